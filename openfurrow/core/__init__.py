@@ -1,0 +1,1 @@
+"""The job: pure functions over plain data, SI units inside."""

@@ -1,0 +1,121 @@
+"""A straight member on any number of supports, by direct stiffness (Euler-Bernoulli)."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+from scipy.linalg import solveh_banded
+
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class BeamResult:
+    """What a member feels.
+
+    ``reactions_n`` (one a support, up positive), ``moments_n_m`` and ``deflections_m`` sampled at
+    ``stations_m`` (sagging positive, down positive).
+    """
+
+    stations_m: Floats
+    moments_n_m: Floats
+    deflections_m: Floats
+    reactions_n: Floats
+
+    @property
+    def largest_moment_n_m(self) -> float:
+        """Largest bending moment, either way."""
+        return float(np.abs(self.moments_n_m).max())
+
+
+SAMPLES = 21
+
+
+def continuous_beam(
+    length_m: float,
+    supports_m: ArrayLike,
+    uniform_n_per_m: float,
+    stiffness_n_m2: float,
+    points_m: ArrayLike = (),
+    point_forces_n: ArrayLike = (),
+) -> BeamResult:
+    """Solve a prismatic member with simple supports, a uniform load and point loads (down positive).
+
+    ``stiffness_n_m2`` is EI. Raises ValueError with fewer than two supports or a support off the
+    member. Source: matrix stiffness method; AISC Manual beam diagrams agree.
+    """
+    supports = np.asarray(supports_m, dtype=float)
+    points = np.asarray(points_m, dtype=float)
+    forces = np.asarray(point_forces_n, dtype=float)
+    if supports.size < 2:
+        raise ValueError("a member needs two supports or more")
+    if supports.min() < -1e-9 or supports.max() > length_m + 1e-9:
+        raise ValueError("a support lies beyond the end of the member")
+    joints = np.concatenate(([0.0, length_m], supports, points))
+    nodes = np.unique(np.round(joints, 9))
+    lengths = np.diff(nodes)
+    degrees = 2 * nodes.size
+    banded = _stiffness_bands(lengths, stiffness_n_m2, degrees)
+    load = np.zeros(degrees)
+    fixed_shear, fixed_moment = uniform_n_per_m * lengths / 2, uniform_n_per_m * lengths**2 / 12
+    np.add.at(load, 2 * np.arange(lengths.size), -fixed_shear)
+    np.add.at(load, 2 * np.arange(1, nodes.size), -fixed_shear)
+    np.add.at(load, 2 * np.arange(lengths.size) + 1, -fixed_moment)
+    np.add.at(load, 2 * np.arange(1, nodes.size) + 1, fixed_moment)
+    point_nodes = np.searchsorted(nodes, np.round(points, 9))
+    np.add.at(load, 2 * point_nodes, -forces)
+    held = 2 * np.searchsorted(nodes, np.round(supports, 9))
+    # A support is a spring a billion times stiffer than the member: its reaction stays exact.
+    spring = 1e9 * float(banded[0].max())
+    banded[0, held] += spring
+    moved = solveh_banded(banded, load, lower=True)
+    return _sample(nodes, moved, uniform_n_per_m, stiffness_n_m2, -spring * moved[held])
+
+
+def _stiffness_bands(lengths: Floats, stiffness: float, degrees: int) -> Floats:
+    """Lower bands of the assembled stiffness matrix, four deep."""
+    bands = np.zeros((4, degrees))
+    first = 2 * np.arange(lengths.size)
+    k = stiffness / lengths**3
+    entries = (
+        (0, 0, 12 * k),
+        (1, 0, 6 * k * lengths),
+        (2, 0, -12 * k),
+        (3, 0, 6 * k * lengths),
+        (0, 1, 4 * k * lengths**2),
+        (1, 1, -6 * k * lengths),
+        (2, 1, 2 * k * lengths**2),
+        (0, 2, 12 * k),
+        (1, 2, -6 * k * lengths),
+        (0, 3, 4 * k * lengths**2),
+    )
+    for below, column, value in entries:
+        np.add.at(bands[below], first + column, value)
+    return bands
+
+
+def _sample(
+    nodes: Floats, moved: Floats, uniform: float, stiffness: float, reactions: Floats
+) -> BeamResult:
+    """Moments and deflections along every element from its end movements and its own load."""
+    t = np.linspace(0.0, 1.0, SAMPLES)[:, None]
+    span = np.diff(nodes)
+    v1, r1, v2, r2 = moved[0:-2:2], moved[1:-2:2], moved[2::2], moved[3::2]
+    raised = (
+        (1 - 3 * t**2 + 2 * t**3) * v1
+        + (t - 2 * t**2 + t**3) * span * r1
+        + (3 * t**2 - 2 * t**3) * v2
+        + (t**3 - t**2) * span * r2
+        - uniform * span**4 / (24 * stiffness) * t**2 * (1 - t) ** 2
+    )
+    bend = (
+        (-6 + 12 * t) / span**2 * v1
+        + (-4 + 6 * t) / span * r1
+        + (6 - 12 * t) / span**2 * v2
+        + (6 * t - 2) / span * r2
+    )
+    moments = stiffness * bend - uniform * span**2 * (1 - 6 * t + 6 * t**2) / 12
+    stations = nodes[:-1] + t * span
+    return BeamResult(
+        stations.T.ravel(), moments.T.ravel(), -raised.T.ravel(), np.asarray(reactions)
+    )

@@ -1,0 +1,89 @@
+"""What would stop the job: each rule's outcome, measured against its limit, and what to do."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from openfurrow.core.working import Source
+
+Level = Literal["sound", "look", "stop"]
+LEVELS: tuple[Level, ...] = ("stop", "look", "sound")
+
+
+@dataclass(frozen=True)
+class Check:
+    """One rule applied.
+
+    ``relation`` reads *measured relation limit* for the sound outcome. ``given`` is the path of the
+    field that most directly mends it.
+    """
+
+    stage: str
+    key: str
+    title: str
+    level: Level
+    measured: float | str
+    relation: Literal["<=", ">=", "is"]
+    limit: float | str
+    kind: str
+    remedy: str
+    source: Source
+    given: str
+
+
+def at_most(
+    stage: str,
+    key: str,
+    title: str,
+    measured: float,
+    limit: float,
+    kind: str,
+    *,
+    remedy: str,
+    source: Source,
+    given: str,
+    otherwise: Level = "stop",
+) -> Check:
+    """A check that is sound while ``measured`` does not exceed ``limit``."""
+    level: Level = "sound" if measured <= limit * (1 + 1e-9) + 1e-12 else otherwise
+    return Check(stage, key, title, level, measured, "<=", limit, kind, remedy, source, given)
+
+
+def at_least(
+    stage: str,
+    key: str,
+    title: str,
+    measured: float,
+    limit: float,
+    kind: str,
+    *,
+    remedy: str,
+    source: Source,
+    given: str,
+    otherwise: Level = "stop",
+) -> Check:
+    """A check that is sound while ``measured`` does not fall short of ``limit``."""
+    level: Level = "sound" if measured >= limit * (1 - 1e-9) - 1e-12 else otherwise
+    return Check(stage, key, title, level, measured, ">=", limit, kind, remedy, source, given)
+
+
+def holds(
+    stage: str,
+    key: str,
+    title: str,
+    condition: bool,
+    measured: str,
+    wanted: str,
+    *,
+    remedy: str,
+    source: Source,
+    given: str,
+    otherwise: Level = "stop",
+) -> Check:
+    """A check on something that is said rather than measured."""
+    level: Level = "sound" if condition else otherwise
+    return Check(stage, key, title, level, measured, "is", wanted, "factor", remedy, source, given)
+
+
+def worst_first(checks: tuple[Check, ...]) -> tuple[Check, ...]:
+    """Checks ordered by how much they matter; ties keep the order of the job."""
+    return tuple(sorted(checks, key=lambda check: LEVELS.index(check.level)))

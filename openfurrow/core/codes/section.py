@@ -1,0 +1,65 @@
+"""Structural sections as data: generic shapes, never a maker's product."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import cache
+
+from openfurrow.core.codes import table
+from openfurrow.core.working import Source
+
+STEEL_MODULUS_PA = 200e9
+
+
+@dataclass(frozen=True)
+class Section:
+    """One steel section, bending about its strong axis."""
+
+    name: str
+    shape: str
+    depth_m: float
+    width_m: float
+    area_m2: float
+    inertia_m4: float
+    modulus_m3: float
+    mass_kg_per_m: float
+    perimeter_m: float
+    yield_pa: float
+    source: Source
+
+
+@cache
+def section(name: str) -> Section:
+    """The section called ``name``; KeyError names the known ones."""
+    data = table("common", "section")
+    row = data.row("section", name)
+    names = (
+        "depth_m",
+        "width_m",
+        "area_m2",
+        "inertia_m4",
+        "modulus_m3",
+        "mass_kg_per_m",
+        "perimeter_m",
+        "yield_pa",
+    )
+    values = {column: data.number(column, row) for column in names}
+    return Section(name=name, shape=data.texts["shape"][row], source=data.source, **values)
+
+
+@cache
+def section_names(use: str) -> tuple[str, ...]:
+    """The sections meant for ``use``: post, purlin or beam."""
+    data = table("common", "section")
+    pairs = zip(data.texts["section"], data.texts["use"], strict=True)
+    return tuple(name for name, wanted in pairs if wanted == use)
+
+
+def known_section(use: str) -> Callable[[str], str]:
+    """A validator: the name of a section meant for ``use``, or ValueError naming the choices."""
+
+    def check(name: str) -> str:
+        if name not in section_names(use):
+            raise ValueError(f"Input should be one of {', '.join(section_names(use))}")
+        return name
+
+    return check

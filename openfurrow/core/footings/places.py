@@ -1,0 +1,65 @@
+"""Where every post of the array stands on the plan, as columns."""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from openfurrow.core.footings.layout import PostLine
+from openfurrow.core.rows.plan import RowsPlan
+
+Floats = NDArray[np.float64]
+Integers = NDArray[np.int64]
+
+
+@dataclass(frozen=True)
+class PostPlaces:
+    """One entry a post, row by row from the front, along each row from its first post.
+
+    ``along_m`` and ``back_m`` are measured from the middle of the front row's post line.
+    """
+
+    row: Integers
+    table: Integers
+    along_m: Floats
+    back_m: Floats
+    east_m: Floats
+    north_m: Floats
+
+
+def east_north_m(rows: RowsPlan, along_m: ArrayLike, back_m: ArrayLike) -> tuple[Floats, Floats]:
+    """Array coordinates (along the row, toward the back) as local east and north."""
+    along = math.radians(rows.along_deg)
+    back = math.radians(rows.facing_deg + 180.0)
+    a, b = np.asarray(along_m, dtype=float), np.asarray(back_m, dtype=float)
+    east = a * math.sin(along) + b * math.sin(back)
+    north = a * math.cos(along) + b * math.cos(back)
+    return east, north
+
+
+def along_back_m(rows: RowsPlan, east_m: float, north_m: float) -> tuple[float, float]:
+    """The inverse of ``east_north_m`` for one point."""
+    along, back = math.radians(rows.along_deg), math.radians(rows.facing_deg + 180.0)
+    return (
+        east_m * math.sin(along) + north_m * math.cos(along),
+        east_m * math.sin(back) + north_m * math.cos(back),
+    )
+
+
+def table_starts_m(rows: RowsPlan) -> Floats:
+    """Where the glass of each table in a row begins, from the middle of the row."""
+    step = rows.table_length_m + rows.table_gap_m
+    return np.asarray(np.arange(rows.tables_along) * step - rows.row_length_m / 2)
+
+
+def post_places(rows: RowsPlan, line: PostLine, purlin_end_m: float) -> PostPlaces:
+    """Every post of the array."""
+    in_table = line.along_m - purlin_end_m
+    in_row = (table_starts_m(rows)[:, None] + in_table).ravel()
+    table = np.repeat(np.arange(rows.tables_along), line.count)
+    along = np.tile(in_row, rows.rows)
+    row = np.repeat(np.arange(rows.rows), in_row.size)
+    back = row * rows.pitch_m
+    east, north = east_north_m(rows, along, back)
+    return PostPlaces(row, np.tile(table, rows.rows), along, back, east, north)

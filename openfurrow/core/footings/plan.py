@@ -1,0 +1,298 @@
+"""Footings: the posts of a table with the working behind each depth and what would stop them."""
+
+import math
+from dataclasses import dataclass
+
+from openfurrow.core.checks import Check, at_least, at_most
+from openfurrow.core.codes import constant
+from openfurrow.core.footings.axial import tip_pa
+from openfurrow.core.footings.givens import FootingsGivens
+from openfurrow.core.footings.posts import MODES, Posts, TableWeight, depth_step_m, place_posts
+from openfurrow.core.rows.plan import RowsPlan
+from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.site.plan import SitePlan
+from openfurrow.core.working import (
+    COMMON_PRACTICE,
+    GEOMETRY,
+    GIVEN,
+    Answer,
+    Input,
+    Source,
+    Working,
+)
+
+IBC_LATERAL = Source("IBC 2018, 1807.3.2.1", "from memory")
+BROMS = Source("Broms (1964), short rigid pile, free head; EN 1997-1, design approach 3",
+               "from memory")
+HEAVE = Source("adfreeze along the gripped depth against weight and friction below frost "
+               "(Canadian Foundation Engineering Manual)", "from memory")
+LONGEST_DRIVEN_M = 3.7
+
+
+@dataclass(frozen=True)
+class FootingsPlan:
+    """Posts, the answers about them and their checks."""
+
+    posts: Posts
+    answers: tuple[Answer, ...]
+    checks: tuple[Check, ...]
+
+
+def plan_footings(
+    site_givens: SiteGivens,
+    site: SitePlan,
+    rows: RowsPlan,
+    givens: FootingsGivens,
+    weight: TableWeight,
+    purlin_end_m: float,
+) -> FootingsPlan:
+    """Place the posts of a table and explain the depth that carries every load."""
+    posts = place_posts(site_givens, site, rows, givens, weight, purlin_end_m)
+    answers = (
+        *_headlines(posts, site, rows, givens),
+        *_depth_answers(posts, site),
+        *_load_answers(posts, rows),
+    )
+    return FootingsPlan(posts, answers, _checks(posts, rows, givens))
+
+
+def _headlines(
+    posts: Posts, site: SitePlan, rows: RowsPlan, givens: FootingsGivens
+) -> tuple[Answer, ...]:
+    needs, line = posts.needs, posts.line
+    step = depth_step_m(site.display_units)
+    symbols = ("d_lateral", "d_uplift", "d_bearing", "d_frost", "d_heave")
+    inputs = tuple(
+        Input(symbol, mode, need, "tape")
+        for symbol, mode, need in zip(symbols, MODES, needs.all_m, strict=True)
+    )
+    if givens.depth_m is None:
+        depth = Working(
+            "d",
+            f"ceil(max({', '.join(symbols)}) / step) * step",
+            (*inputs, Input("step", "called out in steps of", step, "tape")),
+            posts.depth_m, "tape", GEOMETRY,
+            f"{MODES[needs.governing].capitalize()}: that governs.",
+        )
+    else:
+        depth = Working(
+            "d", "", inputs, posts.depth_m, "tape", GIVEN,
+            f"Held by the planner. {MODES[needs.governing].capitalize()}: that asks for most.",
+        )
+    span = Input("s", "span", line.span_m, "tape")
+    return (
+        Answer("footings", "depth", "Depth in the ground", depth, True),
+        Answer("footings", "governs", "Governed by", Working(
+            "mode", "", inputs, MODES[needs.governing], "text", GEOMETRY,
+            "The way of failing that asks for the greatest depth.",
+        ), True),
+        Answer("footings", "spacing", "Post to post", Working(
+            "s", "L / (ceil(L / limit - 2 * r) + 2 * r)",
+            (
+                Input("L", "purlin", line.purlin_m, "run"),
+                Input("limit", "longest span", givens.span_limit_m, "tape"),
+                Input("r", "end overhang over span", givens.cantilever_ratio, "ratio"),
+            ),
+            line.span_m, "tape", GEOMETRY,
+            "The fewest equal spans that stay under the limit.",
+        ), True),
+        Answer("footings", "overhang", "Overhang past the end posts", Working(
+            "a", "r * s",
+            (Input("r", "end overhang over span", givens.cantilever_ratio, "ratio"), span),
+            line.overhang_m, "tape", GEOMETRY,
+        )),
+        Answer("footings", "posts", "Posts", Working(
+            "n", "p * t * R",
+            (
+                Input("p", "posts in a table", float(line.count), "count"),
+                Input("t", "tables in a row", float(rows.tables_along), "count"),
+                Input("R", "rows", float(rows.rows), "count"),
+            ),
+            float(posts.posts), "count", GEOMETRY,
+        ), True),
+        Answer("footings", "length", "Post length", Working(
+            "L_post", "h + d",
+            (
+                Input("h", "tallest reveal, ground to bolt", posts.reveal_m, "tape"),
+                Input("d", "depth in the ground", posts.depth_m, "tape"),
+            ),
+            posts.reveal_m + posts.depth_m, "tape", GEOMETRY,
+            "To the bolt. Each post's own length stands in the stakes.",
+        )),
+    )
+
+
+def _case(posts: Posts, index: int) -> tuple[Input, Input]:
+    loads = posts.loads
+    return (
+        Input("P", f"push at ground, {loads.names[index]}",
+              abs(float(loads.horizontal_n[index])), "force"),
+        Input("M", "moment at ground in that case",
+              abs(float(loads.moment_n_m[index])), "moment"),
+    )
+
+
+def _lateral_working(posts: Posts, site: SitePlan) -> Working:
+    needs, soil = posts.needs, site.soil
+    push, moment = _case(posts, needs.lateral_case)
+    width = Input("b", "width of the post against the soil", posts.post.width_m, "tape")
+    if site.rule_pack == "metric":
+        strength = (
+            Input("c_u", "undrained strength", soil.cohesion_pa, "pressure")
+            if soil.cohesion_pa > 0
+            else Input("phi", "friction angle", soil.friction_angle_deg, "angle")
+        )
+        return Working(
+            "d_lateral", "", (push, moment, width, strength), needs.lateral_m, "tape", BROMS,
+            "Solved from H (e + L) = ½ γ b L³ K_p in sand, 9 c_u b below 1.5 b in clay, with the "
+            "soil's strength reduced by its partial factor.",
+        )
+    a, lever = (constant("us", n).value for n in ("lateral_coefficient", "lever_coefficient"))
+    bearing = soil.lateral_pa_per_m * needs.movement
+    deepest = constant("us", "lateral_depth_limit_m").value
+    stress = bearing * min(needs.lateral_m, deepest) / 3
+    if float(push.value) < 1.0:
+        return Working(
+            "d_lateral", "", (push, moment, width), needs.lateral_m, "tape", IBC_LATERAL,
+            "Nothing pushes sideways: the moment alone is held by the soil.",
+        )
+    return Working(
+        "d_lateral",
+        "0.5 * (k_A * P / (S_1 * b)) * (1 + sqrt(1 + k_h * (M / P) / (k_A * P / (S_1 * b))))",
+        (
+            push, moment, width,
+            Input("k_A", "coefficient of A", a, "factor"),
+            Input("k_h", "coefficient of the lever", lever, "factor"),
+            Input("S_1", "lateral bearing at a third of the depth", stress, "pressure"),
+        ),
+        needs.lateral_m, "tape", IBC_LATERAL,
+        f"S₁ grows with the depth sought, so the formula is solved as a cubic; "
+        f"{site.soil.soil_class}, Table 1806.2"
+        + (", doubled by 1806.3.4." if needs.movement > 1 else "."),
+    )
+
+
+def _depth_answers(posts: Posts, site: SitePlan) -> tuple[Answer, ...]:
+    needs, shaft, soil = posts.needs, posts.needs.shaft, site.soil
+    perimeter = Input("u", "box around the post", shaft.perimeter_m, "tape")
+    start = Input("z_0", "depth without credit", shaft.start_m, "tape")
+    safety = Input("F", "safety on soil", needs.axial_safety, "factor")
+    growing = Input("k", "friction gained per depth", shaft.growing, "modulus_gradient")
+    steady = Input("f", "friction at every depth", shaft.steady, "pressure")
+    friction = (perimeter, start, growing if shaft.growing else steady)
+    rooted = "sqrt(z_0**2 + 2 * {} / (u * k))" if shaft.growing else "z_0 + {} / (u * f)"
+    uplift = Input(
+        "T", f"pull at ground, {posts.loads.names[needs.uplift_case]}", needs.uplift_n, "force"
+    )
+    press = Input(
+        "N", f"weight at ground, {posts.loads.names[needs.bearing_case]}", needs.bearing_n, "force"
+    )
+    heave = Input("H_f", "frost's grip less the weight on the post", needs.heave_n, "force")
+    tip = tip_pa(soil, max(needs.bearing_m, shaft.start_m)) * posts.post.depth_m
+    nothing = "Nothing pulls: no depth is asked for."
+    return (
+        Answer("footings", "d_lateral", "Depth against tipping", _lateral_working(posts, site)),
+        Answer("footings", "d_uplift", "Depth against wind lift", Working(
+            "d_uplift", rooted.format("F * T") if needs.uplift_n > 0 else "",
+            (uplift, safety, *friction), needs.uplift_m, "tape", soil.friction_source,
+            "Friction on the box around the post; the top and the frost depth earn no credit. "
+            "Taken as drained ground above the water table." if needs.uplift_n > 0 else nothing,
+        )),
+        Answer("footings", "d_bearing", "Depth under weight", Working(
+            "d_bearing", "",
+            (press, safety, *friction,
+             Input("q_tip", "ultimate under the tip, at that depth, times its depth",
+                   tip, "line_load")),
+            needs.bearing_m, "tape", soil.friction_source,
+            "Friction and tip (Reissner's N_q in sand, 9 c_u in clay) together carry F times the "
+            "weight.",
+        )),
+        Answer("footings", "d_heave", "Depth against frost lift", Working(
+            "d_heave", rooted.format("H_f") if needs.heave_n > 0 else "",
+            (heave, *friction), needs.heave_m, "tape", HEAVE,
+            "The grip is an upper value, so friction below frost is taken without further safety."
+            if needs.heave_n > 0 else
+            "No fine soil on top, or the weight outdoes its grip: frost lifts nothing.",
+        )),
+    )
+
+
+def _load_answers(posts: Posts, rows: RowsPlan) -> tuple[Answer, ...]:
+    loads, needs, line = posts.loads, posts.needs, posts.line
+    strongest = int(abs(loads.moment_n_m).argmax())
+    return (
+        Answer("footings", "q", "Pressure of the wind", posts.wind.working),
+        Answer("footings", "snow", "Snow on the table", posts.snow),
+        Answer("footings", "dead", "Weight of the table", Working(
+            "m", "", (), posts.dead_kg_per_m2, "area_mass", GEOMETRY,
+            "Modules, purlins and inclined beams, over the glass.",
+        )),
+        Answer("footings", "tributary", "Row carried by the heaviest post", Working(
+            "w", "", (Input("s", "span", line.span_m, "tape"),), float(line.tributary_m.max()),
+            "tape", Source("reaction of the continuous purlin under a unit load", "physics"),
+        )),
+        Answer("footings", "uplift", "Pull on one post", Working(
+            "T", "", (), needs.uplift_n, "force", posts.wind.source,
+            f"{loads.names[needs.uplift_case]}.",
+        )),
+        Answer("footings", "press", "Weight on one post", Working(
+            "N", "", (), needs.bearing_n, "force", posts.wind.source,
+            f"{loads.names[needs.bearing_case]}.",
+        )),
+        Answer("footings", "moment", "Moment at the ground", Working(
+            "M", "", (
+                Input("H", "push", abs(float(loads.horizontal_n[strongest])), "force"),
+                Input("h", "reveal", posts.reveal_m, "tape"),
+                Input("x", "bolt behind mid-chord",
+                      rows.section.stack_m * math.sin(math.radians(rows.section.tilt_deg)), "tape"),
+            ),
+            float(abs(loads.moment_n_m).max()), "moment", posts.wind.source,
+            f"{loads.names[strongest]}: push times reveal, and the uneven press on the two halves.",
+        )),
+    )
+
+
+def _checks(posts: Posts, rows: RowsPlan, givens: FootingsGivens) -> tuple[Check, ...]:
+    needs, wind = posts.needs, posts.wind
+    remedies = (
+        "Go deeper, take a wider post, more posts, or a lower tilt.",
+        "Go deeper, more posts, or pull-test and use the smaller safety factor.",
+        "Go deeper, more posts, or pull-test and use the smaller safety factor.",
+        "End below the frost depth.",
+        "Go deeper, sleeve the post through the fine soil, or replace that soil with gravel.",
+    )
+    sources = (IBC_LATERAL, COMMON_PRACTICE, COMMON_PRACTICE, COMMON_PRACTICE, HEAVE)
+    titles = ("Deep enough against tipping", "Deep enough against wind lift",
+              "Deep enough under weight", "Ends below frost", "Deep enough against frost lift")
+    keys = ("lateral", "uplift", "bearing", "frost", "heave")
+    depth = tuple(
+        at_least(
+            "footings", key, title, posts.depth_m, need, "tape", remedy=remedy, source=source,
+            given="footings.depth_m",
+        )
+        for key, title, need, remedy, source in zip(
+            keys, titles, needs.all_m, remedies, sources, strict=True
+        )
+    )
+    return (
+        *depth,
+        at_most(
+            "footings", "drivable", "A small rig can drive it", posts.depth_m, LONGEST_DRIVEN_M,
+            "tape", remedy="Closer posts, a wider section or a lower table; else bored piers.",
+            source=COMMON_PRACTICE, given="footings.span_limit_m", otherwise="look",
+        ),
+        at_most(
+            "footings", "bending", "The post carries its moment", posts.bending_n_m,
+            posts.bending_limit_n_m, "moment",
+            remedy="A heavier post, closer posts, or a lower table.",
+            source=Source("elastic bending, AISC 360 F1 or EN 1993-1-1 6.2.5", "from memory"),
+            given="footings.post_section",
+        ),
+        at_most(
+            "footings", "wind_figure", "Tilt lies inside the wind figure", rows.section.tilt_deg,
+            wind.tilt_limit_deg, "angle",
+            remedy="The figure ends here; its last row is held, never less than a flat plate's "
+            "drag. Have an engineer look.",
+            source=wind.source, given="rows.tilt_deg", otherwise="look",
+        ),
+    )

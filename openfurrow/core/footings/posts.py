@@ -1,0 +1,179 @@
+"""Driven posts on one line: what each feels and how deep it must go."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from openfurrow.core.codes import constant
+from openfurrow.core.codes.section import Section, section
+from openfurrow.core.footings.axial import Shaft, bearing_depth_m, friction_depth_m, shaft_in
+from openfurrow.core.footings.givens import FootingsGivens
+from openfurrow.core.footings.lateral import lateral_depth_m, moment_below_ground_n_m
+from openfurrow.core.footings.layout import PostLine, post_line
+from openfurrow.core.footings.loads import PostLoads, combinations, post_loads
+from openfurrow.core.footings.snow import snow_working
+from openfurrow.core.footings.wind import WindCases, wind_cases
+from openfurrow.core.quantities import INCH_M, STANDARD_GRAVITY_M_S2, UnitSystem, round_up
+from openfurrow.core.rows.plan import RowsPlan
+from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.site.plan import SitePlan
+from openfurrow.core.working import Working
+
+MODES = ("wind tips it", "wind lifts it", "weight presses it", "below frost", "frost lifts it")
+
+
+@dataclass(frozen=True)
+class TableWeight:
+    """What the table weighs: one module, a metre of purlin, a metre of inclined beam, kg."""
+
+    module_kg: float
+    purlin_kg_per_m: float
+    beam_kg_per_m: float
+
+
+@dataclass(frozen=True)
+class DepthNeeds:
+    """What each way of failing asks for; index arrays point at the governing load case."""
+
+    lateral_m: float
+    uplift_m: float
+    bearing_m: float
+    frost_m: float
+    heave_m: float
+    lateral_case: int
+    uplift_case: int
+    bearing_case: int
+    uplift_n: float
+    bearing_n: float
+    heave_n: float
+    axial_safety: float
+    movement: float
+    shaft: Shaft
+
+    @property
+    def all_m(self) -> tuple[float, ...]:
+        """Depths in the order of MODES."""
+        return (self.lateral_m, self.uplift_m, self.bearing_m, self.frost_m, self.heave_m)
+
+    @property
+    def governing(self) -> int:
+        """Index of the deepest need in MODES."""
+        return int(np.argmax(self.all_m))
+
+
+@dataclass(frozen=True)
+class Posts:
+    """Posts of every table; all tables are alike."""
+
+    post: Section
+    line: PostLine
+    posts: int
+    reveal_m: float
+    dead_kg_per_m2: float
+    snow_pa: float
+    wind: WindCases
+    loads: PostLoads
+    needs: DepthNeeds
+    depth_m: float
+    bending_n_m: float
+    bending_limit_n_m: float
+    snow: Working
+
+
+def dead_kg_per_m2(weight: TableWeight, rows: RowsPlan, span_m: float) -> float:
+    """Mass of modules, two purlins a module row and one beam a span, per area of the table."""
+    modules = weight.module_kg * rows.modules_high * rows.modules_along
+    purlins = 2 * rows.modules_high * weight.purlin_kg_per_m / rows.section.chord_m
+    area = rows.section.chord_m * rows.table_length_m
+    return modules / area + purlins + weight.beam_kg_per_m / span_m
+
+
+def depth_step_m(units: UnitSystem) -> float:
+    """Depths are called out in whole inches, or in 25 mm."""
+    return INCH_M if units == "us" else 0.025
+
+
+def place_posts(
+    site_givens: SiteGivens,
+    site: SitePlan,
+    rows: RowsPlan,
+    givens: FootingsGivens,
+    weight: TableWeight,
+    purlin_end_m: float,
+) -> Posts:
+    """Place the posts of a table and find the depth that carries every load."""
+    post = section(givens.post_section)
+    line = post_line(
+        rows.table_length_m + 2 * purlin_end_m, givens.span_limit_m, givens.cantilever_ratio
+    )
+    table = rows.section
+    uneven = abs(rows.ground_rise_along - rows.rise_along) * (line.along_m[-1] - line.along_m[0])
+    reveal = table.reveal_m + uneven
+    wind = wind_cases(site_givens, table.tilt_deg, table.lower_edge_m + table.rise_m / 2 + uneven)
+    snow = snow_working(site_givens, table.tilt_deg)
+    snow_pa = float(snow.value)
+    dead = dead_kg_per_m2(weight, rows, line.span_m)
+    combined = combinations(site.rule_pack)
+    tributary = float(line.tributary_m.max())
+    loads = post_loads(table, reveal, tributary, dead, snow_pa, wind, combined)
+    needs = depth_needs(site, givens, post, loads, dead * tributary * table.chord_m * STANDARD_GRAVITY_M_S2)
+    step = depth_step_m(site.display_units)
+    depth = givens.depth_m if givens.depth_m is not None else round_up(max(needs.all_m), step)
+    width = post.width_m
+    below = moment_below_ground_n_m(loads.horizontal_n, loads.moment_n_m, site.soil, width)
+    resistance = constant(site.rule_pack, "bending_resistance_factor").value
+    return Posts(
+        post=post,
+        line=line,
+        posts=line.count * rows.tables_along * rows.rows,
+        reveal_m=reveal,
+        dead_kg_per_m2=dead,
+        snow_pa=snow_pa,
+        wind=wind,
+        loads=loads,
+        needs=needs,
+        depth_m=depth,
+        bending_n_m=float(below.max()),
+        bending_limit_n_m=post.yield_pa * post.modulus_m3 / resistance,
+        snow=snow,
+    )
+
+
+def depth_needs(
+    site: SitePlan, givens: FootingsGivens, post: Section, loads: PostLoads, dead_n: float
+) -> DepthNeeds:
+    """The five depths. ``dead_n`` is the unfactored weight on the heaviest post."""
+    soil, pack = site.soil, site.rule_pack
+    movement = (
+        constant("us", "movement_factor").value
+        if pack == "us" and givens.half_inch_moves
+        else 1.0
+    )
+    lateral = lateral_depth_m(
+        pack, loads.horizontal_n, loads.moment_n_m, soil, post.width_m, movement
+    )
+    which = "axial_safety_tested" if givens.pull_tested else "axial_safety_untested"
+    safety = constant(pack, which).value
+    start = max(constant("common", "no_credit_m").value, site.frost_depth_m)
+    shaft = shaft_in(soil, post.perimeter_m, start)
+    up, down = int(loads.vertical_n.argmin()), int(loads.vertical_n.argmax())
+    uplift = max(0.0, -float(loads.vertical_n[up]))
+    bearing = max(0.0, float(loads.vertical_n[down]))
+    heave = max(0.0, soil.adfreeze_pa * post.perimeter_m * soil.frost_grip_m - dead_n)
+    tip = post.depth_m * post.width_m
+    return DepthNeeds(
+        lateral_m=float(lateral.max()),
+        uplift_m=friction_depth_m(shaft, uplift * safety),
+        bearing_m=bearing_depth_m(shaft, soil, tip, bearing * safety),
+        frost_m=site.frost_depth_m,
+        heave_m=friction_depth_m(shaft, heave),
+        lateral_case=int(lateral.argmax()),
+        uplift_case=up,
+        bearing_case=down,
+        uplift_n=uplift,
+        bearing_n=bearing,
+        heave_n=heave,
+        axial_safety=safety,
+        movement=movement,
+        shaft=shaft,
+    )

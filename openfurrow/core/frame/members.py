@@ -1,0 +1,222 @@
+"""Members of the frame: inclined beam, purlin and strut under every load case at once."""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from openfurrow.core.beams import continuous_beam
+from openfurrow.core.codes import constant
+from openfurrow.core.codes.section import Section
+from openfurrow.core.footings.loads import Combinations
+from openfurrow.core.footings.posts import Posts
+from openfurrow.core.frame.givens import FrameGivens
+from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2
+from openfurrow.core.rows.geometry import TableSection
+from openfurrow.core.rows.plan import RowsPlan
+
+Floats = NDArray[np.float64]
+
+
+def purlin_places_m(modules_high: int, module_up_m: float, gap_up_m: float) -> Floats:
+    """Distance of each purlin from the lower edge, two to a module row, in the clamp zone."""
+    zone = constant("common", "clamp_zone").value
+    starts = np.arange(modules_high) * (module_up_m + gap_up_m)
+    return np.sort(np.concatenate((starts + zone * module_up_m, starts + (1 - zone) * module_up_m)))
+
+
+def normal_pressure_pa(
+    table: TableSection, posts: Posts, combined: Combinations
+) -> tuple[Floats, Floats]:
+    """Load square to the glass on the lower and upper half: combinations × wind cases, flat.
+
+    Weight acts by cos(tilt), snow (given per level area) by its square.
+    """
+    cosine = math.cos(math.radians(table.tilt_deg))
+    weight = (
+        combined.dead * posts.dead_kg_per_m2 * STANDARD_GRAVITY_M_S2 * cosine
+        + combined.snow * posts.snow_pa * cosine**2
+    )
+    factor = combined.wind[:, None]
+    front = weight[:, None] + factor * posts.wind.front_pa
+    back = weight[:, None] + factor * posts.wind.back_pa
+    return front.ravel(), back.ravel()
+
+
+@dataclass(frozen=True)
+class Bending:
+    """Largest bending either way, against what the section may carry."""
+
+    pressing_n_m: float
+    lifting_n_m: float
+    limit_n_m: float
+    lifting_limit_n_m: float
+
+
+@dataclass(frozen=True)
+class Purlin:
+    """One purlin line of a table, continuous over the posts' beams."""
+
+    section: Section
+    load_n_per_m: float
+    lift_n_per_m: float
+    bending: Bending
+    sag_m: float
+    sag_span_m: float
+    shape_sag_m: Floats
+    shape_moment_n_m: Floats
+    stations_m: Floats
+
+
+def bending_limits(section: Section, pack: str) -> tuple[float, float]:
+    """What a section carries with the outer flange held by modules, and with it free (uplift)."""
+    held = section.yield_pa * section.modulus_m3 / constant(
+        "us" if pack == "us" else "metric", "bending_resistance_factor"
+    ).value
+    free = constant("us" if pack == "us" else "metric", "free_flange_factor").value
+    return held, held * free
+
+
+def size_purlin(
+    rows: RowsPlan,
+    posts: Posts,
+    purlin: Section,
+    pack: str,
+    strength: Combinations,
+    service: Combinations,
+) -> Purlin:
+    """The purlin under the worst half of the chord; its share is chord over the number of purlins."""
+    share = rows.section.chord_m / (2 * rows.modules_high)
+    front, back = normal_pressure_pa(rows.section, posts, strength)
+    worst, least = max(front.max(), back.max()) * share, min(front.min(), back.min()) * share
+    front, back = normal_pressure_pa(rows.section, posts, service)
+    sagging = max(abs(front).max(), abs(back).max()) * share
+    line = posts.line
+    stiffness = constant("common", "steel_modulus_pa").value * purlin.inertia_m4
+    unit = continuous_beam(line.purlin_m, line.along_m, 1.0, stiffness)
+    held, free = bending_limits(purlin, pack)
+    sag = np.abs(unit.deflections_m)
+    inside = (unit.stations_m >= line.along_m[0]) & (unit.stations_m <= line.along_m[-1])
+    # An overhang counts as half a span of twice its length.
+    ratios = (sag[inside].max() / line.span_m, sag[~inside].max(initial=0) / (
+        2 * line.overhang_m if line.overhang_m > 0 else math.inf))
+    in_span = ratios[0] >= ratios[1]
+    return Purlin(
+        section=purlin,
+        load_n_per_m=worst,
+        lift_n_per_m=max(0.0, -least),
+        bending=Bending(
+            worst * unit.largest_moment_n_m,
+            max(0.0, -least) * unit.largest_moment_n_m,
+            held,
+            free,
+        ),
+        sag_m=float(sagging * (sag[inside].max() if in_span else sag[~inside].max())),
+        sag_span_m=line.span_m if in_span else 2 * line.overhang_m,
+        shape_sag_m=unit.deflections_m * sagging,
+        shape_moment_n_m=unit.moments_n_m * worst,
+        stations_m=unit.stations_m,
+    )
+
+
+@dataclass(frozen=True)
+class Beam:
+    """The inclined beam on one post, from lower to upper purlin, held by post bolt and strut."""
+
+    section: Section
+    length_m: float
+    places_m: Floats
+    bolt_m: float
+    strut_m: float
+    bending: Bending
+    strut_pull_n: float
+
+
+def size_beam(
+    rows: RowsPlan,
+    posts: Posts,
+    givens: FrameGivens,
+    places_m: Floats,
+    beam: Section,
+    pack: str,
+    strength: Combinations,
+) -> Beam:
+    """Beam loads come in at the purlins; lower and upper purlins carry their half's pressure."""
+    table = rows.section
+    end = 0.05
+    start = places_m[0] - end
+    length = float(places_m[-1] + end - start)
+    local = places_m - start
+    bolt, strut = table.chord_m / 2 - start, table.chord_m / 2 - givens.strut_reach_m - start
+    share = table.chord_m / places_m.size * float(posts.line.tributary_m.max())
+    lower = places_m < table.chord_m / 2
+    supports = np.array([max(strut, 0.0), bolt])
+    stiffness = constant("common", "steel_modulus_pa").value * beam.inertia_m4
+    # Both halves are joints in both unit cases, so the two are sampled at the same stations.
+    low, high = (
+        continuous_beam(length, supports, 0.0, stiffness, local, half.astype(float))
+        for half in (lower, ~lower)
+    )
+    front, back = (p * share for p in normal_pressure_pa(table, posts, strength))
+    moments = np.outer(front, low.moments_n_m) + np.outer(back, high.moments_n_m)
+    reactions = np.outer(front, low.reactions_n) + np.outer(back, high.reactions_n)
+    largest = np.abs(moments).max(axis=1)
+    pressing = front + back >= 0
+    held, free = bending_limits(beam, pack)
+    return Beam(
+        section=beam,
+        length_m=length,
+        places_m=places_m,
+        bolt_m=bolt,
+        strut_m=float(supports[0]),
+        bending=Bending(
+            float(largest[pressing].max(initial=0.0)),
+            float(largest[~pressing].max(initial=0.0)),
+            held,
+            free,
+        ),
+        strut_pull_n=float(np.abs(reactions[:, 0]).max()),
+    )
+
+
+@dataclass(frozen=True)
+class Strut:
+    """The strut from the post's foot to the beam."""
+
+    section: Section
+    length_m: float
+    angle_to_beam_deg: float
+    force_n: float
+    limit_n: float
+
+
+def size_strut(
+    table: TableSection, givens: FrameGivens, strut: Section, beam: Beam, pack: str
+) -> Strut:
+    """Length from the figure, force from the beam's reaction, buckling by the pack's column curve."""
+    tilt = math.radians(table.tilt_deg)
+    foot = (0.0, givens.strut_foot_m - table.reveal_m)
+    reach = beam.bolt_m - beam.strut_m
+    head = (-reach * math.cos(tilt), -reach * math.sin(tilt))
+    length = math.dist(foot, head)
+    along = (math.cos(tilt), math.sin(tilt))
+    toward = ((foot[0] - head[0]) / length, (foot[1] - head[1]) / length)
+    angle = math.acos(min(1.0, abs(along[0] * toward[0] + along[1] * toward[1])))
+    force = beam.strut_pull_n / max(math.sin(angle), 1e-3)
+    return Strut(strut, length, math.degrees(angle), force, column_limit_n(strut, length, pack))
+
+
+def column_limit_n(strut: Section, length_m: float, pack: str) -> float:
+    """Axial strength, pinned ends: AISC 360-16 E3 over 1.67, or EN 1993-1-1 6.3.1 curve c."""
+    elastic = math.pi**2 * constant("common", "steel_modulus_pa").value * strut.inertia_m4 / (
+        length_m**2 * strut.area_m2
+    )
+    if pack == "us":
+        ratio = strut.yield_pa / elastic
+        critical = 0.658**ratio * strut.yield_pa if ratio <= 2.25 else 0.877 * elastic
+        return critical * strut.area_m2 / constant("us", "bending_resistance_factor").value
+    slenderness = math.sqrt(strut.yield_pa / elastic)
+    phi = 0.5 * (1 + 0.49 * (slenderness - 0.2) + slenderness**2)
+    chi = min(1.0, 1 / (phi + math.sqrt(phi**2 - slenderness**2)))
+    return chi * strut.area_m2 * strut.yield_pa

@@ -1,0 +1,66 @@
+"""One line of the list: what the drawing takes, what is lost, what is bought."""
+
+import math
+from dataclasses import dataclass
+from typing import Literal
+
+from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Working
+
+Loses = Literal["none", "cut", "small", "post"]
+
+
+@dataclass(frozen=True)
+class Take:
+    """What a stage takes: ``net`` in ``kind``, bought in multiples of ``pack`` (SI of the kind)."""
+
+    stage: str
+    key: str
+    item: str
+    net: float
+    kind: str
+    where: str
+    loses: Loses = "none"
+    pack: float = 1.0
+    piece_kg: float = 0.0
+    kg_per_unit: float = 0.0
+
+
+@dataclass(frozen=True)
+class MaterialLine:
+    """A take with its waste; ``quantity`` is what to order, in SI of ``kind``."""
+
+    stage: str
+    key: str
+    item: str
+    net: float
+    waste: float
+    spare: int
+    pack: float
+    quantity: float
+    kind: str
+    where: str
+    piece_kg: float
+    mass_kg: float
+
+    @classmethod
+    def of(cls, take: Take, waste: float, spare: int) -> "MaterialLine":
+        """Round a take up: ceil((net × (1 + waste) + spare) / pack) × pack."""
+        packs = math.ceil((take.net * (1 + waste) + spare) / take.pack - 1e-9)
+        quantity = packs * take.pack
+        mass = quantity * (take.kg_per_unit or take.piece_kg)
+        return cls(take.stage, take.key, take.item, take.net, waste, spare, take.pack, quantity,
+                   take.kind, take.where, take.piece_kg, mass)
+
+    def answer(self) -> Answer:
+        """The line as an answer with its working."""
+        source = COMMON_PRACTICE if self.waste or self.spare else GEOMETRY
+        return Answer("materials", self.key, self.item, Working(
+            "q", "ceil((n * (1 + w) + s) / p) * p",
+            (
+                Input("n", "the drawing takes", self.net, self.kind),
+                Input("w", "lost", self.waste, "ratio"),
+                Input("s", "spare", float(self.spare), "count"),
+                Input("p", "sold in", self.pack, self.kind),
+            ),
+            self.quantity, self.kind, source, self.where,
+        ))

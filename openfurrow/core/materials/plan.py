@@ -1,0 +1,59 @@
+"""Materials: one list of what to buy, cut and bring, counted from the plan and nothing else."""
+
+from dataclasses import dataclass
+
+from openfurrow.core.checks import Check, at_most
+from openfurrow.core.materials.givens import MaterialsGivens
+from openfurrow.core.materials.lines import MaterialLine, Take
+from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Working
+
+HAND_LOAD_KG = 50.0
+
+
+@dataclass(frozen=True)
+class MaterialsPlan:
+    """The list in the order of the job."""
+
+    lines: tuple[MaterialLine, ...]
+    answers: tuple[Answer, ...]
+    checks: tuple[Check, ...]
+
+    def quantity(self, key: str) -> float:
+        """What to order of one line; KeyError if the list has no such line."""
+        return {line.key: line.quantity for line in self.lines}[key]
+
+
+def plan_materials(givens: MaterialsGivens, takes: tuple[Take, ...]) -> MaterialsPlan:
+    """Add waste and spares to what the stages take, and round up to what is sold."""
+    shares = {"cut": givens.waste, "small": givens.spare_fasteners, "none": 0.0, "post": 0.0}
+    lines = tuple(
+        MaterialLine.of(take, shares[take.loses], givens.spare_posts if take.loses == "post" else 0)
+        for take in takes
+        if take.net > 0
+    )
+    mass = sum(line.mass_kg for line in lines)
+    heaviest = max(lines, key=lambda line: line.piece_kg)
+    answers = (
+        Answer("materials", "lines", "Lines in the list", Working(
+            "n", "", (), float(len(lines)), "count", GEOMETRY, "Checked onto the truck, line by "
+            "line: one forgotten part stops the job.",
+        ), True),
+        Answer("materials", "mass", "Steel, glass and copper to haul", Working(
+            "m", "", (Input("n", "lines weighed", float(sum(line.mass_kg > 0 for line in lines)),
+                            "count"),),
+            mass, "mass", GEOMETRY, "Lines whose weight the plan knows; sand, conduit and small "
+            "parts come on top.",
+        ), True),
+        Answer("materials", "heaviest", "Heaviest single piece", Working(
+            "m_1", "", (), heaviest.piece_kg, "mass", GEOMETRY, f"{heaviest.item}.",
+        ), True),
+        *(line.answer() for line in lines),
+    )
+    checks = (
+        at_most(
+            "materials", "lift", "Two people lift every piece", heaviest.piece_kg, HAND_LOAD_KG,
+            "mass", remedy="A machine for the heavy pieces, shorter stock or lighter posts.",
+            source=COMMON_PRACTICE, given="frame.stock_length_m", otherwise="look",
+        ),
+    )
+    return MaterialsPlan(lines, answers, checks)

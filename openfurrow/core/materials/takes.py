@@ -1,0 +1,151 @@
+"""What each stage takes from the merchant, read off the finished stages."""
+
+import math
+
+from openfurrow.core.codes import RulePack, constant
+from openfurrow.core.footings.plan import FootingsPlan
+from openfurrow.core.frame.plan import FramePlan
+from openfurrow.core.materials.lines import Take
+from openfurrow.core.modules.givens import ModulesGivens
+from openfurrow.core.modules.plan import ModulesPlan
+from openfurrow.core.rows.plan import RowsPlan
+from openfurrow.core.trench.plan import TrenchPlan
+from openfurrow.core.wiring.plan import WiringPlan
+
+BOLTS_A_POST = 3  # one pivot, two ends of the strut
+BOLTS_A_CROSSING = 2
+BOLTS_A_SPLICE = 4
+
+
+def footing_takes(footings: FootingsPlan) -> tuple[Take, ...]:
+    """Posts at the longest length needed; the stakes list each post's own."""
+    posts = footings.posts
+    length = posts.reveal_m + posts.depth_m
+    return (
+        Take("footings", "post", f"Post, {posts.post.name}, galvanised", float(posts.posts),
+             "count", "One a stake, spares for the one that refuses.", "post",
+             piece_kg=length * posts.post.mass_kg_per_m),
+    )
+
+
+def frame_takes(frame: FramePlan, posts: int, stock_m: float) -> tuple[Take, ...]:
+    """Beams, struts, purlin stock and the bolts between them."""
+    crossings = posts * frame.beam.places_m.size
+    splices = (len(frame.line.lengths_m) - 1) * frame.purlin_lines
+    beam, strut, purlin = frame.beam, frame.strut, frame.purlin
+    return (
+        Take("frame", "beam", f"Inclined beam, {beam.section.name}", float(posts), "count",
+             "One on each post.", piece_kg=beam.length_m * beam.section.mass_kg_per_m),
+        Take("frame", "strut", f"Strut, {strut.section.name}", float(posts), "count",
+             "Post foot to beam.", piece_kg=strut.length_m * strut.section.mass_kg_per_m),
+        Take("frame", "purlin", f"Purlin stock, {purlin.section.name}", float(frame.sticks),
+             "count", "Cut by the list; offcuts are already used where they fit.",
+             piece_kg=stock_m * purlin.section.mass_kg_per_m),
+        Take("frame", "post_bolt", "Bolt, post to beam and strut", float(posts * BOLTS_A_POST),
+             "count", "One pivot and two strut bolts a post, with nut and washers.", "small"),
+        Take("frame", "purlin_bolt", "Bolt, purlin to beam", float(crossings * BOLTS_A_CROSSING),
+             "count", "Two a crossing.", "small"),
+        Take("frame", "splice_bolt", "Bolt, purlin splice", float(splices * BOLTS_A_SPLICE),
+             "count", "Four a splice.", "small"),
+    )
+
+
+def module_takes(modules: ModulesPlan, givens: ModulesGivens) -> tuple[Take, ...]:
+    """Modules and what holds and bonds them."""
+    return (
+        Take("modules", "module", f"Module, {givens.power_w:.0f} W", float(modules.modules),
+             "count", "Counted and looked at before the truck leaves.", piece_kg=givens.mass_kg),
+        Take("modules", "end_clamp", "End clamp", float(modules.end_clamps), "count",
+             "Ends of each module row.", "small"),
+        Take("modules", "mid_clamp", "Mid clamp", float(modules.mid_clamps), "count",
+             "Between neighbours.", "small"),
+        Take("modules", "strap", "Bonding strap or lug", float(modules.bonding_straps), "count",
+             "Purlin to post; each module where clamps do not bond.", "small"),
+    )
+
+
+def trench_takes(trench: TrenchPlan, pack: RulePack) -> tuple[Take, ...]:
+    """Conduit or sand and tape; what the trench swallows."""
+    length = trench.route.ground_length_m
+    step = constant(pack, "tape_step_m").value
+    shared = (
+        Take("trench", "sand", "Sand, stone-free", trench.bedding_m3, "volume",
+             "Below the pipe; above it too for bare cable.", "cut", pack=0.1),
+        Take("trench", "warning_tape", "Warning tape", length, "run", "Half way up the backfill.",
+             "cut", pack=step),
+    )
+    if trench.conduit is None:
+        return shared
+    size, count = trench.conduit.label, trench.conduits
+    # Bends under 20 degrees are warmed into the sticks; sharper ones are bought as sweeps.
+    sharp = sum(turn >= 20 for turn in trench.route.turns_deg)
+    rise = constant("common", "junction_height_m").value + trench.depth_m
+    heavy = math.ceil(2 * rise / constant(pack, "stick_m").value)
+    return (
+        Take("trench", "conduit", f"Conduit, {size}", float(trench.sticks), "count",
+             "Sticks in the trench.", "cut"),
+        Take("trench", "sweep", f"Sweep 90°, {size}, heavy wall", float(2 * count), "count",
+             "Down at the array, up at the wall."),
+        Take("trench", "bend", f"Bend, {size}", float(sharp * count), "count",
+             "Where the way turns by 20° and more; or a heat gun."),
+        Take("trench", "riser", f"Conduit, {size}, heavy wall", float(heavy * count), "count",
+             "Up the post and up the wall, where sun and trimmers reach it."),
+        Take("trench", "pull_box", "Pull box", float(trench.boxes * count), "count",
+             "Where bends add up to more than 360°."),
+        *shared,
+    )
+
+
+def wiring_takes(wiring: WiringPlan, pack: RulePack) -> tuple[Take, ...]:
+    """Wire by the length, connectors, fuses, rods and boxes."""
+    step = constant(pack, "tape_step_m").value
+    line, ground = wiring.choice.conductor, wiring.grounding
+    array = "10 AWG" if pack == "us" else "6 mm²"
+    bare = "6 AWG" if pack == "us" else "16 mm²"
+    strings = float(wiring.strings.count)
+    box = "In each string, at the box."
+    return (
+        Take("wiring", "trench_wire", f"Wire {line.label}, red and black",
+             wiring.trench_wire_m, "run", "Two a string, box to inverter, slack counted.", "cut",
+             pack=step, kg_per_unit=line.mass_kg_per_m),
+        Take("wiring", "grounding_wire", f"Grounding wire {ground.label}, green",
+             wiring.grounding_wire_m, "run", "One in each conduit.", "cut", pack=step,
+             kg_per_unit=ground.mass_kg_per_m),
+        Take("wiring", "array_wire", f"Array wire {array}, sunlight-rated", wiring.array_wire_m,
+             "run", "String ends to the box, clipped off the ground.", "cut", pack=step),
+        Take("wiring", "bare_copper", f"Bare copper {bare}", wiring.bare_copper_m, "run",
+             "Along every row and the whole trench, to the rods.", "cut", pack=step),
+        Take("wiring", "rod", "Ground rod with clamp", constant("common", "rods").value, "count",
+             "Driven fully below grade."),
+        Take("wiring", "connector", "Connector pair, one make throughout", 2 * strings, "count",
+             "Different makers' connectors are never mated.", "small"),
+        Take("wiring", "fuse", f"Fuse {wiring.fuse_a:.0f} A, DC", 2 * strings, "count", box,
+             "small"),
+        Take("wiring", "junction_box", "Junction box with isolators", float(wiring.conduits),
+             "count", "On the post where the trench begins."),
+        Take("wiring", "label_set", "Label set", 2.0, "count",
+             "Box and inverter: live in light, isolate here first."),
+    )
+
+
+def all_takes(
+    pack: RulePack,
+    rows: RowsPlan,
+    footings: FootingsPlan,
+    frame: FramePlan,
+    modules: ModulesPlan,
+    trench: TrenchPlan,
+    wiring: WiringPlan,
+    module_givens: ModulesGivens,
+    stock_m: float,
+) -> tuple[Take, ...]:
+    """The whole list in the order of the job."""
+    if rows.module_count != modules.modules:
+        raise ValueError("rows and modules disagree on the number of modules")
+    return (
+        *footing_takes(footings),
+        *frame_takes(frame, footings.posts.posts, stock_m),
+        *module_takes(modules, module_givens),
+        *trench_takes(trench, pack),
+        *wiring_takes(wiring, pack),
+    )

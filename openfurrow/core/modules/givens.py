@@ -1,0 +1,94 @@
+"""Module givens: the data sheet, gaps and clamps."""
+
+from openfurrow.core.givens import Givens, given
+
+
+class ModulesGivens(Givens):
+    """One type of module throughout."""
+
+    length_m: float = given(
+        1.762, "Length", "tape", "Long side of the frame.", "Data sheet.", low=0.3, high=3,
+        usual=(1.6, 2.4), group="Module",
+    )
+    width_m: float = given(
+        1.134, "Width", "tape", "Short side of the frame.", "Data sheet.", low=0.2, high=2,
+        usual=(0.99, 1.31), group="Module",
+    )
+    thickness_m: float = given(
+        0.03, "Frame depth", "thickness", "Depth of the module frame.", "Data sheet.", low=0.004,
+        high=0.08, usual=(0.03, 0.04), group="Module",
+    )
+    mass_kg: float = given(
+        22.0, "Mass", "mass", "Mass of one module.", "Data sheet.", low=2, high=60,
+        usual=(18, 34), group="Module",
+        caution="20 kg and more is a two-person lift; wind catches a module like a sail.",
+    )
+    power_w: float = given(
+        430.0, "Power", "module_power", "Rated power at standard test conditions.", "Data sheet.",
+        low=5, high=1000, usual=(300, 650), group="Module",
+    )
+    open_circuit_v: float = given(
+        38.6, "Open-circuit voltage", "voltage", "V_oc at 25 °C.", "Data sheet.", low=1, high=150,
+        usual=(30, 55), group="Electrical",
+    )
+    maximum_power_v: float = given(
+        32.5, "Voltage at full power", "voltage", "V_mp at 25 °C.", "Data sheet.", low=1,
+        high=150, usual=(25, 46), group="Electrical",
+    )
+    short_circuit_a: float = given(
+        14.0, "Short-circuit current", "current", "I_sc at 25 °C.", "Data sheet.", low=0.1,
+        high=30, usual=(9, 19), group="Electrical",
+    )
+    maximum_power_a: float = given(
+        13.24, "Current at full power", "current", "I_mp at 25 °C.", "Data sheet.", low=0.1,
+        high=30, usual=(8, 18), group="Electrical",
+    )
+    voltage_coefficient_per_c: float = given(
+        -0.0025, "Voltage with heat", "temperature_coefficient",
+        "Change of V_oc for each degree; negative.", "Data sheet.", low=-0.006, high=0,
+        usual=(-0.0035, -0.0022), group="Electrical",
+    )
+    power_coefficient_per_c: float = given(
+        -0.0032, "Power voltage with heat", "temperature_coefficient",
+        "Change of V_mp for each degree; negative. The power coefficient is close enough.",
+        "Data sheet.", low=-0.008, high=0, usual=(-0.0045, -0.0026), group="Electrical",
+    )
+    front_rating_pa: float = given(
+        3600.0, "May be pressed", "pressure", "Design load on the glass from above.",
+        "Data sheet: the tested load over 1.5, for clamps in the zone used.", low=500, high=12000,
+        usual=(1600, 5400), group="Module",
+    )
+    back_rating_pa: float = given(
+        1600.0, "May be lifted", "pressure", "Design load on the back of the module.",
+        "Data sheet: the tested load over 1.5.", low=500, high=8000, usual=(1600, 2400),
+        group="Module",
+    )
+    gap_along_m: float = given(
+        0.020, "Gap along the row", "thickness", "Between neighbours; the mid clamp stands in it.",
+        "The clamp; 20 mm (3/4 in) is usual.", low=0.002, high=0.1, usual=(0.01, 0.025),
+        group="Setting",
+    )
+    gap_up_m: float = given(
+        0.020, "Gap between module rows", "thickness",
+        "Between lower and upper module; set by a spacer.", "20 mm (3/4 in) is usual.", low=0.002,
+        high=0.3, usual=(0.01, 0.03), group="Setting",
+    )
+    purlin_end_m: float = given(
+        0.075, "Purlin beyond the last module", "tape",
+        "Room for the end clamp at each end of a table.", "50 to 100 mm (2 to 4 in).", low=0.02,
+        high=0.5, usual=(0.05, 0.1), group="Setting",
+    )
+    clamp_torque_n_m: float = given(
+        15.0, "Clamp torque", "torque", "Tightening torque of the module clamps.",
+        "The clamp's instructions, and nobody's memory.", low=3, high=60, usual=(8, 25),
+        group="Setting",
+    )
+    clamp_hold_n: float = given(
+        2500.0, "Clamp may hold", "force", "Allowable pull on one mid clamp.",
+        "The clamp's test report.", low=200, high=20000, usual=(1500, 5000), group="Setting",
+    )
+    clamps_bond: bool = given(
+        True, "Clamps bond the frames", "yes_no",
+        "Listed clamps bite through the anodising and bond module to purlin.",
+        "The clamp's listing. No: a bonding strap on every module.", group="Setting",
+    )

@@ -1,0 +1,161 @@
+"""Modules: clamps, edges along the purlin, bonding, and what the glass and clamps must hold."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from openfurrow.core.checks import Check, at_least, at_most
+from openfurrow.core.footings.loads import combinations
+from openfurrow.core.footings.posts import Posts
+from openfurrow.core.frame.members import normal_pressure_pa
+from openfurrow.core.modules.givens import ModulesGivens
+from openfurrow.core.rows.plan import RowsPlan
+from openfurrow.core.site.plan import SitePlan
+from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Source, Working
+
+
+@dataclass(frozen=True)
+class ModulesPlan:
+    """Counts for the whole array; ``edges_m`` are the left edges of the modules of one table."""
+
+    modules: int
+    end_clamps: int
+    mid_clamps: int
+    bonding_straps: int
+    edges_m: NDArray[np.float64]
+    press_pa: float
+    lift_pa: float
+    answers: tuple[Answer, ...]
+    checks: tuple[Check, ...]
+
+
+def plan_modules(
+    site: SitePlan, rows: RowsPlan, posts: Posts, givens: ModulesGivens
+) -> ModulesPlan:
+    """Four clamps a module, mid clamps shared; straps where clamps do not bond."""
+    tables = rows.tables_along * rows.rows
+    lines = rows.modules_high * tables
+    ends, mids = 4 * lines, 2 * (rows.modules_along - 1) * lines
+    # Bonded clamps tie a row of modules to its purlins; each purlin then needs one strap to a post.
+    straps = 2 * lines if givens.clamps_bond else rows.module_count + 2 * lines
+    step = rows.module_along_m + givens.gap_along_m
+    edges = givens.purlin_end_m + step * np.arange(rows.modules_along)
+    front, back = normal_pressure_pa(rows.section, posts, combinations(site.rule_pack))
+    press, lift = (
+        max(0.0, float(max(front.max(), back.max()))),
+        max(0.0, -float(min(front.min(), back.min()))),
+    )
+    answers = _answers(rows, givens, ends, mids, straps, edges, press, lift, posts)
+    pull = lift * givens.length_m * givens.width_m / 2
+    return ModulesPlan(
+        rows.module_count, ends, mids, straps, edges, press, lift, answers,
+        _checks(givens, press, lift, pull, posts.wind.source),
+    )
+
+
+def _answers(
+    rows: RowsPlan,
+    givens: ModulesGivens,
+    ends: int,
+    mids: int,
+    straps: int,
+    edges: NDArray[np.float64],
+    press: float,
+    lift: float,
+    posts: Posts,
+) -> tuple[Answer, ...]:
+    high = Input("m", "modules up the slope", float(rows.modules_high), "count")
+    along = Input("n", "modules along a table", float(rows.modules_along), "count")
+    tables = Input("t", "tables", float(rows.tables_along * rows.rows), "count")
+    middle = rows.modules_along // 2
+    return (
+        Answer("modules", "first_edge", "First module starts at", Working(
+            "x_1", "", (Input("e", "purlin beyond the module", givens.purlin_end_m, "tape"),),
+            float(edges[0]), "tape", GEOMETRY, "From the purlin's end.",
+        ), True),
+        Answer("modules", "step", "Each next edge after", Working(
+            "dx", "W + g",
+            (
+                Input("W", "module along the row", rows.module_along_m, "tape"),
+                Input("g", "gap", givens.gap_along_m, "thickness"),
+            ),
+            rows.module_along_m + givens.gap_along_m, "tape", GEOMETRY,
+        ), True),
+        Answer("modules", "middle_edge", f"Edge {middle + 1}, to catch drift", Working(
+            f"x_{middle + 1}", "e + k * (W + g)",
+            (
+                Input("e", "purlin beyond the module", givens.purlin_end_m, "tape"),
+                Input("k", "modules before it", float(middle), "count"),
+                Input("W", "module along the row", rows.module_along_m, "tape"),
+                Input("g", "gap", givens.gap_along_m, "thickness"),
+            ),
+            float(edges[middle]), "run", GEOMETRY,
+            "If the tape disagrees, open the next gaps by a millimetre or two and come back "
+            "slowly.",
+        )),
+        Answer("modules", "end_clamps", "End clamps", Working(
+            "n_e", "4 * m * t", (high, tables), float(ends), "count", COMMON_PRACTICE,
+            "Two at each end of each module row.",
+        )),
+        Answer("modules", "mid_clamps", "Mid clamps", Working(
+            "n_m", "2 * (n - 1) * m * t", (along, high, tables), float(mids), "count",
+            COMMON_PRACTICE, "Shared by neighbours: four clamps a module in all.",
+        ), True),
+        Answer("modules", "straps", "Bonding straps", Working(
+            "n_b", "2 * m * t + u * n * m * t",
+            (high, tables, along,
+             Input("u", "straps a module", 0.0 if givens.clamps_bond else 1.0, "count")),
+            float(straps), "count", COMMON_PRACTICE,
+            "One from each purlin to its post; one a module where clamps do not bond.",
+        )),
+        Answer("modules", "torque", "Clamp torque", Working(
+            "T", "", (), givens.clamp_torque_n_m, "torque",
+            Source("the clamp's instructions, given by the planner", "given"),
+            "Mark each bolt, check again after a week.",
+        )),
+        Answer("modules", "press", "Pressed with", Working(
+            "p", "", (), press, "pressure", posts.wind.source,
+            "Worst half of the chord, square to the glass.",
+        )),
+        Answer("modules", "lift", "Lifted with", Working(
+            "p_l", "", (), lift, "pressure", posts.wind.source,
+            "Worst half of the chord, square to the glass.",
+        )),
+        Answer("modules", "pull", "Pull on a mid clamp", Working(
+            "F", "p_l * A / 2",
+            (
+                Input("p_l", "lift", lift, "pressure"),
+                Input("A", "module", givens.length_m * givens.width_m, "area"),
+            ),
+            lift * givens.length_m * givens.width_m / 2, "force", GEOMETRY,
+            "A quarter of each of two neighbours.",
+        )),
+    )
+
+
+def _checks(
+    givens: ModulesGivens, press: float, lift: float, pull: float, wind: Source
+) -> tuple[Check, ...]:
+    return (
+        at_most(
+            "modules", "press", "Glass may be pressed so", press, givens.front_rating_pa,
+            "pressure", remedy="A stronger module, or a lower tilt under wind.", source=wind,
+            given="modules.front_rating_pa",
+        ),
+        at_most(
+            "modules", "lift", "Glass may be lifted so", lift, givens.back_rating_pa, "pressure",
+            remedy="A stronger module, a lower tilt, or clamps set where more is rated.",
+            source=wind, given="modules.back_rating_pa",
+        ),
+        at_most(
+            "modules", "clamp", "Mid clamps hold the pull", pull, givens.clamp_hold_n, "force",
+            remedy="A stronger clamp, or a third purlin.", source=wind,
+            given="modules.clamp_hold_n",
+        ),
+        at_least(
+            "modules", "end", "Room for the end clamp", givens.purlin_end_m, 0.05, "tape",
+            remedy="Leave 50 to 100 mm (2 to 4 in) of purlin beyond the last module.",
+            source=COMMON_PRACTICE, given="modules.purlin_end_m",
+        ),
+    )

@@ -1,0 +1,101 @@
+"""plan(design): the stages in the order of the job, nothing else."""
+
+from dataclasses import dataclass
+
+from openfurrow.core.checks import Check, worst_first
+from openfurrow.core.codes.section import section
+from openfurrow.core.design import STAGES, Design
+from openfurrow.core.footings.places import PostPlaces, post_places
+from openfurrow.core.footings.plan import FootingsPlan, plan_footings
+from openfurrow.core.footings.posts import TableWeight
+from openfurrow.core.frame.plan import FramePlan, plan_frame
+from openfurrow.core.materials.plan import MaterialsPlan, plan_materials
+from openfurrow.core.materials.takes import all_takes
+from openfurrow.core.modules.plan import ModulesPlan, plan_modules
+from openfurrow.core.rows.plan import ModuleSize, RowsPlan, plan_rows
+from openfurrow.core.site.plan import SitePlan, plan_site
+from openfurrow.core.stakeout.plan import StakeoutPlan, plan_stakeout
+from openfurrow.core.sun.plan import SunPlan, plan_sun
+from openfurrow.core.trench.conduit import Pull
+from openfurrow.core.trench.plan import TrenchPlan, plan_trench
+from openfurrow.core.trench.route import lay_route
+from openfurrow.core.wiring.plan import WiringPlan, plan_wiring
+from openfurrow.core.working import Answer
+
+
+@dataclass(frozen=True)
+class Plan:
+    """What follows from a design. Always recomputed, never edited."""
+
+    site: SitePlan
+    sun: SunPlan
+    rows: RowsPlan
+    footings: FootingsPlan
+    frame: FramePlan
+    modules: ModulesPlan
+    trench: TrenchPlan
+    wiring: WiringPlan
+    materials: MaterialsPlan
+    stakeout: StakeoutPlan
+    places: PostPlaces
+
+    @property
+    def answers(self) -> tuple[Answer, ...]:
+        """Every answer in the order of the job."""
+        return tuple(answer for stage in STAGES for answer in getattr(self, stage).answers)
+
+    @property
+    def checks(self) -> tuple[Check, ...]:
+        """Every check, worst first."""
+        return worst_first(
+            tuple(check for stage in STAGES for check in getattr(self, stage).checks)
+        )
+
+    def answer(self, stage: str, key: str) -> Answer:
+        """One answer; KeyError if the plan has none such."""
+        return {(item.stage, item.key): item for item in self.answers}[stage, key]
+
+
+def conduit_pull(wiring: WiringPlan) -> Pull:
+    """The wires that one conduit takes: two a string and the grounding conductor."""
+    line, ground = wiring.choice.conductor, wiring.grounding
+    lines = 2 * wiring.strings_in_conduit
+    return Pull(
+        conductors=lines + 1,
+        area_m2=lines * line.outside_area_m2 + ground.outside_area_m2,
+        mass_kg_per_m=lines * line.mass_kg_per_m + ground.mass_kg_per_m,
+        copper_m2=lines * line.copper_mm2 * 1e-6,
+    )
+
+
+def plan(design: Design) -> Plan:
+    """Compute everything that follows from ``design``; pure, and the same for the same design."""
+    given = design.modules
+    purlin, beam = section(design.frame.purlin_section), section(design.frame.beam_section)
+    stack_m = given.thickness_m + purlin.depth_m + beam.depth_m / 2
+    size = ModuleSize(given.length_m, given.width_m, given.gap_along_m, given.gap_up_m)
+    weight = TableWeight(given.mass_kg, purlin.mass_kg_per_m, beam.mass_kg_per_m)
+
+    site = plan_site(design.site)
+    sun = plan_sun(design.site, design.sun)
+    rows = plan_rows(site, sun, design.rows, size, stack_m)
+    footings = plan_footings(
+        design.site, site, rows, design.footings, weight, given.purlin_end_m
+    )
+    posts = footings.posts
+    frame = plan_frame(site, rows, posts, design.frame, given.gap_up_m)
+    modules = plan_modules(site, rows, posts, given)
+    places = post_places(rows, posts.line, given.purlin_end_m)
+    # The way comes first, then the wires by its length, then the pipe by the wires.
+    route = lay_route(site, places, design.trench)
+    wiring = plan_wiring(design.site, rows, places, given, design.trench, route, design.wiring)
+    trench = plan_trench(site, design.trench, route, conduit_pull(wiring), wiring.conduits)
+    takes = all_takes(
+        site.rule_pack, rows, footings, frame, modules, trench, wiring, given,
+        design.frame.stock_length_m,
+    )
+    materials = plan_materials(design.materials, takes)
+    stakeout = plan_stakeout(site, rows, posts, places, design.stakeout)
+    return Plan(
+        site, sun, rows, footings, frame, modules, trench, wiring, materials, stakeout, places
+    )

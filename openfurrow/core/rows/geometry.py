@@ -1,0 +1,104 @@
+"""Geometry of a table in the vertical plane square to its row, and of rows behind each other.
+
+In that plane ``x`` runs level from the sun side to the back and ``z`` up; the lower edge of the
+table is the origin. A row that climbs along its length is the same figure sheared upward, and a
+shear keeps shadows, so the plane figure serves for it once the sun's height is sheared too.
+"""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class TableSection:
+    """A table's cross-section; lengths in metres, ``tilt_deg`` from level.
+
+    ``stack_m`` is the depth from the glass to the middle of the inclined beam, square to it.
+    ``rise_back`` is the ground's rise per level length toward the back.
+    """
+
+    chord_m: float
+    tilt_deg: float
+    lower_edge_m: float
+    stack_m: float
+    rise_back: float
+
+    @property
+    def level_depth_m(self) -> float:
+        """Level distance from lower to upper edge."""
+        return self.chord_m * math.cos(math.radians(self.tilt_deg))
+
+    @property
+    def rise_m(self) -> float:
+        """Height of the upper over the lower edge."""
+        return self.chord_m * math.sin(math.radians(self.tilt_deg))
+
+    @property
+    def post_x_m(self) -> float:
+        """Level distance from lower edge to post line; the post stands under mid-chord's bolt."""
+        return self.level_depth_m / 2 + self.stack_m * math.sin(math.radians(self.tilt_deg))
+
+    @property
+    def bolt_z_m(self) -> float:
+        """Height of the post's bolt over the lower edge."""
+        return self.rise_m / 2 - self.stack_m * math.cos(math.radians(self.tilt_deg))
+
+    @property
+    def reveal_m(self) -> float:
+        """Post above the ground at the post."""
+        return self.lower_edge_m + self.bolt_z_m - self.rise_back * self.post_x_m
+
+    @property
+    def upper_edge_m(self) -> float:
+        """Upper edge above the ground right below it."""
+        return self.lower_edge_m + self.rise_m - self.rise_back * self.level_depth_m
+
+
+def chord_m(modules_high: int, module_up_m: float, gap_up_m: float) -> float:
+    """Length of the table up its slope: modules and the gaps between them."""
+    return modules_high * module_up_m + (modules_high - 1) * gap_up_m
+
+
+def table_length_m(modules_along: int, module_along_m: float, gap_along_m: float) -> float:
+    """Length of the table's glass along the row."""
+    return modules_along * module_along_m + (modules_along - 1) * gap_along_m
+
+
+def profile_angle_deg(
+    altitude_deg: ArrayLike, azimuth_deg: ArrayLike, facing_deg: float, rise_along: float = 0.0
+) -> Floats:
+    """The sun's height seen square to the row, sheared with a row that climbs ``rise_along``.
+
+    ``rise_along`` is the rise per level length toward the bearing ``facing_deg`` - 90°. Above 90°
+    the sun is behind the row. tan p = (tan a - rise · sin(facing - azimuth)) / cos(azimuth - facing).
+    """
+    altitude, turn = np.radians(altitude_deg), np.radians(np.asarray(azimuth_deg) - facing_deg)
+    up = np.sin(altitude) + rise_along * np.cos(altitude) * np.sin(turn)
+    return np.degrees(np.arctan2(up, np.cos(altitude) * np.cos(turn)))
+
+
+def least_pitch_m(section: TableSection, profile_deg: ArrayLike) -> Floats:
+    """Level distance between rows at which the upper edge's shadow just reaches the next lower edge.
+
+    From the figure: P (sin g + cos g tan p) = c (sin b + cos b tan p) along ground of slope g, so
+    the level pitch is c sin(b + p) cos g / sin(p + g). Infinite where the ground falls away faster
+    than the light; zero where the sun is behind the rows.
+    """
+    profile = np.radians(np.asarray(profile_deg, dtype=float))
+    tilt, grade = math.radians(section.tilt_deg), math.atan(section.rise_back)
+    over = np.sin(profile + grade)
+    with np.errstate(divide="ignore"):
+        pitch = section.chord_m * np.sin(tilt + profile) * math.cos(grade) / over
+    pitch = np.where(over <= 1e-6, np.inf, pitch)
+    return np.asarray(np.where(profile >= math.pi / 2, 0.0, pitch))
+
+
+def shadow_reach_m(section: TableSection, profile_deg: float) -> float:
+    """Level distance from the upper edge to where its shadow meets the ground behind."""
+    over = math.tan(math.radians(profile_deg)) + section.rise_back
+    return section.upper_edge_m / over if over > 1e-6 else math.inf

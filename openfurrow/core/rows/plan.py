@@ -1,0 +1,287 @@
+"""Rows: the table's size, the pitch that keeps the winter window free, heights and footprint."""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from openfurrow.core.checks import Check, at_least, at_most
+from openfurrow.core.quantities import UnitSystem, round_up, tape_step_m
+from openfurrow.core.rows.geometry import (
+    TableSection,
+    chord_m,
+    least_pitch_m,
+    profile_angle_deg,
+    table_length_m,
+)
+from openfurrow.core.rows.givens import RowsGivens
+from openfurrow.core.site.plan import SitePlan
+from openfurrow.core.sun.plan import SunPlan
+from openfurrow.core.working import (
+    COMMON_PRACTICE,
+    GEOMETRY,
+    GIVEN,
+    Answer,
+    Input,
+    Source,
+    Working,
+)
+
+SHADOW_FIGURE = Source("derived from the shadow figure; checked against pvlib.shading", "geometry")
+
+
+@dataclass(frozen=True)
+class ModuleSize:
+    """A module's frame and the gaps around it, metres."""
+
+    length_m: float
+    width_m: float
+    gap_along_m: float
+    gap_up_m: float
+
+
+@dataclass(frozen=True)
+class RowsPlan:
+    """The array on the ground.
+
+    ``along_deg`` is the true bearing along which the rows run from their first post, and
+    ``rise_along`` the row's own rise that way (nought for a level row).
+    """
+
+    section: TableSection
+    facing_deg: float
+    along_deg: float
+    ground_rise_along: float
+    rise_along: float
+    module_up_m: float
+    module_along_m: float
+    table_length_m: float
+    row_length_m: float
+    tables_along: int
+    table_gap_m: float
+    rows: int
+    modules_high: int
+    modules_along: int
+    pitch_m: float
+    least_pitch_m: float
+    profile_deg: float
+    answers: tuple[Answer, ...]
+    checks: tuple[Check, ...]
+
+    @property
+    def module_count(self) -> int:
+        """Modules in the whole array."""
+        return self.modules_high * self.modules_along * self.tables_along * self.rows
+
+    @property
+    def footprint_depth_m(self) -> float:
+        """Level depth of the array from the first lower edge to the last upper edge."""
+        return (self.rows - 1) * self.pitch_m + self.section.level_depth_m
+
+
+def along_bearing_deg(facing_deg: float) -> float:
+    """Bearing along the rows: of the two, the one with an easting (the same on both hemispheres)."""
+    left = (facing_deg - 90.0) % 360.0
+    return left if math.sin(math.radians(left)) >= -1e-9 else (left + 180.0) % 360.0
+
+
+def plan_rows(
+    site: SitePlan, sun: SunPlan, givens: RowsGivens, size: ModuleSize, stack_m: float
+) -> RowsPlan:
+    """Lay the tables out. ``stack_m`` is the depth from glass to the middle of the inclined beam."""
+    upright = givens.orientation == "portrait"
+    up_m, along_m = (
+        (size.length_m, size.width_m) if upright else (size.width_m, size.length_m)
+    )
+    chord = chord_m(givens.modules_high, up_m, size.gap_up_m)
+    length = table_length_m(givens.modules_along, along_m, size.gap_along_m)
+    row_length = givens.tables_along * length + (givens.tables_along - 1) * givens.table_gap_m
+    along = along_bearing_deg(sun.facing_deg)
+    ground_rise = site.ground.rise_toward(along)
+    section = TableSection(
+        chord_m=chord,
+        tilt_deg=givens.tilt_deg,
+        lower_edge_m=givens.lower_edge_m,
+        stack_m=stack_m,
+        rise_back=site.ground.rise_toward(sun.facing_deg + 180.0),
+    )
+    rise = ground_rise if givens.follow_ground else 0.0
+    toward_left = 1.0 if math.cos(math.radians(along - sun.facing_deg + 90)) > 0 else -1.0
+    profile = profile_angle_deg(
+        sun.window_altitude_deg, sun.window_azimuth_deg, sun.facing_deg, rise * toward_left
+    )
+    needed = least_pitch_m(section, profile)
+    worst = int(np.argmax(needed))
+    least = float(needed[worst])
+    step = tape_step_m(site.display_units)
+    auto = round_up(least, step) if math.isfinite(least) else 3 * section.level_depth_m
+    pitch = givens.pitch_m if givens.pitch_m is not None else auto
+    plan = RowsPlan(
+        section=section,
+        facing_deg=sun.facing_deg,
+        along_deg=along,
+        ground_rise_along=ground_rise,
+        rise_along=rise,
+        module_up_m=up_m,
+        module_along_m=along_m,
+        table_length_m=length,
+        row_length_m=row_length,
+        tables_along=givens.tables_along,
+        table_gap_m=givens.table_gap_m,
+        rows=givens.rows,
+        modules_high=givens.modules_high,
+        modules_along=givens.modules_along,
+        pitch_m=pitch,
+        least_pitch_m=least,
+        profile_deg=float(profile[worst]),
+        answers=(),
+        checks=(),
+    )
+    return RowsPlan(
+        **{
+            **plan.__dict__,
+            "answers": _answers(plan, givens, size, site.display_units),
+            "checks": _checks(plan, givens),
+        }
+    )
+
+
+def _pitch_working(plan: RowsPlan, givens: RowsGivens, units: UnitSystem) -> Working:
+    section = plan.section
+    inputs = (
+        Input("c", "chord of the table", section.chord_m, "tape"),
+        Input("b", "tilt", section.tilt_deg, "angle"),
+        Input("p", "lowest profile angle of the sun in the window", plan.profile_deg, "angle"),
+        Input("g", "ground, rising to the back", math.degrees(math.atan(section.rise_back)), "angle"),
+        Input("step", "finest mark on the tape", tape_step_m(units), "thickness"),
+    )
+    if givens.pitch_m is not None or not math.isfinite(plan.least_pitch_m):
+        note = (
+            f"Held by the planner; the window asks for {plan.least_pitch_m:.3f} m."
+            if givens.pitch_m is not None
+            else "The ground falls away from the sun faster than the light: no pitch is free of shade."
+        )
+        return Working("P", "", inputs, plan.pitch_m, "run", GIVEN, note)
+    return Working(
+        "P",
+        "ceil(c * sin(b + p) / sin(p + g) * cos(g) / step) * step",
+        inputs,
+        plan.pitch_m,
+        "run",
+        SHADOW_FIGURE,
+        "The shadow of the upper edge just misses the next lower edge at the worst hour of the "
+        "winter window. Level distance, post to post.",
+    )
+
+
+def _answers(
+    plan: RowsPlan, givens: RowsGivens, size: ModuleSize, units: UnitSystem
+) -> tuple[Answer, ...]:
+    section = plan.section
+    tilt = Input("b", "tilt", section.tilt_deg, "angle")
+    chord = Input("c", "chord of the table", section.chord_m, "tape")
+    lower = Input("h", "lower edge", section.lower_edge_m, "tape")
+    back = Input("g", "rise of the ground to the back", section.rise_back, "ratio")
+    number = Input("n", "modules up the slope", float(givens.modules_high), "count")
+    return (
+        Answer("rows", "pitch", "Row pitch, level", _pitch_working(plan, givens, units), True),
+        Answer(
+            "rows", "upper_edge", "Upper edge above ground",
+            Working(
+                "h_top", "h + c * sin(b) - g * c * cos(b)", (lower, chord, tilt, back),
+                section.upper_edge_m, "tape", GEOMETRY,
+                "Straight down to the ground below the upper edge.",
+            ),
+            True,
+        ),
+        Answer(
+            "rows", "chord", "Table, lower to upper edge",
+            Working(
+                "c", "n * L + (n - 1) * s",
+                (
+                    number,
+                    Input("L", "module up the slope", plan.module_up_m, "tape"),
+                    Input("s", "gap between module rows", size.gap_up_m, "thickness"),
+                ),
+                section.chord_m, "tape", GEOMETRY,
+            ),
+        ),
+        Answer(
+            "rows", "table_length", "Table along the row",
+            Working(
+                "L_t", "n * W + (n - 1) * s",
+                (
+                    Input("n", "modules along", float(givens.modules_along), "count"),
+                    Input("W", "module along the row", plan.module_along_m, "tape"),
+                    Input("s", "gap along the row", size.gap_along_m, "thickness"),
+                ),
+                plan.table_length_m, "run", GEOMETRY,
+            ),
+        ),
+        Answer(
+            "rows", "footprint", "Footprint depth, level",
+            Working(
+                "D", "(r - 1) * P + c * cos(b)",
+                (
+                    Input("r", "rows", float(plan.rows), "count"),
+                    Input("P", "pitch", plan.pitch_m, "run"),
+                    chord,
+                    tilt,
+                ),
+                plan.footprint_depth_m, "run", GEOMETRY,
+            ),
+        ),
+        Answer(
+            "rows", "modules", "Modules",
+            Working(
+                "N", "n * m * t * r",
+                (
+                    number,
+                    Input("m", "modules along a table", float(plan.modules_along), "count"),
+                    Input("t", "tables in a row", float(plan.tables_along), "count"),
+                    Input("r", "rows", float(plan.rows), "count"),
+                ),
+                float(plan.module_count), "count", GEOMETRY,
+            ),
+        ),
+    )
+
+
+def _checks(plan: RowsPlan, givens: RowsGivens) -> tuple[Check, ...]:
+    section = plan.section
+    along = abs(plan.ground_rise_along) * plan.table_length_m
+    checks = [
+        at_least(
+            "rows", "shade", "No row shades the next in the winter window", plan.pitch_m,
+            plan.least_pitch_m, "run",
+            remedy="Open the pitch, lower the tilt or narrow the window; some accept winter shade "
+            "and keep more rows.",
+            source=SHADOW_FIGURE, given="rows.pitch_m", otherwise="look",
+        ),
+        at_least(
+            "rows", "overlap", "Rows do not overlap", plan.pitch_m - section.level_depth_m, 0.6,
+            "tape",
+            remedy="Leave 0.6 m (2 ft) at least to walk and work between rows.",
+            source=COMMON_PRACTICE, given="rows.pitch_m",
+        ),
+        at_least(
+            "rows", "grass", "Grass, snow and tools fit under the lower edge",
+            section.lower_edge_m, 0.45, "tape",
+            remedy="Raise the lower edge; about a metre lets a mower pass.",
+            source=COMMON_PRACTICE, given="rows.lower_edge_m", otherwise="look",
+        ),
+        at_least(
+            "rows", "reveal", "The post stands out of the ground", section.reveal_m, 0.3, "tape",
+            remedy="Raise the lower edge: the ground climbs to the back faster than the beam.",
+            source=GEOMETRY, given="rows.lower_edge_m",
+        ),
+    ]
+    if not givens.follow_ground:
+        checks.append(
+            at_most(
+                "rows", "level_row", "A level table stays near the ground", along, 0.6, "tape",
+                remedy="The far end stands high: follow the ground, or break the row into tables.",
+                source=COMMON_PRACTICE, given="rows.follow_ground", otherwise="look",
+            )
+        )
+    return tuple(checks)

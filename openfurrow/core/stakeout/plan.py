@@ -1,0 +1,192 @@
+"""Stakeout: every post's place, levels, length and rod readings; the diagonals that prove it."""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from openfurrow.core.checks import Check, at_least, at_most
+from openfurrow.core.footings.places import PostPlaces, east_north_m
+from openfurrow.core.footings.posts import Posts
+from openfurrow.core.quantities import INCH_M
+from openfurrow.core.rows.plan import RowsPlan
+from openfurrow.core.site.plan import SitePlan
+from openfurrow.core.stakeout.givens import StakeoutGivens
+from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Source, Working
+
+Floats = NDArray[np.float64]
+OFFSET_LINE_M = 3.0
+
+
+@dataclass(frozen=True)
+class Stakes:
+    """One entry a post. Levels are over the ground at the first post, which is the benchmark.
+
+    ``tape_m`` runs level along the row from its first post. Rod readings are from the line of
+    sight down; a negative top reading means the post stands above it.
+    """
+
+    places: PostPlaces
+    tape_m: Floats
+    ground_m: Floats
+    top_m: Floats
+    depth_m: Floats
+    length_m: Floats
+    rod_ground_m: Floats
+    rod_top_m: Floats
+
+
+@dataclass(frozen=True)
+class StakeoutPlan:
+    """Stakes and the two diagonals of the setting-out rectangle, level and along the ground."""
+
+    stakes: Stakes
+    corners_east_m: Floats
+    corners_north_m: Floats
+    diagonal_level_m: float
+    diagonal_a_m: float
+    diagonal_b_m: float
+    answers: tuple[Answer, ...]
+    checks: tuple[Check, ...]
+
+
+def set_stakes(
+    site: SitePlan, rows: RowsPlan, posts: Posts, places: PostPlaces, instrument_height_m: float
+) -> Stakes:
+    """Levels and lengths. On a row that follows the ground every reveal is alike; a level table
+    keeps its least reveal where the ground is highest.
+    """
+    ground = site.ground.level_m(places.east_m, places.north_m)
+    ground = ground - ground[0]
+    if rows.rise_along == rows.ground_rise_along:
+        top = ground + rows.section.reveal_m
+    else:
+        by_table = ground.reshape(-1, posts.line.count)
+        top = np.repeat(by_table.max(axis=1) + rows.section.reveal_m, posts.line.count)
+    depth = np.full(ground.size, posts.depth_m)
+    row_starts = np.searchsorted(places.row, np.arange(rows.rows))
+    tape = places.along_m - places.along_m[row_starts][places.row]
+    return Stakes(
+        places=places,
+        tape_m=tape,
+        ground_m=ground,
+        top_m=top,
+        depth_m=depth,
+        length_m=top - ground + depth,
+        rod_ground_m=instrument_height_m - ground,
+        rod_top_m=instrument_height_m - top,
+    )
+
+
+def rectangle(rows: RowsPlan, places: PostPlaces) -> tuple[Floats, Floats, float, float]:
+    """Corners (front first, front last, back last, back first) and sides of the rectangle.
+
+    A single row is squared with an offset line 3 m behind it.
+    """
+    last = int(np.searchsorted(places.row, 1)) - 1
+    along = np.array([places.along_m[0], places.along_m[last]])
+    depth = (rows.rows - 1) * rows.pitch_m if rows.rows > 1 else OFFSET_LINE_M
+    east, north = east_north_m(
+        rows, np.array([along[0], along[1], along[1], along[0]]),
+        np.array([0.0, 0.0, depth, depth]),
+    )
+    return east, north, float(along[1] - along[0]), depth
+
+
+def plan_stakeout(
+    site: SitePlan, rows: RowsPlan, posts: Posts, places: PostPlaces, givens: StakeoutGivens
+) -> StakeoutPlan:
+    """Stakes, diagonals and what the instrument will read."""
+    stakes = set_stakes(site, rows, posts, places, givens.instrument_height_m)
+    east, north, side, depth = rectangle(rows, places)
+    level = site.ground.level_m(east, north)
+    corners = np.column_stack((east, north, level))
+    diagonal_a = float(np.linalg.norm(corners[2] - corners[0]))
+    diagonal_b = float(np.linalg.norm(corners[3] - corners[1]))
+    straight = math.hypot(side, depth)
+    answers = _answers(posts, rows, stakes, side, depth, (diagonal_a, diagonal_b), givens)
+    return StakeoutPlan(
+        stakes, east, north, straight, diagonal_a, diagonal_b, answers, _checks(stakes)
+    )
+
+
+def _answers(
+    posts: Posts,
+    rows: RowsPlan,
+    stakes: Stakes,
+    side: float,
+    depth: float,
+    diagonals: tuple[float, float],
+    givens: StakeoutGivens,
+) -> tuple[Answer, ...]:
+    behind = "to the last row's posts" if rows.rows > 1 else "to an offset line behind the posts"
+    sides = (
+        Input("a", "first to last post, level", side, "run"),
+        Input("b", behind, depth, "run"),
+    )
+    last = -1
+    return (
+        Answer("stakeout", "tape", "End post to end post", Working(
+            "a", "", (Input("s", "span", posts.line.span_m, "tape"),), side, "run", GEOMETRY,
+            "Level. Set these two first, then a string between them.",
+        ), True),
+        Answer("stakeout", "diagonal", "Both diagonals, level", Working(
+            "D", "sqrt(a**2 + b**2)", sides, math.hypot(side, depth), "tape", GEOMETRY,
+            f"Second side {behind}.",
+        ), True),
+        Answer("stakeout", "diagonal_a", "Diagonal on the ground, first front to last back",
+               Working("D_1", "", sides, diagonals[0], "tape", GEOMETRY,
+                       "Tape laid on the slope; it differs from the other where the plane falls "
+                       "across.")),
+        Answer("stakeout", "diagonal_b", "Diagonal on the ground, last front to first back",
+               Working("D_2", "", sides, diagonals[1], "tape", GEOMETRY)),
+        Answer("stakeout", "rod_first", "Rod on the ground, first post", Working(
+            "r_1", "i - z_1",
+            (
+                Input("i", "line of sight over benchmark", givens.instrument_height_m, "tape"),
+                Input("z_1", "ground over benchmark", float(stakes.ground_m[0]), "tape"),
+            ),
+            float(stakes.rod_ground_m[0]), "tape", GEOMETRY,
+            "The benchmark is the ground at the first post.",
+        ), True),
+        Answer("stakeout", "rod_last", "Rod on the ground, last post", Working(
+            "r_n", "i - z_n",
+            (
+                Input("i", "line of sight over benchmark", givens.instrument_height_m, "tape"),
+                Input("z_n", "ground over benchmark", float(stakes.ground_m[last]), "tape"),
+            ),
+            float(stakes.rod_ground_m[last]), "tape", GEOMETRY,
+        )),
+        Answer("stakeout", "top_first", "Post top over ground, first post", Working(
+            "h_1", "z_top - z_1",
+            (
+                Input("z_top", "top over benchmark", float(stakes.top_m[0]), "tape"),
+                Input("z_1", "ground over benchmark", float(stakes.ground_m[0]), "tape"),
+            ),
+            float(stakes.top_m[0] - stakes.ground_m[0]), "tape", GEOMETRY,
+            "To the bolt of the inclined beam. Heights within 13 mm (1/2 in) of the string.",
+        ), True),
+    )
+
+
+def _checks(stakes: Stakes) -> tuple[Check, ...]:
+    return (
+        at_least(
+            "stakeout", "sight", "The rod reads at every stake", float(stakes.rod_ground_m.min()),
+            0.0, "tape", remedy="Raise the instrument, or move it up the slope and turn again.",
+            source=GEOMETRY, given="stakeout.instrument_height_m",
+        ),
+        at_most(
+            "stakeout", "rod", "The rod is long enough", float(stakes.rod_ground_m.max()), 5.0,
+            "tape", remedy="Move the instrument down the slope and carry the benchmark on.",
+            source=COMMON_PRACTICE, given="stakeout.instrument_height_m", otherwise="look",
+        ),
+        at_most(
+            "stakeout", "reveals", "Posts stand alike",
+            float(np.ptp(stakes.length_m)), 24 * INCH_M, "tape",
+            remedy="Follow the ground or break the table: post lengths spread too far.",
+            source=Source("common practice, no published source", "common practice"),
+            given="rows.follow_ground", otherwise="look",
+        ),
+    )

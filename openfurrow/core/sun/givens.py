@@ -1,0 +1,32 @@
+"""Sun givens: the day the string is laid, the winter window, a turn away from the equator."""
+
+from datetime import date
+
+from openfurrow.core.givens import Givens, given
+
+
+class SunGivens(Givens):
+    """When the array must be free of shade and where it looks."""
+
+    walk_date: date = given(
+        date(2026, 4, 18), "Day on site", "date",
+        "The day true south is walked: gives solar noon and the declination.",
+        "The day of setting out.",
+    )
+    window_start_h: float = given(
+        10.0, "Window opens", "solar_time",
+        "Solar time at the winter solstice from which a row must not shade the next.",
+        "10:00 to 14:00 is usual; a narrower window keeps more rows.", low=6, high=11.75,
+        usual=(9, 11),
+    )
+    window_end_h: float = given(
+        14.0, "Window closes", "solar_time",
+        "Solar time at the winter solstice until which a row must not shade the next.",
+        "10:00 to 14:00 is usual.", low=12.25, high=18, usual=(13, 15),
+    )
+    turn_deg: float = given(
+        0.0, "Turned from the equator", "angle",
+        "Clockwise seen from above. A site with only a few sunny hours is turned to them.",
+        "0 unless trees or a hill take the morning or the afternoon.", low=-60, high=60,
+        usual=(-20, 20),
+    )

@@ -1,0 +1,127 @@
+"""Conductors: what a wire may carry in its place, what it loses on the way."""
+
+import math
+from dataclasses import dataclass
+
+from openfurrow.core.codes import RulePack, Table, constant, table
+
+
+@dataclass(frozen=True)
+class Conductor:
+    """One size of a rule pack's table."""
+
+    size: str
+    label: str
+    copper_mm2: float
+    outside_area_m2: float
+    resistance_ohm_per_m: float
+    ampacity_75_a: float
+    ampacity_90_a: float
+
+    @property
+    def mass_kg_per_m(self) -> float:
+        """Copper, and as much again by volume of insulation at a seventh of its density."""
+        copper = self.copper_mm2 * 1e-6
+        return copper * 8960 + max(0.0, self.outside_area_m2 - copper) * 1300
+
+
+def conductors(pack: RulePack) -> tuple[Conductor, ...]:
+    """All sizes of a pack, smallest first."""
+    data = table(pack, "conductor")
+    numbers = ("copper_mm2", "outside_area_m2", "resistance_ohm_per_m", "ampacity_75_a",
+               "ampacity_90_a")
+    return tuple(
+        Conductor(size, data.texts["label"][row], *(data.number(name, row) for name in numbers))
+        for row, size in enumerate(data.texts["size"])
+    )
+
+
+def conductor(pack: RulePack, size: str) -> Conductor:
+    """One size; the smallest listed where ``size`` is smaller still."""
+    known = {item.size: item for item in conductors(pack)}
+    return known.get(size, conductors(pack)[0])
+
+
+def bundling_factor(pack: RulePack, loaded: int) -> float:
+    """What crowding leaves of the ampacity; beyond the table its last factor."""
+    data = table(pack, "bundling")
+    fits = data.numbers["conductors_up_to"] >= loaded
+    row = int(fits.argmax()) if fits.any() else fits.size - 1
+    return data.number("factor", row)
+
+
+def heat_factor(pack: RulePack, ambient_c: float) -> float:
+    """sqrt((90 - T_a) / (90 - T_ref)), NEC 310.15 and IEC 60364-5-52 alike."""
+    limit = constant("common", "conductor_limit_c").value
+    reference = constant(pack, "ampacity_reference_c").value
+    return math.sqrt((limit - ambient_c) / (limit - reference))
+
+
+@dataclass(frozen=True)
+class Choice:
+    """The chosen conductor, and whether ampacity or drop asked for it."""
+
+    conductor: Conductor
+    fits: bool
+    asked_by: str
+    carries_a: float
+    drop: float
+
+
+def string_drop(
+    conductor_ohm_per_m: float, one_way_m: float, array_ohm: float, current_a: float, volts: float
+) -> float:
+    """Share of the string's voltage lost: there and back in the trench, and in the array."""
+    return current_a * (2 * one_way_m * conductor_ohm_per_m + array_ohm) / volts
+
+
+def choose(
+    pack: RulePack,
+    current_a: float,
+    one_way_m: float,
+    array_ohm: float,
+    operating_a: float,
+    volts: float,
+    drop_limit: float,
+    loaded: int,
+    ambient_c: float,
+) -> Choice:
+    """Smallest conductor that carries 1.25 × I_sc where it lies, ends and drop included.
+
+    us: terminals at 75 °C carry 1.25 × 1.25 I_sc, and the 90 °C column after heat and crowding
+    carries 1.25 I_sc (NEC 690.8(B)). metric: the ground column after both carries 1.25 I_sc.
+    """
+    continuous = constant(pack, "continuous_factor").value
+    factor = bundling_factor(pack, loaded) * heat_factor(pack, ambient_c)
+    sizes = conductors(pack)
+    drops = [string_drop(s.resistance_ohm_per_m, one_way_m, array_ohm, operating_a, volts)
+             for s in sizes]
+    carries = [
+        min(s.ampacity_75_a / continuous, s.ampacity_90_a * factor) for s in sizes
+    ]
+    able = [index for index, amps in enumerate(carries) if amps >= current_a - 1e-9]
+    straight = [index for index, drop in enumerate(drops) if drop <= drop_limit + 1e-12]
+    both = [index for index in able if index in straight]
+    index = both[0] if both else len(sizes) - 1
+    asked_by = "ampacity" if able and index == able[0] else "voltage drop"
+    return Choice(sizes[index], bool(both), asked_by, carries[index], drops[index])
+
+
+def protection_a(pack: RulePack, wanted_a: float) -> float:
+    """The next standard fuse at or above ``wanted_a``; the largest listed if none is."""
+    ratings: Table = table(pack, "protection")
+    fits = ratings.numbers["rating_a"][ratings.numbers["rating_a"] >= wanted_a - 1e-9]
+    return float(fits[0]) if fits.size else float(ratings.numbers["rating_a"][-1])
+
+
+def grounding_conductor(pack: RulePack, fuse_a: float, line: Conductor) -> Conductor:
+    """us: NEC Table 250.122 by the fuse. metric: IEC 60364-5-54, as the line up to 16 mm²."""
+    if pack == "us":
+        data = table("us", "grounding")
+        fits = data.numbers["protection_a"] >= fuse_a - 1e-9
+        row = int(fits.argmax()) if fits.any() else fits.size - 1
+        return conductor("us", data.texts["size"][row])
+    if line.copper_mm2 <= 16:
+        return line
+    half = 16.0 if line.copper_mm2 <= 35 else line.copper_mm2 / 2
+    return next(item for item in conductors("metric") if item.copper_mm2 >= half)

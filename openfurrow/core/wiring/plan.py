@@ -1,0 +1,318 @@
+"""Wiring: strings to the inverter at the building, conductors by heat and by drop, grounding."""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from openfurrow.core.checks import Check, at_least, at_most, holds
+from openfurrow.core.codes import constant, table
+from openfurrow.core.footings.places import PostPlaces
+from openfurrow.core.modules.givens import ModulesGivens
+from openfurrow.core.quantities import round_up
+from openfurrow.core.rows.plan import RowsPlan
+from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.trench.givens import TrenchGivens
+from openfurrow.core.trench.route import Route
+from openfurrow.core.wiring.conductors import (
+    Choice,
+    Conductor,
+    bundling_factor,
+    choose,
+    grounding_conductor,
+    heat_factor,
+    protection_a,
+)
+from openfurrow.core.wiring.givens import WiringGivens
+from openfurrow.core.wiring.strings import StringPlan, at_temperature, divide, homeruns_m
+from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Source, Working
+
+COLD = Source("NEC 690.7(A)(1) and IEC 60364-7-712: voltage at the lowest temperature",
+              "from memory")
+OHM = Source("Ohm's law over the table's resistance", "physics")
+
+
+@dataclass(frozen=True)
+class WiringPlan:
+    """Strings and conductors of the whole array. Lengths include slack, not waste."""
+
+    strings: StringPlan
+    cold_v: float
+    hot_v: float
+    choice: Choice
+    grounding: Conductor
+    fuse_a: float
+    conduits: int
+    strings_in_conduit: int
+    one_way_m: float
+    trench_wire_m: float
+    array_wire_m: float
+    grounding_wire_m: float
+    bare_copper_m: float
+    answers: tuple[Answer, ...]
+    checks: tuple[Check, ...]
+
+
+def plan_wiring(
+    site: SiteGivens,
+    rows: RowsPlan,
+    posts: PostPlaces,
+    modules: ModulesGivens,
+    trench: TrenchGivens,
+    route: Route,
+    givens: WiringGivens,
+) -> WiringPlan:
+    """Divide the modules into strings and carry each to the building."""
+    pack = site.rule_pack
+    heat = constant("common", "heat_over_air_c")
+    cold_v = at_temperature(
+        modules.open_circuit_v, modules.voltage_coefficient_per_c, site.lowest_temperature_c
+    )
+    hot_v = at_temperature(
+        modules.maximum_power_v, modules.power_coefficient_per_c,
+        site.hottest_temperature_c + heat.value,
+    )
+    longest = math.floor(givens.maximum_dc_v / cold_v + 1e-9)
+    shortest = math.ceil(givens.start_v / max(hot_v, 1e-6) - 1e-9)
+    strings = StringPlan(longest, shortest, divide(rows.module_count, longest, shortest))
+    box = int(route.start_post)
+    first, last = homeruns_m(rows, strings.lengths, float(posts.along_m[box]),
+                             float(posts.back_m[box]))
+    per_conduit = min(strings.count, trench.strings_per_conduit)
+    conduits = math.ceil(strings.count / trench.strings_per_conduit)
+    one_way = route.wire_m + 2 * givens.slack_m
+    array_ohm = float((first + last).max()) * constant(pack, "array_resistance_ohm_per_m").value
+    current = constant(pack, "current_factor").value * modules.short_circuit_a
+    volts = float(strings.lengths.min()) * modules.maximum_power_v
+    choice = choose(
+        pack, current, one_way, array_ohm, modules.maximum_power_a, volts, givens.drop_limit,
+        2 * per_conduit, site.hottest_temperature_c,
+    )
+    fuse = protection_a(pack, current * constant(pack, "continuous_factor").value)
+    grounding = grounding_conductor(pack, fuse, choice.conductor)
+    tour = float(rows.row_length_m * rows.rows + (rows.rows - 1) * rows.pitch_m)
+    plan = WiringPlan(
+        strings=strings,
+        cold_v=cold_v,
+        hot_v=hot_v,
+        choice=choice,
+        grounding=grounding,
+        fuse_a=fuse,
+        conduits=conduits,
+        strings_in_conduit=per_conduit,
+        one_way_m=one_way,
+        trench_wire_m=2 * strings.count * one_way,
+        array_wire_m=float((first + last).sum()) + 2 * strings.count * givens.slack_m,
+        grounding_wire_m=conduits * one_way,
+        bare_copper_m=tour + route.ground_length_m + 2 * givens.slack_m,
+        answers=_answers(
+            site, rows, modules, route, givens, strings, cold_v, hot_v, choice, grounding, fuse,
+            one_way, array_ohm, volts, per_conduit,
+        ),
+        checks=_checks(rows, modules, givens, strings, cold_v, hot_v, choice),
+    )
+    return plan
+
+
+def _string_answers(
+    site: SiteGivens,
+    rows: RowsPlan,
+    modules: ModulesGivens,
+    givens: WiringGivens,
+    strings: StringPlan,
+    cold_v: float,
+    hot_v: float,
+) -> tuple[Answer, ...]:
+    lengths, counts = np.unique(strings.lengths, return_counts=True)
+    spelled = " and ".join(
+        f"{count} x {length}" for length, count in zip(lengths[::-1], counts[::-1], strict=True)
+    )
+    heat = constant("common", "heat_over_air_c")
+    return (
+        Answer("wiring", "strings", "Strings", Working(
+            "strings", "", (
+                Input("N", "modules", float(rows.module_count), "count"),
+                Input("n_max", "longest string allowed", float(strings.longest_allowed), "count"),
+                Input("n_min", "shortest string allowed", float(strings.shortest_allowed),
+                      "count"),
+            ),
+            spelled, "text", GEOMETRY,
+            "The fewest equal strings within the limits; where none divide, they differ by one.",
+        ), True),
+        Answer("wiring", "longest", "Longest string allowed", Working(
+            "n_max", "floor(V_max / V_cold)",
+            (
+                Input("V_max", "most volts at the inverter", givens.maximum_dc_v, "voltage"),
+                Input("V_cold", "one module in the cold", cold_v, "voltage"),
+            ),
+            float(strings.longest_allowed), "count", COLD,
+        )),
+        Answer("wiring", "cold", "One module in the cold", Working(
+            "V_cold", "V_oc * (1 + beta * (T_low - 25))",
+            (
+                Input("V_oc", "open-circuit voltage at 25 °C", modules.open_circuit_v, "voltage"),
+                Input("beta", "change with heat", modules.voltage_coefficient_per_c,
+                      "temperature_coefficient"),
+                Input("T_low", "lowest temperature", site.lowest_temperature_c, "temperature"),
+            ),
+            cold_v, "voltage", COLD,
+        )),
+        Answer("wiring", "string_cold", "Longest string in the cold", Working(
+            "V_s", "n * V_cold",
+            (
+                Input("n", "modules in the longest string", float(strings.lengths.max()), "count"),
+                Input("V_cold", "one module in the cold", cold_v, "voltage"),
+            ),
+            float(strings.lengths.max()) * cold_v, "voltage", COLD,
+            "Live as soon as light falls on it.",
+        ), True),
+        Answer("wiring", "string_hot", "Shortest string in the heat", Working(
+            "V_h", "n * V_mp * (1 + gamma * (T_high + dT - 25))",
+            (
+                Input("n", "modules in the shortest string", float(strings.lengths.min()),
+                      "count"),
+                Input("V_mp", "voltage at full power", modules.maximum_power_v, "voltage"),
+                Input("gamma", "change with heat", modules.power_coefficient_per_c,
+                      "temperature_coefficient"),
+                Input("T_high", "hottest air", site.hottest_temperature_c, "temperature"),
+                Input("dT", "cells above the air", heat.value, "factor"),
+            ),
+            float(strings.lengths.min()) * hot_v, "voltage", heat.source,
+        )),
+    )
+
+
+def _answers(
+    site: SiteGivens,
+    rows: RowsPlan,
+    modules: ModulesGivens,
+    route: Route,
+    givens: WiringGivens,
+    strings: StringPlan,
+    cold_v: float,
+    hot_v: float,
+    choice: Choice,
+    grounding: Conductor,
+    fuse: float,
+    one_way: float,
+    array_ohm: float,
+    volts: float,
+    per_conduit: int,
+) -> tuple[Answer, ...]:
+    pack = site.rule_pack
+    data = table(pack, "conductor")
+    factor, continuous = (constant(pack, n) for n in ("current_factor", "continuous_factor"))
+    isc = Input("I_sc", "short-circuit current", modules.short_circuit_a, "current")
+    k_1 = Input("k_1", "more sun than standard", factor.value, "factor")
+    k_2 = Input("k_2", "three hours and more", continuous.value, "factor")
+    step = constant(pack, "tape_step_m").value
+    sizes = 75 if pack == "us" else 90
+    return (
+        *_string_answers(site, rows, modules, givens, strings, cold_v, hot_v),
+        Answer("wiring", "conductor", "Wire in the trench", Working(
+            "size", "", (
+                Input("I", "current to carry", factor.value * modules.short_circuit_a, "current"),
+                Input("I_z", "this size may carry", choice.carries_a, "current"),
+                Input("f_b", "left by crowding", bundling_factor(pack, 2 * per_conduit), "factor"),
+                Input("f_t", "left by heat", heat_factor(pack, site.hottest_temperature_c),
+                      "factor"),
+            ),
+            choice.conductor.label, "text", data.source,
+            f"Asked for by {choice.asked_by}. Terminals at {sizes} °C. A licensed electrician "
+            "confirms it.",
+        ), True),
+        Answer("wiring", "drop", "Voltage drop of the farthest string", Working(
+            "u", "I_mp * (2 * L * r + R_a) / V",
+            (
+                Input("I_mp", "current at full power", modules.maximum_power_a, "current"),
+                Input("L", "one way with slack", one_way, "run"),
+                Input("r", "resistance of the wire", choice.conductor.resistance_ohm_per_m,
+                      "line_resistance"),
+                Input("R_a", "array wire, there and back, ohm", array_ohm, "factor"),
+                Input("V", "string at full power", volts, "voltage"),
+            ),
+            choice.drop, "ratio", OHM,
+        ), True),
+        Answer("wiring", "fuse", "Fuse or breaker of a string", Working(
+            "I_n", "", (isc, k_1, k_2), fuse, "current", table(pack, "protection").source,
+            "Next standard rating at or above I_sc × k₁ × k₂; needed where three strings or more "
+            "share an input.",
+        )),
+        Answer("wiring", "grounding", "Grounding conductor in the conduit", Working(
+            "size_g", "", (Input("I_n", "fuse", fuse, "current"),), grounding.label, "text",
+            table("us", "grounding").source if pack == "us"
+            else Source("IEC 60364-5-54, Table 54.2", "from memory"),
+        )),
+        Answer("wiring", "one_way", "Cut each trench wire at", Working(
+            "L_w", "ceil((L_g + h + 2 * s) / step) * step",
+            (
+                Input("L_g", "trench along the ground", route.ground_length_m, "run"),
+                Input("h", "up and down at both ends", route.rises_m, "tape"),
+                Input("s", "slack at each end", givens.slack_m, "tape"),
+                Input("step", "cut in steps of", step, "tape"),
+            ),
+            round_up(one_way, step), "run", GEOMETRY,
+            f"{2 * strings.count} of them, marked by string before they go in.",
+        ), True),
+        Answer("wiring", "ratio", "Modules over inverter", Working(
+            "r", "N * P / P_ac",
+            (
+                Input("N", "modules", float(rows.module_count), "count"),
+                Input("P", "power of one", modules.power_w, "module_power"),
+                Input("P_ac", "inverter output", givens.inverter_ac_w, "power"),
+            ),
+            rows.module_count * modules.power_w / givens.inverter_ac_w, "factor", COMMON_PRACTICE,
+            "1.1 to 1.35 is usual.",
+        )),
+    )
+
+
+def _checks(
+    rows: RowsPlan,
+    modules: ModulesGivens,
+    givens: WiringGivens,
+    strings: StringPlan,
+    cold_v: float,
+    hot_v: float,
+    choice: Choice,
+) -> tuple[Check, ...]:
+    ratio = rows.module_count * modules.power_w / givens.inverter_ac_w
+    return (
+        at_most(
+            "wiring", "cold", "Strings stay under the inverter's limit in the cold",
+            float(strings.lengths.max()) * cold_v, givens.maximum_dc_v, "voltage",
+            remedy="Shorter strings: one cold morning over the limit ends the inverter.",
+            source=COLD, given="wiring.maximum_dc_v",
+        ),
+        at_least(
+            "wiring", "hot", "Strings start the inverter in the heat",
+            float(strings.lengths.min()) * hot_v, givens.start_v, "voltage",
+            remedy="Longer strings, or an inverter that starts lower.", source=COMMON_PRACTICE,
+            given="wiring.start_v",
+        ),
+        holds(
+            "wiring", "equal", "Strings are equal", strings.equal,
+            f"{strings.lengths.max()} and {strings.lengths.min()}" if not strings.equal
+            else f"all {strings.lengths[0]}", "all alike",
+            remedy="Change the modules along so that the count divides; or keep unequal strings "
+            "on inputs of their own.",
+            source=COMMON_PRACTICE, given="rows.modules_along", otherwise="look",
+        ),
+        at_most(
+            "wiring", "inputs", "Every string has an input", float(strings.count),
+            float(givens.inverter_inputs), "count",
+            remedy="More inputs or inverters, or strings joined at a fused combiner.",
+            source=COMMON_PRACTICE, given="wiring.inverter_inputs",
+        ),
+        holds(
+            "wiring", "conductor", "A listed wire carries it within the drop", choice.fits,
+            choice.conductor.label if choice.fits else "none listed", "a listed size",
+            remedy="A nearer inverter, fewer strings in a conduit, or accept more drop.",
+            source=COMMON_PRACTICE, given="wiring.drop_limit",
+        ),
+        at_most(
+            "wiring", "ratio", "Modules suit the inverter", ratio, 1.4, "factor",
+            remedy="More inverter, or fewer modules: the top of the day would be thrown away.",
+            source=COMMON_PRACTICE, given="wiring.inverter_ac_w", otherwise="look",
+        ),
+    )

@@ -1,0 +1,71 @@
+"""Strings: how many modules in series, how many strings, and how far each is from the box."""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from openfurrow.core.footings.places import table_starts_m
+from openfurrow.core.rows.plan import RowsPlan
+
+Floats = NDArray[np.float64]
+
+
+def at_temperature(value_v: float, coefficient_per_c: float, cell_c: float) -> float:
+    """A voltage of the data sheet (25 °C) at another cell temperature."""
+    return value_v * (1 + coefficient_per_c * (cell_c - 25.0))
+
+
+@dataclass(frozen=True)
+class StringPlan:
+    """Strings of the array. ``lengths`` is the module count of each."""
+
+    longest_allowed: int
+    shortest_allowed: int
+    lengths: NDArray[np.int64]
+
+    @property
+    def count(self) -> int:
+        """How many strings there are."""
+        return int(self.lengths.size)
+
+    @property
+    def equal(self) -> bool:
+        """Whether all strings are of one length."""
+        return bool((self.lengths == self.lengths[0]).all())
+
+
+def divide(modules: int, longest: int, shortest: int) -> NDArray[np.int64]:
+    """Fewest equal strings within the limits, else the fewest that differ by one at most."""
+    fewest = math.ceil(modules / max(longest, 1))
+    most = max(fewest, modules // max(shortest, 1))
+    counts = np.arange(fewest, most + 1)
+    equal = counts[modules % counts == 0]
+    count = int(equal[0]) if equal.size else fewest
+    lengths = np.full(count, modules // count)
+    lengths[: modules % count] += 1
+    return lengths
+
+
+def homeruns_m(
+    rows: RowsPlan, lengths: NDArray[np.int64], box_along_m: float, box_back_m: float
+) -> tuple[Floats, Floats]:
+    """Wire from the two ends of each string to the box, along the rows and square across them.
+
+    Modules are counted row by row, table by table, column by column.
+    """
+    columns = rows.modules_along * rows.tables_along
+    step = rows.table_length_m / rows.modules_along
+    in_table = (np.arange(rows.modules_along) + 0.5) * step
+    column_along = (table_starts_m(rows)[:, None] + in_table).ravel()
+    last = np.cumsum(lengths) - 1
+    first = last - lengths + 1
+
+    def distance(module: NDArray[np.int64]) -> Floats:
+        column = module // rows.modules_high
+        along = column_along[column % columns]
+        back = (column // columns) * rows.pitch_m
+        return np.asarray(np.abs(along - box_along_m) + np.abs(back - box_back_m))
+
+    return distance(first), distance(last)
