@@ -219,7 +219,7 @@ def parse(text: str, kind: str, system: UnitSystem) -> float:
     """
     default = shown(kind, system)
     cleaned = text.strip().replace("’", "'").replace("′", "'").replace("”", '"').replace("″", '"')
-    cleaned = cleaned.replace("''", '"')
+    cleaned = cleaned.replace("''", '"').replace("\u202f", "").replace("\u00a0", " ")
     if not cleaned:
         raise QuantityError("write a number")
     if default.style == "clock" or (kind == "solar_time" and ":" in cleaned):

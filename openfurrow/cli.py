@@ -1,0 +1,169 @@
+"""The command line behind ``./furrow``."""
+
+import argparse
+import json
+import sys
+from collections.abc import Callable, Sequence
+from pathlib import Path
+
+from openfurrow.core.checks import LEVELS
+from openfurrow.core.design import STAGES, Design
+from openfurrow.core.edits import DesignError
+from openfurrow.core.plan import plan
+from openfurrow.core.quantities import format_value
+from openfurrow.demo.designs import DESIGNS
+from openfurrow.exchange.design_json import read_design, write_design
+from openfurrow.exchange.exports import EXPORTS, export_named
+from openfurrow.store.errors import StoreError
+
+ROOT = Path(__file__).resolve().parents[1]
+
+
+class CommandError(Exception):
+    """What was asked cannot be done; the text says why and what to do."""
+
+
+def _load(name: str) -> Design:
+    try:
+        data = sys.stdin.buffer.read() if name == "-" else Path(name).read_bytes()
+    except OSError as error:
+        raise CommandError(f"{name}: {error.strerror}") from None
+    try:
+        return read_design(data)
+    except DesignError as error:
+        lines = [
+            f"  {p.path}: {p.label} {p.message}"
+            + (f"; allowed: {p.allowed}" if p.allowed else "")
+            + (f"; {p.remedy}" if p.remedy else "")
+            for p in error.problems
+        ]
+        raise CommandError(f"{name} is not a valid design:\n" + "\n".join(lines)) from None
+
+
+def _plan(arguments: argparse.Namespace) -> int:
+    design = _load(arguments.design)
+    units = arguments.units or design.site.display_units
+    found = plan(design)
+    print(design.name)
+    for stage in STAGES:
+        print(f"\n{stage}")
+        for answer in found.answers:
+            if answer.stage == stage:
+                mark = "*" if answer.headline else " "
+                text = format_value(answer.value, answer.kind, units)
+                print(f"  {mark} {answer.label:<48} {text:>18}")
+    counts = {level: sum(c.level == level for c in found.checks) for level in LEVELS}
+    print(f"\nstops {counts['stop']}, look here {counts['look']}, sound {counts['sound']}")
+    for check in found.checks:
+        if check.level != "sound":
+            measured = format_value(check.measured, check.kind, units)
+            limit = format_value(check.limit, check.kind, units)
+            print(f"  {check.level}: {check.title}: {measured}, {limit}. {check.remedy}")
+    return 0
+
+
+def _example(arguments: argparse.Namespace) -> int:
+    print(write_design(DESIGNS[arguments.name]()), end="")
+    return 0
+
+
+def _export(arguments: argparse.Namespace) -> int:
+    design = _load(arguments.design)
+    target = Path(arguments.to)
+    try:
+        export = export_named(target.name)
+    except KeyError as error:
+        raise CommandError(f"{target.name}: {error.args[0]}") from None
+    text = export.write(design, plan(design))
+    # Written beside and moved into place, so that a full disk leaves no half file.
+    part = target.with_name(f".{target.name}.part")
+    try:
+        part.write_text(text, encoding="utf-8", newline="")
+        part.replace(target)
+    except OSError as error:
+        raise CommandError(f"{target}: {error.strerror}") from None
+    print(f"{target}: {len(text.encode()):,} bytes")
+    return 0
+
+
+def _openapi(arguments: argparse.Namespace) -> int:
+    from openfurrow.web.app import create_app
+
+    print(json.dumps(create_app(None).openapi(), indent=1, sort_keys=True))
+    return 0
+
+
+def _start(arguments: argparse.Namespace) -> int:
+    from openfurrow.serve import serve
+
+    return serve(ROOT, arguments.port, demo=not arguments.no_demo)
+
+
+def _tests(arguments: argparse.Namespace) -> int:
+    from openfurrow.quality import run_all
+
+    return run_all(ROOT, arguments.rest)
+
+
+def _shots(arguments: argparse.Namespace) -> int:
+    from openfurrow.shots import take_shots
+
+    return take_shots(ROOT, Path(arguments.to) if arguments.to else ROOT / "docs/screenshots")
+
+
+def _bench(arguments: argparse.Namespace) -> int:
+    import runpy
+
+    sys.argv = ["bench", *arguments.rest]
+    runpy.run_path(str(ROOT / "bench" / "plans.py"), run_name="__main__")
+    return 0
+
+
+def parser() -> argparse.ArgumentParser:
+    """The verbs and what each takes."""
+    top = argparse.ArgumentParser(prog="furrow", description="Plan a ground-mount solar array.")
+    verbs = top.add_subparsers(dest="verb", required=True)
+
+    def verb(name: str, does: Callable[[argparse.Namespace], int], text: str) -> (
+        argparse.ArgumentParser
+    ):
+        made = verbs.add_parser(name, help=text, description=text)
+        made.set_defaults(does=does)
+        return made
+
+    start = verb("start", _start, "run the application on demo data")
+    start.add_argument("--port", type=int, default=8321)
+    start.add_argument("--no-demo", action="store_true", help="begin with an empty store")
+    verb("test", _tests, "run every check and test").add_argument(
+        "rest", nargs=argparse.REMAINDER, help="passed on to pytest, which then runs alone"
+    )
+    planner = verb("plan", _plan, "print what follows from a design")
+    planner.add_argument("design", help="a design.json, or - for standard input")
+    planner.add_argument("--units", choices=("us", "metric"))
+    example = verb("example", _example, "print a demo design as JSON")
+    example.add_argument("name", choices=sorted(DESIGNS))
+    export = verb("export", _export, "write a design's files")
+    export.add_argument("design", help="a design.json, or - for standard input")
+    export.add_argument("--to", required=True, help=", ".join(f"…{name}" for name in EXPORTS))
+    shots = verb("shots", _shots, "take the pictures in docs/screenshots")
+    shots.add_argument("--to")
+    verb("bench", _bench, "time plans of growing size").add_argument(
+        "rest", nargs=argparse.REMAINDER
+    )
+    verb("openapi", _openapi, "print the API's OpenAPI document")
+    return top
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run one verb; errors are one clear line and exit code 2."""
+    given = sys.argv[1:] if arguments is None else list(arguments)
+    parsed = parser().parse_args(given if given != ["help"] else ["--help"])
+    try:
+        return int(parsed.does(parsed))
+    except (CommandError, StoreError) as error:
+        print(f"furrow: {error}", file=sys.stderr)
+        return 2
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,52 @@
+"""Older design documents: brought up to date by pure functions, or refused with the reason."""
+
+from collections.abc import Callable, Mapping
+from typing import Any
+
+from openfurrow.core.design import SCHEMA_VERSION, Design
+from openfurrow.core.edits import DesignError, Problem, validated
+
+Document = dict[str, Any]
+
+
+def _one_to_two(document: Document) -> Document:
+    """Version 1 had one ``site.units`` for rules and display; 2 keeps them apart."""
+    site = dict(document.get("site", {}))
+    if "units" in site:
+        units = site.pop("units")
+        site = {"rule_pack": units, "display_units": units, **site}
+    return {**document, "schema_version": 2, "site": site}
+
+
+UPGRADES: Mapping[int, Callable[[Document], Document]] = {1: _one_to_two}
+
+
+def _refused(message: str) -> DesignError:
+    return DesignError(
+        (
+            Problem(
+                "schema_version", "Version of the document", message,
+                f"a whole number from 1 to {SCHEMA_VERSION}",
+                "Export the design again from the program that wrote it.",
+            ),
+        )
+    )
+
+
+def read_document(document: object) -> Design:
+    """A design of any known version. Raises DesignError naming the fields, or the version."""
+    if not isinstance(document, dict):
+        raise DesignError(
+            (Problem("design", "Design", "is not a JSON object", "an object", "Export it again."),)
+        )
+    version = document.get("schema_version")
+    if isinstance(version, bool) or not isinstance(version, int):
+        raise _refused("is missing or not a whole number")
+    if version > SCHEMA_VERSION:
+        raise _refused(f"is {version}, newer than this program knows")
+    if version < 1:
+        raise _refused(f"is {version}, which never was")
+    current = dict(document)
+    while current["schema_version"] < SCHEMA_VERSION:
+        current = UPGRADES[current["schema_version"]](current)
+    return validated(current)

@@ -1,0 +1,202 @@
+"""The design's fields as a flat list: what each is called, what it accepts, how it is read."""
+
+import math
+from dataclasses import dataclass
+from datetime import date
+from functools import cache
+from types import UnionType
+from typing import Any, Literal, Union, get_args, get_origin
+
+from pydantic.fields import FieldInfo
+
+from openfurrow.core.codes.section import section_names
+from openfurrow.core.design import STAGES, Design
+from openfurrow.core.givens import Givens
+from openfurrow.core.quantities import (
+    KINDS,
+    QuantityError,
+    UnitSystem,
+    bare_unit,
+    describe,
+    format_value,
+    parse,
+)
+
+Value = float | int | str | bool | None | list[list[float]]
+TRUTHS = {"yes": True, "no": False, "true": True, "false": False}
+
+
+@dataclass(frozen=True)
+class Field:
+    """One given of one stage; bounds in SI."""
+
+    path: str
+    stage: str
+    label: str
+    kind: str
+    meaning: str
+    where: str
+    low: float | None
+    high: float | None
+    usual: tuple[float, float] | None
+    pack: str | None
+    group: str
+    caution: str
+    choices: tuple[str, ...]
+    optional: bool
+    whole: bool
+    longest: int | None
+
+    @property
+    def measured(self) -> bool:
+        """Whether it is a number with a unit."""
+        return self.kind in KINDS and not self.choices
+
+
+def _choices(annotation: Any, kind: str) -> tuple[str, ...]:
+    if kind.startswith("section:"):
+        return section_names(kind.split(":", 1)[1])
+    origin = get_origin(annotation)
+    if origin is Literal:
+        return tuple(str(choice) for choice in get_args(annotation))
+    return ()
+
+
+def _bound(info: FieldInfo, name: str) -> float | None:
+    for item in info.metadata:
+        found = getattr(item, name, None)
+        if found is not None:
+            return float(found)
+    return None
+
+
+def _field(stage: str, name: str, info: FieldInfo) -> Field:
+    extra = info.json_schema_extra
+    facts: dict[str, Any] = dict(extra) if isinstance(extra, dict) else {}
+    annotation = info.annotation
+    optional = get_origin(annotation) in (Union, UnionType) and type(None) in get_args(annotation)
+    longest = _bound(info, "max_length")
+    return Field(
+        path=f"{stage}.{name}",
+        stage=stage,
+        label=facts["label"],
+        kind=facts["kind"],
+        meaning=info.description or "",
+        where=facts["where"],
+        low=_bound(info, "ge"),
+        high=_bound(info, "le"),
+        usual=facts.get("usual"),
+        pack=facts.get("pack"),
+        group=facts.get("group", ""),
+        caution=facts.get("caution", ""),
+        choices=_choices(annotation, facts["kind"]),
+        optional=optional,
+        whole=annotation is int,
+        longest=None if longest is None else int(longest),
+    )
+
+
+@cache
+def fields() -> dict[str, Field]:
+    """Every field by its path, in the order of the job."""
+    found = {}
+    for stage in STAGES:
+        givens = Design.model_fields[stage].annotation
+        assert isinstance(givens, type) and issubclass(givens, Givens)
+        for name, info in givens.model_fields.items():
+            field = _field(stage, name, info)
+            found[field.path] = field
+    return found
+
+
+def value_at(design: Design, path: str) -> Any:
+    """The value a design holds at a path. Raises KeyError for an unknown path."""
+    if path == "name":
+        return design.name
+    if path not in fields():
+        raise KeyError(path)
+    stage, name = path.split(".")
+    return getattr(getattr(design, stage), name)
+
+
+def write(field: Field, value: Any, units: UnitSystem) -> str:
+    """A value as a person would type it; empty for an optional field left to the plan."""
+    if value is None:
+        return ""
+    if field.kind == "yes_no":
+        return "yes" if value else "no"
+    if field.kind == "route":
+        return "\n".join(
+            ", ".join(format_value(part, "coordinate", units) for part in point) for point in value
+        )
+    if field.kind == "date":
+        return str(value.isoformat())
+    if field.measured:
+        return format_value(float(value), field.kind, units)
+    return str(value)
+
+
+def allowed(field: Field, units: UnitSystem) -> str:
+    """What a field accepts, in words and in the unit shown."""
+    if field.choices:
+        return "one of " + ", ".join(field.choices)
+    if field.kind == "yes_no":
+        return "yes or no"
+    if field.kind == "date":
+        return "a date such as 2026-04-18"
+    if field.kind == "route":
+        return "one point a line: east, north; both within 5 km"
+    if field.longest is not None:
+        return f"text of {field.longest} letters at most"
+    shown = [format_value(b, field.kind, units) for b in (field.low, field.high) if b is not None]
+    whole = "a whole number " if field.whole else ""
+    empty = ", or empty for the plan's own" if field.optional else ""
+    if len(shown) == 2:
+        return f"{whole}from {shown[0]} to {shown[1]}{empty}".strip()
+    return (describe(field.kind, units) if field.measured else "text") + empty
+
+
+def _read_route(text: str, units: UnitSystem) -> list[list[float]]:
+    points = []
+    for line in (part.strip() for part in text.replace(";", "\n").splitlines()):
+        if not line:
+            continue
+        parts = [part for part in line.replace("\t", ",").split(",") if part.strip()]
+        if len(parts) != 2:
+            raise QuantityError(f"'{line}' is not a point: write east, north")
+        points.append([parse(part, "coordinate", units) for part in parts])
+    return points
+
+
+def read(field: Field, text: str, units: UnitSystem) -> Value:
+    """What a person typed, as the field's value in SI.
+
+    Raises QuantityError with what would be read. Bounds are the design's to judge.
+    """
+    typed = text.strip()
+    if not typed and field.optional:
+        return None
+    if field.kind == "yes_no":
+        if typed.lower() not in TRUTHS:
+            raise QuantityError(f"'{typed}' is neither yes nor no")
+        return TRUTHS[typed.lower()]
+    if field.choices or field.kind == "text":
+        return typed
+    if field.kind == "date":
+        try:
+            return date.fromisoformat(typed).isoformat()
+        except ValueError:
+            raise QuantityError(f"'{typed}' is not a date: write 2026-04-18") from None
+    if field.kind == "route":
+        return _read_route(text, units)
+    number = parse(typed, field.kind, units)
+    if not field.whole:
+        return number
+    if not math.isclose(number, round(number)):
+        raise QuantityError(f"'{typed}' is not a whole number")
+    return round(number)
+
+
+def unit_of(field: Field, units: UnitSystem) -> str:
+    """The unit a bare number is taken in; empty where there is none."""
+    return bare_unit(field.kind, units) if field.measured else ""

@@ -1,0 +1,1 @@
+"""Demo jobs: invented places, people and products."""

@@ -1,0 +1,55 @@
+"""The demo designs, by the name ``./furrow example NAME`` takes."""
+
+from collections.abc import Callable, Mapping
+
+from openfurrow.core.design import Design
+from openfurrow.core.footings.givens import FootingsGivens
+from openfurrow.core.frame.givens import FrameGivens
+from openfurrow.core.rows.givens import RowsGivens
+from openfurrow.core.site.givens import SiteGivens
+
+
+def larkspur() -> Design:
+    """Larkspur Ferry landing: 36 modules on driven posts, us rules, 38 m to the pump house."""
+    return Design(
+        name="Larkspur Ferry landing",
+        site=SiteGivens(
+            fine_soil_top_m=0.15,
+            route=((4.0, 7.0), (19.0, 21.0), (30.0, 27.5)),
+        ),
+        footings=FootingsGivens(span_limit_m=2.4384),
+        frame=FrameGivens(purlin_section="Z 150 x 64 x 1.6"),
+    )
+
+
+def field(modules: int) -> Design:
+    """A metric field of about ``modules`` modules: landscape tables in rows, for size only.
+
+    The count is rounded to whole tables of 4 x 12.
+    """
+    tables = max(1, round(modules / 48))
+    rows = max(1, round((tables / 2) ** 0.5))
+    along = max(1, round(tables / rows))
+    return Design(
+        name=f"Field of {rows * along * 48} modules",
+        site=SiteGivens(
+            rule_pack="metric", display_units="metric", latitude_deg=53.1, longitude_deg=6.2,
+            elevation_m=1.0, time_zone="Europe/Amsterdam", slope=0.002, falls_toward_deg=0.0,
+            soil_class="sand", frost_depth_m=0.6, wind_speed_m_s=27.0, terrain="II",
+            ground_snow_pa=700.0, lowest_temperature_c=-14.0, hottest_temperature_c=32.0,
+            route=((0.0, -10.0), (60.0, -40.0)),
+        ),
+        rows=RowsGivens(
+            orientation="landscape", modules_high=4, modules_along=12, tables_along=along,
+            rows=rows, tilt_deg=22.0, lower_edge_m=0.8, pitch_m=8.0,
+        ),
+        footings=FootingsGivens(span_limit_m=3.5, pull_tested=True),
+    )
+
+
+DESIGNS: Mapping[str, Callable[[], Design]] = {
+    "larkspur": larkspur,
+    "field-100": lambda: field(100),
+    "field-1000": lambda: field(1000),
+    "field-10000": lambda: field(10000),
+}

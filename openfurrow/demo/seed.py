@@ -1,0 +1,23 @@
+"""Filling an empty store with the demo jobs and the two people who work on them."""
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from openfurrow.demo.designs import larkspur
+from openfurrow.store.accounts import create_account
+from openfurrow.store.jobs import create_job, share
+from openfurrow.store.tables import Account
+
+PASSWORD = "larkspur-demo"
+PLANNER, CREW_LEAD = "Wren Alder", "Tobin Reed"
+
+
+def seed(session: Session) -> bool:
+    """Add the demo where nobody has an account yet; says whether it did."""
+    if session.scalar(select(Account).limit(1)):
+        return False
+    planner = create_account(session, PLANNER, PASSWORD)
+    create_account(session, CREW_LEAD, PASSWORD)
+    job = create_job(session, planner, larkspur(), "after the site visit")
+    share(session, planner, job, CREW_LEAD, "editor")
+    return True

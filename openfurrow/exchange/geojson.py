@@ -1,0 +1,79 @@
+"""The plan as GeoJSON (RFC 7946): tables, posts and trench in longitude and latitude."""
+
+import json
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+from pyproj import Transformer
+
+from openfurrow.core.design import Design
+from openfurrow.core.footings.places import east_north_m, table_starts_m
+from openfurrow.core.plan import Plan
+
+Floats = NDArray[np.float64]
+
+
+def to_globe(design: Design) -> Transformer:
+    """Local east and north metres about the array's origin to longitude and latitude (WGS 84)."""
+    site = design.site
+    local = (
+        f"+proj=tmerc +lat_0={site.latitude_deg} +lon_0={site.longitude_deg} +k=1 +x_0=0 +y_0=0 "
+        "+datum=WGS84 +units=m"
+    )
+    return Transformer.from_crs(local, "EPSG:4326", always_xy=True)
+
+
+def _places(globe: Transformer, east: Floats, north: Floats) -> list[list[float]]:
+    longitude, latitude = globe.transform(east, north)
+    return np.round(np.column_stack((longitude, latitude)), 8).tolist()  # type: ignore[no-any-return]
+
+
+def _feature(kind: str, coordinates: object, **properties: object) -> dict[str, Any]:
+    return {
+        "type": "Feature",
+        "geometry": {"type": kind, "coordinates": coordinates},
+        "properties": properties,
+    }
+
+
+def plan_geojson(design: Design, plan: Plan) -> str:
+    """Every table (polygon), post (point) and the trench (line) with what a map would show."""
+    globe = to_globe(design)
+    rows, section, stakes = plan.rows, plan.rows.section, plan.stakeout.stakes
+    features = []
+    front = np.arange(rows.rows) * rows.pitch_m - section.post_x_m
+    starts = table_starts_m(rows)
+    for row, back in enumerate(front.tolist()):
+        for table, start in enumerate(starts.tolist()):
+            end, far = start + rows.table_length_m, back + section.level_depth_m
+            ring = np.array([[start, back], [end, back], [end, far], [start, far], [start, back]])
+            outline = _places(globe, *east_north_m(rows, ring[:, 0], ring[:, 1]))
+            if _clockwise(outline):
+                outline.reverse()
+            features.append(_feature(
+                "Polygon", [outline], kind="table", row=row + 1, table=table + 1,
+                modules=rows.modules_high * rows.modules_along, tilt_deg=section.tilt_deg,
+                facing_deg=rows.facing_deg,
+            ))
+    posts = _places(globe, stakes.places.east_m, stakes.places.north_m)
+    for index, place in enumerate(posts):
+        features.append(_feature(
+            "Point", place, kind="post", post=index + 1, row=int(stakes.places.row[index]) + 1,
+            embedment_m=round(float(stakes.depth_m[index]), 3),
+            length_m=round(float(stakes.length_m[index]), 3),
+        ))
+    route = plan.trench.route
+    way = _places(globe, route.east_m, route.north_m)
+    if len(way) > 1:
+        features.append(_feature(
+            "LineString", way, kind="trench", depth_m=round(plan.trench.depth_m, 3),
+            length_m=round(route.ground_length_m, 3),
+        ))
+    return json.dumps({"type": "FeatureCollection", "name": design.name, "features": features})
+
+
+def _clockwise(ring: list[list[float]]) -> bool:
+    points = np.array(ring)
+    x, y = points[:, 0] - points[0, 0], points[:, 1] - points[0, 1]
+    return bool(np.sum(x[:-1] * y[1:] - x[1:] * y[:-1]) < 0)

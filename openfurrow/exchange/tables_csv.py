@@ -1,0 +1,50 @@
+"""Stakes and materials as CSV (RFC 4180): SI columns for machines, tape columns for people."""
+
+import csv
+import io
+
+from openfurrow.core.plan import Plan
+from openfurrow.core.quantities import UnitSystem, format_value
+
+
+def stakes_csv(plan: Plan, units: UnitSystem) -> str:
+    """One line a post, metres from the array's origin and over the benchmark."""
+    stakes = plan.stakeout.stakes
+    places = stakes.places
+    columns = {
+        "running_tape_m": stakes.tape_m,
+        "east_m": places.east_m,
+        "north_m": places.north_m,
+        "ground_level_m": stakes.ground_m,
+        "top_level_m": stakes.top_m,
+        "embedment_m": stakes.depth_m,
+        "length_m": stakes.length_m,
+        "rod_on_ground_m": stakes.rod_ground_m,
+        "rod_on_top_m": stakes.rod_top_m,
+    }
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(["post", "row", "table", *columns, "tape", "depth", "post_length"])
+    for index in range(places.row.size):
+        tape = (stakes.tape_m, stakes.depth_m, stakes.length_m)
+        writer.writerow([
+            index + 1, int(places.row[index]) + 1, int(places.table[index]) + 1,
+            *(f"{float(values[index]):.4f}" for values in columns.values()),
+            *(format_value(float(values[index]), "tape", units) for values in tape),
+        ])
+    return out.getvalue()
+
+
+def materials_csv(plan: Plan, units: UnitSystem) -> str:
+    """One line an item; quantities in SI of their kind and as written for people."""
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(["stage", "key", "item", "order", "quantity_si", "net_si", "kind", "waste",
+                     "spare", "mass_kg", "where"])
+    for line in plan.materials.lines:
+        writer.writerow([
+            line.stage, line.key, line.item, format_value(line.quantity, line.kind, units),
+            f"{line.quantity:.4f}", f"{line.net:.4f}", line.kind, line.waste, line.spare,
+            f"{line.mass_kg:.1f}", line.where,
+        ])
+    return out.getvalue()

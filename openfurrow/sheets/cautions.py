@@ -1,0 +1,21 @@
+"""The usual caution at each step, once, where the hand is. Local code and licensed people decide."""
+
+CAUTIONS = {
+    "site": "Have every buried line located and marked before anything enters the ground. "
+    "The authority's own wind, snow and frost figures go before these.",
+    "sun": "Never look at the sun to find south: read the shadow on the ground.",
+    "footings": "Ear and eye protection at the driver, nobody beside it, hands off the post. "
+    "Depths are for review by an engineer licensed where the array stands.",
+    "frame": "Beams go up by machine or by enough people. Nobody stands under a frame whose bolts "
+    "are only snug.",
+    "modules": "Two to lift a module, nobody in gusts. From the first module in light the wires "
+    "are live.",
+    "trench": "Locate first; dig by hand within 0.6 m (2 ft) of any mark. Deeper than about 1.2 m "
+    "(4 ft): shored, sloped or not entered. Inspection before backfill.",
+    "wiring": "A string in light cannot be switched off at its source. Connectors of different "
+    "makers are never mated. A licensed electrician lands and tests.",
+    "materials": "Reversing trucks and swinging bundles hurt people: one person guides, everyone "
+    "else stands clear.",
+    "stakeout": "Stakes only after the locate marks are down: a stake is the first thing that "
+    "enters the ground.",
+}

@@ -1,0 +1,1 @@
+"""One module a stage: the drawing it is judged by."""

@@ -1,0 +1,164 @@
+"""The cut: this job from the front edge to the building, to scale, each part a way to its stage."""
+
+import math
+
+from pydantic import BaseModel, ConfigDict
+
+from openfurrow.core.plan import Plan
+from openfurrow.sheets.drawings.table import ground_z, table_side
+from openfurrow.sheets.marks import Drawing, Mark, Point, area, box, dot, drawing, line
+
+SHOWN_TRENCH_M = 26.0
+FRONT_M = 5.0
+
+
+class Part(BaseModel):
+    """A part of the cut that leads to a stage: an outline to point at and where its mark sits."""
+
+    model_config = ConfigDict(frozen=True)
+
+    stage: str
+    outline: tuple[Point, ...]
+    at: Point
+
+
+class Cut(BaseModel):
+    """The drawing and its parts."""
+
+    model_config = ConfigDict(frozen=True)
+
+    drawing: Drawing
+    parts: tuple[Part, ...]
+
+
+def _part(stage: str, x0: float, y0: float, x1: float, y1: float, at: Point) -> Part:
+    return Part(stage=stage, outline=((x0, y0), (x1, y0), (x1, y1), (x0, y1)), at=at)
+
+
+def cut(plan: Plan) -> Cut:
+    """The side view: at most two rows, then the trench unrolled (broken where long), the building."""
+    section, posts = plan.rows.section, plan.footings.posts
+    shown = min(plan.rows.rows, 2)
+    last_edge = (shown - 1) * plan.rows.pitch_m
+    post_x = last_edge + section.post_x_m
+    way = min(plan.trench.route.ground_length_m, SHOWN_TRENCH_M)
+    wall = max(post_x + way, last_edge + section.level_depth_m + 3.0)
+    right = wall + 5.5
+    z_wall = ground_z(plan, wall)
+    floor = min(ground_z(plan, 0), z_wall) - posts.depth_m - 0.5
+
+    def z(x: float) -> float:
+        return ground_z(plan, x) if x < wall else z_wall
+
+    ground = [(-FRONT_M, z(-FRONT_M)), (wall, z_wall), (right, z_wall)]
+    frost = plan.site.frost_depth_m
+    marks: list[Mark] = [
+        area("soil", *ground, (right, floor), (-FRONT_M, floor)),
+        *([line("frost", *((x, y - frost) for x, y in ground))] if frost > 0 else []),
+    ]
+    marks += _trench(plan, post_x, wall, z)
+    marks += [line("ground", *ground)]
+    marks += _shadow(plan, last_edge)
+    for row in range(shown):
+        marks += table_side(plan, row * plan.rows.pitch_m)
+    marks += _building(wall, z_wall)
+    sun_at = _sun(plan)
+    marks += [dot("sun-disc", sun_at), *_stake(plan)]
+    top = max(section.upper_edge_m + abs(section.rise_back) * post_x, 2.6, sun_at[1] - 0.4)
+    parts = _parts(plan, floor, wall, post_x, last_edge, sun_at, z_wall)
+    return Cut(
+        drawing=drawing("cut", "The job from the side", marks, low=(-FRONT_M, floor),
+                        high=(right, top + 0.7)),
+        parts=parts,
+    )
+
+
+def _trench(plan: Plan, start: float, wall: float, z) -> list[Mark]:  # type: ignore[no-untyped-def]
+    depth, cover = plan.trench.depth_m, plan.trench.route.cover_m
+    steps = [start + 0.25, wall - 0.15]
+    bed = [(x, z(x) - depth) for x in steps]
+    marks: list[Mark] = [
+        area("backfill", *((x, z(x)) for x in steps), *reversed(bed)),
+        line("pipe", (start + 0.14, z(start) + 1.1), (start + 0.14, z(start) - cover + 0.3),
+             (start + 0.5, z(start + 0.5) - cover), (wall - 0.4, z(wall - 0.4) - cover),
+             (wall - 0.12, z(wall) - cover + 0.3), (wall - 0.12, z(wall) + 1.1)),
+    ]
+    if plan.trench.route.ground_length_m > SHOWN_TRENCH_M:
+        middle = (start + wall) / 2
+        for shift in (-0.12, 0.12):
+            x = middle + shift
+            marks.append(line("break", (x - 0.15, z(x) - depth - 0.3), (x + 0.15, z(x) - depth / 2),
+                              (x - 0.15, z(x) - depth / 2), (x + 0.15, z(x) + 0.3)))
+    return marks
+
+
+def _building(wall: float, z_wall: float) -> list[Mark]:
+    return [
+        area("building", (wall, z_wall - 0.5), (right := wall + 4.6, z_wall - 0.5),
+             (right, z_wall + 2.5), (wall, z_wall + 2.5)),
+        line("roof", (wall - 0.35, z_wall + 2.45), (wall + 2.3, z_wall + 3.35),
+             (right + 0.35, z_wall + 2.45)),
+        box("inverter", wall + 0.12, z_wall + 1.0, wall + 0.62, z_wall + 1.75),
+    ]
+
+
+def _shadow(plan: Plan, last_edge: float) -> list[Mark]:
+    """The last ray of the winter window behind the last row, down to the ground."""
+    section, profile = plan.rows.section, math.radians(plan.rows.profile_deg)
+    over = math.tan(profile) + section.rise_back
+    if not 0 < plan.rows.profile_deg < 89 or over < 1e-3:
+        return []
+    x = last_edge + section.level_depth_m
+    reach = section.upper_edge_m / over
+    top = ground_z(plan, x) + section.upper_edge_m
+    back = min(2.2, 1.2 / math.tan(profile))
+    return [
+        line("ray", (x - back, top + back * math.tan(profile)), (x, top),
+             (x + reach, ground_z(plan, x + reach))),
+    ]
+
+
+def _sun(plan: Plan) -> Point:
+    profile = math.radians(min(max(plan.rows.profile_deg, 5), 60))
+    height = plan.rows.section.upper_edge_m + 0.2
+    return (-FRONT_M + 1.3, max(2.6, min(height + 1.2 * math.tan(profile) + 0.3, 4.2)))
+
+
+def _stake(plan: Plan) -> list[Mark]:
+    x = -1.5
+    ground = ground_z(plan, x)
+    return [
+        line("stake", (x, ground - 0.3), (x, ground + 0.75)),
+        line("string", (x, ground + 0.6), (plan.rows.section.post_x_m, ground_z(
+            plan, plan.rows.section.post_x_m) + 0.6)),
+    ]
+
+
+def _parts(
+    plan: Plan, floor: float, wall: float, post_x: float, last_edge: float, sun_at: Point,
+    z_wall: float,
+) -> tuple[Part, ...]:
+    section = plan.rows.section
+    end = last_edge + section.level_depth_m
+    ground = ground_z(plan, post_x)
+    mid = ground + plan.rows.section.reveal_m * 0.5
+    glass_low, glass_high = section.lower_edge_m + section.rise_m * 0.3, section.upper_edge_m + 0.3
+    shade_end = min(end + 4.5, wall - 1.0)
+    return (
+        _part("site", -FRONT_M, floor, -2.2, 0.1, (-FRONT_M + 1.4, -1.2)),
+        _part("sun", -FRONT_M, 1.2, -0.4, sun_at[1] + 0.7, sun_at),
+        _part("stakeout", -2.2, -0.6, -0.3, 1.1, (-1.5, 0.95)),
+        _part("rows", end + 0.2, ground + 0.05, shade_end, glass_high + ground,
+              ((end + shade_end) / 2, ground + 1.35)),
+        _part("modules", -0.3, glass_low, end + 0.2, glass_high + ground + 0.2,
+              (last_edge + section.level_depth_m * 0.5, ground + section.lower_edge_m
+               + section.rise_m * 0.62)),
+        _part("frame", last_edge - 0.3, ground, end + 0.2, glass_low + ground, (post_x, mid)),
+        _part("footings", -0.3, floor, end + 0.2, ground,
+              (post_x, ground - plan.footings.posts.depth_m * 0.55)),
+        _part("trench", end + 0.2, ground - plan.trench.depth_m - 0.5, wall, z_wall + 0.05,
+              ((end + wall) / 2, (ground + z_wall) / 2 - plan.trench.route.cover_m)),
+        _part("wiring", wall - 0.3, z_wall, wall + 1.7, z_wall + 2.4, (wall + 0.37, z_wall + 1.4)),
+        _part("materials", wall + 1.7, z_wall, wall + 5.2, z_wall + 2.4,
+              (wall + 3.2, z_wall + 0.9)),
+    )

@@ -1,0 +1,49 @@
+"""Footings: one post in the ground, and how deep each way of failing asks it to go."""
+
+from openfurrow.core.footings.posts import MODES
+from openfurrow.core.plan import Plan
+from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.sheets.drawings.table import ground_z, table_side
+from openfurrow.sheets.marks import Drawing, Mark, area, box, dimension, drawing, label, line
+
+
+def footings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
+    """The post's section with soil and frost, the five depths as a ruler beside it."""
+    section, posts = plan.rows.section, plan.footings.posts
+    x, needs = section.post_x_m, posts.needs
+    top = ground_z(plan, x)
+    deepest = max(posts.depth_m, *needs.all_m) + 0.45
+    left, right = -1.0, section.level_depth_m + 3.4
+    floor = top - deepest
+    grip = plan.site.soil.frost_grip_m
+    z0, z1 = ground_z(plan, left), ground_z(plan, right)
+    marks: list[Mark] = [area("soil", (left, z0), (right, z1), (right, floor), (left, floor))]
+    if grip > 0:
+        marks.append(area("fine-soil", (left, z0), (right, z1), (right, z1 - grip),
+                          (left, z0 - grip)))
+    frost = plan.site.frost_depth_m
+    if frost > 0:
+        marks += [line("frost", (left, z0 - frost), (right, z1 - frost)),
+                  label("frost", (left + 0.1, z0 - frost - 0.14), "frost-note", "start")]
+    marks += [line("ground", (left, z0), (right, z1)), *table_side(plan, 0.0)]
+    ruler = x + 1.15
+    for number, (mode, need) in enumerate(zip(MODES, needs.all_m, strict=True)):
+        across = ruler + 0.42 * number
+        governs = number == needs.governing
+        marks.append(box("need-governs" if governs else "need", across, top - max(need, 0.02),
+                         across + 0.2, top))
+        marks.append(label(f"{number + 1}", (across + 0.1, top - max(need, 0.02) - 0.2),
+                           "strong" if governs else "note"))
+        if governs:
+            marks.append(label(f"{number + 1}  {mode}", (ruler, top + 0.2), "strong", "start"))
+
+    def tape(value: float) -> str:
+        return format_value(value, "tape", units)
+
+    marks += [
+        line("depth-line", (x - 0.5, top - posts.depth_m), (right, top - posts.depth_m)),
+        dimension(tape(posts.depth_m), (x, top - posts.depth_m), (x, top), 14),
+        dimension(tape(section.reveal_m), (x, top), (x, top + section.reveal_m), -14),
+    ]
+    return (drawing("footings", "One post, and what each load asks of it", marks,
+                    low=(left, floor), high=(right, top + section.upper_edge_m + 0.35)),)

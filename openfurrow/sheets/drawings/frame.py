@@ -1,0 +1,78 @@
+"""Frame: the row seen from the front, and how a purlin bends."""
+
+import numpy as np
+
+from openfurrow.core.plan import Plan
+from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.sheets.marks import Drawing, Mark, area, box, dimension, drawing, label, line
+
+SHOWN_MOMENTS = 160
+
+
+def frame_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
+    """Elevation of one table with its splices, and the moment along a purlin line."""
+    return (_elevation(plan, units), _moments(plan, units))
+
+
+def _elevation(plan: Plan, units: UnitSystem) -> Drawing:
+    posts, frame = plan.footings.posts, plan.frame
+    supports, length = posts.line.along_m, posts.line.purlin_m
+    rise = plan.rows.rise_along
+    ground_rise = plan.rows.ground_rise_along
+    depth = frame.purlin.section.depth_m
+    top = plan.rows.section.reveal_m + 0.2
+
+    def row(x: float) -> float:
+        return rise * x
+
+    def ground(x: float) -> float:
+        return ground_rise * x + (0.0 if rise == ground_rise else min(0.0, -ground_rise * length))
+
+    floor = min(ground(-0.6), ground(length + 0.6)) - 0.55
+    marks: list[Mark] = [
+        area("soil", (-0.6, ground(-0.6)), (length + 0.6, ground(length + 0.6)),
+             (length + 0.6, floor), (-0.6, floor)),
+        line("ground", (-0.6, ground(-0.6)), (length + 0.6, ground(length + 0.6))),
+    ]
+    half = posts.post.width_m / 2
+    for x in supports.tolist():
+        marks.append(box("post", x - half, ground(x), x + half, row(x) + top))
+    for number, (start, piece) in enumerate(
+        zip(frame.line.starts_m, frame.line.lengths_m, strict=True)
+    ):
+        end = start + piece
+        lift = 0.0 if number % 2 == 0 else depth * 0.35
+        marks.append(area(
+            "purlin", (start, row(start) + top + lift), (end, row(end) + top + lift),
+            (end, row(end) + top + lift + depth), (start, row(start) + top + lift + depth)))
+        marks.append(dimension(
+            format_value(piece, "tape", units), (start, row(start) + top + depth),
+            (end, row(end) + top + depth), 7 if number % 2 == 0 else 15))
+    spans = list(zip(supports[:-1].tolist(), supports[1:].tolist(), strict=True))
+    for a, b in spans[:1] + spans[-1:] if len(spans) > 4 else spans:
+        marks.append(dimension(format_value(b - a, "tape", units), (a, floor + 0.2),
+                               (b, floor + 0.2)))
+    marks.append(dimension(format_value(float(supports[0]), "tape", units), (0.0, floor + 0.2),
+                           (float(supports[0]), floor + 0.2)))
+    return drawing("elevation", "One table along the row: posts, purlin pieces, laps", marks,
+                   margin=0.4)
+
+
+def _moments(plan: Plan, units: UnitSystem) -> Drawing:
+    purlin, supports = plan.frame.purlin, plan.footings.posts.line.along_m
+    stations = np.linspace(0, plan.footings.posts.line.purlin_m, SHOWN_MOMENTS)
+    moments = np.interp(stations, purlin.stations_m, purlin.shape_moment_n_m)
+    points = list(zip(stations.tolist(), (-moments).tolist(), strict=True))
+    peak = float(np.abs(moments).max()) or 1.0
+    worst = int(np.abs(moments).argmax())
+    marks = [
+        area("moment", (float(stations[0]), 0.0), *points, (float(stations[-1]), 0.0)),
+        line("axis", (0.0, 0.0), (float(stations[-1]), 0.0)),
+        *(line("support", (x, -peak * 0.12), (x, peak * 0.12)) for x in supports.tolist()),
+        label(format_value(abs(float(moments[worst])), "moment", units),
+              (float(stations[worst]), -float(moments[worst]) * 1.14), "strong"),
+    ]
+    return drawing(
+        "moments", "Bending along one purlin, drawn on the pulled side", marks,
+        low=(-0.4, -1.35 * peak), high=(float(stations[-1]) + 0.4, 1.35 * peak), to_scale=False,
+    )

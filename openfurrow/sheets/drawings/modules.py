@@ -1,0 +1,83 @@
+"""Modules: one table square on, with purlins, clamps and edges; strings by number."""
+
+import numpy as np
+
+from openfurrow.core.plan import Plan
+from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.sheets.marks import (
+    Drawing,
+    Mark,
+    box,
+    dimension,
+    dot,
+    drawing,
+    label,
+    line,
+)
+
+SHOWN_COLUMNS = 40
+
+
+def _grid(plan: Plan, layer: str) -> list[Mark]:
+    """Module outlines of one table, lower edge at y = 0."""
+    rows = plan.rows
+    gap_up = (rows.section.chord_m - rows.modules_high * rows.module_up_m) / max(
+        rows.modules_high - 1, 1
+    )
+    return [
+        box(layer, x, high * (rows.module_up_m + gap_up), x + rows.module_along_m,
+            high * (rows.module_up_m + gap_up) + rows.module_up_m)
+        for x in plan.modules.edges_m[:SHOWN_COLUMNS].tolist()
+        for high in range(rows.modules_high)
+    ]
+
+
+def modules_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
+    """One table seen square to the glass: purlins behind, clamps at every edge."""
+    rows, edges = plan.rows, plan.modules.edges_m[:SHOWN_COLUMNS]
+    length, chord = plan.footings.posts.line.purlin_m, rows.section.chord_m
+    places = plan.frame.beam.places_m.tolist()
+    marks = _grid(plan, "glass")
+    marks += [line("purlin", (0.0, y), (length, y)) for y in places]
+    gap = plan.rows.table_length_m / rows.modules_along - rows.module_along_m
+    for y in places:
+        marks.append(dot("end-clamp", (float(edges[0]), y)))
+        marks.append(dot("end-clamp", (float(edges[-1]) + rows.module_along_m, y)))
+        marks += [dot("mid-clamp", (x - gap / 2, y)) for x in edges[1:].tolist()]
+    marks += [line("post-line", (x, -0.25), (x, chord + 0.25))
+              for x in plan.footings.posts.line.along_m.tolist()]
+    step = float(edges[1] - edges[0]) if edges.size > 1 else rows.module_along_m
+    marks += [
+        dimension(format_value(float(edges[0]), "tape", units), (0.0, chord),
+                  (float(edges[0]), chord), 6),
+        dimension(format_value(step, "tape", units), (float(edges[0]), 0.0),
+                  (float(edges[0]) + step, 0.0), -6),
+        dimension(format_value(chord, "tape", units), (length, 0.0), (length, chord), -8),
+        dimension(format_value(places[0], "tape", units), (0.0, 0.0), (0.0, places[0]), 8),
+    ]
+    return (drawing("modules", "One table, square to the glass", marks, margin=0.5),)
+
+
+def strings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
+    """The same table with the string each module belongs to; every string one tone and a number."""
+    rows, strings = plan.rows, plan.wiring.strings
+    number = np.repeat(np.arange(strings.count), strings.lengths)
+    marks: list[Mark] = []
+    for index, mark in enumerate(_grid(plan, "glass")):
+        string = int(number[index]) if index < number.size else 0
+        x = sum(point[0] for point in mark.points) / 4
+        y = sum(point[1] for point in mark.points) / 4
+        marks.append(mark.model_copy(update={"layer": f"string-{string % 4}"}))
+        marks.append(label(str(string + 1), (x, y), "string-note"))
+    box_at = (float(plan.places.along_m[plan.trench.route.start_post])
+              + rows.row_length_m / 2 + float(plan.modules.edges_m[0]))
+    if plan.places.row[plan.trench.route.start_post] == 0 and box_at <= rows.table_length_m + 1:
+        marks += [
+            line("copper", (float(plan.modules.edges_m[0]), -0.3),
+                 (rows.table_length_m + float(plan.modules.edges_m[0]), -0.3)),
+            box("box", box_at - 0.2, -0.75, box_at + 0.2, -0.3),
+            label("junction box", (box_at + 0.35, -0.6), "note", "start"),
+        ]
+    title = (f"First table: {strings.count} string{'s' if strings.count > 1 else ''}, "
+             f"{format_value(plan.wiring.array_wire_m, 'run', units)} of array wire in all")
+    return (drawing("strings", title, marks, margin=0.4),)

@@ -1,0 +1,51 @@
+"""Rows: the side view square to the row, with the last ray of the window and the pitch."""
+
+import math
+
+from openfurrow.core.plan import Plan
+from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.sheets.drawings.table import ground_z, soil_under, table_side
+from openfurrow.sheets.marks import Drawing, Mark, dimension, drawing, label, line
+
+
+def rows_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
+    """Two rows at their pitch; a single row is drawn with the place the next would take."""
+    section, pitch = plan.rows.section, plan.rows.pitch_m
+    left, right = -1.6, pitch + section.level_depth_m + 1.2
+    lowest = min(ground_z(plan, left), ground_z(plan, right)) - 0.8
+    upper = (section.level_depth_m,
+             ground_z(plan, 0) + section.lower_edge_m + section.rise_m)
+    marks: list[Mark] = [*soil_under(plan, left, right, lowest)]
+    marks = [m for m in marks if m.layer != "frost"]
+    marks += [m for m in table_side(plan, 0.0) if m.layer != "post-buried"]
+    second = [m for m in table_side(plan, pitch) if m.layer != "post-buried"]
+    if plan.rows.rows < 2:
+        second = [line("ghost", *m.points, m.points[0]) for m in second if m.layer == "glass"]
+    marks += second
+    next_edge = (pitch, ground_z(plan, pitch) + section.lower_edge_m)
+    profile = math.radians(plan.rows.profile_deg)
+    if 0 < plan.rows.profile_deg < 90:
+        reach = (next_edge[0] - upper[0])
+        back = 1.4
+        start = (upper[0] - back, upper[1] + back * math.tan(profile))
+        marks.append(line("ray", start, upper, (next_edge[0], upper[1] - reach * math.tan(profile))))
+        marks.append(label(
+            f"sun at {plan.rows.profile_deg:.1f}° across the row", start, "sun-note", "start"))
+
+    def tape(value: float, kind: str = "tape") -> str:
+        return format_value(value, kind, units)
+
+    first_post, second_post = section.post_x_m, pitch + section.post_x_m
+    marks += [
+        dimension(f"pitch {tape(pitch, 'run')}", (first_post, lowest + 0.45),
+                  (second_post, lowest + 0.45)),
+        dimension(tape(section.lower_edge_m), (0.0, ground_z(plan, 0.0)),
+                  (0.0, ground_z(plan, 0.0) + section.lower_edge_m), 7),
+        dimension(tape(section.upper_edge_m), (upper[0], ground_z(plan, upper[0])), upper, -7),
+        dimension(tape(section.chord_m), (0.0, ground_z(plan, 0.0) + section.lower_edge_m),
+                  upper, 8),
+        label(f"{section.tilt_deg:.0f}°", (0.75, section.lower_edge_m + 0.16), "note", "start"),
+        line("fine", (0.0, section.lower_edge_m), (1.4, section.lower_edge_m)),
+    ]
+    return (drawing("rows", "Across the rows", marks, low=(left, lowest),
+                    high=(right, max(upper[1], next_edge[1] + section.rise_m) + 0.9)),)

@@ -1,0 +1,53 @@
+"""Sun: its path over the year by bearing and height, with the winter window marked."""
+
+import numpy as np
+
+from openfurrow.core.plan import Plan
+from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.sun.position import (
+    SOLSTICE_DECLINATION_DEG,
+    altitude_azimuth_deg,
+    winter_declination_deg,
+)
+from openfurrow.sheets.marks import Drawing, Mark, area, drawing, label, line
+
+
+def sun_drawing(plan: Plan, site: SiteGivens) -> tuple[Drawing, ...]:
+    """Height over bearing, measured from the bearing the array faces."""
+    hours = np.linspace(0, 24, 289)
+    winter = winter_declination_deg(site.latitude_deg)
+    marks: list[Mark] = []
+    facing = plan.sun.facing_deg
+
+    def turned(azimuth: np.ndarray) -> np.ndarray:  # type: ignore[type-arg]
+        return (azimuth - facing + 180) % 360 - 180
+
+    for name, declination in (("winter", winter), ("equinox", 0.0), ("summer", -winter)):
+        altitude, azimuth = altitude_azimuth_deg(site.latitude_deg, declination, hours)
+        up = altitude >= 0
+        across = turned(azimuth)[up]
+        order = np.argsort(across)
+        points = list(zip(across[order].tolist(), altitude[up][order].tolist(), strict=True))
+        if len(points) > 1:
+            marks.append(line(f"sun-{name}", *points))
+            top = max(points, key=lambda point: point[1])
+            marks.append(label(f"{name} {top[1]:.0f}°", (top[0], top[1] + 3.0), "note"))
+    window = list(zip(turned(plan.sun.window_azimuth_deg).tolist(),
+                      plan.sun.window_altitude_deg.tolist(), strict=True))
+    marks += [
+        area("sun-window", (window[0][0], 0.0), *window, (window[-1][0], 0.0)),
+        line("axis", (-130.0, 0.0), (130.0, 0.0)),
+        line("fine", (0.0, 0.0), (0.0, 90.0)),
+        label(f"faces {facing:.0f}° true", (1.5, 86.0), "note", "start"),
+        label(f"{plan.sun.window_h[0]:g} h", (window[0][0], -4.0), "strong"),
+        label(f"{plan.sun.window_h[-1]:g} h", (window[-1][0], -4.0), "strong"),
+    ]
+    for tick in (-90, 90):
+        marks.append(label(f"{(facing + tick) % 360:.0f}°", (tick, -4.0), "note"))
+    for height in (15, 30, 45, 60, 75):
+        marks += [line("grid", (-130.0, height), (130.0, height)),
+                  label(f"{height}°", (-128.0, height + 1.5), "contour-note", "start")]
+    assert abs(winter) == SOLSTICE_DECLINATION_DEG
+    return (drawing("sun", "Where the sun stands, and the winter window", marks,
+                    low=(-130.0, -9.0), high=(130.0, 92.0), to_scale=False,
+                    x_axis="bearing", y_axis="height"),)

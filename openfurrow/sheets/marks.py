@@ -1,0 +1,109 @@
+"""A drawing as plain marks in metres: lines, labels and dimensions, each on a named layer."""
+
+from collections.abc import Iterable
+from typing import Literal
+
+import numpy as np
+from pydantic import BaseModel, ConfigDict
+
+Point = tuple[float, float]
+MarkKind = Literal["line", "area", "dot", "label", "dimension"]
+Anchor = Literal["start", "middle", "end"]
+
+
+class Mark(BaseModel):
+    """One mark. A dimension runs between its two points, pushed aside by ``offset`` millimetres of paper."""
+
+    model_config = ConfigDict(frozen=True)
+
+    kind: MarkKind
+    layer: str
+    points: tuple[Point, ...]
+    text: str = ""
+    offset: float = 0.0
+    anchor: Anchor = "middle"
+
+
+class Drawing(BaseModel):
+    """A drawing; ``to_scale`` means both axes share one scale."""
+
+    model_config = ConfigDict(frozen=True)
+
+    key: str
+    title: str
+    low: Point
+    high: Point
+    to_scale: bool
+    marks: tuple[Mark, ...]
+    x_axis: str = ""
+    y_axis: str = ""
+
+
+def _rounded(points: Iterable[Point]) -> tuple[Point, ...]:
+    return tuple((round(float(x), 4), round(float(y), 4)) for x, y in points)
+
+
+def line(layer: str, *points: Point) -> Mark:
+    """An open line through points."""
+    return Mark(kind="line", layer=layer, points=_rounded(points))
+
+
+def area(layer: str, *points: Point) -> Mark:
+    """A closed, filled outline."""
+    return Mark(kind="area", layer=layer, points=_rounded(points))
+
+
+def box(layer: str, x0: float, y0: float, x1: float, y1: float) -> Mark:
+    """A filled rectangle."""
+    return area(layer, (x0, y0), (x1, y0), (x1, y1), (x0, y1))
+
+
+def dot(layer: str, at: Point) -> Mark:
+    """A small mark at a point."""
+    return Mark(kind="dot", layer=layer, points=_rounded((at,)))
+
+
+def label(text: str, at: Point, layer: str = "note", anchor: Anchor = "middle") -> Mark:
+    """Words at a point."""
+    return Mark(kind="label", layer=layer, points=_rounded((at,)), text=text, anchor=anchor)
+
+
+def dimension(text: str, start: Point, end: Point, offset: float = 0.0) -> Mark:
+    """A dimension line with ticks; positive ``offset`` pushes it to the left of start to end."""
+    return Mark(kind="dimension", layer="dimension", points=_rounded((start, end)), text=text,
+                offset=offset)
+
+
+def turned(points: Iterable[Point], at: Point, angle_deg: float) -> tuple[Point, ...]:
+    """Points turned about the origin and moved to ``at``."""
+    angle = np.radians(angle_deg)
+    cosine, sine = float(np.cos(angle)), float(np.sin(angle))
+    return tuple((at[0] + x * cosine - y * sine, at[1] + x * sine + y * cosine) for x, y in points)
+
+
+def drawing(
+    key: str,
+    title: str,
+    marks: Iterable[Mark],
+    *,
+    margin: float = 0.0,
+    low: Point | None = None,
+    high: Point | None = None,
+    to_scale: bool = True,
+    x_axis: str = "",
+    y_axis: str = "",
+) -> Drawing:
+    """A drawing around its marks, or within bounds that are given."""
+    kept = tuple(marks)
+    points = np.array([point for mark in kept for point in mark.points])
+    least, most = points.min(axis=0) - margin, points.max(axis=0) + margin
+    return Drawing(
+        key=key,
+        title=title,
+        low=low or (float(least[0]), float(least[1])),
+        high=high or (float(most[0]), float(most[1])),
+        to_scale=to_scale,
+        marks=kept,
+        x_axis=x_axis,
+        y_axis=y_axis,
+    )

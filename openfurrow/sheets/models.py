@@ -1,0 +1,126 @@
+"""What a screen, a printout or a terminal shows: text in the reader's units, nothing to compute."""
+
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict
+
+from openfurrow.sheets.drawings.cut import Cut
+from openfurrow.sheets.marks import Drawing
+
+State = Literal["sound", "look", "stop"]
+
+
+class Frozen(BaseModel):
+    """A sheet is written once."""
+
+    model_config = ConfigDict(frozen=True)
+
+
+class InputText(Frozen):
+    """One value put into a formula."""
+
+    symbol: str
+    meaning: str
+    value: str
+
+
+class WorkingText(Frozen):
+    """The working behind an answer."""
+
+    symbol: str
+    formula: str
+    inputs: tuple[InputText, ...]
+    value: str
+    source: str
+    sureness: str
+    note: str
+
+
+class AnswerText(Frozen):
+    """A number a crew would write down. ``value`` is SI where it is a number, for comparing."""
+
+    stage: str
+    key: str
+    label: str
+    text: str
+    headline: bool
+    working: WorkingText
+
+
+class CheckText(Frozen):
+    """A rule applied: measured against limit, what to do, and the field that mends it."""
+
+    stage: str
+    key: str
+    title: str
+    level: State
+    measured: str
+    relation: str
+    limit: str
+    remedy: str
+    source: str
+    given: str
+
+
+class GivenText(Frozen):
+    """One field of a form."""
+
+    path: str
+    label: str
+    input: Literal["quantity", "choice", "yes_no", "date", "text", "route"]
+    text: str
+    placeholder: str
+    unit: str
+    meaning: str
+    where: str
+    usual: str
+    allowed: str
+    group: str
+    caution: str
+    choices: tuple[str, ...]
+
+
+class Column(Frozen):
+    """A column of a table."""
+
+    title: str
+    number: bool
+
+
+class TableText(Frozen):
+    """A list a crew works from. Long lists are cut off; ``left_out`` says how much."""
+
+    key: str
+    title: str
+    columns: tuple[Column, ...]
+    rows: tuple[tuple[str, ...], ...]
+    left_out: int
+
+
+class StageSheet(Frozen):
+    """Everything one stage's screen shows."""
+
+    stage: str
+    givens: tuple[GivenText, ...]
+    answers: tuple[AnswerText, ...]
+    checks: tuple[CheckText, ...]
+    drawings: tuple[Drawing, ...]
+    tables: tuple[TableText, ...]
+    caution: str
+
+
+class StageMark(Frozen):
+    """A stage's state and its first headline, for the cut."""
+
+    stage: str
+    state: State
+    headline: str
+
+
+class JobSheet(Frozen):
+    """What stands on every screen: the cut, the state of each stage, what would stop the job."""
+
+    cut: Cut
+    stages: tuple[StageMark, ...]
+    stops: tuple[CheckText, ...]
+    sound: int

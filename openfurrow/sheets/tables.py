@@ -1,0 +1,54 @@
+"""Lists a crew works from, as text in the reader's units."""
+
+from openfurrow.core.plan import Plan
+from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.sheets.models import Column, TableText
+
+SHOWN_ROWS = 200
+
+
+def materials_table(plan: Plan, units: UnitSystem) -> TableText:
+    """The material list in the order of the job."""
+    titles = (("Stage", False), ("Item", False), ("Order", True), ("Drawing takes", True),
+              ("Waste", True), ("Weight", True), ("Where", False))
+    rows = tuple(
+        (
+            line.stage,
+            line.item,
+            format_value(line.quantity, line.kind, units),
+            format_value(line.net, line.kind, units),
+            f"+{line.spare}" if line.spare else format_value(line.waste, "ratio", units),
+            format_value(line.mass_kg, "mass", units) if line.mass_kg else "",
+            line.where,
+        )
+        for line in plan.materials.lines
+    )
+    return TableText(
+        key="materials", title="What to buy, cut and bring",
+        columns=tuple(Column(title=title, number=number) for title, number in titles),
+        rows=rows, left_out=0,
+    )
+
+
+def stakes_table(plan: Plan, units: UnitSystem) -> TableText:
+    """One line a post; the first few hundred of a large field."""
+    stakes = plan.stakeout.stakes
+    places = stakes.places
+    titles = ("Post", "Tape", "East", "North", "Ground", "Top", "Rod, ground", "Rod, top", "Depth",
+              "Length")
+    columns = (
+        (stakes.tape_m, "tape"), (places.east_m, "coordinate"), (places.north_m, "coordinate"),
+        (stakes.ground_m, "tape"), (stakes.top_m, "tape"), (stakes.rod_ground_m, "tape"),
+        (stakes.rod_top_m, "tape"), (stakes.depth_m, "tape"), (stakes.length_m, "tape"),
+    )
+    shown = min(SHOWN_ROWS, places.row.size)
+    rows = tuple(
+        (str(index + 1), *(format_value(float(values[index]), kind, units)
+                           for values, kind in columns))
+        for index in range(shown)
+    )
+    return TableText(
+        key="stakes", title="Stakes, in the order of the tape",
+        columns=tuple(Column(title=title, number=True) for title in titles),
+        rows=rows, left_out=places.row.size - shown,
+    )

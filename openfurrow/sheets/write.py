@@ -1,0 +1,190 @@
+"""Writing a plan as sheets."""
+
+from openfurrow.core.checks import LEVELS, Check
+from openfurrow.core.design import STAGES, Design
+from openfurrow.core.fields import Field, allowed, fields, unit_of, value_at, write
+from openfurrow.core.plan import Plan
+from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.core.working import Answer
+from openfurrow.sheets.cautions import CAUTIONS
+from openfurrow.sheets.drawings.cut import cut
+from openfurrow.sheets.drawings.cutting import cutting_drawing
+from openfurrow.sheets.drawings.footings import footings_drawing
+from openfurrow.sheets.drawings.frame import frame_drawing
+from openfurrow.sheets.drawings.modules import modules_drawing, strings_drawing
+from openfurrow.sheets.drawings.overhead import site_drawing, stakes_drawing
+from openfurrow.sheets.drawings.rows import rows_drawing
+from openfurrow.sheets.drawings.sun import sun_drawing
+from openfurrow.sheets.drawings.trench import trench_drawing
+from openfurrow.sheets.marks import Drawing
+from openfurrow.sheets.models import (
+    AnswerText,
+    CheckText,
+    GivenText,
+    InputText,
+    JobSheet,
+    StageMark,
+    StageSheet,
+    TableText,
+    WorkingText,
+)
+from openfurrow.sheets.tables import materials_table, stakes_table
+
+
+def answer_text(answer: Answer, units: UnitSystem) -> AnswerText:
+    """An answer with its working, in the reader's units."""
+    working = answer.working
+    text = format_value(working.value, working.kind, units)
+    return AnswerText(
+        stage=answer.stage,
+        key=answer.key,
+        label=answer.label,
+        text=text,
+        headline=answer.headline,
+        working=WorkingText(
+            symbol=working.symbol,
+            formula=working.formula,
+            inputs=tuple(
+                InputText(symbol=item.symbol, meaning=item.meaning,
+                          value=format_value(item.value, item.kind, units))
+                for item in working.inputs
+            ),
+            value=text,
+            source=working.source.text,
+            sureness=working.source.sureness,
+            note=working.note,
+        ),
+    )
+
+
+def check_text(check: Check, units: UnitSystem) -> CheckText:
+    """A check in the reader's units."""
+    relation = {"<=": "at most", ">=": "at least", "is": "wanted"}[check.relation]
+    return CheckText(
+        stage=check.stage,
+        key=check.key,
+        title=check.title,
+        level=check.level,
+        measured=format_value(check.measured, check.kind, units),
+        relation=relation,
+        limit=format_value(check.limit, check.kind, units),
+        remedy=check.remedy,
+        source=check.source.text,
+        given=check.given,
+    )
+
+
+def _input(field: Field) -> str:
+    if field.choices:
+        return "choice"
+    return field.kind if field.kind in ("yes_no", "date", "text", "route") else "quantity"
+
+
+def given_text(field: Field, design: Design, plan: Plan, units: UnitSystem) -> GivenText:
+    """A field with what it holds; an empty optional one shows the plan's own value behind."""
+    usual = ""
+    if field.usual:
+        low, high = (format_value(bound, field.kind, units) for bound in field.usual)
+        usual = f"{low} to {high}"
+    return GivenText(
+        path=field.path,
+        label=field.label,
+        input=_input(field),  # type: ignore[arg-type]
+        text=write(field, value_at(design, field.path), units),
+        placeholder=_own_value(field, plan, units),
+        unit=unit_of(field, units),
+        meaning=field.meaning,
+        where=field.where,
+        usual=usual,
+        allowed=allowed(field, units),
+        group=field.group,
+        caution=field.caution,
+        choices=field.choices,
+    )
+
+
+def _own_value(field: Field, plan: Plan, units: UnitSystem) -> str:
+    """What the plan takes where an optional field is left empty."""
+    own = {
+        "rows.pitch_m": plan.rows.pitch_m,
+        "footings.depth_m": plan.footings.posts.depth_m,
+        "site.fine_soil_top_m": plan.site.soil.frost_grip_m,
+    }.get(field.path)
+    return "" if own is None else f"{format_value(own, field.kind, units)} (the plan's own)"
+
+
+def _drawings(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
+    match stage:
+        case "site":
+            return site_drawing(plan, units)
+        case "sun":
+            return sun_drawing(plan, design.site)
+        case "rows":
+            return rows_drawing(plan, units)
+        case "footings":
+            return footings_drawing(plan, units)
+        case "frame":
+            return frame_drawing(plan, units)
+        case "modules":
+            return modules_drawing(plan, units)
+        case "trench":
+            return trench_drawing(plan, units)
+        case "wiring":
+            return strings_drawing(plan, units)
+        case "materials":
+            return cutting_drawing(plan, design.frame.stock_length_m, units)
+        case "stakeout":
+            return stakes_drawing(plan, units)
+    raise KeyError(stage)
+
+
+def _tables(stage: str, plan: Plan, units: UnitSystem) -> tuple[TableText, ...]:
+    if stage == "materials":
+        return (materials_table(plan, units),)
+    if stage == "stakeout":
+        return (stakes_table(plan, units),)
+    return ()
+
+
+def stage_sheet(stage: str, design: Design, plan: Plan, units: UnitSystem) -> StageSheet:
+    """One stage's screen. Raises KeyError for an unknown stage."""
+    pack = design.site.rule_pack
+    answers = getattr(plan, stage).answers
+    if stage == "materials":
+        # Each line of the list stands in the table; only the totals are answers of their own.
+        answers = answers[:3]
+    return StageSheet(
+        stage=stage,
+        givens=tuple(
+            given_text(field, design, plan, units)
+            for field in fields().values()
+            if field.stage == stage and field.pack in (None, pack)
+        ),
+        answers=tuple(answer_text(answer, units) for answer in answers),
+        checks=tuple(
+            check_text(check, units) for check in plan.checks if check.stage == stage
+        ),
+        drawings=_drawings(stage, design, plan, units),
+        tables=_tables(stage, plan, units),
+        caution=CAUTIONS.get(stage, ""),
+    )
+
+
+def job_sheet(plan: Plan, units: UnitSystem) -> JobSheet:
+    """The cut, every stage's state and the stops, worst first."""
+    marks = []
+    for stage in STAGES:
+        part = getattr(plan, stage)
+        levels = [check.level for check in part.checks]
+        state = min(levels, key=LEVELS.index, default="sound")
+        first = next(answer for answer in part.answers if answer.headline)
+        marks.append(
+            StageMark(stage=stage, state=state,
+                      headline=format_value(first.value, first.kind, units))
+        )
+    return JobSheet(
+        cut=cut(plan),
+        stages=tuple(marks),
+        stops=tuple(check_text(c, units) for c in plan.checks if c.level != "sound"),
+        sound=sum(check.level == "sound" for check in plan.checks),
+    )

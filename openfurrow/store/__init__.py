@@ -1,0 +1,1 @@
+"""What is kept: accounts, jobs, immutable revisions and drafts, in PostgreSQL."""

@@ -1,0 +1,54 @@
+"""What can go wrong in the store, in the words of the job."""
+
+from dataclasses import dataclass
+
+from openfurrow.core.edits import Difference
+
+
+class StoreError(Exception):
+    """The store cannot do it; the text says why and what to do."""
+
+
+class NotFound(StoreError):
+    """There is no such thing, or it is not this account's to see."""
+
+
+class NotAllowed(StoreError):
+    """The account may see it but not change it."""
+
+
+@dataclass(frozen=True)
+class Clash:
+    """Both sides of one field since the revision they share; empty where a side left it alone."""
+
+    path: str
+    label: str
+    base: str
+    mine: str
+    theirs: str
+
+
+class Conflict(StoreError):
+    """Someone saved in between. Holds both sides; nothing has been stored or lost."""
+
+    def __init__(self, head: int, author: str, note: str, clashes: tuple[Clash, ...]) -> None:
+        """Keep what a person needs to decide."""
+        self.head, self.author, self.note, self.clashes = head, author, note, clashes
+        super().__init__(f"{author} saved revision {head} in between: choose field by field")
+
+
+def clashes_of(mine: tuple[Difference, ...], theirs: tuple[Difference, ...]) -> tuple[Clash, ...]:
+    """Every field either side changed, with what each wants."""
+    ours = {d.path: d for d in mine}
+    others = {d.path: d for d in theirs}
+    paths = [*ours, *(path for path in others if path not in ours)]
+    return tuple(
+        Clash(
+            path,
+            (ours.get(path) or others[path]).label,
+            (ours.get(path) or others[path]).before,
+            ours[path].after if path in ours else "",
+            others[path].after if path in others else "",
+        )
+        for path in paths
+    )

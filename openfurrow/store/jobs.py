@@ -1,0 +1,93 @@
+"""Jobs and who may see them. Every query is scoped to an account."""
+
+import uuid
+from dataclasses import dataclass
+from datetime import datetime
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from openfurrow.core.design import Design
+from openfurrow.store.errors import NotAllowed, NotFound, StoreError
+from openfurrow.store.tables import Account, Job, Member, Revision
+
+ROLES = ("owner", "editor", "viewer")
+
+
+@dataclass(frozen=True)
+class JobLine:
+    """A job in the list."""
+
+    id: uuid.UUID
+    name: str
+    role: str
+    revision: int
+    saved_at: datetime
+    author: str
+    design: dict[str, object]
+
+
+def create_job(session: Session, account: Account, design: Design, note: str) -> uuid.UUID:
+    """A new job with its first revision, owned by the account."""
+    job = Job(id=uuid.uuid4())
+    session.add(job)
+    session.flush()
+    session.add(Member(job_id=job.id, account_id=account.id, role="owner"))
+    session.add(
+        Revision(
+            job_id=job.id, number=1, parent=None, author_id=account.id, note=note,
+            design=design.model_dump(mode="json"),
+        )
+    )
+    session.flush()
+    return job.id
+
+
+def role_in(session: Session, account: Account, job_id: uuid.UUID) -> str:
+    """The account's role in a job; NotFound where it has none."""
+    member = session.get(Member, (job_id, account.id))
+    if member is None:
+        raise NotFound("There is no such job, or it is not shared with you.")
+    return member.role
+
+
+def may_change(session: Session, account: Account, job_id: uuid.UUID) -> None:
+    """Raises NotFound, or NotAllowed for one who may only look."""
+    if role_in(session, account, job_id) == "viewer":
+        raise NotAllowed("This job is shared with you for reading only.")
+
+
+def jobs_of(session: Session, account: Account) -> list[JobLine]:
+    """The account's jobs, newest saved first."""
+    newest = (
+        select(Revision)
+        .distinct(Revision.job_id)
+        .order_by(Revision.job_id, Revision.number.desc())
+        .subquery()
+    )
+    rows = session.execute(
+        select(newest, Member.role, Account.name)
+        .join(Member, Member.job_id == newest.c.job_id)
+        .join(Account, Account.id == newest.c.author_id)
+        .where(Member.account_id == account.id)
+        .order_by(newest.c.saved_at.desc())
+    )
+    return [
+        JobLine(row.job_id, row.design["name"], row.role, row.number, row.saved_at, row.name,
+                row.design)
+        for row in rows
+    ]
+
+
+def share(session: Session, owner: Account, job_id: uuid.UUID, name: str, role: str) -> None:
+    """Let another account in, or change its role. Only the owner may."""
+    if role_in(session, owner, job_id) != "owner":
+        raise NotAllowed("Only the job's owner shares it.")
+    if role not in ("editor", "viewer"):
+        raise StoreError("Share for reading (viewer) or for work (editor).")
+    other = session.scalar(select(Account).where(Account.name == name.strip()))
+    if other is None:
+        raise NotFound(f"Nobody is called {name.strip()!r} here.")
+    if other.id == owner.id:
+        raise StoreError("The owner is in already.")
+    session.merge(Member(job_id=job_id, account_id=other.id, role=role))

@@ -1,0 +1,92 @@
+"""Saved designs: immutable, in one line of descent, with conflicts shown instead of lost."""
+
+import uuid
+from collections.abc import Sequence
+
+from sqlalchemy import select
+from sqlalchemy.exc import IntegrityError
+from sqlalchemy.orm import Session
+
+from openfurrow.core.design import Design
+from openfurrow.core.design_versions import read_document
+from openfurrow.core.edits import differences, merged
+from openfurrow.store.errors import Conflict, NotFound, clashes_of
+from openfurrow.store.jobs import role_in
+from openfurrow.store.tables import Account, Revision
+
+
+def design_of(revision: Revision) -> Design:
+    """The design a revision holds, brought up to the current schema."""
+    return read_document(revision.design)
+
+
+def history(session: Session, account: Account, job_id: uuid.UUID) -> Sequence[Revision]:
+    """All revisions, newest first."""
+    role_in(session, account, job_id)
+    return session.scalars(
+        select(Revision).where(Revision.job_id == job_id).order_by(Revision.number.desc())
+    ).all()
+
+
+def head(session: Session, job_id: uuid.UUID) -> Revision:
+    """The newest revision."""
+    found = session.scalar(
+        select(Revision).where(Revision.job_id == job_id).order_by(Revision.number.desc()).limit(1)
+    )
+    if found is None:
+        raise NotFound("The job has no revision.")
+    return found
+
+
+def revision(session: Session, account: Account, job_id: uuid.UUID, number: int) -> Revision:
+    """One revision; NotFound where there is none or the account may not see it."""
+    role_in(session, account, job_id)
+    found = session.get(Revision, (job_id, number))
+    if found is None:
+        raise NotFound(f"There is no revision {number}.")
+    return found
+
+
+def save_revision(
+    session: Session,
+    account: Account,
+    job_id: uuid.UUID,
+    design: Design,
+    base: int,
+    note: str,
+    onto: int | None = None,
+    take_theirs: frozenset[str] = frozenset(),
+) -> Revision:
+    """Save a design that was begun from revision ``base``.
+
+    Raises Conflict if someone saved since; saving again with ``onto`` the newest revision merges
+    the two field by field, taking theirs for ``take_theirs``.
+    """
+    newest = head(session, job_id)
+    units = design.site.display_units
+    if newest.number != base:
+        began = design_of(revision(session, account, job_id, base))
+        theirs = design_of(newest)
+        if onto != newest.number:
+            raise Conflict(
+                newest.number, newest.author.name, newest.note,
+                clashes_of(differences(began, design, units), differences(began, theirs, units)),
+            )
+        design = merged(began, design, theirs, take_theirs)
+    saved = Revision(
+        job_id=job_id,
+        number=newest.number + 1,
+        parent=newest.number,
+        author_id=account.id,
+        note=note,
+        design=design.model_dump(mode="json"),
+    )
+    try:
+        # The unique parent decides a race that the look at the head above did not see.
+        with session.begin_nested():
+            session.add(saved)
+            session.flush()
+    except IntegrityError:
+        session.expire_all()
+        return save_revision(session, account, job_id, design, base, note, None, take_theirs)
+    return saved

@@ -1,0 +1,104 @@
+"""The tables, as SQLAlchemy maps them. Alembic makes them; see migrations."""
+
+import uuid
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import DateTime, ForeignKey, Integer, String, UniqueConstraint, func
+from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
+
+
+class Base(DeclarativeBase):
+    """Common ancestor that SQLAlchemy asks for."""
+
+
+def _now() -> Mapped[datetime]:
+    return mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class Account(Base):
+    """Someone who signs in."""
+
+    __tablename__ = "account"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String(80), unique=True)
+    password_hash: Mapped[str] = mapped_column(String(200))
+
+
+class SignIn(Base):
+    """An open session; only the hash of its token is kept."""
+
+    __tablename__ = "sign_in"
+    token_hash: Mapped[str] = mapped_column(String(64), primary_key=True)
+    account_id: Mapped[int] = mapped_column(ForeignKey("account.id", ondelete="CASCADE"))
+    expires_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+
+
+class Job(Base):
+    """One job; its name is that of its newest revision."""
+
+    __tablename__ = "job"
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
+    created_at: Mapped[datetime] = _now()
+
+
+class Member(Base):
+    """Who may see a job, and whether they may change it."""
+
+    __tablename__ = "member"
+    job_id: Mapped[uuid.UUID] = mapped_column(
+        ForeignKey("job.id", ondelete="CASCADE"), primary_key=True
+    )
+    account_id: Mapped[int] = mapped_column(
+        ForeignKey("account.id", ondelete="CASCADE"), primary_key=True
+    )
+    role: Mapped[str] = mapped_column(String(10))
+    account: Mapped[Account] = relationship()
+
+
+class Revision(Base):
+    """A saved design. Rows are never changed (a trigger refuses); each parent has one child."""
+
+    __tablename__ = "revision"
+    __table_args__ = (
+        UniqueConstraint("job_id", "number"),
+        UniqueConstraint("job_id", "parent"),
+    )
+    job_id: Mapped[uuid.UUID] = mapped_column(
+        ForeignKey("job.id", ondelete="CASCADE"), primary_key=True
+    )
+    number: Mapped[int] = mapped_column(Integer, primary_key=True)
+    parent: Mapped[int | None] = mapped_column(Integer)
+    author_id: Mapped[int] = mapped_column(ForeignKey("account.id"))
+    saved_at: Mapped[datetime] = _now()
+    note: Mapped[str] = mapped_column(String(300))
+    design: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    author: Mapped[Account] = relationship()
+
+
+class Draft(Base):
+    """What one person is working on: the revision it began from and the step it stands on."""
+
+    __tablename__ = "draft"
+    job_id: Mapped[uuid.UUID] = mapped_column(
+        ForeignKey("job.id", ondelete="CASCADE"), primary_key=True
+    )
+    account_id: Mapped[int] = mapped_column(
+        ForeignKey("account.id", ondelete="CASCADE"), primary_key=True
+    )
+    base: Mapped[int] = mapped_column(Integer)
+    position: Mapped[int] = mapped_column(Integer)
+
+
+class DraftStep(Base):
+    """One edit of a draft: the whole design after it, and what was changed in words."""
+
+    __tablename__ = "draft_step"
+    job_id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
+    account_id: Mapped[int] = mapped_column(primary_key=True)
+    number: Mapped[int] = mapped_column(Integer, primary_key=True)
+    made_at: Mapped[datetime] = _now()
+    path: Mapped[str] = mapped_column(String(80))
+    label: Mapped[str] = mapped_column(String(300))
+    design: Mapped[dict[str, Any]] = mapped_column(JSONB)

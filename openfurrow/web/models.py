@@ -1,0 +1,215 @@
+"""What the API says and hears."""
+
+import uuid
+from datetime import datetime
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from openfurrow.core.edits import Difference
+from openfurrow.sheets.models import AnswerText, JobSheet, StageSheet
+
+Stage = Literal["site", "sun", "rows", "footings", "frame", "modules", "trench", "wiring",
+                "materials", "stakeout"]
+Units = Literal["us", "metric"]
+
+
+class Body(BaseModel):
+    """A request body; unknown fields are refused."""
+
+    model_config = ConfigDict(extra="forbid")
+
+
+class SignInBody(Body):
+    """Name and password."""
+
+    name: Annotated[str, Field(max_length=80)]
+    password: Annotated[str, Field(max_length=200)]
+
+
+class AccountView(BaseModel):
+    """Who is signed in."""
+
+    name: str
+
+
+class JobLineView(BaseModel):
+    """A job in the list, with enough to know it by."""
+
+    id: uuid.UUID
+    name: str
+    role: str
+    revision: int
+    saved_at: datetime
+    author: str
+    modules: int
+    power: str
+    stops: int
+    looks: int
+    headlines: tuple[AnswerText, ...]
+
+
+class NewJobBody(Body):
+    """A job from nothing."""
+
+    name: Annotated[str, Field(min_length=1, max_length=120)]
+    rule_pack: Units = "us"
+
+
+class JobMade(BaseModel):
+    """Where the new job is."""
+
+    id: uuid.UUID
+
+
+class EditText(Body):
+    """What was typed into one field."""
+
+    path: Annotated[str, Field(max_length=80)]
+    text: Annotated[str, Field(max_length=4000)]
+
+
+class EditsBody(Body):
+    """Edits, and what the screen shows afterwards."""
+
+    stage: Stage
+    units: Units
+    edits: Annotated[tuple[EditText, ...], Field(max_length=100)]
+
+
+class GoToBody(Body):
+    """A step to undo or redo to."""
+
+    stage: Stage
+    units: Units
+    step: Annotated[int, Field(ge=0)]
+
+
+class StepView(BaseModel):
+    """One step of the draft."""
+
+    number: int
+    made_at: datetime
+    label: str
+
+
+class DraftView(BaseModel):
+    """Where the draft stands."""
+
+    base: int
+    head: int
+    head_author: str
+    changed: bool
+    position: int
+    steps: tuple[StepView, ...]
+
+
+class MovedView(BaseModel):
+    """An answer that an edit moved."""
+
+    stage: str
+    key: str
+    label: str
+    before: str
+    after: str
+
+
+class JobView(BaseModel):
+    """Everything one screen shows."""
+
+    id: uuid.UUID
+    name: str
+    role: str
+    units: Units
+    display_units: Units
+    draft: DraftView
+    sheet: JobSheet
+    stage: StageSheet
+    moved: tuple[MovedView, ...]
+
+
+class RevisionView(BaseModel):
+    """A saved revision."""
+
+    number: int
+    author: str
+    saved_at: datetime
+    note: str
+
+
+class DifferenceView(BaseModel):
+    """A field that differs."""
+
+    path: str
+    label: str
+    before: str
+    after: str
+
+    @classmethod
+    def of(cls, difference: Difference) -> "DifferenceView":
+        """From the core's own."""
+        return cls(path=difference.path, label=difference.label, before=difference.before,
+                   after=difference.after)
+
+
+class CompareView(BaseModel):
+    """What differs between two designs: what was decided, and what follows from it."""
+
+    fields: tuple[DifferenceView, ...]
+    answers: tuple[MovedView, ...]
+
+
+class SaveBody(Body):
+    """A named save; ``onto`` and ``take_theirs`` settle a conflict."""
+
+    note: Annotated[str, Field(max_length=300)] = ""
+    onto: int | None = None
+    take_theirs: Annotated[tuple[str, ...], Field(max_length=500)] = ()
+
+
+class ShareBody(Body):
+    """Whom to let in, and as what."""
+
+    name: Annotated[str, Field(max_length=80)]
+    role: Literal["editor", "viewer"] = "editor"
+
+
+class MemberView(BaseModel):
+    """Someone a job is shared with."""
+
+    name: str
+    role: str
+
+
+class ProblemItem(BaseModel):
+    """What is wrong with one field."""
+
+    path: str
+    label: str
+    message: str
+    allowed: str
+    remedy: str
+
+
+class ClashView(BaseModel):
+    """Both sides of one field in a conflict."""
+
+    path: str
+    label: str
+    base: str
+    mine: str
+    theirs: str
+
+
+class ProblemDetails(BaseModel):
+    """RFC 9457 problem details, with the fields or the conflict behind it."""
+
+    type: str = "about:blank"
+    title: str
+    status: int
+    detail: str
+    problems: tuple[ProblemItem, ...] = ()
+    head: int | None = None
+    author: str = ""
+    note: str = ""
+    clashes: tuple[ClashView, ...] = ()
