@@ -1,0 +1,84 @@
+import type { components } from "./schema";
+
+type Schemas = components["schemas"];
+export type JobView = Schemas["JobView"];
+export type JobLine = Schemas["JobLineView"];
+export type StageSheet = Schemas["StageSheet"];
+export type JobSheet = Schemas["JobSheet"];
+export type Answer = Schemas["AnswerText"];
+export type Check = Schemas["CheckText"];
+export type Given = Schemas["GivenText"];
+export type Table = Schemas["TableText"];
+export type Moved = Schemas["MovedView"];
+export type Revision = Schemas["RevisionView"];
+export type Compare = Schemas["CompareView"];
+export type Member = Schemas["MemberView"];
+export type Account = Schemas["AccountView"];
+export type ProblemDetails = Schemas["ProblemDetails"];
+export type ProblemItem = Schemas["ProblemItem"];
+export type Clash = Schemas["ClashView"];
+export type Mark = Schemas["Mark"];
+export type Drawing = Schemas["Drawing"];
+export type Cut = Schemas["Cut"];
+export type Stage = Schemas["EditsBody"]["stage"];
+export type Units = Schemas["EditsBody"]["units"];
+
+/** An answer of the server that says what is wrong, field by field where it can. */
+export class Problem extends Error {
+  constructor(readonly details: ProblemDetails) {
+    super(details.detail || details.title);
+  }
+}
+
+async function ask<T>(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
+  const raw = body instanceof Blob;
+  let response: Response;
+  try {
+    response = await fetch(`/api${path}`, {
+      method,
+      signal,
+      headers: body === undefined ? undefined : { "Content-Type": "application/json" },
+      body: body === undefined ? undefined : raw ? body : JSON.stringify(body),
+    });
+  } catch (error) {
+    if (signal?.aborted) throw error;
+    throw new Problem({ title: "No answer", status: 0, detail: "The server does not answer. What you typed is kept here." } as ProblemDetails);
+  }
+  if (response.status === 204) return undefined as T;
+  const answer: unknown = await response.json().catch(() => null);
+  if (!response.ok) {
+    throw new Problem((answer ?? { title: response.statusText, status: response.status, detail: "" }) as ProblemDetails);
+  }
+  return answer as T;
+}
+
+const job = (id: string) => `/jobs/${encodeURIComponent(id)}`;
+
+export const api = {
+  who: () => ask<Account>("GET", "/session"),
+  enter: (name: string, password: string) => ask<Account>("POST", "/session", { name, password }),
+  join: (name: string, password: string) => ask<Account>("POST", "/accounts", { name, password }),
+  leave: () => ask<undefined>("DELETE", "/session"),
+  jobs: () => ask<JobLine[]>("GET", "/jobs"),
+  newJob: (name: string, rule_pack: Units) => ask<{ id: string }>("POST", "/jobs", { name, rule_pack }),
+  importJob: (file: Blob) => ask<{ id: string }>("POST", "/jobs/import", file),
+  show: (id: string, stage: Stage, units: Units | null, signal?: AbortSignal) =>
+    ask<JobView>("GET", `${job(id)}/stages/${stage}${units ? `?units=${units}` : ""}`, undefined, signal),
+  edit: (id: string, stage: Stage, units: Units, edits: { path: string; text: string }[], signal?: AbortSignal) =>
+    ask<JobView>("POST", `${job(id)}/edits`, { stage, units, edits }, signal),
+  step: (id: string, stage: Stage, units: Units, step: number) => ask<JobView>("POST", `${job(id)}/step`, { stage, units, step }),
+  importDesign: (id: string, stage: Stage, units: Units, file: Blob) =>
+    ask<JobView>("PUT", `${job(id)}/design?stage=${stage}&units=${units}`, file),
+  revisions: (id: string) => ask<Revision[]>("GET", `${job(id)}/revisions`),
+  save: (id: string, note: string, onto?: number, take_theirs: string[] = []) =>
+    ask<Revision>("POST", `${job(id)}/revisions`, { note, onto: onto ?? null, take_theirs }),
+  restore: (id: string, number: number, stage: Stage, units: Units) =>
+    ask<JobView>("POST", `${job(id)}/revisions/${number}/restore?stage=${stage}&units=${units}`),
+  compare: (id: string, before: number, units: Units, after?: number) =>
+    ask<Compare>("GET", `${job(id)}/compare?before=${before}&units=${units}${after === undefined ? "" : `&after=${after}`}`),
+  members: (id: string) => ask<Member[]>("GET", `${job(id)}/members`),
+  share: (id: string, name: string, role: "editor" | "viewer") => ask<undefined>("POST", `${job(id)}/members`, { name, role }),
+};
+
+export const FILES = ["design.json", "stakes.csv", "materials.csv", "plan.geojson"] as const;
+export const fileAddress = (id: string, name: string) => `/api${job(id)}/files/${name}`;

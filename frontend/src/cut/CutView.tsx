@@ -1,0 +1,92 @@
+import type { JobSheet, Stage } from "../api/client";
+import { Hatches } from "../drawing/Hatches";
+import { MarkShape } from "../drawing/Marks";
+import { fit } from "../drawing/scale";
+import { useSize } from "../drawing/useSize";
+import { State } from "../ui/State";
+import "../drawing/drawing.css";
+
+interface Props {
+  sheet: JobSheet;
+  here: Stage;
+  go: (stage: Stage) => void;
+  movedIn: Record<string, number>;
+}
+
+/** The cut: the job from the side, to scale. Its parts, and the list below it, lead to the stages. */
+export function CutView({ sheet, here, go, movedIn }: Props) {
+  const [ref, { width, height }] = useSize<HTMLDivElement>();
+  const { drawing, parts } = sheet.cut;
+  const scale = fit(drawing, width, height, 2);
+  const ground = drawing.marks.find((mark) => mark.layer === "ground")?.points ?? [];
+  const [first, last] = [ground[0], ground[ground.length - 1]];
+  return (
+    <div>
+      <div ref={ref} className="h-[92px] md:h-[186px]">
+        {width > 0 && (
+          <svg className="drawing" viewBox={`0 0 ${width} ${height}`} aria-hidden="true" data-drawing="cut">
+            <Hatches />
+            {first && last && <Beyond first={first} last={last} scale={scale} width={width} height={height} />}
+            {drawing.marks.map((mark, index) => (
+              <MarkShape key={index} mark={mark} scale={scale} />
+            ))}
+            {parts.map((part) => (
+              <path
+                key={part.stage}
+                className={`cut-part ${part.stage === here ? "here" : ""}`}
+                d={`M${part.outline.map(([x, y]) => `${scale.x(x)} ${scale.y(y)}`).join("L")}Z`}
+                onClick={() => go(part.stage as Stage)}
+                data-part={part.stage}
+              >
+                <title>{part.stage}</title>
+              </path>
+            ))}
+          </svg>
+        )}
+      </div>
+      <nav aria-label="Stages of the job" className="border-y border-base-300 overflow-x-auto">
+        <ul className="flex min-w-max justify-between">
+          {sheet.stages.map(({ stage, state, headline }) => (
+            <li key={stage} className="flex-1">
+              <a
+                href={stage}
+                aria-current={stage === here ? "page" : undefined}
+                className={`flex min-h-11 flex-col justify-center border-b-3 px-2.5 py-0.5 leading-tight ${stage === here ? "border-primary bg-base-200 font-semibold" : "border-transparent hover:bg-base-200"}`}
+                onClick={(event) => {
+                  event.preventDefault();
+                  go(stage as Stage);
+                }}
+                data-stage={stage}
+              >
+                <span className="flex items-baseline gap-1.5">
+                  <State level={state} />
+                  <span>{stage}</span>
+                  {movedIn[stage] && stage !== here ? <span className="figure bg-[var(--mark)] px-1 text-[12px]" title={`${movedIn[stage]} answers moved`}>{movedIn[stage]}</span> : null}
+                </span>
+                <span className="figure text-secondary text-[13px] font-normal whitespace-nowrap">{headline}</span>
+              </a>
+            </li>
+          ))}
+        </ul>
+      </nav>
+    </div>
+  );
+}
+
+/** Soil and grass run on past the drawing to both edges of the window. */
+function Beyond({ first, last, scale, width, height }: { first: [number, number]; last: [number, number]; scale: { x: (m: number) => number; y: (m: number) => number }; width: number; height: number }) {
+  const strips = [
+    { x: 0, end: scale.x(first[0]), y: scale.y(first[1]) },
+    { x: scale.x(last[0]), end: width, y: scale.y(last[1]) },
+  ];
+  return (
+    <>
+      {strips.map(({ x, end, y }) => (
+        <g key={x}>
+          <rect className="area layer-soil" x={x} y={y} width={Math.max(0, end - x)} height={Math.max(0, height - y)} />
+          <path className="line layer-ground" d={`M${x} ${y}H${end}`} />
+        </g>
+      ))}
+    </>
+  );
+}

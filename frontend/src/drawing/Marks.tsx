@@ -1,0 +1,79 @@
+import type { Mark } from "../api/client";
+import type { Scale } from "./scale";
+
+/** Millimetres of paper to pixels. */
+const PAPER = 2.6;
+
+function path(mark: Mark, scale: Scale, closed: boolean): string {
+  const points = mark.points.map(([x, y]) => `${scale.x(x).toFixed(1)} ${scale.y(y).toFixed(1)}`);
+  return `M${points.join("L")}${closed ? "Z" : ""}`;
+}
+
+function Dimension({ mark, scale }: { mark: Mark; scale: Scale }) {
+  const [start, end] = mark.points;
+  if (!start || !end) return null;
+  let [ax, ay, bx, by] = [scale.x(start[0]), scale.y(start[1]), scale.x(end[0]), scale.y(end[1])];
+  const length = Math.hypot(bx - ax, by - ay);
+  if (length < 1) return null;
+  const [ux, uy] = [(bx - ax) / length, (by - ay) / length];
+  // Left of start to end, on a sheet whose y runs down.
+  const [nx, ny] = [uy, -ux];
+  const away = mark.offset * PAPER;
+  const feet = away === 0 ? null : [ax, ay, bx, by];
+  [ax, ay, bx, by] = [ax + nx * away, ay + ny * away, bx + nx * away, by + ny * away];
+  let angle = (Math.atan2(by - ay, bx - ax) * 180) / Math.PI;
+  let side = 1;
+  if (angle > 90.5 || angle <= -89.5) {
+    angle += 180;
+    side = -1;
+  }
+  const [mx, my] = [(ax + bx) / 2 + nx * 6 * side, (ay + by) / 2 + ny * 6 * side];
+  const room = length > mark.text.length * 6.4;
+  const tick = 4;
+  return (
+    <g className="dimension">
+      {feet && (
+        <>
+          <line x1={feet[0]} y1={feet[1]} x2={ax + nx * 3 * Math.sign(away)} y2={ay + ny * 3 * Math.sign(away)} />
+          <line x1={feet[2]} y1={feet[3]} x2={bx + nx * 3 * Math.sign(away)} y2={by + ny * 3 * Math.sign(away)} />
+        </>
+      )}
+      <line x1={ax} y1={ay} x2={bx} y2={by} />
+      <line className="tick" x1={ax - tick} y1={ay + tick} x2={ax + tick} y2={ay - tick} />
+      <line className="tick" x1={bx - tick} y1={by + tick} x2={bx + tick} y2={by - tick} />
+      {room ? (
+        <text x={mx} y={my} textAnchor="middle" transform={`rotate(${angle} ${mx} ${my})`}>
+          {mark.text}
+        </text>
+      ) : (
+        <text x={(ax + bx) / 2 + nx * 8} y={(ay + by) / 2 + ny * 8 + 4} textAnchor={nx < -0.5 ? "end" : nx > 0.5 ? "start" : "middle"}>
+          {mark.text}
+        </text>
+      )}
+    </g>
+  );
+}
+
+/** One mark of a drawing. */
+export function MarkShape({ mark, scale }: { mark: Mark; scale: Scale }) {
+  const first = mark.points[0];
+  const layer = `layer-${mark.layer}`;
+  switch (mark.kind) {
+    case "line":
+      return <path className={`line ${layer}`} d={path(mark, scale, false)} />;
+    case "area":
+      return <path className={`area ${layer}`} d={path(mark, scale, true)} />;
+    case "dot":
+      return first ? (
+        <circle className={`dot ${layer}`} cx={scale.x(first[0])} cy={scale.y(first[1])} r={mark.layer === "sun-disc" ? 11 : scale.pixelsPerMetre < 4 ? 1.6 : 3.6} />
+      ) : null;
+    case "label":
+      return first ? (
+        <text className={layer} x={scale.x(first[0])} y={scale.y(first[1]) + 4} textAnchor={mark.anchor}>
+          {mark.text}
+        </text>
+      ) : null;
+    case "dimension":
+      return <Dimension mark={mark} scale={scale} />;
+  }
+}

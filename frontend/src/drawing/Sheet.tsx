@@ -1,0 +1,32 @@
+import type { Drawing } from "../api/client";
+import { Hatches } from "./Hatches";
+import { MarkShape } from "./Marks";
+import { ScaleBar } from "./ScaleBar";
+import { fit } from "./scale";
+import { useSize } from "./useSize";
+import "./drawing.css";
+
+/** A drawing on its sheet, with its title and, where it is to scale, a scale bar. */
+export function Sheet({ drawing, units }: { drawing: Drawing; units: "us" | "metric" }) {
+  const [ref, { width, height }] = useSize<HTMLDivElement>();
+  const scale = fit(drawing, width, height - 26, 14);
+  return (
+    <figure className="flex h-full min-h-0 flex-col" aria-label={drawing.title}>
+      <div ref={ref} className="min-h-0 flex-1 border border-base-300">
+        {width > 0 && (
+          <svg className="drawing" viewBox={`0 0 ${width} ${height}`} role="img" aria-label={drawing.title} data-drawing={drawing.key}>
+            <Hatches />
+            {drawing.marks.map((mark, index) => (
+              <MarkShape key={index} mark={mark} scale={scale} />
+            ))}
+            <rect x="0" y={height - 26} width={width} height="26" fill="var(--paper)" />
+            <text x="10" y={height - 9} className="layer-strong">
+              {drawing.title}
+            </text>
+            {drawing.to_scale && <ScaleBar scale={scale} units={units} x={width - 12} y={height - 9} />}
+          </svg>
+        )}
+      </div>
+    </figure>
+  );
+}

@@ -1,0 +1,26 @@
+import type { Drawing } from "../api/client";
+
+/** From metres to pixels of one sheet. */
+export interface Scale {
+  x: (metres: number) => number;
+  y: (metres: number) => number;
+  pixelsPerMetre: number;
+}
+
+/** Fit a drawing into a sheet; drawings that are to scale keep one scale on both axes. */
+export function fit(drawing: Drawing, width: number, height: number, pad: number): Scale {
+  const [x0, y0] = drawing.low;
+  const [x1, y1] = drawing.high;
+  const wide = Math.max(x1 - x0, 1e-6);
+  const tall = Math.max(y1 - y0, 1e-6);
+  let across = (width - 2 * pad) / wide;
+  let up = (height - 2 * pad) / tall;
+  if (drawing.to_scale) across = up = Math.min(across, up);
+  const left = (width - wide * across) / 2;
+  const top = (height - tall * up) / 2;
+  return {
+    x: (metres) => left + (metres - x0) * across,
+    y: (metres) => top + (y1 - metres) * up,
+    pixelsPerMetre: across,
+  };
+}

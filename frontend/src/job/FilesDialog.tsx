@@ -1,0 +1,118 @@
+import { useEffect, useState } from "react";
+import { api, fileAddress, FILES, Problem, type JobView, type Member, type ProblemDetails, type Stage, type Units } from "../api/client";
+import { Dialog } from "../ui/Dialog";
+import { ProblemList } from "../ui/ProblemList";
+
+const ABOUT: Record<(typeof FILES)[number], string> = {
+  "design.json": "the design, to keep or to open elsewhere",
+  "stakes.csv": "every post: tape, levels, lengths, rod readings",
+  "materials.csv": "what to buy, cut and bring",
+  "plan.geojson": "tables, posts and trench on the map",
+};
+
+interface Props {
+  view: JobView;
+  stage: Stage;
+  run: (work: (units: Units) => Promise<JobView>) => Promise<void>;
+  close: () => void;
+}
+
+/** Files out and in, and whom the job is shared with. */
+export function FilesDialog({ view, stage, run, close }: Props) {
+  const [wrong, setWrong] = useState<ProblemDetails | null>(null);
+  const [done, setDone] = useState("");
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    setWrong(null);
+    setDone("");
+    try {
+      const taken = await api.importDesign(view.id, stage, view.units, file);
+      await run(() => Promise.resolve(taken));
+      setDone(`${file.name} is in your draft now, as one step that can be undone.`);
+    } catch (error) {
+      if (error instanceof Problem) setWrong(error.details);
+    }
+  };
+  return (
+    <Dialog title="Files and people" close={close}>
+      <h3 className="font-semibold">Out</h3>
+      <ul className="mb-4">
+        {FILES.map((name) => (
+          <li key={name} className="flex min-h-9 items-baseline gap-2">
+            <a className="link" href={fileAddress(view.id, name)} download>
+              {name}
+            </a>
+            <span className="text-secondary">{ABOUT[name]}</span>
+          </li>
+        ))}
+      </ul>
+      {view.role !== "viewer" && (
+        <>
+          <h3 className="font-semibold">In</h3>
+          <label className="mb-1 flex flex-col gap-1">
+            <span>A design.json takes the place of your draft's design:</span>
+            <input type="file" accept=".json,application/json" data-testid="import-design" onChange={(event) => void take(event.target.files?.[0])} />
+          </label>
+          {done && <p role="status">{done}</p>}
+          {wrong && <ProblemList details={wrong} kept="Your draft is as it was." />}
+        </>
+      )}
+      <People id={view.id} owner={view.role === "owner"} />
+    </Dialog>
+  );
+}
+
+function People({ id, owner }: { id: string; owner: boolean }) {
+  const [members, setMembers] = useState<Member[]>([]);
+  const [name, setName] = useState("");
+  const [role, setRole] = useState<"editor" | "viewer">("editor");
+  const [wrong, setWrong] = useState("");
+  useEffect(() => {
+    void api.members(id).then(setMembers);
+  }, [id]);
+  const share = async () => {
+    try {
+      await api.share(id, name, role);
+      setMembers(await api.members(id));
+      setName("");
+      setWrong("");
+    } catch (error) {
+      if (error instanceof Problem) setWrong(error.message);
+    }
+  };
+  return (
+    <section className="mt-4" aria-label="People">
+      <h3 className="font-semibold">People</h3>
+      <ul>
+        {members.map((member) => (
+          <li key={member.name}>
+            {member.name} <span className="text-secondary">{member.role}</span>
+          </li>
+        ))}
+      </ul>
+      {owner && (
+        <form
+          className="mt-2 flex flex-wrap gap-2"
+          onSubmit={(event) => {
+            event.preventDefault();
+            void share();
+          }}
+        >
+          <input className="input input-sm flex-1" aria-label="Name of the person" placeholder="name they sign in with" value={name} onChange={(event) => setName(event.target.value)} />
+          <select className="select select-sm w-32" aria-label="What they may do" value={role} onChange={(event) => setRole(event.target.value as "editor" | "viewer")}>
+            <option value="editor">may change</option>
+            <option value="viewer">may read</option>
+          </select>
+          <button type="submit" className="btn btn-sm">
+            Share
+          </button>
+          {wrong && (
+            <p role="alert" className="text-error w-full">
+              {wrong}
+            </p>
+          )}
+        </form>
+      )}
+    </section>
+  );
+}

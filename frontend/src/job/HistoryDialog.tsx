@@ -1,0 +1,110 @@
+import { useEffect, useState } from "react";
+import { api, type Compare, type JobView, type Revision, type Stage, type Units } from "../api/client";
+import { Dialog } from "../ui/Dialog";
+
+const moment = (iso: string) => new Date(iso).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" });
+
+interface Props {
+  view: JobView;
+  stage: Stage;
+  run: (work: (units: Units) => Promise<JobView>) => Promise<void>;
+  close: () => void;
+}
+
+/** Every step of the draft and every revision: go back to any, compare any with the draft. */
+export function HistoryDialog({ view, stage, run, close }: Props) {
+  const [revisions, setRevisions] = useState<Revision[]>([]);
+  const [compared, setCompared] = useState<{ title: string; found: Compare } | null>(null);
+  useEffect(() => {
+    void api.revisions(view.id).then(setRevisions);
+  }, [view.id, view.draft.base]);
+  const compare = async (number: number, after?: number) => {
+    const found = await api.compare(view.id, number, view.units, after);
+    setCompared({ title: after === undefined ? `Revision ${number} against your draft` : `Revision ${number} against ${after}`, found });
+  };
+  return (
+    <Dialog title="Steps and revisions" close={close} wide>
+      <div className="grid gap-6 sm:grid-cols-2">
+        <section aria-label="Steps of your draft">
+          <h3 className="mb-1 font-semibold">Your draft, step by step</h3>
+          <ol className="max-h-64 overflow-y-auto border border-base-300">
+            {view.draft.steps.toReversed().map((step) => (
+              <li key={step.number}>
+                <button
+                  type="button"
+                  className={`flex min-h-9 w-full justify-between gap-2 px-2 py-1 text-left hover:bg-base-200 ${step.number === view.draft.position ? "bg-base-200 font-semibold" : step.number > view.draft.position ? "text-secondary line-through" : ""}`}
+                  aria-current={step.number === view.draft.position ? "step" : undefined}
+                  onClick={() => void run((units) => api.step(view.id, stage, units, step.number))}
+                >
+                  <span>{step.label}</span>
+                </button>
+              </li>
+            ))}
+          </ol>
+        </section>
+        <section aria-label="Revisions">
+          <h3 className="mb-1 font-semibold">Revisions</h3>
+          <ol className="max-h-64 overflow-y-auto border border-base-300">
+            {revisions.map((revision, index) => (
+              <li key={revision.number} className="border-b border-base-300 px-2 py-1.5">
+                <p>
+                  <span className="figure text-[16px] font-semibold">{revision.number}</span> {revision.note || "no note"}
+                </p>
+                <p className="text-secondary text-[13px]">
+                  {revision.author}, {moment(revision.saved_at)}
+                </p>
+                <p className="flex flex-wrap gap-3 text-[13px]">
+                  <button type="button" className="link min-h-7" onClick={() => void compare(revision.number)}>
+                    Compare with draft
+                  </button>
+                  {revisions[index + 1] && (
+                    <button type="button" className="link min-h-7" onClick={() => void compare(revision.number - 1, revision.number)}>
+                      What it changed
+                    </button>
+                  )}
+                  {view.role !== "viewer" && (
+                    <button type="button" className="link min-h-7" onClick={() => void run((units) => api.restore(view.id, revision.number, stage, units))}>
+                      Go back to it
+                    </button>
+                  )}
+                </p>
+              </li>
+            ))}
+          </ol>
+        </section>
+      </div>
+      {compared && <Comparison title={compared.title} found={compared.found} />}
+    </Dialog>
+  );
+}
+
+function Comparison({ title, found }: { title: string; found: Compare }) {
+  const parts: [string, { key: string; label: string; before: string; after: string }[]][] = [
+    ["What was decided", found.fields.map((f) => ({ ...f, key: f.path }))],
+    ["What follows", found.answers.map((a) => ({ ...a, key: `${a.stage}.${a.key}`, label: `${a.stage}: ${a.label}` }))],
+  ];
+  return (
+    <section aria-label="Comparison" className="mt-4 border-t border-base-300 pt-2">
+      <h3 className="font-semibold">{title}</h3>
+      {found.fields.length === 0 && <p>No difference.</p>}
+      {parts.map(([name, lines]) =>
+        lines.length > 0 ? (
+          <table key={name} className="mt-2 w-full text-left">
+            <caption className="text-secondary text-left text-[13px]">{name}</caption>
+            <tbody>
+              {lines.map((line) => (
+                <tr key={line.key} className="border-t border-base-300">
+                  <th scope="row" className="pr-2 font-normal">
+                    {line.label}
+                  </th>
+                  <td className="figure pr-2 text-right text-[15px] whitespace-pre-line">{line.before}</td>
+                  <td className="figure text-right text-[15px] font-semibold whitespace-pre-line">{line.after}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        ) : null,
+      )}
+    </section>
+  );
+}

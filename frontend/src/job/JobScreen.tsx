@@ -1,0 +1,142 @@
+import { useEffect, useRef, useState, useSyncExternalStore } from "react";
+import { Navigate, useNavigate, useParams } from "react-router";
+import { api, type Stage } from "../api/client";
+import { CutView } from "../cut/CutView";
+import { SCREENS, STAGES } from "../stages";
+import { KeysDialog } from "../ui/KeysDialog";
+import { Stops } from "../ui/Stops";
+import { useKeys } from "../ui/useKeys";
+import { FilesDialog } from "./FilesDialog";
+import { HistoryDialog } from "./HistoryDialog";
+import { JobHeader } from "./JobHeader";
+import { SaveDialog } from "./SaveDialog";
+import { JobStore } from "./jobStore";
+
+/** One job: the cut, the stage, the stops. */
+export function JobScreen() {
+  const { id = "", stage = "" } = useParams();
+  if (!STAGES.includes(stage as Stage)) return <Navigate to={`/jobs/${id}/rows`} replace />;
+  return <Screen key={id} id={id} stage={stage as Stage} />;
+}
+
+type DialogName = "save" | "history" | "files" | "keys";
+
+function focusGiven(path: string): void {
+  const field = document.querySelector<HTMLElement>(`[data-given="${path}"]`);
+  field?.focus();
+  field?.scrollIntoView({ block: "center" });
+}
+
+function Screen({ id, stage }: { id: string; stage: Stage }) {
+  const navigate = useNavigate();
+  const [job] = useState(() => new JobStore(id));
+  const state = useSyncExternalStore(job.subscribe, job.snapshot);
+  const [dialog, setDialog] = useState<DialogName | null>(null);
+  const [openWorking, setOpenWorking] = useState<string | null>(null);
+  const wanted = useRef<string | null>(null);
+  const { view } = state;
+  const shown = view?.stage.stage;
+
+  useEffect(() => void job.open(stage), [job, stage]);
+  useEffect(() => {
+    if (wanted.current && shown === wanted.current.split(".")[0]) {
+      focusGiven(wanted.current);
+      wanted.current = null;
+    }
+  }, [shown, state]);
+
+  const go = (next: Stage) => void navigate(`/jobs/${id}/${next}`);
+  const along = (by: number) => {
+    const next = STAGES[STAGES.indexOf(stage) + by];
+    if (next) go(next);
+  };
+  const steps = view?.draft.steps ?? [];
+  const at = steps.findIndex((step) => step.number === view?.draft.position);
+  const stepTo = (index: number) => {
+    const step = steps[index];
+    return step && view?.role !== "viewer" ? () => void job.run((units) => api.step(id, stage, units, step.number)) : null;
+  };
+  const [undo, redo] = [at > 0 ? stepTo(at - 1) : null, at >= 0 ? stepTo(at + 1) : null];
+  const toggleWorking = () => {
+    const focused = document.activeElement?.closest<HTMLElement>("[data-answer]")?.dataset.answer;
+    const first = view?.stage.answers.find((answer) => answer.headline);
+    const key = focused ?? (first && `${first.stage}.${first.key}`) ?? null;
+    setOpenWorking(openWorking === key ? null : key);
+  };
+  useKeys({
+    ArrowLeft: () => along(-1),
+    ArrowRight: () => along(1),
+    w: toggleWorking,
+    u: () => view && job.setUnits(view.units === "us" ? "metric" : "us"),
+    z: () => undo?.(),
+    Z: () => redo?.(),
+    "ctrl+z": () => undo?.(),
+    "ctrl+shift+z": () => redo?.(),
+    "ctrl+s": () => view?.draft.changed && setDialog("save"),
+    h: () => setDialog("history"),
+    "?": () => setDialog("keys"),
+  });
+
+  if (!view || !shown) {
+    return <p className="p-6">{state.notice || "Opening the job…"}</p>;
+  }
+  const Stage = SCREENS[shown as Stage];
+  const movedIn: Record<string, number> = {};
+  for (const moved of Object.values(state.moved)) movedIn[moved.stage] = (movedIn[moved.stage] ?? 0) + 1;
+  return (
+    <div className="flex min-h-full flex-col lg:h-full">
+      {state.slow && (
+        <div className="fixed inset-x-0 top-0 z-50 h-8" role="status">
+          <div className="bg-base-300 h-1 overflow-hidden">
+            <div className="bg-primary busy-bar h-1 w-1/4" />
+          </div>
+          <p className="bg-base-100 mx-auto w-fit px-3 shadow">
+            Working…{" "}
+            <button type="button" className="link" onClick={job.cancel}>
+              cancel
+            </button>
+          </p>
+        </div>
+      )}
+      <JobHeader view={view} undo={undo} redo={redo} setUnits={job.setUnits} open={setDialog} />
+      <CutView sheet={view.sheet} here={stage} go={go} movedIn={movedIn} />
+      {state.notice && (
+        <p role="alert" className="border-error mx-3 my-1 border-l-4 pl-3">
+          {state.notice}{" "}
+          <button type="button" className="link" onClick={job.dismiss}>
+            dismiss
+          </button>
+        </p>
+      )}
+      <main className="lg:min-h-0 lg:flex-1" aria-label={shown} data-shown={shown}>
+        <Stage key={shown} view={view} job={job} state={state} openWorking={openWorking} setOpenWorking={setOpenWorking} />
+      </main>
+      <div className="sticky bottom-0 z-20">
+        <Stops
+          stops={view.sheet.stops}
+          sound={view.sheet.sound}
+          go={(next, given) => {
+            const [owner] = given.split(".");
+            wanted.current = given;
+            if (owner === shown) focusGiven(given);
+            else go((owner ?? next) as Stage);
+          }}
+        />
+      </div>
+      {dialog === "save" && (
+        <SaveDialog
+          id={id}
+          base={view.draft.base}
+          close={() => setDialog(null)}
+          saved={() => {
+            setDialog(null);
+            void job.reload();
+          }}
+        />
+      )}
+      {dialog === "history" && <HistoryDialog view={view} stage={stage} run={job.run} close={() => setDialog(null)} />}
+      {dialog === "files" && <FilesDialog view={view} stage={stage} run={job.run} close={() => setDialog(null)} />}
+      {dialog === "keys" && <KeysDialog close={() => setDialog(null)} />}
+    </div>
+  );
+}

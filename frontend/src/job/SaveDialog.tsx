@@ -1,0 +1,109 @@
+import { useState } from "react";
+import { api, Problem, type Clash, type ProblemDetails } from "../api/client";
+import { Dialog } from "../ui/Dialog";
+
+interface Props {
+  id: string;
+  base: number;
+  close: () => void;
+  saved: (number: number) => void;
+}
+
+/** A named save. If someone saved in between, both sides are shown and chosen field by field. */
+export function SaveDialog({ id, base, close, saved }: Props) {
+  const [note, setNote] = useState("");
+  const [conflict, setConflict] = useState<ProblemDetails | null>(null);
+  const [theirs, setTheirs] = useState<Set<string>>(new Set());
+  const [wrong, setWrong] = useState("");
+  const save = async () => {
+    try {
+      const done = await api.save(id, note, conflict?.head ?? undefined, [...theirs]);
+      saved(done.number);
+    } catch (error) {
+      if (!(error instanceof Problem)) throw error;
+      if (error.details.status === 409) {
+        setConflict(error.details);
+        setTheirs(new Set((error.details.clashes ?? []).filter((c) => !c.mine).map((c) => c.path)));
+      } else setWrong(error.message);
+    }
+  };
+  return (
+    <Dialog title={conflict ? `Revision ${conflict.head} was saved by ${conflict.author}` : "Save a revision"} close={close} wide={conflict !== null}>
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void save();
+        }}
+      >
+        {conflict ? (
+          <Clashes clashes={conflict.clashes ?? []} base={base} theirs={theirs} setTheirs={setTheirs} note={conflict.note ?? ""} />
+        ) : (
+          <p>A revision is kept for good: who saved it, when and why. Your draft goes on from it.</p>
+        )}
+        <label className="flex flex-col gap-1">
+          <span className="font-semibold">Why, in a few words</span>
+          <input className="input w-full" maxLength={300} value={note} autoFocus onChange={(event) => setNote(event.target.value)} placeholder="second site visit, drain found" />
+        </label>
+        {wrong && (
+          <p role="alert" className="text-error">
+            {wrong}
+          </p>
+        )}
+        <div className="flex justify-end gap-2">
+          <button type="submit" className="btn btn-primary">
+            {conflict ? "Save the two together" : "Save"}
+          </button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}
+
+function Clashes({ clashes, base, theirs, setTheirs, note }: { clashes: Clash[]; base: number; theirs: Set<string>; setTheirs: (paths: Set<string>) => void; note: string }) {
+  const choose = (path: string, take: boolean) => {
+    const next = new Set(theirs);
+    if (take) next.add(path);
+    else next.delete(path);
+    setTheirs(next);
+  };
+  return (
+    <>
+      <p>
+        Both of you began from revision {base}. {note && <>Their reason: “{note}”. </>}Nothing is lost: choose for each field, then save the two together.
+      </p>
+      <table className="w-full text-left">
+        <thead>
+          <tr>
+            <th scope="col">Field</th>
+            <th scope="col">Revision {base}</th>
+            <th scope="col">Yours</th>
+            <th scope="col">Theirs</th>
+          </tr>
+        </thead>
+        <tbody>
+          {clashes.map((clash) => (
+            <tr key={clash.path} className="border-t border-base-300 align-baseline">
+              <th scope="row" className="py-1.5 pr-2 font-normal">
+                {clash.label}
+              </th>
+              <td className="figure pr-2 text-[15px]">{clash.base}</td>
+              {(["mine", "theirs"] as const).map((side) => (
+                <td key={side} className="pr-2">
+                  {clash[side] ? (
+                    <label className="flex items-baseline gap-1.5">
+                      <input type="radio" name={clash.path} checked={theirs.has(clash.path) === (side === "theirs")} onChange={() => choose(clash.path, side === "theirs")} />
+                      <span className="figure text-[15px]">{clash[side]}</span>
+                    </label>
+                  ) : (
+                    <span className="text-secondary">unchanged</span>
+                  )}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
+  );
+}

@@ -1,0 +1,167 @@
+import { api, Problem, type JobView, type Moved, type ProblemItem, type Stage, type Units } from "../api/client";
+import { keepTyped, keptTyped, type Typed } from "./typed";
+
+const PAUSE_MS = 60;
+const SLOW_MS = 500;
+const AGAIN_MS = 2000;
+
+/** What is wrong with a field, and the text it was wrong for. */
+export interface Failure extends ProblemItem {
+  text: string;
+}
+
+export interface JobState {
+  view: JobView | null;
+  /** Text not yet taken by the server, by field. */
+  typed: Typed;
+  failures: Record<string, Failure>;
+  /** Answers that the last edit moved. */
+  moved: Record<string, Moved>;
+  /** Counts edits, so that a mark can start again. */
+  edits: number;
+  slow: boolean;
+  notice: string;
+}
+
+const without = <T>(record: Record<string, T>, paths: Set<string>): Record<string, T> => Object.fromEntries(Object.entries(record).filter(([path]) => !paths.has(path)));
+
+/**
+ * One job as the screen holds it. What is typed goes to the server at once and what follows comes
+ * back; requests run one after another, so an answer never overtakes a later one.
+ */
+export class JobStore {
+  private state: JobState;
+  private readonly listeners = new Set<() => void>();
+  private queue: Promise<void> = Promise.resolve();
+  private sending: AbortController | null = null;
+  private timer = 0;
+  private stage: Stage = "rows";
+  private units: Units | null = localStorage.getItem("furrow.units") as Units | null;
+
+  constructor(private readonly id: string) {
+    this.state = { view: null, typed: keptTyped(id), failures: {}, moved: {}, edits: 0, slow: false, notice: "" };
+  }
+
+  subscribe = (listener: () => void) => {
+    this.listeners.add(listener);
+    return () => void this.listeners.delete(listener);
+  };
+
+  snapshot = () => this.state;
+
+  /** Show a stage; text left over from a closed tab is sent then. */
+  open = async (stage: Stage) => {
+    this.stage = stage;
+    await this.reload();
+    await this.send();
+  };
+
+  reload = () => this.ask((signal) => api.show(this.id, this.stage, this.units, signal), false);
+
+  /** Take what was typed into a field; it is sent after a short pause. */
+  type = (path: string, text: string) => {
+    this.hold({ ...this.state.typed, [path]: text });
+    window.clearTimeout(this.timer);
+    this.timer = window.setTimeout(() => void this.send(), PAUSE_MS);
+  };
+
+  /** Undo, redo, restore, import: anything that answers with a view and ends what was being typed. */
+  run = async (work: (units: Units) => Promise<JobView>) => {
+    this.hold({});
+    this.set({ failures: {} });
+    await this.ask(() => work(this.units ?? "us"), true);
+  };
+
+  cancel = () => this.sending?.abort();
+
+  setUnits = (units: Units) => {
+    this.units = units;
+    localStorage.setItem("furrow.units", units);
+    this.set({ moved: {} });
+    void this.reload();
+  };
+
+  dismiss = () => this.set({ notice: "" });
+
+  private set(change: Partial<JobState>) {
+    this.state = { ...this.state, ...change };
+    for (const listener of this.listeners) listener();
+  }
+
+  private hold(typed: Typed) {
+    keepTyped(this.id, typed);
+    this.set({ typed });
+  }
+
+  private take(view: JobView, edited: boolean) {
+    this.units ??= view.units;
+    // A view of a stage that has been left is only good for what is the same on every stage.
+    const fits = view.stage.stage === this.stage || !this.state.view;
+    if (fits) this.set({ view });
+    if (!edited) return;
+    const moved = Object.fromEntries(view.moved.map((item) => [`${item.stage}.${item.key}`, item]));
+    this.set({ moved, edits: this.state.edits + 1, notice: "" });
+    if (!fits) void this.reload();
+  }
+
+  private enqueue(work: (signal: AbortSignal) => Promise<void>): Promise<void> {
+    this.queue = this.queue.then(async () => {
+      const controller = (this.sending = new AbortController());
+      const timer = window.setTimeout(() => this.set({ slow: true }), SLOW_MS);
+      try {
+        await work(controller.signal);
+      } catch (error) {
+        if (!controller.signal.aborted) this.set({ notice: error instanceof Error ? error.message : String(error) });
+      } finally {
+        window.clearTimeout(timer);
+        this.sending = null;
+        if (this.state.slow) this.set({ slow: false });
+      }
+    });
+    return this.queue;
+  }
+
+  private ask(work: (signal: AbortSignal) => Promise<JobView>, edited: boolean): Promise<void> {
+    return this.enqueue(async (signal) => this.take(await work(signal), edited));
+  }
+
+  private send(): Promise<void> {
+    return this.enqueue(async (signal) => {
+      const waiting = Object.entries(this.state.typed)
+        .filter(([path, text]) => this.state.failures[path]?.text !== text)
+        .map(([path, text]) => ({ path, text }));
+      if (waiting.length === 0) return;
+      try {
+        const view = await api.edit(this.id, this.stage, this.units ?? "us", waiting, signal);
+        const taken = new Set(waiting.map(({ path }) => path));
+        const current = new Set(waiting.filter(({ path, text }) => this.state.typed[path] === text).map(({ path }) => path));
+        this.set({ failures: without(this.state.failures, taken) });
+        this.hold(without(this.state.typed, current));
+        this.take(view, true);
+      } catch (error) {
+        if (!(error instanceof Problem)) throw error;
+        this.refused(error, waiting);
+      }
+    });
+  }
+
+  /** Mark the fields that are wrong and send the others again by themselves. */
+  private refused(problem: Problem, waiting: { path: string; text: string }[]) {
+    if (problem.details.status === 0) {
+      this.set({ notice: problem.message });
+      window.setTimeout(() => void this.send(), AGAIN_MS);
+      return;
+    }
+    const failures = { ...this.state.failures };
+    const items = problem.details.problems ?? [];
+    for (const { path, text } of waiting) {
+      const item = items.find((found) => found.path === path || found.path.startsWith(`${path}.`));
+      if (item) failures[path] = { ...item, text };
+      else if (items.length === 0) failures[path] = { path, label: "", message: problem.message, allowed: "", remedy: "", text };
+    }
+    this.set({ failures });
+    const left = waiting.filter(({ path, text }) => failures[path]?.text !== text);
+    if (left.length > 0 && left.length < waiting.length) void this.send();
+    else if (left.length > 0) this.set({ notice: problem.message });
+  }
+}

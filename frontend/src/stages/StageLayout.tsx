@@ -1,0 +1,74 @@
+import { useState, type ReactNode } from "react";
+import type { Given, JobView } from "../api/client";
+import type { JobState, JobStore } from "../job/jobStore";
+import { AnswerLine } from "../ui/AnswerLine";
+import { GivenField } from "../ui/GivenField";
+import { State } from "../ui/State";
+
+export interface StageProps {
+  view: JobView;
+  job: JobStore;
+  state: JobState;
+  openWorking: string | null;
+  setOpenWorking: (key: string | null) => void;
+}
+
+function byGroup(givens: Given[]): [string, Given[]][] {
+  const groups = new Map<string, Given[]>();
+  for (const given of givens) groups.set(given.group, [...(groups.get(given.group) ?? []), given]);
+  return [...groups];
+}
+
+/** Givens, drawing, answers; on a phone the drawing and the numbers come first. */
+export function StageLayout({ view, job, state, openWorking, setOpenWorking, children }: StageProps & { children: ReactNode }) {
+  const { stage } = view;
+  const readOnly = view.role === "viewer";
+  const headlines = stage.answers.filter((answer) => answer.headline);
+  const rest = stage.answers.filter((answer) => !answer.headline);
+  const [soundOpen, setSoundOpen] = useState(false);
+  const notSound = stage.checks.filter((check) => check.level !== "sound");
+  const checks = soundOpen ? stage.checks : notSound;
+  return (
+    <div className="flex flex-col lg:grid lg:h-full lg:min-h-0 lg:grid-cols-[272px_minmax(0,1fr)_296px]">
+      <section aria-label="Givens" className="scroll-cue order-3 border-base-300 lg:order-1 lg:border-r" tabIndex={-1}>
+        {stage.caution && <p className="border-warning m-2 border-l-4 pl-2 text-[13px] leading-snug">{stage.caution}</p>}
+        {byGroup(stage.givens).map(([group, givens]) => (
+          <fieldset key={group} className="mb-1">
+            {group && <legend className="text-secondary px-2 pt-2 text-[12.5px] font-semibold">{group}</legend>}
+            {givens.map((given) => (
+              <GivenField key={given.path} given={given} typed={state.typed[given.path]} failure={state.failures[given.path]} readOnly={readOnly} type={job.type} />
+            ))}
+          </fieldset>
+        ))}
+        {stage.givens.length === 0 && <p className="p-3">Nothing to say here: it follows from the rest.</p>}
+      </section>
+      <section aria-label="Drawing" className="order-1 flex min-h-[300px] flex-col gap-2 p-2 lg:order-2 lg:h-full lg:min-h-0">
+        {children}
+      </section>
+      <section aria-label="Answers" className="scroll-cue order-2 border-base-300 lg:order-3 lg:border-l" tabIndex={-1}>
+        <ul>
+          {[...headlines, ...rest].map((answer) => {
+            const key = `${answer.stage}.${answer.key}`;
+            return (
+              <AnswerLine key={key} answer={answer} moved={state.moved[key]} edits={state.edits} open={openWorking === key} toggle={() => setOpenWorking(openWorking === key ? null : key)} />
+            );
+          })}
+        </ul>
+        <ul className="mt-1">
+          {checks.map((check) => (
+            <li key={check.key} className="px-2 py-1 text-[13px] leading-snug">
+              <State level={check.level} /> {check.title}:{" "}
+              <span className="figure text-[15px]">
+                {check.measured}, {check.relation} {check.limit}
+              </span>
+              {check.level !== "sound" && <span className="text-secondary block pl-4">{check.remedy}</span>}
+            </li>
+          ))}
+        </ul>
+        <button type="button" className="link text-secondary min-h-9 px-2 text-[13px]" aria-expanded={soundOpen} onClick={() => setSoundOpen(!soundOpen)}>
+          {soundOpen ? "Hide what is sound" : `${stage.checks.length - notSound.length} of ${stage.checks.length} rules sound: show`}
+        </button>
+      </section>
+    </div>
+  );
+}

@@ -1,0 +1,24 @@
+import type { ComponentType } from "react";
+import type { Stage } from "../api/client";
+import { FrameStage } from "./frame";
+import { MaterialsStage } from "./materials";
+import { OneDrawing } from "./OneDrawing";
+import type { StageProps } from "./StageLayout";
+import { StakeoutStage } from "./stakeout";
+import { TrenchStage } from "./trench";
+
+/** The stages in the order of the job, each with its screen. */
+export const SCREENS: Record<Stage, ComponentType<StageProps>> = {
+  site: OneDrawing,
+  sun: OneDrawing,
+  rows: OneDrawing,
+  footings: OneDrawing,
+  frame: FrameStage,
+  modules: OneDrawing,
+  trench: TrenchStage,
+  wiring: OneDrawing,
+  materials: MaterialsStage,
+  stakeout: StakeoutStage,
+};
+
+export const STAGES = Object.keys(SCREENS) as Stage[];

@@ -1,0 +1,15 @@
+import { Sheet } from "../../drawing/Sheet";
+import { StageLayout, type StageProps } from "../StageLayout";
+
+/** Across the trench beside the way from above. */
+export function TrenchStage(props: StageProps) {
+  const [across, route] = props.view.stage.drawings;
+  return (
+    <StageLayout {...props}>
+      <div className="flex min-h-0 flex-1 flex-col gap-2 sm:flex-row">
+        <div className="h-[300px] min-h-0 flex-1 lg:h-auto">{across && <Sheet drawing={across} units={props.view.units} />}</div>
+        <div className="h-[300px] min-h-0 flex-1 lg:h-auto">{route && <Sheet drawing={route} units={props.view.units} />}</div>
+      </div>
+    </StageLayout>
+  );
+}

@@ -1,0 +1,85 @@
+import { useId, useState } from "react";
+import type { Given } from "../api/client";
+import type { Failure } from "../job/jobStore";
+
+interface Props {
+  given: Given;
+  typed?: string;
+  failure?: Failure;
+  readOnly: boolean;
+  type: (path: string, text: string) => void;
+}
+
+const WORDS: Record<string, string> = { us: "US: ASCE, IBC, NEC", metric: "metric: EN, IEC" };
+const UNIT_WORDS: Record<string, string> = { us: "feet and inches", metric: "metres and millimetres" };
+
+function choiceText(given: Given, choice: string): string {
+  const words = given.path === "site.display_units" ? UNIT_WORDS : WORDS;
+  return words[choice] ?? choice;
+}
+
+/** One thing that only people can say: its unit, usual range, meaning and where to find it. */
+export function GivenField({ given, typed, failure, readOnly, type }: Props) {
+  const id = useId();
+  // While a field has the focus it shows what was typed, not what the server made of it.
+  const [held, setHeld] = useState<string | null>(null);
+  const shown = held ?? typed ?? given.text;
+  const describedBy = `${id}-about${failure ? ` ${id}-wrong` : ""}`;
+  const change = (text: string) => {
+    setHeld(text);
+    type(given.path, text);
+  };
+  const common = {
+    id,
+    disabled: readOnly,
+    "aria-describedby": describedBy,
+    "aria-invalid": failure ? true : undefined,
+    "data-given": given.path,
+    onBlur: () => setHeld(null),
+  };
+  const frame = `w-full rounded-none bg-base-100 text-[15px] min-h-9 ${failure ? "border-error border-2" : "border-base-content/40"}`;
+  return (
+    <div className="group px-2 py-1.5" data-testid={`given-${given.path}`}>
+      <label htmlFor={id} className="flex items-baseline justify-between gap-2 font-semibold">
+        <span>{given.label}</span>
+        {given.input === "quantity" && given.unit && <span className="text-secondary text-[12px] font-normal">{given.unit}</span>}
+      </label>
+      {given.input === "choice" || given.input === "yes_no" ? (
+        <select {...common} className={`select figure ${frame}`} value={typed ?? given.text} onChange={(event) => type(given.path, event.target.value)}>
+          {(given.input === "yes_no" ? ["yes", "no"] : given.choices).map((choice) => (
+            <option key={choice} value={choice}>
+              {choiceText(given, choice)}
+            </option>
+          ))}
+        </select>
+      ) : given.input === "route" ? (
+        <textarea {...common} className={`textarea figure ${frame}`} rows={Math.min(8, shown.split("\n").length + 1)} value={shown} onChange={(event) => change(event.target.value)} spellCheck={false} />
+      ) : (
+        <input
+          {...common}
+          className={`input figure ${frame}`}
+          type={given.input === "date" ? "date" : "text"}
+          inputMode={given.input === "quantity" ? "text" : undefined}
+          autoComplete="off"
+          placeholder={given.placeholder}
+          value={shown}
+          onChange={(event) => change(event.target.value)}
+        />
+      )}
+      {failure && (
+        <p id={`${id}-wrong`} role="alert" className="text-error mt-0.5 text-[13px]">
+          {failure.message}
+          {failure.allowed && `. Allowed: ${failure.allowed}`}
+        </p>
+      )}
+      <div id={`${id}-about`} className="text-secondary text-[12.5px] leading-snug">
+        <p>
+          {given.meaning}
+          {given.usual && <span className="whitespace-nowrap"> Usual {given.usual}.</span>}
+        </p>
+        <p className="hidden group-focus-within:block group-hover:block">Where from: {given.where}</p>
+        {given.caution && <p className="text-base-content border-warning mt-0.5 border-l-2 pl-2">{given.caution}</p>}
+      </div>
+    </div>
+  );
+}

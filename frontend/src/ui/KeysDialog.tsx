@@ -1,0 +1,27 @@
+import { Dialog } from "./Dialog";
+
+const KEYS: [string, string][] = [
+  ["← →", "along the cut, stage by stage"],
+  ["w", "open or close the working of the first answer, or of the one with the focus"],
+  ["u", "feet and inches, or metres"],
+  ["z", "undo; shift and z to redo (also Ctrl+Z, Ctrl+Shift+Z)"],
+  ["Ctrl+S", "save a revision"],
+  ["h", "steps and revisions"],
+  ["?", "this list"],
+];
+
+/** The keys of the job's screens. */
+export function KeysDialog({ close }: { close: () => void }) {
+  return (
+    <Dialog title="Keys" close={close}>
+      <dl className="grid grid-cols-[6rem_1fr] gap-y-1.5">
+        {KEYS.map(([key, what]) => (
+          <div key={key} className="contents">
+            <dt className="figure text-[16px] font-semibold">{key}</dt>
+            <dd>{what}</dd>
+          </div>
+        ))}
+      </dl>
+    </Dialog>
+  );
+}

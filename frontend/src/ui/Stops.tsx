@@ -1,0 +1,48 @@
+import { useState } from "react";
+import type { Check, Stage } from "../api/client";
+import { State } from "./State";
+
+/** What would stop the job, worst first: one strip, always there; zero is worth seeing too. */
+export function Stops({ stops, sound, go }: { stops: Check[]; sound: number; go: (stage: Stage, given: string) => void }) {
+  const [open, setOpen] = useState(false);
+  const stopping = stops.filter((check) => check.level === "stop").length;
+  const looking = stops.length - stopping;
+  const worst = stops[0];
+  return (
+    <section aria-label="Stops" className="border-base-content/30 bg-base-200 border-t">
+      {open && (
+        <ul className="max-h-[38vh] overflow-y-auto">
+          {stops.map((check) => (
+            <li key={`${check.stage}.${check.key}`} className="border-b border-base-300">
+              <button type="button" className="hover:bg-base-300/50 flex min-h-11 w-full flex-wrap items-baseline gap-x-3 px-3 py-1.5 text-left" onClick={() => go(check.stage as Stage, check.given)}>
+                <State level={check.level} words />
+                <span className="font-semibold">{check.title}</span>
+                <span className="figure text-[15px]">
+                  {check.measured}, {check.relation} {check.limit}
+                </span>
+                <span className="text-secondary">{check.remedy}</span>
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+      <button type="button" className="flex min-h-10 w-full items-center gap-4 px-3 text-left" aria-expanded={open} onClick={() => setOpen(!open)} disabled={stops.length === 0} data-testid="stops">
+        <span className={stopping ? "state-stop font-semibold" : ""}>
+          <span className="figure text-[17px]">{stopping}</span> stop{stopping === 1 ? "" : "s"}
+        </span>
+        <span className={looking ? "state-look" : ""}>
+          <span className="figure text-[17px]">{looking}</span> look here
+        </span>
+        <span className="state-sound hidden sm:inline">
+          <span className="figure text-[17px]">{sound}</span> sound
+        </span>
+        {worst && !open && (
+          <span className="min-w-0 flex-1 truncate">
+            <State level={worst.level} /> {worst.title}: {worst.measured}, {worst.relation} {worst.limit}
+          </span>
+        )}
+        {stops.length > 0 && <span className="text-secondary ml-auto whitespace-nowrap">{open ? "fold away" : "show"}</span>}
+      </button>
+    </section>
+  );
+}

@@ -1,0 +1,20 @@
+import { useState } from "react";
+import { keptTheme, setTheme } from "./theme";
+
+/** Daylight or dusk. */
+export function ThemeButton() {
+  const [theme, set] = useState(keptTheme);
+  const next = theme === "daylight" ? "dusk" : "daylight";
+  return (
+    <button
+      type="button"
+      className="btn btn-ghost btn-sm"
+      onClick={() => {
+        setTheme(next);
+        set(next);
+      }}
+    >
+      {next === "dusk" ? "Dusk" : "Daylight"}
+    </button>
+  );
+}
