@@ -93,6 +93,12 @@ def _openapi(arguments: argparse.Namespace) -> int:
     return 0
 
 
+def _types(arguments: argparse.Namespace) -> int:
+    from openfurrow.quality import write_api_types
+
+    return write_api_types(ROOT)
+
+
 def _start(arguments: argparse.Namespace) -> int:
     from openfurrow.serve import serve
 
@@ -150,6 +156,7 @@ def parser() -> argparse.ArgumentParser:
     verb("bench", _bench, "time plans of growing size").add_argument(
         "rest", nargs=argparse.REMAINDER
     )
+    verb("types", _types, "write the front end's API types anew")
     verb("openapi", _openapi, "print the API's OpenAPI document")
     return top
 

@@ -52,7 +52,7 @@ def continuous_beam(
     if supports.min() < -1e-9 or supports.max() > length_m + 1e-9:
         raise ValueError("a support lies beyond the end of the member")
     joints = np.concatenate(([0.0, length_m], supports, points))
-    nodes = np.unique(np.round(joints, 9))
+    nodes: Floats = np.unique(np.round(joints, 9)).astype(float)
     lengths = np.diff(nodes)
     degrees = 2 * nodes.size
     banded = _stiffness_bands(lengths, stiffness_n_m2, degrees)

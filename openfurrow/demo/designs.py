@@ -14,6 +14,7 @@ def larkspur() -> Design:
     return Design(
         name="Larkspur Ferry landing",
         site=SiteGivens(
+            falls_toward_deg=205.0,
             fine_soil_top_m=0.15,
             route=((4.0, 7.0), (19.0, 21.0), (30.0, 27.5)),
         ),

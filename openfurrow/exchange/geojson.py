@@ -29,10 +29,10 @@ def _places(globe: Transformer, east: Floats, north: Floats) -> list[list[float]
     return np.round(np.column_stack((longitude, latitude)), 8).tolist()  # type: ignore[no-any-return]
 
 
-def _feature(kind: str, coordinates: object, **properties: object) -> dict[str, Any]:
+def _feature(geometry: str, coordinates: object, **properties: object) -> dict[str, Any]:
     return {
         "type": "Feature",
-        "geometry": {"type": kind, "coordinates": coordinates},
+        "geometry": {"type": geometry, "coordinates": coordinates},
         "properties": properties,
     }
 

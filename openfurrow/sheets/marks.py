@@ -12,7 +12,7 @@ Anchor = Literal["start", "middle", "end"]
 
 
 class Mark(BaseModel):
-    """One mark. A dimension runs between its two points, pushed aside by ``offset`` millimetres of paper."""
+    """One mark; a dimension runs between two points, ``offset`` millimetres of paper aside."""
 
     model_config = ConfigDict(frozen=True)
 

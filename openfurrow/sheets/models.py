@@ -8,6 +8,7 @@ from openfurrow.sheets.drawings.cut import Cut
 from openfurrow.sheets.marks import Drawing
 
 State = Literal["sound", "look", "stop"]
+FieldInput = Literal["quantity", "choice", "yes_no", "date", "text", "route"]
 
 
 class Frozen(BaseModel):
@@ -67,7 +68,7 @@ class GivenText(Frozen):
 
     path: str
     label: str
-    input: Literal["quantity", "choice", "yes_no", "date", "text", "route"]
+    input: FieldInput
     text: str
     placeholder: str
     unit: str
@@ -114,6 +115,7 @@ class StageMark(Frozen):
 
     stage: str
     state: State
+    short: str
     headline: str
 
 

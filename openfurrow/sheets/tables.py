@@ -17,7 +17,8 @@ def materials_table(plan: Plan, units: UnitSystem) -> TableText:
             line.item,
             format_value(line.quantity, line.kind, units),
             format_value(line.net, line.kind, units),
-            f"+{line.spare}" if line.spare else format_value(line.waste, "ratio", units),
+            f"+{line.spare}" if line.spare else
+            format_value(line.waste, "ratio", units) if line.waste else "",
             format_value(line.mass_kg, "mass", units) if line.mass_kg else "",
             line.where,
         )

@@ -20,6 +20,7 @@ from openfurrow.sheets.marks import Drawing
 from openfurrow.sheets.models import (
     AnswerText,
     CheckText,
+    FieldInput,
     GivenText,
     InputText,
     JobSheet,
@@ -29,6 +30,13 @@ from openfurrow.sheets.models import (
     WorkingText,
 )
 from openfurrow.sheets.tables import materials_table, stakes_table
+
+# What each stage's first number is called where there is room for one word.
+SHORT = {
+    "site": "fall", "sun": "compass", "rows": "pitch", "footings": "depth", "frame": "beams",
+    "modules": "first", "trench": "dig", "wiring": "strings", "materials": "lines",
+    "stakeout": "ends",
+}
 
 
 def answer_text(answer: Answer, units: UnitSystem) -> AnswerText:
@@ -74,10 +82,13 @@ def check_text(check: Check, units: UnitSystem) -> CheckText:
     )
 
 
-def _input(field: Field) -> str:
+def _input(field: Field) -> FieldInput:
     if field.choices:
         return "choice"
-    return field.kind if field.kind in ("yes_no", "date", "text", "route") else "quantity"
+    match field.kind:
+        case "yes_no" | "date" | "text" | "route" as plain:
+            return plain
+    return "quantity"
 
 
 def given_text(field: Field, design: Design, plan: Plan, units: UnitSystem) -> GivenText:
@@ -89,7 +100,7 @@ def given_text(field: Field, design: Design, plan: Plan, units: UnitSystem) -> G
     return GivenText(
         path=field.path,
         label=field.label,
-        input=_input(field),  # type: ignore[arg-type]
+        input=_input(field),
         text=write(field, value_at(design, field.path), units),
         placeholder=_own_value(field, plan, units),
         unit=unit_of(field, units),
@@ -179,7 +190,7 @@ def job_sheet(plan: Plan, units: UnitSystem) -> JobSheet:
         state = min(levels, key=LEVELS.index, default="sound")
         first = next(answer for answer in part.answers if answer.headline)
         marks.append(
-            StageMark(stage=stage, state=state,
+            StageMark(stage=stage, state=state, short=SHORT[stage],
                       headline=format_value(first.value, first.kind, units))
         )
     return JobSheet(

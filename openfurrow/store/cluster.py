@@ -1,4 +1,4 @@
-"""A private PostgreSQL cluster on loopback: made once, started with the application, stopped with it."""
+"""A private PostgreSQL cluster on loopback: made once, started and stopped with the application."""
 
 import fcntl
 import hashlib

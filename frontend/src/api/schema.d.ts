@@ -847,6 +847,8 @@ export interface components {
         StageMark: {
             /** Headline */
             headline: string;
+            /** Short */
+            short: string;
             /** Stage */
             stage: string;
             /**

@@ -17,7 +17,7 @@ interface Props {
 export function CutView({ sheet, here, go, movedIn }: Props) {
   const [ref, { width, height }] = useSize<HTMLDivElement>();
   const { drawing, parts } = sheet.cut;
-  const scale = fit(drawing, width, height, 2);
+  const scale = fit(drawing, width, height, 0);
   const ground = drawing.marks.find((mark) => mark.layer === "ground")?.points ?? [];
   const [first, last] = [ground[0], ground[ground.length - 1]];
   return (
@@ -46,7 +46,7 @@ export function CutView({ sheet, here, go, movedIn }: Props) {
       </div>
       <nav aria-label="Stages of the job" className="border-y border-base-300 overflow-x-auto">
         <ul className="flex min-w-max justify-between">
-          {sheet.stages.map(({ stage, state, headline }) => (
+          {sheet.stages.map(({ stage, state, short, headline }) => (
             <li key={stage} className="flex-1">
               <a
                 href={stage}
@@ -63,7 +63,7 @@ export function CutView({ sheet, here, go, movedIn }: Props) {
                   <span>{stage}</span>
                   {movedIn[stage] && stage !== here ? <span className="figure bg-[var(--mark)] px-1 text-[12px]" title={`${movedIn[stage]} answers moved`}>{movedIn[stage]}</span> : null}
                 </span>
-                <span className="figure text-secondary text-[13px] font-normal whitespace-nowrap">{headline}</span>
+                <span className="figure text-secondary text-[13px] font-normal whitespace-nowrap">{short} {headline}</span>
               </a>
             </li>
           ))}

@@ -23,7 +23,7 @@ function Dimension({ mark, scale }: { mark: Mark; scale: Scale }) {
   [ax, ay, bx, by] = [ax + nx * away, ay + ny * away, bx + nx * away, by + ny * away];
   let angle = (Math.atan2(by - ay, bx - ax) * 180) / Math.PI;
   let side = 1;
-  if (angle > 90.5 || angle <= -89.5) {
+  if (angle > 89.5 || angle < -90.5) {
     angle += 180;
     side = -1;
   }

@@ -29,7 +29,7 @@ export function StageLayout({ view, job, state, openWorking, setOpenWorking, chi
   const notSound = stage.checks.filter((check) => check.level !== "sound");
   const checks = soundOpen ? stage.checks : notSound;
   return (
-    <div className="flex flex-col lg:grid lg:h-full lg:min-h-0 lg:grid-cols-[272px_minmax(0,1fr)_296px]">
+    <div className="flex flex-col lg:grid lg:h-full lg:min-h-0 lg:grid-cols-[272px_minmax(0,1fr)_316px]">
       <section aria-label="Givens" className="scroll-cue order-3 border-base-300 lg:order-1 lg:border-r" tabIndex={-1}>
         {stage.caution && <p className="border-warning m-2 border-l-4 pl-2 text-[13px] leading-snug">{stage.caution}</p>}
         {byGroup(stage.givens).map(([group, givens]) => (

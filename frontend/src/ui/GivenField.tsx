@@ -37,7 +37,7 @@ export function GivenField({ given, typed, failure, readOnly, type }: Props) {
     "data-given": given.path,
     onBlur: () => setHeld(null),
   };
-  const frame = `w-full rounded-none bg-base-100 text-[15px] min-h-9 ${failure ? "border-error border-2" : "border-base-content/40"}`;
+  const frame = `w-full rounded-none bg-base-100 h-9 px-2 text-[15px] pointer-coarse:h-11 ${failure ? "border-error border-2" : "border-base-content/40"}`;
   return (
     <div className="group px-2 py-1.5" data-testid={`given-${given.path}`}>
       <label htmlFor={id} className="flex items-baseline justify-between gap-2 font-semibold">
@@ -53,7 +53,7 @@ export function GivenField({ given, typed, failure, readOnly, type }: Props) {
           ))}
         </select>
       ) : given.input === "route" ? (
-        <textarea {...common} className={`textarea figure ${frame}`} rows={Math.min(8, shown.split("\n").length + 1)} value={shown} onChange={(event) => change(event.target.value)} spellCheck={false} />
+        <textarea {...common} className={`textarea figure h-auto! ${frame}`} rows={Math.min(8, shown.split("\n").length + 1)} value={shown} onChange={(event) => change(event.target.value)} spellCheck={false} />
       ) : (
         <input
           {...common}

@@ -1,0 +1,1 @@
+"""Footings: the loads on each and the depth that carries them."""

@@ -35,6 +35,6 @@ def post_line(purlin_m: float, span_limit_m: float, cantilever_ratio: float) -> 
     spans = max(1, math.ceil(purlin_m / span_limit_m - 2 * cantilever_ratio - 1e-9))
     span = purlin_m / (spans + 2 * cantilever_ratio)
     overhang = cantilever_ratio * span
-    along = overhang + span * np.arange(spans + 1)
+    along = np.asarray(overhang + span * np.arange(spans + 1), dtype=float)
     unit = continuous_beam(purlin_m, along, 1.0, 1.0)
     return PostLine(purlin_m, span, overhang, along, unit.reactions_n)

@@ -60,6 +60,6 @@ def post_places(rows: RowsPlan, line: PostLine, purlin_end_m: float) -> PostPlac
     table = np.repeat(np.arange(rows.tables_along), line.count)
     along = np.tile(in_row, rows.rows)
     row = np.repeat(np.arange(rows.rows), in_row.size)
-    back = row * rows.pitch_m
+    back = np.asarray(row * rows.pitch_m, dtype=float)
     east, north = east_north_m(rows, along, back)
     return PostPlaces(row, np.tile(table, rows.rows), along, back, east, north)

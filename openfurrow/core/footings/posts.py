@@ -116,7 +116,8 @@ def place_posts(
     combined = combinations(site.rule_pack)
     tributary = float(line.tributary_m.max())
     loads = post_loads(table, reveal, tributary, dead, snow_pa, wind, combined)
-    needs = depth_needs(site, givens, post, loads, dead * tributary * table.chord_m * STANDARD_GRAVITY_M_S2)
+    carried_n = dead * tributary * table.chord_m * STANDARD_GRAVITY_M_S2
+    needs = depth_needs(site, givens, post, loads, carried_n)
     step = depth_step_m(site.display_units)
     depth = givens.depth_m if givens.depth_m is not None else round_up(max(needs.all_m), step)
     width = post.width_m

@@ -1,0 +1,1 @@
+"""Frame: beams, purlins and struts."""

@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 from openfurrow.core.codes import constant
 
 Floats = NDArray[np.float64]
+SAW_CUT_M = 0.003
 
 
 @dataclass(frozen=True)
@@ -61,7 +62,7 @@ class Pattern:
 
 
 def cut_sticks(
-    pieces: dict[float, int], stock_m: float, kerf_m: float = 0.003
+    pieces: dict[float, int], stock_m: float, kerf_m: float = SAW_CUT_M
 ) -> tuple[Pattern, ...]:
     """First-fit decreasing over piece lengths with their counts, pattern by pattern.
 

@@ -1,0 +1,1 @@
+"""Materials: one list of what to buy, cut and bring."""

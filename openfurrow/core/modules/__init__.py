@@ -1,0 +1,1 @@
+"""Modules: clamps, gaps, bonding."""

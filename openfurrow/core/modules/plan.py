@@ -40,7 +40,7 @@ def plan_modules(
     # Bonded clamps tie a row of modules to its purlins; each purlin then needs one strap to a post.
     straps = 2 * lines if givens.clamps_bond else rows.module_count + 2 * lines
     step = rows.module_along_m + givens.gap_along_m
-    edges = givens.purlin_end_m + step * np.arange(rows.modules_along)
+    edges = np.asarray(givens.purlin_end_m + step * np.arange(rows.modules_along), dtype=float)
     front, back = normal_pressure_pa(rows.section, posts, combinations(site.rule_pack))
     press, lift = (
         max(0.0, float(max(front.max(), back.max()))),

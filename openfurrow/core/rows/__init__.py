@@ -1,0 +1,1 @@
+"""Rows: module tables, pitch, heights."""

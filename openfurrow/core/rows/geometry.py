@@ -79,7 +79,7 @@ def profile_angle_deg(
     """
     altitude, turn = np.radians(altitude_deg), np.radians(np.asarray(azimuth_deg) - facing_deg)
     up = np.sin(altitude) + rise_along * np.cos(altitude) * np.sin(turn)
-    return np.degrees(np.arctan2(up, np.cos(altitude) * np.cos(turn)))
+    return np.asarray(np.degrees(np.arctan2(up, np.cos(altitude) * np.cos(turn))))
 
 
 def least_pitch_m(section: TableSection, profile_deg: ArrayLike) -> Floats:

@@ -1,0 +1,1 @@
+"""Site: ground, soil, weather, the way to the building."""

@@ -15,8 +15,12 @@ Terrain = Literal["0", "I", "II", "III", "IV"]
 Coordinate = Annotated[float, Field(ge=-5000, le=5000)]
 
 
+# Asking the system for its zones reads hundreds of files: once is enough.
+_TIME_ZONES = frozenset(available_timezones())
+
+
 def _known_time_zone(name: str) -> str:
-    if name not in available_timezones():
+    if name not in _TIME_ZONES:
         raise ValueError("Input should be an IANA time zone such as America/Boise or Europe/Lisbon")
     return name
 
@@ -36,7 +40,7 @@ class SiteGivens(Givens):
     )
     latitude_deg: float = given(
         44.9, "Latitude", "coordinate_angle", "North positive, south negative.",
-        "A phone at the array's middle, or the map.", low=-66, high=66, usual=(-60, 60),
+        "A phone at the array's middle, or the map.", low=-66, high=66,
         group="Place",
     )
     longitude_deg: float = given(

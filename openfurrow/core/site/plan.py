@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass
+from itertools import pairwise
 
 from openfurrow.core.checks import Check, at_most, holds
 from openfurrow.core.codes import RulePack, table
@@ -175,4 +176,4 @@ def _checks(givens: SiteGivens) -> tuple[Check, ...]:
 
 def _length(route: tuple[tuple[float, float], ...]) -> float:
     points = ((0.0, 0.0), *route)
-    return sum(math.dist(a, b) for a, b in zip(points, points[1:], strict=False))
+    return sum(math.dist(a, b) for a, b in pairwise(points))

@@ -1,0 +1,1 @@
+"""Stakeout: where each post goes, how high, how long."""

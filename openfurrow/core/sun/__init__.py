@@ -1,0 +1,1 @@
+"""Sun: true south, solar noon, the winter window."""

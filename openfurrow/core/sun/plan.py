@@ -1,6 +1,7 @@
 """Sun: true bearing to the equator, the compass that finds it, solar noon, the winter window."""
 
 from dataclasses import dataclass
+from datetime import datetime, timedelta
 
 import numpy as np
 from numpy.typing import NDArray
@@ -13,10 +14,10 @@ from openfurrow.core.sun.magnetic import (
     LAST_YEAR,
     UNCERTAINTY_DEG,
     WORLD_MAGNETIC_MODEL,
-    declination_deg,
     decimal_year,
+    declination_deg,
 )
-from openfurrow.core.sun.position import altitude_azimuth_deg, local_noon, winter_declination_deg
+from openfurrow.core.sun.position import altitude_azimuth_deg, local_noon, sun_at, winter_declination_deg
 from openfurrow.core.working import (
     GEOMETRY,
     Answer,
@@ -95,6 +96,7 @@ def plan_sun(site: SiteGivens, givens: SunGivens) -> SunPlan:
             ),
             headline=True,
         ),
+        _shadow_answer(site, noon),
         Answer("sun", "facing", "True bearing faced", facing_working),
         Answer(
             "sun", "declination", "Declination",
@@ -126,6 +128,28 @@ def plan_sun(site: SiteGivens, givens: SunGivens) -> SunPlan:
         ),
     )
     return SunPlan(facing, declination, noon_h, window_h, altitude, azimuth, answers, checks)
+
+
+def _shadow_answer(site: SiteGivens, noon: datetime) -> Answer:
+    """Where a plumb pole's shadow points an hour before noon: a check while there is time left."""
+    hour_before = noon - timedelta(hours=1)
+    altitude, azimuth = sun_at(
+        site.latitude_deg, site.longitude_deg, site.elevation_m, hour_before
+    )
+    if altitude <= 0:
+        return Answer("sun", "shadow", "Shadow an hour before", Working(
+            "A_s", "", (), "sun is down", "text", SOLAR_NOON,
+            "On this day the sun is not up an hour before noon.",
+        ))
+    return Answer("sun", "shadow", f"Shadow of a pole at {hour_before:%H:%M}", Working(
+        "A_s", "A_sun + 180 - 360 * floor((A_sun + 180) / 360)",
+        (
+            Input("A_sun", "true bearing of the sun then", azimuth, "bearing"),
+            Input("a", "its height", altitude, "angle"),
+        ),
+        (azimuth + 180.0) % 360.0, "bearing", SOLAR_NOON,
+        "True bearing. Lay the string, wait for the minute, and see that the shadow agrees.",
+    ))
 
 
 def _window_answers(

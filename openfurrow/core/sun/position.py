@@ -55,6 +55,37 @@ def solar_noon_utc(latitude_deg: float, longitude_deg: float, day: date) -> date
     return datetime.fromtimestamp(float(transit[0]), tz=UTC)
 
 
+STANDARD_PRESSURE_MBAR, MILD_AIR_C, REFRACTION_DEG = 1013.25, 12.0, 0.5667
+
+
+@lru_cache(maxsize=256)
+def sun_at(
+    latitude_deg: float,
+    longitude_deg: float,
+    elevation_m: float,
+    when: datetime,
+    *,
+    pressure_mbar: float | None = None,
+    air_c: float = MILD_AIR_C,
+    delta_t_s: float | None = None,
+) -> tuple[float, float]:
+    """Apparent altitude and true azimuth (degrees) at an instant, refraction counted.
+
+    ``when`` must know its zone. Pressure falls with elevation by the standard atmosphere where it
+    is not given. Source: Reda & Andreas, NREL/TP-560-34302, through pvlib's spa module.
+    """
+    if pressure_mbar is None:
+        pressure_mbar = STANDARD_PRESSURE_MBAR * (1 - 2.25577e-5 * elevation_m) ** 5.25588
+    if delta_t_s is None:
+        delta_t_s = float(spa.calculate_deltat(when.year, when.month))
+    moment = np.array([when.timestamp()])
+    zenith, _, _, _, azimuth, _ = spa.solar_position(
+        moment, latitude_deg, longitude_deg, elevation_m, pressure_mbar, air_c, delta_t_s,
+        REFRACTION_DEG, numthreads=1,
+    )
+    return 90.0 - float(zenith[0]), float(azimuth[0])
+
+
 def local_noon(latitude_deg: float, longitude_deg: float, zone: str, day: date) -> datetime:
     """Solar noon by the local clock, with summer time where the zone keeps it."""
     noon = solar_noon_utc(latitude_deg, longitude_deg, day).astimezone(ZoneInfo(zone))

@@ -1,0 +1,1 @@
+"""Trench: route, depth, conduit, spoil."""

@@ -1,0 +1,1 @@
+"""Wiring: strings, conductors, grounding."""

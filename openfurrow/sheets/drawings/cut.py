@@ -1,6 +1,7 @@
 """The cut: this job from the front edge to the building, to scale, each part a way to its stage."""
 
 import math
+from collections.abc import Callable
 
 from pydantic import BaseModel, ConfigDict
 
@@ -9,7 +10,7 @@ from openfurrow.sheets.drawings.table import ground_z, table_side
 from openfurrow.sheets.marks import Drawing, Mark, Point, area, box, dot, drawing, line
 
 SHOWN_TRENCH_M = 26.0
-FRONT_M = 5.0
+FRONT_M = 7.0
 
 
 class Part(BaseModel):
@@ -43,7 +44,7 @@ def cut(plan: Plan) -> Cut:
     post_x = last_edge + section.post_x_m
     way = min(plan.trench.route.ground_length_m, SHOWN_TRENCH_M)
     wall = max(post_x + way, last_edge + section.level_depth_m + 3.0)
-    right = wall + 5.5
+    right = wall + 7.5
     z_wall = ground_z(plan, wall)
     floor = min(ground_z(plan, 0), z_wall) - posts.depth_m - 0.5
 
@@ -64,16 +65,18 @@ def cut(plan: Plan) -> Cut:
     marks += _building(wall, z_wall)
     sun_at = _sun(plan)
     marks += [dot("sun-disc", sun_at), *_stake(plan)]
-    top = max(section.upper_edge_m + abs(section.rise_back) * post_x, 2.6, sun_at[1] - 0.4)
+    top = max(section.upper_edge_m + abs(section.rise_back) * post_x, sun_at[1], z_wall + 3.4)
     parts = _parts(plan, floor, wall, post_x, last_edge, sun_at, z_wall)
     return Cut(
         drawing=drawing("cut", "The job from the side", marks, low=(-FRONT_M, floor),
-                        high=(right, top + 0.7)),
+                        high=(right, top + 0.5)),
         parts=parts,
     )
 
 
-def _trench(plan: Plan, start: float, wall: float, z) -> list[Mark]:  # type: ignore[no-untyped-def]
+def _trench(
+    plan: Plan, start: float, wall: float, z: Callable[[float], float]
+) -> list[Mark]:
     depth, cover = plan.trench.depth_m, plan.trench.route.cover_m
     steps = [start + 0.25, wall - 0.15]
     bed = [(x, z(x) - depth) for x in steps]
@@ -121,7 +124,7 @@ def _shadow(plan: Plan, last_edge: float) -> list[Mark]:
 def _sun(plan: Plan) -> Point:
     profile = math.radians(min(max(plan.rows.profile_deg, 5), 60))
     height = plan.rows.section.upper_edge_m + 0.2
-    return (-FRONT_M + 1.3, max(2.6, min(height + 1.2 * math.tan(profile) + 0.3, 4.2)))
+    return (-FRONT_M + 2.2, max(2.6, min(height + 1.2 * math.tan(profile) + 0.3, 4.4)))
 
 
 def _stake(plan: Plan) -> list[Mark]:
@@ -145,7 +148,7 @@ def _parts(
     glass_low, glass_high = section.lower_edge_m + section.rise_m * 0.3, section.upper_edge_m + 0.3
     shade_end = min(end + 4.5, wall - 1.0)
     return (
-        _part("site", -FRONT_M, floor, -2.2, 0.1, (-FRONT_M + 1.4, -1.2)),
+        _part("site", -FRONT_M, floor, -2.2, 0.3, (-FRONT_M + 1.4, -1.2)),
         _part("sun", -FRONT_M, 1.2, -0.4, sun_at[1] + 0.7, sun_at),
         _part("stakeout", -2.2, -0.6, -0.3, 1.1, (-1.5, 0.95)),
         _part("rows", end + 0.2, ground + 0.05, shade_end, glass_high + ground,

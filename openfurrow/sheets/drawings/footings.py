@@ -13,7 +13,7 @@ def footings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     x, needs = section.post_x_m, posts.needs
     top = ground_z(plan, x)
     deepest = max(posts.depth_m, *needs.all_m) + 0.45
-    left, right = -1.0, section.level_depth_m + 3.4
+    left, right = -1.3, section.level_depth_m + 3.0
     floor = top - deepest
     grip = plan.site.soil.frost_grip_m
     z0, z1 = ground_z(plan, left), ground_z(plan, right)
@@ -34,8 +34,10 @@ def footings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
                          across + 0.2, top))
         marks.append(label(f"{number + 1}", (across + 0.1, top - max(need, 0.02) - 0.2),
                            "strong" if governs else "note"))
-        if governs:
-            marks.append(label(f"{number + 1}  {mode}", (ruler, top + 0.2), "strong", "start"))
+        marks.append(label(
+            f"{number + 1}  {mode}: {format_value(need, 'tape', units)}",
+            (ruler + 0.9, top + section.upper_edge_m - 0.1 - 0.34 * number),
+            "strong" if governs else "note", "start"))
 
     def tape(value: float) -> str:
         return format_value(value, "tape", units)

@@ -52,8 +52,8 @@ def _elevation(plan: Plan, units: UnitSystem) -> Drawing:
     for a, b in spans[:1] + spans[-1:] if len(spans) > 4 else spans:
         marks.append(dimension(format_value(b - a, "tape", units), (a, floor + 0.2),
                                (b, floor + 0.2)))
-    marks.append(dimension(format_value(float(supports[0]), "tape", units), (0.0, floor + 0.2),
-                           (float(supports[0]), floor + 0.2)))
+    marks.append(dimension(format_value(float(supports[0]), "tape", units), (0.0, floor - 0.55),
+                           (float(supports[0]), floor - 0.55)))
     return drawing("elevation", "One table along the row: posts, purlin pieces, laps", marks,
                    margin=0.4)
 

@@ -55,7 +55,7 @@ def modules_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
         dimension(format_value(chord, "tape", units), (length, 0.0), (length, chord), -8),
         dimension(format_value(places[0], "tape", units), (0.0, 0.0), (0.0, places[0]), 8),
     ]
-    return (drawing("modules", "One table, square to the glass", marks, margin=0.5),)
+    return (drawing("modules", "One table, square to the glass", marks, margin=1.1),)
 
 
 def strings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:

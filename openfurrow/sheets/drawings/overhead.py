@@ -1,18 +1,21 @@
 """The plan seen from above, north up: posts, glass, the way to the building, the diagonals."""
 
 import math
+from itertools import pairwise
 
 import numpy as np
+from numpy.typing import NDArray
 
 from openfurrow.core.footings.places import east_north_m, table_starts_m
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.sheets.marks import Drawing, Mark, Point, area, dimension, dot, drawing, label, line
 
+Floats = NDArray[np.float64]
 SHOWN_POSTS = 1500
 
 
-def _points(east: np.ndarray, north: np.ndarray) -> list[Point]:  # type: ignore[type-arg]
+def _points(east: Floats, north: Floats) -> list[Point]:
     return list(zip(east.tolist(), north.tolist(), strict=True))
 
 
@@ -72,7 +75,7 @@ def _bounds(marks: list[Mark], pad: float) -> tuple[Point, Point]:
 
 def site_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     """The plane's level lines, the array, and the way to the building."""
-    marks = _scene(plan)
+    marks = [*_scene(plan), *_names(plan, units)]
     low, high = _bounds(marks, 4.0)
     contours = _contours(plan, low, high, units)
     size = max(high[0] - low[0], high[1] - low[1]) * 0.035
@@ -80,6 +83,30 @@ def site_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
         drawing("site", "Site, north up", [*contours, *marks,
                 *_north((low[0] + 2 * size, high[1] - 3.2 * size), size)], low=low, high=high),
     )
+
+
+def _names(plan: Plan, units: UnitSystem) -> list[Mark]:
+    """What stands where, and which way the ground falls."""
+    rows, route = plan.rows, plan.trench.route
+    (east,), (north,) = east_north_m(rows, [0.0], [-rows.section.post_x_m - 1.2])
+    words = (f"{rows.module_count} modules on {plan.footings.posts.posts} posts, "
+             f"facing {rows.facing_deg:.0f}° true")
+    marks = [label(words, (float(east), float(north)), "strong")]
+    for number, at in enumerate(_points(route.east_m[1:-1], route.north_m[1:-1])):
+        marks.append(label(f"bend {number + 1}", (at[0] + 0.7, at[1] - 0.6), "note", "start"))
+    slope = plan.site.ground.slope
+    if slope > 0:
+        bearing = math.radians(plan.site.ground.falls_toward_deg)
+        start = (float(route.east_m[0]) - rows.row_length_m * 0.25, float(route.north_m[-1]) * 0.6)
+        end = (start[0] + 5 * math.sin(bearing), start[1] + 5 * math.cos(bearing))
+        wing = [(end[0] - 1.1 * math.sin(bearing + turn), end[1] - 1.1 * math.cos(bearing + turn))
+                for turn in (-0.4, 0.4)]
+        marks += [
+            line("fall", start, end), line("fall", wing[0], end, wing[1]),
+            label(f"falls {format_value(slope, 'ratio', units)}", (start[0], start[1] + 0.7),
+                  "contour-note"),
+        ]
+    return marks
 
 
 def _contours(plan: Plan, low: Point, high: Point, units: UnitSystem) -> list[Mark]:
@@ -140,7 +167,7 @@ def route_drawing(plan: Plan, units: UnitSystem) -> Drawing:
     marks = _scene(plan)
     route = plan.trench.route
     way = _points(route.east_m, route.north_m)
-    for a, b in zip(way[:-1], way[1:], strict=True):
+    for a, b in pairwise(way):
         marks.append(dimension(format_value(math.dist(a, b), "run", units), a, b, 7))
     for at, turn in zip(way[1:-1], route.turns_deg, strict=True):
         marks.append(label(f"{turn:.0f}°", (at[0] + 0.8, at[1] - 0.9), "note", "start"))

@@ -11,7 +11,7 @@ from openfurrow.sheets.marks import Drawing, Mark, dimension, drawing, label, li
 def rows_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     """Two rows at their pitch; a single row is drawn with the place the next would take."""
     section, pitch = plan.rows.section, plan.rows.pitch_m
-    left, right = -1.6, pitch + section.level_depth_m + 1.2
+    left, right = -2.2, pitch + section.level_depth_m + 1.2
     lowest = min(ground_z(plan, left), ground_z(plan, right)) - 0.8
     upper = (section.level_depth_m,
              ground_z(plan, 0) + section.lower_edge_m + section.rise_m)
@@ -25,12 +25,13 @@ def rows_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     next_edge = (pitch, ground_z(plan, pitch) + section.lower_edge_m)
     profile = math.radians(plan.rows.profile_deg)
     if 0 < plan.rows.profile_deg < 90:
-        reach = (next_edge[0] - upper[0])
-        back = 1.4
+        reach = next_edge[0] - upper[0]
+        end = (next_edge[0], upper[1] - reach * math.tan(profile))
+        back = 3.2
         start = (upper[0] - back, upper[1] + back * math.tan(profile))
-        marks.append(line("ray", start, upper, (next_edge[0], upper[1] - reach * math.tan(profile))))
-        marks.append(label(
-            f"sun at {plan.rows.profile_deg:.1f}° across the row", start, "sun-note", "start"))
+        marks.append(line("ray", start, upper, end))
+        words = f"sun at {plan.rows.profile_deg:.1f}° across the row"
+        marks.append(label(words, (start[0] + 0.3, start[1] + 0.25), "sun-note", "start"))
 
     def tape(value: float, kind: str = "tape") -> str:
         return format_value(value, kind, units)
@@ -42,10 +43,8 @@ def rows_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
         dimension(tape(section.lower_edge_m), (0.0, ground_z(plan, 0.0)),
                   (0.0, ground_z(plan, 0.0) + section.lower_edge_m), 7),
         dimension(tape(section.upper_edge_m), (upper[0], ground_z(plan, upper[0])), upper, -7),
-        dimension(tape(section.chord_m), (0.0, ground_z(plan, 0.0) + section.lower_edge_m),
-                  upper, 8),
-        label(f"{section.tilt_deg:.0f}°", (0.75, section.lower_edge_m + 0.16), "note", "start"),
-        line("fine", (0.0, section.lower_edge_m), (1.4, section.lower_edge_m)),
+        dimension(f"{tape(section.chord_m)} at {section.tilt_deg:.0f}°",
+                  (0.0, ground_z(plan, 0.0) + section.lower_edge_m), upper, 8),
     ]
     return (drawing("rows", "Across the rows", marks, low=(left, lowest),
-                    high=(right, max(upper[1], next_edge[1] + section.rise_m) + 0.9)),)
+                    high=(right, max(upper[1], next_edge[1] + section.rise_m) + 1.25)),)

@@ -1,6 +1,7 @@
 """Sun: its path over the year by bearing and height, with the winter window marked."""
 
 import numpy as np
+from numpy.typing import NDArray
 
 from openfurrow.core.plan import Plan
 from openfurrow.core.site.givens import SiteGivens
@@ -19,7 +20,7 @@ def sun_drawing(plan: Plan, site: SiteGivens) -> tuple[Drawing, ...]:
     marks: list[Mark] = []
     facing = plan.sun.facing_deg
 
-    def turned(azimuth: np.ndarray) -> np.ndarray:  # type: ignore[type-arg]
+    def turned(azimuth: NDArray[np.float64]) -> NDArray[np.float64]:
         return (azimuth - facing + 180) % 360 - 180
 
     for name, declination in (("winter", winter), ("equinox", 0.0), ("summer", -winter)):

@@ -1,5 +1,7 @@
 """Accounts, jobs, immutable revisions and drafts."""
 
+from datetime import datetime
+
 import sqlalchemy as sa
 from alembic import op
 from sqlalchemy.dialects.postgresql import JSONB
@@ -10,7 +12,7 @@ down_revision = None
 NOW = sa.text("now()")
 
 
-def _moment(name: str) -> sa.Column:
+def _moment(name: str) -> sa.Column[datetime]:
     return sa.Column(name, sa.DateTime(timezone=True), server_default=NOW, nullable=False)
 
 

@@ -1,0 +1,98 @@
+"""Pictures of the main views, taken from the demo data."""
+
+import tempfile
+import threading
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+import uvicorn
+from sqlalchemy.orm import Session
+
+from openfurrow.core.design import STAGES
+from openfurrow.demo.seed import PASSWORD, PLANNER, seed
+from openfurrow.store.cluster import free_port, private_cluster
+from openfurrow.store.database import migrate, open_database
+from openfurrow.web.app import create_app
+
+if TYPE_CHECKING:
+    from playwright.sync_api import Page
+
+CHROMIUM = "/usr/bin/chromium"
+# Keeps a headless browser on this machine: it asks nobody for updates.
+FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking",
+         "--disable-component-update", "--disable-sync", "--disable-quic", "--no-first-run"]
+DESK, PHONE = (1280, 800), (390, 844)
+
+
+@contextmanager
+def demo_server(root: Path) -> Iterator[str]:
+    """The application on fresh demo data and a throwaway cluster; gives its address."""
+    with tempfile.TemporaryDirectory(prefix="furrow-") as folder:
+        Path(folder).chmod(0o755)
+        with private_cluster(Path(folder) / "cluster", lasting=False) as url:
+            engine = open_database(url)
+            migrate(engine)
+            with Session(engine) as session, session.begin():
+                seed(session)
+            port = free_port()
+            config = uvicorn.Config(
+                create_app(engine, root / "frontend" / "dist"), host="127.0.0.1", port=port,
+                log_level="warning",
+            )
+            server = uvicorn.Server(config)
+            thread = threading.Thread(target=server.run, daemon=True)
+            thread.start()
+            while not server.started:
+                thread.join(0.02)
+            try:
+                yield f"http://127.0.0.1:{port}"
+            finally:
+                server.should_exit = True
+                thread.join(10)
+                engine.dispose()
+
+
+def sign_in(page: "Page", address: str, name: str = PLANNER) -> None:
+    """Sign in as a demo person and wait for the list of jobs."""
+    page.goto(address)
+    page.get_by_label("Name").fill(name)
+    page.get_by_label("Password").fill(PASSWORD)
+    page.get_by_role("button", name="Sign in").click()
+    page.get_by_test_id("job").first.wait_for()
+
+
+def take_shots(root: Path, target: Path) -> int:
+    """One picture of each main view at desk size, two on a phone, one at dusk."""
+    from playwright.sync_api import sync_playwright
+
+    target.mkdir(parents=True, exist_ok=True)
+    with demo_server(root) as address, sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        for (width, height), views in ((DESK, ("jobs", *STAGES, "dusk")),
+                                       (PHONE, ("phone-footings", "phone-stakeout"))):
+            page = browser.new_page(viewport={"width": width, "height": height})
+            sign_in(page, address)
+            for view in views:
+                _open(page, view)
+                page.screenshot(path=target / f"{view}.png")
+                print(target / f"{view}.png")
+            page.close()
+        browser.close()
+    return 0
+
+
+def _open(page: "Page", view: str) -> None:
+    if view == "jobs":
+        return
+    stage = view.removeprefix("phone-") if view != "dusk" else "rows"
+    if page.url.count("/jobs/") == 0:
+        page.get_by_test_id("job").first.click()
+        page.locator("[data-shown]").wait_for()
+    if view == "dusk":
+        page.get_by_role("button", name="Dusk").click()
+    page.locator(f"[data-stage={stage}]").click()
+    page.locator(f"[data-shown={stage}]").wait_for()
+    page.locator("svg[data-drawing]").last.wait_for()
+    page.mouse.move(2, 2)
