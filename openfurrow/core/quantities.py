@@ -109,7 +109,7 @@ KINDS: dict[str, Kind] = {
         {"m³": 1.0, "m3": 1.0, "cu yd": CUBIC_YARD_M3, "cu ft": FOOT_M**3},
     ),
     "mass": Kind(
-        Shown("lb", POUND_KG, 0), Shown("kg", 1.0, 1), {"kg": 1.0, "lb": POUND_KG, "t": 1000.0}
+        Shown("lb", POUND_KG, 1), Shown("kg", 1.0, 1), {"kg": 1.0, "lb": POUND_KG, "t": 1000.0}
     ),
     "line_mass": Kind(
         Shown("lb/ft", POUND_KG / FOOT_M, 2),
@@ -210,6 +210,13 @@ def _number(text: str) -> float:
     return float(text.replace(",", "."))
 
 
+def _unit_words(kind: str) -> dict[str, float]:
+    """Every word for a unit of ``kind``: those people type, and those either system shows."""
+    how = KINDS[kind]
+    shown = {s.unit.lower(): s.si_per_unit for s in (how.us, how.metric) if s.unit}
+    return {**shown, **how.words}
+
+
 def parse(text: str, kind: str, system: UnitSystem) -> float:
     """Read what a person typed as a quantity of ``kind``; returns SI.
 
@@ -227,7 +234,7 @@ def parse(text: str, kind: str, system: UnitSystem) -> float:
     if kind == "temperature":
         return _parse_temperature(cleaned, default)
     total, position, last_scale, negative = 0.0, 0, math.inf, False
-    words = KINDS[kind].words
+    words = _unit_words(kind)
     while position < len(cleaned):
         term = _TERM.match(cleaned, position)
         if term is None or term.end() == position or not (term["number"] or term["top"]):

@@ -93,6 +93,8 @@ FUNCTIONS: Mapping[str, Callable[..., float]] = {
     "max": max,
     "min": min,
     "abs": abs,
+    # Brought into 0 to 360°.
+    "bearing": lambda angle_deg: angle_deg % 360.0,
 }
 
 

@@ -87,7 +87,7 @@ def _headlines(
             "The way of failing that asks for the greatest depth.",
         ), True),
         Answer("footings", "spacing", "Post to post", Working(
-            "s", "L / (ceil(L / limit - 2 * r) + 2 * r)",
+            "s", "L / (max(1, ceil(L / limit - 2 * r)) + 2 * r)",
             (
                 Input("L", "purlin", line.purlin_m, "run"),
                 Input("limit", "longest span", givens.span_limit_m, "tape"),

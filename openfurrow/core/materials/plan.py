@@ -19,8 +19,8 @@ class MaterialsPlan:
     checks: tuple[Check, ...]
 
     def quantity(self, key: str) -> float:
-        """What to order of one line; KeyError if the list has no such line."""
-        return {line.key: line.quantity for line in self.lines}[key]
+        """What to order of one line; nought where the drawing takes none."""
+        return next((line.quantity for line in self.lines if line.key == key), 0.0)
 
 
 def plan_materials(givens: MaterialsGivens, takes: tuple[Take, ...]) -> MaterialsPlan:

@@ -59,7 +59,7 @@ def plan_sun(site: SiteGivens, givens: SunGivens) -> SunPlan:
     altitude, azimuth = altitude_azimuth_deg(site.latitude_deg, winter, window_h)
     facing_working = Working(
         "A",
-        "(A_eq + turn) - 360 * floor((A_eq + turn) / 360)",
+        "bearing(A_eq + turn)",
         (
             Input("A_eq", "true bearing to the equator", equator, "bearing"),
             Input("turn", "turned from the equator", givens.turn_deg, "angle"),
@@ -71,7 +71,7 @@ def plan_sun(site: SiteGivens, givens: SunGivens) -> SunPlan:
     compass = (facing - declination) % 360.0
     compass_working = Working(
         "A_mag",
-        "(A - D) - 360 * floor((A - D) / 360)",
+        "bearing(A - D)",
         (
             Input("A", "true bearing the array faces", facing, "bearing"),
             Input("D", "declination, east positive", declination, "angle"),
@@ -142,7 +142,7 @@ def _shadow_answer(site: SiteGivens, noon: datetime) -> Answer:
             "On this day the sun is not up an hour before noon.",
         ))
     return Answer("sun", "shadow", f"Shadow of a pole at {hour_before:%H:%M}", Working(
-        "A_s", "A_sun + 180 - 360 * floor((A_sun + 180) / 360)",
+        "A_s", "bearing(A_sun + 180)",
         (
             Input("A_sun", "true bearing of the sun then", azimuth, "bearing"),
             Input("a", "its height", altitude, "angle"),

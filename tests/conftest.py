@@ -1,0 +1,107 @@
+"""Fixtures shared by the tests: designs, a throwaway PostgreSQL cluster, the running application."""
+
+import threading
+from collections.abc import Iterator
+from pathlib import Path
+
+import httpx
+import pytest
+import uvicorn
+from hypothesis import settings
+from sqlalchemy import Engine, text
+from sqlalchemy.orm import Session
+
+from openfurrow.core.design import Design
+from openfurrow.core.plan import Plan, plan
+from openfurrow.demo.designs import field, larkspur
+from openfurrow.demo.seed import CREW_LEAD, PASSWORD, PLANNER, seed
+from openfurrow.store.cluster import free_port, private_cluster
+from openfurrow.store.database import migrate, open_database
+from openfurrow.web.app import create_app
+
+settings.register_profile("furrow", deadline=None, derandomize=True)
+settings.load_profile("furrow")
+
+ROOT = Path(__file__).resolve().parents[1]
+
+
+@pytest.fixture(scope="session")
+def demo() -> Design:
+    return larkspur()
+
+
+@pytest.fixture(scope="session")
+def demo_plan(demo: Design) -> Plan:
+    return plan(demo)
+
+
+@pytest.fixture(scope="session")
+def metric_field() -> Design:
+    return field(500)
+
+
+@pytest.fixture(scope="session")
+def database_url(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    home = tmp_path_factory.mktemp("cluster")
+    for folder in (home, *home.parents[:2]):
+        folder.chmod(0o755)
+    with private_cluster(home / "cluster", lasting=False) as url:
+        yield url
+
+
+@pytest.fixture(scope="session")
+def engine(database_url: str) -> Iterator[Engine]:
+    engine = open_database(database_url)
+    migrate(engine)
+    yield engine
+    engine.dispose()
+
+
+@pytest.fixture
+def store(engine: Engine) -> Engine:
+    """The demo, freshly seeded, and nothing else."""
+    with engine.begin() as connection:
+        connection.execute(text("truncate account, job cascade"))
+    with Session(engine) as session, session.begin():
+        assert seed(session)
+    return engine
+
+
+@pytest.fixture(scope="session")
+def address(engine: Engine) -> Iterator[str]:
+    """The application with its built screens on a loopback port."""
+    port = free_port()
+    app = create_app(engine, ROOT / "frontend" / "dist")
+    server = uvicorn.Server(uvicorn.Config(app, host="127.0.0.1", port=port, log_level="warning"))
+    thread = threading.Thread(target=server.run, daemon=True)
+    thread.start()
+    while not server.started:
+        thread.join(0.02)
+    yield f"http://127.0.0.1:{port}"
+    server.should_exit = True
+    thread.join(10)
+
+
+def signed_in(address: str, name: str) -> httpx.Client:
+    client = httpx.Client(base_url=f"{address}/api", timeout=30)
+    answer = client.post("/session", json={"name": name, "password": PASSWORD})
+    assert answer.status_code == 200, answer.text
+    return client
+
+
+@pytest.fixture
+def planner(address: str, store: Engine) -> Iterator[httpx.Client]:
+    with signed_in(address, PLANNER) as client:
+        yield client
+
+
+@pytest.fixture
+def crew_lead(address: str, store: Engine) -> Iterator[httpx.Client]:
+    with signed_in(address, CREW_LEAD) as client:
+        yield client
+
+
+@pytest.fixture
+def job(planner: httpx.Client) -> str:
+    """The address of the demo job."""
+    return f"/jobs/{planner.get('/jobs').json()[0]['id']}"

@@ -1,0 +1,135 @@
+"""Typed text becomes a new design, or a problem that names field, range and remedy."""
+
+import json
+
+import pytest
+
+from openfurrow.core.design import Design
+from openfurrow.core.design_versions import read_document
+from openfurrow.core.edits import DesignError, apply, differences, merged
+from openfurrow.core.fields import fields, read, value_at, write
+from openfurrow.exchange.design_json import read_design, write_design
+
+
+def test_every_field_says_what_it_means_where_from_and_what_is_usual() -> None:
+    for path, field in fields().items():
+        assert field.label and len(field.meaning) > 8 and len(field.where) > 8, path
+        if field.measured and field.low is not None and field.high is not None:
+            usual = field.usual
+            assert field.low < field.high, path
+            assert usual is None or field.low <= usual[0] < usual[1] <= field.high, path
+            assert usual is not None or path in {
+                "site.latitude_deg", "site.longitude_deg", "site.falls_toward_deg"}, path
+
+
+@pytest.mark.parametrize("units", ["us", "metric"])
+def test_every_field_reads_what_it_writes(demo: Design, units: str) -> None:
+    for path, field in fields().items():
+        value = value_at(demo, path)
+        again = read(field, write(field, value, units), units)
+        if isinstance(value, float):
+            assert again == pytest.approx(value, rel=0.01, abs=1e-3), path
+        elif field.kind == "date":
+            assert again == value.isoformat()
+        elif field.kind == "route":
+            assert [tuple(point) for point in again] == [pytest.approx(p, abs=0.01) for p in value]
+        else:
+            assert again == value, path
+
+
+def test_feet_and_metres_land_in_the_same_place(demo: Design) -> None:
+    feet = apply(demo, [("rows.lower_edge_m", "5'6\"")], "us")
+    metres = apply(demo, [("rows.lower_edge_m", "1.6764 m")], "us")
+    assert feet.rows.lower_edge_m == pytest.approx(metres.rows.lower_edge_m) == pytest.approx(1.6764)
+    assert demo.rows.lower_edge_m == 0.9
+
+
+def test_an_empty_optional_field_is_left_to_the_plan(demo: Design) -> None:
+    held = apply(demo, [("footings.depth_m", "6 ft")], "us")
+    assert held.footings.depth_m == pytest.approx(1.8288)
+    assert apply(held, [("footings.depth_m", "")], "us") == demo
+
+
+@pytest.mark.parametrize(
+    ("path", "text", "says"),
+    [
+        ("rows.tilt_deg", "99", "above what is allowed"),
+        ("rows.tilt_deg", "steep", "not a number"),
+        ("rows.modules_high", "1.5", "not a whole number"),
+        ("site.time_zone", "Mars/Base", "IANA time zone"),
+        ("site.soil_class", "peat", "sandy gravel"),
+        ("site.route", "1, 2, 3", "east, north"),
+        ("site.route", "9999 m, 1", "5000"),
+        ("sun.walk_date", "yesterday", "not a date"),
+        ("frame.purlin_section", "Z 1", "one of"),
+        ("trench.room_for_growth", "perhaps", "yes nor no"),
+        ("rows.nonsense", "1", "not a field"),
+        ("name", "", "at least 1"),
+    ],
+)
+def test_a_wrong_entry_names_the_field_the_range_and_the_remedy(
+    demo: Design, path: str, text: str, says: str
+) -> None:
+    with pytest.raises(DesignError) as error:
+        apply(demo, [(path, text)], "us")
+    (problem,) = error.value.problems
+    assert problem.path.startswith(path)
+    assert says in problem.message + problem.allowed
+    if path in fields():
+        assert problem.allowed and problem.remedy
+
+
+def test_a_lap_that_eats_the_stick_is_refused(demo: Design) -> None:
+    with pytest.raises(DesignError, match="a third"):
+        apply(demo, [("frame.stock_length_m", "8 ft"), ("frame.lap_m", "3 ft")], "us")
+
+
+def test_bounds_are_told_in_the_units_that_are_shown(demo: Design) -> None:
+    for units, words in (("us", '13\' 1 1/2"'), ("metric", "4\u202f000 mm")):
+        with pytest.raises(DesignError) as error:
+            apply(demo, [("rows.lower_edge_m", "9 m")], units)
+        assert words in error.value.problems[0].allowed
+
+
+def test_differences_are_in_words_and_merging_keeps_both_sides(demo: Design) -> None:
+    mine = apply(demo, [("rows.tilt_deg", "30"), ("rows.rows", "2")], "us")
+    theirs = apply(demo, [("rows.tilt_deg", "25"), ("trench.width_m", "16 in")], "us")
+    assert [(d.label, d.before, d.after) for d in differences(demo, mine, "us")] == [
+        ("Rows", "1", "2"), ("Tilt", "34.0°", "30.0°")]
+    both = merged(demo, mine, theirs, frozenset())
+    assert (both.rows.tilt_deg, both.rows.rows) == (30, 2)
+    assert both.trench.width_m == pytest.approx(0.4064)
+    assert merged(demo, mine, theirs, frozenset({"rows.tilt_deg"})).rows.tilt_deg == 25
+
+
+def test_version_one_is_brought_up_to_date(demo: Design) -> None:
+    old = json.loads(write_design(demo))
+    old["schema_version"] = 1
+    old["site"] = {k: v for k, v in old["site"].items()
+                   if k not in ("rule_pack", "display_units")} | {"units": "metric"}
+    design = read_document(old)
+    assert (design.site.rule_pack, design.site.display_units) == ("metric", "metric")
+    assert design.rows == demo.rows
+
+
+@pytest.mark.parametrize("version", [0, -1, 3, "2", None, True, 1.0])
+def test_an_unknown_version_is_refused_with_the_reason(demo: Design, version: object) -> None:
+    with pytest.raises(DesignError) as error:
+        read_document(json.loads(write_design(demo)) | {"schema_version": version})
+    assert error.value.problems[0].path == "schema_version"
+
+
+@pytest.mark.parametrize(
+    ("data", "says"),
+    [
+        (b"", "not JSON"), (b"{", "line 1"), (b"[]", "not a JSON object"), (b"\xff\xfe{", "UTF-8"),
+        (b'{"schema_version": 2, "name": "x", "rows": {"tilt_deg": NaN}}', "NaN"),
+        (b"[" * 200_000, "not"), (b" " * 1_000_001, "bytes"),
+        (b'{"schema_version": 2}', "name"),
+        (b'{"schema_version": 2, "name": "x", "rows": {"tilt_deg": 1e999}}', "tilt"),
+    ],
+)
+def test_a_broken_file_says_which_part_is_wrong(data: bytes, says: str) -> None:
+    with pytest.raises(DesignError) as error:
+        read_design(data)
+    assert says in str(error.value)

@@ -1,0 +1,169 @@
+"""What must hold for any design, whatever its numbers."""
+
+import math
+
+import numpy as np
+import pytest
+from hypothesis import HealthCheck, assume, given, settings
+from hypothesis import strategies as st
+from tests.designs import designs
+
+from openfurrow.core.design import Design
+from openfurrow.core.plan import Plan, plan
+from openfurrow.exchange.design_json import read_design, write_design
+
+slow = settings(max_examples=60, suppress_health_check=[HealthCheck.too_slow])
+
+
+def changed(design: Design, stage: str, **givens: object) -> Design:
+    part = getattr(design, stage).model_copy(update=givens)
+    return design.model_copy(update={stage: part})
+
+
+@slow
+@given(designs(), st.floats(1, 15))
+def test_pitch_grows_with_tilt(design: Design, more_deg: float) -> None:
+    low = changed(design, "rows", pitch_m=None, tilt_deg=design.rows.tilt_deg * 0.6)
+    steep = changed(low, "rows", tilt_deg=low.rows.tilt_deg + more_deg)
+    # Beyond 90° less the profile angle the table's own lean wins over its height.
+    assume(steep.rows.tilt_deg + plan(low).rows.profile_deg < 90)
+    assert plan(steep).rows.least_pitch_m >= plan(low).rows.least_pitch_m - 1e-9
+
+
+@slow
+@given(designs(), st.floats(0.5, 10))
+def test_pitch_grows_with_distance_from_the_equator(design: Design, further_deg: float) -> None:
+    design = changed(design, "sun", turn_deg=0.0)
+    design = changed(design, "rows", pitch_m=None)
+    latitude = math.copysign(abs(design.site.latitude_deg) * 0.8, design.site.latitude_deg)
+    near = changed(design, "site", latitude_deg=latitude, slope=0.0)
+    far = changed(near, "site", latitude_deg=latitude + math.copysign(further_deg, latitude))
+    assert plan(far).rows.least_pitch_m >= plan(near).rows.least_pitch_m - 1e-9
+
+
+@slow
+@given(designs(), st.floats(0.5, 20))
+def test_depth_never_shrinks_with_wind(design: Design, more_m_s: float) -> None:
+    design = changed(design, "footings", depth_m=None)
+    windier = changed(design, "site", wind_speed_m_s=design.site.wind_speed_m_s + more_m_s)
+    calm, gusty = plan(design).footings.posts, plan(windier).footings.posts
+    assert gusty.depth_m >= calm.depth_m - 1e-9
+    for needed, before in zip(gusty.needs.all_m, calm.needs.all_m, strict=True):
+        assert needed >= before - 1e-9
+
+
+@slow
+@given(designs(), st.floats(100, 3000))
+def test_more_snow_never_asks_for_less_under_weight(design: Design, more_pa: float) -> None:
+    snowier = changed(design, "site", ground_snow_pa=design.site.ground_snow_pa + more_pa)
+    assert (
+        plan(snowier).footings.posts.needs.bearing_m
+        >= plan(design).footings.posts.needs.bearing_m - 1e-9
+    )
+
+
+def mirrored(design: Design) -> Design:
+    """The same job on the other half of the globe: north and south exchanged."""
+    site = design.site
+    return changed(
+        changed(
+            design, "site",
+            latitude_deg=-site.latitude_deg,
+            falls_toward_deg=(180.0 - site.falls_toward_deg) % 360.0,
+            route=tuple((east, -north) for east, north in site.route),
+        ),
+        "sun", turn_deg=-design.sun.turn_deg,
+    )
+
+
+@slow
+@given(designs())
+def test_the_mirrored_hemisphere_gives_the_mirrored_plan(design: Design) -> None:
+    here, there = plan(design), plan(mirrored(design))
+    for stage in ("rows", "footings", "frame", "modules"):
+        for a, b in zip(getattr(here, stage).answers, getattr(there, stage).answers, strict=True):
+            if isinstance(a.value, str):
+                assert a.value == b.value, (stage, a.key)
+            else:
+                assert a.value == pytest.approx(b.value, rel=1e-6, abs=1e-6), (stage, a.key)
+    # The window is not symmetric about noon on a turned array, but each post has its image.
+    east, north = here.places.east_m, here.places.north_m
+    image = {(round(e, 5) + 0.0, round(-n, 5) + 0.0) for e, n in zip(
+        there.places.east_m.tolist(), there.places.north_m.tolist(), strict=True)}
+    assert {(round(e, 5) + 0.0, round(n, 5) + 0.0) for e, n in zip(
+        east.tolist(), north.tolist(), strict=True)} == image
+
+
+@slow
+@given(designs())
+def test_materials_are_never_fewer_than_the_drawing_shows(design: Design) -> None:
+    found = plan(design)
+    quantity = found.materials.quantity
+    modules = found.rows.module_count
+    assert quantity("module") == modules
+    assert quantity("post") >= found.stakeout.stakes.tape_m.size
+    assert quantity("end_clamp") + quantity("mid_clamp") >= 2 * modules
+    assert 4 * modules <= quantity("end_clamp") + 2 * quantity("mid_clamp")
+    bought = quantity("purlin") * design.frame.stock_length_m
+    assert bought >= found.frame.purlin_lines * found.footings.posts.line.purlin_m - 1e-6
+    wire = 2 * found.wiring.strings.count * found.trench.route.ground_length_m
+    assert quantity("trench_wire") >= wire
+    if found.trench.conduit:
+        assert quantity("conduit") * 3.048 >= found.trench.route.ground_length_m - 1e-6
+    for line in found.materials.lines:
+        assert line.quantity >= line.net - 1e-9, line.key
+
+
+@slow
+@given(designs())
+def test_an_exported_design_read_again_gives_the_same_plan(design: Design) -> None:
+    again = read_design(write_design(design).encode())
+    assert again == design
+    assert [a.value for a in plan(again).answers] == [a.value for a in plan(design).answers]
+
+
+@slow
+@given(designs())
+def test_string_lengths_add_up_and_stay_under_the_limit(design: Design) -> None:
+    strings = plan(design).wiring.strings
+    assert strings.lengths.sum() == plan(design).rows.module_count
+    assert strings.lengths.max() - strings.lengths.min() <= 1
+    assert strings.lengths.max() <= strings.longest_allowed
+
+
+@slow
+@given(designs())
+def test_posts_stand_inside_the_purlin_and_no_further_apart_than_allowed(design: Design) -> None:
+    line = plan(design).footings.posts.line
+    assert line.along_m[0] >= -1e-9
+    assert line.along_m[-1] <= line.purlin_m + 1e-9
+    assert np.all(np.diff(line.along_m) <= design.footings.span_limit_m + 1e-9)
+    assert line.tributary_m.sum() == pytest.approx(line.purlin_m, rel=1e-6)
+
+
+@slow
+@given(designs())
+def test_stakes_agree_with_ground_depth_and_instrument(design: Design) -> None:
+    found = plan(design)
+    stakes = found.stakeout.stakes
+    height = design.stakeout.instrument_height_m
+    assert stakes.ground_m[0] == 0
+    assert np.allclose(stakes.rod_ground_m + stakes.ground_m, height)
+    assert np.allclose(stakes.length_m, stakes.top_m - stakes.ground_m + stakes.depth_m)
+    assert np.all(stakes.top_m - stakes.ground_m >= found.rows.section.reveal_m - 1e-6)
+    assert stakes.length_m.max() <= found.footings.posts.reveal_m + found.footings.posts.depth_m + 1e-6
+
+
+@slow
+@given(designs())
+def test_the_level_diagonals_agree_and_ground_ones_are_never_shorter(design: Design) -> None:
+    stakeout = plan(design).stakeout
+    east, north = stakeout.corners_east_m, stakeout.corners_north_m
+    first = math.hypot(east[2] - east[0], north[2] - north[0])
+    second = math.hypot(east[3] - east[1], north[3] - north[1])
+    assert first == pytest.approx(second) == pytest.approx(stakeout.diagonal_level_m)
+    assert min(stakeout.diagonal_a_m, stakeout.diagonal_b_m) >= stakeout.diagonal_level_m - 1e-9
+
+
+def test_the_demo_stops_nothing(demo_plan: Plan) -> None:
+    assert [check.title for check in demo_plan.checks if check.level == "stop"] == []
