@@ -3,12 +3,12 @@
 from datetime import date
 
 import pytest
-from tests.core.test_properties import changed
 
 from openfurrow.core.checks import Check
 from openfurrow.core.design import Design
 from openfurrow.core.fields import fields
 from openfurrow.core.plan import plan
+from tests.core.test_properties import changed
 
 BREAKS = [
     ("site", "slope", "look", {"site": {"slope": 0.25}}),

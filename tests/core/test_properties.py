@@ -6,11 +6,11 @@ import numpy as np
 import pytest
 from hypothesis import HealthCheck, assume, given, settings
 from hypothesis import strategies as st
-from tests.designs import designs
 
 from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan, plan
 from openfurrow.exchange.design_json import read_design, write_design
+from tests.designs import designs
 
 slow = settings(max_examples=60, suppress_health_check=[HealthCheck.too_slow])
 

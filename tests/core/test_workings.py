@@ -2,11 +2,11 @@
 
 import pytest
 from hypothesis import HealthCheck, given, settings
-from tests.designs import designs
 
 from openfurrow.core.design import STAGES, Design
 from openfurrow.core.plan import Plan, plan
 from openfurrow.core.working import evaluate
+from tests.designs import designs
 
 
 def check_workings(found: Plan) -> int:

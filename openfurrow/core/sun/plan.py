@@ -17,7 +17,12 @@ from openfurrow.core.sun.magnetic import (
     decimal_year,
     declination_deg,
 )
-from openfurrow.core.sun.position import altitude_azimuth_deg, local_noon, sun_at, winter_declination_deg
+from openfurrow.core.sun.position import (
+    altitude_azimuth_deg,
+    local_noon,
+    sun_at,
+    winter_declination_deg,
+)
 from openfurrow.core.working import (
     GEOMETRY,
     Answer,
