@@ -24,7 +24,9 @@ def _stop(number: int, frame: FrameType | None) -> None:
 
 
 def free_or(wanted: int) -> int:
-    """The wanted port if nobody listens there, else a free one."""
+    """The wanted port if nobody listens there, else a free one; 0 asks for any."""
+    if wanted == 0:
+        return free_port()
     with socket.socket() as probe:
         probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:

@@ -1,7 +1,13 @@
 """Fixtures shared by the tests: designs, a throwaway PostgreSQL cluster, the running application."""
 
+import os
+import signal
+import subprocess
+import sys
 import threading
+import time
 from collections.abc import Iterator
+from contextlib import contextmanager, suppress
 from pathlib import Path
 
 import httpx
@@ -82,11 +88,35 @@ def address(engine: Engine) -> Iterator[str]:
     thread.join(10)
 
 
-def signed_in(address: str, name: str) -> httpx.Client:
-    client = httpx.Client(base_url=f"{address}/api", timeout=30)
-    answer = client.post("/session", json={"name": name, "password": PASSWORD})
-    assert answer.status_code == 200, answer.text
-    return client
+@contextmanager
+def running(database_url: str, stop_with: signal.Signals = signal.SIGINT) -> Iterator[str]:
+    """The start command over a database, until it is stopped as a person would stop it."""
+    process = subprocess.Popen(
+        [sys.executable, "-m", "openfurrow.cli", "start", "--port", "0", "--no-demo"], cwd=ROOT,
+        env=os.environ | {"DATABASE_URL": database_url}, stdout=subprocess.PIPE, text=True,
+    )
+    assert process.stdout
+    try:
+        address = process.stdout.readline().split()[3]
+        deadline = time.monotonic() + 20
+        while time.monotonic() < deadline:
+            with suppress(httpx.ConnectError):
+                httpx.get(f"{address}/api/health")
+                break
+            time.sleep(0.05)
+        yield address
+    finally:
+        process.send_signal(stop_with)
+        process.wait(timeout=15)
+        process.stdout.close()
+
+
+@contextmanager
+def signed_in(address: str, name: str) -> Iterator[httpx.Client]:
+    with httpx.Client(base_url=f"{address}/api", timeout=30) as client:
+        answer = client.post("/session", json={"name": name, "password": PASSWORD})
+        assert answer.status_code == 200, answer.text
+        yield client
 
 
 @pytest.fixture

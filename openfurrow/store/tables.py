@@ -4,7 +4,16 @@ import uuid
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import DateTime, ForeignKey, Integer, String, UniqueConstraint, func
+from sqlalchemy import (
+    DateTime,
+    ForeignKey,
+    ForeignKeyConstraint,
+    Index,
+    Integer,
+    String,
+    UniqueConstraint,
+    func,
+)
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
@@ -47,6 +56,7 @@ class Member(Base):
     """Who may see a job, and whether they may change it."""
 
     __tablename__ = "member"
+    __table_args__ = (Index("member_account", "account_id"),)
     job_id: Mapped[uuid.UUID] = mapped_column(
         ForeignKey("job.id", ondelete="CASCADE"), primary_key=True
     )
@@ -61,10 +71,7 @@ class Revision(Base):
     """A saved design. Rows are never changed (a trigger refuses); each parent has one child."""
 
     __tablename__ = "revision"
-    __table_args__ = (
-        UniqueConstraint("job_id", "number"),
-        UniqueConstraint("job_id", "parent"),
-    )
+    __table_args__ = (UniqueConstraint("job_id", "parent"),)
     job_id: Mapped[uuid.UUID] = mapped_column(
         ForeignKey("job.id", ondelete="CASCADE"), primary_key=True
     )
@@ -95,6 +102,11 @@ class DraftStep(Base):
     """One edit of a draft: the whole design after it, and what was changed in words."""
 
     __tablename__ = "draft_step"
+    __table_args__ = (
+        ForeignKeyConstraint(
+            ["job_id", "account_id"], ["draft.job_id", "draft.account_id"], ondelete="CASCADE"
+        ),
+    )
     job_id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
     account_id: Mapped[int] = mapped_column(primary_key=True)
     number: Mapped[int] = mapped_column(Integer, primary_key=True)

@@ -57,7 +57,6 @@ def upgrade() -> None:
         _moment("saved_at"),
         sa.Column("note", sa.String(300), nullable=False),
         sa.Column("design", JSONB, nullable=False),
-        sa.UniqueConstraint("job_id", "number"),
         sa.UniqueConstraint("job_id", "parent"),
     )
     op.execute(

@@ -1,0 +1,96 @@
+"""The cluster, the schema and the command line around them."""
+
+import os
+import signal
+import subprocess
+import sys
+from pathlib import Path
+
+import httpx
+import psycopg
+import pytest
+from alembic.autogenerate import compare_metadata
+from alembic.migration import MigrationContext
+from sqlalchemy import Engine
+from tests.conftest import running
+
+from openfurrow.store.cluster import private_cluster
+from openfurrow.store.database import migrate, open_database
+from openfurrow.store.errors import StoreError
+from openfurrow.store.tables import Base
+
+ROOT = Path(__file__).resolve().parents[2]
+
+
+def test_the_migrations_make_the_tables_that_are_mapped(engine: Engine) -> None:
+    migrate(engine)
+    with engine.connect() as connection:
+        assert compare_metadata(MigrationContext.configure(connection), Base.metadata) == []
+
+
+def test_the_cluster_wants_a_password_and_listens_on_loopback_only(database_url: str) -> None:
+    with psycopg.connect(database_url) as connection:
+        assert connection.execute("show listen_addresses").fetchone() == ("127.0.0.1",)
+        assert connection.execute("show unix_socket_directories").fetchone() == ("",)
+    with pytest.raises(psycopg.OperationalError):
+        psycopg.connect(database_url.replace("openfurrow:", "openfurrow:wrong"))
+
+
+def test_a_second_start_on_the_same_data_is_refused_in_words(tmp_path: Path) -> None:
+    for folder in (tmp_path, *tmp_path.parents[:3]):
+        if os.access(folder, os.W_OK) and str(folder).startswith("/tmp/"):
+            folder.chmod(0o755)
+    with (
+        private_cluster(tmp_path / "c", lasting=False) as url,
+        pytest.raises(StoreError, match="already running"),
+        private_cluster(tmp_path / "c", lasting=False),
+    ):
+        pass
+    with pytest.raises(psycopg.OperationalError):
+        psycopg.connect(url)
+    with private_cluster(tmp_path / "c", lasting=False) as again, psycopg.connect(again) as connection:
+        assert connection.execute("select 1").fetchone() == (1,)
+
+
+def test_another_kind_of_database_is_refused() -> None:
+    with pytest.raises(StoreError, match="postgresql://"):
+        open_database("sqlite:///x.db")
+
+
+@pytest.mark.parametrize("number", [signal.SIGINT, signal.SIGTERM])
+def test_start_serves_and_stops_cleanly(database_url: str, number: signal.Signals) -> None:
+    with running(database_url, number) as address:
+        assert httpx.get(f"{address}/api/health").json() == {"status": "up"}
+    with pytest.raises(httpx.ConnectError):
+        httpx.get(f"{address}/api/health")
+
+
+def run(*words: str, given: str = "") -> subprocess.CompletedProcess[str]:
+    return subprocess.run([sys.executable, "-m", "openfurrow.cli", *words], cwd=ROOT, input=given,
+                          capture_output=True, text=True, check=False)
+
+
+def test_an_example_is_planned_and_exported(tmp_path: Path) -> None:
+    design = run("example", "larkspur").stdout
+    planned = run("plan", "-", given=design)
+    assert planned.returncode == 0
+    assert "Row pitch, level" in planned.stdout and "stops 0" in planned.stdout
+    for name in ("a.design.json", "larkspur-stakes.csv", "materials.csv", "map.geojson"):
+        target = tmp_path / name
+        done = run("export", "-", "--to", str(target), given=design)
+        assert done.returncode == 0 and target.stat().st_size > 500, done.stderr
+    assert (tmp_path / "map.geojson").read_text().startswith('{"type": "FeatureCollection"')
+    assert sorted(p.name for p in tmp_path.iterdir() if p.name.startswith(".")) == []
+
+
+def test_what_cannot_be_done_is_one_clear_error(tmp_path: Path) -> None:
+    bad = tmp_path / "bad.json"
+    bad.write_text('{"schema_version": 2, "name": "x", "rows": {"tilt_deg": 400}}')
+    answer = run("plan", str(bad))
+    assert answer.returncode == 2
+    assert "rows.tilt_deg: Tilt is above what is allowed; allowed: from 0.0° to 75.0°" in answer.stderr
+    assert "Traceback" not in answer.stderr
+    assert "No such file" in run("plan", str(tmp_path / "none.json")).stderr
+    named = run("export", "-", "--to", str(tmp_path / "x.csv"), given=run("example", "larkspur").stdout)
+    assert named.returncode == 2 and "stakes.csv" in named.stderr
+    assert not (tmp_path / "x.csv").exists()
