@@ -11,11 +11,11 @@ import pytest
 from shapely.geometry import shape
 from sqlalchemy import Engine, text
 from sqlalchemy.exc import ProgrammingError
-from tests.conftest import running, signed_in
 
 from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan
 from openfurrow.demo.seed import CREW_LEAD, PASSWORD, PLANNER
+from tests.conftest import running, signed_in
 
 
 def edit(client: httpx.Client, job: str, *edits: tuple[str, str], stage: str = "rows",

@@ -12,12 +12,12 @@ import pytest
 from alembic.autogenerate import compare_metadata
 from alembic.migration import MigrationContext
 from sqlalchemy import Engine
-from tests.conftest import running
 
 from openfurrow.store.cluster import private_cluster
 from openfurrow.store.database import migrate, open_database
 from openfurrow.store.errors import StoreError
 from openfurrow.store.tables import Base
+from tests.conftest import running
 
 ROOT = Path(__file__).resolve().parents[2]
 

@@ -44,7 +44,7 @@ export function CutView({ sheet, here, go, movedIn }: Props) {
           </svg>
         )}
       </div>
-      <nav aria-label="Stages of the job" className="border-y border-base-300 overflow-x-auto">
+      <nav aria-label="Stages of the job" className="relative border-y border-base-300 overflow-x-auto">
         <ul className="flex min-w-max justify-between">
           {sheet.stages.map(({ stage, state, short, headline }) => (
             <li key={stage} className="flex-1">

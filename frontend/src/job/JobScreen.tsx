@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState, useSyncExternalStore } from "react";
 import { Navigate, useNavigate, useParams } from "react-router";
-import { api, type Stage } from "../api/client";
+import type { Stage } from "../api/client";
 import { CutView } from "../cut/CutView";
 import { SCREENS, STAGES } from "../stages";
 import { KeysDialog } from "../ui/KeysDialog";
@@ -52,11 +52,9 @@ function Screen({ id, stage }: { id: string; stage: Stage }) {
   };
   const steps = view?.draft.steps ?? [];
   const at = steps.findIndex((step) => step.number === view?.draft.position);
-  const stepTo = (index: number) => {
-    const step = steps[index];
-    return step && view?.role !== "viewer" ? () => void job.run((units) => api.step(id, stage, units, step.number)) : null;
-  };
-  const [undo, redo] = [at > 0 ? stepTo(at - 1) : null, at >= 0 ? stepTo(at + 1) : null];
+  const mayStep = at >= 0 && view?.role !== "viewer";
+  const undo = mayStep && at > 0 ? () => void job.step(-1) : null;
+  const redo = mayStep && at < steps.length - 1 ? () => void job.step(1) : null;
   const toggleWorking = () => {
     const focused = document.activeElement?.closest<HTMLElement>("[data-answer]")?.dataset.answer;
     const first = view?.stage.answers.find((answer) => answer.headline);

@@ -65,12 +65,30 @@ export class JobStore {
     this.timer = window.setTimeout(() => void this.send(), PAUSE_MS);
   };
 
-  /** Undo, redo, restore, import: anything that answers with a view and ends what was being typed. */
-  run = async (work: (units: Units) => Promise<JobView>) => {
-    this.hold({});
-    this.set({ failures: {} });
-    await this.ask(() => work(this.units ?? "us"), true);
+  /**
+   * Go to a step, restore, import: anything that answers with a view and ends what was being typed.
+   * What is still on its way goes first, so that nothing typed is skipped.
+   */
+  run = (work: (units: Units) => Promise<JobView>) => {
+    window.clearTimeout(this.timer);
+    void this.send();
+    return this.ask(async () => {
+      this.hold({});
+      this.set({ failures: {} });
+      return work(this.units ?? "us");
+    }, true);
   };
+
+  /** Undo (-1) or redo (+1), from wherever the draft stands once everything typed has arrived. */
+  step = (by: -1 | 1) =>
+    this.run((units) => {
+      const view = this.state.view;
+      const steps = view?.draft.steps ?? [];
+      const at = steps.findIndex(({ number }) => number === view?.draft.position);
+      const wanted = steps[at + by] ?? steps[at];
+      if (!wanted) return Promise.reject(new Error("There is no step to go to."));
+      return api.step(this.id, this.stage, units, wanted.number);
+    });
 
   cancel = () => this.sending?.abort();
 

@@ -1,0 +1,42 @@
+"""A headless browser on the running application."""
+
+from collections.abc import Iterator
+
+import pytest
+from playwright.sync_api import Browser, Page, expect, sync_playwright
+from sqlalchemy import Engine
+
+from openfurrow.shots import CHROMIUM, FLAGS, sign_in
+
+expect.set_options(timeout=10_000)
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        yield browser
+        browser.close()
+
+
+@pytest.fixture
+def desk(browser: Browser, store: Engine, address: str) -> Iterator[Page]:
+    """Signed in at a desk, on the list of jobs; script errors fail the test."""
+    context = browser.new_context(
+        viewport={"width": 1280, "height": 800}, reduced_motion="reduce"
+    )
+    page = context.new_page()
+    errors: list[str] = []
+    page.on("pageerror", lambda error: errors.append(str(error)))
+    sign_in(page, address)
+    yield page
+    context.close()
+    assert errors == []
+
+
+@pytest.fixture
+def page(desk: Page) -> Page:
+    """The demo job, on its rows."""
+    desk.get_by_test_id("job").click()
+    expect(desk.locator("[data-shown=rows]")).to_be_visible()
+    return desk

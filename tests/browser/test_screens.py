@@ -1,0 +1,317 @@
+"""The real interface in Chromium, as a planner uses it."""
+
+import json
+import re
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, Locator, Page, expect
+from sqlalchemy import Engine
+
+from openfurrow.core.design import STAGES
+from openfurrow.demo.seed import CREW_LEAD
+from openfurrow.shots import sign_in
+
+
+def field(page: Page, path: str) -> Locator:
+    return page.locator(f"[data-given='{path}']")
+
+
+def answer(page: Page, stage: str, key: str) -> Locator:
+    return page.get_by_test_id(f"answer-{stage}-{key}")
+
+
+def go(page: Page, stage: str) -> None:
+    page.locator(f"[data-stage={stage}]").click()
+    expect(page.locator(f"[data-shown={stage}]")).to_be_visible()
+
+
+def settle(page: Page, path: str, text: str, shown: str) -> None:
+    """Type into a field, leave it, and wait for what the server made of it."""
+    field(page, path).fill(text)
+    field(page, path).blur()
+    expect(field(page, path)).to_have_value(shown)
+
+
+def test_tilt_moves_pitch_depth_and_materials(page: Page) -> None:
+    before = answer(page, "rows", "pitch").inner_text()
+    go(page, "footings")
+    depth = answer(page, "footings", "depth").inner_text()
+    go(page, "rows")
+    field(page, "rows.tilt_deg").fill("20")
+    moved = page.locator("[data-answer='rows.pitch']")
+    expect(moved).to_contain_text(f"was {before}")
+    expect(answer(page, "rows", "pitch")).not_to_have_text(before)
+    # The other stages say that they moved too.
+    expect(page.locator("[data-stage=footings]")).to_contain_text(re.compile(r"\d"))
+    go(page, "footings")
+    expect(answer(page, "footings", "depth")).not_to_have_text(depth)
+    expect(page.locator("[data-answer='footings.depth']")).to_contain_text(f"was {depth}")
+    go(page, "materials")
+    expect(page.locator("[data-table=materials]")).to_contain_text("Inclined beam")
+    expect(page.locator("[data-answer='materials.mass']")).to_contain_text("was ")
+
+
+def test_typing_keeps_the_focus_and_the_text(page: Page) -> None:
+    tilt = field(page, "rows.tilt_deg")
+    tilt.click()
+    tilt.press("Control+a")
+    with page.expect_response(lambda r: r.url.endswith("/edits")):
+        tilt.press_sequentially("27.5", delay=40)
+    expect(answer(page, "rows", "pitch")).to_have_class(re.compile("moved"))
+    expect(tilt).to_be_focused()
+    expect(tilt).to_have_value("27.5")
+    tilt.blur()
+    expect(tilt).to_have_value("27.5°")
+
+
+@pytest.mark.parametrize(
+    ("typed", "shown"), [("5'6\"", "5' 6\""), ("1.68 m", "5' 6 1/8\""), ("66 in", "5' 6\"")]
+)
+def test_lengths_however_they_are_typed(page: Page, typed: str, shown: str) -> None:
+    settle(page, "rows.lower_edge_m", typed, shown)
+
+
+def test_a_wrong_entry_is_marked_kept_and_harms_nothing(page: Page) -> None:
+    before = answer(page, "rows", "pitch").inner_text()
+    field(page, "rows.tilt_deg").fill("400")
+    wrong = page.get_by_test_id("given-rows.tilt_deg").get_by_role("alert")
+    expect(wrong).to_contain_text("above what is allowed")
+    expect(wrong).to_contain_text("from 0.0° to 75.0°")
+    expect(answer(page, "rows", "pitch")).to_have_text(before)
+    # Other fields go on working, and a reload keeps even the wrong text.
+    settle(page, "rows.rows", "2", "2")
+    page.reload()
+    expect(field(page, "rows.tilt_deg")).to_have_value("400")
+    expect(page.get_by_test_id("given-rows.tilt_deg").get_by_role("alert")).to_be_visible()
+    settle(page, "rows.tilt_deg", "30", "30.0°")
+    expect(page.get_by_role("alert")).to_have_count(0)
+
+
+def test_a_draft_outlives_reload_and_closed_tab(page: Page, address: str) -> None:
+    settle(page, "rows.tilt_deg", "31", "31.0°")
+    expect(page.get_by_test_id("where")).to_contain_text("revision 1, changed")
+    page.reload()
+    expect(field(page, "rows.tilt_deg")).to_have_value("31.0°")
+    other = page.context.new_page()
+    page.close()
+    other.goto(f"{address}/")
+    other.get_by_test_id("job").click()
+    expect(field(other, "rows.tilt_deg")).to_have_value("31.0°")
+
+
+def test_save_undo_redo_and_history(page: Page) -> None:
+    settle(page, "rows.tilt_deg", "29", "29.0°")
+    page.get_by_role("button", name="Save…").click()
+    page.get_by_label("Why, in a few words").fill("flatter for wind")
+    page.get_by_role("dialog").get_by_role("button", name="Save", exact=True).click()
+    expect(page.get_by_test_id("where")).to_have_text("revision 2")
+    settle(page, "rows.rows", "3", "3")
+    page.get_by_role("button", name="Undo").click()
+    expect(field(page, "rows.rows")).to_have_value("1")
+    page.get_by_role("button", name="Redo").click()
+    expect(field(page, "rows.rows")).to_have_value("3")
+    page.get_by_role("button", name="History").click()
+    dialog = page.get_by_role("dialog")
+    expect(dialog).to_contain_text("flatter for wind")
+    dialog.get_by_role("button", name="What it changed").first.click()
+    expect(dialog.get_by_label("Comparison")).to_contain_text("34.0°")
+    expect(dialog.get_by_label("Comparison")).to_contain_text("rows: Row pitch, level")
+    dialog.get_by_role("button", name="revision 1", exact=True).click()
+    dialog.get_by_role("button", name="Close").click()
+    expect(field(page, "rows.tilt_deg")).to_have_value("34.0°")
+
+
+def test_files_go_out_and_a_broken_one_changes_nothing(page: Page, tmp_path: Path) -> None:
+    page.get_by_role("button", name="Files").click()
+    with page.expect_download() as download:
+        page.get_by_role("link", name="design.json").click()
+    design = json.loads(Path(download.value.path()).read_text())
+    assert design["rows"]["tilt_deg"] == 34.0
+    broken = tmp_path / "broken.json"
+    broken.write_text(json.dumps(design | {"rows": design["rows"] | {"tilt_deg": 400}}))
+    page.get_by_test_id("import-design").set_input_files(broken)
+    problem = page.get_by_role("dialog").get_by_role("alert")
+    expect(problem).to_contain_text("rows.tilt_deg")
+    expect(problem).to_contain_text("from 0.0° to 75.0°")
+    expect(problem).to_contain_text("Your draft is as it was")
+    expect(field(page, "rows.tilt_deg")).to_have_value("34.0°")
+    good = tmp_path / "good.json"
+    good.write_text(json.dumps(design | {"rows": design["rows"] | {"tilt_deg": 22}}))
+    page.get_by_test_id("import-design").set_input_files(good)
+    expect(page.get_by_role("dialog").get_by_role("status")).to_contain_text("can be undone")
+    page.get_by_role("button", name="Close").click()
+    expect(field(page, "rows.tilt_deg")).to_have_value("22.0°")
+
+
+def test_the_stages_are_walked_by_keyboard(page: Page) -> None:
+    for stage in STAGES[STAGES.index("rows") + 1:]:
+        page.keyboard.press("ArrowRight")
+        expect(page.locator(f"[data-shown={stage}]")).to_be_visible()
+    page.keyboard.press("ArrowRight")
+    expect(page.locator("[data-shown=stakeout]")).to_be_visible()
+    page.keyboard.press("ArrowLeft")
+    expect(page.locator("[data-shown=materials]")).to_be_visible()
+    page.keyboard.press("w")
+    expect(page.get_by_test_id("working-materials-lines")).to_be_visible()
+    page.keyboard.press("w")
+    expect(page.get_by_test_id("working-materials-lines")).to_have_count(0)
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog", name="Keys")).to_be_visible()
+    page.keyboard.press("Escape")
+    go(page, "rows")
+    page.keyboard.press("u")
+    expect(answer(page, "rows", "pitch")).to_have_text(re.compile(r" m$"))
+    page.keyboard.press("u")
+    expect(answer(page, "rows", "pitch")).to_have_text(re.compile(r"\"$"))
+
+
+def test_every_part_of_the_cut_leads_to_its_stage(page: Page) -> None:
+    for stage in STAGES:
+        page.locator(f"[data-part={stage}]").click()
+        expect(page.locator(f"[data-shown={stage}]")).to_be_visible()
+        expect(page.locator(f"[data-stage={stage}]")).to_have_attribute("aria-current", "page")
+
+
+def test_a_working_shows_formula_inputs_and_source(page: Page) -> None:
+    page.locator("[data-answer='rows.pitch']").click()
+    working = page.get_by_test_id("working-rows-pitch")
+    for words in ("P", "ceil", "34.0°", "pvlib.shading", "finest mark on the tape"):
+        expect(working).to_contain_text(words)
+
+
+def test_a_stop_says_what_to_do_and_leads_to_the_field(page: Page) -> None:
+    go(page, "footings")
+    settle(page, "footings.depth_m", "3 ft", "3' 0\"")
+    stops = page.get_by_test_id("stops")
+    expect(stops).to_contain_text(re.compile(r"[1-9] stops"))
+    expect(page.locator("[data-stage=footings]")).to_contain_text("stops the job")
+    go(page, "site")
+    stops.click()
+    page.get_by_label("Stops").get_by_text("Deep enough against tipping").click()
+    expect(field(page, "footings.depth_m")).to_be_focused()
+    settle(page, "footings.depth_m", "", "")
+    expect(stops).to_contain_text("0 stops")
+
+
+def test_two_people_see_both_sides_of_a_conflict(
+    page: Page, browser: Browser, address: str
+) -> None:
+    settle(page, "rows.tilt_deg", "30", "30.0°")
+    with browser.new_context() as context:
+        other = context.new_page()
+        sign_in(other, address, CREW_LEAD)
+        other.get_by_test_id("job").click()
+        settle(other, "rows.tilt_deg", "26", "26.0°")
+        other.get_by_role("button", name="Save…").click()
+        other.get_by_role("dialog").get_by_role("button", name="Save", exact=True).click()
+        expect(other.get_by_test_id("where")).to_have_text("revision 2")
+    page.get_by_role("button", name="Save…").click()
+    page.get_by_role("dialog").get_by_role("button", name="Save", exact=True).click()
+    dialog = page.get_by_role("dialog")
+    expect(dialog).to_contain_text(f"Revision 2 was saved by {CREW_LEAD}")
+    expect(dialog.get_by_label("30.0°")).to_be_checked()
+    dialog.get_by_label("26.0°").check()
+    dialog.get_by_role("button", name="Save the two together").click()
+    expect(page.get_by_test_id("where")).to_have_text("revision 3")
+    expect(field(page, "rows.tilt_deg")).to_have_value("26.0°")
+
+
+def test_a_job_from_nothing(desk: Page) -> None:
+    desk.get_by_label("Name of the job").fill("Upper meadow")
+    desk.get_by_label("Rules").select_option("metric")
+    desk.get_by_role("button", name="Begin").click()
+    expect(desk.locator("[data-shown=site]")).to_be_visible()
+    expect(desk.get_by_role("heading", name="Upper meadow")).to_be_visible()
+    field(desk, "site.soil_class").select_option("clay")
+    go(desk, "footings")
+    expect(answer(desk, "footings", "depth")).to_have_text(re.compile("mm$"))
+
+
+@pytest.mark.parametrize("theme", ["daylight", "dusk"])
+def test_text_stands_out_from_its_ground(page: Page, theme: str) -> None:
+    """WCAG 2.2 AA: 4.5 to 1 for text, by the standard's own formula."""
+    if theme == "dusk":
+        page.get_by_role("button", name="Dusk").click()
+    ratios = page.evaluate(CONTRAST)
+    assert len(ratios) > 40
+    poor = {text: ratio for text, ratio in ratios if ratio < 4.5}
+    assert poor == {}
+
+
+CONTRAST = """() => {
+  const canvas = document.createElement('canvas').getContext('2d', {willReadFrequently: true});
+  const rgb = (colour) => {
+    canvas.clearRect(0, 0, 1, 1); canvas.fillStyle = colour; canvas.fillRect(0, 0, 1, 1);
+    return canvas.getImageData(0, 0, 1, 1).data;
+  };
+  const light = ([r, g, b]) => {
+    const [x, y, z] = [r, g, b].map((v) => (v / 255 <= 0.03928 ? v / 255 / 12.92 : ((v / 255 + 0.055) / 1.055) ** 2.4));
+    return 0.2126 * x + 0.7152 * y + 0.0722 * z;
+  };
+  const ground = (element) => {
+    for (let e = element; e; e = e.parentElement) {
+      const colour = rgb(getComputedStyle(e).backgroundColor);
+      if (colour[3] > 250) return colour;
+    }
+    return rgb(getComputedStyle(document.body).backgroundColor);
+  };
+  const found = [];
+  const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+  while (walker.nextNode()) {
+    const element = walker.currentNode.parentElement;
+    if (!walker.currentNode.data.trim() || element.closest('svg, button:disabled, .moved, option')) continue;
+    if (!element.getClientRects().length) continue;
+    const [a, b] = [light(rgb(getComputedStyle(element).color)), light(ground(element))];
+    found.push([walker.currentNode.data.trim().slice(0, 40), Math.round(100 * (Math.max(a, b) + 0.05) / (Math.min(a, b) + 0.05)) / 100]);
+  }
+  return found;
+}"""
+
+
+def test_every_stage_is_usable_on_a_phone(browser: Browser, store: Engine, address: str) -> None:
+    context = browser.new_context(viewport={"width": 390, "height": 844}, has_touch=True)
+    phone = context.new_page()
+    sign_in(phone, address)
+    phone.get_by_test_id("job").click()
+    for stage in STAGES:
+        go(phone, stage)
+        expect(phone.locator(f"[data-shown={stage}] [data-answer]").first).to_be_visible()
+        width = phone.evaluate("document.documentElement.scrollWidth")
+        assert width <= 390, stage
+    go(phone, "rows")
+    settle(phone, "rows.tilt_deg", "22", "22.0°")
+    context.close()
+
+
+def test_nothing_is_hidden_without_a_cue_at_a_desk(page: Page) -> None:
+    for stage in STAGES:
+        go(page, stage)
+        assert page.evaluate("document.documentElement.scrollHeight") <= 800, stage
+        for name in ("Givens", "Answers"):
+            column = page.get_by_role("region", name=name)
+            hidden = column.evaluate("e => e.scrollHeight - e.clientHeight")
+            cue = column.evaluate("e => getComputedStyle(e).overflowY === 'auto' && "
+                                  "getComputedStyle(e).backgroundImage.includes('gradient')")
+            assert hidden == 0 or cue, (stage, name)
+
+
+def test_the_first_load_is_light_and_asks_no_other_host(
+    browser: Browser, store: Engine, address: str
+) -> None:
+    context = browser.new_context()
+    page = context.new_page()
+    sizes: list[int] = []
+    hosts: set[str] = set()
+
+    def count(response) -> None:  # type: ignore[no-untyped-def]
+        hosts.add(response.url.split("/")[2])
+        sizes.append(int(response.request.sizes()["responseBodySize"]))
+
+    page.on("requestfinished", lambda request: count(request.response()))
+    page.goto(address)
+    page.get_by_label("Name").wait_for()
+    page.wait_for_load_state("networkidle")
+    assert sum(sizes) < 300_000
+    assert hosts == {address.split("/")[2]}
+    context.close()
