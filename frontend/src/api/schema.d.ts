@@ -4,6 +4,34 @@
  */
 
 export interface paths {
+    "/api/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Who
+         * @description Who is signed in.
+         */
+        get: operations["who_api_session_get"];
+        put?: never;
+        /**
+         * Enter
+         * @description Sign in with name and password.
+         */
+        post: operations["enter_api_session_post"];
+        /**
+         * Leave
+         * @description Sign out.
+         */
+        delete: operations["leave_api_session_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/accounts": {
         parameters: {
             query?: never;
@@ -68,7 +96,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{job_id}/compare": {
+    "/api/jobs/{job_id}/members": {
         parameters: {
             query?: never;
             header?: never;
@@ -76,31 +104,35 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Compare
-         * @description What differs between two revisions, or between one and the draft.
+         * Members
+         * @description Who may see the job.
          */
-        get: operations["compare_api_jobs__job_id__compare_get"];
+        get: operations["members_api_jobs__job_id__members_get"];
         put?: never;
-        post?: never;
+        /**
+         * Share Job
+         * @description Share with someone who has an account.
+         */
+        post: operations["share_job_api_jobs__job_id__members_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{job_id}/design": {
+    "/api/jobs/{job_id}/stages/{stage}": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get?: never;
         /**
-         * Replace Design
-         * @description Import a design document into the draft, as one step that can be undone.
+         * Show
+         * @description The screen of a stage, from the account's draft.
          */
-        put: operations["replace_design_api_jobs__job_id__design_put"];
+        get: operations["show_api_jobs__job_id__stages__stage__get"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -128,44 +160,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{job_id}/files/{name}": {
+    "/api/jobs/{job_id}/step": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /**
-         * File
-         * @description The draft as a file: design.json, stakes.csv, materials.csv or plan.geojson.
-         */
-        get: operations["file_api_jobs__job_id__files__name__get"];
+        get?: never;
         put?: never;
-        post?: never;
+        /**
+         * Step To
+         * @description Undo or redo to any step.
+         */
+        post: operations["step_to_api_jobs__job_id__step_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{job_id}/members": {
+    "/api/jobs/{job_id}/design": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
+        get?: never;
         /**
-         * Members
-         * @description Who may see the job.
+         * Replace Design
+         * @description Import a design document into the draft, as one step that can be undone.
          */
-        get: operations["members_api_jobs__job_id__members_get"];
-        put?: never;
-        /**
-         * Share Job
-         * @description Share with someone who has an account.
-         */
-        post: operations["share_job_api_jobs__job_id__members_post"];
+        put: operations["replace_design_api_jobs__job_id__design_put"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -216,7 +244,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{job_id}/stages/{stage}": {
+    "/api/jobs/{job_id}/compare": {
         parameters: {
             query?: never;
             header?: never;
@@ -224,10 +252,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Show
-         * @description The screen of a stage, from the account's draft.
+         * Compare
+         * @description What differs between two revisions, or between one and the draft.
          */
-        get: operations["show_api_jobs__job_id__stages__stage__get"];
+        get: operations["compare_api_jobs__job_id__compare_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -236,49 +264,21 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{job_id}/step": {
+    "/api/jobs/{job_id}/files/{name}": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get?: never;
-        put?: never;
         /**
-         * Step To
-         * @description Undo or redo to any step.
+         * File
+         * @description The draft as a file: design.json, stakes.csv, materials.csv or plan.geojson.
          */
-        post: operations["step_to_api_jobs__job_id__step_post"];
+        get: operations["file_api_jobs__job_id__files__name__get"];
+        put?: never;
+        post?: never;
         delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/session": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Who
-         * @description Who is signed in.
-         */
-        get: operations["who_api_session_get"];
-        put?: never;
-        /**
-         * Enter
-         * @description Sign in with name and password.
-         */
-        post: operations["enter_api_session_post"];
-        /**
-         * Leave
-         * @description Sign out.
-         */
-        delete: operations["leave_api_session_delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -301,16 +301,16 @@ export interface components {
          * @description A number a crew would write down. ``value`` is SI where it is a number, for comparing.
          */
         AnswerText: {
-            /** Headline */
-            headline: boolean;
+            /** Stage */
+            stage: string;
             /** Key */
             key: string;
             /** Label */
             label: string;
-            /** Stage */
-            stage: string;
             /** Text */
             text: string;
+            /** Headline */
+            headline: boolean;
             working: components["schemas"]["WorkingText"];
         };
         /**
@@ -318,43 +318,43 @@ export interface components {
          * @description A rule applied: measured against limit, what to do, and the field that mends it.
          */
         CheckText: {
-            /** Given */
-            given: string;
+            /** Stage */
+            stage: string;
             /** Key */
             key: string;
+            /** Title */
+            title: string;
             /**
              * Level
              * @enum {string}
              */
             level: "sound" | "look" | "stop";
-            /** Limit */
-            limit: string;
             /** Measured */
             measured: string;
             /** Relation */
             relation: string;
+            /** Limit */
+            limit: string;
             /** Remedy */
             remedy: string;
             /** Source */
             source: string;
-            /** Stage */
-            stage: string;
-            /** Title */
-            title: string;
+            /** Given */
+            given: string;
         };
         /**
          * ClashView
          * @description Both sides of one field in a conflict.
          */
         ClashView: {
-            /** Base */
-            base: string;
-            /** Label */
-            label: string;
-            /** Mine */
-            mine: string;
             /** Path */
             path: string;
+            /** Label */
+            label: string;
+            /** Base */
+            base: string;
+            /** Mine */
+            mine: string;
             /** Theirs */
             theirs: string;
         };
@@ -363,20 +363,20 @@ export interface components {
          * @description A column of a table.
          */
         Column: {
-            /** Number */
-            number: boolean;
             /** Title */
             title: string;
+            /** Number */
+            number: boolean;
         };
         /**
          * CompareView
          * @description What differs between two designs: what was decided, and what follows from it.
          */
         CompareView: {
-            /** Answers */
-            answers: components["schemas"]["MovedView"][];
             /** Fields */
             fields: components["schemas"]["DifferenceView"][];
+            /** Answers */
+            answers: components["schemas"]["MovedView"][];
         };
         /**
          * Cut
@@ -392,14 +392,14 @@ export interface components {
          * @description A field that differs.
          */
         DifferenceView: {
-            /** After */
-            after: string;
-            /** Before */
-            before: string;
-            /** Label */
-            label: string;
             /** Path */
             path: string;
+            /** Label */
+            label: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
         };
         /**
          * DraftView
@@ -408,12 +408,12 @@ export interface components {
         DraftView: {
             /** Base */
             base: number;
-            /** Changed */
-            changed: boolean;
             /** Head */
             head: number;
             /** Head Author */
             head_author: string;
+            /** Changed */
+            changed: boolean;
             /** Position */
             position: number;
             /** Steps */
@@ -424,24 +424,24 @@ export interface components {
          * @description A drawing; ``to_scale`` means both axes share one scale.
          */
         Drawing: {
-            /** High */
-            high: [
-                number,
-                number
-            ];
             /** Key */
             key: string;
+            /** Title */
+            title: string;
             /** Low */
             low: [
                 number,
                 number
             ];
-            /** Marks */
-            marks: components["schemas"]["Mark"][];
-            /** Title */
-            title: string;
+            /** High */
+            high: [
+                number,
+                number
+            ];
             /** To Scale */
             to_scale: boolean;
+            /** Marks */
+            marks: components["schemas"]["Mark"][];
             /**
              * X Axis
              * @default
@@ -468,8 +468,6 @@ export interface components {
          * @description Edits, and what the screen shows afterwards.
          */
         EditsBody: {
-            /** Edits */
-            edits: components["schemas"]["EditText"][];
             /**
              * Stage
              * @enum {string}
@@ -480,41 +478,43 @@ export interface components {
              * @enum {string}
              */
             units: "us" | "metric";
+            /** Edits */
+            edits: components["schemas"]["EditText"][];
         };
         /**
          * GivenText
          * @description One field of a form.
          */
         GivenText: {
-            /** Allowed */
-            allowed: string;
-            /** Caution */
-            caution: string;
-            /** Choices */
-            choices: string[];
-            /** Group */
-            group: string;
+            /** Path */
+            path: string;
+            /** Label */
+            label: string;
             /**
              * Input
              * @enum {string}
              */
             input: "quantity" | "choice" | "yes_no" | "date" | "text" | "route";
-            /** Label */
-            label: string;
-            /** Meaning */
-            meaning: string;
-            /** Path */
-            path: string;
-            /** Placeholder */
-            placeholder: string;
             /** Text */
             text: string;
+            /** Placeholder */
+            placeholder: string;
             /** Unit */
             unit: string;
-            /** Usual */
-            usual: string;
+            /** Meaning */
+            meaning: string;
             /** Where */
             where: string;
+            /** Usual */
+            usual: string;
+            /** Allowed */
+            allowed: string;
+            /** Group */
+            group: string;
+            /** Caution */
+            caution: string;
+            /** Choices */
+            choices: string[];
         };
         /**
          * GoToBody
@@ -526,23 +526,23 @@ export interface components {
              * @enum {string}
              */
             stage: "site" | "sun" | "rows" | "footings" | "frame" | "modules" | "trench" | "wiring" | "materials" | "stakeout";
-            /** Step */
-            step: number;
             /**
              * Units
              * @enum {string}
              */
             units: "us" | "metric";
+            /** Step */
+            step: number;
         };
         /**
          * InputText
          * @description One value put into a formula.
          */
         InputText: {
-            /** Meaning */
-            meaning: string;
             /** Symbol */
             symbol: string;
+            /** Meaning */
+            meaning: string;
             /** Value */
             value: string;
         };
@@ -551,34 +551,34 @@ export interface components {
          * @description A job in the list, with enough to know it by.
          */
         JobLineView: {
-            /** Author */
-            author: string;
-            /** Headlines */
-            headlines: components["schemas"]["AnswerText"][];
             /**
              * Id
              * Format: uuid
              */
             id: string;
-            /** Looks */
-            looks: number;
-            /** Modules */
-            modules: number;
             /** Name */
             name: string;
-            /** Power */
-            power: string;
-            /** Revision */
-            revision: number;
             /** Role */
             role: string;
+            /** Revision */
+            revision: number;
             /**
              * Saved At
              * Format: date-time
              */
             saved_at: string;
+            /** Author */
+            author: string;
+            /** Modules */
+            modules: number;
+            /** Power */
+            power: string;
             /** Stops */
             stops: number;
+            /** Looks */
+            looks: number;
+            /** Headlines */
+            headlines: components["schemas"]["AnswerText"][];
         };
         /**
          * JobMade
@@ -597,12 +597,12 @@ export interface components {
          */
         JobSheet: {
             cut: components["schemas"]["Cut"];
-            /** Sound */
-            sound: number;
             /** Stages */
             stages: components["schemas"]["StageMark"][];
             /** Stops */
             stops: components["schemas"]["CheckText"][];
+            /** Sound */
+            sound: number;
         };
         /**
          * JobView
@@ -610,41 +610,35 @@ export interface components {
          */
         JobView: {
             /**
-             * Display Units
-             * @enum {string}
-             */
-            display_units: "us" | "metric";
-            draft: components["schemas"]["DraftView"];
-            /**
              * Id
              * Format: uuid
              */
             id: string;
-            /** Moved */
-            moved: components["schemas"]["MovedView"][];
             /** Name */
             name: string;
             /** Role */
             role: string;
-            sheet: components["schemas"]["JobSheet"];
-            stage: components["schemas"]["StageSheet"];
             /**
              * Units
              * @enum {string}
              */
             units: "us" | "metric";
+            /**
+             * Display Units
+             * @enum {string}
+             */
+            display_units: "us" | "metric";
+            draft: components["schemas"]["DraftView"];
+            sheet: components["schemas"]["JobSheet"];
+            stage: components["schemas"]["StageSheet"];
+            /** Moved */
+            moved: components["schemas"]["MovedView"][];
         };
         /**
          * Mark
-         * @description One mark. A dimension runs between its two points, pushed aside by ``offset`` millimetres of paper.
+         * @description One mark; a dimension runs between two points, ``offset`` millimetres of paper aside.
          */
         Mark: {
-            /**
-             * Anchor
-             * @default middle
-             * @enum {string}
-             */
-            anchor: "start" | "middle" | "end";
             /**
              * Kind
              * @enum {string}
@@ -652,11 +646,6 @@ export interface components {
             kind: "line" | "area" | "dot" | "label" | "dimension";
             /** Layer */
             layer: string;
-            /**
-             * Offset
-             * @default 0
-             */
-            offset: number;
             /** Points */
             points: [
                 number,
@@ -667,6 +656,17 @@ export interface components {
              * @default
              */
             text: string;
+            /**
+             * Offset
+             * @default 0
+             */
+            offset: number;
+            /**
+             * Anchor
+             * @default middle
+             * @enum {string}
+             */
+            anchor: "start" | "middle" | "end";
         };
         /**
          * MemberView
@@ -683,16 +683,16 @@ export interface components {
          * @description An answer that an edit moved.
          */
         MovedView: {
-            /** After */
-            after: string;
-            /** Before */
-            before: string;
+            /** Stage */
+            stage: string;
             /** Key */
             key: string;
             /** Label */
             label: string;
-            /** Stage */
-            stage: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
         };
         /**
          * NewJobBody
@@ -713,18 +713,18 @@ export interface components {
          * @description A part of the cut that leads to a stage: an outline to point at and where its mark sits.
          */
         Part: {
-            /** At */
-            at: [
-                number,
-                number
-            ];
+            /** Stage */
+            stage: string;
             /** Outline */
             outline: [
                 number,
                 number
             ][];
-            /** Stage */
-            stage: string;
+            /** At */
+            at: [
+                number,
+                number
+            ];
         };
         /**
          * ProblemDetails
@@ -732,52 +732,52 @@ export interface components {
          */
         ProblemDetails: {
             /**
+             * Type
+             * @default about:blank
+             */
+            type: string;
+            /** Title */
+            title: string;
+            /** Status */
+            status: number;
+            /** Detail */
+            detail: string;
+            /**
+             * Problems
+             * @default []
+             */
+            problems: components["schemas"]["ProblemItem"][];
+            /** Head */
+            head?: number | null;
+            /**
              * Author
              * @default
              */
             author: string;
-            /**
-             * Clashes
-             * @default []
-             */
-            clashes: components["schemas"]["ClashView"][];
-            /** Detail */
-            detail: string;
-            /** Head */
-            head?: number | null;
             /**
              * Note
              * @default
              */
             note: string;
             /**
-             * Problems
+             * Clashes
              * @default []
              */
-            problems: components["schemas"]["ProblemItem"][];
-            /** Status */
-            status: number;
-            /** Title */
-            title: string;
-            /**
-             * Type
-             * @default about:blank
-             */
-            type: string;
+            clashes: components["schemas"]["ClashView"][];
         };
         /**
          * ProblemItem
          * @description What is wrong with one field.
          */
         ProblemItem: {
-            /** Allowed */
-            allowed: string;
+            /** Path */
+            path: string;
             /** Label */
             label: string;
             /** Message */
             message: string;
-            /** Path */
-            path: string;
+            /** Allowed */
+            allowed: string;
             /** Remedy */
             remedy: string;
         };
@@ -786,17 +786,17 @@ export interface components {
          * @description A saved revision.
          */
         RevisionView: {
-            /** Author */
-            author: string;
-            /** Note */
-            note: string;
             /** Number */
             number: number;
+            /** Author */
+            author: string;
             /**
              * Saved At
              * Format: date-time
              */
             saved_at: string;
+            /** Note */
+            note: string;
         };
         /**
          * SaveBody
@@ -845,10 +845,6 @@ export interface components {
          * @description A stage's state and its first headline, for the cut.
          */
         StageMark: {
-            /** Headline */
-            headline: string;
-            /** Short */
-            short: string;
             /** Stage */
             stage: string;
             /**
@@ -856,77 +852,81 @@ export interface components {
              * @enum {string}
              */
             state: "sound" | "look" | "stop";
+            /** Short */
+            short: string;
+            /** Headline */
+            headline: string;
         };
         /**
          * StageSheet
          * @description Everything one stage's screen shows.
          */
         StageSheet: {
+            /** Stage */
+            stage: string;
+            /** Givens */
+            givens: components["schemas"]["GivenText"][];
             /** Answers */
             answers: components["schemas"]["AnswerText"][];
-            /** Caution */
-            caution: string;
             /** Checks */
             checks: components["schemas"]["CheckText"][];
             /** Drawings */
             drawings: components["schemas"]["Drawing"][];
-            /** Givens */
-            givens: components["schemas"]["GivenText"][];
-            /** Stage */
-            stage: string;
             /** Tables */
             tables: components["schemas"]["TableText"][];
+            /** Caution */
+            caution: string;
         };
         /**
          * StepView
          * @description One step of the draft.
          */
         StepView: {
-            /** Label */
-            label: string;
+            /** Number */
+            number: number;
             /**
              * Made At
              * Format: date-time
              */
             made_at: string;
-            /** Number */
-            number: number;
+            /** Label */
+            label: string;
         };
         /**
          * TableText
          * @description A list a crew works from. Long lists are cut off; ``left_out`` says how much.
          */
         TableText: {
-            /** Columns */
-            columns: components["schemas"]["Column"][];
             /** Key */
             key: string;
-            /** Left Out */
-            left_out: number;
-            /** Rows */
-            rows: string[][];
             /** Title */
             title: string;
+            /** Columns */
+            columns: components["schemas"]["Column"][];
+            /** Rows */
+            rows: string[][];
+            /** Left Out */
+            left_out: number;
         };
         /**
          * WorkingText
          * @description The working behind an answer.
          */
         WorkingText: {
+            /** Symbol */
+            symbol: string;
             /** Formula */
             formula: string;
             /** Inputs */
             inputs: components["schemas"]["InputText"][];
-            /** Note */
-            note: string;
+            /** Value */
+            value: string;
             /** Source */
             source: string;
             /** Sureness */
             sureness: string;
-            /** Symbol */
-            symbol: string;
-            /** Value */
-            value: string;
+            /** Note */
+            note: string;
         };
     };
     responses: never;
@@ -937,6 +937,207 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    who_api_session_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: {
+                furrow_sign_in?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountView"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description For reading only */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not there, or not yours */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Saved in between */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    enter_api_session_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignInBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountView"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description For reading only */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not there, or not yours */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Saved in between */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    leave_api_session_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: {
+                furrow_sign_in?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description For reading only */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not there, or not yours */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Saved in between */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     join_api_accounts_post: {
         parameters: {
             query?: never;
@@ -1211,13 +1412,9 @@ export interface operations {
             };
         };
     };
-    compare_api_jobs__job_id__compare_get: {
+    members_api_jobs__job_id__members_get: {
         parameters: {
-            query: {
-                before: number;
-                after?: number | null;
-                units?: "us" | "metric";
-            };
+            query?: never;
             header?: never;
             path: {
                 job_id: string;
@@ -1234,7 +1431,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CompareView"];
+                    "application/json": components["schemas"]["MemberView"][];
                 };
             };
             /** @description Not signed in */
@@ -1284,15 +1481,86 @@ export interface operations {
             };
         };
     };
-    replace_design_api_jobs__job_id__design_put: {
+    share_job_api_jobs__job_id__members_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: {
+                furrow_sign_in?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShareBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description For reading only */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not there, or not yours */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Saved in between */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    show_api_jobs__job_id__stages__stage__get: {
         parameters: {
             query?: {
-                stage?: "site" | "sun" | "rows" | "footings" | "frame" | "modules" | "trench" | "wiring" | "materials" | "stakeout";
-                units?: "us" | "metric";
+                units?: ("us" | "metric") | null;
             };
             header?: never;
             path: {
                 job_id: string;
+                stage: "site" | "sun" | "rows" | "footings" | "frame" | "modules" | "trench" | "wiring" | "materials" | "stakeout";
             };
             cookie?: {
                 furrow_sign_in?: string | null;
@@ -1429,144 +1697,7 @@ export interface operations {
             };
         };
     };
-    file_api_jobs__job_id__files__name__get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-                name: string;
-            };
-            cookie?: {
-                furrow_sign_in?: string | null;
-            };
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description For reading only */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not there, or not yours */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Saved in between */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description A field is wrong */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    members_api_jobs__job_id__members_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: {
-                furrow_sign_in?: string | null;
-            };
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MemberView"][];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description For reading only */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not there, or not yours */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Saved in between */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description A field is wrong */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    share_job_api_jobs__job_id__members_post: {
+    step_to_api_jobs__job_id__step_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -1579,16 +1710,90 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ShareBody"];
+                "application/json": components["schemas"]["GoToBody"];
             };
         };
         responses: {
             /** @description Successful Response */
-            204: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description For reading only */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not there, or not yours */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Saved in between */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    replace_design_api_jobs__job_id__design_put: {
+        parameters: {
+            query?: {
+                stage?: "site" | "sun" | "rows" | "footings" | "frame" | "modules" | "trench" | "wiring" | "materials" | "stakeout";
+                units?: "us" | "metric";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: {
+                furrow_sign_in?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
             };
             /** @description Not signed in */
             401: {
@@ -1852,81 +2057,13 @@ export interface operations {
             };
         };
     };
-    show_api_jobs__job_id__stages__stage__get: {
+    compare_api_jobs__job_id__compare_get: {
         parameters: {
-            query?: {
-                units?: ("us" | "metric") | null;
+            query: {
+                before: number;
+                after?: number | null;
+                units?: "us" | "metric";
             };
-            header?: never;
-            path: {
-                job_id: string;
-                stage: "site" | "sun" | "rows" | "footings" | "frame" | "modules" | "trench" | "wiring" | "materials" | "stakeout";
-            };
-            cookie?: {
-                furrow_sign_in?: string | null;
-            };
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JobView"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description For reading only */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not there, or not yours */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Saved in between */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description A field is wrong */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    step_to_api_jobs__job_id__step_post: {
-        parameters: {
-            query?: never;
             header?: never;
             path: {
                 job_id: string;
@@ -1935,77 +2072,6 @@ export interface operations {
                 furrow_sign_in?: string | null;
             };
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["GoToBody"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JobView"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description For reading only */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not there, or not yours */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Saved in between */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description A field is wrong */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    who_api_session_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: {
-                furrow_sign_in?: string | null;
-            };
-        };
         requestBody?: never;
         responses: {
             /** @description Successful Response */
@@ -2014,7 +2080,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AccountView"];
+                    "application/json": components["schemas"]["CompareView"];
                 };
             };
             /** @description Not signed in */
@@ -2064,80 +2130,14 @@ export interface operations {
             };
         };
     };
-    enter_api_session_post: {
+    file_api_jobs__job_id__files__name__get: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SignInBody"];
+            path: {
+                job_id: string;
+                name: string;
             };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AccountView"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description For reading only */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not there, or not yours */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Saved in between */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description A field is wrong */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    leave_api_session_delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
             cookie?: {
                 furrow_sign_in?: string | null;
             };
@@ -2145,7 +2145,7 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description Successful Response */
-            204: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
