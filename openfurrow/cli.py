@@ -120,8 +120,7 @@ def _shots(arguments: argparse.Namespace) -> int:
 def _bench(arguments: argparse.Namespace) -> int:
     import runpy
 
-    sys.argv = ["bench", *arguments.rest]
-    runpy.run_path(str(ROOT / "bench" / "plans.py"), run_name="__main__")
+    runpy.run_path(str(ROOT / "bench" / f"{arguments.what}.py"), run_name="__main__")
     return 0
 
 
@@ -153,8 +152,8 @@ def parser() -> argparse.ArgumentParser:
     export.add_argument("--to", required=True, help=", ".join(f"…{name}" for name in EXPORTS))
     shots = verb("shots", _shots, "take the pictures in docs/screenshots")
     shots.add_argument("--to")
-    verb("bench", _bench, "time plans of growing size").add_argument(
-        "rest", nargs=argparse.REMAINDER
+    verb("bench", _bench, "time plans of growing size, or edits on the screen").add_argument(
+        "what", nargs="?", choices=("plans", "edits"), default="plans"
     )
     verb("types", _types, "write the front end's API types anew")
     verb("openapi", _openapi, "print the API's OpenAPI document")

@@ -42,6 +42,8 @@ BREAKS = [
     ("frame", "strut", "stop", {"frame": {"strut_section": "pipe 1-1/4 in",
                                           "strut_reach_m": 0.2},
                                 "footings": {"span_limit_m": 8.0}}),
+    ("frame", "post_at_strut", "stop", {"footings": {"post_section": "pipe 3 in",
+                                                    "span_limit_m": 6.0}}),
     ("frame", "strut_reach", "stop", {"frame": {"strut_reach_m": 2.5}}),
     ("frame", "strut_foot", "stop", {"frame": {"strut_foot_m": 1.9}}),
     ("frame", "splices", "look", {"frame": {"stock_length_m": 2.1, "lap_m": 0.3},

@@ -1,7 +1,7 @@
 import { api, Problem, type JobView, type Moved, type ProblemItem, type Stage, type Units } from "../api/client";
 import { keepTyped, keptTyped, type Typed } from "./typed";
 
-const PAUSE_MS = 60;
+const PAUSE_MS = 30;
 const SLOW_MS = 500;
 const AGAIN_MS = 2000;
 

@@ -35,6 +35,10 @@ class FootingsGivens(Givens):
         "Test posts driven to depth and pulled, force and movement read.",
         "Without: safety factor 3 on soil friction. With: 2.",
     )
+    post_top_m: float = given(
+        0.05, "Post above the bolt", "tape", "Steel beyond the beam's bolt, for the hole's edge.",
+        "Two inches is usual; slotted tops want more.", low=0.02, high=0.4, usual=(0.04, 0.15),
+    )
     depth_m: float | None = given(
         None, "Depth held at", "tape",
         "Depth in the ground. Left empty: the least that carries every load, rounded up.",

@@ -111,13 +111,13 @@ def _headlines(
             float(posts.posts), "count", GEOMETRY,
         ), True),
         Answer("footings", "length", "Post length", Working(
-            "L_post", "h + d",
+            "L_post", "h + d + t",
             (
                 Input("h", "tallest reveal, ground to bolt", posts.reveal_m, "tape"),
                 Input("d", "depth in the ground", posts.depth_m, "tape"),
+                Input("t", "post above the bolt", posts.post_top_m, "tape"),
             ),
-            posts.reveal_m + posts.depth_m, "tape", GEOMETRY,
-            "To the bolt. Each post's own length stands in the stakes.",
+            posts.longest_m, "tape", GEOMETRY, "Each post's own length stands in the stakes.",
         )),
     )
 

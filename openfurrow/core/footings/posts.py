@@ -63,12 +63,13 @@ class DepthNeeds:
 
 @dataclass(frozen=True)
 class Posts:
-    """Posts of every table; all tables are alike."""
+    """Posts of every table; all tables are alike. ``reveal_m`` is the tallest, ground to bolt."""
 
     post: Section
     line: PostLine
     posts: int
     reveal_m: float
+    post_top_m: float
     dead_kg_per_m2: float
     snow_pa: float
     wind: WindCases
@@ -78,6 +79,11 @@ class Posts:
     bending_n_m: float
     bending_limit_n_m: float
     snow: Working
+
+    @property
+    def longest_m(self) -> float:
+        """Length of the longest post: into the ground, up to the bolt and past it."""
+        return self.depth_m + self.reveal_m + self.post_top_m
 
 
 def dead_kg_per_m2(weight: TableWeight, rows: RowsPlan, span_m: float) -> float:
@@ -128,6 +134,7 @@ def place_posts(
         line=line,
         posts=line.count * rows.tables_along * rows.rows,
         reveal_m=reveal,
+        post_top_m=givens.post_top_m,
         dead_kg_per_m2=dead,
         snow_pa=snow_pa,
         wind=wind,

@@ -207,6 +207,15 @@ def size_strut(
     return Strut(strut, length, math.degrees(angle), force, column_limit_n(strut, length, pack))
 
 
+def moment_at_strut_n_m(posts: Posts, strut_foot_m: float) -> float:
+    """Bending in the post where the strut's foot pushes on it, all load cases.
+
+    Between ground and strut the moment changes by the push alone: M(z) = M_ground - H z.
+    """
+    loads = posts.loads
+    return float(np.abs(loads.moment_n_m - loads.horizontal_n * strut_foot_m).max())
+
+
 def column_limit_n(strut: Section, length_m: float, pack: str) -> float:
     """Axial strength, pinned ends: AISC 360-16 E3 over 1.67, or EN 1993-1-1 6.3.1 curve c."""
     elastic = math.pi**2 * constant("common", "steel_modulus_pa").value * strut.inertia_m4 / (

@@ -13,6 +13,7 @@ from openfurrow.core.frame.members import (
     Bending,
     Purlin,
     Strut,
+    moment_at_strut_n_m,
     purlin_places_m,
     size_beam,
     size_purlin,
@@ -65,7 +66,7 @@ def plan_frame(
     patterns = cut_sticks(pieces, givens.stock_length_m)
     limit = purlin.sag_span_m / givens.deflection_divisor
     answers = _answers(posts, givens, beam, purlin, strut, line, lines, patterns)
-    checks = _checks(rows, givens, beam, purlin, strut, line, limit)
+    checks = _checks(rows, posts, givens, beam, purlin, strut, line, limit)
     return FramePlan(beam, purlin, strut, line, lines, patterns, limit, answers, checks)
 
 
@@ -131,7 +132,7 @@ def _answers(
             float(sticks), "count",
             Source("first-fit decreasing over the cut list, 3 mm a saw cut", "solved"),
         ), True),
-        *_member_answers(beam, purlin, strut, load),
+        *_member_answers(beam, purlin, strut, load, float(posts.line.tributary_m.max())),
     )
 
 
@@ -153,7 +154,7 @@ def _bending_answer(key: str, label: str, member: Bending, source: Source) -> An
 
 
 def _member_answers(
-    beam: Beam, purlin: Purlin, strut: Strut, load: Input
+    beam: Beam, purlin: Purlin, strut: Strut, load: Input, tributary_m: float
 ) -> tuple[Answer, ...]:
     return (
         _bending_answer("purlin_use", "Purlin, used", purlin.bending, STRENGTH),
@@ -165,6 +166,12 @@ def _member_answers(
                 Input("s", "span, twice the overhang", purlin.sag_span_m, "tape"),
             ),
             purlin.sag_m, "thickness", CONTINUOUS,
+        )),
+        Answer("frame", "reaction", "A purlin on its busiest beam", Working(
+            "R", "w * t",
+            (load, Input("t", "row carried there", tributary_m, "tape")),
+            purlin.load_n_per_m * tributary_m, "force", CONTINUOUS,
+            "What the two bolts of a crossing hold.",
         )),
         Answer("frame", "strut_force", "Push or pull in a strut", Working(
             "N_s", "R_s / sin(alpha)",
@@ -179,6 +186,7 @@ def _member_answers(
 
 def _checks(
     rows: RowsPlan,
+    posts: Posts,
     givens: FrameGivens,
     beam: Beam,
     purlin: Purlin,
@@ -211,6 +219,12 @@ def _checks(
             "frame", "strut", "Struts do not buckle", strut.force_n, strut.limit_n, "force",
             remedy="A wider pipe, or a longer reach along the beam.", source=COLUMN,
             given="frame.strut_section",
+        ),
+        at_most(
+            "frame", "post_at_strut", "The post stands the strut's push",
+            moment_at_strut_n_m(posts, givens.strut_foot_m), posts.bending_limit_n_m, "moment",
+            remedy="A lower strut foot, a heavier post, or posts closer together.",
+            source=STRENGTH, given="frame.strut_foot_m",
         ),
         at_least(
             "frame", "strut_reach", "The strut meets the beam, not the air",

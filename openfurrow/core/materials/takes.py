@@ -20,7 +20,7 @@ BOLTS_A_SPLICE = 4
 def footing_takes(footings: FootingsPlan) -> tuple[Take, ...]:
     """Posts at the longest length needed; the stakes list each post's own."""
     posts = footings.posts
-    length = posts.reveal_m + posts.depth_m
+    length = posts.longest_m
     return (
         Take("footings", "post", f"Post, {posts.post.name}, galvanised", float(posts.posts),
              "count", "One a stake, spares for the one that refuses.", "post",

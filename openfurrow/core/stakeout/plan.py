@@ -59,11 +59,12 @@ def set_stakes(
     """
     ground = site.ground.level_m(places.east_m, places.north_m)
     ground = ground - ground[0]
+    reveal = rows.section.reveal_m + posts.post_top_m
     if rows.rise_along == rows.ground_rise_along:
-        top = ground + rows.section.reveal_m
+        top = ground + reveal
     else:
         by_table = ground.reshape(-1, posts.line.count)
-        top = np.repeat(by_table.max(axis=1) + rows.section.reveal_m, posts.line.count)
+        top = np.repeat(by_table.max(axis=1) + reveal, posts.line.count)
     depth = np.full(ground.size, posts.depth_m)
     row_starts = np.searchsorted(places.row, np.arange(rows.rows))
     tape = places.along_m - places.along_m[row_starts][places.row]
@@ -165,7 +166,7 @@ def _answers(
                 Input("z_1", "ground over benchmark", float(stakes.ground_m[0]), "tape"),
             ),
             float(stakes.top_m[0] - stakes.ground_m[0]), "tape", GEOMETRY,
-            "To the bolt of the inclined beam. Heights within 13 mm (1/2 in) of the string.",
+            "The bolt of the inclined beam sits lower by the steel above it. Heights within 13 mm (1/2 in) of the string.",
         ), True),
     )
 

@@ -21,6 +21,7 @@ def table_side(plan: Plan, x_edge: float) -> tuple[Mark, ...]:
     post_x = x_edge + section.post_x_m
     ground, bolt = ground_z(plan, post_x), base[1] + section.bolt_z_m
     half = plan.footings.posts.post.depth_m / 2
+    top_of_post = bolt + plan.footings.posts.post_top_m
     depth = plan.footings.posts.depth_m
 
     def strip(y0: float, y1: float, z0: float, z1: float) -> tuple[Point, ...]:
@@ -40,8 +41,8 @@ def table_side(plan: Plan, x_edge: float) -> tuple[Mark, ...]:
     return (
         area("post-buried", (post_x - half, ground - depth), (post_x + half, ground - depth),
              (post_x + half, ground), (post_x - half, ground)),
-        area("post", (post_x - half, ground), (post_x + half, ground), (post_x + half, bolt + 0.08),
-             (post_x - half, bolt + 0.08)),
+        area("post", (post_x - half, ground), (post_x + half, ground), (post_x + half, top_of_post),
+             (post_x - half, top_of_post)),
         line("strut", foot, head),
         area("beam", *strip(start, start + beam.length_m, top - beam.section.depth_m, top)),
         *(area("purlin", *strip(y - 0.03, y + 0.03, -thick - purlin.depth_m, -thick))
