@@ -166,7 +166,8 @@ def _answers(
                 Input("z_1", "ground over benchmark", float(stakes.ground_m[0]), "tape"),
             ),
             float(stakes.top_m[0] - stakes.ground_m[0]), "tape", GEOMETRY,
-            "The bolt of the inclined beam sits lower by the steel above it. Heights within 13 mm (1/2 in) of the string.",
+            "The beam's bolt sits lower by the steel above it. Heights within 13 mm (1/2 in) of "
+            "the string.",
         ), True),
     )
 
