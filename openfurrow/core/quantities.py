@@ -111,6 +111,9 @@ KINDS: dict[str, Kind] = {
     "mass": Kind(
         Shown("lb", POUND_KG, 1), Shown("kg", 1.0, 1), {"kg": 1.0, "lb": POUND_KG, "t": 1000.0}
     ),
+    "haul": Kind(
+        Shown("lb", POUND_KG, 0), Shown("kg", 1.0, 0), {"kg": 1.0, "lb": POUND_KG, "t": 1000.0}
+    ),
     "line_mass": Kind(
         Shown("lb/ft", POUND_KG / FOOT_M, 2),
         Shown("kg/m", 1.0, 2),

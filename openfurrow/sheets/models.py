@@ -96,6 +96,7 @@ class TableText(Frozen):
     columns: tuple[Column, ...]
     rows: tuple[tuple[str, ...], ...]
     left_out: int
+    note: str
 
 
 class StageSheet(Frozen):

@@ -19,7 +19,7 @@ def materials_table(plan: Plan, units: UnitSystem) -> TableText:
             format_value(line.net, line.kind, units),
             f"+{line.spare}" if line.spare else
             format_value(line.waste, "ratio", units) if line.waste else "",
-            format_value(line.mass_kg, "mass", units) if line.mass_kg else "",
+            format_value(line.mass_kg, "haul", units) if line.mass_kg else "",
             line.where,
         )
         for line in plan.materials.lines
@@ -27,7 +27,7 @@ def materials_table(plan: Plan, units: UnitSystem) -> TableText:
     return TableText(
         key="materials", title="What to buy, cut and bring",
         columns=tuple(Column(title=title, number=number) for title, number in titles),
-        rows=rows, left_out=0,
+        rows=rows, left_out=0, note="",
     )
 
 
@@ -35,7 +35,7 @@ def stakes_table(plan: Plan, units: UnitSystem) -> TableText:
     """One line a post; the first few hundred of a large field."""
     stakes = plan.stakeout.stakes
     places = stakes.places
-    titles = ("Post", "Tape", "East", "North", "Ground", "Top", "Rod, ground", "Rod, top", "Depth",
+    titles = ("Post", "Tape", "East", "North", "Ground", "Top", "Rod low", "Rod top", "Depth",
               "Length")
     columns = (
         (stakes.tape_m, "tape"), (places.east_m, "coordinate"), (places.north_m, "coordinate"),
@@ -52,4 +52,6 @@ def stakes_table(plan: Plan, units: UnitSystem) -> TableText:
         key="stakes", title="Stakes, in the order of the tape",
         columns=tuple(Column(title=title, number=True) for title in titles),
         rows=rows, left_out=places.row.size - shown,
+        note="A rod reading below zero: the post's top stands above the line of sight."
+        if float(stakes.rod_top_m.min()) < 0 else "",
     )

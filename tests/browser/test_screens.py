@@ -285,3 +285,28 @@ def test_the_first_load_is_light_and_asks_no_other_host(
     assert sum(sizes) < 300_000
     assert hosts == {address.split("/")[2]}
     context.close()
+
+
+def test_a_bend_of_the_trench_is_moved_on_the_drawing(page: Page) -> None:
+    go(page, "site")
+    route = field(page, "site.route")
+    before = route.input_value()
+    handle = page.locator("[data-bend='2']")
+    box = handle.bounding_box()
+    assert box
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    page.mouse.down()
+    page.mouse.move(box["x"] + 60, box["y"] + 40, steps=4)
+    page.mouse.up()
+    expect(route).not_to_have_value(before)
+    expect(route).to_have_value(re.compile("ft"))
+    lines = route.input_value().splitlines()
+    assert lines[0] == before.splitlines()[0] and lines[1] != before.splitlines()[1]
+    go(page, "trench")
+    expect(page.locator("[data-answer='trench.length']")).to_contain_text("was ")
+    go(page, "site")
+    moved = route.input_value()
+    page.locator("[data-bend='2']").focus()
+    page.keyboard.press("ArrowUp")
+    expect(route).not_to_have_value(moved)
+    expect(page.locator("[data-shown=site]")).to_be_visible()

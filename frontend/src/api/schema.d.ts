@@ -907,6 +907,8 @@ export interface components {
             rows: string[][];
             /** Left Out */
             left_out: number;
+            /** Note */
+            note: string;
         };
         /**
          * WorkingText

@@ -1,3 +1,4 @@
+import { useEffect, useRef } from "react";
 import type { JobSheet, Stage } from "../api/client";
 import { Hatches } from "../drawing/Hatches";
 import { MarkShape } from "../drawing/Marks";
@@ -16,6 +17,10 @@ interface Props {
 /** The cut: the job from the side, to scale. Its parts, and the list below it, lead to the stages. */
 export function CutView({ sheet, here, go, movedIn }: Props) {
   const [ref, { width, height }] = useSize<HTMLDivElement>();
+  const list = useRef<HTMLUListElement>(null);
+  useEffect(() => {
+    list.current?.querySelector("[aria-current]")?.scrollIntoView({ inline: "center", block: "nearest" });
+  }, [here]);
   const { drawing, parts } = sheet.cut;
   const scale = fit(drawing, width, height, 0);
   const ground = drawing.marks.find((mark) => mark.layer === "ground")?.points ?? [];
@@ -45,7 +50,7 @@ export function CutView({ sheet, here, go, movedIn }: Props) {
         )}
       </div>
       <nav aria-label="Stages of the job" className="relative border-y border-base-300 overflow-x-auto">
-        <ul className="flex min-w-max justify-between">
+        <ul ref={list} className="flex min-w-max justify-between">
           {sheet.stages.map(({ stage, state, short, headline }) => (
             <li key={stage} className="flex-1">
               <a

@@ -1,5 +1,5 @@
 import type { Mark } from "../api/client";
-import type { Scale } from "./scale";
+import { onSheet, type Scale } from "./scale";
 
 /** Millimetres of paper to pixels. */
 const PAPER = 2.6;
@@ -29,6 +29,7 @@ function Dimension({ mark, scale }: { mark: Mark; scale: Scale }) {
   }
   const [mx, my] = [(ax + bx) / 2 + nx * 6 * side, (ay + by) / 2 + ny * 6 * side];
   const room = length > mark.text.length * 6.4;
+  const beside = nx < -0.5 ? "end" : nx > 0.5 ? "start" : "middle";
   const tick = 4;
   return (
     <g className="dimension">
@@ -46,7 +47,7 @@ function Dimension({ mark, scale }: { mark: Mark; scale: Scale }) {
           {mark.text}
         </text>
       ) : (
-        <text x={(ax + bx) / 2 + nx * 8} y={(ay + by) / 2 + ny * 8 + 4} textAnchor={nx < -0.5 ? "end" : nx > 0.5 ? "start" : "middle"}>
+        <text x={onSheet((ax + bx) / 2 + nx * 8, mark.text, beside, scale.width)} y={(ay + by) / 2 + ny * 8 + 4} textAnchor={beside}>
           {mark.text}
         </text>
       )}
@@ -69,7 +70,7 @@ export function MarkShape({ mark, scale }: { mark: Mark; scale: Scale }) {
       ) : null;
     case "label":
       return first ? (
-        <text className={layer} x={scale.x(first[0])} y={scale.y(first[1]) + 4} textAnchor={mark.anchor}>
+        <text className={layer} x={onSheet(scale.x(first[0]), mark.text, mark.anchor, scale.width)} y={scale.y(first[1]) + 4} textAnchor={mark.anchor}>
           {mark.text}
         </text>
       ) : null;

@@ -1,13 +1,21 @@
+import type { ReactNode } from "react";
 import type { Drawing } from "../api/client";
 import { Hatches } from "./Hatches";
 import { MarkShape } from "./Marks";
 import { ScaleBar } from "./ScaleBar";
-import { fit } from "./scale";
+import { fit, type Scale } from "./scale";
 import { useSize } from "./useSize";
 import "./drawing.css";
 
+interface Props {
+  drawing: Drawing;
+  units: "us" | "metric";
+  /** What can be taken hold of on the drawing. */
+  children?: (scale: Scale) => ReactNode;
+}
+
 /** A drawing on its sheet, with its title and, where it is to scale, a scale bar. */
-export function Sheet({ drawing, units }: { drawing: Drawing; units: "us" | "metric" }) {
+export function Sheet({ drawing, units, children }: Props) {
   const [ref, { width, height }] = useSize<HTMLDivElement>();
   const scale = fit(drawing, width, height - 26, 14);
   return (
@@ -23,6 +31,7 @@ export function Sheet({ drawing, units }: { drawing: Drawing; units: "us" | "met
             <text x="10" y={height - 9} className="layer-strong">
               {drawing.title}
             </text>
+            {children?.(scale)}
             {drawing.to_scale && <ScaleBar scale={scale} units={units} x={width - 12} y={height - 9} />}
           </svg>
         )}

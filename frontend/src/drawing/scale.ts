@@ -4,7 +4,11 @@ import type { Drawing } from "../api/client";
 export interface Scale {
   x: (metres: number) => number;
   y: (metres: number) => number;
+  /** Back from pixels to metres. */
+  east: (pixels: number) => number;
+  north: (pixels: number) => number;
   pixelsPerMetre: number;
+  width: number;
 }
 
 /** Fit a drawing into a sheet; drawings that are to scale keep one scale on both axes. */
@@ -21,6 +25,20 @@ export function fit(drawing: Drawing, width: number, height: number, pad: number
   return {
     x: (metres) => left + (metres - x0) * across,
     y: (metres) => top + (y1 - metres) * up,
+    east: (pixels) => x0 + (pixels - left) / across,
+    north: (pixels) => y1 - (pixels - top) / up,
     pixelsPerMetre: across,
+    width,
   };
+}
+
+/** Condensed figures are about this wide at the size drawings use. */
+const LETTER = 6.4;
+const EDGE = 6;
+
+/** Where words of this length may be anchored so that they stay on the sheet. */
+export function onSheet(x: number, words: string, anchor: "start" | "middle" | "end", width: number): number {
+  const long = words.length * LETTER;
+  const before = anchor === "start" ? 0 : anchor === "middle" ? long / 2 : long;
+  return Math.max(EDGE + before, Math.min(x, width - EDGE - (long - before)));
 }

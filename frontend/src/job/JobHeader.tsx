@@ -30,19 +30,19 @@ export function JobHeader({ view, undo, redo, setUnits, open }: Props) {
       </span>
       {behind && <span className="state-look text-[13px]">{draft.head_author} has saved revision {draft.head}</span>}
       <div className="ml-auto flex flex-wrap items-center">
-        <button type="button" className="btn btn-ghost btn-sm" disabled={!undo} onClick={undo ?? undefined}>
+        <button type="button" className="btn btn-ghost btn-sm max-sm:px-2" disabled={!undo} onClick={undo ?? undefined}>
           Undo
         </button>
-        <button type="button" className="btn btn-ghost btn-sm" disabled={!redo} onClick={redo ?? undefined}>
+        <button type="button" className="btn btn-ghost btn-sm max-sm:px-2" disabled={!redo} onClick={redo ?? undefined}>
           Redo
         </button>
-        <button type="button" className="btn btn-ghost btn-sm" onClick={() => open("history")}>
+        <button type="button" className="btn btn-ghost btn-sm max-sm:px-2" onClick={() => open("history")}>
           History
         </button>
-        <button type="button" className="btn btn-ghost btn-sm" onClick={() => open("files")}>
+        <button type="button" className="btn btn-ghost btn-sm max-sm:px-2" onClick={() => open("files")}>
           Files
         </button>
-        <button type="button" className="btn btn-ghost btn-sm" aria-label="Units" onClick={() => setUnits(view.units === "us" ? "metric" : "us")}>
+        <button type="button" className="btn btn-ghost btn-sm max-sm:px-2" aria-label="Units" onClick={() => setUnits(view.units === "us" ? "metric" : "us")}>
           {view.units === "us" ? "ft-in" : "m-mm"}
         </button>
         <ThemeButton />
@@ -50,7 +50,7 @@ export function JobHeader({ view, undo, redo, setUnits, open }: Props) {
           ?
         </button>
         {view.role !== "viewer" && (
-          <button type="button" className="btn btn-primary btn-sm" disabled={!draft.changed} onClick={() => open("save")}>
+          <button type="button" className="btn btn-primary btn-sm max-sm:px-2" disabled={!draft.changed} onClick={() => open("save")}>
             Save…
           </button>
         )}

@@ -3,13 +3,14 @@ import type { Stage } from "../api/client";
 import { FrameStage } from "./frame";
 import { MaterialsStage } from "./materials";
 import { OneDrawing } from "./OneDrawing";
+import { SiteStage } from "./site";
 import type { StageProps } from "./StageLayout";
 import { StakeoutStage } from "./stakeout";
 import { TrenchStage } from "./trench";
 
 /** The stages in the order of the job, each with its screen. */
 export const SCREENS: Record<Stage, ComponentType<StageProps>> = {
-  site: OneDrawing,
+  site: SiteStage,
   sun: OneDrawing,
   rows: OneDrawing,
   footings: OneDrawing,

@@ -73,10 +73,8 @@ export function GivenField({ given, typed, failure, readOnly, type }: Props) {
         </p>
       )}
       <div id={`${id}-about`} className="text-secondary text-[12.5px] leading-snug">
-        <p>
-          {given.meaning}
-          {given.usual && <span className="whitespace-nowrap"> Usual {given.usual}.</span>}
-        </p>
+        <p>{given.meaning}</p>
+        {given.usual && <p className="figure text-[13.5px]">usual {given.usual}</p>}
         <p className="hidden group-focus-within:block group-hover:block">Where from: {given.where}</p>
         {given.caution && <p className="text-base-content border-warning mt-0.5 border-l-2 pl-2">{given.caution}</p>}
       </div>

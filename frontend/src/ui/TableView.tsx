@@ -8,7 +8,7 @@ export function TableView({ table }: { table: Table }) {
         <thead>
           <tr>
             {table.columns.map((column) => (
-              <th key={column.title} scope="col" className={`bg-base-200 sticky top-0 z-10 px-2 py-1 font-semibold whitespace-nowrap ${column.number ? "text-right" : "text-left"}`}>
+              <th key={column.title} scope="col" className={`bg-base-200 sticky top-0 z-10 px-1.5 py-1 font-semibold whitespace-nowrap ${column.number ? "text-right" : "text-left"}`}>
                 {column.title}
               </th>
             ))}
@@ -18,7 +18,7 @@ export function TableView({ table }: { table: Table }) {
           {table.rows.map((row, index) => (
             <tr key={index} className="border-base-300 border-b">
               {row.map((cell, at) => (
-                <td key={at} className={`px-2 py-1 ${table.columns[at]?.number ? "figure text-right text-[15px] whitespace-nowrap" : ""}`}>
+                <td key={at} className={`px-1.5 py-1 ${table.columns[at]?.number ? "figure text-right text-[14.5px] whitespace-nowrap" : ""}`}>
                   {cell}
                 </td>
               ))}
@@ -26,6 +26,7 @@ export function TableView({ table }: { table: Table }) {
           ))}
         </tbody>
       </table>
+      {table.note && <p className="text-secondary p-2">{table.note}</p>}
       {table.left_out > 0 && <p className="p-2">{table.left_out} more: the file has them all.</p>}
     </figure>
   );

@@ -8,7 +8,7 @@ export function ThemeButton() {
   return (
     <button
       type="button"
-      className="btn btn-ghost btn-sm"
+      className="btn btn-ghost btn-sm max-sm:px-2"
       onClick={() => {
         setTheme(next);
         set(next);

@@ -41,18 +41,18 @@ def plan_materials(givens: MaterialsGivens, takes: tuple[Take, ...]) -> Material
         Answer("materials", "mass", "Steel, glass and copper to haul", Working(
             "m", "", (Input("n", "lines weighed", float(sum(line.mass_kg > 0 for line in lines)),
                             "count"),),
-            mass, "mass", GEOMETRY, "Lines whose weight the plan knows; sand, conduit and small "
+            mass, "haul", GEOMETRY, "Lines whose weight the plan knows; sand, conduit and small "
             "parts come on top.",
         ), True),
         Answer("materials", "heaviest", "Heaviest single piece", Working(
-            "m_1", "", (), heaviest.piece_kg, "mass", GEOMETRY, f"{heaviest.item}.",
+            "m_1", "", (), heaviest.piece_kg, "haul", GEOMETRY, f"{heaviest.item}.",
         ), True),
         *(line.answer() for line in lines),
     )
     checks = (
         at_most(
             "materials", "lift", "Two people lift every piece", heaviest.piece_kg, HAND_LOAD_KG,
-            "mass", remedy="A machine for the heavy pieces, shorter stock or lighter posts.",
+            "haul", remedy="A machine for the heavy pieces, shorter stock or lighter posts.",
             source=COMMON_PRACTICE, given="frame.stock_length_m", otherwise="look",
         ),
     )

@@ -28,7 +28,7 @@ def _elevation(plan: Plan, units: UnitSystem) -> Drawing:
     def ground(x: float) -> float:
         return ground_rise * x + (0.0 if rise == ground_rise else min(0.0, -ground_rise * length))
 
-    floor = min(ground(-0.6), ground(length + 0.6)) - 0.55
+    floor = min(ground(-0.6), ground(length + 0.6)) - 0.95
     marks: list[Mark] = [
         area("soil", (-0.6, ground(-0.6)), (length + 0.6, ground(length + 0.6)),
              (length + 0.6, floor), (-0.6, floor)),
@@ -52,8 +52,8 @@ def _elevation(plan: Plan, units: UnitSystem) -> Drawing:
     for a, b in spans[:1] + spans[-1:] if len(spans) > 4 else spans:
         marks.append(dimension(format_value(b - a, "tape", units), (a, floor + 0.2),
                                (b, floor + 0.2)))
-    marks.append(dimension(format_value(float(supports[0]), "tape", units), (0.0, floor - 0.55),
-                           (float(supports[0]), floor - 0.55)))
+    marks.append(dimension(format_value(float(supports[0]), "tape", units), (0.0, floor - 0.6),
+                           (float(supports[0]), floor - 0.6)))
     return drawing("elevation", "One table along the row: posts, purlin pieces, laps", marks,
                    margin=0.4)
 

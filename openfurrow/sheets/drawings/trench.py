@@ -40,7 +40,7 @@ def _across(plan: Plan, units: UnitSystem) -> Drawing:
     top_of_pipe = -trench.route.cover_m
     bottom = -depth
     sand_top = top_of_pipe - outside if trench.conduit else top_of_pipe + 0.1
-    side = 0.45
+    side = 0.32
     half = width / 2
     marks: list[Mark] = [
         area("soil", (-half - side, 0.0), (-half, 0.0), (-half, bottom), (half, bottom),
