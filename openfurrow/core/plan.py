@@ -19,6 +19,7 @@ from openfurrow.core.sun.plan import SunPlan, plan_sun
 from openfurrow.core.trench.conduit import Pull
 from openfurrow.core.trench.plan import TrenchPlan, plan_trench
 from openfurrow.core.trench.route import lay_route
+from openfurrow.core.wiring.circuit import Circuit
 from openfurrow.core.wiring.plan import WiringPlan, plan_wiring
 from openfurrow.core.working import Answer
 
@@ -56,10 +57,10 @@ class Plan:
         return {(item.stage, item.key): item for item in self.answers}[stage, key]
 
 
-def conduit_pull(wiring: WiringPlan) -> Pull:
+def conduit_pull(circuit: Circuit) -> Pull:
     """The wires that one conduit takes: two a string and the grounding conductor."""
-    line, ground = wiring.choice.conductor, wiring.grounding
-    lines = 2 * wiring.strings_in_conduit
+    line, ground = circuit.choice.conductor, circuit.grounding
+    lines = 2 * circuit.strings_in_conduit
     return Pull(
         conductors=lines + 1,
         area_m2=lines * line.outside_area_m2 + ground.outside_area_m2,
@@ -89,9 +90,10 @@ def plan(design: Design) -> Plan:
     # The way comes first, then the wires by its length, then the pipe by the wires.
     route = lay_route(site, places, design.trench)
     wiring = plan_wiring(design.site, rows, places, given, design.trench, route, design.wiring)
-    trench = plan_trench(site, design.trench, route, conduit_pull(wiring), wiring.conduits)
+    circuit = wiring.circuit
+    trench = plan_trench(site, design.trench, route, conduit_pull(circuit), circuit.conduits)
     takes = all_takes(
-        site.rule_pack, rows, footings, frame, modules, trench, wiring, given,
+        site.rule_pack, rows, footings, frame, modules, trench, circuit, given,
         design.frame.stock_length_m,
     )
     materials = plan_materials(design.materials, takes)

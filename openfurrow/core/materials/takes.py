@@ -10,7 +10,7 @@ from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.modules.plan import ModulesPlan
 from openfurrow.core.rows.plan import RowsPlan
 from openfurrow.core.trench.plan import TrenchPlan
-from openfurrow.core.wiring.plan import WiringPlan
+from openfurrow.core.wiring.circuit import Circuit
 
 BOLTS_A_POST = 3  # one pivot, two ends of the strut
 BOLTS_A_CROSSING = 2
@@ -96,32 +96,32 @@ def trench_takes(trench: TrenchPlan, pack: RulePack) -> tuple[Take, ...]:
     )
 
 
-def wiring_takes(wiring: WiringPlan, pack: RulePack) -> tuple[Take, ...]:
+def wiring_takes(circuit: Circuit, pack: RulePack) -> tuple[Take, ...]:
     """Wire by the length, connectors, fuses, rods and boxes."""
     step = constant(pack, "tape_step_m").value
-    line, ground = wiring.choice.conductor, wiring.grounding
+    line, ground = circuit.choice.conductor, circuit.grounding
     array = "10 AWG" if pack == "us" else "6 mm²"
     bare = "6 AWG" if pack == "us" else "16 mm²"
-    strings = float(wiring.strings.count)
+    strings = float(circuit.strings.count)
     box = "In each string, at the box."
     return (
         Take("wiring", "trench_wire", f"Wire {line.label}, red and black",
-             wiring.trench_wire_m, "run", "Two a string, box to inverter, slack counted.", "cut",
+             circuit.trench_wire_m, "run", "Two a string, box to inverter, slack counted.", "cut",
              pack=step, kg_per_unit=line.mass_kg_per_m),
         Take("wiring", "grounding_wire", f"Grounding wire {ground.label}, green",
-             wiring.grounding_wire_m, "run", "One in each conduit.", "cut", pack=step,
+             circuit.grounding_wire_m, "run", "One in each conduit.", "cut", pack=step,
              kg_per_unit=ground.mass_kg_per_m),
-        Take("wiring", "array_wire", f"Array wire {array}, sunlight-rated", wiring.array_wire_m,
+        Take("wiring", "array_wire", f"Array wire {array}, sunlight-rated", circuit.array_wire_m,
              "run", "String ends to the box, clipped off the ground.", "cut", pack=step),
-        Take("wiring", "bare_copper", f"Bare copper {bare}", wiring.bare_copper_m, "run",
+        Take("wiring", "bare_copper", f"Bare copper {bare}", circuit.bare_copper_m, "run",
              "Along every row and the whole trench, to the rods.", "cut", pack=step),
         Take("wiring", "rod", "Ground rod with clamp", constant("common", "rods").value, "count",
              "Driven fully below grade."),
         Take("wiring", "connector", "Connector pair, one make throughout", 2 * strings, "count",
              "Different makers' connectors are never mated.", "small"),
-        Take("wiring", "fuse", f"Fuse {wiring.fuse_a:.0f} A, DC", 2 * strings, "count", box,
+        Take("wiring", "fuse", f"Fuse {circuit.fuse_a:.0f} A, DC", 2 * strings, "count", box,
              "small"),
-        Take("wiring", "junction_box", "Junction box with isolators", float(wiring.conduits),
+        Take("wiring", "junction_box", "Junction box with isolators", float(circuit.conduits),
              "count", "On the post where the trench begins."),
         Take("wiring", "label_set", "Label set", 2.0, "count",
              "Box and inverter: live in light, isolate here first."),
@@ -135,7 +135,7 @@ def all_takes(
     frame: FramePlan,
     modules: ModulesPlan,
     trench: TrenchPlan,
-    wiring: WiringPlan,
+    circuit: Circuit,
     module_givens: ModulesGivens,
     stock_m: float,
 ) -> tuple[Take, ...]:
@@ -147,5 +147,5 @@ def all_takes(
         *frame_takes(frame, footings.posts.posts, stock_m),
         *module_takes(modules, module_givens),
         *trench_takes(trench, pack),
-        *wiring_takes(wiring, pack),
+        *wiring_takes(circuit, pack),
     )

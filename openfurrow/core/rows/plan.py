@@ -1,7 +1,7 @@
 """Rows: the table's size, the pitch that keeps the winter window free, heights and footprint."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -137,12 +137,10 @@ def plan_rows(
         answers=(),
         checks=(),
     )
-    return RowsPlan(
-        **{
-            **plan.__dict__,
-            "answers": _answers(plan, givens, size, site.display_units),
-            "checks": _checks(plan, givens),
-        }
+    return replace(
+        plan,
+        answers=_answers(plan, givens, size, site.display_units),
+        checks=_checks(plan, givens),
     )
 
 

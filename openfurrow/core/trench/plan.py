@@ -1,7 +1,7 @@
 """Trench: length, depth, conduit, bends and pulls, spoil and sand."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from openfurrow.core.checks import Check, at_least, at_most, holds
 from openfurrow.core.codes import constant, table
@@ -75,9 +75,8 @@ def plan_trench(
         route, conduit, conduits, pull, width, depth, bends, boxes, tension, limit, sticks,
         spoil, spoil * (1 + givens.swell), bedding, (), (),
     )
-    return TrenchPlan(
-        **{**plan.__dict__, "answers": _answers(plan, site, givens, outside),
-           "checks": _checks(plan, site, givens)}
+    return replace(
+        plan, answers=_answers(plan, site, givens, outside), checks=_checks(plan, site, givens)
     )
 
 

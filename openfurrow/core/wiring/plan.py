@@ -1,6 +1,5 @@
 """Wiring: strings to the inverter at the building, conductors by heat and by drop, grounding."""
 
-import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -14,17 +13,9 @@ from openfurrow.core.rows.plan import RowsPlan
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.trench.route import Route
-from openfurrow.core.wiring.conductors import (
-    Choice,
-    Conductor,
-    bundling_factor,
-    choose,
-    grounding_conductor,
-    heat_factor,
-    protection_a,
-)
+from openfurrow.core.wiring.circuit import Circuit, lay_circuit
+from openfurrow.core.wiring.conductors import bundling_factor, heat_factor
 from openfurrow.core.wiring.givens import WiringGivens
-from openfurrow.core.wiring.strings import StringPlan, at_temperature, divide, homeruns_m
 from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Source, Working
 
 COLD = Source("NEC 690.7(A)(1) and IEC 60364-7-712: voltage at the lowest temperature",
@@ -34,21 +25,9 @@ OHM = Source("Ohm's law over the table's resistance", "physics")
 
 @dataclass(frozen=True)
 class WiringPlan:
-    """Strings and conductors of the whole array. Lengths include slack, not waste."""
+    """The circuit, the answers about it and its checks."""
 
-    strings: StringPlan
-    cold_v: float
-    hot_v: float
-    choice: Choice
-    grounding: Conductor
-    fuse_a: float
-    conduits: int
-    strings_in_conduit: int
-    one_way_m: float
-    trench_wire_m: float
-    array_wire_m: float
-    grounding_wire_m: float
-    bare_copper_m: float
+    circuit: Circuit
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
 
@@ -62,67 +41,23 @@ def plan_wiring(
     route: Route,
     givens: WiringGivens,
 ) -> WiringPlan:
-    """Divide the modules into strings and carry each to the building."""
-    pack = site.rule_pack
-    heat = constant("common", "heat_over_air_c")
-    cold_v = at_temperature(
-        modules.open_circuit_v, modules.voltage_coefficient_per_c, site.lowest_temperature_c
+    """Lay the circuit and explain it."""
+    circuit = lay_circuit(site, rows, posts, modules, trench, route, givens)
+    answers = (
+        *_string_answers(circuit, site, rows, modules, givens),
+        *_conductor_answers(circuit, site, rows, modules, route, givens),
     )
-    hot_v = at_temperature(
-        modules.maximum_power_v, modules.power_coefficient_per_c,
-        site.hottest_temperature_c + heat.value,
-    )
-    longest = math.floor(givens.maximum_dc_v / cold_v + 1e-9)
-    shortest = math.ceil(givens.start_v / max(hot_v, 1e-6) - 1e-9)
-    strings = StringPlan(longest, shortest, divide(rows.module_count, longest, shortest))
-    box = int(route.start_post)
-    first, last = homeruns_m(rows, strings.lengths, float(posts.along_m[box]),
-                             float(posts.back_m[box]))
-    per_conduit = min(strings.count, trench.strings_per_conduit)
-    conduits = math.ceil(strings.count / trench.strings_per_conduit)
-    one_way = route.wire_m + 2 * givens.slack_m
-    array_ohm = float((first + last).max()) * constant(pack, "array_resistance_ohm_per_m").value
-    current = constant(pack, "current_factor").value * modules.short_circuit_a
-    volts = float(strings.lengths.min()) * modules.maximum_power_v
-    choice = choose(
-        pack, current, one_way, array_ohm, modules.maximum_power_a, volts, givens.drop_limit,
-        2 * per_conduit, site.hottest_temperature_c,
-    )
-    fuse = protection_a(pack, current * constant(pack, "continuous_factor").value)
-    grounding = grounding_conductor(pack, fuse, choice.conductor)
-    tour = float(rows.row_length_m * rows.rows + (rows.rows - 1) * rows.pitch_m)
-    plan = WiringPlan(
-        strings=strings,
-        cold_v=cold_v,
-        hot_v=hot_v,
-        choice=choice,
-        grounding=grounding,
-        fuse_a=fuse,
-        conduits=conduits,
-        strings_in_conduit=per_conduit,
-        one_way_m=one_way,
-        trench_wire_m=2 * strings.count * one_way,
-        array_wire_m=float((first + last).sum()) + 2 * strings.count * givens.slack_m,
-        grounding_wire_m=conduits * one_way,
-        bare_copper_m=tour + route.ground_length_m + 2 * givens.slack_m,
-        answers=_answers(
-            site, rows, modules, route, givens, strings, cold_v, hot_v, choice, grounding, fuse,
-            one_way, array_ohm, volts, per_conduit,
-        ),
-        checks=_checks(rows, modules, givens, strings, cold_v, hot_v, choice),
-    )
-    return plan
+    return WiringPlan(circuit, answers, _checks(circuit, rows, modules, givens))
 
 
 def _string_answers(
+    circuit: Circuit,
     site: SiteGivens,
     rows: RowsPlan,
     modules: ModulesGivens,
     givens: WiringGivens,
-    strings: StringPlan,
-    cold_v: float,
-    hot_v: float,
 ) -> tuple[Answer, ...]:
+    strings, cold_v = circuit.strings, circuit.cold_v
     lengths, counts = np.unique(strings.lengths, return_counts=True)
     spelled = " and ".join(
         f"{count} x {length}" for length, count in zip(lengths[::-1], counts[::-1], strict=True)
@@ -163,7 +98,7 @@ def _string_answers(
                 Input("n", "modules in the longest string", float(strings.lengths.max()), "count"),
                 Input("V_cold", "one module in the cold", cold_v, "voltage"),
             ),
-            float(strings.lengths.max()) * cold_v, "voltage", COLD,
+            circuit.coldest_string_v, "voltage", COLD,
             "Live as soon as light falls on it.",
         ), True),
         Answer("wiring", "string_hot", "Shortest string in the heat", Working(
@@ -177,28 +112,21 @@ def _string_answers(
                 Input("T_high", "hottest air", site.hottest_temperature_c, "temperature"),
                 Input("dT", "cells above the air", heat.value, "factor"),
             ),
-            float(strings.lengths.min()) * hot_v, "voltage", heat.source,
+            circuit.hottest_string_v, "voltage", heat.source,
         )),
     )
 
 
-def _answers(
+def _conductor_answers(
+    circuit: Circuit,
     site: SiteGivens,
     rows: RowsPlan,
     modules: ModulesGivens,
     route: Route,
     givens: WiringGivens,
-    strings: StringPlan,
-    cold_v: float,
-    hot_v: float,
-    choice: Choice,
-    grounding: Conductor,
-    fuse: float,
-    one_way: float,
-    array_ohm: float,
-    volts: float,
-    per_conduit: int,
 ) -> tuple[Answer, ...]:
+    choice, grounding, fuse = circuit.choice, circuit.grounding, circuit.fuse_a
+    one_way, strings = circuit.one_way_m, circuit.strings
     pack = site.rule_pack
     data = table(pack, "conductor")
     factor, continuous = (constant(pack, n) for n in ("current_factor", "continuous_factor"))
@@ -208,12 +136,12 @@ def _answers(
     step = constant(pack, "tape_step_m").value
     sizes = 75 if pack == "us" else 90
     return (
-        *_string_answers(site, rows, modules, givens, strings, cold_v, hot_v),
         Answer("wiring", "conductor", "Wire in the trench", Working(
             "size", "", (
                 Input("I", "current to carry", factor.value * modules.short_circuit_a, "current"),
                 Input("I_z", "this size may carry", choice.carries_a, "current"),
-                Input("f_b", "left by crowding", bundling_factor(pack, 2 * per_conduit), "factor"),
+                Input("f_b", "left by crowding",
+                      bundling_factor(pack, 2 * circuit.strings_in_conduit), "factor"),
                 Input("f_t", "left by heat", heat_factor(pack, site.hottest_temperature_c),
                       "factor"),
             ),
@@ -228,8 +156,8 @@ def _answers(
                 Input("L", "one way with slack", one_way, "run"),
                 Input("r", "resistance of the wire", choice.conductor.resistance_ohm_per_m,
                       "line_resistance"),
-                Input("R_a", "array wire, there and back, ohm", array_ohm, "factor"),
-                Input("V", "string at full power", volts, "voltage"),
+                Input("R_a", "array wire, there and back, ohm", circuit.array_ohm, "factor"),
+                Input("V", "string at full power", circuit.string_v, "voltage"),
             ),
             choice.drop, "ratio", OHM,
         ), True),
@@ -268,25 +196,20 @@ def _answers(
 
 
 def _checks(
-    rows: RowsPlan,
-    modules: ModulesGivens,
-    givens: WiringGivens,
-    strings: StringPlan,
-    cold_v: float,
-    hot_v: float,
-    choice: Choice,
+    circuit: Circuit, rows: RowsPlan, modules: ModulesGivens, givens: WiringGivens
 ) -> tuple[Check, ...]:
+    strings, choice = circuit.strings, circuit.choice
     ratio = rows.module_count * modules.power_w / givens.inverter_ac_w
     return (
         at_most(
             "wiring", "cold", "Strings stay under the inverter's limit in the cold",
-            float(strings.lengths.max()) * cold_v, givens.maximum_dc_v, "voltage",
+            circuit.coldest_string_v, givens.maximum_dc_v, "voltage",
             remedy="Shorter strings: one cold morning over the limit ends the inverter.",
             source=COLD, given="wiring.maximum_dc_v",
         ),
         at_least(
             "wiring", "hot", "Strings start the inverter in the heat",
-            float(strings.lengths.min()) * hot_v, givens.start_v, "voltage",
+            circuit.hottest_string_v, givens.start_v, "voltage",
             remedy="Longer strings, or an inverter that starts lower.", source=COMMON_PRACTICE,
             given="wiring.start_v",
         ),

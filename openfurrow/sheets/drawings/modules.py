@@ -61,7 +61,7 @@ def modules_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
 
 def strings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     """The same table with the string each module belongs to; every string one tone and a number."""
-    rows, strings = plan.rows, plan.wiring.strings
+    rows, strings = plan.rows, plan.wiring.circuit.strings
     number = np.repeat(np.arange(strings.count), strings.lengths)
     marks: list[Mark] = []
     for index, mark in enumerate(_grid(plan, "glass")):
@@ -80,5 +80,5 @@ def strings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
             label("junction box", (box_at + 0.35, -0.6), "note", "start"),
         ]
     title = (f"First table: {strings.count} string{'s' if strings.count > 1 else ''}, "
-             f"{format_value(plan.wiring.array_wire_m, 'run', units)} of array wire in all")
+             f"{format_value(plan.wiring.circuit.array_wire_m, 'run', units)} of array wire in all")
     return (drawing("strings", title, marks, margin=0.4),)

@@ -1,0 +1,120 @@
+"""The circuit from the modules to the inverter: strings, conductors, lengths."""
+
+import math
+from dataclasses import dataclass
+
+from openfurrow.core.codes import constant
+from openfurrow.core.footings.places import PostPlaces
+from openfurrow.core.modules.givens import ModulesGivens
+from openfurrow.core.rows.plan import RowsPlan
+from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.trench.givens import TrenchGivens
+from openfurrow.core.trench.route import Route
+from openfurrow.core.wiring.conductors import (
+    Choice,
+    Conductor,
+    choose,
+    grounding_conductor,
+    protection_a,
+)
+from openfurrow.core.wiring.givens import WiringGivens
+from openfurrow.core.wiring.strings import StringPlan, at_temperature, divide, homeruns_m
+
+
+@dataclass(frozen=True)
+class Circuit:
+    """Strings and conductors of the whole array. Lengths include slack, not waste.
+
+    ``cold_v`` and ``hot_v`` are one module's; ``string_v`` is the shortest string at full power,
+    ``array_ohm`` the array wire of the farthest string, there and back.
+    """
+
+    strings: StringPlan
+    cold_v: float
+    hot_v: float
+    string_v: float
+    array_ohm: float
+    choice: Choice
+    grounding: Conductor
+    fuse_a: float
+    conduits: int
+    strings_in_conduit: int
+    one_way_m: float
+    trench_wire_m: float
+    array_wire_m: float
+    grounding_wire_m: float
+    bare_copper_m: float
+
+    @property
+    def coldest_string_v(self) -> float:
+        """Open-circuit voltage of the longest string at the lowest temperature."""
+        return float(self.strings.lengths.max()) * self.cold_v
+
+    @property
+    def hottest_string_v(self) -> float:
+        """Voltage at full power of the shortest string on the hottest day."""
+        return float(self.strings.lengths.min()) * self.hot_v
+
+
+def string_up(
+    site: SiteGivens, rows: RowsPlan, modules: ModulesGivens, givens: WiringGivens
+) -> tuple[StringPlan, float, float]:
+    """The strings, and one module's voltage in the cold (open) and in the heat (at full power)."""
+    cold_v = at_temperature(
+        modules.open_circuit_v, modules.voltage_coefficient_per_c, site.lowest_temperature_c
+    )
+    hot_v = at_temperature(
+        modules.maximum_power_v, modules.power_coefficient_per_c,
+        site.hottest_temperature_c + constant("common", "heat_over_air_c").value,
+    )
+    longest = math.floor(givens.maximum_dc_v / cold_v + 1e-9)
+    shortest = math.ceil(givens.start_v / max(hot_v, 1e-6) - 1e-9)
+    lengths = divide(rows.module_count, longest, shortest)
+    return StringPlan(longest, shortest, lengths), cold_v, hot_v
+
+
+def lay_circuit(
+    site: SiteGivens,
+    rows: RowsPlan,
+    posts: PostPlaces,
+    modules: ModulesGivens,
+    trench: TrenchGivens,
+    route: Route,
+    givens: WiringGivens,
+) -> Circuit:
+    """Divide the modules into strings and carry each to the building."""
+    pack = site.rule_pack
+    strings, cold_v, hot_v = string_up(site, rows, modules, givens)
+    box = route.start_post
+    first, last = homeruns_m(
+        rows, strings.lengths, float(posts.along_m[box]), float(posts.back_m[box])
+    )
+    per_conduit = min(strings.count, trench.strings_per_conduit)
+    conduits = math.ceil(strings.count / trench.strings_per_conduit)
+    one_way = route.wire_m + 2 * givens.slack_m
+    array_ohm = float((first + last).max()) * constant(pack, "array_resistance_ohm_per_m").value
+    current = constant(pack, "current_factor").value * modules.short_circuit_a
+    volts = float(strings.lengths.min()) * modules.maximum_power_v
+    choice = choose(
+        pack, current, one_way, array_ohm, modules.maximum_power_a, volts, givens.drop_limit,
+        2 * per_conduit, site.hottest_temperature_c,
+    )
+    fuse = protection_a(pack, current * constant(pack, "continuous_factor").value)
+    tour = rows.row_length_m * rows.rows + (rows.rows - 1) * rows.pitch_m
+    return Circuit(
+        strings=strings,
+        cold_v=cold_v,
+        hot_v=hot_v,
+        string_v=volts,
+        array_ohm=array_ohm,
+        choice=choice,
+        grounding=grounding_conductor(pack, fuse, choice.conductor),
+        fuse_a=fuse,
+        conduits=conduits,
+        strings_in_conduit=per_conduit,
+        one_way_m=one_way,
+        trench_wire_m=2 * strings.count * one_way,
+        array_wire_m=float((first + last).sum()) + 2 * strings.count * givens.slack_m,
+        grounding_wire_m=conduits * one_way,
+        bare_copper_m=tour + route.ground_length_m + 2 * givens.slack_m,
+    )
