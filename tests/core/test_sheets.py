@@ -1,0 +1,192 @@
+"""Drawings and tables say what the plan says, to scale, for any design."""
+
+import math
+
+import pytest
+from hypothesis import HealthCheck, given, settings
+from tests.core.test_properties import changed
+from tests.designs import designs
+
+from openfurrow.core.design import STAGES, Design
+from openfurrow.core.fields import fields
+from openfurrow.core.plan import Plan, plan
+from openfurrow.core.quantities import format_value, parse
+from openfurrow.demo.designs import DESIGNS
+from openfurrow.sheets.drawings.cut import cut
+from openfurrow.sheets.marks import Drawing, Mark
+from openfurrow.sheets.write import check_text, given_text, job_sheet, stage_sheet
+
+
+def drawing_of(design: Design, stage: str, key: str, units: str = "us") -> Drawing:
+    sheet = stage_sheet(stage, design, plan(design), units)
+    return next(item for item in sheet.drawings if item.key == key)
+
+
+def on(drawing: Drawing, layer: str) -> list[Mark]:
+    return [mark for mark in drawing.marks if mark.layer == layer]
+
+
+def length_of(mark: Mark) -> float:
+    return math.dist(*mark.points)
+
+
+@settings(max_examples=40, suppress_health_check=[HealthCheck.too_slow])
+@given(designs())
+def test_every_drawing_is_finite_and_has_a_sheet_to_lie_on(design: Design) -> None:
+    found = plan(design)
+    sheets = [cut(found).drawing]
+    for stage in STAGES:
+        sheets += stage_sheet(stage, design, found, "metric").drawings
+    for sheet in sheets:
+        assert sheet.low[0] < sheet.high[0] and sheet.low[1] < sheet.high[1], sheet.key
+        assert sheet.marks and sheet.title
+        for mark in sheet.marks:
+            assert all(math.isfinite(value) for point in mark.points for value in point), mark
+            assert len(mark.points) >= {"area": 3, "line": 2, "dimension": 2}.get(mark.kind, 1)
+
+
+@settings(max_examples=40, suppress_health_check=[HealthCheck.too_slow])
+@given(designs())
+def test_every_stage_has_one_part_of_the_cut_and_one_state(design: Design) -> None:
+    found = plan(design)
+    sheet = job_sheet(found, "us")
+    assert [mark.stage for mark in sheet.stages] == list(STAGES)
+    assert sorted(part.stage for part in sheet.cut.parts) == sorted(STAGES)
+    for mark in sheet.stages:
+        levels = {check.level for check in found.checks if check.stage == mark.stage}
+        worst = next(level for level in ("stop", "look", "sound") if level in levels)
+        assert mark.state == worst
+    assert len(sheet.stops) + sheet.sound == len(found.checks)
+
+
+@pytest.mark.parametrize("stage_and_key", [
+    ("rows", "rows"), ("frame", "elevation"), ("modules", "modules"), ("trench", "across"),
+    ("trench", "route"), ("stakeout", "stakes"),
+])
+def test_a_dimension_is_as_long_as_it_says(demo: Design, stage_and_key: tuple[str, str]) -> None:
+    drawing = drawing_of(demo, *stage_and_key, units="metric")
+    assert drawing.to_scale
+    dimensions = [mark for mark in drawing.marks if mark.kind == "dimension"]
+    assert dimensions
+    for mark in dimensions:
+        words = mark.text.removeprefix("pitch ").split(" at ")[0]
+        said = parse(words, "run", "metric")
+        if stage_and_key == ("rows", "rows") and "at" not in mark.text and mark.points[0][0] == (
+            mark.points[1][0]
+        ):
+            assert abs(mark.points[1][1] - mark.points[0][1]) == pytest.approx(said, abs=0.006)
+        else:
+            assert length_of(mark) == pytest.approx(said, rel=0.012, abs=0.006), mark.text
+
+
+def test_the_post_is_drawn_as_deep_as_it_is_planned(demo: Design, demo_plan: Plan) -> None:
+    drawing = drawing_of(demo, "footings", "footings")
+    (buried,) = on(drawing, "post-buried")
+    levels = [y for _, y in buried.points]
+    assert max(levels) - min(levels) == pytest.approx(demo_plan.footings.posts.depth_m, abs=1e-3)
+    (governs,) = on(drawing, "need-governs")
+    needs = on(drawing, "need")
+    assert len(needs) == 4
+
+    def depth(mark: Mark) -> float:
+        return max(y for _, y in mark.points) - min(y for _, y in mark.points)
+
+    assert depth(governs) == pytest.approx(max(demo_plan.footings.posts.needs.all_m), abs=1e-3)
+    assert all(depth(mark) <= depth(governs) + 1e-6 for mark in needs)
+
+
+def test_the_last_ray_just_misses_the_next_row(demo: Design, demo_plan: Plan) -> None:
+    drawing = drawing_of(demo, "rows", "rows")
+    (ray,) = on(drawing, "ray")
+    (x0, y0), (x1, y1) = ray.points[1], ray.points[2]
+    assert math.degrees(math.atan2(y0 - y1, x1 - x0)) == pytest.approx(
+        demo_plan.rows.profile_deg, abs=0.01)
+    section, pitch = demo_plan.rows.section, demo_plan.rows.pitch_m
+    assert (x1, y1) == pytest.approx(
+        (pitch, section.rise_back * pitch + section.lower_edge_m), abs=0.01)
+
+
+def test_every_module_and_clamp_of_a_table_is_drawn(demo: Design, demo_plan: Plan) -> None:
+    drawing = drawing_of(demo, "modules", "modules")
+    assert len(on(drawing, "glass")) == 36
+    assert len(on(drawing, "mid-clamp")) == demo_plan.modules.mid_clamps
+    assert len(on(drawing, "end-clamp")) == demo_plan.modules.end_clamps
+    strings = drawing_of(demo, "wiring", "strings")
+    numbers = [mark.text for mark in on(strings, "string-note")]
+    assert sorted(numbers) == sorted(["1"] * 12 + ["2"] * 12 + ["3"] * 12)
+
+
+def test_the_frame_is_drawn_with_its_pieces_lapped(demo: Design, demo_plan: Plan) -> None:
+    drawing = drawing_of(demo, "frame", "elevation")
+    assert len(on(drawing, "post")) == 9
+    assert len(on(drawing, "purlin")) == len(demo_plan.frame.line.lengths_m)
+    bending = drawing_of(demo, "frame", "moments")
+    assert not bending.to_scale and len(on(bending, "support")) == 9
+
+
+def test_contours_are_level_lines_of_the_plane(demo: Design, demo_plan: Plan) -> None:
+    drawing = drawing_of(demo, "site", "site")
+    lines = on(drawing, "contour")
+    assert len(lines) >= 5
+    for mark in lines:
+        east, north = zip(*mark.points, strict=True)
+        levels = demo_plan.site.ground.level_m(east, north)
+        assert levels[0] == pytest.approx(levels[1], abs=1e-3)
+        assert levels[0] / 0.3048 == pytest.approx(round(levels[0] / 0.3048), abs=1e-2)
+    level = changed(demo, "site", slope=0.0)
+    assert on(drawing_of(level, "site", "site"), "contour") == []
+
+
+def test_cutting_bars_are_the_patterns(demo: Design, demo_plan: Plan) -> None:
+    drawing = drawing_of(demo, "materials", "cutting")
+    pieces = sum(len(pattern.pieces_m) for pattern in demo_plan.frame.patterns)
+    assert len(on(drawing, "purlin")) == pieces
+    assert sum(int(mark.text.split()[0]) for mark in on(drawing, "strong")) == 14
+
+
+def test_the_cut_breaks_a_long_trench_and_shows_two_rows_at_most(demo: Design) -> None:
+    assert on(cut(plan(demo)).drawing, "break")
+    near = changed(demo, "site", route=((2.0, 8.0),))
+    assert on(cut(plan(near)).drawing, "break") == []
+    many = changed(demo, "rows", rows=5)
+    assert len(on(cut(plan(many)).drawing, "strut")) == 2
+
+
+def test_tables_hold_every_line_and_every_post(demo: Design, demo_plan: Plan) -> None:
+    (materials,) = stage_sheet("materials", demo, demo_plan, "us").tables
+    assert len(materials.rows) == len(demo_plan.materials.lines)
+    (stakes,) = stage_sheet("stakeout", demo, demo_plan, "us").tables
+    assert (len(stakes.rows), stakes.left_out) == (9, 0)
+    assert "line of sight" in stakes.note
+    assert stakes.rows[-1][1] == format_value(
+        float(demo_plan.stakeout.stakes.tape_m[-1]), "tape", "us")
+    big = DESIGNS["field-1000"]()
+    (long,) = stage_sheet("stakeout", big, plan(big), "metric").tables
+    assert len(long.rows) + long.left_out == plan(big).footings.posts.posts
+
+
+def test_fields_of_the_other_school_are_not_asked(demo: Design) -> None:
+    def paths(pack: str) -> set[str]:
+        design = changed(demo, "site", rule_pack=pack)
+        return {given.path for given in stage_sheet("site", design, plan(design), "us").givens}
+
+    assert "site.exposure" in paths("us") and "site.terrain" not in paths("us")
+    assert "site.terrain" in paths("metric") and "site.exposure" not in paths("metric")
+
+
+def test_an_empty_field_shows_the_plans_own_value(demo: Design, demo_plan: Plan) -> None:
+    text = given_text(fields()["footings.depth_m"], demo, demo_plan, "us")
+    assert (text.text, text.placeholder) == ("", "9' 3\" (the plan's own)")
+
+
+def test_both_unit_systems_are_written_and_none_leaks_into_the_other(demo: Design) -> None:
+    found = plan(demo)
+    for stage in STAGES:
+        for answer in stage_sheet(stage, demo, found, "metric").answers:
+            assert "'" not in answer.text and " ft" not in answer.text, answer
+            assert " lb" not in answer.text and "psf" not in answer.text, answer
+        for answer in stage_sheet(stage, demo, found, "us").answers:
+            assert not answer.text.endswith((" m", " mm", " kg", "kPa", "kN", "°C")), answer
+    for check in found.checks:
+        words = check_text(check, "metric")
+        assert words.relation in ("at most", "at least", "wanted")
