@@ -9,7 +9,6 @@ import numpy as np
 import pytest
 from pyproj import Geod
 from shapely.geometry import shape
-from tests.core.test_properties import changed, mirrored
 
 from openfurrow.core.design import Design
 from openfurrow.core.plan import plan
@@ -17,6 +16,7 @@ from openfurrow.demo.designs import DESIGNS
 from openfurrow.exchange.exports import EXPORTS, export_named
 from openfurrow.exchange.geojson import plan_geojson
 from openfurrow.exchange.tables_csv import materials_csv, stakes_csv
+from tests.core.test_properties import changed, mirrored
 
 
 @pytest.mark.parametrize(

@@ -4,8 +4,6 @@ import math
 
 import pytest
 from hypothesis import HealthCheck, given, settings
-from tests.core.test_properties import changed
-from tests.designs import designs
 
 from openfurrow.core.design import STAGES, Design
 from openfurrow.core.fields import fields
@@ -15,6 +13,8 @@ from openfurrow.demo.designs import DESIGNS
 from openfurrow.sheets.drawings.cut import cut
 from openfurrow.sheets.marks import Drawing, Mark
 from openfurrow.sheets.write import check_text, given_text, job_sheet, stage_sheet
+from tests.core.test_properties import changed
+from tests.designs import designs
 
 
 def drawing_of(design: Design, stage: str, key: str, units: str = "us") -> Drawing:

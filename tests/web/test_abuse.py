@@ -7,11 +7,11 @@ import httpx
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
-from tests.conftest import signed_in
-from tests.web.test_jobs import edit, show
 
 from openfurrow.core.fields import fields
 from openfurrow.demo.seed import PLANNER
+from tests.conftest import signed_in
+from tests.web.test_jobs import edit, show
 
 words = st.one_of(
     st.text(max_size=40), st.from_regex(r"[-+]?\d{0,6}([.,]\d{0,6})?\s?[a-z'\"°%]{0,4}"),
@@ -53,7 +53,8 @@ def test_any_json_is_imported_or_refused_in_words(
 
 @pytest.mark.parametrize(
     "body",
-    [{}, {"stage": "roof", "units": "us", "edits": []}, {"stage": "rows", "units": "cubits", "edits": []},
+    [{}, {"stage": "roof", "units": "us", "edits": []},
+     {"stage": "rows", "units": "cubits", "edits": []},
      {"stage": "rows", "units": "us", "edits": [{"path": "x" * 500, "text": ""}]},
      {"stage": "rows", "units": "us", "edits": [{"path": "rows.rows", "text": "1" * 9000}]},
      {"stage": "rows", "units": "us", "edits": "all"}],
