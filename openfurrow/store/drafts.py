@@ -1,10 +1,10 @@
 """Drafts: every edit kept as a step, so that nothing typed is lost and any step can be returned to."""
 
 import uuid
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
 
-from sqlalchemy import delete, func, select
+from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
 from openfurrow.core.design import Design
@@ -24,131 +24,138 @@ class Step:
     """A step in words."""
 
     number: int
+    path: str
     made_at: datetime
     label: str
 
 
 @dataclass(frozen=True)
-class Opened:
-    """A draft as its owner sees it."""
+class OpenDraft:
+    """A draft held open by its owner for one transaction; its row is locked until the end."""
 
+    row: Draft
+    role: str
     design: Design
-    base: int
+    base_design: Design
     head: int
     head_author: str
-    changed: bool
-    position: int
     steps: tuple[Step, ...]
 
+    @property
+    def changed(self) -> bool:
+        """Whether the draft differs from the revision it began from."""
+        return self.design != self.base_design
 
-def open_draft(session: Session, account: Account, job_id: uuid.UUID) -> Opened:
+    @property
+    def present(self) -> Step:
+        """The step the draft stands on."""
+        return next(step for step in self.steps if step.number == self.row.position)
+
+
+def open_draft(session: Session, account: Account, job_id: uuid.UUID) -> OpenDraft:
     """The account's draft of a job, made from the newest revision where there is none.
 
     A draft without changes of its own follows the newest revision.
     """
-    role_in(session, account, job_id)
+    role = role_in(session, account, job_id)
     newest = head(session, job_id)
-    draft = session.get(Draft, (job_id, account.id), with_for_update=True)
-    if draft is None:
-        draft = Draft(job_id=job_id, account_id=account.id, base=newest.number, position=0)
-        session.add(draft)
+    row = session.get(Draft, (job_id, account.id), with_for_update=True)
+    if row is None:
+        row = Draft(job_id=job_id, account_id=account.id, base=newest.number, position=0)
+        session.add(row)
         session.flush()
-        _add(session, draft, 0, "", f"revision {newest.number}", design_of(newest))
-    design = read_document(_step(session, draft).design)
-    base_design = design_of(revision(session, account, job_id, draft.base))
-    if draft.base != newest.number and design == base_design:
-        design = base_design = design_of(newest)
-        draft.base = newest.number
-        _after(session, draft, "", f"revision {newest.number} by {newest.author.name}", design)
-    steps = session.execute(
-        select(DraftStep.number, DraftStep.made_at, DraftStep.label)
-        .where(DraftStep.job_id == job_id, DraftStep.account_id == account.id)
-        .order_by(DraftStep.number)
-    )
-    return Opened(
-        design=design,
-        base=draft.base,
+        _add(session, row, 0, "", f"revision {newest.number}", design_of(newest))
+    began = newest if row.base == newest.number else revision(session, account, job_id, row.base)
+    draft = OpenDraft(
+        row=row,
+        role=role,
+        design=read_document(_kept(session, row, row.position).design),
+        base_design=design_of(began),
         head=newest.number,
         head_author=newest.author.name,
-        changed=design != base_design,
-        position=draft.position,
-        steps=tuple(Step(row.number, row.made_at, row.label) for row in steps),
+        steps=_steps(session, row),
+    )
+    if row.base == newest.number or draft.changed:
+        return draft
+    row.base = newest.number
+    label = f"revision {newest.number} by {newest.author.name}"
+    return replace(
+        record(session, draft, "", label, design_of(newest)), base_design=design_of(newest)
     )
 
 
-def _step(session: Session, draft: Draft) -> DraftStep:
-    found = session.get(DraftStep, (draft.job_id, draft.account_id, draft.position))
+def _steps(session: Session, row: Draft) -> tuple[Step, ...]:
+    found = session.execute(
+        select(DraftStep.number, DraftStep.path, DraftStep.made_at, DraftStep.label)
+        .where(DraftStep.job_id == row.job_id, DraftStep.account_id == row.account_id)
+        .order_by(DraftStep.number)
+    )
+    return tuple(Step(*line) for line in found)
+
+
+def _kept(session: Session, row: Draft, number: int) -> DraftStep:
+    found = session.get(DraftStep, (row.job_id, row.account_id, number))
     if found is None:
-        raise StoreError("The draft has lost its step: take it up again from a revision.")
+        raise StoreError("There is no such step: the list of steps shows those that are kept.")
     return found
 
 
 def _add(
-    session: Session, draft: Draft, number: int, path: str, label: str, design: Design
-) -> None:
+    session: Session, row: Draft, number: int, path: str, label: str, design: Design
+) -> Step:
+    step = Step(number, path[:80], datetime.now(UTC), label[:300])
     session.add(
         DraftStep(
-            job_id=draft.job_id, account_id=draft.account_id, number=number, path=path[:80],
-            label=label[:300], design=design.model_dump(mode="json"),
-            made_at=datetime.now(UTC),
+            job_id=row.job_id, account_id=row.account_id, number=number, path=step.path,
+            label=step.label, design=design.model_dump(mode="json"), made_at=step.made_at,
         )
     )
-    draft.position = number
+    row.position = number
     session.flush()
-
-
-def _after(session: Session, draft: Draft, path: str, label: str, design: Design) -> None:
-    """A new step after the present one; what had been undone is dropped."""
-    mine = (DraftStep.job_id == draft.job_id, DraftStep.account_id == draft.account_id)
-    session.execute(delete(DraftStep).where(*mine, DraftStep.number > draft.position))
-    _add(session, draft, draft.position + 1, path, label, design)
-    session.execute(
-        delete(DraftStep).where(*mine, DraftStep.number <= draft.position - MOST_STEPS)
-    )
+    return step
 
 
 def record(
-    session: Session, account: Account, job_id: uuid.UUID, path: str, label: str, design: Design
-) -> None:
-    """Keep an edit. Typing on in the same field replaces its own step; the label keeps the old."""
-    draft = session.get(Draft, (job_id, account.id), with_for_update=True)
-    if draft is None:
-        raise StoreError("Open the draft before editing it.")
-    last = _step(session, draft)
-    newest = session.scalar(
-        select(func.max(DraftStep.number)).where(
-            DraftStep.job_id == job_id, DraftStep.account_id == account.id
+    session: Session, draft: OpenDraft, path: str, label: str, design: Design
+) -> OpenDraft:
+    """Keep an edit; what had been undone is dropped.
+
+    Typing on in the same field replaces its own step, whose label keeps the oldest value.
+    """
+    row, last, present = draft.row, draft.steps[-1], draft.present
+    now = datetime.now(UTC)
+    if path and present.path == path and present == last and now - present.made_at < ONE_STEP:
+        kept = _kept(session, row, present.number)
+        words = f"{present.label.split(' → ')[0]} → {label.split(' → ')[-1]}"[:300]
+        kept.label, kept.made_at, kept.design = words, now, design.model_dump(mode="json")
+        session.flush()
+        step = replace(present, label=words, made_at=now)
+        return replace(draft, design=design, steps=(*draft.steps[:-1], step))
+    steps = [step for step in draft.steps if step.number <= row.position]
+    oldest = row.position + 1 - MOST_STEPS
+    session.execute(
+        delete(DraftStep).where(
+            DraftStep.job_id == row.job_id, DraftStep.account_id == row.account_id,
+            (DraftStep.number > row.position) | (DraftStep.number <= oldest),
         )
     )
-    fresh = datetime.now(UTC) - last.made_at < ONE_STEP
-    if path and last.path == path and fresh and newest == draft.position:
-        before = last.label.split(" → ")[0]
-        last.label = f"{before} → {label.split(' → ')[-1]}"[:300]
-        last.design = design.model_dump(mode="json")
-        last.made_at = datetime.now(UTC)
-        session.flush()
-    else:
-        _after(session, draft, path, label, design)
+    steps.append(_add(session, row, row.position + 1, path, label, design))
+    return replace(
+        draft, design=design, steps=tuple(step for step in steps if step.number > oldest)
+    )
 
 
-def go_to(session: Session, account: Account, job_id: uuid.UUID, number: int) -> None:
+def go_to(session: Session, draft: OpenDraft, number: int) -> OpenDraft:
     """Undo or redo to a step. Raises StoreError where there is none."""
-    role_in(session, account, job_id)
-    draft = session.get(Draft, (job_id, account.id), with_for_update=True)
-    if draft is None or session.get(DraftStep, (job_id, account.id, number)) is None:
-        raise StoreError("There is no such step: the list of steps shows those that are kept.")
-    draft.position = number
+    design = read_document(_kept(session, draft.row, number).design)
+    draft.row.position = number
     session.flush()
+    return replace(draft, design=design)
 
 
-def rebase(
-    session: Session, account: Account, job_id: uuid.UUID, number: int, design: Design
-) -> None:
+def rebase(session: Session, draft: OpenDraft, number: int, design: Design) -> None:
     """After a save: the draft stands on the new revision, its steps stay to be undone."""
-    draft = session.get(Draft, (job_id, account.id), with_for_update=True)
-    if draft is None:
-        raise StoreError("Open the draft before saving it.")
-    draft.base = number
-    if read_document(_step(session, draft).design) != design:
-        _after(session, draft, "", f"merged as revision {number}", design)
+    draft.row.base = number
+    if draft.design != design:
+        record(session, draft, "", f"merged as revision {number}", design)
     session.flush()

@@ -51,12 +51,6 @@ def role_in(session: Session, account: Account, job_id: uuid.UUID) -> str:
     return member.role
 
 
-def may_change(session: Session, account: Account, job_id: uuid.UUID) -> None:
-    """Raises NotFound, or NotAllowed for one who may only look."""
-    if role_in(session, account, job_id) == "viewer":
-        raise NotAllowed("This job is shared with you for reading only.")
-
-
 def jobs_of(session: Session, account: Account) -> list[JobLine]:
     """The account's jobs, newest saved first."""
     newest = (

@@ -10,7 +10,6 @@ from openfurrow.core.edits import differences
 from openfurrow.exchange.exports import EXPORTS
 from openfurrow.store.drafts import open_draft, rebase
 from openfurrow.store.errors import NotFound
-from openfurrow.store.jobs import may_change
 from openfurrow.store.revisions import design_of, history, revision, save_revision
 from openfurrow.store.tables import Revision
 from openfurrow.web.context import Store, Who, planned
@@ -23,7 +22,7 @@ from openfurrow.web.models import (
     Stage,
     Units,
 )
-from openfurrow.web.stages import keep
+from openfurrow.web.stages import as_json, draft_to_change, keep
 from openfurrow.web.views import job_view, moved_answers
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["revisions"])
@@ -43,28 +42,26 @@ def list_revisions(job_id: uuid.UUID, session: Store, account: Who) -> list[Revi
 @router.post("/revisions", status_code=201)
 def save(job_id: uuid.UUID, body: SaveBody, session: Store, account: Who) -> RevisionView:
     """Save the draft as a revision; 409 with both sides if someone saved in between."""
-    may_change(session, account, job_id)
-    opened = open_draft(session, account, job_id)
+    draft = draft_to_change(session, account, job_id)
     saved = save_revision(
-        session, account, job_id, opened.design, opened.base, body.note.strip(), body.onto,
+        session, account, job_id, draft.design, draft.row.base, body.note.strip(), body.onto,
         frozenset(body.take_theirs),
     )
-    rebase(session, account, job_id, saved.number, design_of(saved))
+    rebase(session, draft, saved.number, design_of(saved))
     session.refresh(saved, ["saved_at", "author"])
     return _view(saved)
 
 
-@router.post("/revisions/{number}/restore")
+@router.post("/revisions/{number}/restore", response_model=JobView)
 def restore(
     job_id: uuid.UUID, number: int, session: Store, account: Who, stage: Stage = "site",
     units: Units = "us",
-) -> JobView:
+) -> Response:
     """Take an old revision's design into the draft, as a step that can be undone."""
-    may_change(session, account, job_id)
-    old = open_draft(session, account, job_id).design
-    new = design_of(revision(session, account, job_id, number))
-    keep(session, account, job_id, old, new, units, f"back to revision {number}")
-    return job_view(session, account, job_id, stage, units, old)
+    draft = draft_to_change(session, account, job_id)
+    then = design_of(revision(session, account, job_id, number))
+    kept = keep(session, draft, then, units, f"back to revision {number}")
+    return as_json(job_view(kept, stage, units, draft.design))
 
 
 @router.get("/compare")

@@ -1,16 +1,10 @@
 """Views of a job: the open draft, planned and written for one stage's screen."""
 
-import uuid
-
-from sqlalchemy.orm import Session
-
 from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.sheets.write import job_sheet, stage_sheet
-from openfurrow.store.drafts import open_draft
-from openfurrow.store.jobs import role_in
-from openfurrow.store.tables import Account
+from openfurrow.store.drafts import OpenDraft
 from openfurrow.web.context import planned
 from openfurrow.web.models import DraftView, JobView, MovedView, Stage, StepView
 
@@ -37,34 +31,28 @@ def moved_answers(before: Plan, after: Plan, units: UnitSystem) -> tuple[MovedVi
 
 
 def job_view(
-    session: Session,
-    account: Account,
-    job_id: uuid.UUID,
-    stage: Stage,
-    units: UnitSystem | None,
-    before: Design | None = None,
+    draft: OpenDraft, stage: Stage, units: UnitSystem | None, before: Design | None = None
 ) -> JobView:
     """The whole screen; ``before`` is the design the answers are compared with."""
-    opened = open_draft(session, account, job_id)
-    design = opened.design
+    design = draft.design
     shown = units or design.site.display_units
     plan = planned(design)
     moved = moved_answers(planned(before), plan, shown) if before else ()
     return JobView(
-        id=job_id,
+        id=draft.row.job_id,
         name=design.name,
-        role=role_in(session, account, job_id),
+        role=draft.role,
         units=shown,
         display_units=design.site.display_units,
         draft=DraftView(
-            base=opened.base,
-            head=opened.head,
-            head_author=opened.head_author,
-            changed=opened.changed,
-            position=opened.position,
+            base=draft.row.base,
+            head=draft.head,
+            head_author=draft.head_author,
+            changed=draft.changed,
+            position=draft.row.position,
             steps=tuple(
                 StepView(number=s.number, made_at=s.made_at, label=s.label)
-                for s in opened.steps[-SHOWN_STEPS:]
+                for s in draft.steps[-SHOWN_STEPS:]
             ),
         ),
         sheet=job_sheet(plan, shown),

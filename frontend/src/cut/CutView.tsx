@@ -1,4 +1,4 @@
-import { useEffect, useRef } from "react";
+import { memo, useEffect, useRef } from "react";
 import type { JobSheet, Stage } from "../api/client";
 import { Hatches } from "../drawing/Hatches";
 import { MarkShape } from "../drawing/Marks";
@@ -15,7 +15,7 @@ interface Props {
 }
 
 /** The cut: the job from the side, to scale. Its parts, and the list below it, lead to the stages. */
-export function CutView({ sheet, here, go, movedIn }: Props) {
+export const CutView = memo(function CutView({ sheet, here, go, movedIn }: Props) {
   const [ref, { width, height }] = useSize<HTMLDivElement>();
   const list = useRef<HTMLUListElement>(null);
   useEffect(() => {
@@ -76,7 +76,7 @@ export function CutView({ sheet, here, go, movedIn }: Props) {
       </nav>
     </div>
   );
-}
+});
 
 /** Soil and grass run on past the drawing to both edges of the window. */
 function Beyond({ first, last, scale, width, height }: { first: [number, number]; last: [number, number]; scale: { x: (m: number) => number; y: (m: number) => number }; width: number; height: number }) {

@@ -1,4 +1,4 @@
-import type { ReactNode } from "react";
+import { memo, type ReactNode } from "react";
 import type { Drawing } from "../api/client";
 import { Hatches } from "./Hatches";
 import { MarkShape } from "./Marks";
@@ -6,6 +6,15 @@ import { ScaleBar } from "./ScaleBar";
 import { fit, type Scale } from "./scale";
 import { useSize } from "./useSize";
 import "./drawing.css";
+
+const TITLE = 26;
+const PAD = 14;
+
+/** The marks are drawn again only when the drawing or the sheet changes, not while someone types. */
+const Marks = memo(function Marks({ drawing, width, height }: { drawing: Drawing; width: number; height: number }) {
+  const scale = fit(drawing, width, height, PAD);
+  return drawing.marks.map((mark, index) => <MarkShape key={index} mark={mark} scale={scale} />);
+});
 
 interface Props {
   drawing: Drawing;
@@ -17,17 +26,15 @@ interface Props {
 /** A drawing on its sheet, with its title and, where it is to scale, a scale bar. */
 export function Sheet({ drawing, units, children }: Props) {
   const [ref, { width, height }] = useSize<HTMLDivElement>();
-  const scale = fit(drawing, width, height - 26, 14);
+  const scale = fit(drawing, width, height - TITLE, PAD);
   return (
     <figure className="flex h-full min-h-0 flex-col" aria-label={drawing.title}>
       <div ref={ref} className="min-h-0 flex-1 border border-base-300">
         {width > 0 && (
           <svg className="drawing" viewBox={`0 0 ${width} ${height}`} role="img" aria-label={drawing.title} data-drawing={drawing.key}>
             <Hatches />
-            {drawing.marks.map((mark, index) => (
-              <MarkShape key={index} mark={mark} scale={scale} />
-            ))}
-            <rect x="0" y={height - 26} width={width} height="26" fill="var(--paper)" />
+            <Marks drawing={drawing} width={width} height={height - TITLE} />
+            <rect x="0" y={height - TITLE} width={width} height={TITLE} fill="var(--paper)" />
             <text x="10" y={height - 9} className="layer-strong">
               {drawing.title}
             </text>

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState, useSyncExternalStore } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { Navigate, useNavigate, useParams } from "react-router";
 import type { Stage } from "../api/client";
 import { CutView } from "../cut/CutView";
@@ -45,7 +45,13 @@ function Screen({ id, stage }: { id: string; stage: Stage }) {
     }
   }, [shown, state]);
 
-  const go = (next: Stage) => void navigate(`/jobs/${id}/${next}`);
+  const go = useCallback((next: Stage) => void navigate(`/jobs/${id}/${next}`), [id, navigate]);
+  const { moved } = state;
+  const movedIn = useMemo(() => {
+    const count: Record<string, number> = {};
+    for (const { stage: at } of Object.values(moved)) count[at] = (count[at] ?? 0) + 1;
+    return count;
+  }, [moved]);
   const along = (by: number) => {
     const next = STAGES[STAGES.indexOf(stage) + by];
     if (next) go(next);
@@ -79,8 +85,6 @@ function Screen({ id, stage }: { id: string; stage: Stage }) {
     return <p className="p-6">{state.notice || "Opening the job…"}</p>;
   }
   const Stage = SCREENS[shown as Stage];
-  const movedIn: Record<string, number> = {};
-  for (const moved of Object.values(state.moved)) movedIn[moved.stage] = (movedIn[moved.stage] ?? 0) + 1;
   return (
     <div className="flex min-h-full flex-col lg:h-full">
       {state.slow && (

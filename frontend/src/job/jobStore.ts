@@ -111,14 +111,14 @@ export class JobStore {
     this.set({ typed });
   }
 
-  private take(view: JobView, edited: boolean) {
+  /** Take an answer in one change, so that the screen is drawn once for it. */
+  private take(view: JobView, edited: boolean, also: Partial<JobState> = {}) {
     this.units ??= view.units;
-    // A view of a stage that has been left is only good for what is the same on every stage.
+    // A view of a stage that has been left is shown when that stage's own has come.
     const fits = view.stage.stage === this.stage || !this.state.view;
-    if (fits) this.set({ view });
-    if (!edited) return;
-    const moved = Object.fromEntries(view.moved.map((item) => [`${item.stage}.${item.key}`, item]));
-    this.set({ moved, edits: this.state.edits + 1, notice: "" });
+    const moved = edited ? Object.fromEntries(view.moved.map((item) => [`${item.stage}.${item.key}`, item])) : this.state.moved;
+    const shown = fits ? { view } : {};
+    this.set({ ...shown, ...also, moved, edits: this.state.edits + (edited ? 1 : 0), notice: "" });
     if (!fits) void this.reload();
   }
 
@@ -153,9 +153,9 @@ export class JobStore {
         const view = await api.edit(this.id, this.stage, this.units ?? "us", waiting, signal);
         const taken = new Set(waiting.map(({ path }) => path));
         const current = new Set(waiting.filter(({ path, text }) => this.state.typed[path] === text).map(({ path }) => path));
-        this.set({ failures: without(this.state.failures, taken) });
-        this.hold(without(this.state.typed, current));
-        this.take(view, true);
+        const typed = without(this.state.typed, current);
+        keepTyped(this.id, typed);
+        this.take(view, true, { typed, failures: without(this.state.failures, taken) });
       } catch (error) {
         if (!(error instanceof Problem)) throw error;
         this.refused(error, waiting);
