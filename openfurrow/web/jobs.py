@@ -11,6 +11,7 @@ from openfurrow.core.design_versions import read_document
 from openfurrow.core.quantities import format_value
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.exchange.design_json import LARGEST_BYTES, read_design
+from openfurrow.sheets.drawings.cut import cut
 from openfurrow.sheets.write import answer_text
 from openfurrow.store.jobs import JobLine, create_job, jobs_of, role_in, share
 from openfurrow.store.tables import Member
@@ -33,6 +34,7 @@ def _line(job: JobLine) -> JobLineView:
         power=format_value(watts, "power", units), stops=levels.count("stop"),
         looks=levels.count("look"),
         headlines=tuple(answer_text(plan.answer(*key), units) for key in LIST_HEADLINES),
+        cut=cut(plan).drawing,
     )
 
 

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from openfurrow.core.edits import Difference
+from openfurrow.sheets.marks import Drawing
 from openfurrow.sheets.models import AnswerText, JobSheet, StageSheet
 
 Stage = Literal["site", "sun", "rows", "footings", "frame", "modules", "trench", "wiring",
@@ -47,6 +48,7 @@ class JobLineView(BaseModel):
     stops: int
     looks: int
     headlines: tuple[AnswerText, ...]
+    cut: Drawing
 
 
 class NewJobBody(Body):

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { api, Problem, type Account } from "../api/client";
+import { GroundBand } from "./GroundBand";
 import { ThemeButton } from "../ui/ThemeButton";
 
 /** Name and password; a first visit makes an account. */
@@ -15,42 +16,45 @@ export function SignIn({ enter }: { enter: (account: Account) => void }) {
     }
   };
   return (
-    <main className="mx-auto flex min-h-full max-w-md flex-col justify-center gap-5 p-6">
-      <div>
-        <h1 className="text-[30px] leading-9 font-semibold">Open Furrow</h1>
-        <p>Plan a ground-mount array from the site to the building: depths, cuts, wire, stakes, and the working behind each number.</p>
-      </div>
-      <form
-        className="flex flex-col gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void submit(api.enter);
-        }}
-      >
-        <label className="flex flex-col gap-1">
-          <span className="font-semibold">Name</span>
-          <input className="input w-full" autoComplete="username" required value={name} onChange={(event) => setName(event.target.value)} />
-        </label>
-        <label className="flex flex-col gap-1">
-          <span className="font-semibold">Password</span>
-          <input className="input w-full" type="password" autoComplete="current-password" required value={password} onChange={(event) => setPassword(event.target.value)} />
-        </label>
-        {wrong && (
-          <p role="alert" className="text-error">
-            {wrong}
-          </p>
-        )}
-        <div className="flex flex-wrap gap-2">
-          <button type="submit" className="btn btn-primary">
-            Sign in
-          </button>
-          <button type="button" className="btn" onClick={() => void submit(api.join)}>
-            Make an account
-          </button>
-          <ThemeButton />
+    <div className="flex min-h-full flex-col">
+      <main className="mx-auto flex max-w-md flex-1 flex-col justify-center gap-5 p-6">
+        <div>
+          <h1 className="text-[30px] leading-9 font-semibold">Open Furrow</h1>
+          <p>Plan a ground-mount array from the site to the building: depths, cuts, wire, stakes, and the working behind each number.</p>
         </div>
-      </form>
-      <p className="text-secondary text-[13px]">The demo's name and password stand where the application was started. Plans are for review by the people licensed where the array stands; local code decides.</p>
-    </main>
+        <form
+          className="flex flex-col gap-3"
+          onSubmit={(event) => {
+            event.preventDefault();
+            void submit(api.enter);
+          }}
+        >
+          <label className="flex flex-col gap-1">
+            <span className="font-semibold">Name</span>
+            <input className="input w-full" autoComplete="username" required value={name} onChange={(event) => setName(event.target.value)} />
+          </label>
+          <label className="flex flex-col gap-1">
+            <span className="font-semibold">Password</span>
+            <input className="input w-full" type="password" autoComplete="current-password" required value={password} onChange={(event) => setPassword(event.target.value)} />
+          </label>
+          {wrong && (
+            <p role="alert" className="text-error">
+              {wrong}
+            </p>
+          )}
+          <div className="flex flex-wrap gap-2">
+            <button type="submit" className="btn btn-primary">
+              Sign in
+            </button>
+            <button type="button" className="btn" onClick={() => void submit(api.join)}>
+              Make an account
+            </button>
+            <ThemeButton />
+          </div>
+        </form>
+        <p className="text-secondary text-[13px]">The demo's name and password stand where the application was started. Plans are for review by the people licensed where the array stands; local code decides.</p>
+      </main>
+      <GroundBand />
+    </div>
   );
 }

@@ -579,6 +579,7 @@ export interface components {
             looks: number;
             /** Headlines */
             headlines: components["schemas"]["AnswerText"][];
+            cut: components["schemas"]["Drawing"];
         };
         /**
          * JobMade

@@ -1,11 +1,10 @@
 import { memo, useEffect, useRef } from "react";
 import type { JobSheet, Stage } from "../api/client";
-import { Hatches } from "../drawing/Hatches";
-import { MarkShape } from "../drawing/Marks";
 import { fit } from "../drawing/scale";
 import { useSize } from "../drawing/useSize";
 import { State } from "../ui/State";
 import "../drawing/drawing.css";
+import { CutMarks } from "./CutMarks";
 
 interface Props {
   sheet: JobSheet;
@@ -23,18 +22,12 @@ export const CutView = memo(function CutView({ sheet, here, go, movedIn }: Props
   }, [here]);
   const { drawing, parts } = sheet.cut;
   const scale = fit(drawing, width, height, 0);
-  const ground = drawing.marks.find((mark) => mark.layer === "ground")?.points ?? [];
-  const [first, last] = [ground[0], ground[ground.length - 1]];
   return (
     <div>
       <div ref={ref} className="h-[92px] md:h-[186px]">
         {width > 0 && (
           <svg className="drawing" viewBox={`0 0 ${width} ${height}`} aria-hidden="true" data-drawing="cut">
-            <Hatches />
-            {first && last && <Beyond first={first} last={last} scale={scale} width={width} height={height} />}
-            {drawing.marks.map((mark, index) => (
-              <MarkShape key={index} mark={mark} scale={scale} />
-            ))}
+            <CutMarks drawing={drawing} scale={scale} width={width} height={height} />
             {parts.map((part) => (
               <path
                 key={part.stage}
@@ -77,21 +70,3 @@ export const CutView = memo(function CutView({ sheet, here, go, movedIn }: Props
     </div>
   );
 });
-
-/** Soil and grass run on past the drawing to both edges of the window. */
-function Beyond({ first, last, scale, width, height }: { first: [number, number]; last: [number, number]; scale: { x: (m: number) => number; y: (m: number) => number }; width: number; height: number }) {
-  const strips = [
-    { x: 0, end: scale.x(first[0]), y: scale.y(first[1]) },
-    { x: scale.x(last[0]), end: width, y: scale.y(last[1]) },
-  ];
-  return (
-    <>
-      {strips.map(({ x, end, y }) => (
-        <g key={x}>
-          <rect className="area layer-soil" x={x} y={y} width={Math.max(0, end - x)} height={Math.max(0, height - y)} />
-          <path className="line layer-ground" d={`M${x} ${y}H${end}`} />
-        </g>
-      ))}
-    </>
-  );
-}

@@ -8,8 +8,8 @@ export function useSize<T extends Element>() {
     const element = ref.current;
     if (!element) return;
     const measure = () => {
-      const box = element.getBoundingClientRect();
-      setSize({ width: Math.round(box.width), height: Math.round(box.height) });
+      // Inside the border, which is where the sheet lies.
+      setSize({ width: element.clientWidth, height: element.clientHeight });
     };
     measure();
     const observer = new ResizeObserver(measure);

@@ -51,7 +51,7 @@ export function FilesDialog({ view, stage, run, close }: Props) {
           <h3 className="font-semibold">In</h3>
           <label className="mb-1 flex flex-col gap-1">
             <span>A design.json takes the place of your draft's design:</span>
-            <input type="file" accept=".json,application/json" data-testid="import-design" onChange={(event) => void take(event.target.files?.[0])} />
+            <input type="file" className="file-input file-input-sm w-full" accept=".json,application/json" data-testid="import-design" onChange={(event) => void take(event.target.files?.[0])} />
           </label>
           {done && <p role="status">{done}</p>}
           {wrong && <ProblemList details={wrong} kept="Your draft is as it was." />}

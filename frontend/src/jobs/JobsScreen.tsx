@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, Problem, type JobLine, type ProblemDetails, type Units } from "../api/client";
+import { CutStrip } from "../cut/CutStrip";
 import { ProblemList } from "../ui/ProblemList";
 import { State } from "../ui/State";
 import { ThemeButton } from "../ui/ThemeButton";
@@ -46,6 +47,7 @@ export function JobsScreen({ name, leave }: { name: string; leave: () => void })
             <span className="text-secondary">A design.json becomes a job of yours.</span>
             <input
               type="file"
+              className="file-input file-input-sm w-full"
               accept=".json,application/json"
               data-testid="import-job"
               onChange={(event) => {
@@ -65,7 +67,10 @@ export function JobsScreen({ name, leave }: { name: string; leave: () => void })
 function JobRow({ job }: { job: JobLine }) {
   return (
     <li className="border-b border-base-300">
-      <Link to={`/jobs/${job.id}/rows`} className="hover:bg-base-200 grid gap-x-6 gap-y-1 px-2 py-3 sm:grid-cols-[1fr_auto]" data-testid="job">
+      <Link to={`/jobs/${job.id}/rows`} className="hover:bg-base-200 grid gap-x-6 gap-y-2 px-2 py-3 sm:grid-cols-[1fr_auto]" data-testid="job">
+        <div className="sm:col-span-2">
+          <CutStrip drawing={job.cut} />
+        </div>
         <span>
           <span className="text-[18px] font-semibold">{job.name}</span>
           <span className="text-secondary block text-[13px]">
@@ -90,7 +95,7 @@ function JobRow({ job }: { job: JobLine }) {
             )}
           </span>
         </span>
-        <span className="flex gap-6">
+        <span className="flex flex-wrap gap-x-6 gap-y-1">
           {job.headlines.map((answer) => (
             <span key={answer.key} className="text-right">
               <span className="figure block text-[24px] leading-7 font-semibold whitespace-nowrap">{answer.text}</span>

@@ -9,9 +9,9 @@ export function Stops({ stops, sound, go }: { stops: Check[]; sound: number; go:
   const looking = stops.length - stopping;
   const worst = stops[0];
   return (
-    <section aria-label="Stops" className="border-base-content/30 bg-base-200 border-t">
+    <section aria-label="Stops" className="border-base-content/30 bg-base-200 relative border-t">
       {open && (
-        <ul className="max-h-[38vh] overflow-y-auto">
+        <ul className="border-base-content/30 bg-base-200 absolute inset-x-0 bottom-full max-h-[45vh] overflow-y-auto border-t shadow-[0_-6px_16px_rgb(0_0_0/0.14)]">
           {stops.map((check) => (
             <li key={`${check.stage}.${check.key}`} className="border-b border-base-300">
               <button type="button" className="hover:bg-base-300/50 flex min-h-11 w-full flex-wrap items-baseline gap-x-3 px-3 py-1.5 text-left" onClick={() => go(check.stage as Stage, check.given)}>
