@@ -7,7 +7,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from openfurrow.core.design import Design
-from openfurrow.core.fields import Field, allowed, fields, read, value_at, write
+from openfurrow.core.fields import NAME, Field, allowed, field_at, fields, read, value_at, write
 from openfurrow.core.quantities import QuantityError, UnitSystem
 
 
@@ -37,18 +37,12 @@ def _problem(field: Field | None, path: str, message: str, units: UnitSystem) ->
     return Problem(path, field.label, message, allowed(field, units), field.where)
 
 
-def _field_at(path: str) -> Field | None:
-    """The field a path of an error lies in (site.route.0.1 lies in site.route)."""
-    parts = path.split(".")
-    return fields().get(".".join(parts[:2]))
-
-
 def problems_of(error: ValidationError, units: UnitSystem) -> tuple[Problem, ...]:
     """Pydantic's errors in the words and units of the form."""
     problems = []
     for item in error.errors(include_url=False, include_context=False, include_input=False):
         path = ".".join(str(part) for part in item["loc"]) or "design"
-        field = _field_at(path)
+        field = field_at(path)
         kind = item["type"]
         message = item["msg"].replace("Input should be", "should be").replace("Value error, ", "")
         if kind == "extra_forbidden":
@@ -81,7 +75,7 @@ def apply(design: Design, edits: Iterable[tuple[str, str]], units: UnitSystem) -
     data = design.model_dump(mode="json")
     problems = []
     for path, text in edits:
-        if path == "name":
+        if path == NAME.path:
             data["name"] = text.strip()
             continue
         field = fields().get(path)
@@ -113,7 +107,7 @@ def differences(before: Design, after: Design, units: UnitSystem) -> tuple[Diffe
     """Every field in which two designs differ, in the order of the job."""
     found = []
     if before.name != after.name:
-        found.append(Difference("name", "Name", before.name, after.name))
+        found.append(Difference(NAME.path, NAME.label, before.name, after.name))
     for path, field in fields().items():
         old, new = value_at(before, path), value_at(after, path)
         if old != new:

@@ -96,6 +96,14 @@ def _field(stage: str, name: str, info: FieldInfo) -> Field:
     )
 
 
+# The job's own name belongs to no stage; it is asked for where the job begins, on Site.
+NAME = Field(
+    path="name", stage="site", label="Job", kind="text", meaning="What the job is called.",
+    where="What the crew and the customer call the place.", low=None, high=None, usual=None,
+    pack=None, group="Place", caution="", choices=(), optional=False, whole=False, longest=120,
+)
+
+
 @cache
 def fields() -> dict[str, Field]:
     """Every field by its path, in the order of the job."""
@@ -107,6 +115,11 @@ def fields() -> dict[str, Field]:
             field = _field(stage, name, info)
             found[field.path] = field
     return found
+
+
+def field_at(path: str) -> Field | None:
+    """The field a path lies in (site.route.0.1 lies in site.route), if there is one."""
+    return NAME if path == NAME.path else fields().get(".".join(path.split(".")[:2]))
 
 
 def value_at(design: Design, path: str) -> Any:

@@ -2,7 +2,7 @@
 
 from openfurrow.core.checks import LEVELS, Check
 from openfurrow.core.design import STAGES, Design
-from openfurrow.core.fields import Field, allowed, fields, unit_of, value_at, write
+from openfurrow.core.fields import NAME, Field, allowed, fields, unit_of, value_at, write
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.core.working import Answer
@@ -168,7 +168,7 @@ def stage_sheet(stage: str, design: Design, plan: Plan, units: UnitSystem) -> St
         stage=stage,
         givens=tuple(
             given_text(field, design, plan, units)
-            for field in fields().values()
+            for field in (NAME, *fields().values())
             if field.stage == stage and field.pack in (None, pack)
         ),
         answers=tuple(answer_text(answer, units) for answer in answers),

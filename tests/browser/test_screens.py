@@ -5,7 +5,7 @@ import re
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Locator, Page, expect
+from playwright.sync_api import Browser, Locator, Page, Route, expect
 from sqlalchemy import Engine
 
 from openfurrow.core.design import STAGES
@@ -223,6 +223,8 @@ def test_a_job_from_nothing(desk: Page) -> None:
     desk.get_by_role("button", name="Begin").click()
     expect(desk.locator("[data-shown=site]")).to_be_visible()
     expect(desk.get_by_role("heading", name="Upper meadow")).to_be_visible()
+    field(desk, "name").fill("Lower meadow")
+    expect(desk.get_by_role("heading", name="Lower meadow")).to_be_visible()
     field(desk, "site.soil_class").select_option("clay")
     go(desk, "footings")
     expect(answer(desk, "footings", "depth")).to_have_text(re.compile("mm$"))
@@ -310,3 +312,32 @@ def test_a_bend_of_the_trench_is_moved_on_the_drawing(page: Page) -> None:
     page.keyboard.press("ArrowUp")
     expect(route).not_to_have_value(moved)
     expect(page.locator("[data-shown=site]")).to_be_visible()
+
+
+def test_a_slow_answer_shows_progress_and_can_be_cancelled(page: Page) -> None:
+    before = answer(page, "rows", "pitch").inner_text()
+    held: list[Route] = []
+    page.route("**/edits", lambda route: held.append(route))
+    field(page, "rows.tilt_deg").fill("26")
+    working = page.get_by_role("status").filter(has_text="Working")
+    expect(working).to_be_visible()
+    working.get_by_role("button", name="cancel").click()
+    expect(working).to_have_count(0)
+    expect(answer(page, "rows", "pitch")).to_have_text(before)
+    assert len(held) == 1
+    # What was typed is still there, and goes through with the next edit.
+    page.unroute("**/edits")
+    expect(field(page, "rows.tilt_deg")).to_have_value("26")
+    settle(page, "rows.rows", "2", "2")
+    expect(field(page, "rows.tilt_deg")).to_have_value("26.0°")
+
+
+def test_a_server_that_is_away_loses_nothing(page: Page) -> None:
+    page.route("**/edits", lambda route: route.abort())
+    field(page, "rows.tilt_deg").fill("24")
+    expect(page.get_by_role("alert")).to_contain_text("does not answer")
+    page.unroute("**/edits")
+    # It is sent again by itself.
+    field(page, "rows.tilt_deg").blur()
+    expect(field(page, "rows.tilt_deg")).to_have_value("24.0°")
+    expect(page.get_by_role("alert")).to_have_count(0)

@@ -75,7 +75,7 @@ def test_a_wrong_entry_names_the_field_the_range_and_the_remedy(
     (problem,) = error.value.problems
     assert problem.path.startswith(path)
     assert says in problem.message + problem.allowed
-    if path in fields():
+    if "nonsense" not in path:
         assert problem.allowed and problem.remedy
 
 

@@ -3,7 +3,7 @@ import type { Table } from "../api/client";
 /** A list a crew works from. */
 export function TableView({ table }: { table: Table }) {
   return (
-    <figure className="h-full min-h-0 overflow-auto border border-base-300" tabIndex={0} aria-label={table.title}>
+    <figure className="scroll-cue h-full min-h-0 overflow-auto border border-base-300" tabIndex={0} aria-label={table.title}>
       <table className="w-full border-collapse text-[13.5px]" data-table={table.key}>
         <thead>
           <tr>

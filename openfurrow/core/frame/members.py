@@ -53,6 +53,11 @@ class Bending:
     limit_n_m: float
     lifting_limit_n_m: float
 
+    @property
+    def used(self) -> float:
+        """Share of the resistance used, the worse of pressing and lifting."""
+        return max(self.pressing_n_m / self.limit_n_m, self.lifting_n_m / self.lifting_limit_n_m)
+
 
 @dataclass(frozen=True)
 class Purlin:

@@ -1,6 +1,6 @@
 """Frame: inclined beams on the posts, purlins along the row, a strut to each beam."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from openfurrow.core.checks import Check, at_least, at_most, holds
 from openfurrow.core.codes.section import section
@@ -65,23 +65,14 @@ def plan_frame(
         pieces[round(length, 4)] = pieces.get(round(length, 4), 0) + lines
     patterns = cut_sticks(pieces, givens.stock_length_m)
     limit = purlin.sag_span_m / givens.deflection_divisor
-    answers = _answers(posts, givens, beam, purlin, strut, line, lines, patterns)
-    checks = _checks(rows, posts, givens, beam, purlin, strut, line, limit)
-    return FramePlan(beam, purlin, strut, line, lines, patterns, limit, answers, checks)
+    plan = FramePlan(beam, purlin, strut, line, lines, patterns, limit, (), ())
+    return replace(
+        plan, answers=_answers(plan, posts, givens), checks=_checks(plan, rows, posts, givens)
+    )
 
 
-def _answers(
-    posts: Posts,
-    givens: FrameGivens,
-    beam: Beam,
-    purlin: Purlin,
-    strut: Strut,
-    line: PurlinLine,
-    lines: int,
-    patterns: tuple[Pattern, ...],
-) -> tuple[Answer, ...]:
-    sticks = sum(pattern.sticks for pattern in patterns)
-    load = Input("w", "load on one purlin", purlin.load_n_per_m, "line_load")
+def _answers(plan: FramePlan, posts: Posts, givens: FrameGivens) -> tuple[Answer, ...]:
+    beam, strut, line = plan.beam, plan.strut, plan.line
     return (
         Answer("frame", "beam", "Cut inclined beams at", Working(
             "L_b", "y_last - y_first + 2 * e",
@@ -125,20 +116,18 @@ def _answers(
         ),
         Answer("frame", "sticks", "Purlin stock", Working(
             "n", "", (
-                Input("lines", "purlin lines", float(lines), "count"),
+                Input("lines", "purlin lines", float(plan.purlin_lines), "count"),
                 Input("L", "length of each line", posts.line.purlin_m, "run"),
                 Input("stock", "stock", givens.stock_length_m, "tape"),
             ),
-            float(sticks), "count",
+            float(plan.sticks), "count",
             Source("first-fit decreasing over the cut list, 3 mm a saw cut", "solved"),
         ), True),
-        *_member_answers(beam, purlin, strut, load, float(posts.line.tributary_m.max())),
+        *_member_answers(plan, float(posts.line.tributary_m.max())),
     )
 
 
 def _bending_answer(key: str, label: str, member: Bending, source: Source) -> Answer:
-    pressing = member.pressing_n_m / member.limit_n_m
-    lifting = member.lifting_n_m / member.lifting_limit_n_m
     return Answer("frame", key, label, Working(
         "U", "max(M_p / R_p, M_l / R_l)",
         (
@@ -148,14 +137,14 @@ def _bending_answer(key: str, label: str, member: Bending, source: Source) -> An
             Input("R_l", "resistance when lifted, outer flange free", member.lifting_limit_n_m,
                   "moment"),
         ),
-        max(pressing, lifting), "ratio", source,
+        member.used, "ratio", source,
         "Gross section; local buckling of thin webs is for the maker's table to confirm.",
     ))
 
 
-def _member_answers(
-    beam: Beam, purlin: Purlin, strut: Strut, load: Input, tributary_m: float
-) -> tuple[Answer, ...]:
+def _member_answers(plan: FramePlan, tributary_m: float) -> tuple[Answer, ...]:
+    beam, purlin, strut = plan.beam, plan.purlin, plan.strut
+    load = Input("w", "load on one purlin", purlin.load_n_per_m, "line_load")
     return (
         _bending_answer("purlin_use", "Purlin, used", purlin.bending, STRENGTH),
         _bending_answer("beam_use", "Inclined beam, used", beam.bending, STRENGTH),
@@ -185,33 +174,22 @@ def _member_answers(
 
 
 def _checks(
-    rows: RowsPlan,
-    posts: Posts,
-    givens: FrameGivens,
-    beam: Beam,
-    purlin: Purlin,
-    strut: Strut,
-    line: PurlinLine,
-    sag_limit_m: float,
+    plan: FramePlan, rows: RowsPlan, posts: Posts, givens: FrameGivens
 ) -> tuple[Check, ...]:
-    def used(member: Bending) -> float:
-        return max(
-            member.pressing_n_m / member.limit_n_m, member.lifting_n_m / member.lifting_limit_n_m
-        )
-
+    beam, purlin, strut = plan.beam, plan.purlin, plan.strut
     return (
         at_most(
-            "frame", "purlin", "Purlins carry the load", used(purlin.bending), 1.0, "ratio",
+            "frame", "purlin", "Purlins carry the load", purlin.bending.used, 1.0, "ratio",
             remedy="A deeper purlin, or posts closer together.", source=STRENGTH,
             given="frame.purlin_section",
         ),
         at_most(
-            "frame", "beam", "Inclined beams carry the load", used(beam.bending), 1.0, "ratio",
+            "frame", "beam", "Inclined beams carry the load", beam.bending.used, 1.0, "ratio",
             remedy="A deeper beam, posts closer together, or a strut that reaches further.",
             source=STRENGTH, given="frame.beam_section",
         ),
         at_most(
-            "frame", "sag", "Purlins stay straight enough", purlin.sag_m, sag_limit_m,
+            "frame", "sag", "Purlins stay straight enough", purlin.sag_m, plan.sag_limit_m,
             "thickness", remedy="A deeper purlin, or posts closer together.",
             source=COMMON_PRACTICE, given="frame.purlin_section", otherwise="look",
         ),
@@ -239,8 +217,8 @@ def _checks(
             given="frame.strut_foot_m",
         ),
         holds(
-            "frame", "splices", "Splices sit where purlins bend least", line.splices_in_place,
-            "in place" if line.splices_in_place else "between", "in place",
+            "frame", "splices", "Splices sit where purlins bend least", plan.line.splices_in_place,
+            "in place" if plan.line.splices_in_place else "between", "in place",
             remedy="Longer stock, or posts closer together, so that each piece reaches a post.",
             source=COMMON_PRACTICE, given="frame.stock_length_m", otherwise="look",
         ),

@@ -1,6 +1,6 @@
 """Modules: clamps, edges along the purlin, bonding, and what the glass and clamps must hold."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,7 +17,11 @@ from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, So
 
 @dataclass(frozen=True)
 class ModulesPlan:
-    """Counts for the whole array; ``edges_m`` are the left edges of the modules of one table."""
+    """Counts for the whole array; ``edges_m`` are the left edges of the modules of one table.
+
+    ``press_pa`` and ``lift_pa`` are the worst loads square to the glass, ``clamp_pull_n`` what a mid
+    clamp then holds: a quarter of each of two neighbours.
+    """
 
     modules: int
     end_clamps: int
@@ -26,6 +30,7 @@ class ModulesPlan:
     edges_m: NDArray[np.float64]
     press_pa: float
     lift_pa: float
+    clamp_pull_n: float
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
 
@@ -46,25 +51,20 @@ def plan_modules(
         max(0.0, float(max(front.max(), back.max()))),
         max(0.0, -float(min(front.min(), back.min()))),
     )
-    answers = _answers(rows, givens, ends, mids, straps, edges, press, lift, posts)
-    pull = lift * givens.length_m * givens.width_m / 2
-    return ModulesPlan(
-        rows.module_count, ends, mids, straps, edges, press, lift, answers,
-        _checks(givens, press, lift, pull, posts.wind.source),
+    plan = ModulesPlan(
+        rows.module_count, ends, mids, straps, edges, press, lift,
+        lift * givens.length_m * givens.width_m / 2, (), (),
+    )
+    wind = posts.wind.source
+    return replace(
+        plan, answers=_answers(plan, rows, givens, wind), checks=_checks(plan, givens, wind)
     )
 
 
 def _answers(
-    rows: RowsPlan,
-    givens: ModulesGivens,
-    ends: int,
-    mids: int,
-    straps: int,
-    edges: NDArray[np.float64],
-    press: float,
-    lift: float,
-    posts: Posts,
+    plan: ModulesPlan, rows: RowsPlan, givens: ModulesGivens, wind: Source
 ) -> tuple[Answer, ...]:
+    edges = plan.edges_m
     high = Input("m", "modules up the slope", float(rows.modules_high), "count")
     along = Input("n", "modules along a table", float(rows.modules_along), "count")
     tables = Input("t", "tables", float(rows.tables_along * rows.rows), "count")
@@ -95,18 +95,18 @@ def _answers(
             "slowly.",
         )),
         Answer("modules", "end_clamps", "End clamps", Working(
-            "n_e", "4 * m * t", (high, tables), float(ends), "count", COMMON_PRACTICE,
+            "n_e", "4 * m * t", (high, tables), float(plan.end_clamps), "count", COMMON_PRACTICE,
             "Two at each end of each module row.",
         )),
         Answer("modules", "mid_clamps", "Mid clamps", Working(
-            "n_m", "2 * (n - 1) * m * t", (along, high, tables), float(mids), "count",
+            "n_m", "2 * (n - 1) * m * t", (along, high, tables), float(plan.mid_clamps), "count",
             COMMON_PRACTICE, "Shared by neighbours: four clamps a module in all.",
         ), True),
         Answer("modules", "straps", "Bonding straps", Working(
             "n_b", "2 * m * t + u * n * m * t",
             (high, tables, along,
              Input("u", "straps a module", 0.0 if givens.clamps_bond else 1.0, "count")),
-            float(straps), "count", COMMON_PRACTICE,
+            float(plan.bonding_straps), "count", COMMON_PRACTICE,
             "One from each purlin to its post; one a module where clamps do not bond.",
         )),
         Answer("modules", "torque", "Clamp torque", Working(
@@ -115,41 +115,41 @@ def _answers(
             "Mark each bolt, check again after a week.",
         )),
         Answer("modules", "press", "Pressed with", Working(
-            "p", "", (), press, "pressure", posts.wind.source,
+            "p", "", (), plan.press_pa, "pressure", wind,
             "Worst half of the chord, square to the glass.",
         )),
         Answer("modules", "lift", "Lifted with", Working(
-            "p_l", "", (), lift, "pressure", posts.wind.source,
+            "p_l", "", (), plan.lift_pa, "pressure", wind,
             "Worst half of the chord, square to the glass.",
         )),
         Answer("modules", "pull", "Pull on a mid clamp", Working(
             "F", "p_l * A / 2",
             (
-                Input("p_l", "lift", lift, "pressure"),
+                Input("p_l", "lift", plan.lift_pa, "pressure"),
                 Input("A", "module", givens.length_m * givens.width_m, "area"),
             ),
-            lift * givens.length_m * givens.width_m / 2, "force", GEOMETRY,
+            plan.clamp_pull_n, "force", GEOMETRY,
             "A quarter of each of two neighbours.",
         )),
     )
 
 
-def _checks(
-    givens: ModulesGivens, press: float, lift: float, pull: float, wind: Source
-) -> tuple[Check, ...]:
+def _checks(plan: ModulesPlan, givens: ModulesGivens, wind: Source) -> tuple[Check, ...]:
     return (
         at_most(
-            "modules", "press", "Glass may be pressed so", press, givens.front_rating_pa,
+            "modules", "press", "Glass may be pressed so", plan.press_pa, givens.front_rating_pa,
             "pressure", remedy="A stronger module, or a lower tilt under wind.", source=wind,
             given="modules.front_rating_pa",
         ),
         at_most(
-            "modules", "lift", "Glass may be lifted so", lift, givens.back_rating_pa, "pressure",
+            "modules", "lift", "Glass may be lifted so", plan.lift_pa,
+            givens.back_rating_pa, "pressure",
             remedy="A stronger module, a lower tilt, or clamps set where more is rated.",
             source=wind, given="modules.back_rating_pa",
         ),
         at_most(
-            "modules", "clamp", "Mid clamps hold the pull", pull, givens.clamp_hold_n, "force",
+            "modules", "clamp", "Mid clamps hold the pull", plan.clamp_pull_n,
+            givens.clamp_hold_n, "force",
             remedy="A stronger clamp, or a third purlin.", source=wind,
             given="modules.clamp_hold_n",
         ),

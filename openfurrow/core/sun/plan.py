@@ -62,6 +62,38 @@ def plan_sun(site: SiteGivens, givens: SunGivens) -> SunPlan:
     window_h = np.linspace(givens.window_start_h, givens.window_end_h, WINDOW_SAMPLES)
     winter = winter_declination_deg(site.latitude_deg)
     altitude, azimuth = altitude_azimuth_deg(site.latitude_deg, winter, window_h)
+    answers = (
+        *_direction_answers(site, givens, equator, facing, declination, noon),
+        *_window_answers(site, winter, window_h, altitude, azimuth),
+    )
+    year = decimal_year(givens.walk_date)
+    checks = (
+        at_least(
+            "sun", "window", "Sun is up through the winter window", float(altitude.min()), 3.0,
+            "angle",
+            remedy="Narrow the window: at its ends the sun is at or below the horizon.",
+            source=SPHERICAL_TRIANGLE, given="sun.window_start_h",
+        ),
+        holds(
+            "sun", "model", "Declination model is in date", FIRST_YEAR <= year < LAST_YEAR,
+            givens.walk_date.isoformat(), "2025 to 2029",
+            remedy="Take the declination from a current map; the model ends with 2029.",
+            source=WORLD_MAGNETIC_MODEL, given="sun.walk_date", otherwise="look",
+        ),
+    )
+    return SunPlan(facing, declination, noon_h, window_h, altitude, azimuth, answers, checks)
+
+
+def _direction_answers(
+    site: SiteGivens,
+    givens: SunGivens,
+    equator: float,
+    facing: float,
+    declination: float,
+    noon: datetime,
+) -> tuple[Answer, ...]:
+    """Which way to lay the string, by compass and by shadow."""
+    noon_h = noon.hour + noon.minute / 60 + noon.second / 3600
     facing_working = Working(
         "A",
         "bearing(A_eq + turn)",
@@ -86,7 +118,7 @@ def plan_sun(site: SiteGivens, givens: SunGivens) -> SunPlan:
         WORLD_MAGNETIC_MODEL,
         f"Good to about {UNCERTAINTY_DEG}°; iron in posts, rebar and trucks turns the needle more.",
     )
-    answers = (
+    return (
         Answer("sun", "compass", "Walk this compass bearing", compass_working, headline=True),
         Answer(
             "sun", "noon",
@@ -115,24 +147,7 @@ def plan_sun(site: SiteGivens, givens: SunGivens) -> SunPlan:
                 f"East positive; the model's own error is about {UNCERTAINTY_DEG}°.",
             ),
         ),
-        *_window_answers(site, winter, window_h, altitude, azimuth),
     )
-    year = decimal_year(givens.walk_date)
-    checks = (
-        at_least(
-            "sun", "window", "Sun is up through the winter window", float(altitude.min()), 3.0,
-            "angle",
-            remedy="Narrow the window: at its ends the sun is at or below the horizon.",
-            source=SPHERICAL_TRIANGLE, given="sun.window_start_h",
-        ),
-        holds(
-            "sun", "model", "Declination model is in date", FIRST_YEAR <= year < LAST_YEAR,
-            givens.walk_date.isoformat(), "2025 to 2029",
-            remedy="Take the declination from a current map; the model ends with 2029.",
-            source=WORLD_MAGNETIC_MODEL, given="sun.walk_date", otherwise="look",
-        ),
-    )
-    return SunPlan(facing, declination, noon_h, window_h, altitude, azimuth, answers, checks)
 
 
 def _shadow_answer(site: SiteGivens, noon: datetime) -> Answer:

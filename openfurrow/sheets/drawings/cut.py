@@ -101,8 +101,17 @@ def _building(wall: float, z_wall: float) -> list[Mark]:
              (right, z_wall + 2.5), (wall, z_wall + 2.5)),
         line("roof", (wall - 0.35, z_wall + 2.45), (wall + 2.3, z_wall + 3.35),
              (right + 0.35, z_wall + 2.45)),
+        *_stack(wall + 5.3, z_wall),
         box("inverter", wall + 0.12, z_wall + 1.0, wall + 0.62, z_wall + 1.75),
     ]
+
+
+def _stack(x: float, ground: float) -> list[Mark]:
+    """Material laid down: a crate of modules, and bundled steel on bearers."""
+    steel = [box("purlin", x + 0.9, ground + 0.12 + 0.16 * k, x + 2.0, ground + 0.24 + 0.16 * k)
+             for k in range(4)]
+    bearers = [box("stake", at, ground, at + 0.12, ground + 0.12) for at in (x + 1.0, x + 1.75)]
+    return [box("glass", x, ground, x + 0.7, ground + 1.2), *bearers, *steel]
 
 
 def _shadow(plan: Plan, last_edge: float) -> list[Mark]:
@@ -162,6 +171,6 @@ def _parts(
         _part("trench", end + 0.2, ground - plan.trench.depth_m - 0.5, wall, z_wall + 0.05,
               ((end + wall) / 2, (ground + z_wall) / 2 - plan.trench.route.cover_m)),
         _part("wiring", wall - 0.3, z_wall, wall + 1.7, z_wall + 2.4, (wall + 0.37, z_wall + 1.4)),
-        _part("materials", wall + 1.7, z_wall, wall + 5.2, z_wall + 2.4,
-              (wall + 3.2, z_wall + 0.9)),
+        _part("materials", wall + 5.1, z_wall, wall + 7.4, z_wall + 1.4,
+              (wall + 6.2, z_wall + 0.6)),
     )
