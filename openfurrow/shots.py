@@ -1,6 +1,5 @@
 """Pictures of the main views, taken from the demo data."""
 
-import tempfile
 import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -8,11 +7,12 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 import uvicorn
+from fastapi import FastAPI
 from sqlalchemy.orm import Session
 
 from openfurrow.core.design import STAGES
 from openfurrow.demo.seed import PASSWORD, PLANNER, seed
-from openfurrow.store.cluster import free_port, private_cluster
+from openfurrow.store.cluster import free_port, private_cluster, throwaway_home
 from openfurrow.store.database import migrate, open_database
 from openfurrow.web.app import create_app
 
@@ -29,29 +29,30 @@ DESK, PHONE = (1280, 800), (390, 844)
 @contextmanager
 def demo_server(root: Path) -> Iterator[str]:
     """The application on fresh demo data and a throwaway cluster; gives its address."""
-    with tempfile.TemporaryDirectory(prefix="furrow-") as folder:
-        Path(folder).chmod(0o755)
-        with private_cluster(Path(folder) / "cluster", lasting=False) as url:
-            engine = open_database(url)
-            migrate(engine)
-            with Session(engine) as session, session.begin():
-                seed(session)
-            port = free_port()
-            config = uvicorn.Config(
-                create_app(engine, root / "frontend" / "dist"), host="127.0.0.1", port=port,
-                log_level="warning",
-            )
-            server = uvicorn.Server(config)
-            thread = threading.Thread(target=server.run, daemon=True)
-            thread.start()
-            while not server.started:
-                thread.join(0.02)
-            try:
-                yield f"http://127.0.0.1:{port}"
-            finally:
-                server.should_exit = True
-                thread.join(10)
-                engine.dispose()
+    with throwaway_home() as home, private_cluster(home, lasting=False) as url:
+        engine = open_database(url)
+        migrate(engine)
+        with Session(engine) as session, session.begin():
+            seed(session)
+        with served(create_app(engine, root / "frontend" / "dist")) as address:
+            yield address
+        engine.dispose()
+
+
+@contextmanager
+def served(app: FastAPI) -> Iterator[str]:
+    """An application on a free loopback port, in a thread of this process."""
+    port = free_port()
+    server = uvicorn.Server(uvicorn.Config(app, host="127.0.0.1", port=port, log_level="warning"))
+    thread = threading.Thread(target=server.run, daemon=True)
+    thread.start()
+    while not server.started:
+        thread.join(0.02)
+    try:
+        yield f"http://127.0.0.1:{port}"
+    finally:
+        server.should_exit = True
+        thread.join(10)
 
 
 def sign_in(page: "Page", address: str, name: str = PLANNER) -> None:

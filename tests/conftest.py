@@ -4,7 +4,6 @@ import os
 import signal
 import subprocess
 import sys
-import threading
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
@@ -12,7 +11,6 @@ from pathlib import Path
 
 import httpx
 import pytest
-import uvicorn
 from hypothesis import settings
 from sqlalchemy import Engine, text
 from sqlalchemy.orm import Session
@@ -21,7 +19,8 @@ from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan, plan
 from openfurrow.demo.designs import field, larkspur
 from openfurrow.demo.seed import CREW_LEAD, PASSWORD, PLANNER, seed
-from openfurrow.store.cluster import free_port, private_cluster
+from openfurrow.shots import served
+from openfurrow.store.cluster import private_cluster, throwaway_home
 from openfurrow.store.database import migrate, open_database
 from openfurrow.web.app import create_app
 
@@ -47,11 +46,8 @@ def metric_field() -> Design:
 
 
 @pytest.fixture(scope="session")
-def database_url(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
-    home = tmp_path_factory.mktemp("cluster")
-    for folder in (home, *home.parents[:2]):
-        folder.chmod(0o755)
-    with private_cluster(home / "cluster", lasting=False) as url:
+def database_url() -> Iterator[str]:
+    with throwaway_home() as home, private_cluster(home, lasting=False) as url:
         yield url
 
 
@@ -76,16 +72,8 @@ def store(engine: Engine) -> Engine:
 @pytest.fixture(scope="session")
 def address(engine: Engine) -> Iterator[str]:
     """The application with its built screens on a loopback port."""
-    port = free_port()
-    app = create_app(engine, ROOT / "frontend" / "dist")
-    server = uvicorn.Server(uvicorn.Config(app, host="127.0.0.1", port=port, log_level="warning"))
-    thread = threading.Thread(target=server.run, daemon=True)
-    thread.start()
-    while not server.started:
-        thread.join(0.02)
-    yield f"http://127.0.0.1:{port}"
-    server.should_exit = True
-    thread.join(10)
+    with served(create_app(engine, ROOT / "frontend" / "dist")) as address:
+        yield address
 
 
 @contextmanager

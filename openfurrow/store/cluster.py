@@ -20,6 +20,7 @@ import psycopg
 from openfurrow.store.errors import StoreError
 
 SERVER_USER = "postgres"
+ROOTS_CLUSTERS = Path("/var/lib/openfurrow")
 STARTS_WITHIN_S = 30.0
 
 
@@ -62,7 +63,7 @@ def data_home(root: Path) -> Path:
     """
     name = hashlib.sha256(str(root.resolve()).encode()).hexdigest()[:12]
     if os.geteuid() == 0:
-        return Path("/var/lib/openfurrow") / name
+        return ROOTS_CLUSTERS / name
     if os.access(root, os.W_OK):
         return root / ".furrow"
     base = os.environ.get("XDG_DATA_HOME") or Path.home() / ".local" / "share"
@@ -152,9 +153,6 @@ def private_cluster(home: Path, *, lasting: bool = True) -> Iterator[str]:
     Raises StoreError if another start holds it, or if the server is missing or fails.
     """
     account = _server_account()
-    if account and home.parent == Path("/var/lib/openfurrow"):
-        home.parent.mkdir(parents=True, exist_ok=True)
-        home.parent.chmod(0o755)
     home.mkdir(parents=True, exist_ok=True)
     if account:
         home.chmod(0o755)
@@ -189,3 +187,14 @@ def private_cluster(home: Path, *, lasting: bool = True) -> Iterator[str]:
             except subprocess.TimeoutExpired:
                 process.kill()
                 process.wait()
+
+
+@contextmanager
+def throwaway_home() -> Iterator[Path]:
+    """A folder for a cluster that is gone afterwards, where the server's account can reach it."""
+    above = None
+    if os.geteuid() == 0:
+        above = ROOTS_CLUSTERS
+        above.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory(prefix="throwaway-", dir=above) as folder:
+        yield Path(folder)

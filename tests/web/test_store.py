@@ -1,6 +1,5 @@
 """The cluster, the schema and the command line around them."""
 
-import os
 import signal
 import subprocess
 import sys
@@ -13,7 +12,7 @@ from alembic.autogenerate import compare_metadata
 from alembic.migration import MigrationContext
 from sqlalchemy import Engine
 
-from openfurrow.store.cluster import private_cluster
+from openfurrow.store.cluster import private_cluster, throwaway_home
 from openfurrow.store.database import migrate, open_database
 from openfurrow.store.errors import StoreError
 from openfurrow.store.tables import Base
@@ -36,20 +35,40 @@ def test_the_cluster_wants_a_password_and_listens_on_loopback_only(database_url:
         psycopg.connect(database_url.replace("openfurrow:", "openfurrow:wrong"))
 
 
-def test_a_second_start_on_the_same_data_is_refused_in_words(tmp_path: Path) -> None:
-    for folder in (tmp_path, *tmp_path.parents[:3]):
-        if os.access(folder, os.W_OK) and str(folder).startswith("/tmp/"):
-            folder.chmod(0o755)
-    with (
-        private_cluster(tmp_path / "c", lasting=False) as url,
-        pytest.raises(StoreError, match="already running"),
-        private_cluster(tmp_path / "c", lasting=False),
-    ):
-        pass
-    with pytest.raises(psycopg.OperationalError):
-        psycopg.connect(url)
-    with private_cluster(tmp_path / "c", lasting=False) as again, psycopg.connect(again) as connection:
-        assert connection.execute("select 1").fetchone() == (1,)
+def test_a_second_start_is_refused_in_words_and_data_outlives_a_stop() -> None:
+    with throwaway_home() as home:
+        with private_cluster(home, lasting=False) as url:
+            with (
+                pytest.raises(StoreError, match="already running"),
+                private_cluster(home, lasting=False),
+            ):
+                pass
+            with psycopg.connect(url) as connection:
+                connection.execute("create table kept as select 7 as number")
+        with pytest.raises(psycopg.OperationalError):
+            psycopg.connect(url)
+        with private_cluster(home, lasting=False) as again, psycopg.connect(again) as connection:
+            assert connection.execute("select number from kept").fetchone() == (7,)
+
+
+def test_a_server_left_behind_by_a_killed_start_is_ended_first() -> None:
+    script = (
+        "import sys, os, pathlib\n"
+        "from openfurrow.store.cluster import private_cluster, throwaway_home\n"
+        "with private_cluster(pathlib.Path(sys.argv[1]), lasting=False) as url:\n"
+        "    print(url, flush=True)\n"
+        "    os.kill(os.getpid(), 9)\n"
+    )
+    with throwaway_home() as home:
+        killed = subprocess.run([sys.executable, "-c", script, str(home)], cwd=ROOT,
+                                capture_output=True, text=True, check=False)
+        assert killed.returncode == -9
+        with psycopg.connect(killed.stdout.strip()) as connection:
+            assert connection.execute("select 1").fetchone() == (1,)
+        with private_cluster(home, lasting=False) as url, psycopg.connect(url) as connection:
+            assert connection.execute("select 1").fetchone() == (1,)
+        with pytest.raises(psycopg.OperationalError):
+            psycopg.connect(killed.stdout.strip())
 
 
 def test_another_kind_of_database_is_refused() -> None:
