@@ -2,15 +2,24 @@
 
 from pathlib import Path
 
-from fastapi import FastAPI, HTTPException
+from fastapi import FastAPI, HTTPException, Request, Response
 from fastapi.responses import FileResponse
 from fastapi.staticfiles import StaticFiles
 from sqlalchemy import Engine
+from starlette.middleware.base import RequestResponseEndpoint
 from starlette.middleware.gzip import GZipMiddleware
 
 from openfurrow import __version__
 from openfurrow.web import accounts, jobs, revisions, stages
 from openfurrow.web.problems import RESPONSES, add_problem_handlers
+
+# Everything a page needs comes from here; nothing else may run, frame it or be asked.
+SAFE = {
+    "Content-Security-Policy": "default-src 'self'; img-src 'self' data:; "
+    "style-src 'self' 'unsafe-inline'; frame-ancestors 'none'; base-uri 'none'",
+    "X-Content-Type-Options": "nosniff",
+    "Referrer-Policy": "same-origin",
+}
 
 
 def create_app(engine: Engine | None, screens: Path | None = None) -> FastAPI:
@@ -22,6 +31,13 @@ def create_app(engine: Engine | None, screens: Path | None = None) -> FastAPI:
     app.state.engine = engine
     app.add_middleware(GZipMiddleware, minimum_size=1024)
     add_problem_handlers(app)
+
+    @app.middleware("http")
+    async def safe(request: Request, call_next: RequestResponseEndpoint) -> Response:
+        response = await call_next(request)
+        response.headers.update(SAFE)
+        return response
+
     for router in (accounts.router, jobs.router, stages.router, revisions.router):
         app.include_router(router)
 

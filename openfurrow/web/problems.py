@@ -1,8 +1,11 @@
 """Errors as RFC 9457 problem details: what is wrong, where, what is allowed, what to do."""
 
+import logging
+
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
+from sqlalchemy.exc import OperationalError
 from starlette.exceptions import HTTPException
 
 from openfurrow.core.edits import DesignError
@@ -14,6 +17,7 @@ RESPONSES = {
     for code, text in {
         401: "Not signed in", 403: "For reading only", 404: "Not there, or not yours",
         409: "Saved in between", 422: "A field is wrong",
+        503: "The database is away",
     }.items()
 }
 
@@ -66,9 +70,19 @@ def _http(request: Request, error: Exception) -> JSONResponse:
                                   detail=str(error.detail)))
 
 
+def _database(request: Request, error: Exception) -> JSONResponse:
+    # What went wrong stands in the server's log; a page is told only what it can do.
+    logging.getLogger("openfurrow").error("database: %s", error)
+    return _answer(ProblemDetails(
+        title="The database does not answer", status=503,
+        detail="Nothing was stored. What you typed is kept in this browser: try again.",
+    ))
+
+
 def add_problem_handlers(app: FastAPI) -> None:
     """Answer every known error with problem details."""
     app.add_exception_handler(DesignError, _design)
     app.add_exception_handler(RequestValidationError, _request)
     app.add_exception_handler(StoreError, _store)
     app.add_exception_handler(HTTPException, _http)
+    app.add_exception_handler(OperationalError, _database)

@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 
 from openfurrow.core.fields import fields
 from openfurrow.demo.seed import PLANNER
+from openfurrow.shots import served
 from tests.conftest import signed_in
 from tests.web.test_jobs import edit, show
 
@@ -133,3 +134,26 @@ def test_the_screens_are_served_for_any_address_but_the_api_is_not(address: str)
     assert httpx.get(f"{address}/api/anything").status_code == 404
     outside = httpx.get(f"{address}/..%2f..%2fpyproject.toml")
     assert "openfurrow" not in outside.text
+
+
+def test_a_database_that_is_away_is_said_plainly_and_stores_nothing() -> None:
+    from openfurrow.store.cluster import private_cluster, throwaway_home
+    from openfurrow.store.database import migrate, open_database
+    from openfurrow.web.app import create_app
+
+    with throwaway_home() as home:
+        with private_cluster(home, lasting=False) as url:
+            engine = open_database(url)
+            migrate(engine)
+        with served(create_app(engine)) as address:
+            answer = httpx.post(f"{address}/api/session", json={"name": "x", "password": "y" * 9})
+        engine.dispose()
+    assert answer.status_code == 503
+    assert answer.headers["content-type"] == "application/problem+json"
+    assert "Nothing was stored" in answer.json()["detail"]
+
+
+def test_a_page_may_run_nothing_but_its_own(address: str) -> None:
+    policy = httpx.get(address).headers["content-security-policy"]
+    assert "default-src 'self'" in policy and "unsafe-eval" not in policy
+    assert "script-src" not in policy and "http" not in policy

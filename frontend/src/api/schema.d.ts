@@ -1005,6 +1005,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
+            /** @description The database is away */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
         };
     };
     enter_api_session_post: {
@@ -1074,6 +1083,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
+            /** @description The database is away */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
         };
     };
     leave_api_session_delete: {
@@ -1132,6 +1150,15 @@ export interface operations {
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database is away */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -1208,6 +1235,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
+            /** @description The database is away */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
         };
     };
     list_jobs_api_jobs_get: {
@@ -1268,6 +1304,15 @@ export interface operations {
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database is away */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -1346,6 +1391,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
+            /** @description The database is away */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
         };
     };
     import_job_api_jobs_import_post: {
@@ -1406,6 +1460,15 @@ export interface operations {
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database is away */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -1475,6 +1538,15 @@ export interface operations {
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database is away */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -1553,6 +1625,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
+            /** @description The database is away */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
         };
     };
     show_api_jobs__job_id__stages__stage__get: {
@@ -1618,6 +1699,15 @@ export interface operations {
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database is away */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -1698,6 +1788,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
+            /** @description The database is away */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
         };
     };
     step_to_api_jobs__job_id__step_post: {
@@ -1764,6 +1863,15 @@ export interface operations {
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database is away */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -1843,6 +1951,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
+            /** @description The database is away */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
         };
     };
     list_revisions_api_jobs__job_id__revisions_get: {
@@ -1905,6 +2022,15 @@ export interface operations {
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database is away */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -1985,6 +2111,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
+            /** @description The database is away */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
         };
     };
     restore_api_jobs__job_id__revisions__number__restore_post: {
@@ -2051,6 +2186,15 @@ export interface operations {
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database is away */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2131,6 +2275,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
+            /** @description The database is away */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
         };
     };
     file_api_jobs__job_id__files__name__get: {
@@ -2192,6 +2345,15 @@ export interface operations {
             };
             /** @description A field is wrong */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database is away */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -165,7 +165,7 @@ export class JobStore {
 
   /** Mark the fields that are wrong and send the others again by themselves. */
   private refused(problem: Problem, waiting: { path: string; text: string }[]) {
-    if (problem.details.status === 0) {
+    if (problem.details.status === 0 || problem.details.status === 503) {
       this.set({ notice: problem.message });
       window.setTimeout(() => void this.send(), AGAIN_MS);
       return;

@@ -55,7 +55,7 @@ def modules_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
         dimension(format_value(chord, "tape", units), (length, 0.0), (length, chord), -8),
         dimension(format_value(places[0], "tape", units), (0.0, 0.0), (0.0, places[0]), 8),
     ]
-    return (drawing("modules", "One table, square to the glass", marks, low=(-2.1, -1.2),
+    return (drawing("modules", "One table, square to the glass", marks, low=(-3.2, -1.2),
                     high=(length + 1.5, chord + 1.2)),)
 
 

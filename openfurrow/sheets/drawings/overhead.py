@@ -93,7 +93,7 @@ def _names(plan: Plan, units: UnitSystem) -> list[Mark]:
              f"facing {rows.facing_deg:.0f}° true")
     marks = [label(words, (float(east), float(north)), "strong")]
     for number, at in enumerate(_points(route.east_m[1:-1], route.north_m[1:-1])):
-        marks.append(label(f"bend {number + 1}", (at[0] + 0.7, at[1] - 0.6), "note", "start"))
+        marks.append(label(f"bend {number + 1}", (at[0] + 1.3, at[1] - 0.8), "note", "start"))
     slope = plan.site.ground.slope
     if slope > 0:
         bearing = math.radians(plan.site.ground.falls_toward_deg)
