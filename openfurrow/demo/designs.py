@@ -5,8 +5,11 @@ from collections.abc import Callable, Mapping
 from openfurrow.core.design import Design
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.frame.givens import FrameGivens
+from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.trench.givens import TrenchGivens
+from openfurrow.core.wiring.givens import WiringGivens
 
 
 def larkspur() -> Design:
@@ -23,28 +26,40 @@ def larkspur() -> Design:
     )
 
 
-def field(modules: int) -> Design:
-    """A metric field of about ``modules`` modules: landscape tables in rows, for size only.
+TABLE = 2 * 12
 
-    The count is rounded to whole tables of 4 x 12.
+
+def field(modules: int) -> Design:
+    """A metric field of about ``modules`` modules: portrait tables in rows, for size.
+
+    The count is rounded to whole tables of 2 x 12; rows are about half as many as tables in a row.
     """
-    tables = max(1, round(modules / 48))
+    tables = max(1, round(modules / TABLE))
     rows = max(1, round((tables / 2) ** 0.5))
     along = max(1, round(tables / rows))
+    count = rows * along * TABLE
     return Design(
-        name=f"Field of {rows * along * 48} modules",
+        name=f"Field of {count} modules",
         site=SiteGivens(
             rule_pack="metric", display_units="metric", latitude_deg=53.1, longitude_deg=6.2,
             elevation_m=1.0, time_zone="Europe/Amsterdam", slope=0.002, falls_toward_deg=0.0,
-            soil_class="sand", frost_depth_m=0.6, wind_speed_m_s=27.0, terrain="II",
+            soil_class="sand", frost_depth_m=0.6, wind_speed_m_s=24.0, terrain="II",
             ground_snow_pa=700.0, lowest_temperature_c=-14.0, hottest_temperature_c=32.0,
             route=((0.0, -10.0), (60.0, -40.0)),
         ),
         rows=RowsGivens(
-            orientation="landscape", modules_high=4, modules_along=12, tables_along=along,
-            rows=rows, tilt_deg=22.0, lower_edge_m=0.8, pitch_m=8.0,
+            modules_along=12, tables_along=along, rows=rows, tilt_deg=20.0, lower_edge_m=0.8,
+            pitch_m=8.0,
         ),
-        footings=FootingsGivens(span_limit_m=3.5, pull_tested=True),
+        footings=FootingsGivens(
+            post_section="I 200 x 130 x 26", span_limit_m=3.2, pull_tested=True
+        ),
+        frame=FrameGivens(beam_section="C 200 x 75 x 3.0", stock_length_m=7.5),
+        modules=ModulesGivens(back_rating_pa=2400.0, clamp_hold_n=3500.0),
+        trench=TrenchGivens(strings_per_conduit=20, width_m=0.9),
+        wiring=WiringGivens(
+            maximum_dc_v=1000.0, inverter_ac_w=350.0 * count, inverter_inputs=max(2, count // 14)
+        ),
     )
 
 
