@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from typing import Literal
 
+from openfurrow.core.codes import Constant
 from openfurrow.core.working import Source
 
 Level = Literal["sound", "look", "stop"]
@@ -64,6 +65,27 @@ def at_least(
     """A check that is sound while ``measured`` does not fall short of ``limit``."""
     level: Level = "sound" if measured >= limit * (1 - 1e-9) - 1e-12 else otherwise
     return Check(stage, key, title, level, measured, ">=", limit, kind, remedy, source, given)
+
+
+def within(
+    stage: str,
+    key: str,
+    title: str,
+    measured: float,
+    limit: Constant,
+    kind: str,
+    *,
+    most: bool,
+    remedy: str,
+    given: str,
+    otherwise: Level = "stop",
+) -> Check:
+    """A check against a limit that is data with its own source; ``most`` False asks for at least."""
+    compare = at_most if most else at_least
+    return compare(
+        stage, key, title, measured, limit.value, kind, remedy=remedy, source=limit.source,
+        given=given, otherwise=otherwise,
+    )
 
 
 def holds(

@@ -3,7 +3,7 @@
 import math
 from dataclasses import dataclass
 
-from openfurrow.core.checks import Check, at_least, at_most
+from openfurrow.core.checks import Check, at_least, at_most, within
 from openfurrow.core.codes import constant
 from openfurrow.core.footings.axial import tip_pa
 from openfurrow.core.footings.givens import FootingsGivens
@@ -26,7 +26,6 @@ BROMS = Source("Broms (1964), short rigid pile, free head; EN 1997-1, design app
                "from memory")
 HEAVE = Source("adfreeze along the gripped depth against weight and friction below frost "
                "(Canadian Foundation Engineering Manual)", "from memory")
-LONGEST_DRIVEN_M = 3.7
 
 
 @dataclass(frozen=True)
@@ -53,7 +52,7 @@ def plan_footings(
         *_depth_answers(posts, site),
         *_load_answers(posts, rows),
     )
-    return FootingsPlan(posts, answers, _checks(posts, rows, givens))
+    return FootingsPlan(posts, answers, _checks(posts, site, rows))
 
 
 def _headlines(
@@ -252,8 +251,9 @@ def _load_answers(posts: Posts, rows: RowsPlan) -> tuple[Answer, ...]:
     )
 
 
-def _checks(posts: Posts, rows: RowsPlan, givens: FootingsGivens) -> tuple[Check, ...]:
+def _checks(posts: Posts, site: SitePlan, rows: RowsPlan) -> tuple[Check, ...]:
     needs, wind = posts.needs, posts.wind
+    lateral = IBC_LATERAL if site.rule_pack == "us" else BROMS
     remedies = (
         "Go deeper, take a wider post, more posts, or a lower tilt.",
         "Go deeper, more posts, or pull-test and use the smaller safety factor.",
@@ -261,7 +261,7 @@ def _checks(posts: Posts, rows: RowsPlan, givens: FootingsGivens) -> tuple[Check
         "End below the frost depth.",
         "Go deeper, sleeve the post through the fine soil, or replace that soil with gravel.",
     )
-    sources = (IBC_LATERAL, COMMON_PRACTICE, COMMON_PRACTICE, COMMON_PRACTICE, HEAVE)
+    sources = (lateral, COMMON_PRACTICE, COMMON_PRACTICE, COMMON_PRACTICE, HEAVE)
     titles = ("Deep enough against tipping", "Deep enough against wind lift",
               "Deep enough under weight", "Ends below frost", "Deep enough against frost lift")
     keys = ("lateral", "uplift", "bearing", "frost", "heave")
@@ -276,10 +276,11 @@ def _checks(posts: Posts, rows: RowsPlan, givens: FootingsGivens) -> tuple[Check
     )
     return (
         *depth,
-        at_most(
-            "footings", "drivable", "A small rig can drive it", posts.depth_m, LONGEST_DRIVEN_M,
-            "tape", remedy="Closer posts, a wider section or a lower table; else bored piers.",
-            source=COMMON_PRACTICE, given="footings.span_limit_m", otherwise="look",
+        within(
+            "footings", "drivable", "A small rig can drive it", posts.depth_m,
+            constant("common", "drivable_m"), "tape", most=True,
+            remedy="Closer posts, a wider section or a lower table; else bored piers.",
+            given="footings.span_limit_m", otherwise="look",
         ),
         at_most(
             "footings", "bending", "The post carries its moment", posts.bending_n_m,

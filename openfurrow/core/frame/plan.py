@@ -2,7 +2,8 @@
 
 from dataclasses import dataclass, replace
 
-from openfurrow.core.checks import Check, at_least, at_most, holds
+from openfurrow.core.checks import Check, at_least, at_most, holds, within
+from openfurrow.core.codes import constant
 from openfurrow.core.codes.section import section
 from openfurrow.core.footings.loads import combinations
 from openfurrow.core.footings.posts import Posts
@@ -210,10 +211,10 @@ def _checks(
             remedy="Shorten the reach: the beam ends before it.", source=GEOMETRY,
             given="frame.strut_reach_m",
         ),
-        at_least(
+        within(
             "frame", "strut_foot", "The strut rises to the beam",
-            rows.section.reveal_m - givens.strut_foot_m, 0.3, "tape",
-            remedy="Lower the strut's foot or raise the table.", source=GEOMETRY,
+            rows.section.reveal_m - givens.strut_foot_m, constant("common", "strut_rise_m"),
+            "tape", most=False, remedy="Lower the strut's foot or raise the table.",
             given="frame.strut_foot_m",
         ),
         holds(

@@ -2,12 +2,11 @@
 
 from dataclasses import dataclass
 
-from openfurrow.core.checks import Check, at_most
+from openfurrow.core.checks import Check, within
+from openfurrow.core.codes import constant
 from openfurrow.core.materials.givens import MaterialsGivens
 from openfurrow.core.materials.lines import MaterialLine, Take
-from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Working
-
-HAND_LOAD_KG = 50.0
+from openfurrow.core.working import GEOMETRY, Answer, Input, Working
 
 
 @dataclass(frozen=True)
@@ -50,10 +49,11 @@ def plan_materials(givens: MaterialsGivens, takes: tuple[Take, ...]) -> Material
         *(line.answer() for line in lines),
     )
     checks = (
-        at_most(
-            "materials", "lift", "Two people lift every piece", heaviest.piece_kg, HAND_LOAD_KG,
-            "haul", remedy="A machine for the heavy pieces, shorter stock or lighter posts.",
-            source=COMMON_PRACTICE, given="frame.stock_length_m", otherwise="look",
+        within(
+            "materials", "lift", "Two people lift every piece", heaviest.piece_kg,
+            constant("common", "hand_load_kg"), "haul", most=True,
+            remedy="A machine for the heavy pieces, shorter stock or lighter posts.",
+            given="frame.stock_length_m", otherwise="look",
         ),
     )
     return MaterialsPlan(lines, answers, checks)

@@ -5,7 +5,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from openfurrow.core.checks import Check, at_least, at_most
+from openfurrow.core.checks import Check, at_most, within
+from openfurrow.core.codes import constant
 from openfurrow.core.footings.loads import combinations
 from openfurrow.core.footings.posts import Posts
 from openfurrow.core.frame.members import normal_pressure_pa
@@ -153,9 +154,10 @@ def _checks(plan: ModulesPlan, givens: ModulesGivens, wind: Source) -> tuple[Che
             remedy="A stronger clamp, or a third purlin.", source=wind,
             given="modules.clamp_hold_n",
         ),
-        at_least(
-            "modules", "end", "Room for the end clamp", givens.purlin_end_m, 0.05, "tape",
+        within(
+            "modules", "end", "Room for the end clamp", givens.purlin_end_m,
+            constant("common", "end_clamp_room_m"), "tape", most=False,
             remedy="Leave 50 to 100 mm (2 to 4 in) of purlin beyond the last module.",
-            source=COMMON_PRACTICE, given="modules.purlin_end_m",
+            given="modules.purlin_end_m",
         ),
     )

@@ -5,7 +5,8 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from openfurrow.core.checks import Check, at_least, at_most
+from openfurrow.core.checks import Check, at_least, within
+from openfurrow.core.codes import constant
 from openfurrow.core.quantities import UnitSystem, round_up, tape_step_m
 from openfurrow.core.rows.geometry import (
     TableSection,
@@ -18,7 +19,6 @@ from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.sun.plan import SunPlan
 from openfurrow.core.working import (
-    COMMON_PRACTICE,
     GEOMETRY,
     GIVEN,
     Answer,
@@ -256,30 +256,32 @@ def _checks(plan: RowsPlan, givens: RowsGivens) -> tuple[Check, ...]:
             "and keep more rows.",
             source=SHADOW_FIGURE, given="rows.pitch_m", otherwise="look",
         ),
-        at_least(
-            "rows", "overlap", "Rows do not overlap", plan.pitch_m - section.level_depth_m, 0.6,
-            "tape",
+        within(
+            "rows", "overlap", "Rows do not overlap", plan.pitch_m - section.level_depth_m,
+            constant("common", "walk_between_m"), "tape", most=False,
             remedy="Leave 0.6 m (2 ft) at least to walk and work between rows.",
-            source=COMMON_PRACTICE, given="rows.pitch_m",
+            given="rows.pitch_m",
         ),
-        at_least(
+        within(
             "rows", "grass", "Grass, snow and tools fit under the lower edge",
-            section.lower_edge_m, 0.45, "tape",
+            section.lower_edge_m, constant("common", "lower_edge_m"), "tape", most=False,
             remedy="Raise the lower edge; about a metre lets a mower pass.",
-            source=COMMON_PRACTICE, given="rows.lower_edge_m", otherwise="look",
+            given="rows.lower_edge_m", otherwise="look",
         ),
-        at_least(
-            "rows", "reveal", "The post stands out of the ground", section.reveal_m, 0.3, "tape",
+        within(
+            "rows", "reveal", "The post stands out of the ground", section.reveal_m,
+            constant("common", "least_reveal_m"), "tape", most=False,
             remedy="Raise the lower edge: the ground climbs to the back faster than the beam.",
-            source=GEOMETRY, given="rows.lower_edge_m",
+            given="rows.lower_edge_m",
         ),
     ]
     if not givens.follow_ground:
         checks.append(
-            at_most(
-                "rows", "level_row", "A level table stays near the ground", along, 0.6, "tape",
+            within(
+                "rows", "level_row", "A level table stays near the ground", along,
+                constant("common", "level_table_m"), "tape", most=True,
                 remedy="The far end stands high: follow the ground, or break the row into tables.",
-                source=COMMON_PRACTICE, given="rows.follow_ground", otherwise="look",
+                given="rows.follow_ground", otherwise="look",
             )
         )
     return tuple(checks)

@@ -4,8 +4,8 @@ import math
 from dataclasses import dataclass
 from itertools import pairwise
 
-from openfurrow.core.checks import Check, at_most, holds
-from openfurrow.core.codes import RulePack, table
+from openfurrow.core.checks import Check, at_most, holds, within
+from openfurrow.core.codes import RulePack, constant, table
 from openfurrow.core.quantities import UnitSystem
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.ground import GroundPlane
@@ -148,10 +148,11 @@ def _fine_top(givens: SiteGivens, soil: Soil) -> float:
 def _checks(givens: SiteGivens) -> tuple[Check, ...]:
     rock = givens.soil_class.endswith("rock")
     return (
-        at_most(
-            "site", "slope", "Ground lies like a plane", givens.slope, 0.15, "ratio",
+        within(
+            "site", "slope", "Ground lies like a plane", givens.slope,
+            constant("common", "plane_slope"), "ratio", most=True,
             remedy="Steeper than 15 %: survey the ground and ask whether machines can stand on it.",
-            source=COMMON_PRACTICE, given="site.slope", otherwise="look",
+            given="site.slope", otherwise="look",
         ),
         holds(
             "site", "rock", "Posts can be driven", not rock, givens.soil_class, "soil, not rock",

@@ -6,17 +6,16 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from openfurrow.core.checks import Check, at_least, at_most
+from openfurrow.core.checks import Check, at_least, within
+from openfurrow.core.codes import constant
 from openfurrow.core.footings.places import PostPlaces, east_north_m
 from openfurrow.core.footings.posts import Posts
-from openfurrow.core.quantities import INCH_M
 from openfurrow.core.rows.plan import RowsPlan
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.stakeout.givens import StakeoutGivens
-from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Source, Working
+from openfurrow.core.working import GEOMETRY, Answer, Input, Working
 
 Floats = NDArray[np.float64]
-OFFSET_LINE_M = 3.0
 
 
 @dataclass(frozen=True)
@@ -87,7 +86,9 @@ def rectangle(rows: RowsPlan, places: PostPlaces) -> tuple[Floats, Floats, float
     """
     last = int(np.searchsorted(places.row, 1)) - 1
     along = np.array([places.along_m[0], places.along_m[last]])
-    depth = (rows.rows - 1) * rows.pitch_m if rows.rows > 1 else OFFSET_LINE_M
+    depth = (rows.rows - 1) * rows.pitch_m if rows.rows > 1 else constant(
+        "common", "offset_line_m"
+    ).value
     east, north = east_north_m(
         rows, np.array([along[0], along[1], along[1], along[0]]),
         np.array([0.0, 0.0, depth, depth]),
@@ -179,16 +180,16 @@ def _checks(stakes: Stakes) -> tuple[Check, ...]:
             0.0, "tape", remedy="Raise the instrument, or move it up the slope and turn again.",
             source=GEOMETRY, given="stakeout.instrument_height_m",
         ),
-        at_most(
-            "stakeout", "rod", "The rod is long enough", float(stakes.rod_ground_m.max()), 5.0,
-            "tape", remedy="Move the instrument down the slope and carry the benchmark on.",
-            source=COMMON_PRACTICE, given="stakeout.instrument_height_m", otherwise="look",
+        within(
+            "stakeout", "rod", "The rod is long enough", float(stakes.rod_ground_m.max()),
+            constant("common", "rod_m"), "tape", most=True,
+            remedy="Move the instrument down the slope and carry the benchmark on.",
+            given="stakeout.instrument_height_m", otherwise="look",
         ),
-        at_most(
-            "stakeout", "reveals", "Posts stand alike",
-            float(np.ptp(stakes.length_m)), 24 * INCH_M, "tape",
+        within(
+            "stakeout", "reveals", "Posts stand alike", float(np.ptp(stakes.length_m)),
+            constant("common", "post_spread_m"), "tape", most=True,
             remedy="Follow the ground or break the table: post lengths spread too far.",
-            source=Source("common practice, no published source", "common practice"),
             given="rows.follow_ground", otherwise="look",
         ),
     )

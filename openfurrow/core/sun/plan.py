@@ -6,7 +6,8 @@ from datetime import datetime, timedelta
 import numpy as np
 from numpy.typing import NDArray
 
-from openfurrow.core.checks import Check, at_least, holds
+from openfurrow.core.checks import Check, holds, within
+from openfurrow.core.codes import constant
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.sun.magnetic import (
@@ -68,11 +69,11 @@ def plan_sun(site: SiteGivens, givens: SunGivens) -> SunPlan:
     )
     year = decimal_year(givens.walk_date)
     checks = (
-        at_least(
-            "sun", "window", "Sun is up through the winter window", float(altitude.min()), 3.0,
-            "angle",
+        within(
+            "sun", "window", "Sun is up through the winter window", float(altitude.min()),
+            constant("common", "window_sun_deg"), "angle", most=False,
             remedy="Narrow the window: at its ends the sun is at or below the horizon.",
-            source=SPHERICAL_TRIANGLE, given="sun.window_start_h",
+            given="sun.window_start_h",
         ),
         holds(
             "sun", "model", "Declination model is in date", FIRST_YEAR <= year < LAST_YEAR,

@@ -3,7 +3,7 @@
 import math
 from dataclasses import dataclass, replace
 
-from openfurrow.core.checks import Check, at_least, at_most, holds
+from openfurrow.core.checks import Check, at_least, at_most, holds, within
 from openfurrow.core.codes import constant, table
 from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2, round_up, tape_step_m
 from openfurrow.core.site.plan import SitePlan
@@ -17,10 +17,9 @@ from openfurrow.core.trench.conduit import (
 )
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.trench.route import Route
-from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Source, Working
+from openfurrow.core.working import GEOMETRY, Answer, Input, Source, Working
 
 PULLING = Source("IEEE 525/576 practice", "from memory")
-LONGEST_PULL_M = 120.0
 
 
 @dataclass(frozen=True)
@@ -204,21 +203,21 @@ def _checks(plan: TrenchPlan, site: SitePlan, givens: TrenchGivens) -> tuple[Che
             plan.route.least_cover_m, "tape", remedy="Dig deeper.",
             source=plan.route.cover_table.source, given="trench.extra_depth_m",
         ),
-        at_most(
+        within(
             "trench", "wall", "Trench walls stand", plan.depth_m,
-            constant("common", "wall_danger_m").value, "tape",
+            constant("common", "wall_danger_m"), "tape", most=True,
             remedy="Shore it, slope it, or stay out of it, as local law says.",
-            source=constant("common", "wall_danger_m").source, given="trench.extra_depth_m",
+            given="trench.extra_depth_m",
         ),
         at_most(
             "trench", "width", "The machine's trench is wide enough", plan.width_m,
             givens.width_m, "tape", remedy="A wider bucket, or fewer conduits side by side.",
             source=GEOMETRY, given="trench.width_m", otherwise="look",
         ),
-        at_most(
+        within(
             "trench", "long", "Short enough to pull by hand", plan.route.ground_length_m,
-            LONGEST_PULL_M, "run", remedy="Put a pull box half way.", source=COMMON_PRACTICE,
-            given="site.route", otherwise="look",
+            constant("common", "longest_pull_m"), "run", most=True,
+            remedy="Put a pull box half way.", given="site.route", otherwise="look",
         ),
     )
     if plan.conduit is None:

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from openfurrow.core.checks import Check, at_least, at_most, holds
+from openfurrow.core.checks import Check, at_least, at_most, holds, within
 from openfurrow.core.codes import constant, table
 from openfurrow.core.footings.places import PostPlaces
 from openfurrow.core.modules.givens import ModulesGivens
@@ -233,9 +233,10 @@ def _checks(
             remedy="A nearer inverter, fewer strings in a conduit, or accept more drop.",
             source=COMMON_PRACTICE, given="wiring.drop_limit",
         ),
-        at_most(
-            "wiring", "ratio", "Modules suit the inverter", ratio, 1.4, "factor",
+        within(
+            "wiring", "ratio", "Modules suit the inverter", ratio,
+            constant("common", "dc_over_ac"), "factor", most=True,
             remedy="More inverter, or fewer modules: the top of the day would be thrown away.",
-            source=COMMON_PRACTICE, given="wiring.inverter_ac_w", otherwise="look",
+            given="wiring.inverter_ac_w", otherwise="look",
         ),
     )
