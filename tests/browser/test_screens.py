@@ -344,3 +344,33 @@ def test_a_server_that_is_away_loses_nothing(page: Page) -> None:
     field(page, "rows.tilt_deg").blur()
     expect(field(page, "rows.tilt_deg")).to_have_value("24.0°")
     expect(page.get_by_role("alert")).to_have_count(0)
+
+
+def test_units_belong_to_the_job_and_follow_what_it_is_written_in(page: Page) -> None:
+    page.keyboard.press("u")
+    expect(answer(page, "rows", "pitch")).to_have_text(re.compile(r" m$"))
+    page.reload()
+    expect(answer(page, "rows", "pitch")).to_have_text(re.compile(r" m$"))
+    go(page, "site")
+    field(page, "site.display_units").select_option("metric")
+    field(page, "site.display_units").select_option("us")
+    expect(answer(page, "site", "frost")).to_have_text(re.compile("\"$"))
+    # A job written in metres is not read in another job's feet.
+    page.get_by_role("link", name="Open Furrow").click()
+    page.get_by_label("Name of the job").fill("Metric")
+    page.get_by_label("Rules").select_option("metric")
+    page.get_by_role("button", name="Begin").click()
+    expect(answer(page, "site", "frost")).to_have_text(re.compile("mm$"))
+
+
+def test_a_field_says_where_its_value_comes_from_without_moving_the_page(page: Page) -> None:
+    below = field(page, "rows.lower_edge_m")
+    before = below.bounding_box()
+    field(page, "rows.tilt_deg").focus()
+    where = page.get_by_test_id("given-rows.tilt_deg").get_by_text("Where from: Near latitude")
+    expect(where).to_be_visible()
+    page.wait_for_timeout(100)
+    box = below.bounding_box()
+    assert box and before
+    scrolled = page.get_by_role("region", name="Givens").evaluate("e => e.scrollTop")
+    assert box["y"] + scrolled == pytest.approx(before["y"], abs=1)

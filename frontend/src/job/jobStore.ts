@@ -36,9 +36,10 @@ export class JobStore {
   private sending: AbortController | null = null;
   private timer = 0;
   private stage: Stage = "rows";
-  private units: Units | null = localStorage.getItem("furrow.units") as Units | null;
+  private units: Units | null;
 
   constructor(private readonly id: string) {
+    this.units = localStorage.getItem(`furrow.units.${id}`) as Units | null;
     this.state = { view: null, typed: keptTyped(id), failures: {}, moved: {}, edits: 0, slow: false, notice: "" };
   }
 
@@ -60,6 +61,8 @@ export class JobStore {
 
   /** Take what was typed into a field; it is sent after a short pause. */
   type = (path: string, text: string) => {
+    // Who changes what the job is written in wants to see it so.
+    if (path === "site.display_units") this.keepUnits(text as Units);
     this.hold({ ...this.state.typed, [path]: text });
     window.clearTimeout(this.timer);
     this.timer = window.setTimeout(() => void this.send(), PAUSE_MS);
@@ -92,14 +95,19 @@ export class JobStore {
 
   cancel = () => this.sending?.abort();
 
+  /** Read this job in other units than it is written in, on this machine. */
   setUnits = (units: Units) => {
-    this.units = units;
-    localStorage.setItem("furrow.units", units);
+    this.keepUnits(units);
     this.set({ moved: {} });
     void this.reload();
   };
 
   dismiss = () => this.set({ notice: "" });
+
+  private keepUnits(units: Units) {
+    this.units = units;
+    localStorage.setItem(`furrow.units.${this.id}`, units);
+  }
 
   private set(change: Partial<JobState>) {
     this.state = { ...this.state, ...change };

@@ -72,10 +72,11 @@ export function GivenField({ given, typed, failure, readOnly, type }: Props) {
           {failure.allowed && `. Allowed: ${failure.allowed}`}
         </p>
       )}
-      <div id={`${id}-about`} className="text-secondary text-[12.5px] leading-snug">
+      <div id={`${id}-about`} className="text-secondary relative text-[12.5px] leading-snug">
         <p>{given.meaning}</p>
         {given.usual && <p className="figure text-[13.5px]">usual {given.usual}</p>}
-        <p className="hidden group-focus-within:block group-hover:block">Where from: {given.where}</p>
+        {/* Over what follows, so that nothing moves under the hand. */}
+        <p className="bg-base-200 border-base-content/30 absolute inset-x-0 top-full z-10 hidden border px-2 py-1 group-focus-within:block">Where from: {given.where}</p>
         {given.caution && <p className="text-base-content border-warning mt-0.5 border-l-2 pl-2">{given.caution}</p>}
       </div>
     </div>
