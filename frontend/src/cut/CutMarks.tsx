@@ -28,6 +28,7 @@ export function CutMarks({ drawing, scale, width, height }: Props) {
           const [x, y] = [scale.x(ground[side][0]), scale.y(ground[side][1])];
           return <rect key={side} className="area layer-soil" x={side === 0 ? 0 : x} y={y} width={Math.max(0, side === 0 ? x : width - x)} height={Math.max(0, height - y)} />;
         })}
+      <rect className="area layer-soil" x={0} y={scale.y(drawing.low[1]) - 0.5} width={width} height={Math.max(0, height - scale.y(drawing.low[1]) + 0.5)} />
       {drawing.marks.map((mark, index) => (
         <MarkShape key={index} mark={mark} scale={scale} />
       ))}

@@ -97,7 +97,7 @@ function JobRow({ job }: { job: JobLine }) {
         </span>
         <span className="flex flex-wrap gap-x-6 gap-y-1">
           {job.headlines.map((answer) => (
-            <span key={answer.key} className="text-right">
+            <span key={answer.key} className="sm:text-right">
               <span className="figure block text-[24px] leading-7 font-semibold whitespace-nowrap">{answer.text}</span>
               <span className="text-secondary text-[12.5px]">{answer.label}</span>
             </span>
@@ -120,7 +120,7 @@ function NewJob({ make }: { make: (name: string, pack: Units) => void }) {
     >
       <h2 className="font-semibold">From nothing</h2>
       <div className="flex flex-wrap gap-2">
-        <input className="input flex-1" aria-label="Name of the job" placeholder="what the job is called" required maxLength={120} value={name} onChange={(event) => setName(event.target.value)} />
+        <input className="input grow basis-56" aria-label="Name of the job" placeholder="what the job is called" required maxLength={120} value={name} onChange={(event) => setName(event.target.value)} />
         <select className="select w-44" aria-label="Rules" value={pack} onChange={(event) => setPack(event.target.value as Units)}>
           <option value="us">US rules, ft-in</option>
           <option value="metric">metric rules, m-mm</option>

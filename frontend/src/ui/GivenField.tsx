@@ -64,6 +64,7 @@ export function GivenField({ given, typed, failure, readOnly, type }: Props) {
           placeholder={given.placeholder}
           value={shown}
           onChange={(event) => change(event.target.value)}
+          onFocus={(event) => event.target.select()}
         />
       )}
       {failure && (
