@@ -4,12 +4,15 @@ import json
 import re
 from pathlib import Path
 
+import httpx
 import pytest
 from playwright.sync_api import Browser, Locator, Page, Route, expect
 from sqlalchemy import Engine
 
 from openfurrow.core.design import STAGES
-from openfurrow.demo.seed import CREW_LEAD
+from openfurrow.core.plan import Plan
+from openfurrow.core.quantities import format_value
+from openfurrow.demo.seed import CREW_LEAD, PASSWORD
 from openfurrow.shots import sign_in
 
 
@@ -374,3 +377,114 @@ def test_a_field_says_where_its_value_comes_from_without_moving_the_page(page: P
     assert box and before
     scrolled = page.get_by_role("region", name="Givens").evaluate("e => e.scrollTop")
     assert box["y"] + scrolled == pytest.approx(before["y"], abs=1)
+
+
+def test_every_stage_shows_the_plans_own_numbers(page: Page, demo_plan: Plan) -> None:
+    for stage in STAGES:
+        go(page, stage)
+        for found in getattr(demo_plan, stage).answers:
+            if found.headline:
+                text = format_value(found.value, found.kind, "us")
+                expect(answer(page, stage, found.key)).to_have_text(text)
+
+
+def test_every_working_can_be_opened_and_names_its_source(page: Page) -> None:
+    for stage in ("footings", "frame", "wiring"):
+        go(page, stage)
+        lines = page.locator("[data-answer]")
+        for index in range(lines.count()):
+            lines.nth(index).click()
+            shown = page.locator("[data-testid^=working-]")
+            expect(shown).to_have_count(1)
+            assert len(shown.inner_text()) > 20
+            expect(lines.nth(index)).to_have_attribute("aria-expanded", "true")
+
+
+def test_an_inspector_reads_and_cannot_change(page: Page, browser: Browser, address: str) -> None:
+    with httpx.Client(base_url=f"{address}/api") as client:
+        client.post("/accounts", json={"name": "Inspector", "password": PASSWORD})
+    page.get_by_role("button", name="Files").click()
+    people = page.get_by_role("region", name="People")
+    people.get_by_label("Name of the person").fill("Inspector")
+    people.get_by_label("What they may do").select_option("viewer")
+    people.get_by_role("button", name="Share").click()
+    expect(people).to_contain_text("Inspector viewer")
+    people.get_by_label("Name of the person").fill("Nobody Known")
+    people.get_by_role("button", name="Share").click()
+    expect(people.get_by_role("alert")).to_contain_text("Nobody is called")
+    with browser.new_context() as context:
+        reader = context.new_page()
+        sign_in(reader, address, "Inspector")
+        reader.get_by_test_id("job").click()
+        expect(reader.get_by_test_id("where")).to_contain_text("for reading")
+        expect(field(reader, "rows.tilt_deg")).to_be_disabled()
+        expect(reader.get_by_role("button", name="Save…")).to_have_count(0)
+        expect(reader.get_by_role("button", name="Undo")).to_be_disabled()
+        go(reader, "site")
+        expect(reader.locator("[data-bend]")).to_have_count(0)
+
+
+def test_signing_in_wrong_and_making_an_account(
+    browser: Browser, store: Engine, address: str
+) -> None:
+    with browser.new_context() as context:
+        page = context.new_page()
+        page.goto(f"{address}/jobs/anything/rows")
+        page.get_by_label("Name").fill("Sage Rowe")
+        page.get_by_label("Password").fill("short")
+        page.get_by_role("button", name="Sign in").click()
+        expect(page.get_by_role("alert")).to_contain_text("do not match")
+        page.get_by_role("button", name="Make an account").click()
+        expect(page.get_by_role("alert")).to_contain_text("at least 8")
+        page.get_by_label("Password").fill("long enough")
+        page.get_by_role("button", name="Make an account").click()
+        expect(page.get_by_text("This job cannot be opened")).to_be_visible()
+        page.get_by_role("link", name="All jobs").click()
+        expect(page.get_by_text("No job yet")).to_be_visible()
+        page.get_by_role("button", name="Sign out").click()
+        expect(page.get_by_role("button", name="Sign in")).to_be_visible()
+
+
+def test_a_broken_file_makes_no_job_and_says_why(desk: Page, tmp_path: Path) -> None:
+    broken = tmp_path / "broken.json"
+    broken.write_text('{"schema_version": 2, "name": "x", "trench": {"width_m": 90}}')
+    desk.get_by_test_id("import-job").set_input_files(broken)
+    problem = desk.get_by_role("alert")
+    expect(problem).to_contain_text("trench.width_m")
+    expect(problem).to_contain_text("No job was made")
+    expect(desk.get_by_test_id("job")).to_have_count(1)
+
+
+def test_dusk_is_remembered_and_the_list_of_keys_opens(page: Page) -> None:
+    page.get_by_role("button", name="Dusk").click()
+    page.reload()
+    expect(page.locator("html")).to_have_attribute("data-theme", "dusk")
+    page.get_by_role("button", name="Keys").click()
+    expect(page.get_by_role("dialog", name="Keys")).to_contain_text("along the cut")
+
+
+def test_a_whole_change_by_keyboard_alone(page: Page) -> None:
+    field(page, "rows.tilt_deg").focus()
+    page.keyboard.type("29")
+    page.keyboard.press("Tab")
+    expect(field(page, "rows.lower_edge_m")).to_be_focused()
+    expect(field(page, "rows.tilt_deg")).to_have_value("29.0°")
+    page.keyboard.press("Control+s")
+    dialog = page.get_by_role("dialog")
+    expect(dialog).to_be_visible()
+    page.keyboard.type("by keyboard")
+    page.keyboard.press("Enter")
+    expect(page.get_by_test_id("where")).to_have_text("revision 2")
+    page.locator("body").press("h")
+    expect(page.get_by_role("dialog")).to_contain_text("by keyboard")
+    page.keyboard.press("Escape")
+    page.locator("body").press("z")
+    expect(field(page, "rows.tilt_deg")).to_have_value("34.0°")
+
+
+def test_the_stages_are_read_out_as_links_with_their_state(page: Page) -> None:
+    links = page.get_by_role("navigation", name="Stages of the job").get_by_role("link")
+    expect(links).to_have_count(len(STAGES))
+    names = links.all_inner_texts()
+    assert [stage for stage, name in zip(STAGES, names, strict=True) if stage in name] == list(STAGES)
+    assert all("sound" in name or "look here" in name or "stops" in name for name in names)

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
-import { Navigate, useNavigate, useParams } from "react-router";
+import { Link, Navigate, useNavigate, useParams } from "react-router";
 import type { Stage } from "../api/client";
 import { CutView } from "../cut/CutView";
 import { SCREENS, STAGES } from "../stages";
@@ -82,7 +82,14 @@ function Screen({ id, stage }: { id: string; stage: Stage }) {
   });
 
   if (!view || !shown) {
-    return <p className="p-6">{state.notice || "Opening the job…"}</p>;
+    return (
+      <p className="p-6">
+        {state.notice ? `This job cannot be opened. ${state.notice}` : "Opening the job…"}{" "}
+        <Link to="/" className="link">
+          All jobs
+        </Link>
+      </p>
+    );
   }
   const Stage = SCREENS[shown as Stage];
   return (

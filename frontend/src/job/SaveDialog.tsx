@@ -43,7 +43,7 @@ export function SaveDialog({ id, base, close, saved }: Props) {
         )}
         <label className="flex flex-col gap-1">
           <span className="font-semibold">Why, in a few words</span>
-          <input className="input w-full" maxLength={300} value={note} autoFocus onChange={(event) => setNote(event.target.value)} placeholder="second site visit, drain found" />
+          <input className="input w-full" maxLength={300} value={note} data-first onChange={(event) => setNote(event.target.value)} placeholder="second site visit, drain found" />
         </label>
         {wrong && (
           <p role="alert" className="text-error">

@@ -5,7 +5,10 @@ export function Dialog({ title, close, wide = false, children }: { title: string
   const ref = useRef<HTMLDialogElement>(null);
   useEffect(() => {
     const dialog = ref.current;
-    if (dialog && !dialog.open) dialog.showModal();
+    if (!dialog || dialog.open) return;
+    dialog.showModal();
+    // The browser would take the first button; a form wants its first field.
+    dialog.querySelector<HTMLElement>("[data-first]")?.focus();
   }, []);
   return (
     <dialog ref={ref} onClose={close} className={`bg-base-100 text-base-content border-base-content/50 m-auto max-h-[85vh] w-full border p-0 backdrop:bg-black/40 ${wide ? "max-w-3xl" : "max-w-md"}`} aria-label={title}>

@@ -1,0 +1,134 @@
+"""The command line in this process: every verb, every refusal."""
+
+import csv
+import io
+import json
+from pathlib import Path
+
+import pytest
+
+from openfurrow import quality
+from openfurrow.cli import main
+from openfurrow.core.plan import Plan
+from openfurrow.demo.designs import DESIGNS
+from openfurrow.exchange.design_json import write_design
+
+
+@pytest.fixture
+def design_file(tmp_path: Path) -> Path:
+    path = tmp_path / "ferry.json"
+    path.write_text(write_design(DESIGNS["larkspur"]()))
+    return path
+
+
+def test_plan_prints_every_answer_and_what_stands_in_the_way(
+    design_file: Path, capsys: pytest.CaptureFixture[str], demo_plan: Plan
+) -> None:
+    assert main(["plan", str(design_file)]) == 0
+    out = capsys.readouterr().out
+    for answer in demo_plan.answers:
+        assert answer.label in out
+    assert "stops 0, look here 1" in out and "Two people lift every piece" in out
+
+
+def test_plan_in_the_other_units(design_file: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    main(["plan", str(design_file), "--units", "metric"])
+    out = capsys.readouterr().out
+    assert " mm" in out and "'" not in out.replace("pole's", "").split("stops")[0]
+
+
+@pytest.mark.parametrize("name", sorted(DESIGNS))
+def test_every_example_is_a_design_that_plans(
+    name: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    assert main(["example", name]) == 0
+    path = tmp_path / "example.json"
+    path.write_text(capsys.readouterr().out)
+    assert main(["plan", str(path)]) == 0
+
+
+@pytest.mark.parametrize("name", ["x-design.json", "x-stakes.csv", "x-materials.csv", "x.geojson"])
+def test_export_writes_one_whole_file(design_file: Path, tmp_path: Path, name: str) -> None:
+    target = tmp_path / name
+    assert main(["export", str(design_file), "--to", str(target)]) == 0
+    text = target.read_text(encoding="utf-8")
+    if name.endswith(".csv"):
+        rows = list(csv.reader(io.StringIO(text)))
+        assert len({len(row) for row in rows}) == 1 and len(rows) > 8
+    else:
+        assert json.loads(text)
+    assert not [path for path in tmp_path.iterdir() if path.name.endswith(".part")]
+
+
+def test_an_export_that_cannot_be_written_leaves_nothing(
+    design_file: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    assert main(["export", str(design_file), "--to", str(tmp_path / "none" / "x.geojson")]) == 2
+    assert "No such file or directory" in capsys.readouterr().err
+    assert main(["export", str(design_file), "--to", str(tmp_path / "x.dxf")]) == 2
+    assert "plan.geojson" in capsys.readouterr().err
+    assert [path.name for path in tmp_path.iterdir()] == ["ferry.json"]
+
+
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [("", "not JSON"), ("[]", "not a JSON object"), ('{"schema_version": 9}', "newer"),
+     ('{"schema_version": 2, "name": "x", "rows": {"rows": 0}}', "rows.rows: Rows is below"),
+     ('{"schema_version": 2, "name": "x", "site": {"time_zone": "Moon"}}', "IANA time zone")],
+)
+def test_a_design_that_is_not_valid_is_refused_field_by_field(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str], text: str, says: str
+) -> None:
+    path = tmp_path / "bad.json"
+    path.write_text(text)
+    assert main(["plan", str(path)]) == 2
+    error = capsys.readouterr().err
+    assert says in error and error.startswith("furrow: ")
+
+
+def test_help_and_unknown_verbs(capsys: pytest.CaptureFixture[str]) -> None:
+    with pytest.raises(SystemExit) as done:
+        main(["help"])
+    assert done.value.code == 0
+    assert "export" in capsys.readouterr().out
+    with pytest.raises(SystemExit) as wrong:
+        main(["fly"])
+    assert wrong.value.code == 2
+
+
+def test_the_api_document_names_every_route(capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["openapi"]) == 0
+    paths = json.loads(capsys.readouterr().out)["paths"]
+    assert {"/api/jobs", "/api/jobs/{job_id}/edits", "/api/jobs/{job_id}/revisions"} <= set(paths)
+    for path, methods in paths.items():
+        for method, operation in methods.items():
+            assert operation["description"], (path, method)
+
+
+def test_one_failing_check_fails_them_all_and_is_named(
+    monkeypatch: pytest.MonkeyPatch, tmp_path: Path, capfd: pytest.CaptureFixture[str]
+) -> None:
+    monkeypatch.setattr(quality, "checks", lambda: {
+        "good": quality._command("true"), "bad": quality._command("false"),
+        "also good": quality._command("true")})
+    assert quality.run_all(tmp_path) == 1
+    out = capfd.readouterr().out
+    assert "--- bad: FAILED" in out and "--- also good: fine" in out
+    assert "furrow: failed: bad" in out
+
+
+def test_stale_api_types_are_noticed(
+    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    from openfurrow.web import app
+
+    made = app.create_app
+
+    def other(*arguments: object) -> object:
+        changed = made(None)
+        changed.get("/api/jobs/extra", name="extra")(lambda: {"x": 1})
+        return changed
+
+    monkeypatch.setattr(app, "create_app", other)
+    assert quality.api_types_are_current(Path(quality.__file__).resolve().parents[1]) == 1
+    assert "./furrow types" in capsys.readouterr().out
