@@ -7,6 +7,7 @@ from datetime import UTC, datetime, timedelta
 from argon2 import PasswordHasher
 from argon2.exceptions import VerificationError
 from sqlalchemy import delete, select
+from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
 from openfurrow.store.errors import StoreError
@@ -26,11 +27,13 @@ def create_account(session: Session, name: str, password: str) -> Account:
         raise StoreError("A name has 1 to 80 letters.")
     if len(password) < SHORTEST_PASSWORD:
         raise StoreError(f"A password has at least {SHORTEST_PASSWORD} letters.")
-    if session.scalar(select(Account).where(Account.name == name)):
-        raise StoreError("That name is taken: choose another.")
     account = Account(name=name, password_hash=_hasher.hash(password))
-    session.add(account)
-    session.flush()
+    try:
+        with session.begin_nested():
+            session.add(account)
+            session.flush()
+    except IntegrityError:
+        raise StoreError("That name is taken: choose another.") from None
     return account
 
 

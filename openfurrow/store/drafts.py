@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
 
 from sqlalchemy import delete, select
+from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from openfurrow.core.design import Design
@@ -12,7 +13,7 @@ from openfurrow.core.design_versions import read_document
 from openfurrow.store.errors import StoreError
 from openfurrow.store.jobs import role_in
 from openfurrow.store.revisions import design_of, head, revision
-from openfurrow.store.tables import Account, Draft, DraftStep
+from openfurrow.store.tables import Account, Draft, DraftStep, Revision
 
 # Typing in one field within this time is one step, not one a keystroke.
 ONE_STEP = timedelta(seconds=2)
@@ -61,10 +62,7 @@ def open_draft(session: Session, account: Account, job_id: uuid.UUID) -> OpenDra
     newest = head(session, job_id)
     row = session.get(Draft, (job_id, account.id), with_for_update=True)
     if row is None:
-        row = Draft(job_id=job_id, account_id=account.id, base=newest.number, position=0)
-        session.add(row)
-        session.flush()
-        _add(session, row, 0, "", f"revision {newest.number}", design_of(newest))
+        row = _begin(session, account, newest)
     began = newest if row.base == newest.number else revision(session, account, job_id, row.base)
     draft = OpenDraft(
         row=row,
@@ -82,6 +80,21 @@ def open_draft(session: Session, account: Account, job_id: uuid.UUID) -> OpenDra
     return replace(
         record(session, draft, "", label, design_of(newest)), base_design=design_of(newest)
     )
+
+
+def _begin(session: Session, account: Account, newest: Revision) -> Draft:
+    """A new draft; of two tabs that open a job at once, one makes it and the other finds it."""
+    key = (newest.job_id, account.id)
+    made = session.execute(
+        insert(Draft)
+        .values(job_id=key[0], account_id=key[1], base=newest.number, position=0)
+        .on_conflict_do_nothing()
+        .returning(Draft.position)
+    ).first()
+    row = session.get_one(Draft, key, with_for_update=True, populate_existing=True)
+    if made:
+        _add(session, row, 0, "", f"revision {newest.number}", design_of(newest))
+    return row
 
 
 def _steps(session: Session, row: Draft) -> tuple[Step, ...]:

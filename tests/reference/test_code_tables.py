@@ -1,4 +1,4 @@
-"""Whole tables of the standards, against a second transcription made from memory of the source."""
+"""Whole tables of the standards, against a second copy made from memory of the source."""
 
 import math
 

@@ -2,6 +2,7 @@
 
 import json
 import threading
+from collections.abc import Callable
 
 import httpx
 import pytest
@@ -157,3 +158,36 @@ def test_a_page_may_run_nothing_but_its_own(address: str) -> None:
     policy = httpx.get(address).headers["content-security-policy"]
     assert "default-src 'self'" in policy and "unsafe-eval" not in policy
     assert "script-src" not in policy and "http" not in policy
+
+
+def at_once(count: int, work: Callable[[], int]) -> list[int]:
+    """Run the same work in threads that begin together; the status codes."""
+    gate, answers = threading.Barrier(count), []
+
+    def run() -> None:
+        gate.wait()
+        answers.append(work())
+
+    threads = [threading.Thread(target=run) for _ in range(count)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    return answers
+
+
+def test_many_tabs_that_open_a_job_at_once_share_one_draft(
+    planner: httpx.Client, job: str, address: str
+) -> None:
+    cookie = {"Cookie": f"furrow_sign_in={planner.cookies['furrow_sign_in']}"}
+    answers = at_once(8, lambda: httpx.get(
+        f"{address}/api{job}/stages/rows", headers=cookie, timeout=30).status_code)
+    assert answers == [200] * 8
+    assert len(show(planner, job)["draft"]["steps"]) == 1
+
+
+def test_a_name_taken_twice_at_once_is_given_once(address: str, planner: httpx.Client) -> None:
+    body = {"name": "Twice Asked", "password": "long enough"}
+    answers = at_once(5, lambda: httpx.post(
+        f"{address}/api/accounts", json=body, timeout=30).status_code)
+    assert sorted(answers) == [200, 422, 422, 422, 422]

@@ -1,7 +1,7 @@
 """Rule packs as data: tables of standards with their source, read once.
 
 A table is a CSV file whose first lines are comments: ``# source: …`` names the standard and
-``# sure: …`` says how sure the transcription is. Columns are numbers where every cell is one.
+``# sure: …`` says how sure the values are. Columns are numbers where every cell is one.
 """
 
 import csv
