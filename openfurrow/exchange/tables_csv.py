@@ -7,6 +7,11 @@ from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 
 
+def _metres(value: float) -> str:
+    """Tenths of a millimetre; what rounds to nought is written without a sign."""
+    return f"{round(value, 4) + 0.0:.4f}"
+
+
 def stakes_csv(plan: Plan, units: UnitSystem) -> str:
     """One line a post, metres from the array's origin and over the benchmark."""
     stakes = plan.stakeout.stakes
@@ -29,7 +34,7 @@ def stakes_csv(plan: Plan, units: UnitSystem) -> str:
         tape = (stakes.tape_m, stakes.depth_m, stakes.length_m)
         writer.writerow([
             index + 1, int(places.row[index]) + 1, int(places.table[index]) + 1,
-            *(f"{float(values[index]):.4f}" for values in columns.values()),
+            *(_metres(float(values[index])) for values in columns.values()),
             *(format_value(float(values[index]), "tape", units) for values in tape),
         ])
     return out.getvalue()

@@ -7,6 +7,7 @@ from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.sheets.marks import (
     Drawing,
     Mark,
+    Point,
     box,
     dimension,
     dot,
@@ -64,12 +65,19 @@ def strings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     rows, strings = plan.rows, plan.wiring.circuit.strings
     number = np.repeat(np.arange(strings.count), strings.lengths)
     marks: list[Mark] = []
+    runs: dict[int, list[Point]] = {}
     for index, mark in enumerate(_grid(plan, "glass")):
         string = int(number[index]) if index < number.size else 0
-        x = sum(point[0] for point in mark.points) / 4
-        y = sum(point[1] for point in mark.points) / 4
         marks.append(mark.model_copy(update={"layer": f"string-{string % 4}"}))
-        marks.append(label(str(string + 1), (x, y), "string-note"))
+        x, y = (sum(point[axis] for point in mark.points) / 4 for axis in (0, 1))
+        runs.setdefault(string, []).append((x, y))
+    for string, run in runs.items():
+        if len(run) > 1:
+            marks.append(line("string-run", *run))
+        marks += [dot("string-end", run[0]), dot("string-end", run[-1])]
+        # The number stands by each module of its string, aside of the line through them.
+        left, up = rows.module_along_m * 0.3, rows.module_up_m * 0.3
+        marks += [label(str(string + 1), (x - left, y + up), "string-note") for x, y in run]
     box_at = (float(plan.places.along_m[plan.trench.route.start_post])
               + rows.row_length_m / 2 + float(plan.modules.edges_m[0]))
     if plan.places.row[plan.trench.route.start_post] == 0 and box_at <= rows.table_length_m + 1:
