@@ -11,6 +11,7 @@ from pathlib import Path
 
 import httpx
 import pytest
+from argon2 import PasswordHasher
 from hypothesis import settings
 from sqlalchemy import Engine, text
 from sqlalchemy.orm import Session
@@ -20,9 +21,13 @@ from openfurrow.core.plan import Plan, plan
 from openfurrow.demo.designs import field, larkspur
 from openfurrow.demo.seed import CREW_LEAD, PASSWORD, PLANNER, seed
 from openfurrow.shots import served
+from openfurrow.store import accounts
 from openfurrow.store.cluster import private_cluster, throwaway_home
 from openfurrow.store.database import migrate, open_database
 from openfurrow.web.app import create_app
+
+# Passwords are hashed slowly on purpose; the tests make hundreds of sign-ins.
+accounts._hasher = PasswordHasher(time_cost=1, memory_cost=64, parallelism=1)
 
 settings.register_profile("furrow", deadline=None, derandomize=True)
 settings.load_profile("furrow")

@@ -82,34 +82,3 @@ def test_start_serves_and_stops_cleanly(database_url: str, number: signal.Signal
         assert httpx.get(f"{address}/api/health").json() == {"status": "up"}
     with pytest.raises(httpx.ConnectError):
         httpx.get(f"{address}/api/health")
-
-
-def run(*words: str, given: str = "") -> subprocess.CompletedProcess[str]:
-    return subprocess.run([sys.executable, "-m", "openfurrow.cli", *words], cwd=ROOT, input=given,
-                          capture_output=True, text=True, check=False)
-
-
-def test_an_example_is_planned_and_exported(tmp_path: Path) -> None:
-    design = run("example", "larkspur").stdout
-    planned = run("plan", "-", given=design)
-    assert planned.returncode == 0
-    assert "Row pitch, level" in planned.stdout and "stops 0" in planned.stdout
-    for name in ("a.design.json", "larkspur-stakes.csv", "materials.csv", "map.geojson"):
-        target = tmp_path / name
-        done = run("export", "-", "--to", str(target), given=design)
-        assert done.returncode == 0 and target.stat().st_size > 500, done.stderr
-    assert (tmp_path / "map.geojson").read_text().startswith('{"type": "FeatureCollection"')
-    assert sorted(p.name for p in tmp_path.iterdir() if p.name.startswith(".")) == []
-
-
-def test_what_cannot_be_done_is_one_clear_error(tmp_path: Path) -> None:
-    bad = tmp_path / "bad.json"
-    bad.write_text('{"schema_version": 2, "name": "x", "rows": {"tilt_deg": 400}}')
-    answer = run("plan", str(bad))
-    assert answer.returncode == 2
-    assert "rows.tilt_deg: Tilt is above what is allowed; allowed: from 0.0° to 75.0°" in answer.stderr
-    assert "Traceback" not in answer.stderr
-    assert "No such file" in run("plan", str(tmp_path / "none.json")).stderr
-    named = run("export", "-", "--to", str(tmp_path / "x.csv"), given=run("example", "larkspur").stdout)
-    assert named.returncode == 2 and "stakes.csv" in named.stderr
-    assert not (tmp_path / "x.csv").exists()
