@@ -35,8 +35,6 @@ class Drawing(BaseModel):
     high: Point
     to_scale: bool
     marks: tuple[Mark, ...]
-    x_axis: str = ""
-    y_axis: str = ""
 
 
 def _rounded(points: Iterable[Point]) -> tuple[Point, ...]:
@@ -90,8 +88,6 @@ def drawing(
     low: Point | None = None,
     high: Point | None = None,
     to_scale: bool = True,
-    x_axis: str = "",
-    y_axis: str = "",
 ) -> Drawing:
     """A drawing around its marks, or within bounds that are given."""
     kept = tuple(marks)
@@ -104,6 +100,4 @@ def drawing(
         high=high or (float(most[0]), float(most[1])),
         to_scale=to_scale,
         marks=kept,
-        x_axis=x_axis,
-        y_axis=y_axis,
     )

@@ -106,6 +106,18 @@ def test_the_last_ray_just_misses_the_next_row(demo: Design, demo_plan: Plan) ->
         (pitch, section.rise_back * pitch + section.lower_edge_m), abs=0.01)
 
 
+@settings(max_examples=30, suppress_health_check=[HealthCheck.too_slow])
+@given(designs())
+def test_the_cuts_ray_falls_as_the_sun_stands_and_ends_on_the_ground(design: Design) -> None:
+    found = plan(design)
+    for ray in on(cut(found).drawing, "ray"):
+        (x0, y0), (x1, y1) = ray.points[1], ray.points[2]
+        assert y1 == pytest.approx(found.rows.section.rise_back * x1, abs=2e-3)
+        if x1 - x0 > 0.5:
+            slope = math.degrees(math.atan2(y0 - y1, x1 - x0))
+            assert slope == pytest.approx(found.rows.profile_deg, abs=0.05)
+
+
 def test_every_module_and_clamp_of_a_table_is_drawn(demo: Design, demo_plan: Plan) -> None:
     drawing = drawing_of(demo, "modules", "modules")
     assert len(on(drawing, "glass")) == 36

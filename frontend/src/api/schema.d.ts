@@ -442,16 +442,6 @@ export interface components {
             to_scale: boolean;
             /** Marks */
             marks: components["schemas"]["Mark"][];
-            /**
-             * X Axis
-             * @default
-             */
-            x_axis: string;
-            /**
-             * Y Axis
-             * @default
-             */
-            y_axis: string;
         };
         /**
          * EditText

@@ -38,15 +38,6 @@ def east_north_m(rows: RowsPlan, along_m: ArrayLike, back_m: ArrayLike) -> tuple
     return east, north
 
 
-def along_back_m(rows: RowsPlan, east_m: float, north_m: float) -> tuple[float, float]:
-    """The inverse of ``east_north_m`` for one point."""
-    along, back = math.radians(rows.along_deg), math.radians(rows.facing_deg + 180.0)
-    return (
-        east_m * math.sin(along) + north_m * math.cos(along),
-        east_m * math.sin(back) + north_m * math.cos(back),
-    )
-
-
 def table_starts_m(rows: RowsPlan) -> Floats:
     """Where the glass of each table in a row begins, from the middle of the row."""
     step = rows.table_length_m + rows.table_gap_m

@@ -127,9 +127,15 @@ def size_purlin(
 
 @dataclass(frozen=True)
 class Beam:
-    """The inclined beam on one post, from lower to upper purlin, held by post bolt and strut."""
+    """The inclined beam on one post, from lower to upper purlin, held by post bolt and strut.
+
+    ``start_m`` and ``places_m`` are measured from the lower edge of the glass, ``bolt_m`` and
+    ``strut_m`` from the beam's own start; ``end_m`` is the beam past the outer purlins.
+    """
 
     section: Section
+    start_m: float
+    end_m: float
     length_m: float
     places_m: Floats
     bolt_m: float
@@ -149,8 +155,8 @@ def size_beam(
 ) -> Beam:
     """Beam loads come in at the purlins; lower and upper purlins carry their half's pressure."""
     table = rows.section
-    end = 0.05
-    start = places_m[0] - end
+    end = constant("common", "beam_end_m").value
+    start = float(places_m[0]) - end
     length = float(places_m[-1] + end - start)
     local = places_m - start
     bolt, strut = table.chord_m / 2 - start, table.chord_m / 2 - givens.strut_reach_m - start
@@ -171,6 +177,8 @@ def size_beam(
     held, free = bending_limits(beam, pack)
     return Beam(
         section=beam,
+        start_m=start,
+        end_m=end,
         length_m=length,
         places_m=places_m,
         bolt_m=bolt,

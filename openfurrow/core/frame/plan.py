@@ -82,7 +82,7 @@ def _answers(plan: FramePlan, posts: Posts, givens: FrameGivens) -> tuple[Answer
                       "tape"),
                 Input("y_first", "lower purlin from the lower edge", float(beam.places_m[0]),
                       "tape"),
-                Input("e", "beam beyond the purlin", 0.05, "tape"),
+                Input("e", "beam beyond the purlin", beam.end_m, "tape"),
             ),
             beam.length_m, "tape", GEOMETRY, f"{posts.posts} of them, {beam.section.name}.",
         ), True),

@@ -69,8 +69,8 @@ def pulling_tension_n(
     One bend stands before each straight and one after the last. Source: IEEE 525/576 practice.
     """
     friction = constant("common", "pulling_friction").value
-    # Wires are fed down the first bend by hand with about 10 m of their own weight behind them.
-    tension = weight_n_per_m * friction * 10.0
+    # Wires are fed into the first bend by hand with some of their own weight behind them.
+    tension = weight_n_per_m * friction * constant("common", "pull_feed_m").value
     for bend, length in zip(bends_deg, (*lengths_m, 0.0), strict=True):
         tension = tension * math.exp(friction * math.radians(bend)) + (
             weight_n_per_m * friction * length

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from pydantic import BaseModel, ConfigDict
 
 from openfurrow.core.plan import Plan
+from openfurrow.core.rows.geometry import shadow_reach_m
 from openfurrow.sheets.drawings.table import ground_z, table_side
 from openfurrow.sheets.marks import Drawing, Mark, Point, area, box, dot, drawing, line
 
@@ -117,11 +118,10 @@ def _stack(x: float, ground: float) -> list[Mark]:
 def _shadow(plan: Plan, last_edge: float) -> list[Mark]:
     """The last ray of the winter window behind the last row, down to the ground."""
     section, profile = plan.rows.section, math.radians(plan.rows.profile_deg)
-    over = math.tan(profile) + section.rise_back
-    if not 0 < plan.rows.profile_deg < 89 or over < 1e-3:
+    reach = shadow_reach_m(section, plan.rows.profile_deg)
+    if not 0 < plan.rows.profile_deg < 89 or not math.isfinite(reach):
         return []
     x = last_edge + section.level_depth_m
-    reach = section.upper_edge_m / over
     top = ground_z(plan, x) + section.upper_edge_m
     back = min(2.2, 1.2 / math.tan(profile))
     return [

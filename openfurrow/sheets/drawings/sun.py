@@ -50,5 +50,4 @@ def sun_drawing(plan: Plan, site: SiteGivens) -> tuple[Drawing, ...]:
                   label(f"{height}°", (-128.0, height + 1.5), "contour-note", "start")]
     assert abs(winter) == SOLSTICE_DECLINATION_DEG
     return (drawing("sun", "Where the sun stands, and the winter window", marks,
-                    low=(-130.0, -9.0), high=(130.0, 92.0), to_scale=False,
-                    x_axis="bearing", y_axis="height"),)
+                    low=(-130.0, -9.0), high=(130.0, 92.0), to_scale=False),)

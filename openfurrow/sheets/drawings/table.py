@@ -27,7 +27,7 @@ def table_side(plan: Plan, x_edge: float) -> tuple[Mark, ...]:
     def strip(y0: float, y1: float, z0: float, z1: float) -> tuple[Point, ...]:
         return turned(((y0, z0), (y1, z0), (y1, z1), (y0, z1)), base, tilt)
 
-    start = float(beam.places_m[0]) - 0.05
+    start = beam.start_m
     top = -thick - purlin.depth_m
     foot = (post_x, ground + _strut_foot(plan))
     head = turned(((start + beam.strut_m, -section.stack_m),), base, tilt)[0]
