@@ -25,6 +25,7 @@ from openfurrow.store import accounts
 from openfurrow.store.cluster import private_cluster, throwaway_home
 from openfurrow.store.database import migrate, open_database
 from openfurrow.web.app import create_app
+from tests.designs import plain_larkspur
 
 # Passwords are hashed slowly on purpose; the tests make hundreds of sign-ins.
 accounts._hasher = PasswordHasher(time_cost=1, memory_cost=64, parallelism=1)
@@ -43,6 +44,17 @@ def demo() -> Design:
 @pytest.fixture(scope="session")
 def demo_plan(demo: Design) -> Plan:
     return plan(demo)
+
+
+@pytest.fixture(scope="session")
+def plain() -> Design:
+    """The demo on the plane that its slope says, with nothing there and every owner answered."""
+    return plain_larkspur()
+
+
+@pytest.fixture(scope="session")
+def plain_plan(plain: Design) -> Plan:
+    return plan(plain)
 
 
 @pytest.fixture(scope="session")

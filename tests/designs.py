@@ -1,5 +1,7 @@
 """Random designs that a planner could give, for property tests."""
 
+from datetime import date
+
 from hypothesis import strategies as st
 
 from openfurrow.core.design import Design
@@ -9,6 +11,7 @@ from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.trench.givens import TrenchGivens
+from openfurrow.demo.larkspur import larkspur
 
 
 def sites() -> st.SearchStrategy[SiteGivens]:
@@ -72,3 +75,17 @@ def designs() -> st.SearchStrategy[Design]:
             room_for_growth=st.booleans(),
         ),
     )
+
+
+def plain_larkspur() -> Design:
+    """The demo on the plane that its slope says, with nothing there and every owner answered."""
+    demo = larkspur()
+    answered = tuple(
+        ticket.model_copy(update={"responded": date(2026, 4, 14), "reply": "nothing here"})
+        for ticket in demo.site.tickets
+    )
+    site = demo.site.model_copy(update={
+        "ground": "plane", "surveys": (), "features": (), "notes": (), "test_holes": (),
+        "tickets": answered,
+    })
+    return demo.model_copy(update={"site": site})

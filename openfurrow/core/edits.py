@@ -7,7 +7,20 @@ from typing import Any
 from pydantic import ValidationError
 
 from openfurrow.core.design import Design
-from openfurrow.core.fields import NAME, Field, allowed, field_at, fields, read, value_at, write
+from openfurrow.core.fields import (
+    LINES,
+    NAME,
+    Field,
+    allowed,
+    field_at,
+    fields,
+    item_fields,
+    read,
+    title_of,
+    value_at,
+    write,
+)
+from openfurrow.core.givens import Givens
 from openfurrow.core.quantities import QuantityError, UnitSystem
 
 
@@ -67,6 +80,61 @@ def validated(data: Mapping[str, Any], units: UnitSystem = "us") -> Design:
         raise DesignError(problems_of(error, units)) from None
 
 
+def _place(data: dict[str, Any], path: str) -> tuple[Field, list[Any] | dict[str, Any], Any] | None:
+    """Where a path's value stands in plain data: its field, what holds it, and its key there.
+
+    A path ends in a field of a stage, a thing of a list (site.features.2, or + for a new one), or a
+    field of such a thing. None where there is no such place.
+    """
+    parts = path.split(".")
+    field = fields().get(".".join(parts[:2]))
+    if field is None:
+        return None
+    holder, name = data[field.stage], parts[1]
+    if len(parts) == 2:
+        return field, holder, name
+    things = holder[name]
+    if field.item is None or not (parts[2] == "+" or parts[2].isdigit()):
+        return None
+    if parts[2] == "+":
+        return (field, things, len(things)) if len(parts) == 3 else None
+    number = int(parts[2])
+    if number >= len(things) or len(parts) > 4:
+        return None
+    if len(parts) == 3:
+        return field, things, number
+    inner = item_fields(field.item).get(parts[3])
+    return None if inner is None else (inner, things[number], parts[3])
+
+
+def _edit(data: dict[str, Any], path: str, text: str, units: UnitSystem) -> None:
+    """Put what was typed in its place. Raises QuantityError, or KeyError for no such place."""
+    place = _place(data, path)
+    if place is None:
+        raise KeyError(path)
+    field, holder, key = place
+    if isinstance(holder, list):
+        assert field.item is not None
+        if key < len(holder):
+            # A thing of a list is changed field by field; said to be nothing, it goes.
+            if text.strip():
+                raise QuantityError("is changed field by field, or removed by leaving it empty")
+            del holder[key]
+            return
+        holder.append(_new_item(field.item, text).model_dump(mode="json"))
+        return
+    holder[key] = read(field, text, units)
+
+
+def _new_item(item: type[Givens], text: str) -> Givens:
+    """A new thing of a list; ``text`` is its first choice (a kind, a topic) where it has one."""
+    first = next((n for n, f in item_fields(item).items() if f.choices), None)
+    choices = item_fields(item)[first].choices if first else ()
+    if first and text.strip() in choices:
+        return item.model_validate({first: text.strip()})
+    return item()
+
+
 def apply(design: Design, edits: Iterable[tuple[str, str]], units: UnitSystem) -> Design:
     """A new design with what was typed, field by field.
 
@@ -78,16 +146,12 @@ def apply(design: Design, edits: Iterable[tuple[str, str]], units: UnitSystem) -
         if path == NAME.path:
             data["name"] = text.strip()
             continue
-        field = fields().get(path)
-        if field is None:
-            problems.append(_problem(None, path, "is not a field of a design", units))
-            continue
         try:
-            value = read(field, text, units)
+            _edit(data, path, text, units)
+        except KeyError:
+            problems.append(_problem(None, path, "is not a field of a design", units))
         except QuantityError as error:
-            problems.append(_problem(field, path, str(error), units))
-            continue
-        data[field.stage][path.split(".")[1]] = value
+            problems.append(_problem(field_at(path), path, str(error), units))
     if problems:
         raise DesignError(tuple(problems))
     return validated(data, units)
@@ -111,14 +175,44 @@ def differences(before: Design, after: Design, units: UnitSystem) -> tuple[Diffe
     for path, field in fields().items():
         old, new = value_at(before, path), value_at(after, path)
         if old != new:
-            found.append(
-                Difference(
-                    path, field.label,
-                    write(field, old, units) or "left to the plan",
-                    write(field, new, units) or "left to the plan",
-                )
+            was, now = (
+                _list_words(field, old, new, units) if field.item
+                else (write(field, old, units), write(field, new, units))
             )
+            empty = "none" if field.kind in LINES else "left to the plan"
+            found.append(Difference(path, field.label, was or empty, now or empty))
     return tuple(found)
+
+
+def _list_words(
+    field: Field, old: tuple[Givens, ...], new: tuple[Givens, ...], units: UnitSystem
+) -> tuple[str, str]:
+    """Both sides of a list in words: only the things, and of them only the fields, that differ."""
+    assert field.item is not None
+    before, after = [], []
+    # A thing that was taken out or put in leaves the others where they are.
+    gone = [item for item in old if item not in new]
+    come = [item for item in new if item not in old]
+    paired = len(gone) == len(come)
+    for number, item in enumerate(gone):
+        title = title_of(item, number)
+        if not paired:
+            before.append(title)
+            continue
+        for name, inner in item_fields(field.item).items():
+            was, now = getattr(item, name), getattr(come[number], name)
+            if was != now:
+                before.append(f"{title}, {inner.label.lower()}: {_short(inner, was, units)}")
+                after.append(f"{title}, {inner.label.lower()}: {_short(inner, now, units)}")
+    if not paired:
+        after = [title_of(item, number) for number, item in enumerate(come)]
+    return "\n".join(before), "\n".join(after)
+
+
+def _short(field: Field, value: Any, units: UnitSystem) -> str:
+    text = write(field, value, units)
+    lines = text.splitlines()
+    return f"{len(lines)} lines" if len(lines) > 3 else "; ".join(lines) or "empty"
 
 
 def merged(base: Design, mine: Design, theirs: Design, take_theirs: frozenset[str]) -> Design:

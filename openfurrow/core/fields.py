@@ -1,7 +1,7 @@
 """The design's fields as a flat list: what each is called, what it accepts, how it is read."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from functools import cache
 from types import UnionType
@@ -22,7 +22,15 @@ from openfurrow.core.quantities import (
     parse,
 )
 
-Value = float | int | str | bool | None | list[list[float]]
+Value = float | int | str | bool | None | list[list[float]] | list[int] | list[list[object]]
+# What a field of several lines or several numbers accepts.
+LINES = {
+    "route": "one point a line: east, north; both within 5 km",
+    "readings": "one reading a line: three lengths, then a code if there is one",
+    "layers": "one layer a line from the top: depth of its bottom, class, strength if measured",
+    "numbers": "numbers with commas between",
+    "list": "things of the list, one by one",
+}
 TRUTHS = {"yes": True, "no": False, "true": True, "false": False}
 
 
@@ -46,6 +54,7 @@ class Field:
     optional: bool
     whole: bool
     longest: int | None
+    item: type[Givens] | None = None
 
     @property
     def measured(self) -> bool:
@@ -67,6 +76,14 @@ def _bound(info: FieldInfo, name: str) -> float | None:
         found = getattr(item, name, None)
         if found is not None:
             return float(found)
+    return None
+
+
+def _item(annotation: Any) -> type[Givens] | None:
+    """What a list holds, where a field is a list of things with givens of their own."""
+    parts = get_args(annotation)
+    if get_origin(annotation) is tuple and isinstance(parts[0], type):
+        return parts[0] if issubclass(parts[0], Givens) else None
     return None
 
 
@@ -93,7 +110,18 @@ def _field(stage: str, name: str, info: FieldInfo) -> Field:
         optional=optional,
         whole=annotation is int,
         longest=None if longest is None else int(longest),
+        item=_item(annotation),
     )
+
+
+@cache
+def item_fields(item: type[Givens]) -> dict[str, Field]:
+    """The fields of one thing in a list, by name; their paths are those names."""
+    return {
+        name: replace(_field("", name, info), path=name)
+        for name, info in item.model_fields.items()
+        if info.json_schema_extra
+    }
 
 
 # The job's own name belongs to no stage; it is asked for where the job begins, on Site.
@@ -118,8 +146,17 @@ def fields() -> dict[str, Field]:
 
 
 def field_at(path: str) -> Field | None:
-    """The field a path lies in (site.route.0.1 lies in site.route), if there is one."""
-    return NAME if path == NAME.path else fields().get(".".join(path.split(".")[:2]))
+    """The field a path lies in, if there is one.
+
+    site.route.0.1 lies in site.route, site.features.2.depth_m is the depth of the third feature.
+    """
+    if path == NAME.path:
+        return NAME
+    parts = path.split(".")
+    field = fields().get(".".join(parts[:2]))
+    if field and field.item and len(parts) > 3:
+        return item_fields(field.item).get(parts[3], field)
+    return field
 
 
 def value_at(design: Design, path: str) -> Any:
@@ -132,10 +169,33 @@ def value_at(design: Design, path: str) -> Any:
     return getattr(getattr(design, stage), name)
 
 
+def title_of(item: Givens, number: int) -> str:
+    """What one thing of a list is called: the first of its givens that says something."""
+    texts = [getattr(item, name) for name in type(item).model_fields]
+    word = next((text for text in texts if isinstance(text, str) and text.strip()), "")
+    return word.strip() or f"number {number + 1}"
+
+
 def write(field: Field, value: Any, units: UnitSystem) -> str:
     """A value as a person would type it; empty for an optional field left to the plan."""
     if value is None:
         return ""
+    if field.item:
+        return "; ".join(title_of(item, number) for number, item in enumerate(value))
+    if field.kind == "numbers":
+        return ", ".join(str(number) for number in value)
+    if field.kind == "readings":
+        return "\n".join(
+            ", ".join([*(format_value(part, "coordinate", units) for part in reading[:3]),
+                       *([reading[3]] if reading[3] else [])])
+            for reading in value
+        )
+    if field.kind == "layers":
+        return "\n".join(
+            ", ".join([format_value(bottom, "tape", units), soil,
+                       *([] if strength is None else [format_value(strength, "pressure", units)])])
+            for bottom, soil, strength in value
+        )
     if field.kind == "yes_no":
         return "yes" if value else "no"
     if field.kind == "route":
@@ -157,8 +217,8 @@ def allowed(field: Field, units: UnitSystem) -> str:
         return "yes or no"
     if field.kind == "date":
         return "a date such as 2026-04-18"
-    if field.kind == "route":
-        return "one point a line: east, north; both within 5 km"
+    if field.kind in LINES:
+        return LINES[field.kind]
     if field.longest is not None:
         return f"text of {field.longest} letters at most"
     shown = [format_value(b, field.kind, units) for b in (field.low, field.high) if b is not None]
@@ -169,16 +229,64 @@ def allowed(field: Field, units: UnitSystem) -> str:
     return (describe(field.kind, units) if field.measured else "text") + empty
 
 
+def _lines(text: str) -> list[tuple[str, list[str]]]:
+    """Lines that hold something, each with its parts between commas or tabs."""
+    lines = (part.strip() for part in text.replace(";", "\n").splitlines())
+    return [
+        (line, [part.strip() for part in line.replace("\t", ",").split(",") if part.strip()])
+        for line in lines if line
+    ]
+
+
 def _read_route(text: str, units: UnitSystem) -> list[list[float]]:
     points = []
-    for line in (part.strip() for part in text.replace(";", "\n").splitlines()):
-        if not line:
-            continue
-        parts = [part for part in line.replace("\t", ",").split(",") if part.strip()]
+    for line, parts in _lines(text):
         if len(parts) != 2:
             raise QuantityError(f"'{line}' is not a point: write east, north")
         points.append([parse(part, "coordinate", units) for part in parts])
     return points
+
+
+def _read_readings(text: str, units: UnitSystem) -> list[list[object]]:
+    readings: list[list[object]] = []
+    for line, parts in _lines(text):
+        if len(parts) not in (3, 4):
+            raise QuantityError(f"'{line}' is not a reading: write three lengths and a code")
+        readings.append([
+            *(parse(part, "coordinate", units) for part in parts[:3]), *(parts[3:] or [""])
+        ])
+    return readings
+
+
+def _read_layers(text: str, units: UnitSystem) -> list[list[object]]:
+    layers: list[list[object]] = []
+    for line, parts in _lines(text):
+        if len(parts) not in (2, 3):
+            raise QuantityError(f"'{line}' is not a layer: write 2 ft, clay or 2 ft, clay, 50 kPa")
+        strength = parse(parts[2], "pressure", units) if len(parts) == 3 else None
+        layers.append([parse(parts[0], "tape", units), parts[1], strength])
+    return layers
+
+
+def _read_numbers(text: str) -> list[int]:
+    parts = [part.strip() for part in text.replace("\n", ",").split(",") if part.strip()]
+    bad = next((part for part in parts if not part.isdigit()), None)
+    if bad is not None:
+        raise QuantityError(f"'{bad}' is not a whole number")
+    return [int(part) for part in parts]
+
+
+def _read_lines(field: Field, text: str, units: UnitSystem) -> Value:
+    match field.kind:
+        case "route":
+            return _read_route(text, units)
+        case "readings":
+            return _read_readings(text, units)
+        case "layers":
+            return _read_layers(text, units)
+        case "numbers":
+            return _read_numbers(text)
+    raise QuantityError("is a list: add, change or remove one thing of it at a time")
 
 
 def read(field: Field, text: str, units: UnitSystem) -> Value:
@@ -200,8 +308,8 @@ def read(field: Field, text: str, units: UnitSystem) -> Value:
             return date.fromisoformat(typed).isoformat()
         except ValueError:
             raise QuantityError(f"'{typed}' is not a date: write 2026-04-18") from None
-    if field.kind == "route":
-        return _read_route(text, units)
+    if field.kind in LINES:
+        return _read_lines(field, text, units)
     number = parse(typed, field.kind, units)
     if not field.whole:
         return number

@@ -11,6 +11,10 @@ class Givens(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
 
+    def shown(self) -> frozenset[str]:
+        """Names of the givens that matter as things stand; the others are kept, not asked for."""
+        return frozenset(type(self).model_fields)
+
 
 def given(
     default: Any,

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from openfurrow.core.checks import Check, worst_first
 from openfurrow.core.codes.section import section
 from openfurrow.core.design import STAGES, Design
-from openfurrow.core.footings.places import PostPlaces, post_places
+from openfurrow.core.footings.places import PostPlaces
 from openfurrow.core.footings.plan import FootingsPlan, plan_footings
 from openfurrow.core.footings.posts import TableWeight
 from openfurrow.core.frame.plan import FramePlan, plan_frame
@@ -86,7 +86,7 @@ def plan(design: Design) -> Plan:
     posts = footings.posts
     frame = plan_frame(site, rows, posts, design.frame, given.gap_up_m)
     modules = plan_modules(site, rows, posts, given)
-    places = post_places(rows, posts.line, given.purlin_end_m)
+    places = posts.places
     # The way comes first, then the wires by its length, then the pipe by the wires.
     route = lay_route(site, places, design.trench)
     wiring = plan_wiring(design.site, rows, places, given, design.trench, route, design.wiring)
@@ -97,7 +97,7 @@ def plan(design: Design) -> Plan:
         design.frame.stock_length_m,
     )
     materials = plan_materials(design.materials, takes)
-    stakeout = plan_stakeout(site, rows, posts, places, design.stakeout)
+    stakeout = plan_stakeout(site, rows, posts, design.stakeout)
     return Plan(
         site, sun, rows, footings, frame, modules, trench, wiring, materials, stakeout, places
     )

@@ -10,21 +10,9 @@ from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.givens import WiringGivens
-
-
-def larkspur() -> Design:
-    """Larkspur Ferry landing: 36 modules on driven posts, us rules, 38 m to the pump house."""
-    return Design(
-        name="Larkspur Ferry landing",
-        site=SiteGivens(
-            falls_toward_deg=205.0,
-            fine_soil_top_m=0.15,
-            route=((4.0, 7.0), (19.0, 21.0), (30.0, 27.5)),
-        ),
-        footings=FootingsGivens(span_limit_m=2.4384),
-        frame=FrameGivens(purlin_section="Z 150 x 64 x 1.6"),
-    )
-
+from openfurrow.demo.grifo import grifo
+from openfurrow.demo.larkspur import larkspur
+from openfurrow.demo.quillay import quillay
 
 TABLE = 2 * 12
 
@@ -65,6 +53,8 @@ def field(modules: int) -> Design:
 
 DESIGNS: Mapping[str, Callable[[], Design]] = {
     "larkspur": larkspur,
+    "grifo": grifo,
+    "quillay": quillay,
     "field-100": lambda: field(100),
     "field-1000": lambda: field(1000),
     "field-10000": lambda: field(10000),

@@ -3,7 +3,7 @@
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from openfurrow.demo.designs import larkspur
+from openfurrow.demo.designs import grifo, larkspur, quillay
 from openfurrow.store.accounts import create_account
 from openfurrow.store.jobs import create_job, share
 from openfurrow.store.tables import Account
@@ -18,6 +18,7 @@ def seed(session: Session) -> bool:
         return False
     planner = create_account(session, PLANNER, PASSWORD)
     create_account(session, CREW_LEAD, PASSWORD)
-    job = create_job(session, planner, larkspur(), "after the site visit")
-    share(session, planner, job, CREW_LEAD, "editor")
+    for design in (quillay(), grifo(), larkspur()):
+        job = create_job(session, planner, design, "after the site visit")
+        share(session, planner, job, CREW_LEAD, "editor")
     return True

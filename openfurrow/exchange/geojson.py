@@ -8,14 +8,13 @@ from numpy.typing import NDArray
 from pyproj import Transformer
 
 from openfurrow.core.design import Design
-from openfurrow.core.footings.places import east_north_m, table_starts_m
 from openfurrow.core.plan import Plan
 
 Floats = NDArray[np.float64]
 
 
 def to_globe(design: Design) -> Transformer:
-    """Local east and north metres about the array's origin to longitude and latitude (WGS 84)."""
+    """Local east and north metres about the site's origin to longitude and latitude (WGS 84)."""
     site = design.site
     local = (
         f"+proj=tmerc +lat_0={site.latitude_deg} +lon_0={site.longitude_deg} +k=1 +x_0=0 +y_0=0 "
@@ -42,20 +41,16 @@ def plan_geojson(design: Design, plan: Plan) -> str:
     globe = to_globe(design)
     rows, section, stakes = plan.rows, plan.rows.section, plan.stakeout.stakes
     features = []
-    front = np.arange(rows.rows) * rows.pitch_m - section.post_x_m
-    starts = table_starts_m(rows)
-    for row, back in enumerate(front.tolist()):
-        for table, start in enumerate(starts.tolist()):
-            end, far = start + rows.table_length_m, back + section.level_depth_m
-            ring = np.array([[start, back], [end, back], [end, far], [start, far], [start, back]])
-            outline = _places(globe, *east_north_m(rows, ring[:, 0], ring[:, 1]))
-            if _clockwise(outline):
-                outline.reverse()
-            features.append(_feature(
-                "Polygon", [outline], kind="table", row=row + 1, table=table + 1,
-                modules=rows.modules_high * rows.modules_along, tilt_deg=section.tilt_deg,
-                facing_deg=rows.facing_deg,
-            ))
+    tables = rows.lie.tables
+    for index, corners in enumerate(tables.corners):
+        outline = _places(globe, *np.vstack((corners, corners[:1])).T)
+        if _clockwise(outline):
+            outline.reverse()
+        features.append(_feature(
+            "Polygon", [outline], kind="table", row=int(tables.row[index]) + 1,
+            table=int(tables.table[index]) + 1, modules=rows.modules_high * rows.modules_along,
+            tilt_deg=section.tilt_deg, facing_deg=rows.facing_deg,
+        ))
     posts = _places(globe, stakes.places.east_m, stakes.places.north_m)
     for index, place in enumerate(posts):
         features.append(_feature(

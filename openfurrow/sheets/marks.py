@@ -7,12 +7,17 @@ import numpy as np
 from pydantic import BaseModel, ConfigDict
 
 Point = tuple[float, float]
-MarkKind = Literal["line", "area", "dot", "label", "dimension"]
+MarkKind = Literal["line", "area", "rings", "dot", "label", "dimension"]
 Anchor = Literal["start", "middle", "end"]
 
 
 class Mark(BaseModel):
-    """One mark; a dimension runs between two points, ``offset`` millimetres of paper aside."""
+    """One mark; a dimension runs between two points, ``offset`` millimetres of paper aside.
+
+    ``rings`` are closed outlines laid one after another in ``points``, ``counts`` of them each; one
+    inside another is a hole. A ``free`` label may be moved aside, or left out, where it would hide
+    another; those that come first keep their place.
+    """
 
     model_config = ConfigDict(frozen=True)
 
@@ -22,6 +27,17 @@ class Mark(BaseModel):
     text: str = ""
     offset: float = 0.0
     anchor: Anchor = "middle"
+    counts: tuple[int, ...] = ()
+    free: bool = False
+
+
+class LayerGroup(BaseModel):
+    """Layers that are shown and hidden together, by their common beginnings."""
+
+    model_config = ConfigDict(frozen=True)
+
+    name: str
+    layers: tuple[str, ...]
 
 
 class Drawing(BaseModel):
@@ -35,6 +51,7 @@ class Drawing(BaseModel):
     high: Point
     to_scale: bool
     marks: tuple[Mark, ...]
+    groups: tuple[LayerGroup, ...] = ()
 
 
 def _rounded(points: Iterable[Point]) -> tuple[Point, ...]:
@@ -61,9 +78,18 @@ def dot(layer: str, at: Point) -> Mark:
     return Mark(kind="dot", layer=layer, points=_rounded((at,)))
 
 
-def label(text: str, at: Point, layer: str = "note", anchor: Anchor = "middle") -> Mark:
+def rings(layer: str, outlines: Iterable[Iterable[Point]]) -> Mark:
+    """Filled outlines as one mark."""
+    kept = [_rounded(outline) for outline in outlines]
+    return Mark(kind="rings", layer=layer, points=tuple(p for ring in kept for p in ring),
+                counts=tuple(len(ring) for ring in kept))
+
+
+def label(
+    text: str, at: Point, layer: str = "note", anchor: Anchor = "middle", free: bool = False
+) -> Mark:
     """Words at a point."""
-    return Mark(kind="label", layer=layer, points=_rounded((at,)), text=text, anchor=anchor)
+    return Mark(kind="label", layer=layer, points=_rounded((at,)), text=text, anchor=anchor, free=free)
 
 
 def dimension(text: str, start: Point, end: Point, offset: float = 0.0) -> Mark:
@@ -88,6 +114,7 @@ def drawing(
     low: Point | None = None,
     high: Point | None = None,
     to_scale: bool = True,
+    groups: tuple[LayerGroup, ...] = (),
 ) -> Drawing:
     """A drawing around its marks, or within bounds that are given."""
     kept = tuple(marks)
@@ -100,4 +127,5 @@ def drawing(
         high=high or (float(most[0]), float(most[1])),
         to_scale=to_scale,
         marks=kept,
+        groups=groups,
     )

@@ -12,8 +12,9 @@ from openfurrow.sheets.drawings.cutting import cutting_drawing
 from openfurrow.sheets.drawings.footings import footings_drawing
 from openfurrow.sheets.drawings.frame import frame_drawing
 from openfurrow.sheets.drawings.modules import modules_drawing, strings_drawing
-from openfurrow.sheets.drawings.overhead import site_drawing, stakes_drawing
+from openfurrow.sheets.drawings.overhead import stakes_drawing
 from openfurrow.sheets.drawings.rows import rows_drawing
+from openfurrow.sheets.drawings.site import site_drawing
 from openfurrow.sheets.drawings.sun import sun_drawing
 from openfurrow.sheets.drawings.trench import trench_drawing
 from openfurrow.sheets.marks import Drawing
@@ -119,7 +120,7 @@ def _own_value(field: Field, plan: Plan, units: UnitSystem) -> str:
     own = {
         "rows.pitch_m": plan.rows.pitch_m,
         "footings.depth_m": plan.footings.posts.depth_m,
-        "site.fine_soil_top_m": plan.site.soil.frost_grip_m,
+        "site.fine_soil_top_m": plan.site.soils[0].frost_grip_m,
     }.get(field.path)
     return "" if own is None else f"{format_value(own, field.kind, units)} (the plan's own)"
 

@@ -25,9 +25,8 @@ from openfurrow.core.footings.lateral import (
 from openfurrow.core.footings.layout import post_line
 from openfurrow.core.frame.cutting import cut_line, cut_sticks, splice_places_m
 from openfurrow.core.plan import Plan
-from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.ground import GroundPlane
-from openfurrow.core.site.plan import soil_of
+from openfurrow.core.site.soil import soil_in_class
 from openfurrow.core.trench.conduit import pull_boxes, pulling_tension_n
 from openfurrow.core.trench.route import turns_deg
 from openfurrow.core.wiring.conductors import bundling_factor, choose, conductors, protection_a
@@ -80,7 +79,7 @@ def test_friction_depth_gives_back_the_friction(
 
 @given(positive, st.sampled_from(["sandy gravel", "sand", "clay"]))
 def test_bearing_depth_carries_the_weight(wanted: float, soil_class: str) -> None:
-    soil = soil_of(SiteGivens(soil_class=soil_class))
+    soil = soil_in_class(soil_class, None, 0.9)
     growing, steady = (0.0, 35e3) if soil.cohesion_pa else (8e3, 0.0)
     shaft = Shaft(0.5, 0.6, growing, steady)
     depth = bearing_depth_m(shaft, soil, 0.015, wanted)

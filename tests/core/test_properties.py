@@ -165,5 +165,7 @@ def test_the_level_diagonals_agree_and_ground_ones_are_never_shorter(design: Des
     assert min(stakeout.diagonal_a_m, stakeout.diagonal_b_m) >= stakeout.diagonal_level_m - 1e-9
 
 
-def test_the_demo_stops_nothing(demo_plan: Plan) -> None:
-    assert [check.title for check in demo_plan.checks if check.level == "stop"] == []
+def test_only_the_late_owner_stops_the_demo(demo_plan: Plan, plain_plan: Plan) -> None:
+    stops = [(c.stage, c.key) for c in demo_plan.checks if c.level == "stop"]
+    assert stops == [("footings", "locate"), ("trench", "locate")]
+    assert [c.title for c in plain_plan.checks if c.level == "stop"] == []

@@ -59,7 +59,12 @@ def test_every_kind_a_field_has_reads_what_it_writes(value: float, system: str) 
         shown = getattr(KINDS[kind], system)
         # A value of the size the kind is usually written in.
         si = value * shown.si_per_unit
+        if shown.style == "clock":
+            si %= 24  # a clock begins again
         again = parse(format_value(si, kind, system), kind, system)
+        if shown.style == "clock":
+            assert abs((again - si + 12) % 24 - 12) <= 1 / 120 + 1e-9
+            continue
         step = {"sixteenths": INCH_M / 16, "inches": INCH_M}.get(
             shown.style, shown.si_per_unit * 10.0**-shown.decimals
         )

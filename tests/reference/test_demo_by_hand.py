@@ -49,10 +49,10 @@ def tributary() -> float:
     return max(model.nodes[f"n{number}"].RxnFY["Combo 1"] for number in range(1, 10))
 
 
-def test_rows(demo_plan: Plan) -> None:
-    assert value(demo_plan, "rows", "chord") == pytest.approx(CHORD * FOOT)
+def test_rows(plain_plan: Plan) -> None:
+    assert value(plain_plan, "rows", "chord") == pytest.approx(CHORD * FOOT)
     top = 0.9 / FOOT + CHORD * math.sin(TILT) - SLOPE_BACK * CHORD * math.cos(TILT)
-    assert value(demo_plan, "rows", "upper_edge") == pytest.approx(top * FOOT, abs=1e-6)
+    assert value(plain_plan, "rows", "upper_edge") == pytest.approx(top * FOOT, abs=1e-6)
     # Sun at 10 h and 14 h on the solstice: height, and angle from south, by the spherical triangle.
     latitude, sun, hour = (math.radians(x) for x in (44.9, -23.44, 30.0))
     height = math.asin(math.sin(latitude) * math.sin(sun)
@@ -62,28 +62,28 @@ def test_rows(demo_plan: Plan) -> None:
     climb = 0.04 * math.sin(math.radians(25))
     lower = min(math.tan(height) + s * climb * math.sin(aside) for s in (-1, 1)) / math.cos(aside)
     gap = CHORD * (math.sin(TILT) + math.cos(TILT) * lower) / (lower + SLOPE_BACK)
-    assert value(demo_plan, "rows", "pitch") == pytest.approx(gap * FOOT, abs=FOOT / 12 / 16)
+    assert value(plain_plan, "rows", "pitch") == pytest.approx(gap * FOOT, abs=FOOT / 12 / 16)
 
 
-def test_wind_snow_and_weight(demo_plan: Plan) -> None:
-    assert value(demo_plan, "footings", "q") / PSF == pytest.approx(Q_PSF, rel=3e-3)
+def test_wind_snow_and_weight(plain_plan: Plan) -> None:
+    assert value(plain_plan, "footings", "q") / PSF == pytest.approx(Q_PSF, rel=3e-3)
     snow = (1 - (34 - 15) / 55) * 0.7 * 1.2 * 2400 / PSF
-    assert value(demo_plan, "footings", "snow") / PSF == pytest.approx(snow)
+    assert value(plain_plan, "footings", "snow") / PSF == pytest.approx(snow)
     pounds = 36 * 22.0 * 2.2046226
     steel = (4 * 3.863 / 1.4881639 * CHORD / CHORD) / CHORD + 6.457 / 1.4881639 / SPAN
     weight = pounds / (CHORD * (18 * 1.134 + 17 * 0.02) / FOOT) + steel
-    assert value(demo_plan, "footings", "dead") * 9.80665 / PSF == pytest.approx(weight, rel=1e-3)
+    assert value(plain_plan, "footings", "dead") * 9.80665 / PSF == pytest.approx(weight, rel=1e-3)
 
 
-def test_posts_and_their_depth_against_tipping(demo_plan: Plan, tributary: float) -> None:
-    assert value(demo_plan, "footings", "spacing") == pytest.approx(SPAN * FOOT)
-    assert value(demo_plan, "footings", "tributary") == pytest.approx(tributary * FOOT, rel=1e-4)
+def test_posts_and_their_depth_against_tipping(plain_plan: Plan, tributary: float) -> None:
+    assert value(plain_plan, "footings", "spacing") == pytest.approx(SPAN * FOOT)
+    assert value(plain_plan, "footings", "tributary") == pytest.approx(tributary * FOOT, rel=1e-4)
     # Glass to mid-beam: module 30, purlin 150, half a beam 87.5 mm.
     stack = 0.2675 / FOOT
     post = CHORD * math.cos(TILT) / 2 + stack * math.sin(TILT)
     reveal = (0.9 / FOOT + CHORD * math.sin(TILT) / 2 - stack * math.cos(TILT) - SLOPE_BACK * post)
-    dead = value(demo_plan, "footings", "dead") * 9.80665 / PSF * CHORD * tributary
-    snow = value(demo_plan, "footings", "snow") / PSF * CHORD * math.cos(TILT) * tributary
+    dead = value(plain_plan, "footings", "dead") * 9.80665 / PSF * CHORD * tributary
+    snow = value(plain_plan, "footings", "snow") / PSF * CHORD * math.cos(TILT) * tributary
     # 30° and 37.5° of the figure, interpolated to 34°: lower half, upper half.
     share = 4 / 7.5
     cases = {
@@ -105,26 +105,26 @@ def test_posts_and_their_depth_against_tipping(demo_plan: Plan, tributary: float
                 a = 2.34 * abs(push) / (stress * 0.1 / FOOT)
                 depth = 0.5 * a * (1 + math.sqrt(1 + 4.36 * abs(moment / push) / a))
             depths.append(depth)
-    assert value(demo_plan, "footings", "d_lateral") == pytest.approx(max(depths) * FOOT, rel=3e-3)
-    assert value(demo_plan, "footings", "depth") >= max(depths) * FOOT * (1 - 3e-3)
+    assert value(plain_plan, "footings", "d_lateral") == pytest.approx(max(depths) * FOOT, rel=3e-3)
+    assert value(plain_plan, "footings", "depth") >= max(depths) * FOOT * (1 - 3e-3)
 
 
-def test_depth_against_lift_and_frost(demo_plan: Plan) -> None:
+def test_depth_against_lift_and_frost(plain_plan: Plan) -> None:
     """Friction by integrating K tan(2/3 phi) gamma z down the box in centimetre steps."""
     perimeter = 2 * (0.15 + 0.1)
     friction = math.tan(math.radians(24.0)) * 20e3 * perimeter
     z = np.arange(0.9, 6.0, 0.0005)
     gained = np.cumsum(friction * z * 0.0005)
-    wanted = 3 * value(demo_plan, "footings", "uplift")
-    assert value(demo_plan, "footings", "d_uplift") == pytest.approx(
+    wanted = 3 * value(plain_plan, "footings", "uplift")
+    assert value(plain_plan, "footings", "d_uplift") == pytest.approx(
         float(z[np.searchsorted(gained, wanted)]), abs=0.002)
-    dead = value(demo_plan, "footings", "dead") * 9.80665 * 3.544
-    heave = 100e3 * perimeter * 0.15 - dead * value(demo_plan, "footings", "tributary")
-    assert value(demo_plan, "footings", "d_heave") == pytest.approx(
+    dead = value(plain_plan, "footings", "dead") * 9.80665 * 3.544
+    heave = 100e3 * perimeter * 0.15 - dead * value(plain_plan, "footings", "tributary")
+    assert value(plain_plan, "footings", "d_heave") == pytest.approx(
         float(z[np.searchsorted(gained, heave)]), abs=0.002)
 
 
-def test_trench_and_wire(demo_plan: Plan) -> None:
+def test_trench_and_wire(plain_plan: Plan) -> None:
     posts = [-8.7 / 2 * SPAN * FOOT + (0.35 + k) * SPAN * FOOT for k in range(9)]
     start = (min(posts, key=lambda x: math.hypot(x - 4, 7)), 0.0)
     way = [start, (4.0, 7.0), (19.0, 21.0), (30.0, 27.5)]
@@ -134,20 +134,20 @@ def test_trench_and_wire(demo_plan: Plan) -> None:
         level = math.hypot(x1 - x0, y1 - y0)
         rise = -0.04 * ((x1 - x0) * fall[0] + (y1 - y0) * fall[1])
         length += math.hypot(level, rise)
-    assert value(demo_plan, "trench", "length") == pytest.approx(length, abs=1e-6)
+    assert value(plain_plan, "trench", "length") == pytest.approx(length, abs=1e-6)
     depth = 0.4572 + 0.05 + 0.033401 + 0.1
-    assert value(demo_plan, "trench", "depth") == pytest.approx(depth, abs=0.0016)
-    assert value(demo_plan, "trench", "fill") == pytest.approx(7 * 0.0211 / 0.832, rel=1e-3)
+    assert value(plain_plan, "trench", "depth") == pytest.approx(depth, abs=0.0016)
+    assert value(plain_plan, "trench", "fill") == pytest.approx(7 * 0.0211 / 0.832, rel=1e-3)
     wire = length + 1.2 + 1.2 + 2 * (0.4572 + 0.05) + 2 * 1.5
-    assert value(demo_plan, "wiring", "one_way") == pytest.approx(wire, abs=FOOT)
+    assert value(plain_plan, "wiring", "one_way") == pytest.approx(wire, abs=FOOT)
     # 10 AWG, 1.24 ohm per 1000 ft, there and back, 13.24 A of 12 x 32.5 V; the array adds a little.
     drop = 13.24 * 2 * wire / FOOT / 1000 * 1.24 / (12 * 32.5)
-    assert drop <= value(demo_plan, "wiring", "drop") <= drop * 1.35
-    assert demo_plan.answer("wiring", "strings").value == "3 x 12"
+    assert drop <= value(plain_plan, "wiring", "drop") <= drop * 1.35
+    assert plain_plan.answer("wiring", "strings").value == "3 x 12"
 
 
-def test_counts(demo_plan: Plan) -> None:
-    quantity = demo_plan.materials.quantity
+def test_counts(plain_plan: Plan) -> None:
+    quantity = plain_plan.materials.quantity
     # 9 posts and a spare; 2 x 2 module rows' purlin lines in 4 pieces; clamps and 5 % more.
     assert quantity("post") == 10
     assert quantity("purlin") == 14
@@ -156,9 +156,9 @@ def test_counts(demo_plan: Plan) -> None:
     assert quantity("purlin_bolt") == math.ceil(9 * 4 * 2 * 1.05)
 
 
-def test_stakes_on_the_slope(demo_plan: Plan) -> None:
-    stakes = demo_plan.stakeout.stakes
+def test_stakes_on_the_slope(plain_plan: Plan) -> None:
+    stakes = plain_plan.stakeout.stakes
     rise = -0.04 * math.sin(math.radians(205)) * SPAN * FOOT
     assert np.diff(stakes.ground_m) == pytest.approx(np.full(8, rise), abs=1e-9)
-    assert value(demo_plan, "stakeout", "tape") == pytest.approx(8 * SPAN * FOOT)
-    assert value(demo_plan, "stakeout", "diagonal") == pytest.approx(math.hypot(8 * SPAN * FOOT, 3.0))
+    assert value(plain_plan, "stakeout", "tape") == pytest.approx(8 * SPAN * FOOT)
+    assert value(plain_plan, "stakeout", "diagonal") == pytest.approx(math.hypot(8 * SPAN * FOOT, 3.0))

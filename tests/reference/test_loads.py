@@ -9,7 +9,7 @@ from openfurrow.core.footings.snow import snow_working
 from openfurrow.core.footings.wind import us_exposure_factor, wind_cases
 from openfurrow.core.quantities import FOOT_M, MILE_PER_HOUR_M_S, POUND_FORCE_N, PSF_PA
 from openfurrow.core.site.givens import SiteGivens
-from openfurrow.core.site.plan import soil_of
+from openfurrow.core.site.plan import soils_of
 
 
 def test_velocity_pressure_at_115_mph() -> None:
@@ -117,7 +117,7 @@ def test_ibc_example_of_an_embedded_post() -> None:
 )
 def test_presumptive_bearing(soil_class: str, vertical_psf: float, lateral_psf_ft: float) -> None:
     """From memory of IBC 2018, Table 1806.2."""
-    soil = soil_of(SiteGivens(soil_class=soil_class))
+    soil = soils_of(SiteGivens(soil_class=soil_class))[0]
     assert soil.vertical_pa / PSF_PA == pytest.approx(vertical_psf, rel=1e-4)
     assert soil.lateral_pa_per_m / (PSF_PA / FOOT_M) == pytest.approx(lateral_psf_ft, rel=1e-4)
 
@@ -128,7 +128,7 @@ def test_bearing_factor_of_a_deep_tip() -> None:
 
     from openfurrow.core.footings.axial import tip_pa
 
-    soil = soil_of(SiteGivens(soil_class="sand"))
+    soil = soils_of(SiteGivens(soil_class="sand"))[0]
     for angle, factor in ((30.0, 18.40), (35.0, 33.30)):
         tip = tip_pa(replace(soil, friction_angle_deg=angle), 1.0)
         assert tip / soil.unit_weight_n_m3 == pytest.approx(factor, abs=0.01)
@@ -136,7 +136,7 @@ def test_bearing_factor_of_a_deep_tip() -> None:
 
 def test_frost_grips_steel_in_fine_soil_only() -> None:
     """From memory of the Canadian Foundation Engineering Manual: about 100 kPa on steel."""
-    assert soil_of(SiteGivens(soil_class="sandy gravel")).frost_grip_m == 0
-    clay = soil_of(SiteGivens(soil_class="clay", frost_depth_m=0.9))
+    assert soils_of(SiteGivens(soil_class="sandy gravel"))[0].frost_grip_m == 0
+    clay = soils_of(SiteGivens(soil_class="clay", frost_depth_m=0.9))[0]
     assert (clay.frost_grip_m, clay.adfreeze_pa) == (0.9, 100e3)
     assert math.isfinite(clay.cohesion_pa)

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from openfurrow.core.codes import constant
-from openfurrow.core.site.plan import Soil
+from openfurrow.core.site.soil import Soil
 
 
 @dataclass(frozen=True)

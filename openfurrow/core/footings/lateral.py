@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from openfurrow.core.codes import constant
-from openfurrow.core.site.plan import Soil
+from openfurrow.core.site.soil import Soil
 
 Floats = NDArray[np.float64]
 

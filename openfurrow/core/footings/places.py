@@ -1,10 +1,9 @@
 """Where every post of the array stands on the plan, as columns."""
 
-import math
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import NDArray
 
 from openfurrow.core.footings.layout import PostLine
 from openfurrow.core.rows.plan import RowsPlan
@@ -17,7 +16,8 @@ Integers = NDArray[np.int64]
 class PostPlaces:
     """One entry a post, row by row from the front, along each row from its first post.
 
-    ``along_m`` and ``back_m`` are measured from the middle of the front row's post line.
+    ``along_m`` and ``back_m`` are measured from the middle of the front row's post line, ``east_m`` and
+    ``north_m`` from the site's origin. ``of_table`` counts tables row by row from the front.
     """
 
     row: Integers
@@ -26,16 +26,7 @@ class PostPlaces:
     back_m: Floats
     east_m: Floats
     north_m: Floats
-
-
-def east_north_m(rows: RowsPlan, along_m: ArrayLike, back_m: ArrayLike) -> tuple[Floats, Floats]:
-    """Array coordinates (along the row, toward the back) as local east and north."""
-    along = math.radians(rows.along_deg)
-    back = math.radians(rows.facing_deg + 180.0)
-    a, b = np.asarray(along_m, dtype=float), np.asarray(back_m, dtype=float)
-    east = a * math.sin(along) + b * math.sin(back)
-    north = a * math.cos(along) + b * math.cos(back)
-    return east, north
+    of_table: Integers
 
 
 def table_starts_m(rows: RowsPlan) -> Floats:
@@ -52,5 +43,8 @@ def post_places(rows: RowsPlan, line: PostLine, purlin_end_m: float) -> PostPlac
     along = np.tile(in_row, rows.rows)
     row = np.repeat(np.arange(rows.rows), in_row.size)
     back = np.asarray(row * rows.pitch_m, dtype=float)
-    east, north = east_north_m(rows, along, back)
-    return PostPlaces(row, np.tile(table, rows.rows), along, back, east, north)
+    east, north = rows.setting.east_north_m(along, back)
+    tables = np.tile(table, rows.rows)
+    return PostPlaces(
+        row, tables, along, back, east, north, row * rows.tables_along + tables
+    )

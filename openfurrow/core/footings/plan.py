@@ -7,6 +7,7 @@ from openfurrow.core.checks import Check, at_least, at_most, within
 from openfurrow.core.codes import constant
 from openfurrow.core.footings.axial import tip_pa
 from openfurrow.core.footings.givens import FootingsGivens
+from openfurrow.core.footings.ground_rules import place_answers, place_checks
 from openfurrow.core.footings.posts import MODES, Posts, TableWeight, depth_step_m, place_posts
 from openfurrow.core.rows.plan import RowsPlan
 from openfurrow.core.site.givens import SiteGivens
@@ -51,8 +52,10 @@ def plan_footings(
         *_headlines(posts, site, rows, givens),
         *_depth_answers(posts, site),
         *_load_answers(posts, rows),
+        *place_answers(posts, site),
     )
-    return FootingsPlan(posts, answers, _checks(posts, site, rows))
+    checks = (*_checks(posts, site, rows), *place_checks(posts, site, rows))
+    return FootingsPlan(posts, answers, checks)
 
 
 def _headlines(
@@ -113,10 +116,12 @@ def _headlines(
             "L_post", "h + d + t",
             (
                 Input("h", "tallest reveal, ground to bolt", posts.reveal_m, "tape"),
-                Input("d", "depth in the ground", posts.depth_m, "tape"),
+                Input("d", "depth in the ground", posts.longest_m - posts.reveal_m - posts.post_top_m,
+                      "tape"),
                 Input("t", "post above the bolt", posts.post_top_m, "tape"),
             ),
-            posts.longest_m, "tape", GEOMETRY, "Each post's own length stands in the stakes.",
+            posts.longest_m, "tape", GEOMETRY,
+            "The longest. Each post's own length stands in the stakes.",
         )),
     )
 
@@ -132,7 +137,7 @@ def _case(posts: Posts, index: int) -> tuple[Input, Input]:
 
 
 def _lateral_working(posts: Posts, site: SitePlan) -> Working:
-    needs, soil = posts.needs, site.soil
+    needs, soil = posts.needs, posts.soil
     push, moment = _case(posts, needs.lateral_case)
     width = Input("b", "width of the post against the soil", posts.post.width_m, "tape")
     if site.rule_pack == "metric":
@@ -166,13 +171,13 @@ def _lateral_working(posts: Posts, site: SitePlan) -> Working:
         ),
         needs.lateral_m, "tape", IBC_LATERAL,
         f"S₁ grows with the depth sought, so the formula is solved as a cubic; "
-        f"{site.soil.soil_class}, Table 1806.2"
+        f"{soil.soil_class}{f' at {soil.hole}' if soil.hole else ''}, Table 1806.2"
         + (", doubled by 1806.3.4." if needs.movement > 1 else "."),
     )
 
 
 def _depth_answers(posts: Posts, site: SitePlan) -> tuple[Answer, ...]:
-    needs, shaft, soil = posts.needs, posts.needs.shaft, site.soil
+    needs, shaft, soil = posts.needs, posts.needs.shaft, posts.soil
     perimeter = Input("u", "box around the post", shaft.perimeter_m, "tape")
     start = Input("z_0", "depth without credit", shaft.start_m, "tape")
     safety = Input("F", "safety on soil", needs.axial_safety, "factor")
@@ -195,7 +200,9 @@ def _depth_answers(posts: Posts, site: SitePlan) -> tuple[Answer, ...]:
             "d_uplift", rooted.format("F * T") if needs.uplift_n > 0 else "",
             (uplift, safety, *friction), needs.uplift_m, "tape", soil.friction_source,
             "Friction on the box around the post; the top and the frost depth earn no credit. "
-            "Taken as drained ground above the water table." if needs.uplift_n > 0 else nothing,
+            + ("Water stands shallow: the soil weighs less by it." if soil.wet
+               else "Taken as drained ground above the water table.")
+            if needs.uplift_n > 0 else nothing,
         )),
         Answer("footings", "d_bearing", "Depth under weight", Working(
             "d_bearing", "",

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from openfurrow.core.codes import constant
 from openfurrow.core.codes.section import Section, section
@@ -11,13 +12,17 @@ from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.lateral import lateral_depth_m, moment_below_ground_n_m
 from openfurrow.core.footings.layout import PostLine, post_line
 from openfurrow.core.footings.loads import PostLoads, combinations, post_loads
+from openfurrow.core.footings.places import PostPlaces, post_places
 from openfurrow.core.footings.snow import snow_working
 from openfurrow.core.footings.wind import WindCases, wind_cases
 from openfurrow.core.quantities import INCH_M, STANDARD_GRAVITY_M_S2, UnitSystem, round_up
 from openfurrow.core.rows.plan import RowsPlan
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.plan import SitePlan
+from openfurrow.core.site.soil import Soil
 from openfurrow.core.working import Working
+
+Floats = NDArray[np.float64]
 
 MODES = ("wind tips it", "wind lifts it", "weight presses it", "below frost", "frost lifts it")
 
@@ -63,11 +68,22 @@ class DepthNeeds:
 
 @dataclass(frozen=True)
 class Posts:
-    """Posts of every table; all tables are alike. ``reveal_m`` is the tallest, ground to bolt."""
+    """Posts of every table; all tables are alike, the ground under them is not.
+
+    Columns have one entry a post: ``ground_m`` level, ``reveals_m`` ground to bolt, ``soil_of`` which
+    of the site's soils governs it, ``depths_m``. ``reveal_m`` is the tallest, ``depth_m`` the deepest;
+    ``soil`` and ``needs`` are of the soil that asks for most.
+    """
 
     post: Section
     line: PostLine
     posts: int
+    places: PostPlaces
+    ground_m: Floats
+    reveals_m: Floats
+    soil_of: NDArray[np.int64]
+    depths_m: Floats
+    soil: Soil
     reveal_m: float
     post_top_m: float
     dead_kg_per_m2: float
@@ -83,7 +99,7 @@ class Posts:
     @property
     def longest_m(self) -> float:
         """Length of the longest post: into the ground, up to the bolt and past it."""
-        return self.depth_m + self.reveal_m + self.post_top_m
+        return float((self.depths_m + self.reveals_m).max()) + self.post_top_m
 
 
 def dead_kg_per_m2(weight: TableWeight, rows: RowsPlan, span_m: float) -> float:
@@ -113,8 +129,11 @@ def place_posts(
         rows.table_length_m + 2 * purlin_end_m, givens.span_limit_m, givens.cantilever_ratio
     )
     table = rows.section
-    uneven = abs(rows.ground_rise_along - rows.rise_along) * (line.along_m[-1] - line.along_m[0])
-    reveal = table.reveal_m + uneven
+    places = post_places(rows, line, purlin_end_m)
+    ground = site.ground.level_m(places.east_m, places.north_m)
+    reveals = rows.lie.edge_at(places.of_table, places.along_m) + table.bolt_z_m - ground
+    reveal = float(reveals.max())
+    uneven = max(0.0, reveal - table.reveal_m)
     wind = wind_cases(site_givens, table.tilt_deg, table.lower_edge_m + table.rise_m / 2 + uneven)
     snow = snow_working(site_givens, table.tilt_deg)
     snow_pa = float(snow.value)
@@ -123,16 +142,37 @@ def place_posts(
     tributary = float(line.tributary_m.max())
     loads = post_loads(table, reveal, tributary, dead, snow_pa, wind, combined)
     carried_n = dead * tributary * table.chord_m * STANDARD_GRAVITY_M_S2
-    needs = depth_needs(site, givens, post, loads, carried_n)
+    soil_of = site.soil_at(places.east_m, places.north_m)
+    used = np.unique(soil_of)
+    by_soil = {
+        index: depth_needs(site, site.soils[index], givens, post, loads, carried_n)
+        for index in used.tolist()
+    }
+    governing = max(by_soil, key=lambda index: max(by_soil[index].all_m))
+    needs, soil = by_soil[governing], site.soils[governing]
     step = depth_step_m(site.display_units)
-    depth = givens.depth_m if givens.depth_m is not None else round_up(max(needs.all_m), step)
+    depth_in = np.array([
+        givens.depth_m if givens.depth_m is not None
+        else round_up(max(by_soil[index].all_m), step) if index in by_soil else 0.0
+        for index in range(len(site.soils))
+    ])
+    depths = depth_in[soil_of]
     width = post.width_m
-    below = moment_below_ground_n_m(loads.horizontal_n, loads.moment_n_m, site.soil, width)
+    below = np.max([
+        moment_below_ground_n_m(loads.horizontal_n, loads.moment_n_m, site.soils[index], width)
+        for index in by_soil
+    ], axis=0)
     resistance = constant(site.rule_pack, "bending_resistance_factor").value
     return Posts(
         post=post,
         line=line,
         posts=line.count * rows.tables_along * rows.rows,
+        places=places,
+        ground_m=ground,
+        reveals_m=reveals,
+        soil_of=soil_of,
+        depths_m=depths,
+        soil=soil,
         reveal_m=reveal,
         post_top_m=givens.post_top_m,
         dead_kg_per_m2=dead,
@@ -140,7 +180,7 @@ def place_posts(
         wind=wind,
         loads=loads,
         needs=needs,
-        depth_m=depth,
+        depth_m=float(depths.max()),
         bending_n_m=float(below.max()),
         bending_limit_n_m=post.yield_pa * post.modulus_m3 / resistance,
         snow=snow,
@@ -148,10 +188,10 @@ def place_posts(
 
 
 def depth_needs(
-    site: SitePlan, givens: FootingsGivens, post: Section, loads: PostLoads, dead_n: float
+    site: SitePlan, soil: Soil, givens: FootingsGivens, post: Section, loads: PostLoads, dead_n: float
 ) -> DepthNeeds:
-    """The five depths. ``dead_n`` is the unfactored weight on the heaviest post."""
-    soil, pack = site.soil, site.rule_pack
+    """The five depths in one soil. ``dead_n`` is the unfactored weight on the heaviest post."""
+    pack = site.rule_pack
     movement = (
         constant("us", "movement_factor").value
         if pack == "us" and givens.half_inch_moves

@@ -51,6 +51,18 @@ class RowsGivens(Givens):
         "Leave empty unless access or a fence fixes it.", low=1, high=60, usual=(4, 15),
         group="Rows",
     )
+    at_east_m: float = given(
+        0.0, "Array stands, east", "coordinate",
+        "East of the site's origin: the middle of the front row's posts.",
+        "Move it off a drain, a root or a line.", low=-5000, high=5000, usual=(-100, 100),
+        group="Place",
+    )
+    at_north_m: float = given(
+        0.0, "Array stands, north", "coordinate",
+        "North of the site's origin: the middle of the front row's posts.",
+        "Move it off a drain, a root or a line.", low=-5000, high=5000, usual=(-100, 100),
+        group="Place",
+    )
     follow_ground: bool = given(
         True, "Follow the ground", "yes_no",
         "Yes: the row runs parallel to the grade so the gap below is even. "

@@ -1,11 +1,12 @@
 """Rows: the table's size, the pitch that keeps the winter window free, heights and footprint."""
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
 
-from openfurrow.core.checks import Check, at_least, within
+from openfurrow.core.checks import Check, at_least, at_most, within
 from openfurrow.core.codes import constant
 from openfurrow.core.quantities import UnitSystem, round_up, tape_step_m
 from openfurrow.core.rows.geometry import (
@@ -16,6 +17,9 @@ from openfurrow.core.rows.geometry import (
     table_length_m,
 )
 from openfurrow.core.rows.givens import RowsGivens
+from openfurrow.core.rows.lie import Lie, Setting, lay, mask_m, tables_of
+from openfurrow.core.rows.stands import stand_checks
+from openfurrow.core.site.ground import GroundPlane
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.sun.plan import SunPlan
 from openfurrow.core.working import (
@@ -45,9 +49,13 @@ class RowsPlan:
     """The array on the ground.
 
     ``along_deg`` is the true bearing along which the rows run from their first post, and
-    ``rise_along`` the row's own rise that way (nought for a level row).
+    ``rise_along`` the row's own rise that way (nought for a level row), both over the ``local``
+    plane that fits the ground under the array; ``lie`` is each table on the ground itself.
     """
 
+    setting: Setting
+    local: GroundPlane
+    lie: Lie
     section: TableSection
     facing_deg: float
     along_deg: float
@@ -97,26 +105,46 @@ def plan_rows(
     length = table_length_m(givens.modules_along, along_m, size.gap_along_m)
     row_length = givens.tables_along * length + (givens.tables_along - 1) * givens.table_gap_m
     along = along_bearing_deg(sun.facing_deg)
-    ground_rise = site.ground.rise_toward(along)
-    section = TableSection(
-        chord_m=chord,
-        tilt_deg=givens.tilt_deg,
-        lower_edge_m=givens.lower_edge_m,
-        stack_m=stack_m,
-        rise_back=site.ground.rise_toward(sun.facing_deg + 180.0),
-    )
-    rise = ground_rise if givens.follow_ground else 0.0
-    toward_left = 1.0 if math.cos(math.radians(along - sun.facing_deg + 90)) > 0 else -1.0
-    profile = profile_angle_deg(
-        sun.window_altitude_deg, sun.window_azimuth_deg, sun.facing_deg, rise * toward_left
-    )
-    needed = least_pitch_m(section, profile)
-    worst = int(np.argmax(needed))
-    least = float(needed[worst])
+    setting = Setting(givens.at_east_m, givens.at_north_m, along, sun.facing_deg)
+    level_depth = chord * math.cos(math.radians(givens.tilt_deg))
     step = tape_step_m(site.display_units)
-    auto = round_up(least, step) if math.isfinite(least) else 3 * section.level_depth_m
-    pitch = givens.pitch_m if givens.pitch_m is not None else auto
+    pitch = givens.pitch_m if givens.pitch_m is not None else 2 * level_depth
+    # The pitch asks for the fall of the ground under the array, whose depth the pitch makes.
+    for _ in range(1 if site.known.surface is None else 3):
+        local = setting.plane_of(
+            site.ground, row_length, -level_depth / 2, (givens.rows - 0.5) * pitch
+        )
+        section = TableSection(
+            chord_m=chord,
+            tilt_deg=givens.tilt_deg,
+            lower_edge_m=givens.lower_edge_m,
+            stack_m=stack_m,
+            rise_back=local.rise_toward(sun.facing_deg + 180.0),
+        )
+        ground_rise = local.rise_toward(along)
+        rise = ground_rise if givens.follow_ground else 0.0
+        toward_left = 1.0 if math.cos(math.radians(along - sun.facing_deg + 90)) > 0 else -1.0
+        profile = profile_angle_deg(
+            sun.window_altitude_deg, sun.window_azimuth_deg, sun.facing_deg, rise * toward_left
+        )
+        needed = least_pitch_m(section, profile)
+        worst = int(np.argmax(needed))
+        least = float(needed[worst])
+        auto = round_up(least, step) if math.isfinite(least) else 3 * level_depth
+        pitch = givens.pitch_m if givens.pitch_m is not None else auto
+
+    def laid(pitch_m: float) -> Lie:
+        return lay(site.ground, tables_of(
+            setting, section, length, givens.table_gap_m, givens.tables_along, givens.rows, pitch_m
+        ), givens.follow_ground)
+
+    lie = laid(pitch)
+    if site.known.surface is not None and givens.pitch_m is None and givens.rows > 1:
+        pitch, lie = _opened(laid, pitch, level_depth, float(profile[worst]), step)
     plan = RowsPlan(
+        setting=setting,
+        local=local,
+        lie=lie,
         section=section,
         facing_deg=sun.facing_deg,
         along_deg=along,
@@ -140,8 +168,70 @@ def plan_rows(
     return replace(
         plan,
         answers=_answers(plan, givens, size, site.display_units),
-        checks=_checks(plan, givens),
+        checks=(
+            *_checks(plan, givens), *_ground_checks(plan, site, givens), *stand_checks(site, lie),
+            *site.note_checks.get("rows", ()),
+        ),
     )
+
+
+OPENINGS = 6
+
+
+def _opened(
+    laid: Callable[[float], Lie], pitch_m: float, level_depth_m: float, profile_deg: float, step: float
+) -> tuple[float, Lie]:
+    """Open the pitch until no row on uneven ground stands in the next one's light."""
+    lie = laid(pitch_m)
+    if not 0 < profile_deg < 90:
+        return pitch_m, lie
+    for _ in range(OPENINGS):
+        needed = level_depth_m + mask_m(lie) / math.tan(math.radians(profile_deg))
+        if needed <= pitch_m + 1e-9:
+            break
+        pitch_m = round_up(needed, step)
+        lie = laid(pitch_m)
+    return pitch_m, lie
+
+
+def _upper_edge(plan: RowsPlan, inputs: tuple[Input, ...]) -> Working:
+    """By the formula on an even slope; on other ground the highest of all tables."""
+    highest = float(plan.lie.upper_m.max())
+    even = math.isclose(highest, plan.section.upper_edge_m, abs_tol=1e-9)
+    return Working(
+        "h_top", "h + c * sin(b) - g * c * cos(b)" if even else "", inputs, highest, "tape", GEOMETRY,
+        "Straight down to the ground below the upper edge."
+        if even else "The highest along all upper edges, straight down to the ground below.",
+    )
+
+
+def _ground_checks(plan: RowsPlan, site: SitePlan, givens: RowsGivens) -> tuple[Check, ...]:
+    """What only the ground itself can say: shade on uneven ground, the height that is allowed."""
+    found = []
+    if site.known.surface is not None and plan.rows > 1 and 0 < plan.profile_deg < 90:
+        reach = plan.pitch_m - plan.section.level_depth_m
+        found.append(at_most(
+            "rows", "shade_ground", "Uneven ground lifts no row into the next one's light",
+            math.degrees(math.atan2(mask_m(plan.lie), max(reach, 1e-6))), plan.profile_deg, "angle",
+            remedy="Open the pitch, or level the row that stands high.", source=SHADOW_FIGURE,
+            given="rows.pitch_m", otherwise="look",
+        ))
+    if site.limits.height_m is not None:
+        found.append(at_most(
+            "rows", "height_limit", "Upper edge stays under the height limit",
+            float(plan.lie.upper_m.max()), site.limits.height_m, "tape",
+            remedy="Lower tilt, fewer modules high, or a lower edge nearer the ground.",
+            source=site.limits.height_source, given="rows.tilt_deg",
+        ))
+    if site.known.surface is not None:
+        found.append(within(
+            "rows", "uneven", "Clearance is even along the lower edge",
+            float(np.ptp(plan.lie.clear_m, axis=1).max()), constant("common", "level_table_m"), "tape",
+            most=True,
+            remedy="The ground bends under a table: shorter tables, or grade it.",
+            given="rows.modules_along", otherwise="look",
+        ))
+    return tuple(found)
 
 
 def _pitch_working(plan: RowsPlan, givens: RowsGivens, units: UnitSystem) -> Working:
@@ -160,6 +250,12 @@ def _pitch_working(plan: RowsPlan, givens: RowsGivens, units: UnitSystem) -> Wor
             else "The ground falls away from the sun faster than the light: no pitch is free of shade."
         )
         return Working("P", "", inputs, plan.pitch_m, "run", GIVEN, note)
+    if plan.pitch_m > round_up(plan.least_pitch_m, tape_step_m(units)) + 1e-9:
+        return Working(
+            "P", "", inputs, plan.pitch_m, "run", SHADOW_FIGURE,
+            "Opened beyond the even slope's pitch until no row on this ground stands in the next "
+            "one's light.",
+        )
     return Working(
         "P",
         "ceil(c * sin(b + p) / sin(p + g) * cos(g) / step) * step",
@@ -185,13 +281,14 @@ def _answers(
         Answer("rows", "pitch", "Row pitch, level", _pitch_working(plan, givens, units), True),
         Answer(
             "rows", "upper_edge", "Upper edge above ground",
-            Working(
-                "h_top", "h + c * sin(b) - g * c * cos(b)", (lower, chord, tilt, back),
-                section.upper_edge_m, "tape", GEOMETRY,
-                "Straight down to the ground below the upper edge.",
-            ),
+            _upper_edge(plan, (lower, chord, tilt, back)),
             True,
         ),
+        Answer("rows", "clearance", "Most clearance below the lower edge", Working(
+            "h_most", "", (lower,), float(plan.lie.clear_m.max()), "tape", GEOMETRY,
+            "A table is straight and the ground is not: the lower edge is set where the ground stands "
+            "highest below it.",
+        )),
         Answer(
             "rows", "chord", "Table, lower to upper edge",
             Working(

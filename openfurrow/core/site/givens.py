@@ -1,5 +1,6 @@
-"""Site givens: where it is, how the ground lies, what weather and soil it must stand in."""
+"""Site givens: where it is, how the ground lies, what is there, what it must stand in."""
 
+from datetime import date
 from typing import Annotated, Literal
 from zoneinfo import available_timezones
 
@@ -8,11 +9,14 @@ from pydantic import AfterValidator, Field
 from openfurrow.core.codes import RulePack
 from openfurrow.core.givens import Givens, given
 from openfurrow.core.quantities import UnitSystem
+from openfurrow.core.site.features import Coordinate, FeatureGivens
+from openfurrow.core.site.notes import NoteGivens
+from openfurrow.core.site.soil import HoleGivens, SoilClass
+from openfurrow.core.site.survey import SurveyGivens
+from openfurrow.core.site.tickets import TicketGivens
 
-SoilClass = Literal["crystalline rock", "sedimentary rock", "sandy gravel", "sand", "clay"]
 Exposure = Literal["B", "C", "D"]
 Terrain = Literal["0", "I", "II", "III", "IV"]
-Coordinate = Annotated[float, Field(ge=-5000, le=5000)]
 
 
 # Asking the system for its zones reads hundreds of files: once is enough.
@@ -26,7 +30,7 @@ def _known_time_zone(name: str) -> str:
 
 
 class SiteGivens(Givens):
-    """The ground as a plane, the weather and the way to the building."""
+    """The ground, what is there, the weather and the way to the building."""
 
     rule_pack: RulePack = given(
         "us", "Rule pack", "choice",
@@ -56,6 +60,11 @@ class SiteGivens(Givens):
         "America/Boise", "Time zone", "text", "IANA name of the local clock.",
         "Named after the zone's largest town.", group="Place", length=64,
     )
+    ground: Literal["plane", "survey"] = given(
+        "plane", "Ground", "choice",
+        "plane: one even slope, as level and tape give it. survey: triangles between shots.",
+        "Anything that is not a lawn wants a few dozen shots.", group="Ground",
+    )
     slope: float = given(
         0.04, "Slope of the ground", "ratio", "Fall of the ground plane per length.",
         "Level and tape: fall over a known length. Steeper than the top of the range needs a survey.",
@@ -65,21 +74,87 @@ class SiteGivens(Givens):
         180.0, "Falls toward", "bearing", "True bearing of the steepest way down.",
         "Let water, or a ball, show it; compass plus declination.", low=0, high=360, group="Ground",
     )
+    surveys: Annotated[tuple[SurveyGivens, ...], Field(max_length=20)] = given(
+        (), "Sittings", "list",
+        "What was shot: each sitting with tape, rod, level or receiver.",
+        "Paste the book, bring a file, or type the readings.", group="Ground",
+    )
+    survey_reach_m: float | None = given(
+        None, "Shots know as far as", "run",
+        "Between shots further apart nothing is known. Left empty: three usual spacings.",
+        "Wider on a mown field, narrower on broken ground.", low=0.5, high=500, usual=(3, 40),
+        group="Ground",
+    )
+    features: Annotated[tuple[FeatureGivens, ...], Field(max_length=300)] = given(
+        (), "What is there", "list",
+        "What stands, what is buried, whose land it is: everything the work must keep off.",
+        "Walk it with the owner; the locate marks; the septic permit's sketch.", group="What is there",
+    )
+    hand_dig_m: float | None = given(
+        None, "Hand-dig zone", "tape",
+        "Either side of a buried line's marks. Left empty: the rule pack's own.",
+        "State law or the network owner; 18 to 30 in in the states, 0.5 to 1 m elsewhere.",
+        low=0.2, high=5, usual=(0.4, 1), group="What is there",
+    )
+    dig_date: date = given(
+        date(2026, 4, 20), "Digging starts", "date",
+        "The first day anything enters the ground; locate answers must stand on it.",
+        "The plan of the week.", group="Locate",
+    )
+    ticket_wait_days: int = given(
+        3, "Owners have", "count", "Working days an owner of lines has to answer. The rule is local.",
+        "The one-call centre or the network register.", low=0, high=30, usual=(2, 5), group="Locate",
+    )
+    ticket_life_days: int = given(
+        28, "Marks stand for", "count", "Days an answer may be relied on. The rule is local.",
+        "The ticket; two to four weeks are usual.", low=1, high=365, usual=(10, 30), group="Locate",
+    )
+    tickets: Annotated[tuple[TicketGivens, ...], Field(max_length=40)] = given(
+        (), "Locate tickets", "list",
+        "Whom you asked for buried lines, and what they answered. Nothing that digs is sound before.",
+        "The one-call centre's confirmation.", group="Locate",
+    )
+    notes: Annotated[tuple[NoteGivens, ...], Field(max_length=60)] = given(
+        (), "Authority notes", "list",
+        "Limits, drawings, stamps and inspections that were asked for: who said what, and when.",
+        "Ask before the truck is booked; write down the name.", group="Authority",
+    )
+    machine_width_m: float | None = given(
+        None, "Machine is wide", "run",
+        "The widest machine that must get in. Left empty: a small tracked rig.",
+        "The rental sheet.", low=0.3, high=6, usual=(1, 3), group="Access",
+    )
+    chute_reach_m: float | None = given(
+        None, "Chute reaches", "run",
+        "From the truck's path to the far end of the chute. Left empty: the usual.",
+        "Ask the ready-mix yard what their trucks carry.", low=0.5, high=20, usual=(3, 7),
+        group="Access",
+    )
+    pump_reach_m: float | None = given(
+        None, "Pump hose reaches", "run",
+        "From the truck's path to the end of the hose. Left empty: the usual.",
+        "Ask the pump's owner.", low=1, high=300, usual=(20, 100), group="Access",
+    )
     soil_class: SoilClass = given(
         "sandy gravel", "Soil at depth", "choice",
         "What the footing stands in below the turf.",
-        "A test hole at each end of the row; the weaker one counts.", group="Ground",
+        "A test hole at each end of the row; the weaker one counts.", group="Soil",
     )
     fine_soil_top_m: float | None = given(
         None, "Silt or clay on top", "tape",
         "Thickness of fine soil near the surface that freezes onto a post and lifts it. "
         "Left empty: none over gravel and sand, the whole frost depth in clay.",
-        "The same test holes.", low=0, high=3, usual=(0, 0.6), group="Ground",
+        "The same test holes.", low=0, high=3, usual=(0, 0.6), group="Soil",
+    )
+    test_holes: Annotated[tuple[HoleGivens, ...], Field(max_length=60)] = given(
+        (), "Test holes", "list",
+        "Holes on the map. Where there are any, the nearest governs each post.",
+        "One at each end of the array, and one where the turf looks different.", group="Soil",
     )
     frost_depth_m: float = given(
         0.9, "Frost depth", "tape", "Depth the ground freezes to; footings end below it.",
         "The building department, or the frost map of the code.", low=0, high=3, usual=(0, 1.5),
-        group="Ground",
+        group="Soil",
     )
     wind_speed_m_s: float = given(
         47.0, "Design wind", "speed",
@@ -108,6 +183,21 @@ class SiteGivens(Givens):
         2400.0, "Ground snow", "pressure", "Design load of snow on the ground.",
         "us: state or county table, ASCE 7 Chapter 7. metric: national annex to EN 1991-1-3.",
         low=0, high=15000, usual=(0, 4000), group="Weather",
+    )
+    wind_from: str = given(
+        "", "Wind comes from", "text", "Map, clause or person the design wind was taken from.",
+        "us: ASCE 7-16 Figure 26.5-1 or the county. metric: national annex to EN 1991-1-4, map of "
+        "v_b,0.", group="Weather", length=200,
+    )
+    snow_from: str = given(
+        "", "Snow comes from", "text", "Map, clause or person the ground snow was taken from.",
+        "us: ASCE 7-16 Figure 7.2-1, state table or case study. metric: national annex to "
+        "EN 1991-1-3, zone and height.", group="Weather", length=200,
+    )
+    frost_from: str = given(
+        "", "Frost comes from", "text", "Map, clause or person the frost depth was taken from.",
+        "us: the building department's own figure (IRC Table R301.2). metric: national annex or "
+        "EN ISO 13793.", group="Soil", length=200,
     )
     lowest_temperature_c: float = given(
         -31.0, "Lowest temperature", "temperature",

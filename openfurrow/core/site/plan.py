@@ -1,180 +1,101 @@
-"""Site: the ground, the weather and the soil everything else stands in."""
+"""Site: the ground, what is there, the weather and the soil everything else stands in."""
 
-import math
 from dataclasses import dataclass
-from itertools import pairwise
 
-from openfurrow.core.checks import Check, at_most, holds, within
-from openfurrow.core.codes import RulePack, constant, table
+import numpy as np
+from numpy.typing import NDArray
+
+from openfurrow.core.checks import Check
+from openfurrow.core.codes import Constant, RulePack, constant
 from openfurrow.core.quantities import UnitSystem
+from openfurrow.core.site.access import Access, access_of
+from openfurrow.core.site.answers import site_answers
 from openfurrow.core.site.givens import SiteGivens
-from openfurrow.core.site.ground import GroundPlane
-from openfurrow.core.working import (
-    COMMON_PRACTICE,
-    GEOMETRY,
-    GIVEN,
-    Answer,
-    Input,
-    Source,
-    Working,
-)
+from openfurrow.core.site.ground import Ground
+from openfurrow.core.site.keepouts import KeepOuts, keep_outs
+from openfurrow.core.site.known import Known, ground_of
+from openfurrow.core.site.notes import Limits, limits_of, note_checks
+from openfurrow.core.site.rules import site_checks
+from openfurrow.core.site.soil import Soil, nearest, soil_in_class, soil_of_hole
+from openfurrow.core.site.tickets import Locate, locate
+from openfurrow.core.working import GIVEN, Answer
 
-
-@dataclass(frozen=True)
-class Soil:
-    """One soil class: presumptive bearing and shaft-friction parameters, SI."""
-
-    soil_class: str
-    vertical_pa: float
-    lateral_pa_per_m: float
-    friction_angle_deg: float
-    cohesion_pa: float
-    unit_weight_n_m3: float
-    earth_pressure_k: float
-    adfreeze_pa: float
-    frost_grip_m: float
-    bearing_source: Source
-    friction_source: Source
+Floats = NDArray[np.float64]
 
 
 @dataclass(frozen=True)
 class SitePlan:
-    """What the later stages stand on."""
+    """What the later stages stand on.
+
+    ``soils`` holds one for each test hole, or the one that was said; ``note_checks`` what the
+    authority's open notes say in each stage.
+    """
 
     rule_pack: RulePack
     display_units: UnitSystem
-    ground: GroundPlane
-    soil: Soil
+    known: Known
+    soils: tuple[Soil, ...]
+    hole_places_m: Floats
     frost_depth_m: float
     route_m: tuple[tuple[float, float], ...]
+    keepouts: KeepOuts
+    hand_dig: Constant
+    locate: Locate
+    limits: Limits
+    note_checks: dict[str, tuple[Check, ...]]
+    access: Access
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
 
+    @property
+    def ground(self) -> Ground:
+        """What to ask for levels."""
+        return self.known.ground
 
-def soil_of(givens: SiteGivens) -> Soil:
-    """The soil's numbers from the tables, with the depth of soil that frost can grip."""
-    bearing = table("us", "soil_bearing")
-    friction = table("common", "soil_friction")
-    row, column = bearing.row("soil_class", givens.soil_class), friction.number
-    line = friction.row("soil_class", givens.soil_class)
-    fine = bool(column("fine", line))
-    top = givens.fine_soil_top_m
-    if top is None:
-        top = givens.frost_depth_m if fine else 0.0
-    return Soil(
-        soil_class=givens.soil_class,
-        vertical_pa=bearing.number("vertical_pa", row),
-        lateral_pa_per_m=bearing.number("lateral_pa_per_m", row),
-        friction_angle_deg=column("friction_angle_deg", line),
-        cohesion_pa=column("cohesion_pa", line),
-        unit_weight_n_m3=column("unit_weight_n_m3", line),
-        earth_pressure_k=column("earth_pressure_k", line),
-        adfreeze_pa=column("adfreeze_pa", line),
-        frost_grip_m=min(top, givens.frost_depth_m),
-        bearing_source=bearing.source,
-        friction_source=friction.source,
-    )
+    def soil_at(self, east_m: Floats, north_m: Floats) -> NDArray[np.int64]:
+        """Which of ``soils`` governs each place: that of the nearest test hole."""
+        if len(self.hole_places_m) == 0:
+            return np.zeros(east_m.shape, dtype=np.int64)
+        return nearest(east_m, north_m, self.hole_places_m[:, 0], self.hole_places_m[:, 1])
+
+
+def soils_of(givens: SiteGivens) -> tuple[Soil, ...]:
+    """One soil for each test hole; without holes the one that was said."""
+    if givens.test_holes:
+        return tuple(soil_of_hole(hole, givens.frost_depth_m) for hole in givens.test_holes)
+    return (soil_in_class(givens.soil_class, givens.fine_soil_top_m, givens.frost_depth_m),)
 
 
 def plan_site(givens: SiteGivens) -> SitePlan:
-    """The ground plane, the soil and what the site alone can say about the job."""
-    soil = soil_of(givens)
-    fall_over_m = 10.0
-    fall = Working(
-        "fall",
-        "s * L",
-        (
-            Input("s", "slope of the ground", givens.slope, "ratio"),
-            Input("L", "level length", fall_over_m, "run"),
-        ),
-        givens.slope * fall_over_m,
-        "tape",
-        GEOMETRY,
-        "Check it with a level and a tape before trusting the plane.",
+    """The ground, what it must keep clear of, the soils, and what the site alone says of the job."""
+    known = ground_of(givens)
+    soils = soils_of(givens)
+    limits = limits_of(givens.notes)
+    hand_dig = constant(givens.rule_pack, "hand_dig_m")
+    if givens.hand_dig_m is not None:
+        hand_dig = Constant(givens.hand_dig_m, GIVEN)
+    keepouts = keep_outs(givens.features, hand_dig.value, limits.setback_m)
+    found = locate(
+        givens.tickets, givens.dig_date, givens.ticket_wait_days, givens.ticket_life_days
     )
-    grip = Working(
-        "t_grip",
-        "min(t_fine, z_frost)",
-        (
-            Input("t_fine", "fine soil on top", _fine_top(givens, soil), "tape"),
-            Input("z_frost", "frost depth", givens.frost_depth_m, "tape"),
-        ),
-        soil.frost_grip_m,
-        "tape",
-        COMMON_PRACTICE,
-        "Only silt and clay freeze onto steel hard enough to lift it; clean gravel drains.",
-    )
-    least_below = Working(
-        "z_frost",
-        "",
-        (),
-        givens.frost_depth_m,
-        "tape",
-        GIVEN,
-        "Every footing ends below this.",
-    )
-    wind = Working(
-        "V",
-        "",
-        (),
-        givens.wind_speed_m_s,
-        "speed",
-        GIVEN,
-        "3-second gust in the us pack, 10-minute mean in the metric pack. The load grows with "
-        "its square.",
-    )
-    answers = (
-        Answer("site", "fall", "Fall over 10 m (33 ft)", fall, headline=True),
-        Answer("site", "frost", "Footings end below", least_below, headline=True),
-        Answer("site", "grip", "Frost can grip", grip),
-        Answer("site", "wind", "Design wind", wind),
-    )
+    access = access_of(givens)
+    notes = note_checks(givens.notes)
     return SitePlan(
         rule_pack=givens.rule_pack,
         display_units=givens.display_units,
-        ground=GroundPlane(givens.slope, givens.falls_toward_deg),
-        soil=soil,
+        known=known,
+        soils=soils,
+        hole_places_m=np.array(
+            [(h.east_m, h.north_m) for h in givens.test_holes], dtype=float
+        ).reshape(-1, 2),
         frost_depth_m=givens.frost_depth_m,
         route_m=givens.route,
-        answers=answers,
-        checks=_checks(givens),
+        keepouts=keepouts,
+        hand_dig=hand_dig,
+        locate=found,
+        limits=limits,
+        note_checks=notes,
+        access=access,
+        answers=site_answers(givens, known, soils, keepouts, hand_dig, found),
+        checks=(*site_checks(givens, known, soils, keepouts, access), *notes.get("site", ())),
     )
-
-
-def _fine_top(givens: SiteGivens, soil: Soil) -> float:
-    return soil.frost_grip_m if givens.fine_soil_top_m is None else givens.fine_soil_top_m
-
-
-def _checks(givens: SiteGivens) -> tuple[Check, ...]:
-    rock = givens.soil_class.endswith("rock")
-    return (
-        within(
-            "site", "slope", "Ground lies like a plane", givens.slope,
-            constant("common", "plane_slope"), "ratio", most=True,
-            remedy="Steeper than 15 %: survey the ground and ask whether machines can stand on it.",
-            given="site.slope", otherwise="look",
-        ),
-        holds(
-            "site", "rock", "Posts can be driven", not rock, givens.soil_class, "soil, not rock",
-            remedy="Driven posts refuse on rock: pre-drill, or take rock screws or ballast.",
-            source=COMMON_PRACTICE, given="site.soil_class",
-        ),
-        at_most(
-            "site", "temperatures", "Lowest is below hottest", givens.lowest_temperature_c,
-            givens.hottest_temperature_c, "temperature",
-            remedy="The lowest temperature must be below the hottest.", source=GEOMETRY,
-            given="site.lowest_temperature_c",
-        ),
-        holds(
-            "site", "route", "The way to the building is drawn",
-            len(givens.route) > 0 and _length(givens.route) > 0.5,
-            f"{len(givens.route)} points", "one point or more",
-            remedy="Give east and north of each bend, the last at the building's wall.",
-            source=GEOMETRY, given="site.route",
-        ),
-    )
-
-
-def _length(route: tuple[tuple[float, float], ...]) -> float:
-    points = ((0.0, 0.0), *route)
-    return sum(math.dist(a, b) for a, b in pairwise(points))

@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 
 from openfurrow.core.checks import Check, at_least, within
 from openfurrow.core.codes import constant
-from openfurrow.core.footings.places import PostPlaces, east_north_m
+from openfurrow.core.footings.places import PostPlaces
 from openfurrow.core.footings.posts import Posts
 from openfurrow.core.rows.plan import RowsPlan
 from openfurrow.core.site.plan import SitePlan
@@ -50,21 +50,11 @@ class StakeoutPlan:
     checks: tuple[Check, ...]
 
 
-def set_stakes(
-    site: SitePlan, rows: RowsPlan, posts: Posts, places: PostPlaces, instrument_height_m: float
-) -> Stakes:
-    """Levels and lengths. On a row that follows the ground every reveal is alike; a level table
-    keeps its least reveal where the ground is highest.
-    """
-    ground = site.ground.level_m(places.east_m, places.north_m)
-    ground = ground - ground[0]
-    reveal = rows.section.reveal_m + posts.post_top_m
-    if rows.rise_along == rows.ground_rise_along:
-        top = ground + reveal
-    else:
-        by_table = ground.reshape(-1, posts.line.count)
-        top = np.repeat(by_table.max(axis=1) + reveal, posts.line.count)
-    depth = np.full(ground.size, posts.depth_m)
+def set_stakes(rows: RowsPlan, posts: Posts, instrument_height_m: float) -> Stakes:
+    """Levels and lengths: the ground at each post, and the bolt that its own table asks for."""
+    places = posts.places
+    ground = posts.ground_m - posts.ground_m[0]
+    top = ground + posts.reveals_m + posts.post_top_m
     row_starts = np.searchsorted(places.row, np.arange(rows.rows))
     tape = places.along_m - places.along_m[row_starts][places.row]
     return Stakes(
@@ -72,8 +62,8 @@ def set_stakes(
         tape_m=tape,
         ground_m=ground,
         top_m=top,
-        depth_m=depth,
-        length_m=top - ground + depth,
+        depth_m=posts.depths_m,
+        length_m=top - ground + posts.depths_m,
         rod_ground_m=instrument_height_m - ground,
         rod_top_m=instrument_height_m - top,
     )
@@ -89,19 +79,18 @@ def rectangle(rows: RowsPlan, places: PostPlaces) -> tuple[Floats, Floats, float
     depth = (rows.rows - 1) * rows.pitch_m if rows.rows > 1 else constant(
         "common", "offset_line_m"
     ).value
-    east, north = east_north_m(
-        rows, np.array([along[0], along[1], along[1], along[0]]),
-        np.array([0.0, 0.0, depth, depth]),
+    east, north = rows.setting.east_north_m(
+        np.array([along[0], along[1], along[1], along[0]]), np.array([0.0, 0.0, depth, depth])
     )
     return east, north, float(along[1] - along[0]), depth
 
 
 def plan_stakeout(
-    site: SitePlan, rows: RowsPlan, posts: Posts, places: PostPlaces, givens: StakeoutGivens
+    site: SitePlan, rows: RowsPlan, posts: Posts, givens: StakeoutGivens
 ) -> StakeoutPlan:
     """Stakes, diagonals and what the instrument will read."""
-    stakes = set_stakes(site, rows, posts, places, givens.instrument_height_m)
-    east, north, side, depth = rectangle(rows, places)
+    stakes = set_stakes(rows, posts, givens.instrument_height_m)
+    east, north, side, depth = rectangle(rows, posts.places)
     level = site.ground.level_m(east, north)
     corners = np.column_stack((east, north, level))
     diagonal_a = float(np.linalg.norm(corners[2] - corners[0]))
@@ -187,7 +176,8 @@ def _checks(stakes: Stakes) -> tuple[Check, ...]:
             given="stakeout.instrument_height_m", otherwise="look",
         ),
         within(
-            "stakeout", "reveals", "Posts stand alike", float(np.ptp(stakes.length_m)),
+            "stakeout", "reveals", "Posts stand alike",
+            float(np.ptp(stakes.top_m - stakes.ground_m)),
             constant("common", "post_spread_m"), "tape", most=True,
             remedy="Follow the ground or break the table: post lengths spread too far.",
             given="rows.follow_ground", otherwise="look",

@@ -13,6 +13,13 @@ class SunGivens(Givens):
         "The day true south is walked: gives solar noon and the declination.",
         "The day of setting out.",
     )
+    shadow_at_h: float | None = given(
+        None, "Shadow read at", "clock",
+        "Minute of that day at which a plumb pole's shadow is compared with the string. Left empty: "
+        "an hour before solar noon.",
+        "When the string is up and the sun is out; the slip has the whole day.", low=0, high=23.99,
+        usual=(8, 17),
+    )
     window_start_h: float = given(
         10.0, "Window opens", "solar_time",
         "Solar time at the winter solstice from which a row must not shade the next.",

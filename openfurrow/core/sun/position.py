@@ -74,16 +74,48 @@ def sun_at(
     ``when`` must know its zone. Pressure falls with elevation by the standard atmosphere where it
     is not given. Source: Reda & Andreas, NREL/TP-560-34302, through pvlib's spa module.
     """
-    if pressure_mbar is None:
-        pressure_mbar = STANDARD_PRESSURE_MBAR * (1 - 2.25577e-5 * elevation_m) ** 5.25588
     if delta_t_s is None:
         delta_t_s = float(spa.calculate_deltat(when.year, when.month))
-    moment = np.array([when.timestamp()])
+    altitude, azimuth = _apparent(
+        latitude_deg, longitude_deg, elevation_m, np.array([when.timestamp()]), delta_t_s,
+        pressure_mbar, air_c,
+    )
+    return float(altitude[0]), float(azimuth[0])
+
+
+def sun_through_day(
+    latitude_deg: float, longitude_deg: float, elevation_m: float, zone: str, day: date, step_min: int
+) -> tuple[Floats, Floats, Floats]:
+    """Clock hours of a local day, and the sun's apparent altitude and true azimuth at each.
+
+    Every ``step_min`` minutes from local midnight, by the clock with summer time. Where the clock is
+    put on or back, an hour is missing or comes twice.
+    """
+    local = ZoneInfo(zone)
+    start = datetime(day.year, day.month, day.day, tzinfo=local).astimezone(UTC)
+    following = day + timedelta(days=1)
+    end = datetime(following.year, following.month, following.day, tzinfo=local).astimezone(UTC)
+    count = int((end - start).total_seconds() // (60 * step_min))
+    moments = [start + timedelta(minutes=step_min * k) for k in range(count)]
+    clocks = [moment.astimezone(local) for moment in moments]
+    altitude, azimuth = _apparent(
+        latitude_deg, longitude_deg, elevation_m, np.array([m.timestamp() for m in moments]),
+        float(spa.calculate_deltat(day.year, day.month)),
+    )
+    return np.array([c.hour + c.minute / 60 for c in clocks]), altitude, azimuth
+
+
+def _apparent(
+    latitude_deg: float, longitude_deg: float, elevation_m: float, moments_s: Floats, delta_t_s: float,
+    pressure_mbar: float | None = None, air_c: float = MILD_AIR_C,
+) -> tuple[Floats, Floats]:
+    if pressure_mbar is None:
+        pressure_mbar = STANDARD_PRESSURE_MBAR * (1 - 2.25577e-5 * elevation_m) ** 5.25588
     zenith, _, _, _, azimuth, _ = spa.solar_position(
-        moment, latitude_deg, longitude_deg, elevation_m, pressure_mbar, air_c, delta_t_s,
+        moments_s, latitude_deg, longitude_deg, elevation_m, pressure_mbar, air_c, delta_t_s,
         REFRACTION_DEG, numthreads=1,
     )
-    return 90.0 - float(zenith[0]), float(azimuth[0])
+    return np.asarray(90.0 - zenith), np.asarray(azimuth)
 
 
 def local_noon(latitude_deg: float, longitude_deg: float, zone: str, day: date) -> datetime:

@@ -15,6 +15,7 @@ from openfurrow.core.trench.conduit import (
     size_conduit,
     straights_m,
 )
+from openfurrow.core.trench.crossings import Crossing, crossings_of, way_checks
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.trench.route import Route
 from openfurrow.core.working import GEOMETRY, Answer, Input, Source, Working
@@ -27,6 +28,7 @@ class TrenchPlan:
     """The trench and what lies in it; ``conduit`` is absent for direct-buried cable."""
 
     route: Route
+    crossings: tuple[Crossing, ...]
     conduit: Conduit | None
     conduits: int
     pull: Pull
@@ -70,13 +72,13 @@ def plan_trench(
     layers = 2 if cable else 1
     bedding = route.ground_length_m * width * givens.bedding_m * layers
     sticks = 0 if cable else conduits * math.ceil(route.ground_length_m / stick - 1e-9)
+    crossings = crossings_of(site.keepouts, route)
     plan = TrenchPlan(
-        route, conduit, conduits, pull, width, depth, bends, boxes, tension, limit, sticks,
+        route, crossings, conduit, conduits, pull, width, depth, bends, boxes, tension, limit, sticks,
         spoil, spoil * (1 + givens.swell), bedding, (), (),
     )
-    return replace(
-        plan, answers=_answers(plan, site, givens, outside), checks=_checks(plan, site, givens)
-    )
+    checks = (*_checks(plan, site, givens), *way_checks(site, route, crossings, width, depth))
+    return replace(plan, answers=_answers(plan, site, givens, outside), checks=checks)
 
 
 def _answers(
@@ -116,6 +118,7 @@ def _answers(
             route.cover_m, "tape", route.cover_table.source,
             "To the top of the conduit or cable. Local rules and frost may ask for more.",
         )),
+        *_hand_answers(plan),
         *_conduit_answers(plan, site),
         Answer("trench", "spoil", "Spoil in a heap", Working(
             "V", "L * w * d * (1 + q)",
@@ -131,6 +134,23 @@ def _answers(
             ),
             plan.bedding_m3, "volume", GEOMETRY,
         )),
+    )
+
+
+def _hand_answers(plan: TrenchPlan) -> tuple[Answer, ...]:
+    if not plan.crossings:
+        return ()
+    words = "; ".join(
+        f"{crossing.zone.feature.label} from {crossing.from_m:.2f} m to {crossing.to_m:.2f} m"
+        for crossing in plan.crossings
+    )
+    return (
+        Answer("trench", "by_hand", "Dug by hand", Working(
+            "L_hand", "", (Input("n", "lines met", float(len(plan.crossings)), "count"),),
+            sum(crossing.length_m for crossing in plan.crossings), "run",
+            plan.crossings[0].zone.feature.facts.source,
+            f"Chainage from the array: {words}. Level length through each hand-dig zone.",
+        ), True),
     )
 
 

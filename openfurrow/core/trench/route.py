@@ -13,17 +13,25 @@ from openfurrow.core.trench.givens import TrenchGivens
 
 Floats = NDArray[np.float64]
 
+# The ground is asked at least this often along the way.
+PROFILE_STEP_M = 0.25
+
 
 @dataclass(frozen=True)
 class Route:
     """Bends in local metres, from the junction post to the wall.
 
+    The profile follows the ground between them: ``chainage_m`` level from the start, ``ground_m``.
     ``cover_m`` is what lies over the wiring, ``rises_m`` the wire up and down at both ends.
     """
 
     east_m: Floats
     north_m: Floats
     level_m: Floats
+    profile_east_m: Floats
+    profile_north_m: Floats
+    chainage_m: Floats
+    ground_m: Floats
     start_post: int
     level_length_m: float
     ground_length_m: float
@@ -55,12 +63,15 @@ def lay_route(site: SitePlan, posts: PostPlaces, givens: TrenchGivens) -> Route:
     start = int(reach.argmin())
     east = np.concatenate(([posts.east_m[start]], bends[:, 0]))
     north = np.concatenate(([posts.north_m[start]], bends[:, 1]))
-    level = site.ground.level_m(east, north)
     steps = np.hypot(np.diff(east), np.diff(north))
     # A bend given twice, or on the post itself, is no bend.
     keep = np.concatenate(([True], steps > 1e-6))
-    east, north, level = east[keep], north[keep], level[keep]
+    east, north = east[keep], north[keep]
     steps = np.hypot(np.diff(east), np.diff(north))
+    bends_at = np.concatenate(([0.0], np.cumsum(steps)))
+    chainage = np.union1d(bends_at, np.arange(0.0, bends_at[-1], PROFILE_STEP_M))
+    along_e, along_n = np.interp(chainage, bends_at, east), np.interp(chainage, bends_at, north)
+    profile = site.ground.level_m(along_e, along_n)
     cover = table(site.rule_pack, "cover")
     row = cover.row("method", givens.method)
     least = cover.number("driveway_m" if givens.under_driveway else "open_ground_m", row)
@@ -69,10 +80,14 @@ def lay_route(site: SitePlan, posts: PostPlaces, givens: TrenchGivens) -> Route:
     return Route(
         east_m=east,
         north_m=north,
-        level_m=level,
+        level_m=np.interp(bends_at, chainage, profile),
+        profile_east_m=along_e,
+        profile_north_m=along_n,
+        chainage_m=chainage,
+        ground_m=profile,
         start_post=start,
         level_length_m=float(steps.sum()),
-        ground_length_m=float(np.hypot(steps, np.diff(level)).sum()),
+        ground_length_m=float(np.hypot(np.diff(chainage), np.diff(profile)).sum()),
         turns_deg=turns_deg(east, north),
         least_cover_m=least,
         cover_m=buried,

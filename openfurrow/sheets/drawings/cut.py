@@ -3,15 +3,18 @@
 import math
 from collections.abc import Callable
 
+import numpy as np
 from pydantic import BaseModel, ConfigDict
+from scipy.optimize import brentq
 
 from openfurrow.core.plan import Plan
-from openfurrow.core.rows.geometry import shadow_reach_m
-from openfurrow.sheets.drawings.table import ground_z, table_side
+from openfurrow.sheets.drawings.table import edge_z, ground_line, ground_z, table_side
 from openfurrow.sheets.marks import Drawing, Mark, Point, area, box, dot, drawing, line
 
 SHOWN_TRENCH_M = 26.0
 FRONT_M = 7.0
+WAY_STATIONS = 48
+RAY_STEP_M = 0.25
 
 
 class Part(BaseModel):
@@ -46,13 +49,11 @@ def cut(plan: Plan) -> Cut:
     way = min(plan.trench.route.ground_length_m, SHOWN_TRENCH_M)
     wall = max(post_x + way, last_edge + section.level_depth_m + 3.0)
     right = wall + 7.5
-    z_wall = ground_z(plan, wall)
-    floor = min(ground_z(plan, 0), z_wall) - posts.depth_m - 0.5
-
-    def z(x: float) -> float:
-        return ground_z(plan, x) if x < wall else z_wall
-
-    ground = [(-FRONT_M, z(-FRONT_M)), (wall, z_wall), (right, z_wall)]
+    behind = last_edge + section.level_depth_m + 0.4
+    z = _unrolled(plan, behind, post_x, wall)
+    z_wall = z(wall)
+    ground = [*ground_line(plan, -FRONT_M, behind), *_way(z, behind, wall), (right, z_wall)]
+    floor = min(level for _, level in ground) - posts.depth_m - 0.5
     frost = plan.site.frost_depth_m
     marks: list[Mark] = [
         area("soil", *ground, (right, floor), (-FRONT_M, floor)),
@@ -60,13 +61,13 @@ def cut(plan: Plan) -> Cut:
     ]
     marks += _trench(plan, post_x, wall, z)
     marks += [line("ground", *ground)]
-    marks += _shadow(plan, last_edge)
+    marks += _shadow(plan, shown - 1, z)
     for row in range(shown):
-        marks += table_side(plan, row * plan.rows.pitch_m)
+        marks += table_side(plan, row)
     marks += _building(wall, z_wall)
     sun_at = _sun(plan)
     marks += [dot("sun-disc", sun_at), *_stake(plan)]
-    top = max(section.upper_edge_m + abs(section.rise_back) * post_x, sun_at[1], z_wall + 3.4)
+    top = max(edge_z(plan, shown - 1) + section.rise_m, sun_at[1], z_wall + 3.4)
     parts = _parts(plan, floor, wall, post_x, last_edge, sun_at, z_wall)
     return Cut(
         drawing=drawing("cut", "The job from the side", marks, low=(-FRONT_M, floor),
@@ -79,12 +80,13 @@ def _trench(
     plan: Plan, start: float, wall: float, z: Callable[[float], float]
 ) -> list[Mark]:
     depth, cover = plan.trench.depth_m, plan.trench.route.cover_m
-    steps = [start + 0.25, wall - 0.15]
+    steps = np.linspace(start + 0.25, wall - 0.15, 40).tolist()
     bed = [(x, z(x) - depth) for x in steps]
+    run = np.linspace(start + 0.5, wall - 0.4, 40).tolist()
     marks: list[Mark] = [
         area("backfill", *((x, z(x)) for x in steps), *reversed(bed)),
         line("pipe", (start + 0.14, z(start) + 1.1), (start + 0.14, z(start) - cover + 0.3),
-             (start + 0.5, z(start + 0.5) - cover), (wall - 0.4, z(wall - 0.4) - cover),
+             *((x, z(x) - cover) for x in run),
              (wall - 0.12, z(wall) - cover + 0.3), (wall - 0.12, z(wall) + 1.1)),
     ]
     if plan.trench.route.ground_length_m > SHOWN_TRENCH_M:
@@ -115,19 +117,64 @@ def _stack(x: float, ground: float) -> list[Mark]:
     return [box("glass", x, ground, x + 0.7, ground + 1.2), *bearers, *steel]
 
 
-def _shadow(plan: Plan, last_edge: float) -> list[Mark]:
+def _unrolled(
+    plan: Plan, behind: float, post_x: float, wall: float
+) -> Callable[[float], float]:
+    """Ground of the side view: under the array, then along the trench, then level at the wall.
+
+    A trench longer than there is room for is drawn shorter, and broken.
+    """
+    route = plan.trench.route
+    stretch = route.level_length_m / max(wall - post_x, 1e-6)
+    z_behind = ground_z(plan, behind)
+    at_behind = np.interp((behind - post_x) * stretch, route.chainage_m, route.ground_m)
+
+    def z(x: float) -> float:
+        if x <= behind:
+            return ground_z(plan, x)
+        along = np.interp((min(x, wall) - post_x) * stretch, route.chainage_m, route.ground_m)
+        return float(z_behind + along - at_behind)
+
+    return z
+
+
+def _way(z: Callable[[float], float], behind: float, wall: float) -> list[Point]:
+    return [(x, z(x)) for x in np.linspace(behind, wall, WAY_STATIONS).tolist()]
+
+
+def _shadow(plan: Plan, row: int, z: Callable[[float], float]) -> list[Mark]:
     """The last ray of the winter window behind the last row, down to the ground."""
     section, profile = plan.rows.section, math.radians(plan.rows.profile_deg)
-    reach = shadow_reach_m(section, plan.rows.profile_deg)
-    if not 0 < plan.rows.profile_deg < 89 or not math.isfinite(reach):
+    if not 0 < plan.rows.profile_deg < 89:
         return []
-    x = last_edge + section.level_depth_m
-    top = ground_z(plan, x) + section.upper_edge_m
+    x = row * plan.rows.pitch_m + section.level_depth_m
+    top = edge_z(plan, row) + section.rise_m
+    end = _where_it_lands((x, top), math.tan(profile), z)
+    if end is None:
+        return []
     back = min(2.2, 1.2 / math.tan(profile))
     return [
         line("ray", (x - back, top + back * math.tan(profile)), (x, top),
-             (x + reach, ground_z(plan, x + reach))),
+             end),
     ]
+
+
+def _where_it_lands(
+    start: Point, fall: float, z: Callable[[float], float]
+) -> Point | None:
+    """Where a ray that falls by ``fall`` per metre first meets the ground; None within 200 m."""
+
+    def over(x: float) -> float:
+        return start[1] - fall * (x - start[0]) - z(x)
+
+    if over(start[0]) <= 0:
+        return None
+    stations = start[0] + np.arange(0.0, 200.0, RAY_STEP_M)
+    below = next((k for k, x in enumerate(stations.tolist()) if over(x) <= 0), None)
+    if below is None:
+        return None
+    x = float(brentq(over, stations[below - 1], stations[below]))
+    return (x, z(x))
 
 
 def _sun(plan: Plan) -> Point:

@@ -3,29 +3,29 @@
 from openfurrow.core.footings.posts import MODES
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
-from openfurrow.sheets.drawings.table import ground_z, table_side
+from openfurrow.sheets.drawings.table import edge_z, ground_line, ground_z, table_side
 from openfurrow.sheets.marks import Drawing, Mark, area, box, dimension, drawing, label, line
 
 
 def footings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     """The post's section with soil and frost, the five depths as a ruler beside it."""
     section, posts = plan.rows.section, plan.footings.posts
+    # Which post is drawn stands at the array's middle; the depth is that of the soil asking for most.
     x, needs = section.post_x_m, posts.needs
     top = ground_z(plan, x)
     deepest = max(posts.depth_m, *needs.all_m) + 0.45
     left, right = -1.3, section.level_depth_m + 3.0
     floor = top - deepest
-    grip = plan.site.soil.frost_grip_m
-    z0, z1 = ground_z(plan, left), ground_z(plan, right)
-    marks: list[Mark] = [area("soil", (left, z0), (right, z1), (right, floor), (left, floor))]
+    grip = plan.footings.posts.soil.frost_grip_m
+    ground = ground_line(plan, left, right)
+    marks: list[Mark] = [area("soil", *ground, (right, floor), (left, floor))]
     if grip > 0:
-        marks.append(area("fine-soil", (left, z0), (right, z1), (right, z1 - grip),
-                          (left, z0 - grip)))
+        marks.append(area("fine-soil", *ground, *((x, z - grip) for x, z in reversed(ground))))
     frost = plan.site.frost_depth_m
     if frost > 0:
-        marks += [line("frost", (left, z0 - frost), (right, z1 - frost)),
-                  label("frost", (left + 0.1, z0 - frost - 0.14), "frost-note", "start")]
-    marks += [line("ground", (left, z0), (right, z1)), *table_side(plan, 0.0)]
+        marks += [line("frost", *((x, z - frost) for x, z in ground)),
+                  label("frost", (left + 0.1, ground[0][1] - frost - 0.14), "frost-note", "start")]
+    marks += [line("ground", *ground), *table_side(plan, 0)]
     ruler = x + 1.15
     for number, (mode, need) in enumerate(zip(MODES, needs.all_m, strict=True)):
         across = ruler + 0.42 * number
@@ -45,7 +45,8 @@ def footings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     marks += [
         line("depth-line", (x - 0.5, top - posts.depth_m), (right, top - posts.depth_m)),
         dimension(tape(posts.depth_m), (x, top - posts.depth_m), (x, top), 14),
-        dimension(tape(section.reveal_m), (x, top), (x, top + section.reveal_m), -14),
+        dimension(tape(edge_z(plan, 0) + section.bolt_z_m - top), (x, top),
+                  (x, edge_z(plan, 0) + section.bolt_z_m), -14),
     ]
     return (drawing("footings", "One post, and what each load asks of it", marks,
                     low=(left, floor), high=(right, top + section.upper_edge_m + 0.35)),)

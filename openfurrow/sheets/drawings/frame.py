@@ -1,10 +1,13 @@
 """Frame: the row seen from the front, and how a purlin bends."""
 
 import numpy as np
+from numpy.typing import NDArray
 
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.sheets.marks import Drawing, Mark, area, box, dimension, drawing, label, line
+
+Floats = NDArray[np.float64]
 
 SHOWN_MOMENTS = 160
 
@@ -17,36 +20,43 @@ def frame_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
 def _elevation(plan: Plan, units: UnitSystem) -> Drawing:
     posts, frame = plan.footings.posts, plan.frame
     supports, length = posts.line.along_m, posts.line.purlin_m
-    rise = plan.rows.rise_along
-    ground_rise = plan.rows.ground_rise_along
+    rows = plan.rows
+    rise = float(rows.lie.rise_along[0])
     depth = frame.purlin.section.depth_m
-    top = plan.rows.section.reveal_m + 0.2
+    start = float(rows.lie.tables.middle_m[0]) - length / 2
+    datum = float(posts.ground_m[0])
+
+    def ground_at(x: Floats) -> Floats:
+        """Ground along the first table's posts, over that at its first post."""
+        return plan.site.ground.level_m(*rows.setting.east_north_m(start + x, 0.0 * x)) - datum
+
+    def ground(x: float) -> float:
+        return float(ground_at(np.array([x]))[0])
+
+    top = float(rows.lie.edge_at(0, start)) + rows.section.bolt_z_m - datum + 0.2
 
     def row(x: float) -> float:
         return rise * x
 
-    def ground(x: float) -> float:
-        return ground_rise * x + (0.0 if rise == ground_rise else min(0.0, -ground_rise * length))
-
-    floor = min(ground(-0.6), ground(length + 0.6)) - 0.95
+    stations = np.linspace(-0.6, length + 0.6, 2 if plan.site.known.surface is None else 60)
+    line_of = list(zip(stations.tolist(), ground_at(stations).tolist(), strict=True))
+    floor = min(z for _, z in line_of) - 0.95
     marks: list[Mark] = [
-        area("soil", (-0.6, ground(-0.6)), (length + 0.6, ground(length + 0.6)),
-             (length + 0.6, floor), (-0.6, floor)),
-        line("ground", (-0.6, ground(-0.6)), (length + 0.6, ground(length + 0.6))),
+        area("soil", *line_of, (length + 0.6, floor), (-0.6, floor)), line("ground", *line_of),
     ]
     half = posts.post.width_m / 2
     for x in supports.tolist():
         marks.append(box("post", x - half, ground(x), x + half, row(x) + top))
-    for number, (start, piece) in enumerate(
+    for number, (begin, piece) in enumerate(
         zip(frame.line.starts_m, frame.line.lengths_m, strict=True)
     ):
-        end = start + piece
+        end = begin + piece
         lift = 0.0 if number % 2 == 0 else depth * 0.35
         marks.append(area(
-            "purlin", (start, row(start) + top + lift), (end, row(end) + top + lift),
-            (end, row(end) + top + lift + depth), (start, row(start) + top + lift + depth)))
+            "purlin", (begin, row(begin) + top + lift), (end, row(end) + top + lift),
+            (end, row(end) + top + lift + depth), (begin, row(begin) + top + lift + depth)))
         marks.append(dimension(
-            format_value(piece, "tape", units), (start, row(start) + top + depth),
+            format_value(piece, "tape", units), (begin, row(begin) + top + depth),
             (end, row(end) + top + depth), 7 if number % 2 == 0 else 15))
     spans = list(zip(supports[:-1].tolist(), supports[1:].tolist(), strict=True))
     for a, b in spans[:1] + spans[-1:] if len(spans) > 4 else spans:

@@ -4,7 +4,7 @@ import math
 
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
-from openfurrow.sheets.drawings.table import ground_z, soil_under, table_side
+from openfurrow.sheets.drawings.table import edge_z, ground_line, ground_z, soil_under, table_side
 from openfurrow.sheets.marks import Drawing, Mark, dimension, drawing, label, line
 
 
@@ -12,17 +12,17 @@ def rows_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     """Two rows at their pitch; a single row is drawn with the place the next would take."""
     section, pitch = plan.rows.section, plan.rows.pitch_m
     left, right = -2.2, pitch + section.level_depth_m + 1.2
-    lowest = min(ground_z(plan, left), ground_z(plan, right)) - 0.8
-    upper = (section.level_depth_m,
-             ground_z(plan, 0) + section.lower_edge_m + section.rise_m)
+    lowest = min(z for _, z in ground_line(plan, left, right)) - 0.8
+    edge, next_z = edge_z(plan, 0), edge_z(plan, 1)
+    upper = (section.level_depth_m, edge + section.rise_m)
     marks: list[Mark] = [*soil_under(plan, left, right, lowest)]
     marks = [m for m in marks if m.layer != "frost"]
-    marks += [m for m in table_side(plan, 0.0) if m.layer != "post-buried"]
-    second = [m for m in table_side(plan, pitch) if m.layer != "post-buried"]
+    marks += [m for m in table_side(plan, 0) if m.layer != "post-buried"]
+    second = [m for m in table_side(plan, 1) if m.layer != "post-buried"]
     if plan.rows.rows < 2:
         second = [line("ghost", *m.points, m.points[0]) for m in second if m.layer == "glass"]
     marks += second
-    next_edge = (pitch, ground_z(plan, pitch) + section.lower_edge_m)
+    next_edge = (pitch, next_z)
     profile = math.radians(plan.rows.profile_deg)
     if 0 < plan.rows.profile_deg < 90:
         reach = next_edge[0] - upper[0]
@@ -40,11 +40,10 @@ def rows_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     marks += [
         dimension(f"pitch {tape(pitch, 'run')}", (first_post, lowest + 0.45),
                   (second_post, lowest + 0.45)),
-        dimension(tape(section.lower_edge_m), (0.0, ground_z(plan, 0.0)),
-                  (0.0, ground_z(plan, 0.0) + section.lower_edge_m), 7),
-        dimension(tape(section.upper_edge_m), (upper[0], ground_z(plan, upper[0])), upper, -7),
-        dimension(f"{tape(section.chord_m)} at {section.tilt_deg:.0f}°",
-                  (0.0, ground_z(plan, 0.0) + section.lower_edge_m), upper, 8),
+        dimension(tape(edge), (0.0, 0.0), (0.0, edge), 7),
+        dimension(tape(upper[1] - ground_z(plan, upper[0])), (upper[0], ground_z(plan, upper[0])),
+                  upper, -7),
+        dimension(f"{tape(section.chord_m)} at {section.tilt_deg:.0f}°", (0.0, edge), upper, 8),
     ]
     return (drawing("rows", "Across the rows", marks, low=(left, lowest),
                     high=(right, max(upper[1], next_edge[1] + section.rise_m) + 1.25)),)

@@ -2,19 +2,62 @@
 
 import math
 
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
 from openfurrow.core.plan import Plan
 from openfurrow.sheets.marks import Mark, Point, area, line, turned
 
+Floats = NDArray[np.float64]
+
+
+def _middle_along_m(plan: Plan) -> float:
+    """Where along the rows the side view is taken: the middle of the middle table."""
+    tables = plan.rows.lie.tables
+    return float(tables.middle_m[plan.rows.tables_along // 2])
+
+
+def ground_at(plan: Plan, x: ArrayLike) -> Floats:
+    """Ground level in the side view, over the ground below the first lower edge.
+
+    ``x`` runs level from the first lower edge to the back.
+    """
+    setting, ground = plan.rows.setting, plan.site.ground
+    along = _middle_along_m(plan)
+    edge = -plan.rows.section.post_x_m
+    level = ground.level_m(*setting.east_north_m(along, np.asarray(x, dtype=float) + edge))
+    return np.asarray(level - ground.level_m(*setting.east_north_m(along, edge)))
+
 
 def ground_z(plan: Plan, x: float) -> float:
-    """Ground level in the side view; x runs level from the first lower edge to the back."""
-    return plan.rows.section.rise_back * x
+    """The same at one place."""
+    return float(ground_at(plan, x))
 
 
-def table_side(plan: Plan, x_edge: float) -> tuple[Mark, ...]:
-    """One table seen from its end: post, strut, beam, purlins and glass; lower edge at ``x_edge``."""
+def ground_line(plan: Plan, x0: float, x1: float) -> list[Point]:
+    """The ground between two places of the side view; an even slope needs its ends only."""
+    flat = plan.site.known.surface is None
+    stations = np.linspace(x0, x1, 2 if flat else max(3, round((x1 - x0) / 0.25)))
+    return list(zip(stations.tolist(), ground_at(plan, stations).tolist(), strict=True))
+
+
+def edge_z(plan: Plan, row: int) -> float:
+    """The lower edge of a row in the side view; a row that is not there lies like the first."""
+    x = row * plan.rows.pitch_m
+    if row >= plan.rows.rows:
+        return ground_z(plan, x) + plan.rows.section.lower_edge_m
+    along = _middle_along_m(plan)
+    setting, ground = plan.rows.setting, plan.site.ground
+    table = row * plan.rows.tables_along + plan.rows.tables_along // 2
+    first = float(ground.level_m(*setting.east_north_m(along, -plan.rows.section.post_x_m)))
+    return float(plan.rows.lie.edge_at(table, along)) - first
+
+
+def table_side(plan: Plan, row: int) -> tuple[Mark, ...]:
+    """One table seen from its end: post, strut, beam, purlins and glass."""
     section = plan.rows.section
-    base = (x_edge, ground_z(plan, x_edge) + section.lower_edge_m)
+    x_edge = row * plan.rows.pitch_m
+    base = (x_edge, edge_z(plan, row))
     tilt = section.tilt_deg
     purlin, beam = plan.frame.purlin.section, plan.frame.beam
     thick = section.stack_m - purlin.depth_m - beam.section.depth_m / 2
@@ -29,7 +72,7 @@ def table_side(plan: Plan, x_edge: float) -> tuple[Mark, ...]:
 
     start = beam.start_m
     top = -thick - purlin.depth_m
-    foot = (post_x, ground + _strut_foot(plan))
+    foot = (post_x, bolt - _strut_below_bolt(plan))
     head = turned(((start + beam.strut_m, -section.stack_m),), base, tilt)[0]
     glass = []
     for number in range(plan.rows.modules_high):
@@ -51,24 +94,20 @@ def table_side(plan: Plan, x_edge: float) -> tuple[Mark, ...]:
     )
 
 
-def _strut_foot(plan: Plan) -> float:
-    """Height of the strut's foot, from its length and where it meets the beam."""
+def _strut_below_bolt(plan: Plan) -> float:
+    """How far below the post's bolt the strut's foot sits, by its length and its upper end."""
     section, strut, beam = plan.rows.section, plan.frame.strut, plan.frame.beam
     reach = beam.bolt_m - beam.strut_m
     tilt = math.radians(section.tilt_deg)
     across, down = reach * math.cos(tilt), reach * math.sin(tilt)
-    drop = math.sqrt(max(strut.length_m**2 - across**2, 0.0))
-    return section.reveal_m - down - drop
+    return down + math.sqrt(max(strut.length_m**2 - across**2, 0.0))
 
 
 def soil_under(plan: Plan, x0: float, x1: float, floor: float) -> tuple[Mark, ...]:
     """Ground with its line, and the frost line below it."""
     frost = plan.site.frost_depth_m
-    z0, z1 = ground_z(plan, x0), ground_z(plan, x1)
-    marks = [
-        area("soil", (x0, z0), (x1, z1), (x1, floor), (x0, floor)),
-        line("ground", (x0, z0), (x1, z1)),
-    ]
+    ground = ground_line(plan, x0, x1)
+    marks = [area("soil", *ground, (x1, floor), (x0, floor)), line("ground", *ground)]
     if frost > 0:
-        marks.append(line("frost", (x0, z0 - frost), (x1, z1 - frost)))
+        marks.append(line("frost", *((x, z - frost) for x, z in ground)))
     return tuple(marks)

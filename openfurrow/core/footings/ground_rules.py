@@ -1,0 +1,149 @@
+"""Where the posts stand: clear of what is there, on known ground, in soil somebody has seen."""
+
+import numpy as np
+
+from openfurrow.core.checks import Check, holds
+from openfurrow.core.footings.posts import Posts
+from openfurrow.core.quantities import format_value
+from openfurrow.core.rows.plan import RowsPlan
+from openfurrow.core.rows.stands import array_remedy, named, shift_words
+from openfurrow.core.site.keepouts import Hit, post_shift_m
+from openfurrow.core.site.plan import SitePlan
+from openfurrow.core.site.tickets import locate_check
+from openfurrow.core.working import (
+    COMMON_PRACTICE,
+    GEOMETRY,
+    GIVEN,
+    Answer,
+    Input,
+    Source,
+    Working,
+)
+
+NEAREST_HOLE = Source("the nearest test hole governs (common practice)", "common practice")
+SHOWN_SHIFTS = 3
+
+
+def place_answers(posts: Posts, site: SitePlan) -> tuple[Answer, ...]:
+    """The soil that governs, the levels, and what a truck reaches."""
+    found = [
+        Answer("footings", "soil", "Soil that governs", Working(
+            "", "", (Input("n", "test holes", float(len(site.hole_places_m)), "count"),),
+            posts.soil.soil_class + (f", {posts.soil.hole}" if posts.soil.hole else ""), "text",
+            NEAREST_HOLE if posts.soil.hole else GIVEN,
+            "The nearest test hole governs each post; this one asks for the greatest depth."
+            if posts.soil.hole else "One soil was said for the whole site.",
+        )),
+        Answer("footings", "reveals", "Shortest and tallest reveal", Working(
+            "h_range", "", (
+                Input("h_min", "shortest, ground to bolt", float(posts.reveals_m.min()), "tape"),
+                Input("h_max", "tallest", posts.reveal_m, "tape"),
+            ),
+            float(np.ptp(posts.reveals_m)), "tape", GEOMETRY,
+            "How far the posts of this array differ above the ground.",
+        )),
+    ]
+    away = site.access.from_path_m(posts.places.east_m, posts.places.north_m)
+    if away is not None:
+        chute, pump = site.access.chute, site.access.pump
+        for key, label, reach in (("chute", "Footings a truck's chute reaches", chute),
+                                  ("pump", "Footings a pump's hose reaches", pump)):
+            found.append(Answer("footings", key, label, Working(
+                "n", "", (
+                    Input("r", "reach from the truck's path", reach.value, "run"),
+                    Input("far", "furthest footing from the path", float(away.max()), "run"),
+                ),
+                f"{int((away <= reach.value + 1e-9).sum())} of {away.size}", "text", reach.source,
+                "Measured straight from the path on the plan; far holes are poured first.",
+            )))
+    return tuple(found)
+
+
+def place_checks(posts: Posts, site: SitePlan, rows: RowsPlan) -> tuple[Check, ...]:
+    """Keep-outs, boundary, known ground, locate, refusal, the authority's own."""
+    places = posts.places
+    hits = site.keepouts.posts_on(places.east_m, places.north_m)
+    outside = np.flatnonzero(site.keepouts.points_outside(places.east_m, places.north_m))
+    remedy = _remedy(posts, site, rows, hits, outside.tolist()) if hits or outside.size else ""
+    first = hits[0].zone if hits else None
+    checks = [
+        locate_check("footings", site.locate),
+        holds(
+            "footings", "keep_out", "Posts stand clear of what is there", not hits,
+            "; ".join(f"{hit.label}: {named(hit.which, 'post')}" for hit in hits[:3]) or "clear",
+            "clear of every keep-out and hand-dig zone",
+            remedy=remedy or "Shift the post along the row, or the whole array.",
+            source=first.feature.facts.source if first else COMMON_PRACTICE, given="rows.at_east_m",
+        ),
+        *_soil_checks(posts, site),
+        *site.note_checks.get("footings", ()),
+    ]
+    if site.keepouts.inside is not None:
+        checks.append(holds(
+            "footings", "boundary", "Posts stand inside the boundary", not outside.size,
+            named(tuple(outside.tolist()), "post") + " outside" if outside.size else "inside",
+            "inside the setback", remedy=remedy or "Move the array.",
+            source=site.limits.setback_source if site.limits.setback_m is not None else GIVEN,
+            given="rows.at_east_m",
+        ))
+    if site.known.surface is not None:
+        off = np.flatnonzero(~site.ground.known(places.east_m, places.north_m))
+        checks.append(holds(
+            "footings", "known", "The ground at every post is known", not off.size,
+            named(tuple(off.tolist()), "post") + " off the survey" if off.size else "known",
+            "shots all round", remedy="Shoot the ground there before a post is cut to length.",
+            source=COMMON_PRACTICE, given="site.surveys",
+        ))
+    return tuple(checks)
+
+
+def _remedy(
+    posts: Posts, site: SitePlan, rows: RowsPlan, hits: tuple[Hit, ...], outside: list[int]
+) -> str:
+    """The shift along the row that frees each post, and the one that frees the whole array."""
+    units, places = site.display_units, posts.places
+    bad = sorted({index for hit in hits for index in hit.which} | set(outside))
+    words = []
+    for index in bad[:SHOWN_SHIFTS]:
+        shift = post_shift_m(
+            site.keepouts, float(places.east_m[index]), float(places.north_m[index]), rows.along_deg
+        )
+        if shift:
+            words.append(f"post {index + 1} by {shift_words(shift, rows.along_deg, units)}")
+    alone = f"Alone, shift {', '.join(words)}, inside what the spans allow. " if words else ""
+    whole = array_remedy(
+        site.keepouts, rows.setting, (places.east_m, places.north_m), rows.lie.tables.outlines, units
+    )
+    return alone + whole
+
+
+def _soil_checks(posts: Posts, site: SitePlan) -> list[Check]:
+    """Where a test hole says that a post will stop short, or did not go as deep as the post."""
+    if not len(site.hole_places_m):
+        return []
+    depth_of = dict(zip(posts.soil_of.tolist(), posts.depths_m.tolist(), strict=True))
+    units = site.display_units
+    stopped, unseen = [], []
+    for index, depth in sorted(depth_of.items()):
+        soil = site.soils[index]
+        which = named(tuple(np.flatnonzero(posts.soil_of == index).tolist()), "post")
+        if soil.refusal_m is not None and soil.refusal_m < depth - 1e-9:
+            stopped.append(f"{soil.hole} stopped at {format_value(soil.refusal_m, 'tape', units)}: "
+                           f"{which}")
+        elif soil.seen_m is not None and soil.seen_m < depth - 1e-9:
+            unseen.append(f"{soil.hole} saw {format_value(soil.seen_m, 'tape', units)}: {which}")
+    return [
+        holds(
+            "footings", "refusal", "Nothing stops the post on its way down", not stopped,
+            "; ".join(stopped[:2]) or "no refusal met", "test holes deeper than the posts",
+            remedy="Expect refusal: a heavier hammer, a shift inside the span, pre-drilling, or a "
+            "pier. Ask whether the depth reached still carries.",
+            source=NEAREST_HOLE, given="site.test_holes", otherwise="look",
+        ),
+        holds(
+            "footings", "seen", "Somebody has seen the soil as deep as the posts go", not unseen,
+            "; ".join(unseen[:2]) or "seen", "test holes as deep as the posts",
+            remedy="Bore deeper at one hole, or take the last layer to go on.",
+            source=NEAREST_HOLE, given="site.test_holes", otherwise="look",
+        ),
+    ]

@@ -1,0 +1,93 @@
+"""Whether the glass may stand where it does: what is there, whose land it is, what is known."""
+
+import numpy as np
+from numpy.typing import NDArray
+
+from openfurrow.core.checks import Check, holds
+from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.core.rows.lie import Lie, Setting
+from openfurrow.core.site.keepouts import KeepOuts, array_shift_m
+from openfurrow.core.site.plan import SitePlan
+from openfurrow.core.working import COMMON_PRACTICE, GIVEN
+
+Floats = NDArray[np.float64]
+
+
+def stand_checks(site: SitePlan, lie: Lie) -> tuple[Check, ...]:
+    """Tables on keep-outs, beyond the boundary, off the known surface."""
+    tables, keepouts = lie.tables, site.keepouts
+    hits = keepouts.shapes_on(tables.outlines, "glass")
+    outside = np.flatnonzero(keepouts.shapes_outside(tables.outlines))
+    remedy = ""
+    if hits or outside.size:
+        none = (np.empty(0), np.empty(0))
+        remedy = array_remedy(
+            keepouts, tables.setting, none, tables.outlines, site.display_units
+        )
+    checks = [holds(
+        "rows", "keep_out", "Glass stands clear of what is there", not hits,
+        "; ".join(f"{hit.label}: {named(hit.which, 'table')}" for hit in hits[:3]) or "clear",
+        "clear of every keep-out", remedy=remedy or "Move the array.",
+        source=hits[0].zone.feature.facts.source if hits and hits[0].zone else COMMON_PRACTICE,
+        given="rows.at_east_m",
+    )]
+    if keepouts.inside is not None:
+        checks.append(holds(
+            "rows", "boundary", "Glass stays inside the boundary", not outside.size,
+            f"{named(tuple(outside.tolist()), 'table')} over the setback line"
+            if outside.size else "inside",
+            f"{format_value(keepouts.setback_m, 'run', site.display_units)} inside the boundary",
+            remedy=remedy or "Move the array.",
+            source=site.limits.setback_source if site.limits.setback_m is not None else GIVEN,
+            given="rows.at_east_m",
+        ))
+    if site.known.surface is not None:
+        east, north = np.moveaxis(tables.corners, 2, 0)
+        off = np.flatnonzero(~site.ground.known(east, north).all(axis=1))
+        checks.append(holds(
+            "rows", "known", "The ground under the glass is known", not off.size,
+            f"{named(tuple(off.tolist()), 'table')} off the survey" if off.size else "known",
+            "shots all round", remedy="Shoot the ground there; off the survey the nearest known level "
+            "is taken, and that may be wrong.",
+            source=COMMON_PRACTICE, given="site.surveys",
+        ))
+    return tuple(checks)
+
+
+def named(which: tuple[int, ...], thing: str) -> str:
+    """``post 4``, or ``posts 4, 5, 6 and 3 more``."""
+    shown = ", ".join(str(number + 1) for number in which[:4])
+    more = f" and {len(which) - 4} more" if len(which) > 4 else ""
+    return f"{thing}{'s' if len(which) > 1 else ''} {shown}{more}"
+
+
+def compass_word(bearing_deg: float) -> str:
+    """The nearest of eight winds."""
+    winds = ("north", "north-east", "east", "south-east", "south", "south-west", "west", "north-west")
+    return winds[round(bearing_deg / 45.0) % 8]
+
+
+def shift_words(shift_m: float, bearing_deg: float, units: UnitSystem) -> str:
+    """A shift along a bearing in words: a length and a wind."""
+    toward = bearing_deg if shift_m > 0 else bearing_deg + 180.0
+    return f"{format_value(abs(shift_m), 'run', units)} {compass_word(toward % 360.0)}"
+
+
+def array_remedy(
+    keepouts: KeepOuts,
+    setting: Setting,
+    posts: tuple[Floats, Floats],
+    outlines: NDArray[np.object_],
+    units: UnitSystem,
+) -> str:
+    """Which shift of the whole array would clear it, along the row and across it."""
+    ways = []
+    for bearing in (setting.along_deg, setting.facing_deg):
+        shift = array_shift_m(keepouts, posts, outlines, bearing)
+        if shift is not None:
+            ways.append((abs(shift), shift_words(shift, bearing, units)))
+    if not ways:
+        return "No shift within 15 m (49 ft) clears it: another place, or a smaller array."
+    return "Shift the array " + ", or ".join(words for _, words in sorted(ways)) + "."
+
+

@@ -1,0 +1,82 @@
+"""Shots that do not fit their neighbours: a misread rod, a wrong code, a boulder."""
+
+import numpy as np
+from numpy.typing import NDArray
+
+from openfurrow.core.codes import constant
+from openfurrow.core.site.surface import edges_of, on_rim, triangulated
+
+Floats = NDArray[np.float64]
+Integers = NDArray[np.int64]
+
+ROUNDS = 8
+# At the rim the neighbours all stand on one side, and bent ground looks like a bad shot.
+RIM_LEEWAY = 4.0
+# From median absolute deviation to standard deviation of a normal spread.
+MAD_TO_SPREAD = 1.4826
+
+
+def neighbours(count: int, triangles: Integers) -> tuple[Integers, Integers]:
+    """Who shares a triangle's edge with whom: pairs (point, neighbour), sorted by point."""
+    pairs = np.concatenate([triangles[:, [a, b]] for a in range(3) for b in range(3) if a != b])
+    keys = np.unique(pairs[:, 0] * count + pairs[:, 1])
+    return keys // count, keys % count
+
+
+def residuals_m(points_m: Floats, triangles: Integers) -> Floats:
+    """Each point's level over the plane that fits its neighbours best (least squares).
+
+    Points with fewer than three neighbours have no plane to judge by: nan.
+    """
+    count = len(points_m)
+    point, near = neighbours(count, triangles)
+    away = points_m[near] - points_m[point]
+    terms = np.column_stack((np.ones(len(away)), away[:, :2]))
+    normal = np.zeros((count, 3, 3))
+    right = np.zeros((count, 3))
+    for row in range(3):
+        right[:, row] = np.bincount(point, terms[:, row] * away[:, 2], count)
+        for column in range(3):
+            normal[:, row, column] = np.bincount(point, terms[:, row] * terms[:, column], count)
+    scale = np.maximum(normal[:, 1, 1] + normal[:, 2, 2], 1e-12)
+    judged = (np.bincount(point, minlength=count) >= 3) & (
+        np.linalg.det(normal) > 1e-6 * scale**2 * normal[:, 0, 0] * 1e-2
+    )
+    found = np.full(count, np.nan)
+    found[judged] = -np.linalg.solve(normal[judged], right[judged][:, :, None])[:, 0, 0]
+    return found
+
+
+def outliers(points_m: Floats) -> tuple[Integers, Floats]:
+    """Shots far off their neighbours, worst first, and by how much each.
+
+    The worst of every neighbourhood is set aside and the rest judged again without it, so that one
+    bad shot does not blame those around it. ``points_m`` (n, 3) must hold no place twice.
+    """
+    least, spread = (constant("common", n).value for n in ("outlier_least_m", "outlier_spread"))
+    kept = np.arange(len(points_m))
+    found: list[int] = []
+    by: list[float] = []
+    for _ in range(ROUNDS):
+        if len(kept) < 6:
+            break
+        points = points_m[kept]
+        triangles = triangulated(points)
+        off = residuals_m(points, triangles)
+        size = np.abs(np.nan_to_num(off))
+        rim = edges_of(triangles)[on_rim(triangles, len(points))]
+        size[np.unique(rim)] /= RIM_LEEWAY
+        usual = MAD_TO_SPREAD * float(np.median(size[~np.isnan(off)])) if not np.isnan(
+            off).all() else np.inf
+        bad = size > max(least, spread * usual)
+        if not bad.any():
+            break
+        point, near = neighbours(len(points), triangles)
+        worst_near = np.zeros(len(points))
+        np.maximum.at(worst_near, point, size[near])
+        chosen = np.flatnonzero(bad & (size >= worst_near))
+        found += kept[chosen].tolist()
+        by += off[chosen].tolist()
+        kept = np.delete(kept, chosen)
+    order = np.argsort(-np.abs(by), kind="stable") if by else np.array([], dtype=np.int64)
+    return np.array(found, dtype=np.int64)[order], np.array(by, dtype=float)[order]

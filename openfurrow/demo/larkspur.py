@@ -1,0 +1,203 @@
+"""Larkspur Ferry landing: a river bench with a fuel line, a septic field and a drain to straddle.
+
+Every number is invented. The shots are what a crew would have read off this made-up ground, rounded
+to the quarter inch.
+"""
+
+import math
+from datetime import date
+
+from openfurrow.core.design import Design
+from openfurrow.core.footings.givens import FootingsGivens
+from openfurrow.core.frame.givens import FrameGivens
+from openfurrow.core.quantities import FOOT_M, INCH_M
+from openfurrow.core.site.features import FeatureGivens
+from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.site.notes import NoteGivens
+from openfurrow.core.site.soil import HoleGivens
+from openfurrow.core.site.survey import Reading, SurveyGivens
+from openfurrow.core.site.tickets import TicketGivens
+
+BENCHMARK_M, BACKSIGHT_M = 100 * FOOT_M, 4.5 * FOOT_M
+FALL, TOWARD_DEG = 0.04, 205.0
+DRAIN_EAST_M = -3.6
+QUARTER_INCH_M = INCH_M / 4
+
+
+def ground_m(east_m: float, north_m: float) -> float:
+    """The made-up ground: a bench that falls to the river, a slumped drain, a few swells."""
+    turn = math.radians(TOWARD_DEG)
+    fall = FALL * (east_m * math.sin(turn) + north_m * math.cos(turn))
+    slump = 0.12 * math.exp(-(((east_m - DRAIN_EAST_M) / 1.6) ** 2))
+    swell = 0.10 * math.sin(east_m / 8.0) * math.cos(north_m / 11.0)
+    river = 0.4 / (1 + math.exp((north_m + 25.0) / 5.0))
+    return BENCHMARK_M - fall - slump + swell - river
+
+
+def _rounded(value_m: float) -> float:
+    return round(round(value_m / QUARTER_INCH_M) * QUARTER_INCH_M, 5)
+
+
+def _grid() -> tuple[Reading, ...]:
+    """Paced in lines of about eight metres, never quite on the mark."""
+    readings: list[Reading] = []
+    for line in range(10):
+        for station in range(10):
+            number = line * 10 + station
+            east = round(-31.0 + 8.2 * line + 1.6 * ((number * 0.618) % 1 - 0.5), 2)
+            north = round(-29.0 + 8.2 * station + 1.6 * ((number * 0.414) % 1 - 0.5), 2)
+            rod = _rounded(BENCHMARK_M + BACKSIGHT_M - ground_m(east, north))
+            readings.append((east, north, rod, ""))
+    # One rod read a foot wrong, found at the desk and left out by its number.
+    east, north, rod, code = readings[46]
+    readings[46] = (east, north, rod + FOOT_M, code)
+    return tuple(readings)
+
+
+def _along_the_row() -> tuple[Reading, ...]:
+    """Tape and level along the row: chainage, offset, rise over the start."""
+    start = ground_m(-12.0, 0.0)
+    return tuple(
+        (float(chainage), 0.0, _rounded(ground_m(-12.0 + chainage, 0.0) - start), "row")
+        for chainage in range(0, 25, 2)
+    )
+
+
+def surveys() -> tuple[SurveyGivens, ...]:
+    """Two sittings: the bench by rod, the row by tape and level."""
+    return (
+        SurveyGivens(
+            name="bench, by rod", way="rod readings", benchmark_m=BENCHMARK_M,
+            backsight_m=BACKSIGHT_M, readings=_grid(), left_out=(47,),
+        ),
+        SurveyGivens(
+            name="row, by tape and level", way="tape and level", start_east_m=-12.0,
+            start_level_m=_rounded(ground_m(-12.0, 0.0)), bearing_deg=90.0,
+            readings=_along_the_row(),
+        ),
+    )
+
+
+def features() -> tuple[FeatureGivens, ...]:
+    """What stands, what is buried, whose land it is."""
+    trees = tuple(
+        FeatureGivens(name=f"cottonwood {number + 1}", kind="tree", points=(at,), height_m=18.0,
+                      width_m=7.0)
+        for number, at in enumerate(((-27.0, -9.0), (-22.0, -13.0), (-17.0, -17.0), (-12.0, -21.0)))
+    )
+    return (
+        FeatureGivens(
+            name="landing", kind="boundary",
+            points=((-31.0, -29.0), (42.0, -29.0), (42.0, 44.0), (-31.0, 44.0)),
+            note="Pins found at three corners.",
+        ),
+        FeatureGivens(
+            name="pump house", kind="building", height_m=3.6,
+            points=((31.27, 25.35), (28.73, 29.65), (33.03, 32.19), (35.58, 27.89)),
+        ),
+        FeatureGivens(
+            name="charging shed", kind="building", height_m=4.2,
+            points=((24.0, -24.0), (31.0, -24.0), (31.0, -18.0), (24.0, -18.0)),
+        ),
+        FeatureGivens(
+            name="fuel line", kind="buried gas or fuel", how_sure="marked", depth_m=42 * INCH_M,
+            points=((-6.0, 32.0), (20.0, 6.0), (27.0, -18.0)),
+            note="Tank to charging shed; sprayed by the owner's locator.",
+        ),
+        FeatureGivens(
+            name="pump main", kind="buried water", how_sure="marked", depth_m=48 * INCH_M,
+            points=((34.0, 28.2), (37.0, 10.0), (36.0, -28.0)),
+        ),
+        FeatureGivens(
+            name="tile drain", kind="drain", how_sure="measured", width_m=0.15, depth_m=30 * INCH_M,
+            points=((DRAIN_EAST_M - 0.1, 22.0), (DRAIN_EAST_M, 0.0), (DRAIN_EAST_M + 0.2, -27.0)),
+            note="Opened at the outfall; straddle it.",
+        ),
+        FeatureGivens(
+            name="septic field", kind="septic field", how_sure="from a plan", band_m=0.6,
+            depth_m=18 * INCH_M,
+            points=((-29.0, 10.0), (-16.5, 10.0), (-16.5, 21.0), (-29.0, 21.0)),
+        ),
+        FeatureGivens(
+            name="septic tank", kind="septic tank", how_sure="measured", depth_m=12 * INCH_M,
+            points=((-13.5, 14.0), (-11.0, 14.0), (-11.0, 15.6), (-13.5, 15.6)),
+        ),
+        FeatureGivens(
+            name="ferry road", kind="road", width_m=5.0, points=((-31.0, 40.5), (42.0, 40.5)),
+        ),
+        FeatureGivens(
+            name="service drop", kind="overhead line", height_m=6.1,
+            points=((-31.0, 36.0), (33.0, 36.0), (32.5, 30.0)),
+        ),
+        FeatureGivens(name="field gate", kind="gate", points=((39.0, 38.0),), width_m=3.6),
+        FeatureGivens(
+            name="truck path", kind="truck path",
+            points=((39.0, 38.0), (39.5, 14.0), (22.0, -4.6), (-14.0, -4.6)),
+        ),
+        FeatureGivens(name="benchmark nail", kind="known point", points=((14.0, -8.0),)),
+        *trees,
+    )
+
+
+def tickets() -> tuple[TicketGivens, ...]:
+    """Five owners asked; the telecom has not answered in time."""
+    asked, answered = date(2026, 4, 10), date(2026, 4, 14)
+    return (
+        TicketGivens(utility="power", who="ticket 4410-1", requested=asked, responded=answered,
+                     reply="marked"),
+        TicketGivens(utility="gas or fuel", who="ticket 4410-2", requested=asked,
+                     responded=answered, reply="marked", note="Dig by hand, two feet each side."),
+        TicketGivens(utility="water", who="ticket 4410-3", requested=asked, responded=answered,
+                     reply="marked"),
+        TicketGivens(utility="telecom", who="ticket 4410-4", requested=asked),
+        TicketGivens(utility="sewer", who="septic permit, county", requested=asked,
+                     responded=date(2026, 4, 13), reply="nothing here",
+                     note="Septic field by the permit's plan."),
+    )
+
+
+def notes() -> tuple[NoteGivens, ...]:
+    """What the county said."""
+    return (
+        NoteGivens(topic="boundary setback", limit_m=10 * FOOT_M, who="county planning desk",
+                   said_on=date(2026, 3, 19), words="Ten feet from every line."),
+        NoteGivens(topic="height limit", limit_m=12 * FOOT_M, who="county planning desk",
+                   said_on=date(2026, 3, 19), words="Twelve feet over grade."),
+        NoteGivens(topic="inspection", who="county electrical inspector", said_on=date(2026, 4, 2),
+                   words="Open trench seen before backfill; two days' notice.", settled=True),
+        NoteGivens(topic="stamp", who="county building desk", said_on=date(2026, 4, 2),
+                   words="No engineer's stamp for posts under ten feet.", settled=True),
+    )
+
+
+def holes() -> tuple[HoleGivens, ...]:
+    """Silt over gravel at both ends; the east hole met the gravel bar's cobbles."""
+    return (
+        HoleGivens(name="west hole", east_m=-9.0, north_m=-2.5,
+                   layers=((0.15, "clay", None), (3.0, "sandy gravel", None))),
+        HoleGivens(name="east hole", east_m=9.5, north_m=2.0,
+                   layers=((0.15, "clay", None), (2.0, "sandy gravel", None)), refusal_m=2.0),
+    )
+
+
+def larkspur() -> Design:
+    """36 modules on driven posts, us rules, 38 m to the pump house."""
+    return Design(
+        name="Larkspur Ferry landing",
+        site=SiteGivens(
+            ground="survey",
+            falls_toward_deg=TOWARD_DEG,
+            surveys=surveys(),
+            features=features(),
+            tickets=tickets(),
+            notes=notes(),
+            test_holes=holes(),
+            fine_soil_top_m=0.15,
+            wind_from="ASCE 7-16 Figure 26.5-1B, county amendment: 105 mph",
+            snow_from="county table, 50 psf",
+            frost_from="county building desk, 36 in",
+            route=((4.0, 7.0), (19.0, 21.0), (30.0, 27.5)),
+        ),
+        footings=FootingsGivens(span_limit_m=2.4384),
+        frame=FrameGivens(purlin_section="Z 150 x 64 x 1.6"),
+    )

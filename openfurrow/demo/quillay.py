@@ -1,0 +1,53 @@
+"""Quillay trout station: a gravel terrace south of the equator where nothing may be dug. Invented."""
+
+from datetime import date
+
+from openfurrow.core.design import Design
+from openfurrow.core.frame.givens import FrameGivens
+from openfurrow.core.modules.givens import ModulesGivens
+from openfurrow.core.rows.givens import RowsGivens
+from openfurrow.core.site.features import FeatureGivens
+from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.site.notes import NoteGivens
+from openfurrow.core.site.soil import HoleGivens
+from openfurrow.core.sun.givens import SunGivens
+from openfurrow.core.trench.givens import TrenchGivens
+from openfurrow.core.wiring.givens import WiringGivens
+
+
+def quillay() -> Design:
+    """24 modules facing north, on a plane that level and tape gave."""
+    return Design(
+        name="Quillay trout station",
+        site=SiteGivens(
+            rule_pack="metric", display_units="metric", latitude_deg=-40.60, longitude_deg=-72.50,
+            elevation_m=190.0, time_zone="America/Santiago", slope=0.01, falls_toward_deg=20.0,
+            features=(
+                FeatureGivens(name="terrace", kind="boundary",
+                              points=((-26.0, -22.0), (26.0, -22.0), (26.0, 20.0), (-26.0, 20.0))),
+                FeatureGivens(name="hatchery", kind="building", height_m=3.2,
+                              points=((-8.0, -20.0), (6.0, -20.0), (6.0, -14.0), (-8.0, -14.0))),
+                FeatureGivens(name="raceway", kind="water",
+                              points=((-26.0, 15.0), (26.0, 12.0), (26.0, 20.0), (-26.0, 20.0))),
+                FeatureGivens(name="inlet pipe", kind="buried water", how_sure="from a plan",
+                              depth_m=0.8, points=((18.0, 13.0), (16.0, -2.0), (6.0, -15.0))),
+            ),
+            notes=(
+                NoteGivens(topic="other", who="fisheries inspector", said_on=date(2026, 1, 14),
+                           words="Nothing may be dug on the terrace: fish graves and a spawning bed."),
+            ),
+            test_holes=(HoleGivens(name="bank face", east_m=0.0, north_m=9.0,
+                                   layers=((2.5, "sandy gravel", None),), water_m=1.6),),
+            dig_date=date(2026, 10, 5), frost_depth_m=0.3, wind_speed_m_s=26.0, terrain="II",
+            ground_snow_pa=400.0, lowest_temperature_c=-6.0, hottest_temperature_c=31.0,
+            wind_from="regional standard, river valley", snow_from="regional standard, 190 m",
+            frost_from="no frost below 0.3 m, station log",
+            route=((0.0, -6.0), (0.0, -14.0)),
+        ),
+        sun=SunGivens(walk_date=date(2026, 9, 22)),
+        rows=RowsGivens(modules_high=2, modules_along=12, tilt_deg=30.0, lower_edge_m=0.6),
+        frame=FrameGivens(beam_section="C 200 x 75 x 3.0"),
+        modules=ModulesGivens(back_rating_pa=3600.0, clamp_hold_n=4000.0),
+        trench=TrenchGivens(method="rigid metal conduit"),
+        wiring=WiringGivens(maximum_dc_v=1000.0, inverter_ac_w=8000.0),
+    )

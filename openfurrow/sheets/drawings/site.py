@@ -1,0 +1,292 @@
+"""Site: the ground with its level lines, what is there, and the job laid over it, north up."""
+
+import math
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from openfurrow.core.plan import Plan
+from openfurrow.core.quantities import FOOT_M, UnitSystem, format_value
+from openfurrow.core.site.contours import contour_levels_m, contours
+from openfurrow.core.site.keepouts import Zone
+from openfurrow.core.site.surface import Surface
+from openfurrow.sheets.drawings.overhead import bounds, places, scene
+from openfurrow.sheets.marks import (
+    Drawing,
+    LayerGroup,
+    Mark,
+    Point,
+    dot,
+    drawing,
+    label,
+    line,
+    rings,
+)
+
+Floats = NDArray[np.float64]
+
+MOST_CONTOURS = 16
+STEPS_M = {
+    "metric": (0.05, 0.1, 0.25, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0),
+    "us": tuple(feet * FOOT_M for feet in (0.25, 0.5, 1, 2, 5, 10, 20, 50, 100)),
+}
+# Light from the north-west, halfway up, as maps have it.
+LIGHT = np.array([-0.5, 0.5, math.sqrt(0.5)])
+SHADES = 6
+# Surfaces with more triangles are shaded by the cells of a grid this many across.
+MOST_TRIANGLES, SHADE_CELLS = 1500, 56
+SHOWN_SHOTS = 600
+
+GROUPS = (
+    LayerGroup(name="Shade", layers=("shade",)),
+    LayerGroup(name="Contours", layers=("contour",)),
+    LayerGroup(name="Shots", layers=("shot", "extent", "unknown")),
+    LayerGroup(name="What is there", layers=("kind", "band")),
+    LayerGroup(name="Keep-outs", layers=("keep-out", "hand-dig", "setback")),
+    LayerGroup(name="Access", layers=("reach",)),
+    LayerGroup(name="Soil", layers=("hole",)),
+    LayerGroup(name="Array", layers=("glass", "post", "array")),
+    LayerGroup(name="Way", layers=("pipe", "way")),
+)
+
+
+def site_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
+    """Everything that is known of the site, and the array and its way on it."""
+    things = [*_zones(plan), *_features(plan, units), *_holes(plan)]
+    job = [*_array(plan), *_words(plan, units)]
+    low, high = bounds([*things, *job, *_shots(plan, units)], 3.0)
+    back = [*_shade(plan), *_contours(plan, low, high, units), *_unknown(plan, low, high)]
+    marks = [*back, *_reach(plan, low, high), *things, *_shots(plan, units), *job, *_hits(plan)]
+    return (
+        drawing("site", "Site, true north up", marks, low=low, high=high, groups=GROUPS),
+    )
+
+
+def _rings_of(shape: shapely.Geometry) -> list[list[Point]]:
+    """Outlines and holes of an area."""
+    found = []
+    for part in shapely.get_parts(shape):
+        if part.geom_type == "Polygon" and not part.is_empty:
+            found += [list(ring.coords) for ring in (part.exterior, *part.interiors)]
+    return found
+
+
+def _shade(plan: Plan) -> list[Mark]:
+    """Slope and direction as light and shade, in a few steps."""
+    surface = plan.site.known.surface
+    if surface is None:
+        return []
+    outlines, slopes = _facets(surface)
+    normal = np.column_stack((-slopes, np.ones(len(slopes))))
+    light = normal @ LIGHT / np.linalg.norm(normal, axis=1)
+    # Ground on a job is gentle: differences from level ground are stretched.
+    step = np.clip(np.round((light - LIGHT[2]) * 18 + SHADES / 2), 0, SHADES).astype(int)
+    return [
+        rings(f"shade-{number}", outlines[step == number].tolist())
+        for number in np.unique(step).tolist()
+        if number != SHADES // 2
+    ]
+
+
+def _facets(surface: Surface) -> tuple[Floats, Floats]:
+    """Outlines and slopes to shade: the triangles, or cells of a grid where they are too many."""
+    if len(surface.triangles) <= MOST_TRIANGLES:
+        return surface.points_m[surface.triangles][:, :, :2], surface.slopes
+    low, high = surface.points_m[:, :2].min(axis=0), surface.points_m[:, :2].max(axis=0)
+    cell = float((high - low).max()) / SHADE_CELLS
+    x, y = (np.arange(low[axis] + cell / 2, high[axis], cell) for axis in (0, 1))
+    east, north = (grid.ravel() for grid in np.meshgrid(x, y))
+    triangle = surface.grid.find(east, north)
+    on = triangle >= 0
+    middle = np.column_stack((east, north))[on]
+    corner = np.array([(-1, -1), (1, -1), (1, 1), (-1, 1)]) * cell / 2
+    return middle[:, None, :] + corner, surface.slopes[triangle[on]]
+
+
+def _contours(plan: Plan, low: Point, high: Point, units: UnitSystem) -> list[Mark]:
+    """Level lines of the surface, or of the plane over the whole sheet."""
+    surface = plan.site.known.surface
+    if surface is None:
+        x = np.array([low[0], high[0], high[0], low[0]])
+        y = np.array([low[1], low[1], high[1], high[1]])
+        points = np.column_stack((x, y, plan.site.ground.level_m(x, y)))
+        triangles = np.array([[0, 1, 2], [0, 2, 3]])
+    else:
+        points, triangles = surface.points_m, surface.triangles
+    levels = points[np.unique(triangles)][:, 2]
+    bottom, top = float(levels.min()), float(levels.max())
+    step = next(
+        (s for s in STEPS_M[units] if (top - bottom) / s <= MOST_CONTOURS), STEPS_M[units][-1]
+    )
+    if top - bottom < 0.01:
+        return [label("level ground", ((low[0] + high[0]) / 2, low[1] + 1.0), "contour-note")]
+    marks: list[Mark] = []
+    for run in contours(points, triangles, contour_levels_m(bottom, top, step)):
+        strong = round(run.level_m / step) % 5 == 0
+        marks.append(line("contour-strong" if strong else "contour", *map(tuple, run.points_m)))
+        middle = run.points_m[len(run.points_m) // 2]
+        if strong or len(run.points_m) > 4 or surface is None:
+            at = (run.points_m[0] + run.points_m[-1]) / 2 if surface is None else middle
+            text = format_value(run.level_m, "coordinate" if units == "metric" else "tape", units)
+            marks.append(label(text, (float(at[0]), float(at[1])), "contour-note", free=True))
+    return marks
+
+
+def _unknown(plan: Plan, low: Point, high: Point) -> list[Mark]:
+    """Where nothing was shot."""
+    surface = plan.site.known.surface
+    if surface is None:
+        return []
+    known = _rings_of(surface.extent)
+    sheet = [low, (high[0], low[1]), high, (low[0], high[1])]
+    return [rings("unknown", [sheet, *known]), *(line("extent", *ring) for ring in known)]
+
+
+def _shots(plan: Plan, units: UnitSystem) -> list[Mark]:
+    """Shots, and those that do not fit with how far they are off."""
+    known = plan.site.known
+    if known.surface is None:
+        return []
+    points = known.shots.points_m
+    marks: list[Mark] = []
+    for index, by_m in zip(known.off.tolist(), known.off_m.tolist(), strict=True):
+        at = (float(points[index, 0]), float(points[index, 1]))
+        text = f"{known.shots.number[index]}: {format_value(by_m, 'tape', units)} off"
+        marks += [dot("shot-off", at), label(text, (at[0] + 0.5, at[1] + 0.5), "shot-off", "start")]
+    if len(points) <= SHOWN_SHOTS:
+        marks += [dot("shot", at) for at in places(points[:, 0], points[:, 1])]
+    return marks
+
+
+def _slug(kind: str) -> str:
+    return kind.replace(" ", "-")
+
+
+def _zones(plan: Plan) -> list[Mark]:
+    """Keep-outs, hand-dig zones and the bands of what is not sure; the setback line."""
+    keepouts = plan.site.keepouts
+    marks: list[Mark] = []
+    outline = _rings_of(keepouts.merged("post"))
+    if outline:
+        marks.append(rings("keep-out", outline))
+    for zone in keepouts.zones:
+        if zone.by_hand is not None:
+            marks += [line("hand-dig", *ring) for ring in _rings_of(zone.by_hand)]
+        if shapely.area(zone.band) > shapely.area(zone.thing) + 0.05:
+            marks += [rings("band", _rings_of(zone.band))]
+    if keepouts.inside is not None and keepouts.setback_m > 0.2:
+        marks += [line("setback", *ring) for ring in _rings_of(keepouts.inside)]
+    return marks
+
+
+def _features(plan: Plan, units: UnitSystem) -> list[Mark]:
+    marks: list[Mark] = []
+    boundary = plan.site.keepouts.trench_inside
+    if boundary is not None:
+        marks += [line("kind-boundary", *ring) for ring in _rings_of(boundary)]
+    for zone in plan.site.keepouts.zones:
+        marks += _feature(zone, units)
+    return marks
+
+
+def _feature(zone: Zone, units: UnitSystem) -> list[Mark]:
+    """One thing, in the line or hatch of its kind, with its name and depth or height."""
+    feature, layer = zone.feature, f"kind-{_slug(zone.feature.kind)}"
+    words = feature.label
+    if feature.depth_m is not None:
+        words += f", {format_value(feature.depth_m, 'tape', units)} deep"
+    elif feature.height_m is not None and feature.kind != "building":
+        words += f", {format_value(feature.height_m, 'run', units)} high"
+    match feature.facts.shape:
+        case "area":
+            shape = rings(layer, _rings_of(zone.thing))
+            at = shapely.get_coordinates(shapely.point_on_surface(zone.thing))[0]
+            return [shape, label(words, tuple(at), "kind-note", free=True)]
+        case "line":
+            at = shapely.get_coordinates(
+                shapely.line_interpolate_point(feature.geometry(), 0.3, normalized=True))[0]
+            wide = [rings(f"{layer}-wide", _rings_of(zone.thing))] if feature.width_m else []
+            return [*wide, line(layer, *feature.points),
+                    label(words, (at[0], at[1] + 0.6), "kind-note", free=True)]
+        case "point":
+            at = feature.points[0]
+            crown = [rings(layer, _rings_of(zone.thing))] if feature.width_m and (
+                feature.kind == "tree") else []
+            return [*crown, dot(layer, at), label(words, (at[0], at[1] + 0.8), "kind-note", free=True)]
+
+
+def _holes(plan: Plan) -> list[Mark]:
+    marks: list[Mark] = []
+    for at, soil in zip(plan.site.hole_places_m.tolist(), plan.site.soils, strict=False):
+        marks += [dot("hole", tuple(at)),
+                  label(f"{soil.hole}: {soil.soil_class}", (at[0] + 0.7, at[1]), "hole-note", "start",
+                        free=True)]
+    return marks
+
+
+def _reach(plan: Plan, low: Point, high: Point) -> list[Mark]:
+    """How far a chute reaches from the truck's path."""
+    path = plan.site.access.path
+    if path is None:
+        return []
+    sheet = shapely.box(*low, *high)
+    reached = shapely.buffer(path, plan.site.access.chute.value)
+    return [rings("reach", _rings_of(shapely.intersection(reached, sheet)))]
+
+
+def _array(plan: Plan) -> list[Mark]:
+    return scene(plan, wall=not any(
+        zone.feature.kind == "building" for zone in plan.site.keepouts.zones))
+
+
+def _hits(plan: Plan) -> list[Mark]:
+    """Posts that stand where they must not."""
+    places_of = plan.places
+    hits = plan.site.keepouts.posts_on(places_of.east_m, places_of.north_m)
+    bad = {index for hit in hits for index in hit.which}
+    bad |= set(np.flatnonzero(
+        plan.site.keepouts.points_outside(places_of.east_m, places_of.north_m)).tolist())
+    at = places(places_of.east_m, places_of.north_m)
+    return [mark for index in sorted(bad)[:SHOWN_SHOTS]
+            for mark in (dot("post-hit", at[index]),
+                         label(str(index + 1), (at[index][0], at[index][1] - 0.9), "post-hit"))]
+
+
+def _words(plan: Plan, units: UnitSystem) -> list[Mark]:
+    """What the array is, the bends, and how the ground falls where it is a plane."""
+    rows, route = plan.rows, plan.trench.route
+    (east,), (north,) = rows.setting.east_north_m([0.0], [-rows.section.post_x_m - 1.2])
+    words = (f"{rows.module_count} modules on {plan.footings.posts.posts} posts, "
+             f"facing {rows.facing_deg:.0f}° true")
+    marks = [label(words, (float(east), float(north)), "array-note", free=True)]
+    for number, at in enumerate(places(route.east_m[1:-1], route.north_m[1:-1])):
+        marks.append(label(f"bend {number + 1}", (at[0] + 1.3, at[1] - 0.8), "way-note", "start",
+                           free=True))
+    for crossing in plan.trench.crossings:
+        middle = (crossing.from_m + crossing.to_m) / 2
+        at = (float(np.interp(middle, route.chainage_m, route.profile_east_m)),
+              float(np.interp(middle, route.chainage_m, route.profile_north_m)))
+        marks += [dot("way-crossing", at),
+                  label(f"dig by hand at {format_value(crossing.from_m, 'run', units)}",
+                        (at[0] + 0.8, at[1]), "way-note", "start", free=True)]
+    if plan.site.known.surface is None and rows.local.slope > 0:
+        marks += _fall(plan, units)
+    return marks
+
+
+def _fall(plan: Plan, units: UnitSystem) -> list[Mark]:
+    """An arrow down the plane."""
+    local, rows = plan.rows.local, plan.rows
+    bearing = math.radians(local.falls_toward_deg)
+    (east,), (north,) = rows.setting.east_north_m([-rows.row_length_m * 0.25],
+                                                  [rows.footprint_depth_m + 5.0])
+    start = (float(east), float(north))
+    end = (start[0] + 5 * math.sin(bearing), start[1] + 5 * math.cos(bearing))
+    wing = [(end[0] - 1.1 * math.sin(bearing + turn), end[1] - 1.1 * math.cos(bearing + turn))
+            for turn in (-0.4, 0.4)]
+    return [
+        line("fall", start, end), line("fall", wing[0], end, wing[1]),
+        label(f"falls {format_value(local.slope, 'ratio', units)}", (start[0], start[1] + 0.7),
+              "contour-note", free=True),
+    ]
