@@ -51,6 +51,8 @@ def field(modules: int) -> Design:
     )
 
 
+__all__ = ["DESIGNS", "field", "grifo", "larkspur", "quillay"]
+
 DESIGNS: Mapping[str, Callable[[], Design]] = {
     "larkspur": larkspur,
     "grifo": grifo,

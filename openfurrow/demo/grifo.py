@@ -58,8 +58,8 @@ def grifo() -> Design:
                               points=((-24.0, -17.0), (23.5, -17.0))),
             ),
             tickets=tuple(
-                TicketGivens(utility=utility, who="network register", requested=asked,  # type: ignore[arg-type]
-                             responded=answered, reply=reply)  # type: ignore[arg-type]
+                TicketGivens(utility=utility, who="network register", requested=asked,
+                             responded=answered, reply=reply)
                 for utility, reply in owners
             ),
             dig_date=date(2026, 5, 18),

@@ -7,7 +7,7 @@ from openfurrow.core.design import Design
 from openfurrow.core.design_versions import read_document
 from openfurrow.core.edits import DesignError, Problem
 
-LARGEST_BYTES = 1_000_000
+LARGEST_BYTES = 4_000_000
 
 
 def _refuse(message: str, allowed: str, remedy: str) -> NoReturn:

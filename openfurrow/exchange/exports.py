@@ -7,6 +7,7 @@ from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan
 from openfurrow.exchange.design_json import write_design
 from openfurrow.exchange.geojson import plan_geojson
+from openfurrow.exchange.ground_out import shots_csv, site_dxf, site_geojson, surface_xml
 from openfurrow.exchange.tables_csv import materials_csv, stakes_csv
 
 
@@ -27,6 +28,10 @@ EXPORTS: Mapping[str, Export] = {
         "text/csv", lambda design, plan: materials_csv(plan, design.site.display_units)
     ),
     "plan.geojson": Export("application/geo+json", plan_geojson),
+    "site.geojson": Export("application/geo+json", site_geojson),
+    "site.dxf": Export("image/vnd.dxf", site_dxf),
+    "surface.xml": Export("application/xml", surface_xml),
+    "shots.csv": Export("text/csv", shots_csv),
 }
 
 
@@ -40,4 +45,5 @@ def export_named(file_name: str) -> Export:
     single = [name for name in EXPORTS if name.endswith(f".{ending}")]
     if len(single) == 1:
         return EXPORTS[single[0]]
-    raise KeyError("name the file …design.json, …stakes.csv, …materials.csv or …plan.geojson")
+    *names, last = (f"…{name}" for name in EXPORTS)
+    raise KeyError(f"name the file {', '.join(names)} or {last}")

@@ -9,18 +9,9 @@ from pyproj import Transformer
 
 from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan
+from openfurrow.exchange.places import to_globe
 
 Floats = NDArray[np.float64]
-
-
-def to_globe(design: Design) -> Transformer:
-    """Local east and north metres about the site's origin to longitude and latitude (WGS 84)."""
-    site = design.site
-    local = (
-        f"+proj=tmerc +lat_0={site.latitude_deg} +lon_0={site.longitude_deg} +k=1 +x_0=0 +y_0=0 "
-        "+datum=WGS84 +units=m"
-    )
-    return Transformer.from_crs(local, "EPSG:4326", always_xy=True)
 
 
 def _places(globe: Transformer, east: Floats, north: Floats) -> list[list[float]]:
@@ -38,7 +29,7 @@ def _feature(geometry: str, coordinates: object, **properties: object) -> dict[s
 
 def plan_geojson(design: Design, plan: Plan) -> str:
     """Every table (polygon), post (point) and the trench (line) with what a map would show."""
-    globe = to_globe(design)
+    globe = to_globe(design.site)
     rows, section, stakes = plan.rows, plan.rows.section, plan.stakeout.stakes
     features = []
     tables = rows.lie.tables

@@ -81,6 +81,45 @@ class GivenText(Frozen):
     choices: tuple[str, ...]
 
 
+class ItemText(Frozen):
+    """One thing of a list: its name, a line about it, and what its fields hold, by their names.
+
+    Fields that do not matter for what it is are left out; so is a text too long for a form, whose
+    ``placeholder`` says so.
+    """
+
+    path: str
+    title: str
+    about: str
+    values: dict[str, str]
+    placeholders: dict[str, str]
+
+
+class ListText(Frozen):
+    """A list of things with fields of their own; ``choices`` is what a new one may be.
+
+    A field's path here is its name; in a thing it follows the thing's own path.
+    """
+
+    path: str
+    label: str
+    meaning: str
+    where: str
+    group: str
+    choices: tuple[str, ...]
+    fields: tuple[GivenText, ...]
+    items: tuple[ItemText, ...]
+
+
+class PlaceText(Frozen):
+    """A place on the ground that has a name, to measure from and to snap to."""
+
+    name: str
+    east_m: float
+    north_m: float
+    text: str
+
+
 class Column(Frozen):
     """A column of a table."""
 
@@ -104,6 +143,8 @@ class StageSheet(Frozen):
 
     stage: str
     givens: tuple[GivenText, ...]
+    lists: tuple[ListText, ...]
+    places: tuple[PlaceText, ...]
     answers: tuple[AnswerText, ...]
     checks: tuple[CheckText, ...]
     drawings: tuple[Drawing, ...]

@@ -7,6 +7,55 @@ from openfurrow.sheets.models import Column, TableText
 SHOWN_ROWS = 200
 
 
+def tickets_table(plan: Plan) -> TableText:
+    """Every owner of buried lines and where it stands on the day digging starts."""
+    return TableText(
+        key="tickets", title="Buried lines, on the day digging starts",
+        columns=(Column(title="Owner", number=False), Column(title="State", number=False)),
+        rows=tuple((line.utility, line.words) for line in plan.site.locate.lines), left_out=0,
+        note="The rule is local: waiting time and life of the marks are givens.",
+    )
+
+
+def shadow_table(plan: Plan) -> TableText:
+    """The slip: the day's shadows of a plumb pole."""
+    slip = plan.sun.slip
+    titles = ("Clock", "Sun", "Shadow, true", "By compass", "From string", "Length")
+    rows = tuple(
+        (format_value(clock, "clock", "metric"), f"{height:.1f}°", f"{shadow:.1f}°",
+         f"{compass:.1f}°", f"{abs(across):.1f}° {'cw' if across >= 0 else 'acw'}",
+         f"{length:.2f} x")
+        for clock, height, shadow, compass, across, length in zip(
+            slip.clock_h.tolist(), slip.altitude_deg.tolist(), slip.shadow_deg.tolist(),
+            slip.compass_deg.tolist(), slip.from_string_deg.tolist(), slip.length.tolist(),
+            strict=True)
+    )
+    return TableText(
+        key="shadows", title=f"Shadow slip, {slip.chosen:%Y-%m-%d}, {slip.chosen.tzname()}",
+        columns=tuple(Column(title=title, number=True) for title in titles), rows=rows, left_out=0,
+        note="Bearings of the shadow from the pole. From string: clockwise (cw) or anticlockwise (acw) "
+        "of the row's string. Length: times the pole's height, on level ground.",
+    )
+
+
+def crossings_table(plan: Plan, units: UnitSystem) -> TableText:
+    """What the trench crosses and where it is dug by hand."""
+    titles = (("What", False), ("By hand from", True), ("to", True), ("Angle", True), ("Its top", True))
+    rows = tuple(
+        (crossing.zone.feature.label, format_value(crossing.from_m, "run", units),
+         format_value(crossing.to_m, "run", units),
+         f"{crossing.angle_deg:.0f}°" if crossing.crossed else "beside it",
+         "not known" if crossing.zone.feature.depth_m is None
+         else format_value(crossing.zone.feature.depth_m, "tape", units))
+        for crossing in plan.trench.crossings
+    )
+    return TableText(
+        key="crossings", title="Dug by hand",
+        columns=tuple(Column(title=title, number=number) for title, number in titles), rows=rows,
+        left_out=0, note="Level chainage from the array. Open it by hand before any machine does.",
+    )
+
+
 def materials_table(plan: Plan, units: UnitSystem) -> TableText:
     """The material list in the order of the job."""
     titles = (("Stage", False), ("Item", False), ("Order", True), ("Drawing takes", True),

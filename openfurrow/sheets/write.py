@@ -2,7 +2,7 @@
 
 from openfurrow.core.checks import LEVELS, Check
 from openfurrow.core.design import STAGES, Design
-from openfurrow.core.fields import NAME, Field, allowed, fields, unit_of, value_at, write
+from openfurrow.core.fields import NAME, Field, fields, value_at
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.core.working import Answer
@@ -17,11 +17,11 @@ from openfurrow.sheets.drawings.rows import rows_drawing
 from openfurrow.sheets.drawings.site import site_drawing
 from openfurrow.sheets.drawings.sun import sun_drawing
 from openfurrow.sheets.drawings.trench import trench_drawing
+from openfurrow.sheets.forms import field_text, list_text, named_places
 from openfurrow.sheets.marks import Drawing
 from openfurrow.sheets.models import (
     AnswerText,
     CheckText,
-    FieldInput,
     GivenText,
     InputText,
     JobSheet,
@@ -30,7 +30,13 @@ from openfurrow.sheets.models import (
     TableText,
     WorkingText,
 )
-from openfurrow.sheets.tables import materials_table, stakes_table
+from openfurrow.sheets.tables import (
+    crossings_table,
+    materials_table,
+    shadow_table,
+    stakes_table,
+    tickets_table,
+)
 
 # What each stage's first number is called where there is room for one word.
 SHORT = {
@@ -83,35 +89,10 @@ def check_text(check: Check, units: UnitSystem) -> CheckText:
     )
 
 
-def _input(field: Field) -> FieldInput:
-    if field.choices:
-        return "choice"
-    match field.kind:
-        case "yes_no" | "date" | "text" | "route" as plain:
-            return plain
-    return "quantity"
-
-
 def given_text(field: Field, design: Design, plan: Plan, units: UnitSystem) -> GivenText:
     """A field with what it holds; an empty optional one shows the plan's own value behind."""
-    usual = ""
-    if field.usual:
-        low, high = (format_value(bound, field.kind, units) for bound in field.usual)
-        usual = f"{low} to {high}"
-    return GivenText(
-        path=field.path,
-        label=field.label,
-        input=_input(field),
-        text=write(field, value_at(design, field.path), units),
-        placeholder=_own_value(field, plan, units),
-        unit=unit_of(field, units),
-        meaning=field.meaning,
-        where=field.where,
-        usual=usual,
-        allowed=allowed(field, units),
-        group=field.group,
-        caution=field.caution,
-        choices=field.choices,
+    return field_text(
+        field, field.path, value_at(design, field.path), _own_value(field, plan, units), units
     )
 
 
@@ -121,6 +102,10 @@ def _own_value(field: Field, plan: Plan, units: UnitSystem) -> str:
         "rows.pitch_m": plan.rows.pitch_m,
         "footings.depth_m": plan.footings.posts.depth_m,
         "site.fine_soil_top_m": plan.site.soils[0].frost_grip_m,
+        "site.hand_dig_m": plan.site.hand_dig.value,
+        "site.machine_width_m": plan.site.access.machine.value,
+        "site.chute_reach_m": plan.site.access.chute.value,
+        "site.pump_reach_m": plan.site.access.pump.value,
     }.get(field.path)
     return "" if own is None else f"{format_value(own, field.kind, units)} (the plan's own)"
 
@@ -151,6 +136,12 @@ def _drawings(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tupl
 
 
 def _tables(stage: str, plan: Plan, units: UnitSystem) -> tuple[TableText, ...]:
+    if stage == "site":
+        return (tickets_table(plan),)
+    if stage == "sun":
+        return (shadow_table(plan),)
+    if stage == "trench":
+        return (crossings_table(plan, units),) if plan.trench.crossings else ()
     if stage == "materials":
         return (materials_table(plan, units),)
     if stage == "stakeout":
@@ -170,8 +161,14 @@ def stage_sheet(stage: str, design: Design, plan: Plan, units: UnitSystem) -> St
         givens=tuple(
             given_text(field, design, plan, units)
             for field in (NAME, *fields().values())
-            if field.stage == stage and field.pack in (None, pack)
+            if field.stage == stage and field.pack in (None, pack) and not field.item
         ),
+        lists=tuple(
+            list_text(field, value_at(design, field.path), units)
+            for field in fields().values()
+            if field.stage == stage and field.item
+        ),
+        places=named_places(design, plan, units) if stage == "site" else (),
         answers=tuple(answer_text(answer, units) for answer in answers),
         checks=tuple(
             check_text(check, units) for check in plan.checks if check.stage == stage

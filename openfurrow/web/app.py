@@ -10,7 +10,7 @@ from starlette.middleware.base import RequestResponseEndpoint
 from starlette.middleware.gzip import GZipMiddleware
 
 from openfurrow import __version__
-from openfurrow.web import accounts, jobs, revisions, stages
+from openfurrow.web import accounts, ground, jobs, revisions, stages
 from openfurrow.web.problems import RESPONSES, add_problem_handlers
 
 # Everything a page needs comes from here; nothing else may run, frame it or be asked.
@@ -38,7 +38,7 @@ def create_app(engine: Engine | None, screens: Path | None = None) -> FastAPI:
         response.headers.update(SAFE)
         return response
 
-    for router in (accounts.router, jobs.router, stages.router, revisions.router):
+    for router in (accounts.router, jobs.router, stages.router, ground.router, revisions.router):
         app.include_router(router)
 
     @app.get("/api/health", include_in_schema=False)

@@ -52,14 +52,14 @@ def new_job(body: NewJobBody, session: Store, account: Who) -> JobMade:
     return JobMade(id=create_job(session, account, design, "begun"))
 
 
-async def read_body(request: Request) -> bytes:
-    """The body, read no further than a design may be long."""
-    data = b""
+async def read_body(request: Request, largest: int = LARGEST_BYTES) -> bytes:
+    """The body, read no further than what is expected may be long."""
+    data = bytearray()
     async for chunk in request.stream():
         data += chunk
-        if len(data) > LARGEST_BYTES:
+        if len(data) > largest:
             break
-    return data
+    return bytes(data)
 
 
 @router.post("/import", status_code=201)

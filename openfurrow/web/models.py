@@ -68,7 +68,7 @@ class EditText(Body):
     """What was typed into one field."""
 
     path: Annotated[str, Field(max_length=80)]
-    text: Annotated[str, Field(max_length=4000)]
+    text: Annotated[str, Field(max_length=60_000)]
 
 
 class EditsBody(Body):
@@ -152,6 +152,62 @@ class DifferenceView(BaseModel):
         """From the core's own."""
         return cls(path=difference.path, label=difference.label, before=difference.before,
                    after=difference.after)
+
+
+class MeasureBody(Body):
+    """A place as a crew measures it; every length, bearing and place as it is typed."""
+
+    units: Units
+    way: Literal["coordinates", "offset", "bearing", "tapes"]
+    start: Annotated[str, Field(max_length=80)] = ""
+    end: Annotated[str, Field(max_length=80)] = ""
+    first: Annotated[str, Field(max_length=40)] = ""
+    second: Annotated[str, Field(max_length=40)] = ""
+
+
+class FoundView(BaseModel):
+    """A place that was measured, written as a list of places is, and how it was come by."""
+
+    text: str
+    east_m: float
+    north_m: float
+    words: str
+
+
+class LayerView(BaseModel):
+    """A layer of a file, and what it becomes."""
+
+    name: str
+    shots: int
+    shapes: int
+    shape: str
+    becomes: str
+
+
+class GroundFileView(BaseModel):
+    """What a file holds, before anything is taken."""
+
+    format: str
+    shots: int
+    columns: tuple[str, ...]
+    roles: tuple[str, ...]
+    sample: tuple[tuple[str, ...], ...]
+    layers: tuple[LayerView, ...]
+    grid: int
+    unit: str
+    notes: tuple[str, ...]
+    width_m: float
+    depth_m: float
+    lowest: str
+    highest: str
+
+
+class SunView(BaseModel):
+    """Where the sun stands through a local day: clock hours, altitude and true azimuth in degrees."""
+
+    clock_h: tuple[float, ...]
+    altitude_deg: tuple[float, ...]
+    azimuth_deg: tuple[float, ...]
 
 
 class CompareView(BaseModel):

@@ -3,6 +3,7 @@
 import uuid
 
 from fastapi import APIRouter, Request, Response
+from pydantic import BaseModel
 from sqlalchemy.orm import Session
 
 from openfurrow.core.design import Design
@@ -20,7 +21,7 @@ from openfurrow.web.views import job_view
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["stages"])
 
 
-def as_json(view: JobView) -> Response:
+def as_json(view: BaseModel) -> Response:
     """A view that is valid by how it was made is written once and not checked again."""
     return Response(view.model_dump_json(), media_type="application/json")
 

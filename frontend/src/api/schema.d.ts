@@ -200,6 +200,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/ground/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At File
+         * @description What a file of the ground holds, and what would become of it; nothing is changed.
+         */
+        post: operations["look_at_file_api_jobs__job_id__ground_look_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/ground": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Take File
+         * @description Take a file's shots and shapes into the draft, as one step that can be undone.
+         */
+        put: operations["take_file_api_jobs__job_id__ground_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Measure
+         * @description One place, or with two tapes both, from what was measured; nothing is changed.
+         */
+        post: operations["measure_api_jobs__job_id__measure_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/section": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Section
+         * @description A section of the draft between two places, typed as east, north.
+         */
+        get: operations["section_api_jobs__job_id__section_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/scene": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Scene
+         * @description The draft in three dimensions.
+         */
+        get: operations["scene_api_jobs__job_id__scene_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/sun": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sun On
+         * @description Where the sun stands over the site through a local day.
+         */
+        get: operations["sun_on_api_jobs__job_id__sun_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/revisions": {
         parameters: {
             query?: never;
@@ -442,6 +562,11 @@ export interface components {
             to_scale: boolean;
             /** Marks */
             marks: components["schemas"]["Mark"][];
+            /**
+             * Groups
+             * @default []
+             */
+            groups: components["schemas"]["LayerGroup"][];
         };
         /**
          * EditText
@@ -470,6 +595,20 @@ export interface components {
             units: "us" | "metric";
             /** Edits */
             edits: components["schemas"]["EditText"][];
+        };
+        /**
+         * FoundView
+         * @description A place that was measured, written as a list of places is, and how it was come by.
+         */
+        FoundView: {
+            /** Text */
+            text: string;
+            /** East M */
+            east_m: number;
+            /** North M */
+            north_m: number;
+            /** Words */
+            words: string;
         };
         /**
          * GivenText
@@ -525,6 +664,38 @@ export interface components {
             step: number;
         };
         /**
+         * GroundFileView
+         * @description What a file holds, before anything is taken.
+         */
+        GroundFileView: {
+            /** Format */
+            format: string;
+            /** Shots */
+            shots: number;
+            /** Columns */
+            columns: string[];
+            /** Roles */
+            roles: string[];
+            /** Sample */
+            sample: string[][];
+            /** Layers */
+            layers: components["schemas"]["LayerView"][];
+            /** Grid */
+            grid: number;
+            /** Unit */
+            unit: string;
+            /** Notes */
+            notes: string[];
+            /** Width M */
+            width_m: number;
+            /** Depth M */
+            depth_m: number;
+            /** Lowest */
+            lowest: string;
+            /** Highest */
+            highest: string;
+        };
+        /**
          * InputText
          * @description One value put into a formula.
          */
@@ -535,6 +706,29 @@ export interface components {
             meaning: string;
             /** Value */
             value: string;
+        };
+        /**
+         * ItemText
+         * @description One thing of a list: its name, a line about it, and what its fields hold, by their names.
+         *
+         *     Fields that do not matter for what it is are left out; so is a text too long for a form, whose
+         *     ``placeholder`` says so.
+         */
+        ItemText: {
+            /** Path */
+            path: string;
+            /** Title */
+            title: string;
+            /** About */
+            about: string;
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
+            /** Placeholders */
+            placeholders: {
+                [key: string]: string;
+            };
         };
         /**
          * JobLineView
@@ -626,15 +820,69 @@ export interface components {
             moved: components["schemas"]["MovedView"][];
         };
         /**
+         * LayerGroup
+         * @description Layers that are shown and hidden together, by their common beginnings.
+         */
+        LayerGroup: {
+            /** Name */
+            name: string;
+            /** Layers */
+            layers: string[];
+        };
+        /**
+         * LayerView
+         * @description A layer of a file, and what it becomes.
+         */
+        LayerView: {
+            /** Name */
+            name: string;
+            /** Shots */
+            shots: number;
+            /** Shapes */
+            shapes: number;
+            /** Shape */
+            shape: string;
+            /** Becomes */
+            becomes: string;
+        };
+        /**
+         * ListText
+         * @description A list of things with fields of their own; ``choices`` is what a new one may be.
+         *
+         *     A field's path here is its name; in a thing it follows the thing's own path.
+         */
+        ListText: {
+            /** Path */
+            path: string;
+            /** Label */
+            label: string;
+            /** Meaning */
+            meaning: string;
+            /** Where */
+            where: string;
+            /** Group */
+            group: string;
+            /** Choices */
+            choices: string[];
+            /** Fields */
+            fields: components["schemas"]["GivenText"][];
+            /** Items */
+            items: components["schemas"]["ItemText"][];
+        };
+        /**
          * Mark
          * @description One mark; a dimension runs between two points, ``offset`` millimetres of paper aside.
+         *
+         *     ``rings`` are closed outlines laid one after another in ``points``, ``counts`` of them each; one
+         *     inside another is a hole. A ``free`` label may be moved aside, or left out, where it would hide
+         *     another; those that come first keep their place.
          */
         Mark: {
             /**
              * Kind
              * @enum {string}
              */
-            kind: "line" | "area" | "dot" | "label" | "dimension";
+            kind: "line" | "area" | "rings" | "dot" | "label" | "dimension";
             /** Layer */
             layer: string;
             /** Points */
@@ -658,6 +906,52 @@ export interface components {
              * @enum {string}
              */
             anchor: "start" | "middle" | "end";
+            /**
+             * Counts
+             * @default []
+             */
+            counts: number[];
+            /**
+             * Free
+             * @default false
+             */
+            free: boolean;
+        };
+        /**
+         * MeasureBody
+         * @description A place as a crew measures it; every length, bearing and place as it is typed.
+         */
+        MeasureBody: {
+            /**
+             * Units
+             * @enum {string}
+             */
+            units: "us" | "metric";
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "coordinates" | "offset" | "bearing" | "tapes";
+            /**
+             * Start
+             * @default
+             */
+            start: string;
+            /**
+             * End
+             * @default
+             */
+            end: string;
+            /**
+             * First
+             * @default
+             */
+            first: string;
+            /**
+             * Second
+             * @default
+             */
+            second: string;
         };
         /**
          * MemberView
@@ -668,6 +962,19 @@ export interface components {
             name: string;
             /** Role */
             role: string;
+        };
+        /**
+         * Mesh
+         * @description Triangles: ``positions`` x, y, z of each corner, ``triangles`` indices of three each.
+         */
+        Mesh: {
+            /**
+             * Positions
+             * @description Coordinates one after another
+             */
+            positions: number[];
+            /** Triangles */
+            triangles: number[];
         };
         /**
          * MovedView
@@ -716,6 +1023,20 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /**
+         * PlaceText
+         * @description A place on the ground that has a name, to measure from and to snap to.
+         */
+        PlaceText: {
+            /** Name */
+            name: string;
+            /** East M */
+            east_m: number;
+            /** North M */
+            north_m: number;
+            /** Text */
+            text: string;
         };
         /**
          * ProblemDetails
@@ -808,6 +1129,102 @@ export interface components {
             take_theirs: string[];
         };
         /**
+         * Scene
+         * @description Everything a viewer draws.
+         *
+         *     ``modules`` holds for each module the middle of its glass (x, y, z) and then the rise of its table
+         *     along the row; all share size, tilt and direction. ``posts``: x, y, foot, top of each.
+         */
+        Scene: {
+            ground: components["schemas"]["Mesh"];
+            /** Known */
+            known: boolean;
+            /**
+             * Modules
+             * @description Coordinates one after another
+             */
+            modules: number[];
+            /** Module Along M */
+            module_along_m: number;
+            /** Module Up M */
+            module_up_m: number;
+            /** Tilt Deg */
+            tilt_deg: number;
+            /** Facing Deg */
+            facing_deg: number;
+            /**
+             * Posts
+             * @description Coordinates one after another
+             */
+            posts: number[];
+            /** Lines */
+            lines: components["schemas"]["SceneLine"][];
+            /** Solids */
+            solids: components["schemas"]["SceneSolid"][];
+            /** Trees */
+            trees: components["schemas"]["SceneTree"][];
+            /** Middle */
+            middle: [
+                number,
+                number,
+                number
+            ];
+            /** Reach M */
+            reach_m: number;
+        };
+        /**
+         * SceneLine
+         * @description A line in space in the colour of a layer.
+         */
+        SceneLine: {
+            /** Layer */
+            layer: string;
+            /** Name */
+            name: string;
+            /**
+             * Points
+             * @description Coordinates one after another
+             */
+            points: number[];
+        };
+        /**
+         * SceneSolid
+         * @description An upright prism over an outline (x, y pairs), from its ground to its top.
+         */
+        SceneSolid: {
+            /** Layer */
+            layer: string;
+            /** Name */
+            name: string;
+            /**
+             * Outline
+             * @description Coordinates one after another
+             */
+            outline: number[];
+            /** Bottom M */
+            bottom_m: number;
+            /** Top M */
+            top_m: number;
+        };
+        /**
+         * SceneTree
+         * @description A tree: trunk and crown.
+         */
+        SceneTree: {
+            /** Name */
+            name: string;
+            /** At */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /** Height M */
+            height_m: number;
+            /** Crown M */
+            crown_m: number;
+        };
+        /**
          * ShareBody
          * @description Whom to let in, and as what.
          */
@@ -857,6 +1274,10 @@ export interface components {
             stage: string;
             /** Givens */
             givens: components["schemas"]["GivenText"][];
+            /** Lists */
+            lists: components["schemas"]["ListText"][];
+            /** Places */
+            places: components["schemas"]["PlaceText"][];
             /** Answers */
             answers: components["schemas"]["AnswerText"][];
             /** Checks */
@@ -882,6 +1303,18 @@ export interface components {
             made_at: string;
             /** Label */
             label: string;
+        };
+        /**
+         * SunView
+         * @description Where the sun stands through a local day: clock hours, altitude and true azimuth in degrees.
+         */
+        SunView: {
+            /** Clock H */
+            clock_h: number[];
+            /** Altitude Deg */
+            altitude_deg: number[];
+            /** Azimuth Deg */
+            azimuth_deg: number[];
         };
         /**
          * TableText
@@ -1894,6 +2327,492 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description For reading only */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not there, or not yours */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Saved in between */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database is away */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    look_at_file_api_jobs__job_id__ground_look_post: {
+        parameters: {
+            query: {
+                units: "us" | "metric";
+                /** @description HowToRead as JSON */
+                how?: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: {
+                furrow_sign_in?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundFileView"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description For reading only */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not there, or not yours */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Saved in between */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database is away */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    take_file_api_jobs__job_id__ground_put: {
+        parameters: {
+            query: {
+                units: "us" | "metric";
+                /** @description HowToRead as JSON */
+                how?: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: {
+                furrow_sign_in?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description For reading only */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not there, or not yours */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Saved in between */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database is away */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    measure_api_jobs__job_id__measure_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: {
+                furrow_sign_in?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasureBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundView"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description For reading only */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not there, or not yours */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Saved in between */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database is away */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    section_api_jobs__job_id__section_get: {
+        parameters: {
+            query: {
+                units: "us" | "metric";
+                start: string;
+                end: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: {
+                furrow_sign_in?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Drawing"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description For reading only */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not there, or not yours */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Saved in between */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database is away */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    scene_api_jobs__job_id__scene_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: {
+                furrow_sign_in?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Scene"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description For reading only */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not there, or not yours */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Saved in between */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description A field is wrong */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database is away */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    sun_on_api_jobs__job_id__sun_get: {
+        parameters: {
+            query: {
+                day: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: {
+                furrow_sign_in?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SunView"];
                 };
             };
             /** @description Not signed in */

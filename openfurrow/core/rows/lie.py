@@ -66,7 +66,7 @@ class Tables:
     @property
     def front_m(self) -> Floats:
         """Level distance of each lower edge behind the front row's posts (the first: negative)."""
-        return self.row * self.pitch_m - self.section.post_x_m
+        return np.asarray(self.row * self.pitch_m - self.section.post_x_m, dtype=float)
 
     @cached_property
     def corners(self) -> Floats:

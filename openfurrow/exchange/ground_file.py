@@ -1,0 +1,167 @@
+"""What a file of the ground holds before anything of it is taken, and how it is to be read.
+
+A reader gives places as the file has them; `placed` brings them onto the site's own grid. Nothing is
+half taken: a file is read whole or refused with the reason.
+"""
+
+from dataclasses import dataclass, replace
+from typing import Annotated, Literal
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from pydantic import BaseModel, ConfigDict, Field
+
+from openfurrow.core.edits import DesignError, Problem
+from openfurrow.core.quantities import FOOT_M, INCH_M
+from openfurrow.core.site.givens import SiteGivens
+from openfurrow.exchange.places import from_grid
+
+Floats = NDArray[np.float64]
+Integers = NDArray[np.int64]
+Format = Literal["csv", "geojson", "gpx", "dxf", "landxml"]
+Shape = Literal["point", "line", "area"]
+
+LARGEST_BYTES = 24_000_000
+MOST_POINTS = 200_000
+FARTHEST_M = 5_000.0
+UNIT_M = {"m": 1.0, "ft": FOOT_M, "us-ft": 1200 / 3937, "mm": 0.001, "in": INCH_M}
+Unit = Literal["m", "ft", "us-ft", "mm", "in"]
+
+
+def refuse(message: str, allowed: str, remedy: str) -> DesignError:
+    """The error for a file that cannot be taken."""
+    return DesignError((Problem("file", "File", message, allowed, remedy),))
+
+
+@dataclass(frozen=True)
+class ShapeRead:
+    """One line, area or single place of a file."""
+
+    layer: str
+    name: str
+    shape: Shape
+    points: Floats
+
+
+@dataclass(frozen=True)
+class GroundFile:
+    """Shots (n, 3) with their codes, triangles over them if the file has any, and shapes.
+
+    ``grid`` is 4326 where places are longitude and latitude, else nought. ``unit_m`` is the file's own
+    unit if it says one. ``columns`` are a table's headings and ``roles`` what each is taken for,
+    ``left_out`` what was seen but not read.
+    """
+
+    format: Format
+    points: Floats
+    codes: tuple[str, ...] = ()
+    layers: tuple[str, ...] = ()
+    faces: Integers | None = None
+    shapes: tuple[ShapeRead, ...] = ()
+    grid: int = 0
+    unit_m: float | None = None
+    columns: tuple[str, ...] = ()
+    roles: tuple[str, ...] = ()
+    left_out: tuple[str, ...] = ()
+
+
+class HowToRead(BaseModel):
+    """How a planner wants a file read; empty means as the file itself suggests."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    name: Annotated[str, Field(max_length=80)] = ""
+    format: Format | None = None
+    # For a table: which of east, north, level, code, latitude, longitude each column is, or "-".
+    columns: Annotated[tuple[str, ...], Field(max_length=40)] = ()
+    unit: Unit | None = None
+    # A map grid's EPSG number; nought for local places.
+    grid: Annotated[int, Field(ge=0, le=999999)] | None = None
+    # What is taken off local places before they are used: a far origin brought near.
+    shift_east_m: Annotated[float, Field(ge=-1e8, le=1e8)] = 0.0
+    shift_north_m: Annotated[float, Field(ge=-1e8, le=1e8)] = 0.0
+    # What each layer becomes: "shots", "nothing", or a kind of feature.
+    layers: Annotated[dict[str, str], Field(max_length=500)] = {}
+    replace: bool = False
+
+
+def placed(file: GroundFile, how: HowToRead, site: SiteGivens) -> GroundFile:
+    """The same file in local metres. Raises DesignError for places that are nowhere near the site."""
+    grid = file.grid if how.grid is None else how.grid
+    unit = UNIT_M[how.unit] if how.unit else file.unit_m or 1.0
+    # Longitude and latitude are degrees; their heights are in the file's unit all the same.
+    flat = 1.0 if grid == 4326 else unit
+
+    def move(points: Floats) -> Floats:
+        x, y = points[:, 0] * flat, points[:, 1] * flat
+        if grid and len(points):
+            try:
+                # A grid's own numbers are in its own unit.
+                x, y = from_grid(site, grid, points[:, 0], points[:, 1])
+            except ValueError as error:
+                raise refuse(str(error), "a known EPSG grid around the site",
+                             "Check the grid's number, or read the file as local places.") from None
+        out = np.column_stack((x - how.shift_east_m, y - how.shift_north_m))
+        if points.shape[1] > 2:
+            out = np.column_stack((out, points[:, 2] * unit))
+        return np.asarray(out)
+
+    moved = replace(
+        file,
+        points=move(file.points),
+        shapes=tuple(replace(shape, points=move(shape.points)) for shape in file.shapes),
+    )
+    _near(moved)
+    return moved
+
+
+def _near(file: GroundFile) -> None:
+    parts = [file.points[:, :2], *(shape.points[:, :2] for shape in file.shapes)]
+    everything = np.vstack(parts)
+    if not len(everything):
+        raise refuse("holds no place", "shots, lines or areas", "Check that this is the right file.")
+    if not np.isfinite(everything).all():
+        raise refuse("holds a place that is not a number", "finite numbers", "Mend or leave out that "
+                     "line.")
+    if np.abs(everything).max() > FARTHEST_M:
+        middle = np.median(everything, axis=0)
+        raise refuse(
+            f"lies {np.abs(everything).max() / 1000:,.0f} km from the site's origin",
+            f"within {FARTHEST_M / 1000:.0f} km",
+            f"Name the map grid it is in, or take off its own origin: its middle is at "
+            f"{middle[0]:.1f}, {middle[1]:.1f}.",
+        )
+
+
+def thinned(points: Floats, most: int) -> tuple[Integers, float]:
+    """Which of many shots to keep: one in each cell of a grid, and how far the others lie off.
+
+    Gives the indices that are kept and the greatest difference in level between a shot that is left
+    out and the nearest one kept.
+    """
+    if len(points) <= most:
+        return np.arange(len(points)), 0.0
+    low, reach = points[:, :2].min(axis=0), np.ptp(points[:, :2], axis=0)
+    cell = float(np.sqrt(max(reach[0] * reach[1], 1e-6) / most))
+    while True:
+        at = np.floor((points[:, :2] - low) / cell).astype(np.int64)
+        _, first, back = np.unique(
+            at[:, 0] * (int(reach[1] / cell) + 2) + at[:, 1], return_index=True, return_inverse=True)
+        if len(first) <= most:
+            break
+        cell *= 1.1
+    off = np.abs(points[:, 2] - points[first[back.ravel()], 2])
+    return np.sort(first), float(off.max())
+
+
+def shape_of(points: Floats, closed: bool) -> Shape:
+    """What a run of places is."""
+    if len(points) == 1:
+        return "point"
+    return "area" if closed and len(points) > 2 else "line"
+
+
+def simple_area(points: Floats) -> bool:
+    """Whether an area's sides do not cross each other."""
+    return len(points) > 2 and bool(shapely.is_valid(shapely.polygons(points[:, :2])))

@@ -1,0 +1,206 @@
+"""Bringing a file's ground into a design: which format it is, what it becomes, what is left out."""
+
+from dataclasses import dataclass
+from typing import get_args
+
+import numpy as np
+from numpy.typing import NDArray
+
+from openfurrow.core.design import Design
+from openfurrow.core.edits import validated
+from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.core.site.features import MOST_POINTS as MOST_CORNERS
+from openfurrow.core.site.features import POINTS_NEEDED, Kind, facts_of
+from openfurrow.core.site.survey import MOST_READINGS
+from openfurrow.exchange.dxf_in import read_dxf
+from openfurrow.exchange.geojson_in import read_geojson
+from openfurrow.exchange.ground_file import (
+    LARGEST_BYTES,
+    Format,
+    GroundFile,
+    HowToRead,
+    ShapeRead,
+    placed,
+    refuse,
+    simple_area,
+    thinned,
+)
+from openfurrow.exchange.survey_text import read_survey_text
+from openfurrow.exchange.xml_in import read_gpx, read_landxml
+
+Integers = NDArray[np.int64]
+Truths = NDArray[np.bool_]
+
+KINDS: tuple[Kind, ...] = get_args(Kind)
+SHOTS, NOTHING = "shots", "nothing"
+
+
+def format_of(data: bytes, name: str) -> Format:
+    """Which format a file is, by its first bytes, and by its name where they do not tell."""
+    head = data[:4000].lstrip(b"\xef\xbb\xbf \t\r\n")
+    lowered = name.lower()
+    if head.startswith(b"<"):
+        return "gpx" if b"<gpx" in data[:4000].lower() or lowered.endswith(".gpx") else "landxml"
+    if head.startswith((b"{", b"[")):
+        return "geojson"
+    if lowered.endswith(".dxf") or (head.startswith((b"0", b"999")) and b"SECTION" in data[:4000]):
+        return "dxf"
+    return "csv"
+
+
+def read_file(data: bytes, how: HowToRead, units: UnitSystem) -> GroundFile:
+    """A file as it is, not yet placed. Raises DesignError saying what is wrong and what to do."""
+    if len(data) > LARGEST_BYTES:
+        raise refuse(f"is {len(data):,} bytes", f"at most {LARGEST_BYTES:,} bytes",
+                     "Thin it: a shot every metre or two says as much of the ground.")
+    found = how.format or format_of(data, how.name)
+    if found == "dxf":
+        return read_dxf(data)
+    if found == "gpx":
+        return read_gpx(data)
+    if found == "landxml":
+        return read_landxml(data)
+    try:
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise refuse(f"is not UTF-8 text (byte {error.start})", "UTF-8",
+                     "Save it again as UTF-8.") from None
+    if "\x00" in text:
+        raise refuse("is not a text file", "text", "Check that this is the right file.")
+    return read_geojson(text) if found == "geojson" else read_survey_text(text, how, units)
+
+
+def guess(layer: str, shape: str) -> str:
+    """What a layer of shapes most likely is: a kind whose words are in its name."""
+    words = layer.lower().replace("_", " ").replace("-", " ").strip()
+    exact = next((kind for kind in KINDS if kind == words), None)
+    inside = next((kind for kind in KINDS if kind in words or kind.split()[-1] in words), None)
+    found = exact or inside
+    return found if found and facts_of(found).shape == shape else NOTHING
+
+
+@dataclass(frozen=True)
+class LayerRead:
+    """A layer of a file: what it holds, and what it becomes unless somebody says otherwise."""
+
+    name: str
+    shots: int
+    shapes: int
+    shape: str
+    becomes: str
+
+
+def layers_of(file: GroundFile, how: HowToRead) -> tuple[LayerRead, ...]:
+    """Layers by name, shots first."""
+    found = []
+    layers = file.layers or (SHOTS,) * len(file.points)
+    for name in dict.fromkeys(layers):
+        becomes = how.layers.get(name, SHOTS)
+        found.append(LayerRead(name, layers.count(name), 0, "shot", becomes))
+    for name in dict.fromkeys(shape.layer for shape in file.shapes):
+        these = [shape for shape in file.shapes if shape.layer == name]
+        kinds = {shape.shape for shape in these}
+        shape = these[0].shape if len(kinds) == 1 else "mixed"
+        becomes = how.layers.get(name, guess(name, these[0].shape))
+        found.append(LayerRead(name, 0, len(these), shape, becomes))
+    return tuple(found)
+
+
+@dataclass(frozen=True)
+class Taking:
+    """What would be taken of a file, and in words what not."""
+
+    survey: dict[str, object] | None
+    features: tuple[dict[str, object], ...]
+    notes: tuple[str, ...]
+
+
+def taking(file: GroundFile, how: HowToRead, units: UnitSystem) -> Taking:
+    """Shots and features in local metres from a placed file."""
+    becomes = {layer.name: layer.becomes for layer in layers_of(file, how)}
+    notes = [f"not read: {', '.join(file.left_out)}"] if file.left_out else []
+    layers = file.layers or (SHOTS,) * len(file.points)
+    wanted = np.array([becomes[name] == SHOTS for name in layers], dtype=bool)
+    survey = None
+    if wanted.any():
+        points = file.points[wanted]
+        kept, off = thinned(points, MOST_READINGS)
+        if len(kept) < len(points):
+            notes.append(
+                f"thinned from {len(points):,} to {len(kept):,} shots; one left out lies up to "
+                f"{format_value(off, 'tape', units)} off the one kept for it"
+            )
+        every = file.codes or ("",) * len(wanted)
+        codes = [code for code, use in zip(every, wanted, strict=True) if use]
+        faces = _faces_of(file, wanted) if len(kept) == len(points) else None
+        if file.faces is not None and faces is None:
+            notes.append("its own triangles are not used: the shots are triangulated anew")
+        survey = {
+            "name": how.name.strip() or f"{file.format} file", "way": "levels",
+            "readings": [(*(round(v, 5) for v in points[k].tolist()), codes[k]) for k in kept.tolist()],
+            "faces": [] if faces is None else faces.tolist(),
+        }
+    features = []
+    for shape in file.shapes:
+        kind = becomes[shape.layer]
+        if kind in (SHOTS, NOTHING):
+            continue
+        features.append(_feature(shape, kind))
+    return Taking(survey, tuple(features), tuple(notes))
+
+
+def _faces_of(file: GroundFile, wanted: Truths) -> Integers | None:
+    """The file's own triangles over the shots that are taken, where each of these is on one."""
+    if file.faces is None:
+        return None
+    faces = file.faces[wanted[file.faces].all(axis=1)]
+    used = np.zeros(len(wanted), dtype=bool)
+    used[faces] = True
+    if not len(faces) or (wanted & ~used).any():
+        return None
+    return np.asarray((np.cumsum(wanted) - 1)[faces])
+
+
+def _feature(shape: ShapeRead, kind: str) -> dict[str, object]:
+    if kind not in KINDS:
+        raise refuse(f"layer {shape.layer} cannot become {kind}", f"{SHOTS}, {NOTHING} or a kind of "
+                     "feature", "Choose again.")
+    wanted = facts_of(kind).shape
+    points = shape.points
+    if len(points) < POINTS_NEEDED[wanted]:
+        raise refuse(f"a {shape.shape} on layer {shape.layer} is too short for {kind}",
+                     f"{POINTS_NEEDED[wanted]} points", "Choose another kind for that layer.")
+    if len(points) > MOST_CORNERS:
+        raise refuse(f"a {shape.shape} on layer {shape.layer} has {len(points):,} points",
+                     f"at most {MOST_CORNERS}", "Simplify it first.")
+    if wanted == "area" and not simple_area(points):
+        raise refuse(f"an area on layer {shape.layer} crosses itself", "sides that do not cross",
+                     "Mend it where it was drawn.")
+    if wanted == "point":
+        points = points[:1]
+    return {
+        "name": shape.name or ("" if shape.layer == "no layer" else shape.layer)[:80], "kind": kind,
+        "points": np.round(points[:, :2], 5).tolist(), "how_sure": "from a plan",
+    }
+
+
+def with_ground(design: Design, taken: Taking, replace: bool, units: UnitSystem) -> Design:
+    """The design with what was taken added, or in place of what was there. All of it or none."""
+    if taken.survey is None and not taken.features:
+        raise refuse("nothing of it was chosen", "a layer at least", "Say what its layers are.")
+    data = design.model_dump(mode="json")
+    site = data["site"]
+    if taken.survey is not None:
+        site["surveys"] = [*([] if replace else site["surveys"]), taken.survey]
+        site["ground"] = "survey"
+    if taken.features:
+        site["features"] = [*([] if replace else site["features"]), *taken.features]
+    return validated(data, units)
+
+
+def read_into(
+    design: Design, data: bytes, how: HowToRead, units: UnitSystem
+) -> tuple[Design, Taking]:
+    """Read a file and put it into a design."""
+    taken = taking(placed(read_file(data, how, units), how, design.site), how, units)
+    return with_ground(design, taken, how.replace, units), taken

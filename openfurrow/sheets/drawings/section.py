@@ -1,0 +1,128 @@
+"""A section along any line: the ground, what lies in it, and what of the array stands over it."""
+
+import math
+
+import numpy as np
+import shapely
+
+from openfurrow.core.plan import Plan
+from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.sheets.marks import Drawing, Mark, Point, area, dot, drawing, label, line
+
+STATIONS = 160
+BURIED_UNKNOWN_M = 0.6
+
+
+def section_drawing(plan: Plan, start: Point, end: Point, units: UnitSystem) -> Drawing:
+    """Heights are drawn larger than lengths where the line is long. Raises ValueError for no length."""
+    length = math.dist(start, end)
+    if length < 0.1:
+        raise ValueError("the two ends are the same place")
+    share = np.linspace(0.0, 1.0, STATIONS)
+    east = start[0] + share * (end[0] - start[0])
+    north = start[1] + share * (end[1] - start[1])
+    level = plan.site.ground.level_m(east, north)
+    known = plan.site.ground.known(east, north)
+    along = share * length
+    ground = list(zip(along.tolist(), level.tolist(), strict=True))
+    line_of = shapely.LineString((start, end))
+    things = [*_features(plan, line_of, ground, units), *_tables(plan, line_of, start, end)]
+    tops = [y for mark in things for _, y in mark.points] + level.tolist()
+    low = min([*tops, float(level.min()) - 1.2]) - 0.3
+    high = max(tops) + 1.2
+    marks: list[Mark] = [area("soil", *ground, (length, low), (0.0, low)), line("ground", *ground)]
+    marks += _off_survey(along.tolist(), level.tolist(), known.tolist())
+    step = next(s for s in (0.25, 0.5, 1, 2, 5, 10, 20, 50, 100, 500) if (high - low) / s <= 7)
+    for number in range(math.ceil(low / step), math.floor(high / step) + 1):
+        at = number * step
+        marks += [line("grid", (0.0, at), (length, at)),
+                  label(format_value(at, "coordinate", units), (length * 0.004, at), "contour-note",
+                        "start")]
+    marks += things
+    words = (f"Section, {format_value(length, 'run', units)}, ground "
+             f"{format_value(float(level[0]), 'coordinate', units)} to "
+             f"{format_value(float(level[-1]), 'coordinate', units)}")
+    return drawing("section", words, marks, low=(-length * 0.01, low), high=(length * 1.01, high),
+                   to_scale=length < 4 * (high - low))
+
+
+def _off_survey(along: list[float], level: list[float], known: list[bool]) -> list[Mark]:
+    """Stretches where the ground is only the nearest that was shot."""
+    marks, run = [], []
+    for x, z, sure in zip([*along, along[-1]], [*level, level[-1]], [*known, True], strict=True):
+        if not sure:
+            run.append((x, z))
+        elif run:
+            marks.append(line("extent", *run, (x, z)))
+            run = []
+    return marks
+
+
+def _features(
+    plan: Plan, line_of: shapely.LineString, ground: list[Point], units: UnitSystem
+) -> list[Mark]:
+    xs, zs = zip(*ground, strict=True)
+    marks: list[Mark] = []
+    for zone in plan.site.keepouts.zones:
+        feature = zone.feature
+        layer = f"kind-{feature.kind.replace(' ', '-')}"
+        for part in shapely.get_parts(shapely.intersection(line_of, zone.band)):
+            at = shapely.line_locate_point(line_of, shapely.points(shapely.get_coordinates(part)))
+            if not at.size:
+                continue
+            first, last = float(at.min()), float(at.max())
+            middle = (first + last) / 2
+            z = float(np.interp(middle, xs, zs))
+            if feature.facts.lies == "buried":
+                depth = BURIED_UNKNOWN_M if feature.depth_m is None else feature.depth_m
+                sure = "" if feature.depth_m is not None else ", depth not known"
+                marks += [line("band-section", (first, z - depth), (last, z - depth)),
+                          dot(layer, (middle, z - depth)),
+                          label(f"{feature.label}{sure}", (middle, z - depth - 0.35), "kind-note",
+                                free=True)]
+                continue
+            top = z + (feature.height_m or 0.5)
+            if feature.facts.lies == "overhead":
+                marks += [dot(layer, (middle, top))]
+            elif last - first > 0.05:
+                marks += [area(layer, (first, float(np.interp(first, xs, zs))), (first, top),
+                               (last, top), (last, float(np.interp(last, xs, zs))))]
+            else:
+                marks += [line(layer, (middle, z), (middle, top))]
+            marks.append(label(feature.label, (middle, top + 0.3), "kind-note", free=True))
+    return marks
+
+
+def _tables(
+    plan: Plan, line_of: shapely.LineString, start: Point, end: Point
+) -> list[Mark]:
+    """The glass where the line passes under it, and posts within half a metre of it."""
+    lie, tables = plan.rows.lie, plan.rows.lie.tables
+    setting, section = plan.rows.setting, plan.rows.section
+    turn = math.radians(setting.along_deg)
+    back = math.radians(setting.facing_deg + 180.0)
+    length = math.dist(start, end)
+    way = ((end[0] - start[0]) / length, (end[1] - start[1]) / length)
+    marks: list[Mark] = []
+    hit = np.flatnonzero(shapely.intersects(tables.outlines, line_of))[:60]
+    for index in hit.tolist():
+        cut = shapely.get_coordinates(shapely.intersection(tables.outlines[index], line_of))
+        points = []
+        for x, y in cut:
+            dx, dy = x - setting.east_m, y - setting.north_m
+            along = dx * math.sin(turn) + dy * math.cos(turn)
+            depth = dx * math.sin(back) + dy * math.cos(back) - float(tables.front_m[index])
+            rise = depth / max(section.level_depth_m, 1e-9) * section.rise_m
+            chainage = (x - start[0]) * way[0] + (y - start[1]) * way[1]
+            points.append((chainage, float(lie.edge_at(index, along)) + rise))
+        if len(points) > 1:
+            marks.append(line("glass-line", *points))
+    posts = plan.footings.posts
+    east, north = posts.places.east_m - start[0], posts.places.north_m - start[1]
+    chainage, aside = east * way[0] + north * way[1], east * way[1] - north * way[0]
+    near = np.flatnonzero((abs(aside) <= 0.5) & (chainage >= 0) & (chainage <= length))
+    for index in near.tolist():
+        z, x = float(posts.ground_m[index]), float(chainage[index])
+        marks.append(line("post-line-section", (x, z - float(posts.depths_m[index])),
+                          (x, z + float(posts.reveals_m[index]))))
+    return marks

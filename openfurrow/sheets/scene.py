@@ -1,0 +1,212 @@
+"""The job in three dimensions, for a viewer that draws triangles: metres east, north and up.
+
+Levels are over the lowest known ground of the scene, so that numbers stay small.
+"""
+
+from typing import Annotated
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from pydantic import Field
+
+from openfurrow.core.plan import Plan
+from openfurrow.core.site.keepouts import Zone
+from openfurrow.core.site.surface import Surface, surface_through
+from openfurrow.sheets.models import Frozen
+
+Floats = NDArray[np.float64]
+Flat = Annotated[tuple[float, ...], Field(description="Coordinates one after another")]
+
+MARGIN_M = 12.0
+LINE_STEP_M = 1.0
+OVERHEAD_M, STANDING_M = 6.0, 2.0
+
+
+class Mesh(Frozen):
+    """Triangles: ``positions`` x, y, z of each corner, ``triangles`` indices of three each."""
+
+    positions: Flat
+    triangles: tuple[int, ...]
+
+
+class SceneLine(Frozen):
+    """A line in space in the colour of a layer."""
+
+    layer: str
+    name: str
+    points: Flat
+
+
+class SceneSolid(Frozen):
+    """An upright prism over an outline (x, y pairs), from its ground to its top."""
+
+    layer: str
+    name: str
+    outline: Flat
+    bottom_m: float
+    top_m: float
+
+
+class SceneTree(Frozen):
+    """A tree: trunk and crown."""
+
+    name: str
+    at: tuple[float, float, float]
+    height_m: float
+    crown_m: float
+
+
+class Scene(Frozen):
+    """Everything a viewer draws.
+
+    ``modules`` holds for each module the middle of its glass (x, y, z) and then the rise of its table
+    along the row; all share size, tilt and direction. ``posts``: x, y, foot, top of each.
+    """
+
+    ground: Mesh
+    known: bool
+    modules: Flat
+    module_along_m: float
+    module_up_m: float
+    tilt_deg: float
+    facing_deg: float
+    posts: Flat
+    lines: tuple[SceneLine, ...]
+    solids: tuple[SceneSolid, ...]
+    trees: tuple[SceneTree, ...]
+    middle: tuple[float, float, float]
+    reach_m: float
+
+
+def _rounded(values: Floats) -> tuple[float, ...]:
+    return tuple(np.round(values, 3).ravel().tolist())
+
+
+def _ground(plan: Plan) -> tuple[Surface, bool]:
+    """The survey's surface, or a square of the plane round the job."""
+    surface = plan.site.known.surface
+    if surface is not None:
+        return surface, True
+    corners = [plan.rows.lie.tables.corners.reshape(-1, 2),
+               np.column_stack((plan.trench.route.east_m, plan.trench.route.north_m))]
+    corners += [shapely.get_coordinates(zone.thing) for zone in plan.site.keepouts.zones]
+    points = np.vstack(corners)
+    low, high = points.min(axis=0) - MARGIN_M, points.max(axis=0) + MARGIN_M
+    x, y = np.meshgrid(np.linspace(low[0], high[0], 13), np.linspace(low[1], high[1], 13))
+    level = plan.site.ground.level_m(x.ravel(), y.ravel())
+    return surface_through(np.column_stack((x.ravel(), y.ravel(), level)), None, 1e6), False
+
+
+def modules_m(plan: Plan) -> Floats:
+    """Middle of each module's glass and its table's rise along the row, (n, 4)."""
+    rows, lie = plan.rows, plan.rows.lie
+    section, tables = rows.section, rows.lie.tables
+    step_along = (rows.table_length_m + _gap_along(plan)) / rows.modules_along
+    gap_up = (section.chord_m - rows.modules_high * rows.module_up_m) / max(rows.modules_high - 1, 1)
+    along = (np.arange(rows.modules_along) + 0.5) * step_along - (
+        rows.table_length_m + _gap_along(plan)) / 2
+    up = np.arange(rows.modules_high) * (rows.module_up_m + gap_up) + rows.module_up_m / 2
+    share = up / section.chord_m
+    place = tables.middle_m[:, None, None] + along[None, :, None] + 0.0 * share
+    back = tables.front_m[:, None, None] + 0.0 * along[None, :, None] + share * section.level_depth_m
+    east, north = rows.setting.east_north_m(place, back)
+    index = np.arange(len(tables.row))[:, None, None] + np.zeros_like(place, dtype=np.int64)
+    level = lie.edge_at(index, place) + share * section.rise_m
+    rise = lie.rise_along[index]
+    return np.stack((east, north, level, rise), axis=-1).reshape(-1, 4)
+
+
+def _gap_along(plan: Plan) -> float:
+    rows = plan.rows
+    return (rows.table_length_m - rows.modules_along * rows.module_along_m) / max(
+        rows.modules_along - 1, 1)
+
+
+def scene_of(plan: Plan) -> Scene:
+    """The scene of a plan."""
+    surface, known = _ground(plan)
+    datum = float(surface.points_m[np.unique(surface.triangles), 2].min())
+    ground = surface.points_m - np.array([0.0, 0.0, datum])
+    modules = modules_m(plan) - np.array([0.0, 0.0, datum, 0.0])
+    posts = plan.footings.posts
+    foot = posts.ground_m - datum
+    uprights = np.column_stack((
+        posts.places.east_m, posts.places.north_m, foot - posts.depths_m,
+        foot + posts.reveals_m + posts.post_top_m))
+    extent = surface.points_m[np.unique(surface.triangles)]
+    middle = modules[:, :3].mean(axis=0)
+    zones = plan.site.keepouts.zones
+    return Scene(
+        ground=Mesh(positions=_rounded(ground), triangles=tuple(surface.triangles.ravel().tolist())),
+        known=known,
+        modules=_rounded(modules),
+        module_along_m=plan.rows.module_along_m,
+        module_up_m=plan.rows.module_up_m,
+        tilt_deg=plan.rows.section.tilt_deg,
+        facing_deg=plan.rows.facing_deg,
+        posts=_rounded(uprights),
+        lines=(*_lines(plan, zones, datum), _trench(plan, datum)),
+        solids=tuple(_solid(plan, z, datum) for z in zones if z.feature.kind == "building"),
+        trees=tuple(_tree(plan, zone, datum) for zone in zones if zone.feature.kind == "tree"),
+        middle=(float(middle[0]), float(middle[1]), float(middle[2])),
+        reach_m=float(np.ptp(extent[:, :2], axis=0).max()),
+    )
+
+
+def _draped(plan: Plan, shape: shapely.Geometry, datum: float, over_m: float) -> Floats:
+    """A line laid on the ground, ``over_m`` above it."""
+    at = shapely.get_coordinates(shapely.segmentize(shape, LINE_STEP_M))
+    level = plan.site.ground.level_m(at[:, 0], at[:, 1]) - datum + over_m
+    return np.column_stack((at, level))
+
+
+def _lines(plan: Plan, zones: tuple[Zone, ...], datum: float) -> list[SceneLine]:
+    found = []
+    boundary = plan.site.keepouts.trench_inside
+    if boundary is not None:
+        found += [
+            SceneLine(layer="kind-boundary", name="boundary",
+                      points=_rounded(_draped(plan, part.exterior, datum, 0.15)))
+            for part in shapely.get_parts(boundary)
+        ]
+    for zone in zones:
+        feature, facts = zone.feature, zone.feature.facts
+        if facts.shape == "point" or feature.kind == "building":
+            continue
+        over = 0.12
+        if facts.lies == "buried":
+            over = -(feature.depth_m if feature.depth_m is not None else 0.6)
+        elif facts.lies == "overhead":
+            over = feature.height_m or OVERHEAD_M
+        elif facts.lies == "standing":
+            over = feature.height_m or STANDING_M
+        shape = feature.geometry()
+        outline = shape.exterior if facts.shape == "area" else shape
+        found.append(SceneLine(
+            layer=f"kind-{feature.kind.replace(' ', '-')}", name=feature.label,
+            points=_rounded(_draped(plan, outline, datum, over))))
+    return found
+
+
+def _trench(plan: Plan, datum: float) -> SceneLine:
+    route = plan.trench.route
+    level = route.ground_m - datum - route.cover_m
+    return SceneLine(layer="pipe", name="trench", points=_rounded(
+        np.column_stack((route.profile_east_m, route.profile_north_m, level))))
+
+
+def _solid(plan: Plan, zone: Zone, datum: float) -> SceneSolid:
+    at = shapely.get_coordinates(zone.thing.exterior)
+    level = plan.site.ground.level_m(at[:, 0], at[:, 1]) - datum
+    return SceneSolid(
+        layer="building", name=zone.feature.label, outline=_rounded(at[:-1]),
+        bottom_m=float(level.min()), top_m=float(level.max()) + (zone.feature.height_m or 3.0))
+
+
+def _tree(plan: Plan, zone: Zone, datum: float) -> SceneTree:
+    east, north = zone.feature.points[0]
+    level = float(plan.site.ground.level_m(east, north)) - datum
+    return SceneTree(
+        name=zone.feature.label, at=(east, north, level),
+        height_m=zone.feature.height_m or 8.0, crown_m=zone.feature.width_m or 4.0)

@@ -1,0 +1,187 @@
+"""The ground: files read in, places measured, sections, the scene in three dimensions."""
+
+import uuid
+from datetime import date
+from typing import Annotated
+
+import numpy as np
+from fastapi import APIRouter, Query, Request, Response
+from pydantic import ValidationError
+
+from openfurrow.core.edits import DesignError, Problem, problems_of
+from openfurrow.core.fields import fields, read
+from openfurrow.core.quantities import QuantityError, UnitSystem, format_value, parse
+from openfurrow.core.site.measure import Found, MeasureError, by_bearing, by_offset, by_two_tapes
+from openfurrow.core.sun.position import sun_through_day
+from openfurrow.exchange.ground_file import LARGEST_BYTES, HowToRead, placed
+from openfurrow.exchange.read_ground import layers_of, read_file, read_into, taking
+from openfurrow.sheets.drawings.section import section_drawing
+from openfurrow.sheets.marks import Drawing
+from openfurrow.sheets.scene import Scene, scene_of
+from openfurrow.store.drafts import open_draft
+from openfurrow.web.context import Store, Who, planned
+from openfurrow.web.jobs import read_body
+from openfurrow.web.models import (
+    FoundView,
+    GroundFileView,
+    JobView,
+    LayerView,
+    MeasureBody,
+    SunView,
+    Units,
+)
+from openfurrow.web.stages import as_json, draft_to_change, keep
+from openfurrow.web.views import job_view
+
+router = APIRouter(prefix="/api/jobs/{job_id}", tags=["ground"])
+
+How = Annotated[str, Query(max_length=20_000, description="HowToRead as JSON")]
+SUN_STEP_MIN = 5
+
+
+def _how(text: str) -> HowToRead:
+    try:
+        return HowToRead.model_validate_json(text or "{}")
+    except ValidationError as error:
+        raise DesignError(problems_of(error, "us")) from None
+
+
+def _refused(path: str, label: str, message: str, allowed: str, remedy: str) -> DesignError:
+    return DesignError((Problem(path, label, message, allowed, remedy),))
+
+
+@router.post("/ground/look")
+async def look_at_file(
+    job_id: uuid.UUID, request: Request, session: Store, account: Who, units: Units, how: How = ""
+) -> GroundFileView:
+    """What a file of the ground holds, and what would become of it; nothing is changed."""
+    data = await read_body(request, LARGEST_BYTES)
+    design = open_draft(session, account, job_id).design
+    wanted = _how(how)
+    file = read_file(data, wanted, units)
+    local = placed(file, wanted, design.site)
+    taken = taking(local, wanted, units)
+    places = np.vstack([local.points[:, :2], *(shape.points[:, :2] for shape in local.shapes)])
+    reach = np.ptp(places, axis=0)
+    levels = local.points[:, 2] if len(local.points) else np.array([np.nan])
+    return GroundFileView(
+        format=file.format, shots=len(file.points), columns=file.columns, roles=file.roles,
+        sample=tuple(
+            tuple(format_value(value, "coordinate", units) for value in point)
+            for point in local.points[:4].tolist()
+        ),
+        layers=tuple(LayerView(**vars(layer)) for layer in layers_of(local, wanted)),
+        grid=file.grid if wanted.grid is None else wanted.grid, unit=wanted.unit or "",
+        notes=taken.notes, width_m=float(reach[0]), depth_m=float(reach[1]),
+        lowest=format_value(float(levels.min()), "coordinate", units),
+        highest=format_value(float(levels.max()), "coordinate", units),
+    )
+
+
+@router.put("/ground", response_model=JobView)
+async def take_file(
+    job_id: uuid.UUID, request: Request, session: Store, account: Who, units: Units, how: How = ""
+) -> Response:
+    """Take a file's shots and shapes into the draft, as one step that can be undone."""
+    data = await read_body(request, LARGEST_BYTES)
+    draft = draft_to_change(session, account, job_id)
+    wanted = _how(how)
+    new, taken = read_into(draft.design, data, wanted, units)
+    readings = taken.survey["readings"] if taken.survey else ()
+    count = len(readings) if isinstance(readings, list) else 0
+    words = f"{wanted.name or 'a file'}: {count} shots, {len(taken.features)} things"
+    kept = keep(session, draft, new, units, words)
+    return as_json(job_view(kept, "site", units, draft.design))
+
+
+def _place(text: str, path: str, label: str, units: UnitSystem) -> tuple[float, float]:
+    try:
+        points = read(fields()["site.route"], text, units)
+    except QuantityError as error:
+        raise _refused(path, label, str(error), "east, north", "Point at it, or type it.") from None
+    if not isinstance(points, list) or len(points) != 1 or not isinstance(points[0], list):
+        raise _refused(path, label, "is not one place", "east, north", "Point at it, or type it.")
+    return float(points[0][0]), float(points[0][1])  # type: ignore[arg-type]
+
+
+def _number(text: str, kind: str, path: str, label: str, units: UnitSystem) -> float:
+    try:
+        return parse(text, kind, units)
+    except QuantityError as error:
+        raise _refused(path, label, str(error), "a length or an angle", "Read the tape again."
+                       ) from None
+
+
+@router.post("/measure")
+def measure(job_id: uuid.UUID, body: MeasureBody, session: Store, account: Who) -> list[FoundView]:
+    """One place, or with two tapes both, from what was measured; nothing is changed."""
+    open_draft(session, account, job_id)
+    try:
+        found = _measured(body)
+    except MeasureError as error:
+        raise _refused("measure", "Measured", str(error), "measurements that meet",
+                       "Read both again, and see that they are from the places that are named."
+                       ) from None
+    return [
+        FoundView(
+            text=", ".join(format_value(part, "coordinate", body.units)
+                           for part in (place.east_m, place.north_m)),
+            east_m=place.east_m, north_m=place.north_m, words=place.words)
+        for place in found
+    ]
+
+
+def _measured(body: MeasureBody) -> list[Found]:
+    units = body.units
+    start = _place(body.start, "start", "From", units)
+    if body.way == "coordinates":
+        return [Found(*start, "by coordinates")]
+    if body.way == "bearing":
+        toward = _number(body.first, "bearing", "first", "Bearing", units)
+        distance = _number(body.second, "run", "second", "Distance", units)
+        return [Found(*by_bearing(start, toward, distance), f"{distance:.3f} m toward {toward:.1f}°")]
+    end = _place(body.end, "end", "To", units)
+    first = _number(body.first, "run", "first", "First tape", units)
+    second = _number(body.second, "run", "second", "Second tape", units)
+    if body.way == "offset":
+        return [Found(*by_offset(start, end, first, second),
+                      f"chainage {first:.3f} m, {abs(second):.3f} m "
+                      f"{'right' if second >= 0 else 'left'} of the baseline")]
+    right, left = by_two_tapes(start, first, end, second)
+    return [Found(*right, "right of the line between them"),
+            Found(*left, "left of the line between them")]
+
+
+@router.get("/section")
+def section(
+    job_id: uuid.UUID, session: Store, account: Who, units: Units, start: str, end: str
+) -> Drawing:
+    """A section of the draft between two places, typed as east, north."""
+    plan = planned(open_draft(session, account, job_id).design)
+    ends = _place(start, "start", "From", units), _place(end, "end", "To", units)
+    try:
+        return section_drawing(plan, *ends, units)
+    except ValueError as error:
+        raise _refused("end", "To", str(error), "two places apart", "Point further away.") from None
+
+
+@router.get("/scene", response_model=Scene)
+def scene(job_id: uuid.UUID, session: Store, account: Who) -> Response:
+    """The draft in three dimensions."""
+    return as_json(scene_of(planned(open_draft(session, account, job_id).design)))
+
+
+@router.get("/sun")
+def sun_on(job_id: uuid.UUID, session: Store, account: Who, day: date) -> SunView:
+    """Where the sun stands over the site through a local day."""
+    if not 1950 <= day.year <= 2099:
+        raise _refused("day", "Day", f"{day.isoformat()} is too far away", "1950 to 2099", "Choose "
+                       "another day.")
+    site = open_draft(session, account, job_id).design.site
+    clock, altitude, azimuth = sun_through_day(
+        site.latitude_deg, site.longitude_deg, site.elevation_m, site.time_zone, day, SUN_STEP_MIN
+    )
+    return SunView(clock_h=tuple(clock.tolist()), altitude_deg=tuple(altitude.round(3).tolist()),
+                   azimuth_deg=tuple(azimuth.round(3).tolist()))
+
+
