@@ -22,7 +22,9 @@ if TYPE_CHECKING:
 CHROMIUM = "/usr/bin/chromium"
 # Keeps a headless browser on this machine: it asks nobody for updates.
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking",
-         "--disable-component-update", "--disable-sync", "--disable-quic", "--no-first-run"]
+         "--disable-component-update", "--disable-sync", "--disable-quic", "--no-first-run",
+         # The view in space is drawn in software.
+         "--enable-unsafe-swiftshader"]
 DESK, PHONE = (1280, 800), (390, 844)
 
 

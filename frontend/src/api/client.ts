@@ -9,6 +9,14 @@ export type Answer = Schemas["AnswerText"];
 export type Check = Schemas["CheckText"];
 export type Given = Schemas["GivenText"];
 export type Table = Schemas["TableText"];
+export type Things = Schemas["ListText"];
+export type NamedPlace = Schemas["PlaceText"];
+export type GroundFile = Schemas["GroundFileView"];
+export type HowToRead = { name: string; columns?: string[]; unit?: string; grid?: number; shift_east_m?: number; shift_north_m?: number; layers?: Record<string, string>; replace?: boolean };
+export type Measure = Schemas["MeasureBody"];
+export type Found = Schemas["FoundView"];
+export type Scene = Schemas["Scene"];
+export type SunDay = Schemas["SunView"];
 export type Moved = Schemas["MovedView"];
 export type Revision = Schemas["RevisionView"];
 export type Compare = Schemas["CompareView"];
@@ -69,6 +77,15 @@ export const api = {
   step: (id: string, stage: Stage, units: Units, step: number) => ask<JobView>("POST", `${job(id)}/step`, { stage, units, step }),
   importDesign: (id: string, stage: Stage, units: Units, file: Blob) =>
     ask<JobView>("PUT", `${job(id)}/design?stage=${stage}&units=${units}`, file),
+  lookAtFile: (id: string, units: Units, how: HowToRead, file: Blob) =>
+    ask<GroundFile>("POST", `${job(id)}/ground/look?units=${units}&how=${encodeURIComponent(JSON.stringify(how))}`, file),
+  takeFile: (id: string, units: Units, how: HowToRead, file: Blob) =>
+    ask<JobView>("PUT", `${job(id)}/ground?units=${units}&how=${encodeURIComponent(JSON.stringify(how))}`, file),
+  measure: (id: string, body: Measure) => ask<Found[]>("POST", `${job(id)}/measure`, body),
+  section: (id: string, units: Units, start: string, end: string) =>
+    ask<Drawing>("GET", `${job(id)}/section?units=${units}&start=${encodeURIComponent(start)}&end=${encodeURIComponent(end)}`),
+  scene: (id: string) => ask<Scene>("GET", `${job(id)}/scene`),
+  sun: (id: string, day: string) => ask<SunDay>("GET", `${job(id)}/sun?day=${day}`),
   revisions: (id: string) => ask<Revision[]>("GET", `${job(id)}/revisions`),
   save: (id: string, note: string, onto?: number, take_theirs: string[] = []) =>
     ask<Revision>("POST", `${job(id)}/revisions`, { note, onto: onto ?? null, take_theirs }),
@@ -80,5 +97,5 @@ export const api = {
   share: (id: string, name: string, role: "editor" | "viewer") => ask<undefined>("POST", `${job(id)}/members`, { name, role }),
 };
 
-export const FILES = ["design.json", "stakes.csv", "materials.csv", "plan.geojson"] as const;
+export const FILES = ["design.json", "stakes.csv", "materials.csv", "plan.geojson", "site.geojson", "site.dxf", "surface.xml", "shots.csv"] as const;
 export const fileAddress = (id: string, name: string) => `/api${job(id)}/files/${name}`;

@@ -9,6 +9,18 @@ function path(mark: Mark, scale: Scale, closed: boolean): string {
   return `M${points.join("L")}${closed ? "Z" : ""}`;
 }
 
+/** Outlines laid one after another, as one path; one inside another is a hole. */
+function rings(mark: Mark, scale: Scale): string {
+  let at = 0;
+  return mark.counts
+    .map((count) => {
+      const ring = mark.points.slice(at, at + count).map(([x, y]) => `${scale.x(x).toFixed(1)} ${scale.y(y).toFixed(1)}`);
+      at += count;
+      return `M${ring.join("L")}Z`;
+    })
+    .join("");
+}
+
 function Dimension({ mark, scale }: { mark: Mark; scale: Scale }) {
   const [start, end] = mark.points;
   if (!start || !end) return null;
@@ -64,6 +76,8 @@ export function MarkShape({ mark, scale }: { mark: Mark; scale: Scale }) {
       return <path className={`line ${layer}`} d={path(mark, scale, false)} />;
     case "area":
       return <path className={`area ${layer}`} d={path(mark, scale, true)} />;
+    case "rings":
+      return <path className={`area ${layer}`} fillRule="evenodd" d={rings(mark, scale)} />;
     case "dot":
       return first ? (
         <circle className={`dot ${layer}`} cx={scale.x(first[0])} cy={scale.y(first[1])} r={mark.layer === "sun-disc" ? 11 : scale.pixelsPerMetre < 4 ? 1.6 : 3.6} />

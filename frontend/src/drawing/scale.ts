@@ -12,7 +12,7 @@ export interface Scale {
 }
 
 /** Fit a drawing into a sheet; drawings that are to scale keep one scale on both axes. */
-export function fit(drawing: Drawing, width: number, height: number, pad: number): Scale {
+export function fit(drawing: Pick<Drawing, "low" | "high" | "to_scale">, width: number, height: number, pad: number): Scale {
   const [x0, y0] = drawing.low;
   const [x1, y1] = drawing.high;
   const wide = Math.max(x1 - x0, 1e-6);
@@ -36,9 +36,11 @@ export function fit(drawing: Drawing, width: number, height: number, pad: number
 const LETTER = 6.4;
 const EDGE = 6;
 
+export const wordWidth = (words: string) => words.length * LETTER;
+
 /** Where words of this length may be anchored so that they stay on the sheet. */
 export function onSheet(x: number, words: string, anchor: "start" | "middle" | "end", width: number): number {
-  const long = words.length * LETTER;
+  const long = wordWidth(words);
   const before = anchor === "start" ? 0 : anchor === "middle" ? long / 2 : long;
   return Math.max(EDGE + before, Math.min(x, width - EDGE - (long - before)));
 }

@@ -8,6 +8,10 @@ const ABOUT: Record<(typeof FILES)[number], string> = {
   "stakes.csv": "every post: tape, levels, lengths, rod readings",
   "materials.csv": "what to buy, cut and bring",
   "plan.geojson": "tables, posts and trench on the map",
+  "site.geojson": "shots and what is there, on the map",
+  "site.dxf": "ground, what is there and the array, by layers",
+  "surface.xml": "the surface as LandXML",
+  "shots.csv": "every shot that is used",
 };
 
 interface Props {

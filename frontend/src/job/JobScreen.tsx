@@ -23,6 +23,7 @@ type DialogName = "save" | "history" | "files" | "keys";
 
 function focusGiven(path: string): void {
   const field = document.querySelector<HTMLElement>(`[data-given="${path}"]`);
+  field?.closest("details")?.setAttribute("open", "");
   field?.focus();
   field?.scrollIntoView({ block: "center" });
 }

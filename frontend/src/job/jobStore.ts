@@ -82,6 +82,9 @@ export class JobStore {
     }, true);
   };
 
+  /** Edits that are not typed into a field: a thing added to a list, or taken out of it. */
+  change = (edits: { path: string; text: string }[]) => this.run((units) => api.edit(this.id, this.stage, units, edits));
+
   /** Undo (-1) or redo (+1), from wherever the draft stands once everything typed has arrived. */
   step = (by: -1 | 1) =>
     this.run((units) => {

@@ -1,9 +1,10 @@
 import { useState, type ReactNode } from "react";
-import type { Given, JobView } from "../api/client";
+import type { Given, JobView, Things } from "../api/client";
 import type { JobState, JobStore } from "../job/jobStore";
 import { AnswerLine } from "../ui/AnswerLine";
 import { GivenField } from "../ui/GivenField";
 import { State } from "../ui/State";
+import { ThingList } from "../ui/ThingList";
 
 export interface StageProps {
   view: JobView;
@@ -13,33 +14,73 @@ export interface StageProps {
   setOpenWorking: (key: string | null) => void;
 }
 
-function byGroup(givens: Given[]): [string, Given[]][] {
-  const groups = new Map<string, Given[]>();
-  for (const given of givens) groups.set(given.group, [...(groups.get(given.group) ?? []), given]);
-  return [...groups];
+/** What a stage adds to its lists of things. */
+export interface ThingProps {
+  thing?: {
+    opened: (path: string | null) => void;
+    tools: (list: string, path: string, values: Record<string, string>) => ReactNode;
+    after: (group: string) => ReactNode;
+  };
 }
 
+type Group = [name: string, givens: Given[], lists: Things[]];
+
+function byGroup(givens: Given[], lists: Things[]): Group[] {
+  const groups = new Map<string, Group>();
+  const of = (name: string) => {
+    const group = groups.get(name) ?? ([name, [], []] as Group);
+    groups.set(name, group);
+    return group;
+  };
+  for (const given of givens) of(given.group)[1].push(given);
+  for (const list of lists) of(list.group)[2].push(list);
+  return [...groups.values()];
+}
+
+/** More groups than this fold away, all but the first. */
+const FOLDED = 4;
+
 /** Givens, drawing, answers; on a phone the drawing and the numbers come first. */
-export function StageLayout({ view, job, state, openWorking, setOpenWorking, children }: StageProps & { children: ReactNode }) {
+export function StageLayout({ view, job, state, openWorking, setOpenWorking, thing, children }: StageProps & ThingProps & { children: ReactNode }) {
   const { stage } = view;
   const readOnly = view.role === "viewer";
   const headlines = stage.answers.filter((answer) => answer.headline);
   const rest = stage.answers.filter((answer) => !answer.headline);
   const [soundOpen, setSoundOpen] = useState(false);
   const notSound = stage.checks.filter((check) => check.level !== "sound");
+  const groups = byGroup(stage.givens, stage.lists);
   const checks = soundOpen ? stage.checks : notSound;
   return (
     <div className="flex flex-col lg:grid lg:h-full lg:min-h-0 lg:grid-cols-[272px_minmax(0,1fr)_316px]">
       <section aria-label="Givens" className="scroll-cue order-3 border-base-300 lg:order-1 lg:border-r" tabIndex={-1}>
         {stage.caution && <p className="border-warning m-2 border-l-4 pl-2 text-[13px] leading-snug">{stage.caution}</p>}
-        {byGroup(stage.givens).map(([group, givens]) => (
-          <fieldset key={group} className="mb-1">
-            {group && <legend className="text-secondary px-2 pt-2 text-[12.5px] font-semibold">{group}</legend>}
-            {givens.map((given) => (
-              <GivenField key={given.path} given={given} typed={state.typed[given.path]} failure={state.failures[given.path]} readOnly={readOnly} type={job.type} />
-            ))}
-          </fieldset>
-        ))}
+        {groups.map(([group, givens, lists], number) => {
+          const fields = (
+            <>
+              {givens.map((given) => (
+                <GivenField key={given.path} given={given} typed={state.typed[given.path]} failure={state.failures[given.path]} readOnly={readOnly} type={job.type} />
+              ))}
+              {lists.map((list) => (
+                <ThingList key={list.path} list={list} state={state} job={job} readOnly={readOnly} opened={thing?.opened} tools={(path, values) => thing?.tools(list.path, path, values)} />
+              ))}
+              {thing?.after(group)}
+            </>
+          );
+          return groups.length > FOLDED ? (
+            <details key={group} className="border-base-300 border-b" open={number === 0} data-group={group}>
+              <summary className="hover:bg-base-200 min-h-9 cursor-pointer px-2 py-2 font-semibold pointer-coarse:min-h-11">
+                {group}
+                {lists[0] && <span className="text-secondary figure ml-2 text-[14px] font-normal">{lists[0].items.length}</span>}
+              </summary>
+              {fields}
+            </details>
+          ) : (
+            <fieldset key={group} className="mb-1">
+              {group && <legend className="text-secondary px-2 pt-2 text-[12.5px] font-semibold">{group}</legend>}
+              {fields}
+            </fieldset>
+          );
+        })}
         {stage.givens.length === 0 && <p className="p-3">Nothing to say here: it follows from the rest.</p>}
       </section>
       <section aria-label="Drawing" className="order-1 flex min-h-[300px] flex-col gap-2 p-2 lg:order-2 lg:h-full lg:min-h-0">

@@ -4,6 +4,7 @@ import { FrameStage } from "./frame";
 import { MaterialsStage } from "./materials";
 import { OneDrawing } from "./OneDrawing";
 import { SiteStage } from "./site";
+import { SunStage } from "./sun";
 import type { StageProps } from "./StageLayout";
 import { StakeoutStage } from "./stakeout";
 import { TrenchStage } from "./trench";
@@ -11,7 +12,7 @@ import { TrenchStage } from "./trench";
 /** The stages in the order of the job, each with its screen. */
 export const SCREENS: Record<Stage, ComponentType<StageProps>> = {
   site: SiteStage,
-  sun: OneDrawing,
+  sun: SunStage,
   rows: OneDrawing,
   footings: OneDrawing,
   frame: FrameStage,

@@ -1,5 +1,7 @@
 """Sun: its path over the year by bearing and height, with the winter window marked."""
 
+import math
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -10,7 +12,8 @@ from openfurrow.core.sun.position import (
     altitude_azimuth_deg,
     winter_declination_deg,
 )
-from openfurrow.sheets.marks import Drawing, Mark, area, drawing, label, line
+from openfurrow.core.sun.shadow import shadow_length
+from openfurrow.sheets.marks import Drawing, Mark, area, dot, drawing, label, line
 
 
 def sun_drawing(plan: Plan, site: SiteGivens) -> tuple[Drawing, ...]:
@@ -50,4 +53,36 @@ def sun_drawing(plan: Plan, site: SiteGivens) -> tuple[Drawing, ...]:
                   label(f"{height}°", (-128.0, height + 1.5), "contour-note", "start")]
     assert abs(winter) == SOLSTICE_DECLINATION_DEG
     return (drawing("sun", "Where the sun stands, and the winter window", marks,
-                    low=(-130.0, -9.0), high=(130.0, 92.0), to_scale=False),)
+                    low=(-130.0, -9.0), high=(130.0, 92.0), to_scale=False),
+            string_drawing(plan))
+
+
+POLE_M, STRING_M = 1.0, 3.0
+
+
+def string_drawing(plan: Plan) -> Drawing:
+    """The string of the row from above, with the shadow of its pole at the chosen minute."""
+    slip, facing = plan.sun.slip, math.radians(plan.sun.facing_deg)
+    along = (math.cos(facing), -math.sin(facing))
+    ends = [(s * STRING_M * along[0], s * STRING_M * along[1]) for s in (-1, 1)]
+    look = (math.sin(facing), math.cos(facing))
+    marks: list[Mark] = [
+        line("string", *ends),
+        line("fine", (0.0, 0.0), (2.2 * look[0], 2.2 * look[1])),
+        label(f"faces {plan.sun.facing_deg:.0f}°", (2.5 * look[0], 2.5 * look[1]), "note"),
+        label("string along the row", (ends[1][0] * 0.7, ends[1][1] * 0.7 + 0.25), "note"),
+    ]
+    if slip.chosen_altitude_deg > 0:
+        length = min(2.6, POLE_M * shadow_length(slip.chosen_altitude_deg))
+        turn = math.radians(slip.chosen_shadow_deg)
+        end = (length * math.sin(turn), length * math.cos(turn))
+        words = f"{slip.chosen:%H:%M}: shadow at {slip.chosen_shadow_deg:.1f}° true"
+        marks += [line("shadow", (0.0, 0.0), end),
+                  label(words, (end[0], end[1] + (0.3 if end[1] >= 0 else -0.35)), "strong")]
+    marks += [
+        dot("pole", (0.0, 0.0)),
+        line("north", (-3.0, 1.7), (-3.0, 2.9)),
+        label("N", (-3.0, 3.05), "strong"),
+    ]
+    return drawing("string", "The string, and a plumb pole's shadow", marks, low=(-3.6, -3.4),
+                   high=(3.6, 3.5))

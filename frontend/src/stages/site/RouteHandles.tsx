@@ -47,6 +47,7 @@ export function RouteHandles({ points, scale, move }: Props) {
         <circle
           key={index}
           className="route-handle"
+          data-handle
           cx={scale.x(east)}
           cy={scale.y(north)}
           r={9}

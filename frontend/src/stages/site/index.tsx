@@ -1,22 +1,180 @@
+import { lazy, Suspense, useState } from "react";
+import type { Drawing, NamedPlace } from "../../api/client";
+import { PlanSheet } from "../../drawing/PlanSheet";
 import { Sheet } from "../../drawing/Sheet";
+import type { Scale } from "../../drawing/scale";
+import { TableView } from "../../ui/TableView";
 import { StageLayout, type StageProps } from "../StageLayout";
+import { GroundFileDialog } from "./GroundFileDialog";
+import { MeasureDialog } from "./MeasureDialog";
 import { RouteHandles } from "./RouteHandles";
+import { snapTo, written, type Point } from "./snap";
+import { useSection } from "./useSection";
 
-/** The site from above; the bends of the trench are moved where a hand would point. */
+const SceneView = lazy(() => import("./SceneView"));
+
+/** What a click on the plan is for. */
+type Pointing = { for: "thing"; path: string; points: string } | { for: "section" } | null;
+
+/** The site from above: what is there, what was shot, the array and its way, moved where a hand points. */
 export function SiteStage(props: StageProps) {
   const { view, job } = props;
   const [drawing] = view.stage.drawings;
+  const [pointing, setPointing] = useState<Pointing>(null);
+  const [measuring, setMeasuring] = useState<{ path: string; points: string } | null>(null);
+  const [bringing, setBringing] = useState(false);
+  const [inSpace, setInSpace] = useState(false);
+  const section = useSection(view.id, view.units, view);
+  const readOnly = view.role === "viewer";
+  const { places } = view.stage;
   // The way begins at a post, which is not moved by hand.
   const bends = drawing?.marks.find((mark) => mark.layer === "pipe")?.points.slice(1) ?? [];
+  const tickets = view.stage.tables.find((table) => table.key === "tickets");
+
+  const point = (at: Point, scale: Scale | null) => {
+    const snapped = snapTo(at, places, scale);
+    if (pointing?.for === "section") section.point(snapped);
+    if (pointing?.for !== "thing") return;
+    const points = [pointing.points, written(snapped)].filter(Boolean).join("\n");
+    setPointing({ ...pointing, points });
+    job.type(pointing.path, points);
+  };
+
   return (
-    <StageLayout {...props}>
-      <div className="h-[340px] lg:h-full lg:min-h-0">
-        {drawing && (
-          <Sheet drawing={drawing} units={view.units}>
-            {(scale) => view.role !== "viewer" && <RouteHandles points={bends} scale={scale} move={(text) => job.type("site.route", text)} />}
-          </Sheet>
-        )}
+    <StageLayout
+      {...props}
+      thing={{
+        opened: () => setPointing(null),
+        tools: (list, path, values) =>
+          list === "site.features" && (
+            <>
+              <button type="button" className="btn btn-sm" aria-pressed={pointing?.for === "thing"} onClick={() => setPointing(pointing ? null : { for: "thing", path: `${path}.points`, points: values.points ?? "" })}>
+                {pointing?.for === "thing" ? "Done pointing" : "Point on plan"}
+              </button>
+              <button type="button" className="btn btn-sm" onClick={() => setMeasuring({ path: `${path}.points`, points: values.points ?? "" })}>
+                Measure in…
+              </button>
+            </>
+          ),
+        after: (group) =>
+          group === "Ground" && !readOnly ? (
+            <p className="px-2 py-1">
+              <button type="button" className="btn btn-sm w-full" onClick={() => setBringing(true)}>
+                Paste shots or bring a file…
+              </button>
+            </p>
+          ) : group === "Locate" && tickets ? (
+            <div className="max-h-56 px-2 pb-2">
+              <TableView table={tickets} />
+            </div>
+          ) : null,
+      }}
+    >
+      <div className="h-[420px] lg:h-auto lg:min-h-0 lg:flex-[3]">
+        {drawing &&
+          (inSpace ? (
+            <Suspense fallback={<p className="p-4">Opening the view in space…</p>}>
+              <SceneView id={view.id} version={view} units={view.units} close={() => setInSpace(false)} />
+            </Suspense>
+          ) : (
+            <PlanSheet
+              drawing={drawing}
+              units={view.units}
+              point={pointing ? (at, scale) => point(at, scale) : null}
+              tools={
+                <>
+                  <button type="button" className="layer-toggle on" aria-pressed={pointing?.for === "section"} onClick={() => setPointing(pointing?.for === "section" ? null : { for: "section" })}>
+                    Section
+                  </button>
+                  <button type="button" className="layer-toggle on" onClick={() => setInSpace(true)}>
+                    In space
+                  </button>
+                </>
+              }
+            >
+              {(scale) => (
+                <>
+                  {!readOnly && !pointing && <RouteHandles points={bends} scale={scale} move={(text) => job.type("site.route", text)} />}
+                  <Ends ends={section.ends} scale={scale} />
+                </>
+              )}
+            </PlanSheet>
+          ))}
       </div>
+      {pointing && (
+        <p role="status" className="border-primary border-l-4 pl-2">
+          {pointing.for === "section" ? "Point at the two ends of the section." : "Point at each place in turn; corners snap. Correct them by number on the left."}
+        </p>
+      )}
+      {pointing?.for === "section" && <SectionPanel section={section} places={places} units={view.units} />}
+      {measuring && (
+        <MeasureDialog
+          id={view.id}
+          units={view.units}
+          places={places}
+          close={() => setMeasuring(null)}
+          take={(text) => {
+            const points = [measuring.points, text].filter(Boolean).join("\n");
+            setMeasuring({ ...measuring, points });
+            job.type(measuring.path, points);
+          }}
+        />
+      )}
+      {bringing && <GroundFileDialog id={view.id} units={view.units} kinds={view.stage.lists.find((list) => list.path === "site.features")?.choices ?? []} run={job.run} close={() => setBringing(false)} />}
     </StageLayout>
+  );
+}
+
+function Ends({ ends, scale }: { ends: Point[]; scale: Scale }) {
+  const path = ends.map(([x, y]) => `${scale.x(x)} ${scale.y(y)}`).join("L");
+  return (
+    <g>
+      {ends.length > 1 && <path className="layer-pointed" d={`M${path}`} />}
+      {ends.map(([x, y], index) => (
+        <circle key={index} className="layer-pointed" cx={scale.x(x)} cy={scale.y(y)} r={6} />
+      ))}
+    </g>
+  );
+}
+
+function SectionPanel({ section, places, units }: { section: ReturnType<typeof useSection>; places: NamedPlace[]; units: "us" | "metric" }) {
+  const cut: Drawing | null = section.drawing;
+  return (
+    <div className="flex flex-col gap-1 lg:flex-[2]">
+      <form
+        className="flex flex-wrap items-center gap-2 text-[13px]"
+        onSubmit={(event) => {
+          event.preventDefault();
+          section.ask();
+        }}
+      >
+        <label className="flex items-center gap-1">
+          From
+          <input className="input input-sm figure w-40" list="named-places" value={section.texts[0]} onChange={(event) => section.type(0, event.target.value, places)} />
+        </label>
+        <label className="flex items-center gap-1">
+          to
+          <input className="input input-sm figure w-40" list="named-places" value={section.texts[1]} onChange={(event) => section.type(1, event.target.value, places)} />
+        </label>
+        <button type="submit" className="btn btn-sm">
+          Cut
+        </button>
+        <datalist id="named-places">
+          {places.map((place) => (
+            <option key={place.name} value={place.name} />
+          ))}
+        </datalist>
+        {section.wrong && (
+          <span role="alert" className="text-error">
+            {section.wrong}
+          </span>
+        )}
+      </form>
+      {cut && (
+        <div className="h-[200px] lg:h-auto lg:min-h-[150px] lg:flex-1">
+          <Sheet drawing={cut} units={units} />
+        </div>
+      )}
+    </div>
   );
 }

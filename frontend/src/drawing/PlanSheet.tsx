@@ -1,0 +1,183 @@
+import { memo, useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
+import type { Drawing } from "../api/client";
+import { Hatches } from "./Hatches";
+import { placeLabels } from "./labels";
+import { MarkShape } from "./Marks";
+import { ScaleBar } from "./ScaleBar";
+import { fit, type Scale } from "./scale";
+import { useSize } from "./useSize";
+import "./drawing.css";
+
+type Point = [number, number];
+interface View {
+  low: Point;
+  high: Point;
+}
+
+const PAD = 10;
+const STEP = 1.4;
+const SMALLEST_M = 2;
+
+const inGroup = (layer: string, layers: readonly string[]) => layers.some((start) => layer === start || layer.startsWith(`${start}-`));
+
+const zoomed = (view: View, by: number, about: Point): View => ({
+  low: [about[0] + (view.low[0] - about[0]) / by, about[1] + (view.low[1] - about[1]) / by],
+  high: [about[0] + (view.high[0] - about[0]) / by, about[1] + (view.high[1] - about[1]) / by],
+});
+const moved = (view: View, dx: number, dy: number): View => ({
+  low: [view.low[0] + dx, view.low[1] + dy],
+  high: [view.high[0] + dx, view.high[1] + dy],
+});
+
+const Marks = memo(function Marks({ drawing, view, width, height, hidden }: { drawing: Drawing; view: View; width: number; height: number; hidden: string[] }) {
+  const scale = fit({ ...view, to_scale: true }, width, height, PAD);
+  const off = drawing.groups.filter((group) => hidden.includes(group.name)).flatMap((group) => group.layers);
+  const shown = drawing.marks.filter((mark) => !inGroup(mark.layer.replace(/-note$/, ""), off));
+  return (
+    <>
+      {shown.map((mark, index) => mark.kind !== "label" && <MarkShape key={index} mark={mark} scale={scale} />)}
+      {placeLabels(shown, scale, height).map(({ mark, x, y }, index) => (
+        <text key={`label-${index}`} className={`layer-${mark.layer}`} x={x} y={y} textAnchor={mark.anchor}>
+          {mark.text}
+        </text>
+      ))}
+    </>
+  );
+});
+
+interface Props {
+  drawing: Drawing;
+  units: "us" | "metric";
+  /** Set while a place is being pointed at; it is called with local metres. */
+  point?: ((at: Point, scale: Scale) => void) | null;
+  /** Tools beside the layers. */
+  tools?: ReactNode;
+  children?: (scale: Scale) => ReactNode;
+}
+
+/** A plan that can be moved and brought nearer, with its layers on and off; north stays up. */
+export function PlanSheet({ drawing, units, point, tools, children }: Props) {
+  const [ref, { width, height }] = useSize<HTMLDivElement>();
+  const [own, setOwn] = useState<View | null>(null);
+  const [hidden, setHidden] = useState<string[]>(() => JSON.parse(localStorage.getItem("furrow.layers") ?? "[]") as string[]);
+  const held = useRef<{ x: number; y: number; view: View } | null>(null);
+  const svg = useRef<SVGSVGElement>(null);
+  const view = useMemo<View>(() => own ?? { low: drawing.low as Point, high: drawing.high as Point }, [own, drawing]);
+  const scale = fit({ ...view, to_scale: true }, width, height, PAD);
+
+  const at = useCallback(
+    (event: { clientX: number; clientY: number }): Point => {
+      const box = svg.current?.getBoundingClientRect();
+      return [scale.east(event.clientX - (box?.left ?? 0)), scale.north(event.clientY - (box?.top ?? 0))];
+    },
+    [scale],
+  );
+  const zoom = useCallback(
+    (by: number, about?: Point) => {
+      const middle: Point = [(view.low[0] + view.high[0]) / 2, (view.low[1] + view.high[1]) / 2];
+      if (by > 1 && view.high[0] - view.low[0] < SMALLEST_M) return;
+      setOwn(zoomed(view, by, about ?? middle));
+    },
+    [view],
+  );
+  // The browser would scroll the page under a wheel that React listens to passively.
+  const latest = useRef({ zoom, at });
+  useEffect(() => {
+    latest.current = { zoom, at };
+  });
+  useEffect(() => {
+    const element = svg.current;
+    if (!element) return;
+    const wheel = (event: WheelEvent) => {
+      event.preventDefault();
+      latest.current.zoom(event.deltaY < 0 ? STEP : 1 / STEP, latest.current.at(event));
+    };
+    element.addEventListener("wheel", wheel, { passive: false });
+    return () => element.removeEventListener("wheel", wheel);
+  }, [width]);
+
+  const down = (event: PointerEvent<SVGSVGElement>) => {
+    if (event.target !== event.currentTarget && (event.target as Element).closest("[data-handle]")) return;
+    event.currentTarget.setPointerCapture(event.pointerId);
+    held.current = { x: event.clientX, y: event.clientY, view };
+  };
+  const drag = (event: PointerEvent<SVGSVGElement>) => {
+    const from = held.current;
+    if (!from) return;
+    const [dx, dy] = [event.clientX - from.x, event.clientY - from.y];
+    if (Math.hypot(dx, dy) > 4) setOwn(moved(from.view, -dx / scale.pixelsPerMetre, dy / scale.pixelsPerMetre));
+  };
+  const up = (event: PointerEvent<SVGSVGElement>) => {
+    const from = held.current;
+    held.current = null;
+    if (from && point && Math.hypot(event.clientX - from.x, event.clientY - from.y) <= 4) point(at(event), scale);
+  };
+  const key = (event: KeyboardEvent) => {
+    const by = (view.high[0] - view.low[0]) / 8;
+    const ways: Record<string, () => void> = {
+      "+": () => zoom(STEP),
+      "=": () => zoom(STEP),
+      "-": () => zoom(1 / STEP),
+      "0": () => setOwn(null),
+      ArrowLeft: () => setOwn(moved(view, -by, 0)),
+      ArrowRight: () => setOwn(moved(view, by, 0)),
+      ArrowUp: () => setOwn(moved(view, 0, by)),
+      ArrowDown: () => setOwn(moved(view, 0, -by)),
+    };
+    const way = ways[event.key];
+    if (!way || event.target !== event.currentTarget) return;
+    event.preventDefault();
+    event.stopPropagation();
+    way();
+  };
+  const toggle = (name: string) => {
+    const next = hidden.includes(name) ? hidden.filter((other) => other !== name) : [...hidden, name];
+    setHidden(next);
+    localStorage.setItem("furrow.layers", JSON.stringify(next));
+  };
+  return (
+    <figure className="flex h-full min-h-0 flex-col" aria-label={drawing.title}>
+      <div ref={ref} className="relative min-h-0 flex-1 border border-base-300">
+        {width > 0 && (
+          <svg ref={svg} className={`drawing plan ${point ? "pointing" : ""}`} viewBox={`0 0 ${width} ${height}`} role="application" aria-label={`${drawing.title}. Plus and minus bring it nearer, arrow keys move it, 0 shows all.`} tabIndex={0} data-drawing={drawing.key} onPointerDown={down} onPointerMove={drag} onPointerUp={up} onPointerCancel={() => (held.current = null)} onKeyDown={key}>
+            <Hatches />
+            <Marks drawing={drawing} view={view} width={width} height={height} hidden={hidden} />
+            {children?.(scale)}
+            <g className="north" transform={`translate(${width - 22} 30)`}>
+              <path d="M0 16V-14M-5 -4L0 -16L5 -4" />
+              <text y="30" textAnchor="middle" className="layer-strong">
+                N
+              </text>
+            </g>
+            <g transform={`translate(0 ${height - 12})`}>
+              <ScaleBar scale={scale} units={units} x={width - 12} y={0} />
+            </g>
+          </svg>
+        )}
+        <div className="absolute top-1 left-1 flex border border-base-300 bg-base-100">
+          {(
+            [
+              ["+", "Nearer", () => zoom(STEP)],
+              ["−", "Further", () => zoom(1 / STEP)],
+              ["all", "Show all", () => setOwn(null)],
+            ] as const
+          ).map(([sign, words, act]) => (
+            <button key={sign} type="button" className="min-h-8 min-w-8 px-1.5 hover:bg-base-200 pointer-coarse:min-h-11 pointer-coarse:min-w-11" aria-label={words} onClick={act}>
+              {sign}
+            </button>
+          ))}
+        </div>
+      </div>
+      <div className="flex flex-wrap items-center gap-x-1 gap-y-0.5 pt-1 text-[12.5px]" role="group" aria-label="Layers and tools">
+        {drawing.groups
+          .filter((group) => drawing.marks.some((mark) => inGroup(mark.layer, group.layers)))
+          .map((group) => (
+            <button key={group.name} type="button" className={`layer-toggle ${hidden.includes(group.name) ? "" : "on"}`} aria-pressed={!hidden.includes(group.name)} onClick={() => toggle(group.name)}>
+              {group.name}
+            </button>
+          ))}
+        <span className="ml-auto flex flex-wrap gap-1">{tools}</span>
+      </div>
+    </figure>
+  );
+}

@@ -1,0 +1,59 @@
+import type { Mark } from "../api/client";
+import { onSheet, wordWidth, type Scale } from "./scale";
+
+interface Box {
+  left: number;
+  top: number;
+  right: number;
+  bottom: number;
+}
+
+const HEIGHT = 15;
+/** Where a label that may move is tried, in pixels from where it would stand. */
+const ASIDE: [number, number][] = [
+  [0, 0],
+  [0, -16],
+  [0, 16],
+  [26, -9],
+  [-26, -9],
+  [26, 9],
+  [-26, 9],
+  [0, -32],
+  [0, 32],
+];
+
+const meets = (a: Box, b: Box) => a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom;
+
+function boxAt(x: number, y: number, mark: Mark): Box {
+  const wide = wordWidth(mark.text);
+  const left = mark.anchor === "start" ? x : mark.anchor === "end" ? x - wide : x - wide / 2;
+  return { left: left - 2, right: left + wide + 2, top: y - HEIGHT, bottom: y + 2 };
+}
+
+export interface Placed {
+  mark: Mark;
+  x: number;
+  y: number;
+}
+
+/** Labels so that none hides another: first those that stay, then those that may move or be left out. */
+export function placeLabels(marks: Mark[], scale: Scale, height: number): Placed[] {
+  const labels = marks.filter((mark) => mark.kind === "label" && mark.points[0]);
+  const taken: Box[] = [];
+  const placed: Placed[] = [];
+  for (const mark of [...labels.filter((m) => !m.free), ...labels.filter((m) => m.free)]) {
+    const [east, north] = mark.points[0] as [number, number];
+    const [px, py] = [scale.x(east), scale.y(north) + 4];
+    if (px < -40 || px > scale.width + 40 || py < -10 || py > height + 10) continue;
+    for (const [dx, dy] of mark.free ? ASIDE : ASIDE.slice(0, 1)) {
+      const x = onSheet(px + dx, mark.text, mark.anchor, scale.width);
+      const y = Math.max(HEIGHT, Math.min(py + dy, height - 4));
+      const box = boxAt(x, y, mark);
+      if (mark.free && taken.some((other) => meets(box, other))) continue;
+      taken.push(box);
+      placed.push({ mark, x, y });
+      break;
+    }
+  }
+  return placed;
+}

@@ -1,0 +1,19 @@
+import type { NamedPlace } from "../../api/client";
+import type { Scale } from "../../drawing/scale";
+
+export type Point = [number, number];
+
+/** A hand places a stake to a tenth of a metre, or to a few inches. */
+const GRID_M = 0.1;
+const REACH_PX = 11;
+
+/** The named place that a hand most likely means, else the next tenth of a metre. */
+export function snapTo(at: Point, places: NamedPlace[], scale: Scale | null): Point {
+  const reach = scale ? REACH_PX / scale.pixelsPerMetre : 0.3;
+  const away = (place: NamedPlace) => Math.hypot(place.east_m - at[0], place.north_m - at[1]);
+  const near = places.reduce<NamedPlace | null>((best, place) => (away(place) < (best ? away(best) : reach) ? place : best), null);
+  if (near) return [near.east_m, near.north_m];
+  return [Math.round(at[0] / GRID_M) * GRID_M, Math.round(at[1] / GRID_M) * GRID_M];
+}
+
+export const written = ([east, north]: Point) => `${east.toFixed(3)} m, ${north.toFixed(3)} m`;

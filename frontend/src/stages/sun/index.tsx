@@ -1,0 +1,34 @@
+import { Sheet } from "../../drawing/Sheet";
+import { TableView } from "../../ui/TableView";
+import { StageLayout, type StageProps } from "../StageLayout";
+import "./slip.css";
+
+/** Where the sun stands, the string with a pole's shadow on it, and the slip of the day's shadows. */
+export function SunStage(props: StageProps) {
+  const { view } = props;
+  const [sky, string] = view.stage.drawings;
+  const slip = view.stage.tables.find((table) => table.key === "shadows");
+  return (
+    <StageLayout {...props}>
+      <div className="h-[240px] lg:h-auto lg:min-h-0 lg:flex-[3]">{sky && <Sheet drawing={sky} units={view.units} />}</div>
+      <div className="flex min-h-0 flex-col gap-2 sm:flex-row lg:flex-[3]">
+        <div className="h-[280px] min-w-0 flex-1 lg:h-auto">{string && <Sheet drawing={string} units={view.units} />}</div>
+        {slip && (
+          <div className="slip flex min-h-0 min-w-0 flex-[1.4] flex-col">
+            <p className="flex items-baseline gap-2 pb-1">
+              <span className="font-semibold">
+                {slip.title} <span className="slip-job">{view.name}</span>
+              </span>
+              <button type="button" className="btn btn-sm slip-hidden ml-auto" onClick={() => window.print()}>
+                Print
+              </button>
+            </p>
+            <div className="min-h-0 flex-1">
+              <TableView table={slip} />
+            </div>
+          </div>
+        )}
+      </div>
+    </StageLayout>
+  );
+}

@@ -1,0 +1,80 @@
+import { useState } from "react";
+import type { Given, Things } from "../api/client";
+import type { JobState, JobStore } from "../job/jobStore";
+import { GivenField } from "./GivenField";
+
+interface Props {
+  list: Things;
+  state: JobState;
+  job: JobStore;
+  readOnly: boolean;
+  /** Called when a thing is opened or folded away. */
+  opened?: (path: string | null) => void;
+  /** More that can be done with an open thing. */
+  tools?: (path: string, values: Record<string, string>) => React.ReactNode;
+}
+
+/** A list of things with fields of their own: each folds open; one more is added at the end. */
+export function ThingList({ list, state, job, readOnly, opened, tools }: Props) {
+  const [open, setOpen] = useState<string | null>(null);
+  const [choice, setChoice] = useState(list.choices[0] ?? "");
+  const show = (path: string | null) => {
+    setOpen(path);
+    opened?.(path);
+  };
+  const add = () => {
+    const path = `${list.path}.${list.items.length}`;
+    void job.change([{ path: `${list.path}.+`, text: choice }]).then(() => show(path));
+  };
+  const remove = (path: string) => void job.change([{ path, text: "" }]).then(() => show(null));
+  return (
+    <div className="px-2 py-1.5" data-list={list.path} data-given={list.path} tabIndex={-1}>
+      <p className="font-semibold">{list.label}</p>
+      <p className="text-secondary text-[12.5px] leading-snug">{list.meaning}</p>
+      <ul className="border-base-300 mt-1 border-t">
+        {list.items.map((item) => (
+          <li key={item.path} className="border-base-300 border-b">
+            <button type="button" className="hover:bg-base-200 flex min-h-9 w-full flex-wrap items-baseline gap-x-2 px-1 py-1 text-left pointer-coarse:min-h-11" aria-expanded={open === item.path} data-thing={item.path} onClick={() => show(open === item.path ? null : item.path)}>
+              <span className="font-semibold">{item.title}</span>
+              <span className="text-secondary ml-auto text-[12.5px]">{item.about}</span>
+            </button>
+            {open === item.path && (
+              <div className="border-primary mb-2 border-l-2">
+                {list.fields
+                  .filter((field) => field.path in item.values)
+                  .map((field) => {
+                    const path = `${item.path}.${field.path}`;
+                    const given: Given = { ...field, path, text: item.values[field.path] ?? "", placeholder: item.placeholders[field.path] ?? "" };
+                    return <GivenField key={path} given={given} typed={state.typed[path]} failure={state.failures[path]} readOnly={readOnly} type={job.type} />;
+                  })}
+                {!readOnly && (
+                  <div className="flex flex-wrap gap-2 px-2 py-1">
+                    {tools?.(item.path, item.values)}
+                    <button type="button" className="btn btn-sm ml-auto" onClick={() => remove(item.path)}>
+                      Remove
+                    </button>
+                  </div>
+                )}
+              </div>
+            )}
+          </li>
+        ))}
+      </ul>
+      {list.items.length === 0 && <p className="text-secondary py-1 text-[12.5px]">None yet. From: {list.where}</p>}
+      {!readOnly && (
+        <div className="mt-1 flex gap-1">
+          {list.choices.length > 0 && (
+            <select className="select select-sm min-w-0 flex-1" aria-label={`What to add to ${list.label.toLowerCase()}`} value={choice} onChange={(event) => setChoice(event.target.value)}>
+              {list.choices.map((kind) => (
+                <option key={kind}>{kind}</option>
+              ))}
+            </select>
+          )}
+          <button type="button" className="btn btn-sm" onClick={add} data-add={list.path}>
+            Add
+          </button>
+        </div>
+      )}
+    </div>
+  );
+}
