@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from pydantic import Field
 
 from openfurrow.core.plan import Plan
+from openfurrow.core.site.contours import contour_levels_m, contours
 from openfurrow.core.site.keepouts import Zone
 from openfurrow.core.site.surface import Surface, surface_through
 from openfurrow.sheets.models import Frozen
@@ -19,6 +20,7 @@ Floats = NDArray[np.float64]
 Flat = Annotated[tuple[float, ...], Field(description="Coordinates one after another")]
 
 MARGIN_M = 12.0
+CONTOUR_STEPS_M, MOST_CONTOURS, CONTOUR_OVER_M = (0.1, 0.25, 0.5, 1.0, 2.0, 5.0, 10.0, 50.0), 20, 0.03
 LINE_STEP_M = 1.0
 OVERHEAD_M, STANDING_M = 6.0, 2.0
 
@@ -146,12 +148,24 @@ def scene_of(plan: Plan) -> Scene:
         tilt_deg=plan.rows.section.tilt_deg,
         facing_deg=plan.rows.facing_deg,
         posts=_rounded(uprights),
-        lines=(*_lines(plan, zones, datum), _trench(plan, datum)),
+        lines=(*_level_lines(surface, datum), *_lines(plan, zones, datum), _trench(plan, datum)),
         solids=tuple(_solid(plan, z, datum) for z in zones if z.feature.kind == "building"),
         trees=tuple(_tree(plan, zone, datum) for zone in zones if zone.feature.kind == "tree"),
         middle=(float(middle[0]), float(middle[1]), float(middle[2])),
         reach_m=float(np.ptp(extent[:, :2], axis=0).max()),
     )
+
+
+def _level_lines(surface: Surface, datum: float) -> list[SceneLine]:
+    """Level lines, so that the fall of the ground is seen from above."""
+    levels = surface.points_m[np.unique(surface.triangles), 2]
+    low, high = float(levels.min()), float(levels.max())
+    step = next((s for s in CONTOUR_STEPS_M if (high - low) / s <= MOST_CONTOURS), CONTOUR_STEPS_M[-1])
+    return [
+        SceneLine(layer="contour", name="level line", points=_rounded(np.column_stack((
+            run.points_m, np.full(len(run.points_m), run.level_m - datum + CONTOUR_OVER_M)))))
+        for run in contours(surface.points_m, surface.triangles, contour_levels_m(low, high, step))
+    ]
 
 
 def _draped(plan: Plan, shape: shapely.Geometry, datum: float, over_m: float) -> Floats:

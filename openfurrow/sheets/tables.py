@@ -20,7 +20,7 @@ def tickets_table(plan: Plan) -> TableText:
 def shadow_table(plan: Plan) -> TableText:
     """The slip: the day's shadows of a plumb pole."""
     slip = plan.sun.slip
-    titles = ("Clock", "Sun", "Shadow, true", "By compass", "From string", "Length")
+    titles = ("Clock", "Sun", "Shadow", "Compass", "String", "Long")
     rows = tuple(
         (format_value(clock, "clock", "metric"), f"{height:.1f}°", f"{shadow:.1f}°",
          f"{compass:.1f}°", f"{abs(across):.1f}° {'cw' if across >= 0 else 'acw'}",
@@ -33,8 +33,8 @@ def shadow_table(plan: Plan) -> TableText:
     return TableText(
         key="shadows", title=f"Shadow slip, {slip.chosen:%Y-%m-%d}, {slip.chosen.tzname()}",
         columns=tuple(Column(title=title, number=True) for title in titles), rows=rows, left_out=0,
-        note="Bearings of the shadow from the pole. From string: clockwise (cw) or anticlockwise (acw) "
-        "of the row's string. Length: times the pole's height, on level ground.",
+        note="Shadow: true bearing from the pole. Compass: the same by needle. String: clockwise "
+        "(cw) or anticlockwise (acw) of the row's string. Long: times the pole's height, if level.",
     )
 
 

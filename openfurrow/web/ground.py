@@ -72,7 +72,7 @@ async def look_at_file(
         ),
         layers=tuple(LayerView(**vars(layer)) for layer in layers_of(local, wanted)),
         grid=file.grid if wanted.grid is None else wanted.grid, unit=wanted.unit or "",
-        notes=taken.notes, width_m=float(reach[0]), depth_m=float(reach[1]),
+        notes=taken.notes, reach=" by ".join(format_value(float(side), "run", units) for side in reach),
         lowest=format_value(float(levels.min()), "coordinate", units),
         highest=format_value(float(levels.max()), "coordinate", units),
     )

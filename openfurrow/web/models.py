@@ -196,8 +196,7 @@ class GroundFileView(BaseModel):
     grid: int
     unit: str
     notes: tuple[str, ...]
-    width_m: float
-    depth_m: float
+    reach: str
     lowest: str
     highest: str
 

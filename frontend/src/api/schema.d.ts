@@ -686,10 +686,8 @@ export interface components {
             unit: string;
             /** Notes */
             notes: string[];
-            /** Width M */
-            width_m: number;
-            /** Depth M */
-            depth_m: number;
+            /** Reach */
+            reach: string;
             /** Lowest */
             lowest: string;
             /** Highest */

@@ -1,4 +1,5 @@
 import type { Mark } from "../api/client";
+import { placeLabels } from "./labels";
 import { onSheet, type Scale } from "./scale";
 
 /** Millimetres of paper to pixels. */
@@ -67,7 +68,16 @@ function Dimension({ mark, scale }: { mark: Mark; scale: Scale }) {
   );
 }
 
-/** One mark of a drawing. */
+/** The words of a drawing, each where it hides no other. */
+export function Labels({ marks, scale, height }: { marks: Mark[]; scale: Scale; height: number }) {
+  return placeLabels(marks, scale, height).map(({ mark, x, y }, index) => (
+    <text key={index} className={`layer-${mark.layer}`} x={x} y={y} textAnchor={mark.anchor}>
+      {mark.text}
+    </text>
+  ));
+}
+
+/** One mark of a drawing; its words are placed together, by Labels. */
 export function MarkShape({ mark, scale }: { mark: Mark; scale: Scale }) {
   const first = mark.points[0];
   const layer = `layer-${mark.layer}`;
@@ -83,11 +93,7 @@ export function MarkShape({ mark, scale }: { mark: Mark; scale: Scale }) {
         <circle className={`dot ${layer}`} cx={scale.x(first[0])} cy={scale.y(first[1])} r={mark.layer === "sun-disc" ? 11 : scale.pixelsPerMetre < 4 ? 1.6 : 3.6} />
       ) : null;
     case "label":
-      return first ? (
-        <text className={layer} x={onSheet(scale.x(first[0]), mark.text, mark.anchor, scale.width)} y={scale.y(first[1]) + 4} textAnchor={mark.anchor}>
-          {mark.text}
-        </text>
-      ) : null;
+      return null;
     case "dimension":
       return <Dimension mark={mark} scale={scale} />;
   }

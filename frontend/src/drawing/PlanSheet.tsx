@@ -1,8 +1,7 @@
 import { memo, useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
 import type { Drawing } from "../api/client";
 import { Hatches } from "./Hatches";
-import { placeLabels } from "./labels";
-import { MarkShape } from "./Marks";
+import { Labels, MarkShape } from "./Marks";
 import { ScaleBar } from "./ScaleBar";
 import { fit, type Scale } from "./scale";
 import { useSize } from "./useSize";
@@ -36,11 +35,7 @@ const Marks = memo(function Marks({ drawing, view, width, height, hidden }: { dr
   return (
     <>
       {shown.map((mark, index) => mark.kind !== "label" && <MarkShape key={index} mark={mark} scale={scale} />)}
-      {placeLabels(shown, scale, height).map(({ mark, x, y }, index) => (
-        <text key={`label-${index}`} className={`layer-${mark.layer}`} x={x} y={y} textAnchor={mark.anchor}>
-          {mark.text}
-        </text>
-      ))}
+      <Labels marks={shown} scale={scale} height={height} />
     </>
   );
 });

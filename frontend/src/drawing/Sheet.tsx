@@ -1,7 +1,7 @@
 import { memo, type ReactNode } from "react";
 import type { Drawing } from "../api/client";
 import { Hatches } from "./Hatches";
-import { MarkShape } from "./Marks";
+import { Labels, MarkShape } from "./Marks";
 import { ScaleBar } from "./ScaleBar";
 import { fit, type Scale } from "./scale";
 import { useSize } from "./useSize";
@@ -13,7 +13,12 @@ const PAD = 14;
 /** The marks are drawn again only when the drawing or the sheet changes, not while someone types. */
 const Marks = memo(function Marks({ drawing, width, height }: { drawing: Drawing; width: number; height: number }) {
   const scale = fit(drawing, width, height, PAD);
-  return drawing.marks.map((mark, index) => <MarkShape key={index} mark={mark} scale={scale} />);
+  return (
+    <>
+      {drawing.marks.map((mark, index) => mark.kind !== "label" && <MarkShape key={index} mark={mark} scale={scale} />)}
+      <Labels marks={drawing.marks} scale={scale} height={height} />
+    </>
+  );
 });
 
 interface Props {

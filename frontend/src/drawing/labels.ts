@@ -30,6 +30,10 @@ function boxAt(x: number, y: number, mark: Mark): Box {
   return { left: left - 2, right: left + wide + 2, top: y - HEIGHT, bottom: y + 2 };
 }
 
+/** Who gives way last, by layer. */
+const FIRST = ["array-note", "way-note", "kind-note", "hole-note"];
+const rank = (mark: Mark) => (FIRST.includes(mark.layer) ? FIRST.indexOf(mark.layer) : FIRST.length);
+
 export interface Placed {
   mark: Mark;
   x: number;
@@ -41,13 +45,15 @@ export function placeLabels(marks: Mark[], scale: Scale, height: number): Placed
   const labels = marks.filter((mark) => mark.kind === "label" && mark.points[0]);
   const taken: Box[] = [];
   const placed: Placed[] = [];
-  for (const mark of [...labels.filter((m) => !m.free), ...labels.filter((m) => m.free)]) {
+  const free = labels.filter((m) => m.free).toSorted((a, b) => rank(a) - rank(b));
+  for (const mark of [...labels.filter((m) => !m.free), ...free]) {
     const [east, north] = mark.points[0] as [number, number];
     const [px, py] = [scale.x(east), scale.y(north) + 4];
-    if (px < -40 || px > scale.width + 40 || py < -10 || py > height + 10) continue;
+    // Beyond the sheet there is nothing to name; words that must be said are kept at its edge.
+    if (mark.free && (px < -40 || px > scale.width + 40 || py < -10 || py > height + 10)) continue;
     for (const [dx, dy] of mark.free ? ASIDE : ASIDE.slice(0, 1)) {
       const x = onSheet(px + dx, mark.text, mark.anchor, scale.width);
-      const y = Math.max(HEIGHT, Math.min(py + dy, height - 4));
+      const y = mark.free ? Math.max(HEIGHT, Math.min(py + dy, height - 4)) : py + dy;
       const box = boxAt(x, y, mark);
       if (mark.free && taken.some((other) => meets(box, other))) continue;
       taken.push(box);

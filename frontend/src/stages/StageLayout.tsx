@@ -33,8 +33,15 @@ function byGroup(givens: Given[], lists: Things[]): Group[] {
     return group;
   };
   for (const given of givens) of(given.group)[1].push(given);
-  for (const list of lists) of(list.group)[2].push(list);
-  return [...groups.values()];
+  const order = [...groups.keys()];
+  let last = "";
+  for (const list of lists) {
+    // A group of nothing but a list stands after the list before it.
+    if (!groups.has(list.group)) order.splice(order.indexOf(last) + 1, 0, list.group);
+    of(list.group)[2].push(list);
+    last = list.group;
+  }
+  return order.map(of);
 }
 
 /** More groups than this fold away, all but the first. */

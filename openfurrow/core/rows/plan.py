@@ -18,7 +18,7 @@ from openfurrow.core.rows.geometry import (
 )
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.rows.lie import Lie, Setting, lay, mask_m, tables_of
-from openfurrow.core.rows.stands import stand_checks
+from openfurrow.core.rows.stands import level_answers, stand_checks
 from openfurrow.core.site.ground import GroundPlane
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.sun.plan import SunPlan
@@ -167,7 +167,7 @@ def plan_rows(
     )
     return replace(
         plan,
-        answers=_answers(plan, givens, size, site.display_units),
+        answers=(*_answers(plan, givens, size, site.display_units), *level_answers(site, lie)),
         checks=(
             *_checks(plan, givens), *_ground_checks(plan, site, givens), *stand_checks(site, lie),
             *site.note_checks.get("rows", ()),

@@ -1,16 +1,40 @@
 """Whether the glass may stand where it does: what is there, whose land it is, what is known."""
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 
 from openfurrow.core.checks import Check, holds
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.core.rows.lie import Lie, Setting
+from openfurrow.core.site.earthwork import earthwork
 from openfurrow.core.site.keepouts import KeepOuts, array_shift_m
 from openfurrow.core.site.plan import SitePlan
-from openfurrow.core.working import COMMON_PRACTICE, GIVEN
+from openfurrow.core.working import COMMON_PRACTICE, GIVEN, Answer, Input, Source, Working
 
 Floats = NDArray[np.float64]
+
+
+# More tables than this are not graded flat in one go.
+GRADED_TABLES = 12
+
+
+def level_answers(site: SitePlan, lie: Lie) -> tuple[Answer, ...]:
+    """Soil to move where the ground under the array were made level: ballast wants it so."""
+    surface, tables = site.known.surface, lie.tables
+    if surface is None or len(tables.row) > GRADED_TABLES:
+        return ()
+    found = earthwork(surface, shapely.union_all(tables.outlines))
+    if found is None:
+        return ()
+    return (Answer("rows", "level_pad", "Soil to move, were it made level", Working(
+        "V", "", (
+            Input("A", "area under the glass", found.area_m2, "area"),
+            Input("z", "level at which cut and fill are alike", found.level_m, "coordinate"),
+        ),
+        found.cut_m3, "volume", Source("triangles of the surface, cut at the level", "geometry"),
+        "As it lies, without swell. Ballast wants level ground; posts do not.",
+    )),)
 
 
 def stand_checks(site: SitePlan, lie: Lie) -> tuple[Check, ...]:

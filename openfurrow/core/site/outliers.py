@@ -12,6 +12,9 @@ Integers = NDArray[np.int64]
 ROUNDS = 8
 # At the rim the neighbours all stand on one side, and bent ground looks like a bad shot.
 RIM_LEEWAY = 4.0
+MISFITS = 4.0
+# Ground between shots bends by this much of their distance before anyone wonders.
+BEND = 0.03
 # From median absolute deviation to standard deviation of a normal spread.
 MAD_TO_SPREAD = 1.4826
 
@@ -23,10 +26,12 @@ def neighbours(count: int, triangles: Integers) -> tuple[Integers, Integers]:
     return keys // count, keys % count
 
 
-def residuals_m(points_m: Floats, triangles: Integers) -> Floats:
-    """Each point's level over the plane that fits its neighbours best (least squares).
+def residuals_m(points_m: Floats, triangles: Integers) -> tuple[Floats, Floats]:
+    """Each point's level over the plane that fits its neighbours best, and how ill they fit it.
 
-    Points with fewer than three neighbours have no plane to judge by: nan.
+    The second is the root mean square of the neighbours' own distances from that plane (least squares,
+    three of them taken by the plane). Points with fewer than four neighbours have no plane to judge
+    by: nan.
     """
     count = len(points_m)
     point, near = neighbours(count, triangles)
@@ -39,12 +44,25 @@ def residuals_m(points_m: Floats, triangles: Integers) -> Floats:
         for column in range(3):
             normal[:, row, column] = np.bincount(point, terms[:, row] * terms[:, column], count)
     scale = np.maximum(normal[:, 1, 1] + normal[:, 2, 2], 1e-12)
-    judged = (np.bincount(point, minlength=count) >= 3) & (
+    several = np.bincount(point, minlength=count)
+    judged = (several >= 4) & (
         np.linalg.det(normal) > 1e-6 * scale**2 * normal[:, 0, 0] * 1e-2
     )
-    found = np.full(count, np.nan)
-    found[judged] = -np.linalg.solve(normal[judged], right[judged][:, :, None])[:, 0, 0]
-    return found
+    found, misfit = np.full(count, np.nan), np.full(count, np.nan)
+    fit = np.linalg.solve(normal[judged], right[judged][:, :, None])[:, :, 0]
+    squares = np.bincount(point, away[:, 2] ** 2, count)[judged] - (fit * right[judged]).sum(axis=1)
+    found[judged] = -fit[:, 0]
+    misfit[judged] = np.sqrt(np.maximum(squares, 0.0) / (several[judged] - 3))
+    return found, misfit
+
+
+def _reach_m(points_m: Floats, triangles: Integers) -> Floats:
+    """Mean level distance of each point from its neighbours."""
+    count = len(points_m)
+    point, near = neighbours(count, triangles)
+    away = np.linalg.norm(points_m[near, :2] - points_m[point, :2], axis=1)
+    several = np.maximum(np.bincount(point, minlength=count), 1)
+    return np.asarray(np.bincount(point, away, count) / several)
 
 
 def outliers(points_m: Floats) -> tuple[Integers, Floats]:
@@ -62,13 +80,15 @@ def outliers(points_m: Floats) -> tuple[Integers, Floats]:
             break
         points = points_m[kept]
         triangles = triangulated(points)
-        off = residuals_m(points, triangles)
+        off, misfit = residuals_m(points, triangles)
         size = np.abs(np.nan_to_num(off))
         rim = edges_of(triangles)[on_rim(triangles, len(points))]
         size[np.unique(rim)] /= RIM_LEEWAY
         usual = MAD_TO_SPREAD * float(np.median(size[~np.isnan(off)])) if not np.isnan(
             off).all() else np.inf
-        bad = size > max(least, spread * usual)
+        # Where the neighbours agree on no plane themselves, or stand far off, the ground may bend.
+        allowed = np.maximum(max(least, spread * usual), MISFITS * np.nan_to_num(misfit))
+        bad = size > np.maximum(allowed, BEND * _reach_m(points, triangles))
         if not bad.any():
             break
         point, near = neighbours(len(points), triangles)

@@ -11,10 +11,11 @@ from openfurrow.sheets.marks import Drawing, Mark, Point, area, dot, drawing, la
 
 STATIONS = 160
 BURIED_UNKNOWN_M = 0.6
+CUT_OFF_M = 4.0
 
 
 def section_drawing(plan: Plan, start: Point, end: Point, units: UnitSystem) -> Drawing:
-    """Heights are drawn larger than lengths where the line is long. Raises ValueError for no length."""
+    """Heights are drawn larger than lengths. Raises ValueError for a line of no length."""
     length = math.dist(start, end)
     if length < 0.1:
         raise ValueError("the two ends are the same place")
@@ -42,8 +43,8 @@ def section_drawing(plan: Plan, start: Point, end: Point, units: UnitSystem) -> 
     words = (f"Section, {format_value(length, 'run', units)}, ground "
              f"{format_value(float(level[0]), 'coordinate', units)} to "
              f"{format_value(float(level[-1]), 'coordinate', units)}")
-    return drawing("section", words, marks, low=(-length * 0.01, low), high=(length * 1.01, high),
-                   to_scale=length < 4 * (high - low))
+    return drawing("section", f"{words}; heights stretched", marks, low=(-length * 0.01, low),
+                   high=(length * 1.01, high), to_scale=False)
 
 
 def _off_survey(along: list[float], level: list[float], known: list[bool]) -> list[Mark]:
@@ -81,7 +82,8 @@ def _features(
                           label(f"{feature.label}{sure}", (middle, z - depth - 0.35), "kind-note",
                                 free=True)]
                 continue
-            top = z + (feature.height_m or 0.5)
+            # What towers over the ground is cut off, and says how high it is.
+            top = z + min(feature.height_m or 0.5, CUT_OFF_M)
             if feature.facts.lies == "overhead":
                 marks += [dot(layer, (middle, top))]
             elif last - first > 0.05:
@@ -89,7 +91,9 @@ def _features(
                                (last, top), (last, float(np.interp(last, xs, zs))))]
             else:
                 marks += [line(layer, (middle, z), (middle, top))]
-            marks.append(label(feature.label, (middle, top + 0.3), "kind-note", free=True))
+            height = feature.height_m or 0.0
+            words = f", {format_value(height, 'run', units)} high" if height > CUT_OFF_M else ""
+            marks.append(label(f"{feature.label}{words}", (middle, top + 0.3), "kind-note", free=True))
     return marks
 
 

@@ -81,7 +81,7 @@ def _shade(plan: Plan) -> list[Mark]:
     normal = np.column_stack((-slopes, np.ones(len(slopes))))
     light = normal @ LIGHT / np.linalg.norm(normal, axis=1)
     # Ground on a job is gentle: differences from level ground are stretched.
-    step = np.clip(np.round((light - LIGHT[2]) * 18 + SHADES / 2), 0, SHADES).astype(int)
+    step = np.clip(np.round((light - LIGHT[2]) * 45 + SHADES / 2), 0, SHADES).astype(int)
     return [
         rings(f"shade-{number}", outlines[step == number].tolist())
         for number in np.unique(step).tolist()

@@ -57,7 +57,7 @@ def sun_drawing(plan: Plan, site: SiteGivens) -> tuple[Drawing, ...]:
             string_drawing(plan))
 
 
-POLE_M, STRING_M = 1.0, 3.0
+POLE_M, STRING_M = 1.6, 2.0
 
 
 def string_drawing(plan: Plan) -> Drawing:
@@ -68,21 +68,20 @@ def string_drawing(plan: Plan) -> Drawing:
     look = (math.sin(facing), math.cos(facing))
     marks: list[Mark] = [
         line("string", *ends),
-        line("fine", (0.0, 0.0), (2.2 * look[0], 2.2 * look[1])),
-        label(f"faces {plan.sun.facing_deg:.0f}°", (2.5 * look[0], 2.5 * look[1]), "note"),
-        label("string along the row", (ends[1][0] * 0.7, ends[1][1] * 0.7 + 0.25), "note"),
+        line("fine", (0.0, 0.0), (1.3 * look[0], 1.3 * look[1])),
+        label(f"faces {plan.sun.facing_deg:.0f}°", (1.5 * look[0], 1.5 * look[1]), "note"),
+        label("string", (ends[1][0] * 0.75, ends[1][1] * 0.75 + 0.15), "note"),
     ]
     if slip.chosen_altitude_deg > 0:
-        length = min(2.6, POLE_M * shadow_length(slip.chosen_altitude_deg))
+        length = min(1.7, POLE_M * shadow_length(slip.chosen_altitude_deg))
         turn = math.radians(slip.chosen_shadow_deg)
         end = (length * math.sin(turn), length * math.cos(turn))
         words = f"{slip.chosen:%H:%M}: shadow at {slip.chosen_shadow_deg:.1f}° true"
         marks += [line("shadow", (0.0, 0.0), end),
-                  label(words, (end[0], end[1] + (0.3 if end[1] >= 0 else -0.35)), "strong")]
+                  label(words, (end[0], end[1] + (0.2 if end[1] >= 0 else -0.3)), "strong")]
     marks += [
         dot("pole", (0.0, 0.0)),
-        line("north", (-3.0, 1.7), (-3.0, 2.9)),
-        label("N", (-3.0, 3.05), "strong"),
+        line("north", (-1.9, 0.9), (-1.9, 1.6)),
+        label("N", (-1.9, 1.7), "strong"),
     ]
-    return drawing("string", "The string, and a plumb pole's shadow", marks, low=(-3.6, -3.4),
-                   high=(3.6, 3.5))
+    return drawing("string", "String and shadow", marks, low=(-2.1, -1.9), high=(2.1, 2.0))

@@ -99,7 +99,7 @@ function Found({ found, kinds, how, change }: { found: GroundFile; kinds: string
   return (
     <section aria-label="What it holds" className="mt-3 border-t border-base-300 pt-2" data-testid="ground-found">
       <p>
-        <span className="figure text-[20px] font-semibold">{found.shots}</span> shots, levels {found.lowest} to {found.highest}, over <span className="figure text-[16px]">{found.width_m.toFixed(1)}</span> by <span className="figure text-[16px]">{found.depth_m.toFixed(1)}</span> m
+        <span className="figure text-[20px] font-semibold">{found.shots}</span> shots, levels {found.lowest} to {found.highest}, over {found.reach}
       </p>
       {found.notes.map((note) => (
         <p key={note} className="state-look">

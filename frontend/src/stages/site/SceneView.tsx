@@ -19,8 +19,11 @@ const LINES: Record<string, string> = {
   "kind-geothermal-loop": "--line-drain",
   "kind-water": "--frost",
   "kind-boundary": "--ink",
+  contour: "--soil-ink",
   pipe: "--pipe",
 };
+
+const BURIED = ["kind-buried", "kind-drain", "kind-septic", "kind-geothermal", "kind-irrigation", "pipe"];
 
 /** East, north, up of the job as the viewer's x, y, z: y is up, north goes away. */
 const place = (east: number, north: number, up: number) => new THREE.Vector3(east, up, -north);
@@ -116,8 +119,11 @@ function Lines({ scene }: { scene: Scene }) {
       scene.lines.map((line) => {
         const points: THREE.Vector3[] = [];
         for (let i = 0; i < line.points.length; i += 3) points.push(place(line.points[i] ?? 0, line.points[i + 1] ?? 0, line.points[i + 2] ?? 0));
-        const material = new THREE.LineBasicMaterial({ color: colour(LINES[line.layer] ?? "--ink"), depthTest: !line.layer.includes("buried") && line.layer !== "pipe" && line.layer !== "kind-drain" });
-        return new THREE.Line(new THREE.BufferGeometry().setFromPoints(points), material);
+        // What is buried is drawn through the ground, which is the point of it.
+        const buried = BURIED.some((start) => line.layer.startsWith(start));
+        const made = new THREE.Line(new THREE.BufferGeometry().setFromPoints(points), new THREE.LineBasicMaterial({ color: colour(LINES[line.layer] ?? "--ink"), depthTest: !buried, depthWrite: false, transparent: true }));
+        made.renderOrder = buried ? 2 : 1;
+        return made;
       }),
     [scene],
   );
@@ -250,9 +256,9 @@ export default function SceneView({ id, version, close }: Props) {
   const azimuth = sun?.azimuth_deg[index] ?? 180;
   if (!scene) return <p className="p-4">{wrong || "Laying out the job…"}</p>;
   const [x, y, z] = scene.middle;
-  const away = Math.min(scene.reach_m * 0.55, 60) + 8;
+  const away = Math.min(scene.reach_m * 0.5, 90) + 6;
   const facing = scene.facing_deg * RAD;
-  const eye = place(x + away * Math.sin(facing + 0.6), y + away * Math.cos(facing + 0.6), z + away * 0.5);
+  const eye = place(x + away * Math.sin(facing - 0.55), y + away * Math.cos(facing - 0.55), z + away * 0.75);
   return (
     <figure className="flex h-full min-h-0 flex-col" aria-label="The job in space">
       <div className="min-h-[300px] flex-1 border border-base-300" data-scene={scene.modules.length / 4} data-rate={rate ?? undefined}>

@@ -35,7 +35,7 @@ export function SiteStage(props: StageProps) {
     const snapped = snapTo(at, places, scale);
     if (pointing?.for === "section") section.point(snapped);
     if (pointing?.for !== "thing") return;
-    const points = [pointing.points, written(snapped)].filter(Boolean).join("\n");
+    const points = [pointing.points, written(snapped, view.units)].filter(Boolean).join("\n");
     setPointing({ ...pointing, points });
     job.type(pointing.path, points);
   };

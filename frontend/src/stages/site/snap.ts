@@ -16,4 +16,7 @@ export function snapTo(at: Point, places: NamedPlace[], scale: Scale | null): Po
   return [Math.round(at[0] / GRID_M) * GRID_M, Math.round(at[1] / GRID_M) * GRID_M];
 }
 
-export const written = ([east, north]: Point) => `${east.toFixed(3)} m, ${north.toFixed(3)} m`;
+const FOOT_M = 0.3048;
+
+/** A place as it would be typed, to a few millimetres in either system. */
+export const written = (at: Point, units: "us" | "metric") => at.map((metres) => (units === "us" ? `${(metres / FOOT_M).toFixed(2)} ft` : `${metres.toFixed(3)} m`)).join(", ");

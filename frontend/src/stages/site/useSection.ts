@@ -27,9 +27,9 @@ export function useSection(id: string, units: Units, version: unknown) {
   const point = (at: Point) => {
     const next = ends.length === 1 ? [...ends, at] : [at];
     setEnds(next);
-    const written_ = [next[0] ? written(next[0]) : "", next[1] ? written(next[1]) : ""];
-    setTexts(written_);
-    if (next.length === 2) setAsked(written_);
+    const said = [0, 1].map((end) => (next[end] ? written(next[end], units) : ""));
+    setTexts(said);
+    if (next.length === 2) setAsked(said);
   };
   const type = (index: number, text: string, places: NamedPlace[]) => {
     const named = places.find((place) => place.name === text);

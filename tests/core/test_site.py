@@ -1,0 +1,422 @@
+"""Surface, outliers, keep-outs, tickets, notes and holes: what each must say, and must never say."""
+
+import math
+from datetime import date
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from openfurrow.core.design import Design
+from openfurrow.core.edits import DesignError, apply, differences
+from openfurrow.core.plan import plan
+from openfurrow.core.site.features import FeatureGivens
+from openfurrow.core.site.keepouts import (
+    array_shift_m,
+    band_m,
+    keep_outs,
+    post_shift_m,
+    zone_of,
+)
+from openfurrow.core.site.measure import MeasureError, along_from, by_offset, by_two_tapes
+from openfurrow.core.site.notes import NoteGivens, limits_of
+from openfurrow.core.site.outliers import outliers
+from openfurrow.core.site.soil import HoleGivens, nearest, soil_of_hole
+from openfurrow.core.site.surface import SurfaceError, surface_through
+from openfurrow.core.site.survey import SurveyGivens, shots_of
+from openfurrow.core.site.tickets import TicketGivens, locate, working_days_after
+from openfurrow.demo.larkspur import ground_m
+from tests.core.test_properties import changed
+
+RANDOM = np.random.default_rng(3)
+
+
+def scattered(count: int = 150) -> np.ndarray:
+    at = np.random.default_rng(count).uniform(-30, 30, (count, 2))
+    return np.column_stack((at, 5 + 0.04 * at[:, 0] + 0.3 * np.sin(at[:, 1] / 8)))
+
+
+# --- the surface ------------------------------------------------------------------------------
+
+
+def test_beyond_the_shots_nothing_is_known_and_the_nearest_level_is_given() -> None:
+    surface = surface_through(scattered(), None, 1e6)
+    far_e, far_n = np.array([200.0, -80.0]), np.array([0.0, -90.0])
+    assert not surface.known(far_e, far_n).any()
+    levels = surface.level_m(far_e, far_n)
+    assert (levels >= surface.points_m[:, 2].min() - 1e-9).all()
+    assert (levels <= surface.points_m[:, 2].max() + 1e-9).all()
+
+
+def test_a_gap_wider_than_the_shots_reach_is_not_known() -> None:
+    left = np.column_stack((RANDOM.uniform(0, 20, (80, 2)), np.zeros(80)))
+    right = left + np.array([60.0, 0.0, 1.0])
+    surface = surface_through(np.vstack((left, right)))
+    assert surface.known(np.array([10.0, 70.0]), np.array([10.0, 10.0])).all()
+    assert not surface.known(40.0, 10.0)
+    assert surface.extent.geom_type == "MultiPolygon"
+
+
+@pytest.mark.parametrize(
+    ("points", "says"),
+    [([(0, 0, 1), (1, 1, 1)], "three points"), ([(k, 2 * k, 1) for k in range(9)], "one line"),
+     ([(0, 0, k) for k in range(5)], "three points")],
+)
+def test_points_that_make_no_surface_say_why(points: list[tuple[float, ...]], says: str) -> None:
+    with pytest.raises(SurfaceError, match=says):
+        surface_through(np.array(points, dtype=float))
+
+
+def test_the_surface_passes_through_every_shot_and_never_over_its_neighbours() -> None:
+    points = scattered()
+    surface = surface_through(points, None, 1e6)
+    on = surface.known(points[:, 0], points[:, 1])
+    assert on.mean() > 0.95
+    assert np.allclose(surface.level_m(points[on, 0], points[on, 1]), points[on, 2])
+    inside = RANDOM.uniform(-20, 20, (2, 500))
+    levels = surface.level_m(*inside)
+    assert levels.min() >= points[:, 2].min() and levels.max() <= points[:, 2].max()
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.integers(0, 149), st.floats(0.6, 5) | st.floats(-5, -0.6))
+def test_one_misread_rod_is_found_and_no_neighbour_is_blamed(which: int, by_m: float) -> None:
+    points = scattered()
+    inside = np.abs(points[:, :2]).max(axis=1) < 24
+    which = int(np.flatnonzero(inside)[which % inside.sum()])
+    points[which, 2] += by_m
+    found, off = outliers(points)
+    assert found.tolist() == [which]
+    assert off[0] == pytest.approx(by_m, abs=0.35)
+
+
+def test_clean_shots_have_no_outlier() -> None:
+    assert outliers(scattered())[0].size == 0
+    assert outliers(scattered()[:5])[0].size == 0
+
+
+# --- shots ------------------------------------------------------------------------------------
+
+
+def test_rod_readings_hang_from_the_benchmark_and_the_line_of_sight() -> None:
+    survey = SurveyGivens(way="rod readings", benchmark_m=100.0, backsight_m=1.4,
+                          readings=((1.0, 2.0, 1.9, ""), (3.0, 4.0, 0.9, "top")))
+    assert shots_of([survey]).points_m[:, 2] == pytest.approx([99.5, 100.5])
+
+
+def test_tape_and_level_runs_along_its_bearing_with_offsets_to_the_right() -> None:
+    survey = SurveyGivens(way="tape and level", start_east_m=10.0, start_north_m=5.0,
+                          start_level_m=50.0, bearing_deg=90.0,
+                          readings=((4.0, 0.0, 0.2, ""), (4.0, 3.0, -0.1, "")))
+    assert shots_of([survey]).points_m.tolist() == [
+        pytest.approx([14.0, 5.0, 50.2]), pytest.approx([14.0, 2.0, 49.9])]
+
+
+def test_readings_left_out_are_not_used_and_keep_their_numbers() -> None:
+    survey = SurveyGivens(readings=tuple((float(k), 0.0, 0.0, "") for k in range(5)), left_out=(2, 4))
+    shots = shots_of([survey, survey])
+    assert shots.number.tolist() == [1, 3, 5, 1, 3, 5]
+    assert shots.sitting.tolist() == [0, 0, 0, 1, 1, 1]
+
+
+def test_the_demos_surface_is_the_ground_it_was_read_off(demo: Design) -> None:
+    """The made-up ground is known; shots are eight metres apart, rod readings to a quarter inch."""
+    found = plan(demo).site
+    assert len(found.known.shots.points_m) >= 60
+    assert len(found.known.off) == 0
+    # On the row itself shots are two metres apart.
+    east = np.linspace(-11, 11, 60)
+    truth = np.array([ground_m(float(e), 0.0) for e in east])
+    assert np.abs(found.ground.level_m(east, 0 * east) - truth).max() < 0.03
+    spoilt = demo.site.surveys[0].model_copy(update={"left_out": ()})
+    bad = changed(demo, "site", surveys=(spoilt, *demo.site.surveys[1:]))
+    known = plan(bad).site.known
+    assert known.shots.number[known.off[0]] == 47
+    assert known.off_m[0] == pytest.approx(-0.3048, abs=0.1)
+
+
+# --- the stages stand on it -------------------------------------------------------------------
+
+
+def test_posts_stand_on_the_ground_under_them(demo: Design) -> None:
+    found = plan(demo)
+    posts, stakes = found.footings.posts, found.stakeout.stakes
+    east, north = posts.places.east_m, posts.places.north_m
+    assert posts.ground_m == pytest.approx(found.site.ground.level_m(east, north))
+    # Bolts of a straight table lie on one line; lengths take up what the ground does not.
+    bolts = posts.ground_m + posts.reveals_m
+    assert np.ptp(np.diff(bolts)) < 1e-9
+    assert stakes.length_m == pytest.approx(posts.reveals_m + posts.post_top_m + posts.depths_m)
+    assert stakes.rod_ground_m + posts.ground_m - posts.ground_m[0] == pytest.approx(
+        np.full(9, demo.stakeout.instrument_height_m))
+    clear = found.rows.lie.clear_m
+    assert clear[:, 0] == pytest.approx(demo.rows.lower_edge_m)
+    assert (clear[:, 1] > clear[:, 0] + 0.02).all()
+
+
+@settings(max_examples=25, deadline=None)
+@given(st.floats(0, 0.12), st.floats(0, 360), st.booleans())
+def test_a_plane_said_and_a_plane_shot_give_the_same_plan(
+    plain: Design, slope: float, toward: float, follow: bool
+) -> None:
+    said = changed(changed(plain, "site", slope=slope, falls_toward_deg=toward), "rows",
+                   follow_ground=follow, rows=2)
+    bearing = math.radians(toward)
+    readings = tuple(
+        (float(e), float(n), -slope * (e * math.sin(bearing) + n * math.cos(bearing)), "")
+        for e in range(-60, 61, 12) for n in range(-60, 61, 12)
+    )
+    shot = changed(said, "site", ground="survey", surveys=(SurveyGivens(readings=readings),))
+    a, b = plan(said), plan(shot)
+    for key in (("rows", "pitch"), ("footings", "depth"), ("trench", "length"), ("rows", "upper_edge"),
+                ("stakeout", "diagonal_a")):
+        assert b.answer(*key).value == pytest.approx(a.answer(*key).value, abs=0.002), key
+    assert b.footings.posts.reveals_m == pytest.approx(a.footings.posts.reveals_m, abs=1e-6)
+    assert b.stakeout.stakes.length_m == pytest.approx(a.stakeout.stakes.length_m, abs=0.03)
+
+
+def test_the_trench_follows_every_dip(plain: Design) -> None:
+    readings = tuple((float(e), float(n), 0.5 * math.cos(n), "") for e in range(-30, 40, 5)
+                     for n in np.arange(-10, 40, 0.5))
+    site = {"ground": "survey", "surveys": (SurveyGivens(readings=readings),),
+            "route": ((4.8, 20.0),)}
+    found = plan(changed(plain, "site", **site)).trench.route
+    # The length of half a cosine's wave for wave, by summing the curve itself.
+    n = np.linspace(found.north_m[0], found.north_m[-1], 20001)
+    curve = np.hypot(np.diff(n), np.diff(0.5 * np.cos(n))).sum()
+    assert found.ground_length_m == pytest.approx(curve, rel=0.01)
+    assert found.ground_length_m > found.level_length_m * 1.03
+
+
+def test_moving_the_array_moves_posts_glass_and_stakes_alike(plain: Design) -> None:
+    moved = plan(changed(plain, "rows", at_east_m=7.0, at_north_m=-3.0))
+    here = plan(plain)
+    assert moved.places.east_m == pytest.approx(here.places.east_m + 7)
+    assert moved.rows.lie.tables.corners == pytest.approx(
+        here.rows.lie.tables.corners + np.array([7.0, -3.0]))
+    assert moved.rows.pitch_m == here.rows.pitch_m
+
+
+# --- keep-outs --------------------------------------------------------------------------------
+
+
+def feature(kind: str, points: object, **more: object) -> FeatureGivens:
+    return FeatureGivens.model_validate({"kind": kind, "points": points, **more})
+
+
+@pytest.mark.parametrize(("sure", "band"), [("measured", 0.05), ("marked", 0.3),
+                                            ("from a plan", 1.0), ("guessed", 2.0)])
+def test_what_is_less_sure_has_a_wider_band_and_keeps_posts_further_off(
+    sure: str, band: float
+) -> None:
+    line = feature("buried water", ((0, -50), (0, 50)), how_sure=sure)
+    assert band_m(line) == band
+    keepouts = keep_outs([line], 0.6, None)
+    edge = band + 0.6
+    assert len(keepouts.posts_on(np.array([edge - 0.01]), np.array([0.0]))) == 1
+    assert keepouts.posts_on(np.array([edge + 0.01]), np.array([0.0])) == ()
+    assert "trench" not in zone_of(0, line, 0.6).shapes
+
+
+def test_a_setback_that_was_asked_for_counts_instead_of_the_usual() -> None:
+    pond = feature("water", ((0, 0), (4, 0), (4, 4), (0, 4)), setback_m=8.0)
+    east = np.array([4.0 + 0.05 + 7.9, 4.0 + 0.05 + 8.1])
+    (hit,) = keep_outs([pond], 0.6, None).posts_on(east, np.array([2.0, 2.0]))
+    assert hit.which == (0,)
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.floats(-1.5, 1.5), st.floats(0, 359))
+def test_the_shift_of_a_post_clears_it_and_a_shorter_one_does_not(
+    aside: float, bearing: float
+) -> None:
+    turn = math.radians(bearing)
+    across = (math.cos(turn), -math.sin(turn))
+    ends = [(s * 40 * across[0], s * 40 * across[1]) for s in (-1, 1)]
+    keepouts = keep_outs([feature("drain", ends)], 0.6, None)
+    at = (aside * math.sin(turn), aside * math.cos(turn))
+    shift = post_shift_m(keepouts, *at, bearing)
+    assert shift is not None
+
+    def on(by: float) -> bool:
+        east = np.array([at[0] + by * math.sin(turn)])
+        return bool(keepouts.posts_on(east, np.array([at[1] + by * math.cos(turn)])))
+
+    assert not on(shift)
+    if shift:
+        assert on(0.0) and on(shift - math.copysign(0.02, shift))
+        # Rounded up to the next centimetre.
+        assert abs(shift) <= 0.65 + 0.01 + 1e-6
+
+
+def test_the_shift_of_the_array_frees_every_post_and_table(demo: Design) -> None:
+    """Laid on the drain, the array is told the way off it; having gone that way it is clear."""
+    on = changed(demo, "rows", at_east_m=1.2)
+    found = plan(on)
+    check = next(c for c in found.checks if (c.stage, c.key) == ("footings", "keep_out"))
+    assert check.level == "stop" and "tile drain" in str(check.measured)
+    assert "Alone, shift post" in check.remedy and "Shift the array" in check.remedy
+    tables = found.rows.lie.tables
+    places = found.footings.posts.places
+    shift = array_shift_m(found.site.keepouts, (places.east_m, places.north_m), tables.outlines,
+                          found.rows.along_deg)
+    assert shift is not None
+    again = plan(changed(on, "rows", at_east_m=1.2 + shift * math.sin(math.radians(
+        found.rows.along_deg))))
+    assert [c.key for c in again.checks if c.level == "stop" and c.key == "keep_out"] == []
+
+
+def test_a_line_may_be_crossed_squarely_but_not_followed(plain: Design) -> None:
+    def trench(points: object) -> object:
+        there = feature("buried gas or fuel", points, depth_m=1.5)
+        return plan(changed(plain, "site", features=(there,), route=((5.0, 25.0),))).trench
+
+    square = trench(((-20.0, 12.0), (30.0, 12.0)))
+    (crossing,) = square.crossings
+    assert crossing.crossed and not crossing.runs_along and crossing.angle_deg > 80
+    # Hand-dig zone and band either side: 2 (0.6096 + 0.05), a hair more where it is not quite square.
+    assert crossing.length_m == pytest.approx(2 * 0.6596, rel=0.01)
+    level = {c.key: c.level for c in square.checks}
+    assert level["keep_out"] == "sound" and level["crossings"] == "sound"
+    along = trench(((5.2, -5.0), (5.4, 30.0)))
+    assert {c.key: c.level for c in along.checks}["keep_out"] == "stop"
+    shallow = plan(changed(plain, "site", route=((5.0, 25.0),), features=(
+        feature("drain", ((-20.0, 12.0), (30.0, 12.0)), depth_m=0.5),))).trench
+    assert {c.key: c.level for c in shallow.checks}["crossings"] == "look"
+
+
+def test_an_area_whose_sides_cross_is_not_placed_and_says_so(plain: Design) -> None:
+    bow = feature("building", ((0, 0), (4, 4), (4, 0), (0, 4)))
+    assert not bow.complete and keep_outs([bow], 0.6, None).zones == ()
+
+
+def test_outside_the_boundary_less_its_setback(plain: Design) -> None:
+    land = feature("boundary", ((-30, -30), (30, -30), (30, 30), (-30, 30)))
+    keepouts = keep_outs([land], 0.6, 5.0)
+    east = np.array([24.9, 25.1])
+    assert keepouts.points_outside(east, np.zeros(2)).tolist() == [False, True]
+    assert keepouts.setback_m == pytest.approx(5.0)
+
+
+# --- tickets, notes, holes ----------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    ("ticket", "state"),
+    [
+        ({}, "not asked"),
+        ({"requested": "2026-04-17"}, "waiting"),
+        ({"requested": "2026-04-10"}, "late"),
+        ({"requested": "2026-04-10", "responded": "2026-04-14"}, "late"),
+        ({"requested": "2026-04-10", "responded": "2026-04-14", "reply": "marked"}, "marked"),
+        ({"requested": "2026-03-01", "responded": "2026-03-04", "reply": "marked"}, "expired"),
+        ({"responded": "2026-04-14", "reply": "nothing here", "expires": "2026-04-19"}, "expired"),
+        ({"responded": "2026-04-14", "reply": "nothing here"}, "nothing here"),
+        ({"requested": "2026-04-19", "responded": "2026-04-22", "reply": "marked"}, "waiting"),
+    ],
+)
+def test_a_ticket_on_the_day_digging_starts(ticket: dict[str, str], state: str) -> None:
+    given_ticket = TicketGivens.model_validate({"utility": "water", **ticket})
+    found = locate((given_ticket,), date(2026, 4, 20), 3, 28)
+    line = next(item for item in found.lines if item.utility == "water")
+    assert line.state == state
+    assert not found.settled
+
+
+def test_working_days_skip_the_weekend() -> None:
+    assert working_days_after(date(2026, 4, 10), 3) == date(2026, 4, 15)
+    assert working_days_after(date(2026, 4, 11), 1) == date(2026, 4, 13)
+
+
+def test_the_tightest_limit_counts_and_says_who_said_it() -> None:
+    notes = (
+        NoteGivens(topic="height limit", limit_m=3.0, who="A", said_on=date(2026, 1, 2)),
+        NoteGivens(topic="height limit", limit_m=2.4, who="B"),
+        NoteGivens(topic="boundary setback", limit_m=3.0), NoteGivens(topic="boundary setback",
+                                                                      limit_m=7.5, who="C"),
+    )
+    limits = limits_of(notes)
+    assert (limits.height_m, limits.setback_m) == (2.4, 7.5)
+    assert limits.height_source.text == "B"
+
+
+def test_the_weakest_layer_below_the_frost_counts_and_fine_soil_on_top_is_gripped() -> None:
+    hole = HoleGivens.model_validate({"layers": (
+        (0.4, "clay", None), (1.5, "sandy gravel", None), (2.5, "sand", None)), "water_m": 1.2})
+    soil = soil_of_hole(hole, 0.9)
+    assert (soil.soil_class, soil.frost_grip_m, soil.wet) == ("sand", 0.4, True)
+    dry = soil_of_hole(hole.model_copy(update={"water_m": None}), 0.9)
+    assert soil.unit_weight_n_m3 == pytest.approx(dry.unit_weight_n_m3 - 9806.65)
+    stiff = HoleGivens.model_validate({"layers": ((3.0, "clay", 90e3),)})
+    assert soil_of_hole(stiff, 0.9).cohesion_pa == 90e3
+
+
+def test_the_nearest_hole_governs_each_post(plain: Design) -> None:
+    holes = (HoleGivens(name="w", east_m=-10.0, layers=((4.0, "sandy gravel", None),)),
+             HoleGivens(name="e", east_m=10.0, layers=((4.0, "clay", None),)))
+    found = plan(changed(plain, "site", test_holes=holes)).footings.posts
+    assert found.soil_of.tolist() == [0, 0, 0, 0, 0, 1, 1, 1, 1] or found.soil_of.tolist() == [
+        0, 0, 0, 0, 1, 1, 1, 1, 1]
+    assert found.depths_m[-1] > found.depths_m[0]
+    assert found.soil.hole == "e" and found.depth_m == found.depths_m[-1]
+    assert nearest([0.0], [0.0], [3.0, -1.0], [0.0, 0.0]).tolist() == [1]
+
+
+# --- things of lists ----------------------------------------------------------------------------
+
+
+def test_things_are_added_changed_and_removed_one_at_a_time(plain: Design) -> None:
+    one = apply(plain, [("site.features.+", "drain")], "us")
+    assert one.site.features[0].kind == "drain"
+    two = apply(one, [("site.features.0.depth_m", "2 ft"), ("site.features.0.points",
+                                                           "0 ft, 0 ft\n10 ft, 0 ft")], "us")
+    assert two.site.features[0].depth_m == pytest.approx(0.6096)
+    (difference,) = differences(one, two, "us")
+    assert difference.path == "site.features" and "drain, depth to its top: 2' 0\"" in difference.after
+    assert apply(two, [("site.features.0", "")], "us") == plain
+
+
+@pytest.mark.parametrize(
+    ("path", "text", "says"),
+    [
+        ("site.features.7", "", "not a field"), ("site.features.0.depth_m", "deep", "length"),
+        ("site.features.0.depth_m", "900 ft", "above what is allowed"),
+        ("site.features.0.colour", "red", "not a field"), ("site.features", "x", "one by one"),
+        ("site.features.0", "drain", "field by field"), ("site.features.0.kind", "castle", "one of"),
+        ("site.test_holes.0.layers", "2 ft, mud", "should be"),
+        ("site.test_holes.0.layers", "2 ft, sand; 1 ft, clay", "deeper than the one above"),
+        ("site.surveys.0.readings", "1, 2", "three lengths"),
+        ("site.surveys.0.left_out", "one", "not a whole number"),
+    ],
+)
+def test_a_wrong_entry_in_a_thing_names_its_field(
+    demo: Design, path: str, text: str, says: str
+) -> None:
+    target = "site.features.99" if path == "site.features.7" else path
+    with pytest.raises(DesignError) as error:
+        apply(demo, [(target, text)], "us")
+    problem = error.value.problems[0]
+    assert problem.path.startswith(target.rsplit(".", 1)[0] if "kind" in target else target[:15])
+    assert says in problem.message + problem.allowed
+
+
+# --- measuring ----------------------------------------------------------------------------------
+
+
+def test_tapes_that_do_not_meet_say_by_how_much() -> None:
+    with pytest.raises(MeasureError, match=r"2\.000 m shorter"):
+        by_two_tapes((0, 0), 3, (10, 0), 5)
+    with pytest.raises(MeasureError, match=r"4\.000 m too long"):
+        by_two_tapes((0, 0), 20, (10, 0), 6)
+    with pytest.raises(MeasureError, match="the same"):
+        by_two_tapes((1, 1), 3, (1, 1), 5)
+    right, left = by_two_tapes((0, 0), 6, (10, 0), 8)
+    assert right == pytest.approx((3.6, -4.8)) and left == pytest.approx((3.6, 4.8))
+
+
+@given(st.floats(-50, 50), st.floats(-50, 50))
+def test_offset_and_back_again(chainage: float, offset: float) -> None:
+    start, end = (3.0, 4.0), (-20.0, 31.0)
+    place = by_offset(start, end, chainage, offset)
+    assert along_from(start, end, place) == pytest.approx((chainage, offset), abs=1e-9)
