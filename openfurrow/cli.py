@@ -152,8 +152,8 @@ def parser() -> argparse.ArgumentParser:
     export.add_argument("--to", required=True, help=", ".join(f"…{name}" for name in EXPORTS))
     shots = verb("shots", _shots, "take the pictures in docs/screenshots")
     shots.add_argument("--to")
-    verb("bench", _bench, "time plans of growing size, or edits on the screen").add_argument(
-        "what", nargs="?", choices=("plans", "edits"), default="plans"
+    verb("bench", _bench, "time plans, edits on the screen, or the ground").add_argument(
+        "what", nargs="?", choices=("plans", "edits", "ground"), default="plans"
     )
     verb("types", _types, "write the front end's API types anew")
     verb("openapi", _openapi, "print the API's OpenAPI document")

@@ -25,6 +25,7 @@ FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking",
          "--disable-component-update", "--disable-sync", "--disable-quic", "--no-first-run",
          # The view in space is drawn in software.
          "--enable-unsafe-swiftshader"]
+MAIN_JOB = "Larkspur"
 DESK, PHONE = (1280, 800), (390, 844)
 
 
@@ -66,6 +67,12 @@ def sign_in(page: "Page", address: str, name: str = PLANNER) -> None:
     page.get_by_test_id("job").first.wait_for()
 
 
+def open_job(page: "Page", name: str = MAIN_JOB) -> None:
+    """From the list of jobs into one of them."""
+    page.get_by_test_id("job").filter(has_text=name).click()
+    page.locator("[data-shown]").wait_for()
+
+
 def take_shots(root: Path, target: Path) -> int:
     """One picture of each main view at desk size, two on a phone, one at dusk."""
     from playwright.sync_api import sync_playwright
@@ -91,8 +98,7 @@ def _open(page: "Page", view: str) -> None:
         return
     stage = view.removeprefix("phone-") if view != "dusk" else "rows"
     if page.url.count("/jobs/") == 0:
-        page.get_by_test_id("job").first.click()
-        page.locator("[data-shown]").wait_for()
+        open_job(page)
     if view == "dusk":
         page.get_by_role("button", name="Dusk").click()
     page.locator(f"[data-stage={stage}]").click()

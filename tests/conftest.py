@@ -139,4 +139,5 @@ def crew_lead(address: str, store: Engine) -> Iterator[httpx.Client]:
 @pytest.fixture
 def job(planner: httpx.Client) -> str:
     """The address of the demo job."""
-    return f"/jobs/{planner.get('/jobs').json()[0]['id']}"
+    jobs = {line["name"]: line["id"] for line in planner.get("/jobs").json()}
+    return f"/jobs/{jobs['Larkspur Ferry landing']}"

@@ -52,7 +52,7 @@ def role_in(session: Session, account: Account, job_id: uuid.UUID) -> str:
 
 
 def jobs_of(session: Session, account: Account) -> list[JobLine]:
-    """The account's jobs, newest saved first."""
+    """The account's jobs, newest saved first, then by name."""
     newest = (
         select(Revision)
         .distinct(Revision.job_id)
@@ -64,7 +64,7 @@ def jobs_of(session: Session, account: Account) -> list[JobLine]:
         .join(Member, Member.job_id == newest.c.job_id)
         .join(Account, Account.id == newest.c.author_id)
         .where(Member.account_id == account.id)
-        .order_by(newest.c.saved_at.desc())
+        .order_by(newest.c.saved_at.desc(), newest.c.design["name"].astext)
     )
     return [
         JobLine(row.job_id, row.design["name"], row.role, row.number, row.saved_at, row.name,

@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 from sqlalchemy import Engine
 
-from openfurrow.shots import CHROMIUM, FLAGS, sign_in
+from openfurrow.shots import CHROMIUM, FLAGS, open_job, sign_in
 
 expect.set_options(timeout=10_000)
 
@@ -37,6 +37,6 @@ def desk(browser: Browser, store: Engine, address: str) -> Iterator[Page]:
 @pytest.fixture
 def page(desk: Page) -> Page:
     """The demo job, on its rows."""
-    desk.get_by_test_id("job").click()
+    open_job(desk)
     expect(desk.locator("[data-shown=rows]")).to_be_visible()
     return desk

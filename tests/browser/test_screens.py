@@ -13,7 +13,7 @@ from openfurrow.core.design import STAGES
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import format_value
 from openfurrow.demo.seed import CREW_LEAD, PASSWORD
-from openfurrow.shots import sign_in
+from openfurrow.shots import open_job, sign_in
 
 
 def field(page: Page, path: str) -> Locator:
@@ -99,7 +99,7 @@ def test_a_draft_outlives_reload_and_closed_tab(page: Page, address: str) -> Non
     other = page.context.new_page()
     page.close()
     other.goto(f"{address}/")
-    other.get_by_test_id("job").click()
+    open_job(other)
     expect(field(other, "rows.tilt_deg")).to_have_value("31.0°")
 
 
@@ -194,7 +194,8 @@ def test_a_stop_says_what_to_do_and_leads_to_the_field(page: Page) -> None:
     page.get_by_label("Stops").get_by_text("Deep enough against tipping").click()
     expect(field(page, "footings.depth_m")).to_be_focused()
     settle(page, "footings.depth_m", "", "")
-    expect(stops).to_contain_text("0 stops")
+    # Only the owner that has not answered is left.
+    expect(stops).to_contain_text("2 stops")
 
 
 def test_two_people_see_both_sides_of_a_conflict(
@@ -204,7 +205,7 @@ def test_two_people_see_both_sides_of_a_conflict(
     with browser.new_context() as context:
         other = context.new_page()
         sign_in(other, address, CREW_LEAD)
-        other.get_by_test_id("job").click()
+        open_job(other)
         settle(other, "rows.tilt_deg", "26", "26.0°")
         other.get_by_role("button", name="Save…").click()
         other.get_by_role("dialog").get_by_role("button", name="Save", exact=True).click()
@@ -228,6 +229,7 @@ def test_a_job_from_nothing(desk: Page) -> None:
     expect(desk.get_by_role("heading", name="Upper meadow")).to_be_visible()
     field(desk, "name").fill("Lower meadow")
     expect(desk.get_by_role("heading", name="Lower meadow")).to_be_visible()
+    desk.locator("details[data-group=Soil] summary").click()
     field(desk, "site.soil_class").select_option("clay")
     go(desk, "footings")
     expect(answer(desk, "footings", "depth")).to_have_text(re.compile("mm$"))
@@ -251,7 +253,7 @@ def test_every_stage_is_usable_on_a_phone(browser: Browser, store: Engine, addre
     context = browser.new_context(viewport={"width": 390, "height": 844}, has_touch=True)
     phone = context.new_page()
     sign_in(phone, address)
-    phone.get_by_test_id("job").click()
+    open_job(phone)
     for stage in STAGES:
         go(phone, stage)
         expect(phone.locator(f"[data-shown={stage}] [data-answer]").first).to_be_visible()
@@ -415,7 +417,7 @@ def test_an_inspector_reads_and_cannot_change(page: Page, browser: Browser, addr
     with browser.new_context() as context:
         reader = context.new_page()
         sign_in(reader, address, "Inspector")
-        reader.get_by_test_id("job").click()
+        open_job(reader)
         expect(reader.get_by_test_id("where")).to_contain_text("for reading")
         expect(field(reader, "rows.tilt_deg")).to_be_disabled()
         expect(reader.get_by_role("button", name="Save…")).to_have_count(0)
@@ -452,7 +454,7 @@ def test_a_broken_file_makes_no_job_and_says_why(desk: Page, tmp_path: Path) -> 
     problem = desk.get_by_role("alert")
     expect(problem).to_contain_text("trench.width_m")
     expect(problem).to_contain_text("No job was made")
-    expect(desk.get_by_test_id("job")).to_have_count(1)
+    expect(desk.get_by_test_id("job")).to_have_count(3)
 
 
 def test_dusk_is_remembered_and_the_list_of_keys_opens(page: Page) -> None:

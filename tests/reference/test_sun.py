@@ -9,8 +9,12 @@ import numpy as np
 import ppigrf
 import pytest
 
+from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.sun.magnetic import declination
+from openfurrow.core.sun.plan import plan_sun
 from openfurrow.core.sun.position import altitude_azimuth_deg, local_noon, sun_at
+from openfurrow.core.sun.shadow import from_string_deg
 
 # Six places on both halves of the globe, one near the tropics, one above 60°.
 PLACES = [
@@ -98,6 +102,39 @@ def test_the_solar_time_figure_agrees_with_ephem_on_the_solstice() -> None:
         sun = ephem.Sun(place)
         assert float(altitude[index]) == pytest.approx(math.degrees(sun.alt), abs=0.05)
         assert float(azimuth[index]) == pytest.approx(math.degrees(sun.az), abs=0.05)
+
+
+@pytest.mark.parametrize(("latitude", "longitude", "zone"), PLACES)
+def test_shadows_of_a_whole_day_fall_where_ephem_has_them(
+    latitude: float, longitude: float, zone: str
+) -> None:
+    """Six places on both halves of the globe, one near the tropic, one above 60°."""
+    for day in DAYS:
+        site = SiteGivens(latitude_deg=latitude, longitude_deg=longitude, elevation_m=0.0,
+                          time_zone=zone)
+        slip = plan_sun(site, SunGivens(walk_date=day)).slip
+        assert slip.clock_h.size > (0 if abs(latitude) > 60 else 30)
+        place = observer(latitude, longitude)
+        # The air bends light by a sixth of a degree at 5°: ephem is given air too.
+        place.pressure = 1013.25
+        for k in range(0, slip.clock_h.size, 5):
+            hour = float(slip.clock_h[k])
+            when = datetime(day.year, day.month, day.day, int(hour), round(hour % 1 * 60),
+                            tzinfo=ZoneInfo(zone))
+            place.date = ephem.Date(when.astimezone(UTC).replace(tzinfo=None))
+            sun = ephem.Sun(place)
+            assert float(slip.altitude_deg[k]) == pytest.approx(math.degrees(sun.alt), abs=0.06)
+            away = (float(slip.shadow_deg[k]) - math.degrees(sun.az)) % 360
+            # High up a hair of height is many hairs of bearing.
+            assert away == pytest.approx(180.0, abs=0.06 / math.cos(sun.alt))
+            assert float(slip.length[k]) == pytest.approx(1 / math.tan(sun.alt), rel=0.02)
+
+
+def test_the_string_lies_square_to_what_the_array_faces() -> None:
+    """Facing south the string runs east-west: a shadow toward 80° lies 10° anticlockwise of it."""
+    assert from_string_deg(np.array([80.0, 90.0, 260.0, 271.0, 0.0]), 180.0) == pytest.approx(
+        [-10, 0, -10, 1, -90])
+    assert from_string_deg(np.array([45.0]), 135.0) == pytest.approx([0.0])
 
 
 @pytest.mark.parametrize(
