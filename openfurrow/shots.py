@@ -26,6 +26,8 @@ FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking",
          # The view in space is drawn in software.
          "--enable-unsafe-swiftshader"]
 MAIN_JOB = "Larkspur"
+# The first frame of the view in space, drawn in software.
+SCENE_MS = 4_000
 DESK, PHONE = (1280, 800), (390, 844)
 
 
@@ -74,14 +76,14 @@ def open_job(page: "Page", name: str = MAIN_JOB) -> None:
 
 
 def take_shots(root: Path, target: Path) -> int:
-    """One picture of each main view at desk size, two on a phone, one at dusk."""
+    """One picture of each main view at desk size, three on a phone, one at dusk."""
     from playwright.sync_api import sync_playwright
 
     target.mkdir(parents=True, exist_ok=True)
     with demo_server(root) as address, sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
-        for (width, height), views in ((DESK, ("jobs", *STAGES, "dusk")),
-                                       (PHONE, ("phone-footings", "phone-stakeout"))):
+        for (width, height), views in ((DESK, ("jobs", *STAGES, "space", "dusk")),
+                                       (PHONE, ("phone-sun", "phone-footings", "phone-stakeout"))):
             page = browser.new_page(viewport={"width": width, "height": height})
             sign_in(page, address)
             for view in views:
@@ -96,7 +98,7 @@ def take_shots(root: Path, target: Path) -> int:
 def _open(page: "Page", view: str) -> None:
     if view == "jobs":
         return
-    stage = view.removeprefix("phone-") if view != "dusk" else "rows"
+    stage = {"dusk": "rows", "space": "site"}.get(view, view.removeprefix("phone-"))
     if page.url.count("/jobs/") == 0:
         open_job(page)
     if view == "dusk":
@@ -104,4 +106,8 @@ def _open(page: "Page", view: str) -> None:
     page.locator(f"[data-stage={stage}]").click()
     page.locator(f"[data-shown={stage}]").wait_for()
     page.locator("svg[data-drawing]").last.wait_for()
+    if view == "space":
+        page.get_by_role("button", name="In space").click()
+        page.locator("[data-scene] canvas").wait_for()
+        page.wait_for_timeout(SCENE_MS)
     page.mouse.move(2, 2)

@@ -7,6 +7,8 @@ const KEYS: [string, string][] = [
   ["z", "undo; shift and z to redo (also Ctrl+Z, Ctrl+Shift+Z)"],
   ["Ctrl+S", "save a revision"],
   ["h", "steps and revisions"],
+  ["+ − 0", "on the plan of the site: nearer, further, all of it; arrow keys move it"],
+  ["arrows", "on a bend of the trench: move it; in the view in space: turn and move"],
   ["?", "this list"],
 ];
 

@@ -110,8 +110,24 @@ def edge_lengths_m(points_m: Floats, triangles: Integers) -> Floats:
 
 def distinct(points_m: Floats) -> Floats:
     """Points without those that stand on another: of two shots at one place the first is kept."""
-    _, first = np.unique(np.round(points_m[:, :2], 4), axis=0, return_index=True)
+    places = np.round(points_m[:, :2] * 1e4)
+    _, first = np.unique(places[:, 0] + 1j * places[:, 1], return_index=True)
     return points_m[np.sort(first)]
+
+
+def _delaunay(points_m: Floats) -> Delaunay:
+    if len(points_m) < 3:
+        raise SurfaceError("three points at least make a surface")
+    try:
+        return Delaunay(points_m[:, :2] - points_m[:, :2].mean(axis=0))
+    except QhullError:
+        raise SurfaceError("all points stand on one line") from None
+
+
+def _twice_area_m2(points_m: Floats, triangles: Integers) -> Floats:
+    corners = points_m[triangles][:, :, :2]
+    first, second = corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0]
+    return np.asarray(np.abs(first[:, 0] * second[:, 1] - first[:, 1] * second[:, 0]))
 
 
 def triangulated(points_m: Floats) -> Integers:
@@ -119,18 +135,9 @@ def triangulated(points_m: Floats) -> Integers:
 
     Raises SurfaceError for fewer than three points or points on one line.
     """
-    if len(points_m) < 3:
-        raise SurfaceError("three points at least make a surface")
-    centred = points_m[:, :2] - points_m[:, :2].mean(axis=0)
-    try:
-        triangles = Delaunay(centred).simplices.astype(np.int64)
-    except QhullError:
-        raise SurfaceError("all points stand on one line") from None
-    corners = centred[triangles]
-    first, second = corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0]
-    twice = np.abs(first[:, 0] * second[:, 1] - first[:, 1] * second[:, 0])
+    triangles = _delaunay(points_m).simplices.astype(np.int64)
     longest = edge_lengths_m(points_m, triangles).max(axis=1)
-    return np.asarray(triangles[twice > FLAT * longest**2])
+    return np.asarray(triangles[_twice_area_m2(points_m, triangles) > FLAT * longest**2])
 
 
 def edges_of(triangles: Integers) -> Integers:
@@ -146,22 +153,18 @@ def on_rim(triangles: Integers, count: int) -> Truths:
     return np.asarray(times[back].reshape(key.shape) == 1)
 
 
-def peeled(points_m: Floats, triangles: Integers) -> Integers:
-    """Triangles without the slivers of the rim, whose longest edge is the rim itself."""
+def _without_slivers(kept: Truths, thin: Truths, beyond: Integers) -> Truths:
+    """Which triangles are left when thin ones whose longest edge is the rim are peeled off.
+
+    ``beyond`` is the triangle across each one's longest edge, -1 where there is none.
+    """
     for _ in range(PEELS):
-        ends = points_m[edges_of(triangles)][:, :, :, :2]
-        length = np.linalg.norm(ends[:, :, 1] - ends[:, :, 0], axis=2)
-        corners = points_m[triangles][:, :, :2]
-        first, second = corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0]
-        twice = np.abs(first[:, 0] * second[:, 1] - first[:, 1] * second[:, 0])
-        longest = length.argmax(axis=1)
-        rows = np.arange(len(triangles))
-        thin = twice < SLIVER * length[rows, longest] ** 2
-        off = thin & on_rim(triangles, len(points_m))[rows, longest]
-        if not off.any() or off.all():
+        on_the_rim = (beyond < 0) | ~kept[beyond]
+        off = kept & thin & on_the_rim
+        if not off.any() or not (kept & ~off).any():
             break
-        triangles = triangles[~off]
-    return triangles
+        kept = kept & ~off
+    return kept
 
 
 def surface_through(
@@ -175,12 +178,20 @@ def surface_through(
     if faces is not None:
         return Surface(points_m, faces)
     points = distinct(points_m)
-    triangles = triangulated(points)
-    if not len(triangles):
-        raise SurfaceError("all points stand on one line")
+    mesh = _delaunay(points)
+    triangles = mesh.simplices.astype(np.int64)
+    # Edge k runs from corner k - 1 to corner k; across it lies the neighbour opposite corner k + 1.
     edges = edge_lengths_m(points, triangles)
-    reach = reach_m or constant("common", "reach_spacings").value * float(np.median(edges))
-    kept = peeled(points, triangles[edges.max(axis=1) <= reach])
-    if not len(kept):
+    longest = edges.argmax(axis=1)
+    rows = np.arange(len(triangles))
+    length = edges[rows, longest]
+    beyond = mesh.neighbors[rows, (longest + 1) % 3]
+    twice = _twice_area_m2(points, triangles)
+    solid = twice > FLAT * length**2
+    if not solid.any():
+        raise SurfaceError("all points stand on one line")
+    reach = reach_m or constant("common", "reach_spacings").value * float(np.median(edges[solid]))
+    kept = _without_slivers(solid & (length <= reach), twice < SLIVER * length**2, beyond)
+    if not kept.any():
         raise SurfaceError("no two shots are near enough to each other")
-    return Surface(points, kept)
+    return Surface(points, triangles[kept])

@@ -128,7 +128,7 @@ def _contours(plan: Plan, low: Point, high: Point, units: UnitSystem) -> list[Ma
         middle = run.points_m[len(run.points_m) // 2]
         if strong or len(run.points_m) > 4 or surface is None:
             at = (run.points_m[0] + run.points_m[-1]) / 2 if surface is None else middle
-            text = format_value(run.level_m, "coordinate" if units == "metric" else "tape", units)
+            text = format_value(run.level_m, "run" if units == "metric" else "tape", units)
             marks.append(label(text, (float(at[0]), float(at[1])), "contour-note", free=True))
     return marks
 

@@ -74,7 +74,7 @@ export function SiteStage(props: StageProps) {
         {drawing &&
           (inSpace ? (
             <Suspense fallback={<p className="p-4">Opening the view in space…</p>}>
-              <SceneView id={view.id} version={view} units={view.units} close={() => setInSpace(false)} />
+              <SceneView id={view.id} version={view} close={() => setInSpace(false)} />
             </Suspense>
           ) : (
             <PlanSheet
