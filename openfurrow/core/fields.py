@@ -29,6 +29,7 @@ LINES = {
     "readings": "one reading a line: three lengths, then a code if there is one",
     "layers": "one layer a line from the top: depth of its bottom, class, strength if measured",
     "numbers": "numbers with commas between",
+    "shifts": "one post a line: its number, how far along the row",
     "list": "things of the list, one by one",
 }
 TRUTHS = {"yes": True, "no": False, "true": True, "false": False}
@@ -184,6 +185,8 @@ def write(field: Field, value: Any, units: UnitSystem) -> str:
         return "; ".join(title_of(item, number) for number, item in enumerate(value))
     if field.kind == "numbers":
         return ", ".join(str(number) for number in value)
+    if field.kind == "shifts":
+        return "\n".join(f"{n}, {format_value(by_m, 'tape', units)}" for n, by_m in value)
     if field.kind == "readings":
         return "\n".join(
             ", ".join([*(format_value(part, "coordinate", units) for part in reading[:3]),
@@ -268,6 +271,15 @@ def _read_layers(text: str, units: UnitSystem) -> list[list[object]]:
     return layers
 
 
+def _read_shifts(text: str, units: UnitSystem) -> list[list[object]]:
+    shifts: list[list[object]] = []
+    for line, parts in _lines(text):
+        if len(parts) != 2 or not parts[0].isdigit():
+            raise QuantityError(f"'{line}' is not a shift: write the post's number, a length")
+        shifts.append([int(parts[0]), parse(parts[1], "tape", units)])
+    return shifts
+
+
 def _read_numbers(text: str) -> list[int]:
     parts = [part.strip() for part in text.replace("\n", ",").split(",") if part.strip()]
     bad = next((part for part in parts if not part.isdigit()), None)
@@ -286,6 +298,8 @@ def _read_lines(field: Field, text: str, units: UnitSystem) -> Value:
             return _read_layers(text, units)
         case "numbers":
             return _read_numbers(text)
+        case "shifts":
+            return _read_shifts(text, units)
     raise QuantityError("is a list: add, change or remove one thing of it at a time")
 
 

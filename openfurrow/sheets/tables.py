@@ -38,24 +38,6 @@ def shadow_table(plan: Plan) -> TableText:
     )
 
 
-def crossings_table(plan: Plan, units: UnitSystem) -> TableText:
-    """What the trench crosses and where it is dug by hand."""
-    titles = (("What", False), ("By hand from", True), ("to", True), ("Angle", True), ("Its top", True))
-    rows = tuple(
-        (crossing.zone.feature.label, format_value(crossing.from_m, "run", units),
-         format_value(crossing.to_m, "run", units),
-         f"{crossing.angle_deg:.0f}°" if crossing.crossed else "beside it",
-         "not known" if crossing.zone.feature.depth_m is None
-         else format_value(crossing.zone.feature.depth_m, "tape", units))
-        for crossing in plan.trench.crossings
-    )
-    return TableText(
-        key="crossings", title="Dug by hand",
-        columns=tuple(Column(title=title, number=number) for title, number in titles), rows=rows,
-        left_out=0, note="Level chainage from the array. Open it by hand before any machine does.",
-    )
-
-
 def materials_table(plan: Plan, units: UnitSystem) -> TableText:
     """The material list in the order of the job."""
     titles = (("Stage", False), ("Item", False), ("Order", True), ("Drawing takes", True),

@@ -31,7 +31,6 @@ from openfurrow.sheets.models import (
     WorkingText,
 )
 from openfurrow.sheets.tables import (
-    crossings_table,
     materials_table,
     shadow_table,
     stakes_table,
@@ -140,8 +139,6 @@ def _tables(stage: str, plan: Plan, units: UnitSystem) -> tuple[TableText, ...]:
         return (tickets_table(plan),)
     if stage == "sun":
         return (shadow_table(plan),)
-    if stage == "trench":
-        return (crossings_table(plan, units),) if plan.trench.crossings else ()
     if stage == "materials":
         return (materials_table(plan, units),)
     if stage == "stakeout":

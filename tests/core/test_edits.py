@@ -36,6 +36,8 @@ def test_every_field_reads_what_it_writes(demo: Design, units: str) -> None:
             assert again == value.isoformat()
         elif field.kind == "route":
             assert [tuple(point) for point in again] == [pytest.approx(p, abs=0.01) for p in value]
+        elif field.kind == "shifts":
+            assert [tuple(shift) for shift in again] == list(value)
         else:
             assert again == value, path
 

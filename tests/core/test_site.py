@@ -1,6 +1,7 @@
 """Surface, outliers, keep-outs, tickets, notes and holes: what each must say, and must never say."""
 
 import math
+import re
 from datetime import date
 
 import numpy as np
@@ -265,6 +266,27 @@ def test_the_shift_of_the_array_frees_every_post_and_table(demo: Design) -> None
     again = plan(changed(on, "rows", at_east_m=1.2 + shift * math.sin(math.radians(
         found.rows.along_deg))))
     assert [c.key for c in again.checks if c.level == "stop" and c.key == "keep_out"] == []
+
+
+def test_a_post_shifted_as_it_was_told_is_clear_and_the_spans_are_judged(plain: Design) -> None:
+    at = plan(plain).places.east_m[4]
+    drain = feature("drain", ((at + 0.2, -30.0), (at + 0.2, 30.0)))
+    hit = changed(plain, "site", features=(drain,))
+    check = next(c for c in plan(hit).checks if (c.stage, c.key) == ("footings", "keep_out"))
+    assert "post 5" in str(check.measured)
+    words = re.search(r"Alone, shift post 5 by .* \((5, [^)]+)\), inside", check.remedy)
+    assert words
+    clear = apply(hit, [("footings.shifts", words[1]), ("footings.span_limit_m", "3 m")], "us")
+    found = plan(clear)
+    assert not [c for c in found.checks if c.key in ("keep_out", "shifted") and c.level == "stop"]
+    even = plan(changed(plain, "footings", span_limit_m=3.0))
+    moved = found.places.east_m - even.places.east_m
+    assert np.flatnonzero(np.abs(moved) > 1e-9).tolist() == [4]
+    # A wider span loads its posts more, and the stakes' running tape moves with the post.
+    assert found.footings.posts.line.tributary_m.max() > even.footings.posts.line.tributary_m.max()
+    assert found.footings.posts.line.tributary_m.sum() == pytest.approx(
+        even.footings.posts.line.tributary_m.sum())
+    assert found.stakeout.stakes.tape_m[4] - even.stakeout.stakes.tape_m[4] == pytest.approx(moved[4])
 
 
 def test_a_line_may_be_crossed_squarely_but_not_followed(plain: Design) -> None:

@@ -2,11 +2,14 @@
 
 from typing import Annotated
 
-from pydantic import AfterValidator
+from pydantic import AfterValidator, Field
 
 from openfurrow.core.codes.section import known_section
 from openfurrow.core.givens import Givens, given
 
+PostShift = tuple[
+    Annotated[int, Field(ge=1, le=100_000)], Annotated[float, Field(ge=-6, le=6)]
+]
 PostName = Annotated[str, AfterValidator(known_section("post"))]
 
 
@@ -24,6 +27,12 @@ class FootingsGivens(Givens):
     cantilever_ratio: float = given(
         0.35, "End overhang", "ratio", "Purlin beyond the end post, as a share of the span.",
         "A third balances the end span with the middle ones.", low=0, high=0.6, usual=(0.25, 0.45),
+    )
+    shifts: Annotated[tuple[PostShift, ...], Field(max_length=200)] = given(
+        (), "Posts shifted", "shifts",
+        "Posts that stand off their even place, along the row: the post's number and how far, positive "
+        "toward the row's last post.",
+        "Off a drain, a line, a boulder: inside what the span allows.",
     )
     half_inch_moves: bool = given(
         True, "13 mm at ground does no harm", "yes_no",

@@ -2,7 +2,8 @@
 
 import numpy as np
 
-from openfurrow.core.checks import Check, holds
+from openfurrow.core.checks import Check, at_most, holds
+from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.posts import Posts
 from openfurrow.core.quantities import format_value
 from openfurrow.core.rows.plan import RowsPlan
@@ -59,6 +60,26 @@ def place_answers(posts: Posts, site: SitePlan) -> tuple[Answer, ...]:
     return tuple(found)
 
 
+def shift_checks(posts: Posts, givens: FootingsGivens) -> tuple[Check, ...]:
+    """Where posts are shifted: whether they can be, and whether the spans still allow it."""
+    if not givens.shifts:
+        return ()
+    return (
+        holds(
+            "footings", "shifted", "Every shift can be made", not posts.why_not_shifted,
+            posts.why_not_shifted or f"{len(givens.shifts)} made", "in order, on the purlin",
+            remedy="A smaller shift, or take it out.", source=GEOMETRY, given="footings.shifts",
+        ),
+        at_most(
+            "footings", "span", "No span grows past the longest", posts.line.longest_span_m,
+            givens.span_limit_m, "tape",
+            remedy="Shift the neighbour too, put in one more post, or take a stronger purlin and a "
+            "longer span.",
+            source=Source("span table of the purlin, as given", "given"), given="footings.shifts",
+        ),
+    )
+
+
 def place_checks(posts: Posts, site: SitePlan, rows: RowsPlan) -> tuple[Check, ...]:
     """Keep-outs, boundary, known ground, locate, refusal, the authority's own."""
     places = posts.places
@@ -73,7 +94,7 @@ def place_checks(posts: Posts, site: SitePlan, rows: RowsPlan) -> tuple[Check, .
             "; ".join(f"{hit.label}: {named(hit.which, 'post')}" for hit in hits[:3]) or "clear",
             "clear of every keep-out and hand-dig zone",
             remedy=remedy or "Shift the post along the row, or the whole array.",
-            source=first.feature.facts.source if first else COMMON_PRACTICE, given="rows.at_east_m",
+            source=first.feature.facts.source if first else COMMON_PRACTICE, given="footings.shifts",
         ),
         *_soil_checks(posts, site),
         *site.note_checks.get("footings", ()),
@@ -109,7 +130,9 @@ def _remedy(
             site.keepouts, float(places.east_m[index]), float(places.north_m[index]), rows.along_deg
         )
         if shift:
-            words.append(f"post {index + 1} by {shift_words(shift, rows.along_deg, units)}")
+            typed = format_value(shift, "run" if units == "metric" else "tape", units)
+            words.append(f"post {index + 1} by {shift_words(shift, rows.along_deg, units)} "
+                         f"({index + 1}, {typed})")
     alone = f"Alone, shift {', '.join(words)}, inside what the spans allow. " if words else ""
     whole = array_remedy(
         site.keepouts, rows.setting, (places.east_m, places.north_m), rows.lie.tables.outlines, units

@@ -1,7 +1,7 @@
 """Where the posts of one table stand."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -9,6 +9,9 @@ from numpy.typing import NDArray
 from openfurrow.core.beams import continuous_beam
 
 Floats = NDArray[np.float64]
+
+# Posts nearer to each other than this are one post.
+LEAST_SPAN_M = 0.3
 
 
 @dataclass(frozen=True)
@@ -22,9 +25,32 @@ class PostLine:
     tributary_m: Floats
 
     @property
+    def longest_span_m(self) -> float:
+        """The widest distance between two of its posts, or twice an overhang that is wider."""
+        ends = 2 * max(float(self.along_m[0]), self.purlin_m - float(self.along_m[-1]))
+        spans = float(np.diff(self.along_m).max()) if self.along_m.size > 1 else 0.0
+        return max(spans, ends)
+
+    @property
     def count(self) -> int:
         """Posts in one table."""
         return int(self.along_m.size)
+
+
+def shifted(line: PostLine, by_m: Floats) -> PostLine:
+    """The same table with each post shifted along it; the shares are those of the uneven spans.
+
+    Posts must keep their order and stay on the purlin.
+    """
+    along = line.along_m + by_m
+    unit = continuous_beam(line.purlin_m, along, 1.0, 1.0)
+    return replace(line, along_m=along, tributary_m=unit.reactions_n)
+
+
+def fits(line: PostLine, by_m: Floats) -> bool:
+    """Whether shifted posts keep their order, a post's width apart, and stay on the purlin."""
+    along = line.along_m + by_m
+    return bool((np.diff(along) > LEAST_SPAN_M).all() and along[0] >= 0 and along[-1] <= line.purlin_m)
 
 
 def post_line(purlin_m: float, span_limit_m: float, cantilever_ratio: float) -> PostLine:

@@ -35,12 +35,16 @@ def table_starts_m(rows: RowsPlan) -> Floats:
     return np.asarray(np.arange(rows.tables_along) * step - rows.row_length_m / 2)
 
 
-def post_places(rows: RowsPlan, line: PostLine, purlin_end_m: float) -> PostPlaces:
-    """Every post of the array."""
+def post_places(
+    rows: RowsPlan, line: PostLine, purlin_end_m: float, shift_m: Floats | None = None
+) -> PostPlaces:
+    """Every post of the array; ``shift_m`` moves each along its row from its even place."""
     in_table = line.along_m - purlin_end_m
     in_row = (table_starts_m(rows)[:, None] + in_table).ravel()
     table = np.repeat(np.arange(rows.tables_along), line.count)
     along = np.tile(in_row, rows.rows)
+    if shift_m is not None:
+        along = along + shift_m
     row = np.repeat(np.arange(rows.rows), in_row.size)
     back = np.asarray(row * rows.pitch_m, dtype=float)
     east, north = rows.setting.east_north_m(along, back)

@@ -7,7 +7,7 @@ from openfurrow.core.checks import Check, at_least, at_most, within
 from openfurrow.core.codes import constant
 from openfurrow.core.footings.axial import tip_pa
 from openfurrow.core.footings.givens import FootingsGivens
-from openfurrow.core.footings.ground_rules import place_answers, place_checks
+from openfurrow.core.footings.ground_rules import place_answers, place_checks, shift_checks
 from openfurrow.core.footings.posts import MODES, Posts, TableWeight, depth_step_m, place_posts
 from openfurrow.core.rows.plan import RowsPlan
 from openfurrow.core.site.givens import SiteGivens
@@ -54,7 +54,9 @@ def plan_footings(
         *_load_answers(posts, rows),
         *place_answers(posts, site),
     )
-    checks = (*_checks(posts, site, rows), *place_checks(posts, site, rows))
+    checks = (
+        *_checks(posts, site, rows), *shift_checks(posts, givens), *place_checks(posts, site, rows)
+    )
     return FootingsPlan(posts, answers, checks)
 
 

@@ -10,7 +10,7 @@ from openfurrow.core.codes.section import Section, section
 from openfurrow.core.footings.axial import Shaft, bearing_depth_m, friction_depth_m, shaft_in
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.lateral import lateral_depth_m, moment_below_ground_n_m
-from openfurrow.core.footings.layout import PostLine, post_line
+from openfurrow.core.footings.layout import PostLine, fits, post_line, shifted
 from openfurrow.core.footings.loads import PostLoads, combinations, post_loads
 from openfurrow.core.footings.places import PostPlaces, post_places
 from openfurrow.core.footings.snow import snow_working
@@ -72,11 +72,13 @@ class Posts:
 
     Columns have one entry a post: ``ground_m`` level, ``reveals_m`` ground to bolt, ``soil_of`` which
     of the site's soils governs it, ``depths_m``. ``reveal_m`` is the tallest, ``depth_m`` the deepest;
-    ``soil`` and ``needs`` are of the soil that asks for most.
+    ``soil`` and ``needs`` are of the soil that asks for most. ``line`` is the table whose posts stand
+    worst where some are shifted; ``why_not_shifted`` says which shifts could not be.
     """
 
     post: Section
     line: PostLine
+    why_not_shifted: str
     posts: int
     places: PostPlaces
     ground_m: Floats
@@ -110,6 +112,32 @@ def dead_kg_per_m2(weight: TableWeight, rows: RowsPlan, span_m: float) -> float:
     return modules / area + purlins + weight.beam_kg_per_m / span_m
 
 
+def shifts_of(
+    givens: FootingsGivens, line: PostLine, rows: RowsPlan
+) -> tuple[Floats, str]:
+    """The shift of every post, and in words which were not possible (those posts stay)."""
+    count = line.count * rows.tables_along * rows.rows
+    shift = np.zeros(count)
+    beyond = [number for number, _ in givens.shifts if number > count]
+    for number, by_m in givens.shifts:
+        if number <= count:
+            shift[number - 1] = by_m
+    by_table = shift.reshape(-1, line.count)
+    moved = np.flatnonzero(by_table.any(axis=1))
+    unfit = [index for index in moved.tolist() if not fits(line, by_table[index])]
+    by_table[unfit] = 0.0
+    words = [f"there is no post {number}" for number in beyond]
+    words += [f"table {index + 1}: posts would cross or leave the purlin" for index in unfit]
+    return shift, "; ".join(words[:3])
+
+
+def worst_line(line: PostLine, shift_m: Floats) -> PostLine:
+    """The table whose busiest post carries most, of all patterns of shifts; usually the even one."""
+    patterns = np.unique(shift_m.reshape(-1, line.count), axis=0)
+    lines = [line, *(shifted(line, by_m) for by_m in patterns if by_m.any())]
+    return max(lines, key=lambda one: (float(one.tributary_m.max()), one.longest_span_m))
+
+
 def depth_step_m(units: UnitSystem) -> float:
     """Depths are called out in whole inches, or in 25 mm."""
     return INCH_M if units == "us" else 0.025
@@ -129,7 +157,9 @@ def place_posts(
         rows.table_length_m + 2 * purlin_end_m, givens.span_limit_m, givens.cantilever_ratio
     )
     table = rows.section
-    places = post_places(rows, line, purlin_end_m)
+    shift, why_not = shifts_of(givens, line, rows)
+    places = post_places(rows, line, purlin_end_m, shift)
+    line = worst_line(line, shift)
     ground = site.ground.level_m(places.east_m, places.north_m)
     reveals = rows.lie.edge_at(places.of_table, places.along_m) + table.bolt_z_m - ground
     reveal = float(reveals.max())
@@ -166,6 +196,7 @@ def place_posts(
     return Posts(
         post=post,
         line=line,
+        why_not_shifted=why_not,
         posts=line.count * rows.tables_along * rows.rows,
         places=places,
         ground_m=ground,

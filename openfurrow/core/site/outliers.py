@@ -30,8 +30,8 @@ def residuals_m(points_m: Floats, triangles: Integers) -> tuple[Floats, Floats]:
     """Each point's level over the plane that fits its neighbours best, and how ill they fit it.
 
     The second is the root mean square of the neighbours' own distances from that plane (least squares,
-    three of them taken by the plane). Points with fewer than four neighbours have no plane to judge
-    by: nan.
+    three of them taken by the plane), nan for three. Points with fewer than three neighbours have no
+    plane to judge by: nan.
     """
     count = len(points_m)
     point, near = neighbours(count, triangles)
@@ -45,14 +45,17 @@ def residuals_m(points_m: Floats, triangles: Integers) -> tuple[Floats, Floats]:
             normal[:, row, column] = np.bincount(point, terms[:, row] * terms[:, column], count)
     scale = np.maximum(normal[:, 1, 1] + normal[:, 2, 2], 1e-12)
     several = np.bincount(point, minlength=count)
-    judged = (several >= 4) & (
+    judged = (several >= 3) & (
         np.linalg.det(normal) > 1e-6 * scale**2 * normal[:, 0, 0] * 1e-2
     )
     found, misfit = np.full(count, np.nan), np.full(count, np.nan)
     fit = np.linalg.solve(normal[judged], right[judged][:, :, None])[:, :, 0]
     squares = np.bincount(point, away[:, 2] ** 2, count)[judged] - (fit * right[judged]).sum(axis=1)
     found[judged] = -fit[:, 0]
-    misfit[judged] = np.sqrt(np.maximum(squares, 0.0) / (several[judged] - 3))
+    # Three neighbours always agree: how well is not known.
+    with np.errstate(divide="ignore", invalid="ignore"):
+        spare = np.where(several[judged] > 3, several[judged] - 3.0, np.nan)
+        misfit[judged] = np.sqrt(np.maximum(squares, 0.0) / spare)
     return found, misfit
 
 

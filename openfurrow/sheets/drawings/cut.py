@@ -71,7 +71,7 @@ def cut(plan: Plan) -> Cut:
     parts = _parts(plan, floor, wall, post_x, last_edge, sun_at, z_wall)
     return Cut(
         drawing=drawing("cut", "The job from the side", marks, low=(-FRONT_M, floor),
-                        high=(right, top + 0.5)),
+                        high=(right, top + 0.75)),
         parts=parts,
     )
 

@@ -4,6 +4,7 @@ import math
 from itertools import pairwise
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 
 from openfurrow.core.plan import Plan
@@ -13,6 +14,8 @@ from openfurrow.sheets.marks import Drawing, Mark, Point, area, dimension, dot, 
 Floats = NDArray[np.float64]
 SHOWN_POSTS = 1500
 SHOWN_TABLES = 2400
+# How much of a line that is crossed is drawn either side of the trench.
+CROSSING_SHOWN_M = 6.0
 
 
 def places(east: Floats, north: Floats) -> list[Point]:
@@ -73,6 +76,16 @@ def route_drawing(plan: Plan, units: UnitSystem) -> Drawing:
     """The way with the length of each stretch and each turn."""
     marks = scene(plan)
     route = plan.trench.route
+    for crossing in plan.trench.crossings:
+        feature = crossing.zone.feature
+        middle = (crossing.from_m + crossing.to_m) / 2
+        at = tuple(float(np.interp(middle, route.chainage_m, part))
+                   for part in (route.profile_east_m, route.profile_north_m))
+        near = shapely.intersection(feature.geometry(), shapely.Point(at).buffer(CROSSING_SHOWN_M))
+        for part in shapely.get_parts(near):
+            marks.append(line(f"kind-{feature.kind.replace(' ', '-')}", *map(tuple,
+                              shapely.get_coordinates(part))))
+        marks.append(dot("way-crossing", (at[0], at[1])))
     way = places(route.east_m, route.north_m)
     for a, b in pairwise(way):
         marks.append(dimension(format_value(math.dist(a, b), "run", units), a, b, 7))

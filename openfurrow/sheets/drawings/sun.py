@@ -81,7 +81,7 @@ def string_drawing(plan: Plan) -> Drawing:
                   label(words, (end[0], end[1] + (0.2 if end[1] >= 0 else -0.3)), "strong")]
     marks += [
         dot("pole", (0.0, 0.0)),
-        line("north", (-1.9, 0.9), (-1.9, 1.6)),
-        label("N", (-1.9, 1.7), "strong"),
+        line("north", (1.9, -1.7), (1.9, -1.0)),
+        label("N", (1.9, -0.9), "strong"),
     ]
     return drawing("string", "String and shadow", marks, low=(-2.1, -1.9), high=(2.1, 2.0))

@@ -2,6 +2,8 @@
 
 import math
 
+import numpy as np
+
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.sheets.drawings.overhead import route_drawing
@@ -12,6 +14,7 @@ from openfurrow.sheets.marks import (
     area,
     box,
     dimension,
+    dot,
     drawing,
     label,
     line,
@@ -27,8 +30,49 @@ def _circle(centre: Point, radius: float) -> tuple[Point, ...]:
 
 
 def trench_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
-    """Across the trench, and the route."""
-    return (_across(plan, units), route_drawing(plan, units))
+    """Across the trench, the route, and the trench along its whole length."""
+    return (_across(plan, units), route_drawing(plan, units), _along(plan, units))
+
+
+def _along(plan: Plan, units: UnitSystem) -> Drawing:
+    """The way unrolled: ground, bottom of the trench, what is crossed and where it is dug by hand."""
+    trench, route = plan.trench, plan.trench.route
+    ground = list(zip(route.chainage_m.tolist(), route.ground_m.tolist(), strict=True))
+    bottom = [(x, z - trench.depth_m) for x, z in ground]
+    length = float(route.chainage_m[-1])
+    deepest = max([trench.depth_m, *(c.zone.feature.depth_m or 0.0 for c in trench.crossings)])
+    low = float(route.ground_m.min()) - deepest - 0.5
+    marks: list[Mark] = [
+        area("soil", *ground, (length, low), (0.0, low)),
+        area("backfill", *ground, *reversed(bottom)),
+        line("pipe", *((x, z - route.cover_m) for x, z in ground)),
+        line("ground", *ground),
+    ]
+    for crossing in trench.crossings:
+        feature = crossing.zone.feature
+        middle = (crossing.from_m + crossing.to_m) / 2
+        z = float(np.interp(middle, route.chainage_m, route.ground_m))
+        depth = feature.depth_m if feature.depth_m is not None else trench.depth_m
+        ends = [(x, float(np.interp(x, route.chainage_m, route.ground_m)))
+                for x in (crossing.from_m, crossing.to_m)]
+        marks += [
+            area("keep-out", *ends, *((x, y - deepest - 0.2) for x, y in reversed(ends))),
+            dot(f"kind-{feature.kind.replace(' ', '-')}", (middle, z - depth)),
+            label(f"{feature.label}: by hand {format_value(crossing.from_m, 'run', units)} to "
+                  f"{format_value(crossing.to_m, 'run', units)}", (middle, z + 0.55), "strong"),
+        ]
+    steps = np.hypot(np.diff(route.east_m), np.diff(route.north_m))
+    for number, at in enumerate(np.cumsum(steps)[:-1]):
+        z = float(np.interp(at, route.chainage_m, route.ground_m))
+        marks += [line("fine", (float(at), z), (float(at), z - trench.depth_m)),
+                  label(f"bend {number + 1}", (float(at), z + 0.35), "note", free=True)]
+    rise = float(route.ground_m[-1] - route.ground_m[0])
+    words = (f"Along the trench, {format_value(route.ground_length_m, 'run', units)}, "
+             f"{format_value(abs(rise), 'tape', units)} {'up' if rise >= 0 else 'down'}; "
+             "heights stretched")
+    high = float(route.ground_m.max()) + 0.9
+    return drawing("along", words, marks, low=(-0.01 * max(length, 1.0), low),
+                   high=(1.01 * max(length, 1.0), high), to_scale=False)
 
 
 def _across(plan: Plan, units: UnitSystem) -> Drawing:
