@@ -1,14 +1,19 @@
 """Random designs that a planner could give, for property tests."""
 
 from datetime import date
+from typing import get_args
 
+import numpy as np
 from hypothesis import strategies as st
 
 from openfurrow.core.design import Design
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.givens import RowsGivens
+from openfurrow.core.site.features import FeatureGivens, Kind
 from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.site.soil import HoleGivens
+from openfurrow.core.site.survey import SurveyGivens
 from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.demo.larkspur import larkspur
@@ -74,6 +79,62 @@ def designs() -> st.SearchStrategy[Design]:
             ),
             room_for_growth=st.booleans(),
         ),
+    )
+
+
+def places() -> st.SearchStrategy[tuple[float, float]]:
+    return st.tuples(st.floats(-40, 40), st.floats(-40, 40))
+
+
+def surveys() -> st.SearchStrategy[SurveyGivens]:
+    """A few dozen shots of bent ground, one of them perhaps misread."""
+    return st.builds(
+        lambda seed, bend, fault: SurveyGivens(readings=tuple(
+            (float(e), float(n), float(0.03 * e + bend * np.sin(n / 9) + (fault if k == 20 else 0)), "")
+            for k, (e, n) in enumerate(np.random.default_rng(seed).uniform(-50, 50, (60, 2)))
+        )),
+        st.integers(0, 50), st.floats(0, 1), st.sampled_from([0.0, 2.0]),
+    )
+
+
+def features() -> st.SearchStrategy[FeatureGivens]:
+    return st.builds(
+        FeatureGivens,
+        kind=st.sampled_from(get_args(Kind)),
+        points=st.lists(places(), min_size=0, max_size=5).map(tuple),
+        how_sure=st.sampled_from(["measured", "marked", "from a plan", "guessed"]),
+        depth_m=st.none() | st.floats(0.2, 2),
+        height_m=st.none() | st.floats(1, 20),
+        width_m=st.none() | st.floats(0, 6),
+        setback_m=st.none() | st.floats(0, 8),
+    )
+
+
+def holes() -> st.SearchStrategy[HoleGivens]:
+    layers = st.lists(st.sampled_from(["sandy gravel", "sand", "clay"]), min_size=1, max_size=3)
+    return st.builds(
+        HoleGivens,
+        east_m=st.floats(-30, 30), north_m=st.floats(-30, 30),
+        layers=layers.map(lambda kinds: tuple((0.8 * (k + 1), kind, None)
+                                              for k, kind in enumerate(kinds))),
+        water_m=st.none() | st.floats(0.3, 5), refusal_m=st.none() | st.floats(0.5, 4),
+    )
+
+
+def busy_designs() -> st.SearchStrategy[Design]:
+    """Designs on ground that was shot, among things that are there."""
+
+    def busy(design: Design, surveyed: list[SurveyGivens], there: list[FeatureGivens],
+             bored: list[HoleGivens], at: tuple[float, float]) -> Design:
+        site = design.site.model_copy(update={
+            "ground": "survey" if surveyed else "plane", "surveys": tuple(surveyed),
+            "features": tuple(there), "test_holes": tuple(bored)})
+        rows = design.rows.model_copy(update={"at_east_m": at[0], "at_north_m": at[1]})
+        return design.model_copy(update={"site": site, "rows": rows})
+
+    return st.builds(
+        busy, designs(), st.lists(surveys(), max_size=2), st.lists(features(), max_size=6),
+        st.lists(holes(), max_size=3), places(),
     )
 
 

@@ -12,7 +12,9 @@ def tickets_table(plan: Plan) -> TableText:
     return TableText(
         key="tickets", title="Buried lines, on the day digging starts",
         columns=(Column(title="Owner", number=False), Column(title="State", number=False)),
-        rows=tuple((line.utility, line.words) for line in plan.site.locate.lines), left_out=0,
+        rows=tuple((line.utility, line.words.removeprefix(line.utility).strip())
+                   for line in plan.site.locate.lines),
+        left_out=0,
         note="The rule is local: waiting time and life of the marks are givens.",
     )
 

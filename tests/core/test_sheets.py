@@ -15,7 +15,7 @@ from openfurrow.sheets.drawings.cut import cut
 from openfurrow.sheets.marks import Drawing, Mark
 from openfurrow.sheets.write import check_text, given_text, job_sheet, stage_sheet
 from tests.core.test_properties import changed
-from tests.designs import designs
+from tests.designs import busy_designs, designs
 
 
 def drawing_of(design: Design, stage: str, key: str, units: str = "us") -> Drawing:
@@ -32,7 +32,7 @@ def length_of(mark: Mark) -> float:
 
 
 @settings(max_examples=40, suppress_health_check=[HealthCheck.too_slow])
-@given(designs())
+@given(busy_designs())
 def test_every_drawing_is_finite_and_has_a_sheet_to_lie_on(design: Design) -> None:
     found = plan(design)
     sheets = [cut(found).drawing]

@@ -6,7 +6,8 @@ from datetime import date
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+import shapely
+from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from openfurrow.core.design import Design
@@ -28,7 +29,10 @@ from openfurrow.core.site.surface import SurfaceError, surface_through
 from openfurrow.core.site.survey import SurveyGivens, shots_of
 from openfurrow.core.site.tickets import TicketGivens, locate, working_days_after
 from openfurrow.demo.larkspur import ground_m
+from openfurrow.sheets.drawings.section import section_drawing
+from openfurrow.sheets.scene import scene_of
 from tests.core.test_properties import changed
+from tests.designs import busy_designs
 
 RANDOM = np.random.default_rng(3)
 
@@ -442,3 +446,46 @@ def test_offset_and_back_again(chainage: float, offset: float) -> None:
     start, end = (3.0, 4.0), (-20.0, 31.0)
     place = by_offset(start, end, chainage, offset)
     assert along_from(start, end, place) == pytest.approx((chainage, offset), abs=1e-9)
+
+
+# --- whatever the ground ------------------------------------------------------------------------
+
+
+@settings(max_examples=50, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@given(busy_designs())
+def test_whatever_is_there_the_plan_stands_and_its_keep_outs_are_true(design: Design) -> None:
+    found = plan(design)
+    posts, rows = found.footings.posts, found.rows
+    # Every post bears its table: bolts on one straight line a table, never below what was asked.
+    bolts = (posts.ground_m + posts.reveals_m).reshape(-1, posts.line.count)
+    assert np.allclose(np.diff(bolts, n=2, axis=1), 0, atol=1e-6) or posts.line.count < 3
+    assert rows.lie.clear_m[:, 0] == pytest.approx(np.full(len(rows.lie.clear_m),
+                                                          design.rows.lower_edge_m))
+    assert (posts.depths_m > 0).all() and np.isfinite(posts.reveals_m).all()
+    # The keep-out rule says exactly what distances say.
+    check = next(c for c in found.checks if (c.stage, c.key) == ("footings", "keep_out"))
+    places = shapely.points(posts.places.east_m, posts.places.north_m)
+    near = any(
+        (shapely.distance(zone.shapes["post"], places) <= 0).any()
+        for zone in found.site.keepouts.zones if "post" in zone.shapes
+    )
+    assert (check.level == "stop") == near
+    unknown = [c for c in found.checks if (c.stage, c.key) == ("footings", "known")]
+    if unknown:
+        off = ~found.site.ground.known(posts.places.east_m, posts.places.north_m)
+        assert (unknown[0].level == "stop") == bool(off.any())
+
+
+@settings(max_examples=25, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@given(busy_designs())
+def test_the_scene_and_any_section_hold_what_the_plan_holds(design: Design) -> None:
+    found = plan(design)
+    scene = scene_of(found)
+    assert len(scene.modules) == 4 * found.rows.module_count
+    modules = np.array(scene.modules).reshape(-1, 4)
+    # Glass stands over the ground by the clearance at least.
+    datum = float(found.rows.lie.edge_level_m.min()) - modules[:, 2].min()
+    below = found.site.ground.level_m(modules[:, 0], modules[:, 1])
+    assert np.isfinite(modules).all() and np.isfinite(datum) and np.isfinite(below).all()
+    cut = section_drawing(found, (-30.0, -12.0), (28.0, 17.0), "metric")
+    assert all(np.isfinite(mark.points).all() for mark in cut.marks)

@@ -6,7 +6,7 @@ from hypothesis import HealthCheck, given, settings
 from openfurrow.core.design import STAGES, Design
 from openfurrow.core.plan import Plan, plan
 from openfurrow.core.working import evaluate
-from tests.designs import designs
+from tests.designs import busy_designs, designs
 
 
 def check_workings(found: Plan) -> int:
@@ -26,14 +26,14 @@ def test_the_demo_has_a_formula_behind_most_numbers(demo_plan: Plan) -> None:
     assert check_workings(demo_plan) > 60
 
 
-@settings(max_examples=150, suppress_health_check=[HealthCheck.too_slow])
-@given(designs())
+@settings(max_examples=120, suppress_health_check=[HealthCheck.too_slow])
+@given(designs() | busy_designs())
 def test_every_formula_gives_the_number_it_stands_behind(design: Design) -> None:
     check_workings(plan(design))
 
 
 @settings(max_examples=60, suppress_health_check=[HealthCheck.too_slow])
-@given(designs())
+@given(busy_designs())
 def test_every_stage_has_a_headline_and_a_check_that_points_at_a_given(design: Design) -> None:
     found = plan(design)
     for stage in STAGES:

@@ -31,7 +31,9 @@ def _circle(centre: Point, radius: float) -> tuple[Point, ...]:
 
 def trench_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     """Across the trench, the route, and the trench along its whole length."""
-    return (_across(plan, units), route_drawing(plan, units), _along(plan, units))
+    both = (_across(plan, units), route_drawing(plan, units))
+    # Before a way is drawn there is nothing to unroll.
+    return (*both, _along(plan, units)) if plan.trench.route.level_length_m > 0 else both
 
 
 def _along(plan: Plan, units: UnitSystem) -> Drawing:

@@ -64,7 +64,7 @@ export function SiteStage(props: StageProps) {
               </button>
             </p>
           ) : group === "Locate" && tickets ? (
-            <div className="max-h-56 px-2 pb-2">
+            <div className="px-2 pb-2">
               <TableView table={tickets} />
             </div>
           ) : null,
