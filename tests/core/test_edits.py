@@ -129,7 +129,8 @@ def test_an_unknown_version_is_refused_with_the_reason(demo: Design, version: ob
     [
         (b"", "not JSON"), (b"{", "line 1"), (b"[]", "not a JSON object"), (b"\xff\xfe{", "UTF-8"),
         (b'{"schema_version": 2, "name": "x", "rows": {"tilt_deg": NaN}}', "NaN"),
-        (b"[" * 200_000, "not"), (b" " * 4_000_001, "bytes"),
+        pytest.param(b"[" * 200_000, "not", id="deep"),
+        pytest.param(b" " * 4_000_001, "bytes", id="large"),
         (b'{"schema_version": 2}', "name"),
         (b'{"schema_version": 2, "name": "x", "rows": {"tilt_deg": 1e999}}', "tilt"),
     ],
