@@ -35,6 +35,10 @@ EXPORTS: Mapping[str, Export] = {
 }
 
 
+# Which file a bare ending means where several have it.
+BARE = {"geojson": "plan.geojson"}
+
+
 def export_named(file_name: str) -> Export:
     """The export a file name asks for, by its ending. Raises KeyError with the choices."""
     lowered = file_name.lower()
@@ -42,6 +46,8 @@ def export_named(file_name: str) -> Export:
         if lowered.endswith((f"/{name}", f"-{name}")) or lowered == name:
             return export
     ending = lowered.rsplit(".", 1)[-1]
+    if ending in BARE:
+        return EXPORTS[BARE[ending]]
     single = [name for name in EXPORTS if name.endswith(f".{ending}")]
     if len(single) == 1:
         return EXPORTS[single[0]]

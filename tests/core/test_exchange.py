@@ -23,13 +23,14 @@ from tests.core.test_properties import changed, mirrored
     ("name", "export"),
     [("design.json", "design.json"), ("larkspur-design.json", "design.json"),
      ("x.json", "design.json"), ("ferry-stakes.csv", "stakes.csv"), ("STAKES.CSV", "stakes.csv"),
-     ("materials.csv", "materials.csv"), ("map.geojson", "plan.geojson")],
+     ("materials.csv", "materials.csv"), ("map.geojson", "plan.geojson"), ("a-site.geojson", "site.geojson"), ("a.dxf", "site.dxf"),
+     ("a.xml", "surface.xml")],
 )
 def test_a_file_name_says_what_is_wanted(name: str, export: str) -> None:
     assert export_named(name) is EXPORTS[export]
 
 
-@pytest.mark.parametrize("name", ["x.csv", "x.dxf", "stakes", ""])
+@pytest.mark.parametrize("name", ["x.csv", "x.pdf", "stakes", ""])
 def test_a_name_that_says_nothing_is_refused_with_the_choices(name: str) -> None:
     with pytest.raises(KeyError, match="stakes"):
         export_named(name)

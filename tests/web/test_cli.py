@@ -68,7 +68,7 @@ def test_an_export_that_cannot_be_written_leaves_nothing(
 ) -> None:
     assert main(["export", str(design_file), "--to", str(tmp_path / "none" / "plan.geojson")]) == 2
     assert "No such file or directory" in capsys.readouterr().err
-    assert main(["export", str(design_file), "--to", str(tmp_path / "x.geojson")]) == 2
+    assert main(["export", str(design_file), "--to", str(tmp_path / "x.pdf")]) == 2
     assert "plan.geojson" in capsys.readouterr().err
     assert [path.name for path in tmp_path.iterdir()] == ["ferry.json"]
 

@@ -94,7 +94,8 @@ def place_checks(posts: Posts, site: SitePlan, rows: RowsPlan) -> tuple[Check, .
             "; ".join(f"{hit.label}: {named(hit.which, 'post')}" for hit in hits[:3]) or "clear",
             "clear of every keep-out and hand-dig zone",
             remedy=remedy or "Shift the post along the row, or the whole array.",
-            source=first.feature.facts.source if first else COMMON_PRACTICE, given="footings.shifts",
+            source=first.feature.facts.source if first else COMMON_PRACTICE,
+            given="footings.shifts" if _few(posts, hits) else "rows.at_east_m",
         ),
         *_soil_checks(posts, site),
         *site.note_checks.get("footings", ()),
@@ -116,6 +117,12 @@ def place_checks(posts: Posts, site: SitePlan, rows: RowsPlan) -> tuple[Check, .
             source=COMMON_PRACTICE, given="site.surveys",
         ))
     return tuple(checks)
+
+
+def _few(posts: Posts, hits: tuple[Hit, ...]) -> bool:
+    """Whether so few posts are in the way that shifting them mends it, not moving the array."""
+    bad = {index for hit in hits for index in hit.which}
+    return 0 < len(bad) <= max(1, posts.posts // 3)
 
 
 def _remedy(
