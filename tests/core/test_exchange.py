@@ -23,7 +23,8 @@ from tests.core.test_properties import changed, mirrored
     ("name", "export"),
     [("design.json", "design.json"), ("larkspur-design.json", "design.json"),
      ("x.json", "design.json"), ("ferry-stakes.csv", "stakes.csv"), ("STAKES.CSV", "stakes.csv"),
-     ("materials.csv", "materials.csv"), ("map.geojson", "plan.geojson"), ("a-site.geojson", "site.geojson"), ("a.dxf", "site.dxf"),
+     ("materials.csv", "materials.csv"), ("map.geojson", "plan.geojson"),
+     ("a-site.geojson", "site.geojson"), ("a.dxf", "site.dxf"),
      ("a.xml", "surface.xml")],
 )
 def test_a_file_name_says_what_is_wanted(name: str, export: str) -> None:
