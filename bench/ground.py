@@ -105,7 +105,7 @@ def frames() -> None:
             page.locator("[data-scene] canvas").wait_for(timeout=60_000)
             page.wait_for_timeout(2_000)
             page.locator("canvas").evaluate("c => c.dispatchEvent(new Event('furrow:measure'))")
-            page.locator("[data-rate]").wait_for(timeout=60_000)
+            page.locator("[data-rate]").wait_for(timeout=120_000)
             found = page.locator("[data-rate]")
             print(f"{name:<28}{found.get_attribute('data-scene'):>7} modules"
                   f"{float(found.get_attribute('data-rate') or 0):>8.1f} frames a second")

@@ -46,6 +46,9 @@ export function Ground({ scene }: { scene: Scene }) {
   );
 }
 
+/** From so many modules on a module is its face alone: the edge of one is thinner than a pixel. */
+const MANY = 2000;
+
 /** All modules in one draw: each a thin box at its place, tilted and turned alike. */
 export function Modules({ scene }: { scene: Scene }) {
   const ref = useRef<THREE.InstancedMesh>(null);
@@ -71,8 +74,8 @@ export function Modules({ scene }: { scene: Scene }) {
   }, [scene, count]);
   return (
     <instancedMesh ref={ref} args={[undefined, undefined, count]} castShadow receiveShadow>
-      <boxGeometry args={[scene.module_along_m * 0.985, scene.module_up_m * 0.985, 0.04]} />
-      <meshLambertMaterial color={colour("--glass-fill")} />
+      {count > MANY ? <planeGeometry args={[scene.module_along_m * 0.985, scene.module_up_m * 0.985]} /> : <boxGeometry args={[scene.module_along_m * 0.985, scene.module_up_m * 0.985, 0.04]} />}
+      <meshLambertMaterial color={colour("--glass-fill")} side={THREE.DoubleSide} />
     </instancedMesh>
   );
 }
