@@ -6,8 +6,10 @@ from typing import Annotated
 
 import numpy as np
 from fastapi import APIRouter, Query, Request, Response
+from fastapi.concurrency import run_in_threadpool
 from pydantic import ValidationError
 
+from openfurrow.core.design import Design
 from openfurrow.core.edits import DesignError, Problem, problems_of
 from openfurrow.core.fields import fields, read
 from openfurrow.core.quantities import QuantityError, UnitSystem, format_value, parse
@@ -57,7 +59,11 @@ async def look_at_file(
     """What a file of the ground holds, and what would become of it; nothing is changed."""
     data = await read_body(request, LARGEST_BYTES)
     design = open_draft(session, account, job_id).design
-    wanted = _how(how)
+    # A large file takes seconds to read: others are answered meanwhile.
+    return await run_in_threadpool(_look, design, data, _how(how), units)
+
+
+def _look(design: Design, data: bytes, wanted: HowToRead, units: UnitSystem) -> GroundFileView:
     file = read_file(data, wanted, units)
     local = placed(file, wanted, design.site)
     taken = taking(local, wanted, units)
@@ -86,7 +92,7 @@ async def take_file(
     data = await read_body(request, LARGEST_BYTES)
     draft = draft_to_change(session, account, job_id)
     wanted = _how(how)
-    new, taken = read_into(draft.design, data, wanted, units)
+    new, taken = await run_in_threadpool(read_into, draft.design, data, wanted, units)
     readings = taken.survey["readings"] if taken.survey else ()
     count = len(readings) if isinstance(readings, list) else 0
     words = f"{wanted.name or 'a file'}: {count} shots, {len(taken.features)} things"

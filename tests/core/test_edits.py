@@ -1,6 +1,7 @@
 """Typed text becomes a new design, or a problem that names field, range and remedy."""
 
 import json
+from datetime import date
 
 import pytest
 
@@ -105,6 +106,47 @@ def test_differences_are_in_words_and_merging_keeps_both_sides(demo: Design) -> 
     assert (both.rows.tilt_deg, both.rows.rows) == (30, 2)
     assert both.trench.width_m == pytest.approx(0.4064)
     assert merged(demo, mine, theirs, frozenset({"rows.tilt_deg"})).rows.tilt_deg == 25
+
+
+def test_two_who_change_the_same_list_are_shown_both_and_one_is_taken_whole(demo: Design) -> None:
+    mine = apply(demo, [("site.features.3.depth_m", "4 ft")], "us")
+    theirs = apply(demo, [("site.features.+", "drain"), ("rows.tilt_deg", "30")], "us")
+    (ours,) = differences(demo, mine, "us")
+    assert (ours.before, ours.after) == ("fuel line, depth to its top: 3' 6\"",
+                                         "fuel line, depth to its top: 4' 0\"")
+    added = next(d for d in differences(demo, theirs, "us") if d.path == "site.features")
+    assert (added.before, added.after) == ("none", "drain")
+    kept = merged(demo, mine, theirs, frozenset())
+    assert kept.site.features == mine.site.features and kept.rows.tilt_deg == 30
+    taken = merged(demo, mine, theirs, frozenset({"site.features"}))
+    assert taken.site.features == theirs.site.features
+
+
+@pytest.mark.parametrize(("path", "text", "value"), [
+    ("footings.shifts", "3, 7 in\n5, -0.1 m", ((3, 0.1778), (5, -0.1))),
+    ("footings.shifts", "", ()),
+    ("site.surveys.0.left_out", "3, 12 , 5", (3, 12, 5)),
+    ("site.test_holes.0.layers", "6 in, clay, 40 kPa; 9 ft, sandy gravel",
+     ((0.1524, "clay", 40e3), (2.7432, "sandy gravel", None))),
+    ("site.surveys.1.readings", "0, 0, 1 ft, edge\n2 ft, 0, 1.5 ft",
+     ((0.0, 0.0, 0.3048, "edge"), (0.6096, 0.0, 0.4572, ""))),
+    ("site.tickets.3.responded", "2026-04-17", date(2026, 4, 17)),
+    ("site.tickets.3.responded", "", None),
+    ("site.notes.2.settled", "no", False),
+])
+def test_fields_of_several_lines_are_read_as_they_are_typed(
+    demo: Design, path: str, text: str, value: object
+) -> None:
+    design = apply(demo, [(path, text)], "us")
+    place = getattr(design, path.split(".")[0])
+    for part in path.split(".")[1:]:
+        place = place[int(part)] if part.isdigit() else getattr(place, part)
+    if isinstance(value, tuple) and value and isinstance(value[0], tuple):
+        assert [tuple(item) for item in place] == [pytest.approx(item) if all(
+            isinstance(v, int | float) for v in item) else tuple(
+                pytest.approx(v) if isinstance(v, float) else v for v in item) for item in value]
+    else:
+        assert place == value
 
 
 def test_version_one_is_brought_up_to_date(demo: Design) -> None:
