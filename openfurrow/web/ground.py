@@ -125,7 +125,9 @@ def measure(job_id: uuid.UUID, body: MeasureBody, session: Store, account: Who) 
     try:
         found = _measured(body)
     except MeasureError as error:
-        raise _refused("measure", "Measured", str(error), "measurements that meet",
+        said = error.text.format(
+            *(format_value(length, "coordinate", body.units) for length in error.lengths_m))
+        raise _refused("measure", "Measured", said, "measurements that meet",
                        "Read both again, and see that they are from the places that are named."
                        ) from None
     return [
@@ -139,19 +141,23 @@ def measure(job_id: uuid.UUID, body: MeasureBody, session: Store, account: Who) 
 
 def _measured(body: MeasureBody) -> list[Found]:
     units = body.units
+
+    def told(length_m: float) -> str:
+        return format_value(length_m, "run", units)
+
     start = _place(body.start, "start", "From", units)
     if body.way == "coordinates":
         return [Found(*start, "by coordinates")]
     if body.way == "bearing":
         toward = _number(body.first, "bearing", "first", "Bearing", units)
         distance = _number(body.second, "run", "second", "Distance", units)
-        return [Found(*by_bearing(start, toward, distance), f"{distance:.3f} m toward {toward:.1f}°")]
+        return [Found(*by_bearing(start, toward, distance), f"{told(distance)} toward {toward:.1f}°")]
     end = _place(body.end, "end", "To", units)
     first = _number(body.first, "run", "first", "First tape", units)
     second = _number(body.second, "run", "second", "Second tape", units)
     if body.way == "offset":
         return [Found(*by_offset(start, end, first, second),
-                      f"chainage {first:.3f} m, {abs(second):.3f} m "
+                      f"chainage {told(first)}, {told(abs(second))} "
                       f"{'right' if second >= 0 else 'left'} of the baseline")]
     right, left = by_two_tapes(start, first, end, second)
     return [Found(*right, "right of the line between them"),

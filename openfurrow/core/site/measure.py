@@ -10,7 +10,15 @@ Place = tuple[float, float]
 
 
 class MeasureError(ValueError):
-    """Measurements that lead to no place; the text says why and by how much."""
+    """Measurements that lead to no place; the text says why and by how much.
+
+    ``{}`` in ``text`` stands for each of ``lengths_m`` in turn, so that they can be told in any unit.
+    """
+
+    def __init__(self, text: str, *lengths_m: float) -> None:
+        """Keep both; the error's own words are in metres."""
+        self.text, self.lengths_m = text, lengths_m
+        super().__init__(text.format(*(f"{length:.3f} m" for length in lengths_m)))
 
 
 @dataclass(frozen=True)
@@ -56,13 +64,14 @@ def by_two_tapes(
     inside = abs(first_tape_m - second_tape_m) - base
     if short > 0.005:
         raise MeasureError(
-            f"the tapes do not meet: together they are {short:.3f} m shorter than the "
-            f"{base:.3f} m between the two places"
+            "the tapes do not meet: together they are {} shorter than the {} between the two places",
+            short, base,
         )
     if inside > 0.005:
         raise MeasureError(
-            f"the tapes do not meet: the longer is {inside:.3f} m too long for the shorter and the "
-            f"{base:.3f} m between the two places"
+            "the tapes do not meet: the longer is {} too long for the shorter and the {} between the "
+            "two places",
+            inside, base,
         )
     along = (first_tape_m**2 - second_tape_m**2 + base**2) / (2 * base)
     aside = math.sqrt(max(first_tape_m**2 - along**2, 0.0))

@@ -5,7 +5,13 @@ from dataclasses import dataclass, replace
 
 from openfurrow.core.checks import Check, at_least, at_most, holds, within
 from openfurrow.core.codes import constant, table
-from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2, round_up, tape_step_m
+from openfurrow.core.quantities import (
+    STANDARD_GRAVITY_M_S2,
+    UnitSystem,
+    format_value,
+    round_up,
+    tape_step_m,
+)
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.trench.conduit import (
     Conduit,
@@ -90,6 +96,7 @@ def _answers(
     depth = Input("d", "depth", plan.depth_m, "tape")
     cover = Input("c", "least cover", route.least_cover_m, "tape")
     step = tape_step_m(site.display_units)
+    rise = float(route.level_m[-1] - route.level_m[0])
     return (
         Answer("trench", "depth", "Dig to", Working(
             "d", "ceil((c + x + D + b) / step) * step",
@@ -109,8 +116,7 @@ def _answers(
             ),
             route.ground_length_m, "run", GEOMETRY,
             f"From the post nearest the first bend to the wall, "
-            f"{abs(route.level_m[-1] - route.level_m[0]):.2f} m "
-            f"{'up' if route.level_m[-1] >= route.level_m[0] else 'down'}.",
+            f"{format_value(abs(rise), 'tape', site.display_units)} {'up' if rise >= 0 else 'down'}.",
         ), True),
         Answer("trench", "cover", "Cover over the wiring", Working(
             "c_t", "c + x",
@@ -118,7 +124,7 @@ def _answers(
             route.cover_m, "tape", route.cover_table.source,
             "To the top of the conduit or cable. Local rules and frost may ask for more.",
         )),
-        *_hand_answers(plan),
+        *_hand_answers(plan, site.display_units),
         *_conduit_answers(plan, site),
         Answer("trench", "spoil", "Spoil in a heap", Working(
             "V", "L * w * d * (1 + q)",
@@ -137,11 +143,12 @@ def _answers(
     )
 
 
-def _hand_answers(plan: TrenchPlan) -> tuple[Answer, ...]:
+def _hand_answers(plan: TrenchPlan, units: UnitSystem) -> tuple[Answer, ...]:
     if not plan.crossings:
         return ()
     words = "; ".join(
-        f"{crossing.zone.feature.label} from {crossing.from_m:.2f} m to {crossing.to_m:.2f} m"
+        f"{crossing.zone.feature.label} from {format_value(crossing.from_m, 'run', units)} to "
+        f"{format_value(crossing.to_m, 'run', units)}"
         for crossing in plan.crossings
     )
     return (
