@@ -150,6 +150,7 @@ def stage_sheet(stage: str, design: Design, plan: Plan, units: UnitSystem) -> St
     """One stage's screen. Raises KeyError for an unknown stage."""
     pack = design.site.rule_pack
     answers = getattr(plan, stage).answers
+    shown = getattr(design, stage).shown()
     if stage == "materials":
         # Each line of the list stands in the table; only the totals are answers of their own.
         answers = answers[:3]
@@ -159,6 +160,7 @@ def stage_sheet(stage: str, design: Design, plan: Plan, units: UnitSystem) -> St
             given_text(field, design, plan, units)
             for field in (NAME, *fields().values())
             if field.stage == stage and field.pack in (None, pack) and not field.item
+            and (field is NAME or field.path.split(".")[1] in shown)
         ),
         lists=tuple(
             list_text(field, value_at(design, field.path), units)

@@ -189,6 +189,15 @@ def test_fields_of_the_other_school_are_not_asked(demo: Design) -> None:
     assert "site.terrain" in paths("metric") and "site.exposure" not in paths("metric")
 
 
+def test_what_a_survey_or_a_hole_answers_is_not_asked_again(demo: Design, plain: Design) -> None:
+    def paths(design: Design) -> set[str]:
+        return {g.path for g in stage_sheet("site", design, plan(design), "us").givens}
+
+    said = {"site.slope", "site.falls_toward_deg", "site.soil_class", "site.fine_soil_top_m"}
+    assert not said & paths(demo) and said <= paths(plain)
+    assert "site.survey_reach_m" in paths(demo) - paths(plain)
+
+
 def test_an_empty_field_shows_the_plans_own_value(demo: Design, demo_plan: Plan) -> None:
     text = given_text(fields()["footings.depth_m"], demo, demo_plan, "us")
     assert (text.text, text.placeholder) == ("", "9' 4\" (the plan's own)")

@@ -32,6 +32,17 @@ def _known_time_zone(name: str) -> str:
 class SiteGivens(Givens):
     """The ground, what is there, the weather and the way to the building."""
 
+    def shown(self) -> frozenset[str]:
+        """Without what a survey or test holes answer better."""
+        answered: set[str] = set()
+        if self.ground == "survey":
+            answered |= {"slope", "falls_toward_deg"}
+        else:
+            answered |= {"survey_reach_m"}
+        if self.test_holes:
+            answered |= {"soil_class", "fine_soil_top_m"}
+        return frozenset(type(self).model_fields) - answered
+
     rule_pack: RulePack = given(
         "us", "Rule pack", "choice",
         "Which school's rules apply: us (ASCE, IBC, NEC) or metric (EN, IEC).",

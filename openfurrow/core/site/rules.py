@@ -30,14 +30,15 @@ def site_checks(
             "site", "slope", "Machines can stand on the slope", slope,
             constant("common", "plane_slope"), "ratio", most=True,
             remedy="Steeper than 15 %: survey the ground and ask whether machines can stand on it.",
-            given="site.slope", otherwise="look",
+            given="site.slope" if known.surface is None else "site.surveys", otherwise="look",
         ),
         holds(
             "site", "rock", "Posts can be driven", not rock,
             f"{rock[0].soil_class}{f' at {rock[0].hole}' if rock[0].hole else ''}" if rock
             else soils[0].soil_class, "soil, not rock",
             remedy="Driven posts refuse on rock: pre-drill, or take rock screws or ballast.",
-            source=COMMON_PRACTICE, given="site.soil_class",
+            source=COMMON_PRACTICE,
+            given="site.test_holes" if givens.test_holes else "site.soil_class",
         ),
         at_most(
             "site", "temperatures", "Lowest is below hottest", givens.lowest_temperature_c,
