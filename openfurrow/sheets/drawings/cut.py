@@ -4,12 +4,15 @@ import math
 from collections.abc import Callable
 
 import numpy as np
+from numpy.typing import ArrayLike, NDArray
 from pydantic import BaseModel, ConfigDict
-from scipy.optimize import brentq
 
 from openfurrow.core.plan import Plan
-from openfurrow.sheets.drawings.table import edge_z, ground_line, ground_z, table_side
+from openfurrow.sheets.drawings.table import edge_z, ground_at, ground_line, ground_z, table_side
 from openfurrow.sheets.marks import Drawing, Mark, Point, area, box, dot, drawing, line
+
+# Ground levels of the side view at one place or many.
+Levels = Callable[[ArrayLike], NDArray[np.float64]]
 
 SHOWN_TRENCH_M = 26.0
 FRONT_M = 7.0
@@ -51,7 +54,7 @@ def cut(plan: Plan) -> Cut:
     right = wall + 7.5
     behind = last_edge + section.level_depth_m + 0.4
     z = _unrolled(plan, behind, post_x, wall)
-    z_wall = z(wall)
+    z_wall = float(z(wall))
     ground = [*ground_line(plan, -FRONT_M, behind), *_way(z, behind, wall), (right, z_wall)]
     floor = min(level for _, level in ground) - posts.depth_m - 0.5
     frost = plan.site.frost_depth_m
@@ -76,26 +79,29 @@ def cut(plan: Plan) -> Cut:
     )
 
 
-def _trench(
-    plan: Plan, start: float, wall: float, z: Callable[[float], float]
-) -> list[Mark]:
+def _trench(plan: Plan, start: float, wall: float, z: Levels) -> list[Mark]:
     depth, cover = plan.trench.depth_m, plan.trench.route.cover_m
-    steps = np.linspace(start + 0.25, wall - 0.15, 40).tolist()
-    bed = [(x, z(x) - depth) for x in steps]
-    run = np.linspace(start + 0.5, wall - 0.4, 40).tolist()
+    steps = np.linspace(start + 0.25, wall - 0.15, 40)
+    bed = _points(steps, z(steps) - depth)
+    run = np.linspace(start + 0.5, wall - 0.4, 40)
+    z_start, z_wall = z([start, wall]).tolist()
     marks: list[Mark] = [
-        area("backfill", *((x, z(x)) for x in steps), *reversed(bed)),
-        line("pipe", (start + 0.14, z(start) + 1.1), (start + 0.14, z(start) - cover + 0.3),
-             *((x, z(x) - cover) for x in run),
-             (wall - 0.12, z(wall) - cover + 0.3), (wall - 0.12, z(wall) + 1.1)),
+        area("backfill", *_points(steps, z(steps)), *reversed(bed)),
+        line("pipe", (start + 0.14, z_start + 1.1), (start + 0.14, z_start - cover + 0.3),
+             *_points(run, z(run) - cover),
+             (wall - 0.12, z_wall - cover + 0.3), (wall - 0.12, z_wall + 1.1)),
     ]
     if plan.trench.route.ground_length_m > SHOWN_TRENCH_M:
         middle = (start + wall) / 2
-        for shift in (-0.12, 0.12):
-            x = middle + shift
-            marks.append(line("break", (x - 0.15, z(x) - depth - 0.3), (x + 0.15, z(x) - depth / 2),
-                              (x - 0.15, z(x) - depth / 2), (x + 0.15, z(x) + 0.3)))
+        for x in (middle - 0.12, middle + 0.12):
+            over = float(z(x))
+            marks.append(line("break", (x - 0.15, over - depth - 0.3), (x + 0.15, over - depth / 2),
+                              (x - 0.15, over - depth / 2), (x + 0.15, over + 0.3)))
     return marks
+
+
+def _points(x: NDArray[np.float64], y: NDArray[np.float64]) -> list[Point]:
+    return list(zip(x.tolist(), y.tolist(), strict=True))
 
 
 def _building(wall: float, z_wall: float) -> list[Mark]:
@@ -117,9 +123,7 @@ def _stack(x: float, ground: float) -> list[Mark]:
     return [box("glass", x, ground, x + 0.7, ground + 1.2), *bearers, *steel]
 
 
-def _unrolled(
-    plan: Plan, behind: float, post_x: float, wall: float
-) -> Callable[[float], float]:
+def _unrolled(plan: Plan, behind: float, post_x: float, wall: float) -> Levels:
     """Ground of the side view: under the array, then along the trench, then level at the wall.
 
     A trench longer than there is room for is drawn shorter, and broken.
@@ -129,20 +133,23 @@ def _unrolled(
     z_behind = ground_z(plan, behind)
     at_behind = np.interp((behind - post_x) * stretch, route.chainage_m, route.ground_m)
 
-    def z(x: float) -> float:
-        if x <= behind:
-            return ground_z(plan, x)
-        along = np.interp((min(x, wall) - post_x) * stretch, route.chainage_m, route.ground_m)
-        return float(z_behind + along - at_behind)
+    def z(x: ArrayLike) -> NDArray[np.float64]:
+        at = np.asarray(x, dtype=float)
+        along = np.interp((np.minimum(at, wall) - post_x) * stretch, route.chainage_m, route.ground_m)
+        level = np.asarray(z_behind + along - at_behind)
+        under = at <= behind
+        level[under] = ground_at(plan, at[under])
+        return level
 
     return z
 
 
-def _way(z: Callable[[float], float], behind: float, wall: float) -> list[Point]:
-    return [(x, z(x)) for x in np.linspace(behind, wall, WAY_STATIONS).tolist()]
+def _way(z: Levels, behind: float, wall: float) -> list[Point]:
+    stations = np.linspace(behind, wall, WAY_STATIONS)
+    return _points(stations, z(stations))
 
 
-def _shadow(plan: Plan, row: int, z: Callable[[float], float]) -> list[Mark]:
+def _shadow(plan: Plan, row: int, z: Levels) -> list[Mark]:
     """The last ray of the winter window behind the last row, down to the ground."""
     section, profile = plan.rows.section, math.radians(plan.rows.profile_deg)
     if not 0 < plan.rows.profile_deg < 89:
@@ -159,22 +166,17 @@ def _shadow(plan: Plan, row: int, z: Callable[[float], float]) -> list[Mark]:
     ]
 
 
-def _where_it_lands(
-    start: Point, fall: float, z: Callable[[float], float]
-) -> Point | None:
+def _where_it_lands(start: Point, fall: float, z: Levels) -> Point | None:
     """Where a ray that falls by ``fall`` per metre first meets the ground; None within 200 m."""
-
-    def over(x: float) -> float:
-        return start[1] - fall * (x - start[0]) - z(x)
-
-    if over(start[0]) <= 0:
-        return None
     stations = start[0] + np.arange(0.0, 200.0, RAY_STEP_M)
-    below = next((k for k, x in enumerate(stations.tolist()) if over(x) <= 0), None)
-    if below is None:
+    clear = start[1] - fall * (stations - start[0]) - z(stations)
+    below = np.flatnonzero(clear <= 0)
+    if not below.size or below[0] == 0:
         return None
-    x = float(brentq(over, stations[below - 1], stations[below]))
-    return (x, z(x))
+    before, first = below[0] - 1, below[0]
+    # Ray and ground run straight over so short a step.
+    x = stations[before] + RAY_STEP_M * clear[before] / (clear[before] - clear[first])
+    return (float(x), float(z(x)))
 
 
 def _sun(plan: Plan) -> Point:

@@ -37,6 +37,8 @@ SHADES = 6
 # Surfaces with more triangles are shaded by the cells of a grid this many across.
 MOST_TRIANGLES, SHADE_CELLS = 1500, 56
 SHOWN_SHOTS = 600
+# Rounds of a zone are drawn this near to themselves, which no eye sees.
+DRAWN_WITHIN_M = 0.02
 
 GROUPS = (
     LayerGroup(name="Shade", layers=("shade",)),
@@ -68,8 +70,14 @@ def _rings_of(shape: shapely.Geometry) -> list[list[Point]]:
     found = []
     for part in shapely.get_parts(shape):
         if part.geom_type == "Polygon" and not part.is_empty:
-            found += [list(ring.coords) for ring in (part.exterior, *part.interiors)]
+            found += [shapely.get_coordinates(ring).tolist()
+                      for ring in (part.exterior, *part.interiors)]
     return found
+
+
+def _rounds(shape: shapely.Geometry) -> list[list[Point]]:
+    """Outlines with round corners, in no more points than the eye needs."""
+    return _rings_of(shapely.simplify(shape, DRAWN_WITHIN_M))
 
 
 def _shade(plan: Plan) -> list[Mark]:
@@ -167,14 +175,14 @@ def _zones(plan: Plan) -> list[Mark]:
     """Keep-outs, hand-dig zones and the bands of what is not sure; the setback line."""
     keepouts = plan.site.keepouts
     marks: list[Mark] = []
-    outline = _rings_of(keepouts.merged("post"))
+    outline = _rounds(keepouts.merged("post"))
     if outline:
         marks.append(rings("keep-out", outline))
     for zone in keepouts.zones:
         if zone.by_hand is not None:
-            marks += [line("hand-dig", *ring) for ring in _rings_of(zone.by_hand)]
+            marks += [line("hand-dig", *ring) for ring in _rounds(zone.by_hand)]
         if shapely.area(zone.band) > shapely.area(zone.thing) + 0.05:
-            marks += [rings("band", _rings_of(zone.band))]
+            marks += [rings("band", _rounds(zone.band))]
     if keepouts.inside is not None and keepouts.setback_m > 0.2:
         marks += [line("setback", *ring) for ring in _rings_of(keepouts.inside)]
     return marks
