@@ -70,8 +70,8 @@ def main(edits: int = EDITS, warm: int = 3) -> None:
           f"{ping:.1f} ms, plan alone {alone:.1f} ms")
     for path, kept in found.items():
         middle = statistics.median(kept)
-        print(f"{path:<22} median {middle:.0f} ms, worst {kept[-1]:.0f} ms, {middle / ping:.0f} x round "
-              f"trip, {middle / alone:.1f} x plan")
+        print(f"{path:<22} median {middle:.0f} ms, worst {kept[-1]:.0f} ms, {middle / ping:.0f} x "
+              f"round trip, {middle / alone:.1f} x plan")
 
 
 if __name__ == "__main__":

@@ -114,24 +114,29 @@ def _about(thing: Givens, units: UnitSystem) -> str:
 
 
 def named_places(design: Design, plan: Plan, units: UnitSystem) -> tuple[PlaceText, ...]:
-    """Places to measure from: the origin, the corners of what is there, the ends of the front row."""
-    found: list[tuple[str, float, float]] = [("origin of the site", 0.0, 0.0)]
-    for feature in design.site.features:
+    """Places to measure from: the origin, what is there, test holes, the ends of the front row."""
+    found: list[tuple[str, str, float, float]] = [("origin of the site", "", 0.0, 0.0)]
+    for index, feature in enumerate(design.site.features):
         single = len(feature.points) == 1
         found += [
-            (feature.label if single else f"{feature.label}, corner {number + 1}", east, north)
+            (feature.label if single else f"{feature.label}, corner {number + 1}",
+             f"site.features.{index}", east, north)
             for number, (east, north) in enumerate(feature.points)
         ]
+    found += [
+        (title_of(hole, number), f"site.test_holes.{number}", hole.east_m, hole.north_m)
+        for number, hole in enumerate(design.site.test_holes)
+    ]
     places = plan.places
     last = int(np.searchsorted(places.row, 1)) - 1
     found += [
-        (f"post {index + 1}", float(places.east_m[index]), float(places.north_m[index]))
+        (f"post {index + 1}", "", float(places.east_m[index]), float(places.north_m[index]))
         for index in (0, last)
     ]
     return tuple(
         PlaceText(
-            name=name, east_m=east, north_m=north,
+            name=name, of=of, east_m=east, north_m=north,
             text=", ".join(format_value(part, "coordinate", units) for part in (east, north)),
         )
-        for name, east, north in found
+        for name, of, east, north in found
     )

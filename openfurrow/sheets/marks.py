@@ -16,7 +16,8 @@ class Mark(BaseModel):
 
     ``rings`` are closed outlines laid one after another in ``points``, ``counts`` of them each; one
     inside another is a hole. A ``free`` label may be moved aside, or left out, where it would hide
-    another; those that come first keep their place.
+    another; those that come first keep their place. ``of`` is the path of the thing that a mark
+    draws, so that pointing at it leads there.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -29,6 +30,7 @@ class Mark(BaseModel):
     anchor: Anchor = "middle"
     counts: tuple[int, ...] = ()
     free: bool = False
+    of: str = ""
 
 
 class LayerGroup(BaseModel):
@@ -86,6 +88,11 @@ def rings(layer: str, outlines: Iterable[Iterable[Point]]) -> Mark:
                 counts=tuple(map(len, kept)))
 
 
+def owned(marks: Iterable[Mark], of: str) -> list[Mark]:
+    """Marks that draw the thing at a path."""
+    return [mark.model_copy(update={"of": of}) for mark in marks]
+
+
 def label(
     text: str, at: Point, layer: str = "note", anchor: Anchor = "middle", free: bool = False
 ) -> Mark:
@@ -106,6 +113,13 @@ def turned(points: Iterable[Point], at: Point, angle_deg: float) -> tuple[Point,
     return tuple((at[0] + x * cosine - y * sine, at[1] + x * sine + y * cosine) for x, y in points)
 
 
+def bounds(marks: Iterable[Mark], pad: float) -> tuple[Point, Point]:
+    """Corners of what the marks cover, and some room."""
+    points = np.array([point for mark in marks for point in mark.points])
+    low, high = points.min(axis=0) - pad, points.max(axis=0) + pad
+    return (float(low[0]), float(low[1])), (float(high[0]), float(high[1]))
+
+
 def drawing(
     key: str,
     title: str,
@@ -119,13 +133,14 @@ def drawing(
 ) -> Drawing:
     """A drawing around its marks, or within bounds that are given."""
     kept = tuple(marks)
-    points = np.array([point for mark in kept for point in mark.points])
-    least, most = points.min(axis=0) - margin, points.max(axis=0) + margin
+    if low is None or high is None:
+        least, most = bounds(kept, margin)
+        low, high = low or least, high or most
     return Drawing(
         key=key,
         title=title,
-        low=low or (float(least[0]), float(least[1])),
-        high=high or (float(most[0]), float(most[1])),
+        low=low,
+        high=high,
         to_scale=to_scale,
         marks=kept,
         groups=groups,

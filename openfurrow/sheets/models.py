@@ -112,9 +112,13 @@ class ListText(Frozen):
 
 
 class PlaceText(Frozen):
-    """A place on the ground that has a name, to measure from and to snap to."""
+    """A place on the ground that has a name, to measure from and to snap to.
+
+    ``of`` is the path of the thing whose point it is; such points stand in their order.
+    """
 
     name: str
+    of: str
     east_m: float
     north_m: float
     text: str

@@ -301,7 +301,7 @@ def test_a_bend_of_the_trench_is_moved_on_the_drawing(page: Page) -> None:
     go(page, "site")
     route = field(page, "site.route")
     before = route.input_value()
-    handle = page.locator("[data-bend='2']")
+    handle = page.locator("[data-handle='way-2']")
     box = handle.bounding_box()
     assert box
     page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
@@ -316,7 +316,7 @@ def test_a_bend_of_the_trench_is_moved_on_the_drawing(page: Page) -> None:
     expect(page.locator("[data-answer='trench.length']")).to_contain_text("was ")
     go(page, "site")
     moved = route.input_value()
-    page.locator("[data-bend='2']").focus()
+    page.locator("[data-handle='way-2']").focus()
     page.keyboard.press("ArrowUp")
     expect(route).not_to_have_value(moved)
     expect(page.locator("[data-shown=site]")).to_be_visible()
@@ -423,7 +423,7 @@ def test_an_inspector_reads_and_cannot_change(page: Page, browser: Browser, addr
         expect(reader.get_by_role("button", name="Save…")).to_have_count(0)
         expect(reader.get_by_role("button", name="Undo")).to_be_disabled()
         go(reader, "site")
-        expect(reader.locator("[data-bend]")).to_have_count(0)
+        expect(reader.locator("[data-handle]")).to_have_count(0)
 
 
 def test_signing_in_wrong_and_making_an_account(

@@ -157,7 +157,7 @@ def test_no_label_hides_another(page: Page) -> None:
 def test_the_plan_is_moved_and_brought_nearer_by_keyboard(page: Page) -> None:
     go(page, "site")
     plan = page.locator("svg[data-drawing=site]")
-    bend = page.locator("[data-bend='1']")
+    bend = page.locator("[data-handle='way-1']")
     first = bend.bounding_box()
     plan.focus()
     page.keyboard.press("+")

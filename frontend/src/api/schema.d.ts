@@ -873,7 +873,8 @@ export interface components {
          *
          *     ``rings`` are closed outlines laid one after another in ``points``, ``counts`` of them each; one
          *     inside another is a hole. A ``free`` label may be moved aside, or left out, where it would hide
-         *     another; those that come first keep their place.
+         *     another; those that come first keep their place. ``of`` is the path of the thing that a mark
+         *     draws, so that pointing at it leads there.
          */
         Mark: {
             /**
@@ -914,6 +915,11 @@ export interface components {
              * @default false
              */
             free: boolean;
+            /**
+             * Of
+             * @default
+             */
+            of: string;
         };
         /**
          * MeasureBody
@@ -1025,10 +1031,14 @@ export interface components {
         /**
          * PlaceText
          * @description A place on the ground that has a name, to measure from and to snap to.
+         *
+         *     ``of`` is the path of the thing whose point it is; such points stand in their order.
          */
         PlaceText: {
             /** Name */
             name: string;
+            /** Of */
+            of: string;
             /** East M */
             east_m: number;
             /** North M */

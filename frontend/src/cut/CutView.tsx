@@ -1,6 +1,6 @@
 import { memo, useEffect, useRef } from "react";
 import type { JobSheet, Stage } from "../api/client";
-import { fit } from "../drawing/scale";
+import { useScale } from "../drawing/useScale";
 import { useSize } from "../drawing/useSize";
 import { State } from "../ui/State";
 import "../drawing/drawing.css";
@@ -21,7 +21,7 @@ export const CutView = memo(function CutView({ sheet, here, go, movedIn }: Props
     list.current?.querySelector("[aria-current]")?.scrollIntoView({ inline: "center", block: "nearest" });
   }, [here]);
   const { drawing, parts } = sheet.cut;
-  const scale = fit(drawing, width, height, 0);
+  const scale = useScale(drawing, width, height, 0);
   return (
     <div>
       <div ref={ref} className="h-[92px] md:h-[186px]">

@@ -1,3 +1,4 @@
+import { memo } from "react";
 import type { Mark } from "../api/client";
 import { placeLabels } from "./labels";
 import { onSheet, type Scale } from "./scale";
@@ -78,7 +79,7 @@ export function Labels({ marks, scale, height }: { marks: Mark[]; scale: Scale; 
 }
 
 /** One mark of a drawing; its words are placed together, by Labels. */
-export function MarkShape({ mark, scale }: { mark: Mark; scale: Scale }) {
+export const MarkShape = memo(function MarkShape({ mark, scale }: { mark: Mark; scale: Scale }) {
   const first = mark.points[0];
   const layer = `layer-${mark.layer}`;
   switch (mark.kind) {
@@ -97,4 +98,4 @@ export function MarkShape({ mark, scale }: { mark: Mark; scale: Scale }) {
     case "dimension":
       return <Dimension mark={mark} scale={scale} />;
   }
-}
+});

@@ -1,9 +1,11 @@
 import { memo, useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
-import type { Drawing } from "../api/client";
+import type { Drawing, Mark } from "../api/client";
 import { Hatches } from "./Hatches";
+import { thingAt } from "./hit";
 import { Labels, MarkShape } from "./Marks";
 import { ScaleBar } from "./ScaleBar";
-import { fit, type Scale } from "./scale";
+import type { Scale } from "./scale";
+import { useScale } from "./useScale";
 import { useSize } from "./useSize";
 import "./drawing.css";
 
@@ -16,6 +18,8 @@ interface View {
 const PAD = 10;
 const STEP = 1.4;
 const SMALLEST_M = 2;
+/** How near a hand must point to a line or a dot. */
+const REACH_PX = 9;
 
 const inGroup = (layer: string, layers: readonly string[]) => layers.some((start) => layer === start || layer.startsWith(`${start}-`));
 
@@ -28,37 +32,42 @@ const moved = (view: View, dx: number, dy: number): View => ({
   high: [view.high[0] + dx, view.high[1] + dy],
 });
 
-const Marks = memo(function Marks({ drawing, view, width, height, hidden }: { drawing: Drawing; view: View; width: number; height: number; hidden: string[] }) {
-  const scale = fit({ ...view, to_scale: true }, width, height, PAD);
-  const off = drawing.groups.filter((group) => hidden.includes(group.name)).flatMap((group) => group.layers);
-  const shown = drawing.marks.filter((mark) => !inGroup(mark.layer.replace(/-note$/, ""), off));
+const Marks = memo(function Marks({ marks, scale, height }: { marks: Mark[]; scale: Scale; height: number }) {
   return (
     <>
-      {shown.map((mark, index) => mark.kind !== "label" && <MarkShape key={index} mark={mark} scale={scale} />)}
-      <Labels marks={shown} scale={scale} height={height} />
+      {marks.map((mark, index) => mark.kind !== "label" && <MarkShape key={index} mark={mark} scale={scale} />)}
+      <Labels marks={marks} scale={scale} height={height} />
     </>
   );
 });
+
+function withoutHidden({ groups, marks }: Drawing, hidden: string[]): Mark[] {
+  const off = groups.filter((group) => hidden.includes(group.name)).flatMap((group) => group.layers);
+  return marks.filter((mark) => !inGroup(mark.layer.replace(/-note$/, ""), off));
+}
 
 interface Props {
   drawing: Drawing;
   units: "us" | "metric";
   /** Set while a place is being pointed at; it is called with local metres. */
   point?: ((at: Point, scale: Scale) => void) | null;
+  /** Called with the path of a thing that was pointed at, while no place is. */
+  pick?: (path: string) => void;
   /** Tools beside the layers. */
   tools?: ReactNode;
   children?: (scale: Scale) => ReactNode;
 }
 
 /** A plan that can be moved and brought nearer, with its layers on and off; north stays up. */
-export function PlanSheet({ drawing, units, point, tools, children }: Props) {
+export function PlanSheet({ drawing, units, point, pick, tools, children }: Props) {
   const [ref, { width, height }] = useSize<HTMLDivElement>();
   const [own, setOwn] = useState<View | null>(null);
   const [hidden, setHidden] = useState<string[]>(() => JSON.parse(localStorage.getItem("furrow.layers") ?? "[]") as string[]);
   const held = useRef<{ x: number; y: number; view: View } | null>(null);
   const svg = useRef<SVGSVGElement>(null);
   const view = useMemo<View>(() => own ?? { low: drawing.low as Point, high: drawing.high as Point }, [own, drawing]);
-  const scale = fit({ ...view, to_scale: true }, width, height, PAD);
+  const scale = useScale({ ...view, to_scale: true }, width, height, PAD);
+  const shown = useMemo(() => withoutHidden(drawing, hidden), [drawing, hidden]);
 
   const at = useCallback(
     (event: { clientX: number; clientY: number }): Point => {
@@ -105,7 +114,10 @@ export function PlanSheet({ drawing, units, point, tools, children }: Props) {
   const up = (event: PointerEvent<SVGSVGElement>) => {
     const from = held.current;
     held.current = null;
-    if (from && point && Math.hypot(event.clientX - from.x, event.clientY - from.y) <= 4) point(at(event), scale);
+    if (!from || Math.hypot(event.clientX - from.x, event.clientY - from.y) > 4) return;
+    if (point) return point(at(event), scale);
+    const path = thingAt(shown, at(event), REACH_PX / scale.pixelsPerMetre);
+    if (path) pick?.(path);
   };
   const key = (event: KeyboardEvent) => {
     const by = (view.high[0] - view.low[0]) / 8;
@@ -136,7 +148,7 @@ export function PlanSheet({ drawing, units, point, tools, children }: Props) {
         {width > 0 && (
           <svg ref={svg} className={`drawing plan ${point ? "pointing" : ""}`} viewBox={`0 0 ${width} ${height}`} role="application" aria-label={`${drawing.title}. Plus and minus bring it nearer, arrow keys move it, 0 shows all.`} tabIndex={0} data-drawing={drawing.key} onPointerDown={down} onPointerMove={drag} onPointerUp={up} onPointerCancel={() => (held.current = null)} onKeyDown={key}>
             <Hatches />
-            <Marks drawing={drawing} view={view} width={width} height={height} hidden={hidden} />
+            <Marks marks={shown} scale={scale} height={height} />
             {children?.(scale)}
             <g className="north" transform={`translate(${width - 22} 30)`}>
               <path d="M0 16V-14M-5 -4L0 -16L5 -4" />

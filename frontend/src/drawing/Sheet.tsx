@@ -3,7 +3,8 @@ import type { Drawing } from "../api/client";
 import { Hatches } from "./Hatches";
 import { Labels, MarkShape } from "./Marks";
 import { ScaleBar } from "./ScaleBar";
-import { fit, type Scale } from "./scale";
+import type { Scale } from "./scale";
+import { useScale } from "./useScale";
 import { useSize } from "./useSize";
 import "./drawing.css";
 
@@ -12,7 +13,7 @@ const PAD = 14;
 
 /** The marks are drawn again only when the drawing or the sheet changes, not while someone types. */
 const Marks = memo(function Marks({ drawing, width, height }: { drawing: Drawing; width: number; height: number }) {
-  const scale = fit(drawing, width, height, PAD);
+  const scale = useScale(drawing, width, height, PAD);
   return (
     <>
       {drawing.marks.map((mark, index) => mark.kind !== "label" && <MarkShape key={index} mark={mark} scale={scale} />)}
@@ -31,7 +32,7 @@ interface Props {
 /** A drawing on its sheet, with its title and, where it is to scale, a scale bar. */
 export function Sheet({ drawing, units, children }: Props) {
   const [ref, { width, height }] = useSize<HTMLDivElement>();
-  const scale = fit(drawing, width, height - TITLE, PAD);
+  const scale = useScale(drawing, width, height - TITLE, PAD);
   return (
     <figure className="flex h-full min-h-0 flex-col" aria-label={drawing.title}>
       <div ref={ref} className="min-h-0 flex-1 border border-base-300">

@@ -3,6 +3,7 @@ import { Link, Navigate, useNavigate, useParams } from "react-router";
 import type { Stage } from "../api/client";
 import { CutView } from "../cut/CutView";
 import { SCREENS, STAGES } from "../stages";
+import { focusOn } from "../ui/focus";
 import { KeysDialog } from "../ui/KeysDialog";
 import { Stops } from "../ui/Stops";
 import { useKeys } from "../ui/useKeys";
@@ -21,12 +22,7 @@ export function JobScreen() {
 
 type DialogName = "save" | "history" | "files" | "keys";
 
-function focusGiven(path: string): void {
-  const field = document.querySelector<HTMLElement>(`[data-given="${path}"]`);
-  field?.closest("details")?.setAttribute("open", "");
-  field?.focus();
-  field?.scrollIntoView({ block: "center" });
-}
+const focusGiven = (path: string) => focusOn(`[data-given="${path}"]`);
 
 function Screen({ id, stage }: { id: string; stage: Stage }) {
   const navigate = useNavigate();

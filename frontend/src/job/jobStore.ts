@@ -1,4 +1,5 @@
 import { api, Problem, type JobView, type Moved, type ProblemItem, type Stage, type Units } from "../api/client";
+import { shared } from "./shared";
 import { keepTyped, keptTyped, type Typed } from "./typed";
 
 const PAUSE_MS = 30;
@@ -128,7 +129,7 @@ export class JobStore {
     // A view of a stage that has been left is shown when that stage's own has come.
     const fits = view.stage.stage === this.stage || !this.state.view;
     const moved = edited ? Object.fromEntries(view.moved.map((item) => [`${item.stage}.${item.key}`, item])) : this.state.moved;
-    const shown = fits ? { view } : {};
+    const shown = fits ? { view: shared(this.state.view, view) } : {};
     this.set({ ...shown, ...also, moved, edits: this.state.edits + (edited ? 1 : 0), notice: "" });
     if (!fits) void this.reload();
   }

@@ -1,4 +1,4 @@
-import { useState, type ReactNode } from "react";
+import { useCallback, useState, type ReactNode } from "react";
 import type { Given, JobView, Things } from "../api/client";
 import type { JobState, JobStore } from "../job/jobStore";
 import { AnswerLine } from "../ui/AnswerLine";
@@ -17,7 +17,8 @@ export interface StageProps {
 /** What a stage adds to its lists of things. */
 export interface ThingProps {
   thing?: {
-    opened: (path: string | null) => void;
+    open: string | null;
+    setOpen: (path: string | null) => void;
     tools: (list: string, path: string, values: Record<string, string>) => ReactNode;
     after: (group: string) => ReactNode;
   };
@@ -54,6 +55,10 @@ export function StageLayout({ view, job, state, openWorking, setOpenWorking, thi
   const headlines = stage.answers.filter((answer) => answer.headline);
   const rest = stage.answers.filter((answer) => !answer.headline);
   const [soundOpen, setSoundOpen] = useState(false);
+  const [ownOpen, setOwnOpen] = useState<string | null>(null);
+  const [openThing, setOpenThing] = thing ? [thing.open, thing.setOpen] : [ownOpen, setOwnOpen];
+  // Held still, so that an answer that did not change is not drawn again.
+  const toggle = useCallback((key: string) => setOpenWorking(openWorking === key ? null : key), [openWorking, setOpenWorking]);
   const notSound = stage.checks.filter((check) => check.level !== "sound");
   const groups = byGroup(stage.givens, stage.lists);
   const checks = soundOpen ? stage.checks : notSound;
@@ -68,7 +73,7 @@ export function StageLayout({ view, job, state, openWorking, setOpenWorking, thi
                 <GivenField key={given.path} given={given} typed={state.typed[given.path]} failure={state.failures[given.path]} readOnly={readOnly} type={job.type} />
               ))}
               {lists.map((list) => (
-                <ThingList key={list.path} list={list} state={state} job={job} readOnly={readOnly} opened={thing?.opened} tools={(path, values) => thing?.tools(list.path, path, values)} />
+                <ThingList key={list.path} list={list} state={state} job={job} readOnly={readOnly} open={openThing} setOpen={setOpenThing} tools={(path, values) => thing?.tools(list.path, path, values)} />
               ))}
               {thing?.after(group)}
             </>
@@ -98,7 +103,7 @@ export function StageLayout({ view, job, state, openWorking, setOpenWorking, thi
           {[...headlines, ...rest].map((answer) => {
             const key = `${answer.stage}.${answer.key}`;
             return (
-              <AnswerLine key={key} answer={answer} moved={state.moved[key]} edits={state.edits} open={openWorking === key} toggle={() => setOpenWorking(openWorking === key ? null : key)} />
+              <AnswerLine key={key} answer={answer} moved={state.moved[key]} edits={state.moved[key] ? state.edits : 0} open={openWorking === key} toggle={toggle} />
             );
           })}
         </ul>

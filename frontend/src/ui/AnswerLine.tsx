@@ -1,3 +1,4 @@
+import { memo } from "react";
 import type { Answer, Moved } from "../api/client";
 import { Working } from "./Working";
 
@@ -6,11 +7,11 @@ interface Props {
   moved?: Moved;
   edits: number;
   open: boolean;
-  toggle: () => void;
+  toggle: (key: string) => void;
 }
 
 /** A number a crew would write on timber; it opens its working. */
-export function AnswerLine({ answer, moved, edits, open, toggle }: Props) {
+export const AnswerLine = memo(function AnswerLine({ answer, moved, edits, open, toggle }: Props) {
   const big = answer.headline;
   // A new key restarts the mark each time the number moves.
   const key = moved ? `${edits}` : "still";
@@ -20,7 +21,7 @@ export function AnswerLine({ answer, moved, edits, open, toggle }: Props) {
         type="button"
         className={`flex w-full flex-wrap items-baseline justify-between gap-x-3 px-2 py-1.5 text-left hover:bg-base-200 ${big ? "min-h-12" : "min-h-9"}`}
         aria-expanded={open}
-        onClick={toggle}
+        onClick={() => toggle(`${answer.stage}.${answer.key}`)}
         data-answer={`${answer.stage}.${answer.key}`}
       >
         <span className={big ? "" : "text-[13px]"}>{answer.label}</span>
@@ -34,4 +35,4 @@ export function AnswerLine({ answer, moved, edits, open, toggle }: Props) {
       {open && <Working answer={answer} />}
     </li>
   );
-}
+});

@@ -1,4 +1,4 @@
-import { useId, useState } from "react";
+import { memo, useId, useState } from "react";
 import type { Given } from "../api/client";
 import type { Failure } from "../job/jobStore";
 
@@ -19,7 +19,7 @@ function choiceText(given: Given, choice: string): string {
 }
 
 /** One thing that only people can say: its unit, usual range, meaning and where to find it. */
-export function GivenField({ given, typed, failure, readOnly, type }: Props) {
+export const GivenField = memo(function GivenField({ given, typed, failure, readOnly, type }: Props) {
   const id = useId();
   // While a field has the focus it shows what was typed, not what the server made of it.
   const [held, setHeld] = useState<string | null>(null);
@@ -82,4 +82,4 @@ export function GivenField({ given, typed, failure, readOnly, type }: Props) {
       </div>
     </div>
   );
-}
+});

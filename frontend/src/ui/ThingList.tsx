@@ -8,25 +8,21 @@ interface Props {
   state: JobState;
   job: JobStore;
   readOnly: boolean;
-  /** Called when a thing is opened or folded away. */
-  opened?: (path: string | null) => void;
+  /** The thing that is open, by its path. */
+  open: string | null;
+  setOpen: (path: string | null) => void;
   /** More that can be done with an open thing. */
   tools?: (path: string, values: Record<string, string>) => React.ReactNode;
 }
 
 /** A list of things with fields of their own: each folds open; one more is added at the end. */
-export function ThingList({ list, state, job, readOnly, opened, tools }: Props) {
-  const [open, setOpen] = useState<string | null>(null);
+export function ThingList({ list, state, job, readOnly, open, setOpen, tools }: Props) {
   const [choice, setChoice] = useState(list.choices[0] ?? "");
-  const show = (path: string | null) => {
-    setOpen(path);
-    opened?.(path);
-  };
   const add = () => {
     const path = `${list.path}.${list.items.length}`;
-    void job.change([{ path: `${list.path}.+`, text: choice }]).then(() => show(path));
+    void job.change([{ path: `${list.path}.+`, text: choice }]).then(() => setOpen(path));
   };
-  const remove = (path: string) => void job.change([{ path, text: "" }]).then(() => show(null));
+  const remove = (path: string) => void job.change([{ path, text: "" }]).then(() => setOpen(null));
   return (
     <div className="px-2 py-1.5" data-list={list.path} data-given={list.path} tabIndex={-1}>
       <p className="font-semibold">{list.label}</p>
@@ -34,7 +30,7 @@ export function ThingList({ list, state, job, readOnly, opened, tools }: Props) 
       <ul className="border-base-300 mt-1 border-t">
         {list.items.map((item) => (
           <li key={item.path} className="border-base-300 border-b">
-            <button type="button" className="hover:bg-base-200 flex min-h-9 w-full flex-wrap items-baseline gap-x-2 px-1 py-1 text-left pointer-coarse:min-h-11" aria-expanded={open === item.path} data-thing={item.path} onClick={() => show(open === item.path ? null : item.path)}>
+            <button type="button" className="hover:bg-base-200 flex min-h-9 w-full flex-wrap items-baseline gap-x-2 px-1 py-1 text-left pointer-coarse:min-h-11" aria-expanded={open === item.path} data-thing={item.path} onClick={() => setOpen(open === item.path ? null : item.path)}>
               <span className="font-semibold">{item.title}</span>
               <span className="text-secondary ml-auto text-[12.5px]">{item.about}</span>
             </button>

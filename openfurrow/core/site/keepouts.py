@@ -90,9 +90,13 @@ class Hit:
 
 @dataclass(frozen=True)
 class KeepOuts:
-    """All zones, and the ground inside the boundary less its setback (None: no boundary drawn)."""
+    """All zones, and the ground inside the boundary less its setback (None: no boundary drawn).
+
+    ``boundaries`` are drawn outlines of the land; ``zones`` everything else.
+    """
 
     zones: tuple[Zone, ...]
+    boundaries: tuple[Zone, ...]
     inside: shapely.Geometry | None
     setback_m: float
     trench_inside: shapely.Geometry | None
@@ -164,15 +168,16 @@ def keep_outs(
         for index, feature in enumerate(features)
         if feature.complete
     )
-    boundaries = [zone for zone in zones if zone.feature.kind == "boundary"]
+    boundaries = tuple(zone for zone in zones if zone.feature.kind == "boundary")
     others = tuple(zone for zone in zones if zone.feature.kind != "boundary")
     if not boundaries:
-        return KeepOuts(others, None, 0.0, None)
+        return KeepOuts(others, (), None, 0.0, None)
     keep = max(
         (setback_m or 0.0), *((b.feature.setback_m or 0.0) + band_m(b.feature) for b in boundaries)
     )
     whole = shapely.union_all([b.thing for b in boundaries])
-    return KeepOuts(others, shapely.buffer(whole, -keep, join_style="mitre"), keep, whole)
+    inside = shapely.buffer(whole, -keep, join_style="mitre")
+    return KeepOuts(others, boundaries, inside, keep, whole)
 
 
 def forbidden_shifts(

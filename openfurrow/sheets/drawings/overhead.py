@@ -9,7 +9,18 @@ from numpy.typing import NDArray
 
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
-from openfurrow.sheets.marks import Drawing, Mark, Point, area, dimension, dot, drawing, label, line
+from openfurrow.sheets.marks import (
+    Drawing,
+    Mark,
+    Point,
+    area,
+    bounds,
+    dimension,
+    dot,
+    drawing,
+    label,
+    line,
+)
 
 Floats = NDArray[np.float64]
 SHOWN_POSTS = 1500
@@ -63,13 +74,6 @@ def scene(plan: Plan, wall: bool = True) -> list[Mark]:
         marks += [*(_wall(way[-1], way[-2]) if wall else []), line("pipe", *way)]
     posts = places(plan.places.east_m[:SHOWN_POSTS], plan.places.north_m[:SHOWN_POSTS])
     return marks + [dot("post", at) for at in posts]
-
-
-def bounds(marks: list[Mark], pad: float) -> tuple[Point, Point]:
-    """Corners of what the marks cover, and some room."""
-    points = np.array([point for mark in marks for point in mark.points])
-    low, high = points.min(axis=0) - pad, points.max(axis=0) + pad
-    return (float(low[0]), float(low[1])), (float(high[0]), float(high[1]))
 
 
 def route_drawing(plan: Plan, units: UnitSystem) -> Drawing:

@@ -11,16 +11,18 @@ from openfurrow.core.quantities import FOOT_M, UnitSystem, format_value
 from openfurrow.core.site.contours import contour_levels_m, contours
 from openfurrow.core.site.keepouts import Zone
 from openfurrow.core.site.surface import Surface
-from openfurrow.sheets.drawings.overhead import bounds, places, scene
+from openfurrow.sheets.drawings.overhead import places, scene
 from openfurrow.sheets.marks import (
     Drawing,
     LayerGroup,
     Mark,
     Point,
+    bounds,
     dot,
     drawing,
     label,
     line,
+    owned,
     rings,
 )
 
@@ -77,7 +79,7 @@ def _rings_of(shape: shapely.Geometry) -> list[list[Point]]:
 
 def _rounds(shape: shapely.Geometry) -> list[list[Point]]:
     """Outlines with round corners, in no more points than the eye needs."""
-    return _rings_of(shapely.simplify(shape, DRAWN_WITHIN_M))
+    return _rings_of(shapely.simplify(shape, DRAWN_WITHIN_M, preserve_topology=False))
 
 
 def _shade(plan: Plan) -> list[Mark]:
@@ -161,7 +163,8 @@ def _shots(plan: Plan, units: UnitSystem) -> list[Mark]:
     for index, by_m in zip(known.off.tolist(), known.off_m.tolist(), strict=True):
         at = (float(points[index, 0]), float(points[index, 1]))
         text = f"{known.shots.number[index]}: {format_value(by_m, 'tape', units)} off"
-        marks += [dot("shot-off", at), label(text, (at[0] + 0.5, at[1] + 0.5), "shot-off", "start")]
+        words = label(text, (at[0] + 0.5, at[1] + 0.5), "shot-off", "start")
+        marks += owned((dot("shot-off", at), words), f"site.surveys.{known.shots.sitting[index]}")
     if len(points) <= SHOWN_SHOTS:
         marks += [dot("shot", at) for at in places(points[:, 0], points[:, 1])]
     return marks
@@ -190,12 +193,15 @@ def _zones(plan: Plan) -> list[Mark]:
 
 def _features(plan: Plan, units: UnitSystem) -> list[Mark]:
     marks: list[Mark] = []
-    boundary = plan.site.keepouts.trench_inside
-    if boundary is not None:
-        marks += [line("kind-boundary", *ring) for ring in _rings_of(boundary)]
+    for zone in plan.site.keepouts.boundaries:
+        marks += owned((line("kind-boundary", *ring) for ring in _rings_of(zone.thing)), _path(zone))
     for zone in plan.site.keepouts.zones:
-        marks += _feature(zone, units)
+        marks += owned(_feature(zone, units), _path(zone))
     return marks
+
+
+def _path(zone: Zone) -> str:
+    return f"site.features.{zone.index}"
 
 
 def _feature(zone: Zone, units: UnitSystem) -> list[Mark]:
@@ -226,10 +232,11 @@ def _feature(zone: Zone, units: UnitSystem) -> list[Mark]:
 
 def _holes(plan: Plan) -> list[Mark]:
     marks: list[Mark] = []
-    for at, soil in zip(plan.site.hole_places_m.tolist(), plan.site.soils, strict=False):
-        marks += [dot("hole", tuple(at)),
-                  label(f"{soil.hole}: {soil.soil_class}", (at[0] + 0.7, at[1]), "hole-note", "start",
-                        free=True)]
+    holes = zip(plan.site.hole_places_m.tolist(), plan.site.soils, strict=False)
+    for number, (at, soil) in enumerate(holes):
+        words = label(f"{soil.hole}: {soil.soil_class}", (at[0] + 0.7, at[1]), "hole-note", "start",
+                      free=True)
+        marks += owned((dot("hole", tuple(at)), words), f"site.test_holes.{number}")
     return marks
 
 

@@ -1,25 +1,34 @@
 import { lazy, Suspense, useState } from "react";
 import type { Drawing, NamedPlace } from "../../api/client";
 import { PlanSheet } from "../../drawing/PlanSheet";
+import { PointHandles } from "../../drawing/PointHandles";
 import { Sheet } from "../../drawing/Sheet";
 import type { Scale } from "../../drawing/scale";
+import { focusOn } from "../../ui/focus";
 import { TableView } from "../../ui/TableView";
 import { StageLayout, type StageProps } from "../StageLayout";
 import { GroundFileDialog } from "./GroundFileDialog";
 import { MeasureDialog } from "./MeasureDialog";
-import { RouteHandles } from "./RouteHandles";
-import { snapTo, written, type Point } from "./snap";
+import { ThingHandles } from "./ThingHandles";
+import { inMetres, snapTo, written, type Point } from "./snap";
 import { useSection } from "./useSection";
 
 const SceneView = lazy(() => import("./SceneView"));
 
 /** What a click on the plan is for. */
-type Pointing = { for: "thing"; path: string; points: string } | { for: "section" } | null;
+type Pointing = { for: "thing"; path: string; points: string } | { for: "hole"; path: string } | { for: "section" } | null;
+
+const POINTING = {
+  section: "Point at the two ends of the section.",
+  hole: "Point at the hole. Correct it by number on the left.",
+  thing: "Point at each place in turn; corners snap. Correct them by number on the left.",
+};
 
 /** The site from above: what is there, what was shot, the array and its way, moved where a hand points. */
 export function SiteStage(props: StageProps) {
   const { view, job } = props;
   const [drawing] = view.stage.drawings;
+  const [open, setOpen] = useState<string | null>(null);
   const [pointing, setPointing] = useState<Pointing>(null);
   const [measuring, setMeasuring] = useState<{ path: string; points: string } | null>(null);
   const [bringing, setBringing] = useState(false);
@@ -34,6 +43,11 @@ export function SiteStage(props: StageProps) {
   const point = (at: Point, scale: Scale | null) => {
     const snapped = snapTo(at, places, scale);
     if (pointing?.for === "section") section.point(snapped);
+    if (pointing?.for === "hole") {
+      job.type(`${pointing.path}.east_m`, `${snapped[0].toFixed(3)} m`);
+      job.type(`${pointing.path}.north_m`, `${snapped[1].toFixed(3)} m`);
+      setPointing(null);
+    }
     if (pointing?.for !== "thing") return;
     const points = [pointing.points, written(snapped, view.units)].filter(Boolean).join("\n");
     setPointing({ ...pointing, points });
@@ -44,9 +58,17 @@ export function SiteStage(props: StageProps) {
     <StageLayout
       {...props}
       thing={{
-        opened: () => setPointing(null),
+        open,
+        setOpen: (path) => {
+          setOpen(path);
+          setPointing(null);
+        },
         tools: (list, path, values) =>
-          list === "site.features" && (
+          list === "site.test_holes" ? (
+            <button type="button" className="btn btn-sm" aria-pressed={pointing?.for === "hole"} onClick={() => setPointing(pointing ? null : { for: "hole", path })}>
+              {pointing?.for === "hole" ? "Done pointing" : "Point on plan"}
+            </button>
+          ) : list === "site.features" ? (
             <>
               <button type="button" className="btn btn-sm" aria-pressed={pointing?.for === "thing"} onClick={() => setPointing(pointing ? null : { for: "thing", path: `${path}.points`, points: values.points ?? "" })}>
                 {pointing?.for === "thing" ? "Done pointing" : "Point on plan"}
@@ -55,7 +77,7 @@ export function SiteStage(props: StageProps) {
                 Measure in…
               </button>
             </>
-          ),
+          ) : null,
         after: (group) =>
           group === "Ground" && !readOnly ? (
             <p className="px-2 py-1">
@@ -81,6 +103,10 @@ export function SiteStage(props: StageProps) {
               drawing={drawing}
               units={view.units}
               point={pointing ? (at, scale) => point(at, scale) : null}
+              pick={(path) => {
+                setOpen(path);
+                focusOn(`[data-thing="${path}"]`);
+              }}
               tools={
                 <>
                   <button type="button" className="layer-toggle on" aria-pressed={pointing?.for === "section"} onClick={() => setPointing(pointing?.for === "section" ? null : { for: "section" })}>
@@ -94,7 +120,18 @@ export function SiteStage(props: StageProps) {
             >
               {(scale) => (
                 <>
-                  {!readOnly && !pointing && <RouteHandles points={bends} scale={scale} move={(text) => job.type("site.route", text)} />}
+                  {!readOnly && !pointing && !open && (
+                    <PointHandles
+                      group="way"
+                      points={bends}
+                      scale={scale}
+                      name={(index) => (index === bends.length - 1 ? "Wall of the building" : `Bend ${index + 1}`)}
+                      snap={(at) => snapTo(at, places, scale)}
+                      move={(moved) => job.type("site.route", inMetres(moved))}
+                      bendable
+                    />
+                  )}
+                  {!readOnly && !pointing && open && <ThingHandles path={open} stage={view.stage} drawing={drawing} scale={scale} type={job.type} />}
                   <Ends ends={section.ends} scale={scale} />
                 </>
               )}
@@ -103,7 +140,7 @@ export function SiteStage(props: StageProps) {
       </div>
       {pointing && (
         <p role="status" className="border-primary border-l-4 pl-2">
-          {pointing.for === "section" ? "Point at the two ends of the section." : "Point at each place in turn; corners snap. Correct them by number on the left."}
+          {POINTING[pointing.for]}
         </p>
       )}
       {pointing?.for === "section" && <SectionPanel section={section} places={places} units={view.units} />}

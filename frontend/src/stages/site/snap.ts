@@ -16,6 +16,9 @@ export function snapTo(at: Point, places: NamedPlace[], scale: Scale | null): Po
   return [Math.round(at[0] / GRID_M) * GRID_M, Math.round(at[1] / GRID_M) * GRID_M];
 }
 
+/** Places in metres to a tenth of a millimetre, so that those that were not moved stay what they were. */
+export const inMetres = (points: Point[]) => points.map(([east, north]) => `${east.toFixed(4)} m, ${north.toFixed(4)} m`).join("\n");
+
 const FOOT_M = 0.3048;
 
 /** A place as it would be typed, to a few millimetres in either system. */

@@ -1,0 +1,82 @@
+import { useState, type KeyboardEvent, type PointerEvent } from "react";
+import type { Scale } from "./scale";
+
+type Point = [number, number];
+
+/** A step of an arrow key, as a hand places a stake. */
+const STEP_M = 0.1;
+const WAYS: Record<string, Point> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
+
+interface Props {
+  /** What the points belong to, for finding them. */
+  group: string;
+  points: Point[];
+  scale: Scale;
+  /** What a point is called. */
+  name: (index: number) => string;
+  /** Where a hand most likely meant. */
+  snap: (at: Point) => Point;
+  move: (points: Point[]) => void;
+  /** Whether points may be taken out and put between others. */
+  bendable?: boolean;
+  closed?: boolean;
+}
+
+/** Handles on points of the drawing: dragged by hand or moved by the arrow keys; Insert and Delete where bends may come and go. */
+export function PointHandles({ group, points, scale, name, snap, move, bendable, closed }: Props) {
+  const [held, setHeld] = useState<{ index: number; at: Point } | null>(null);
+  const shown = points.map((point, index) => (held?.index === index ? held.at : point));
+
+  const follow = (event: PointerEvent<SVGCircleElement>) => {
+    const sheet = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
+    if (!held || !sheet) return;
+    setHeld({ ...held, at: snap([scale.east(event.clientX - sheet.left), scale.north(event.clientY - sheet.top)]) });
+  };
+  const drop = () => {
+    if (held && held.at !== points[held.index]) move(shown);
+    setHeld(null);
+  };
+  const key = (event: KeyboardEvent, index: number) => {
+    const way = WAYS[event.key];
+    const here = points[index] as Point;
+    const next = points[index + 1] ?? (closed ? points[0] : points[index - 1]);
+    let moved: Point[] | null = null;
+    if (way) moved = points.map((point, at) => (at === index ? [here[0] + way[0] * STEP_M, here[1] + way[1] * STEP_M] : point));
+    if (bendable && event.key === "Delete") moved = points.filter((_, at) => at !== index);
+    if (bendable && event.key === "Insert" && next) {
+      const between: Point = [(here[0] + next[0]) / 2, (here[1] + next[1]) / 2];
+      moved = points.toSpliced(points[index + 1] || closed ? index + 1 : index, 0, between);
+    }
+    if (!moved) return;
+    event.preventDefault();
+    event.stopPropagation();
+    move(moved);
+  };
+  const ways = `drag, or arrow keys${bendable ? "; Insert and Delete" : ""}`;
+  return (
+    <g>
+      {held && <path className="line layer-moving" d={`M${shown.map(([x, y]) => `${scale.x(x)} ${scale.y(y)}`).join("L")}${closed ? "Z" : ""}`} />}
+      {shown.map(([east, north], index) => (
+        <circle
+          key={index}
+          className="point-handle"
+          data-handle={`${group}-${index + 1}`}
+          cx={scale.x(east)}
+          cy={scale.y(north)}
+          r={9}
+          tabIndex={0}
+          role="button"
+          aria-label={`${name(index)}: ${ways}`}
+          onPointerDown={(event) => {
+            event.currentTarget.setPointerCapture(event.pointerId);
+            setHeld({ index, at: points[index] as Point });
+          }}
+          onPointerMove={follow}
+          onPointerUp={drop}
+          onPointerCancel={() => setHeld(null)}
+          onKeyDown={(event) => key(event, index)}
+        />
+      ))}
+    </g>
+  );
+}
