@@ -22,6 +22,7 @@ from openfurrow.core.fields import (
 )
 from openfurrow.core.givens import Givens
 from openfurrow.core.quantities import QuantityError, UnitSystem
+from openfurrow.core.things import changes_of
 
 
 @dataclass(frozen=True)
@@ -189,23 +190,20 @@ def _list_words(
 ) -> tuple[str, str]:
     """Both sides of a list in words: only the things, and of them only the fields, that differ."""
     assert field.item is not None
-    before, after = [], []
-    # A thing that was taken out or put in leaves the others where they are.
-    gone = [item for item in old if item not in new]
-    come = [item for item in new if item not in old]
-    paired = len(gone) == len(come)
-    for number, item in enumerate(gone):
-        title = title_of(item, number)
-        if not paired:
+    before: list[str] = []
+    after: list[str] = []
+    changes = changes_of(old, new)
+    for number, (was, now) in enumerate(zip(old, changes.now, strict=True)):
+        title = title_of(was, number)
+        if now is None:
             before.append(title)
             continue
         for name, inner in item_fields(field.item).items():
-            was, now = getattr(item, name), getattr(come[number], name)
-            if was != now:
-                before.append(f"{title}, {inner.label.lower()}: {_short(inner, was, units)}")
-                after.append(f"{title}, {inner.label.lower()}: {_short(inner, now, units)}")
-    if not paired:
-        after = [title_of(item, number) for number, item in enumerate(come)]
+            values = getattr(was, name), getattr(now, name)
+            if values[0] != values[1]:
+                for side, value in zip((before, after), values, strict=True):
+                    side.append(f"{title}, {inner.label.lower()}: {_short(inner, value, units)}")
+    after += [title_of(thing, new.index(thing)) for added in changes.added for thing in added]
     return "\n".join(before), "\n".join(after)
 
 
@@ -214,18 +212,3 @@ def _short(field: Field, value: Any, units: UnitSystem) -> str:
     lines = text.splitlines()
     return f"{len(lines)} lines" if len(lines) > 3 else "; ".join(lines) or "empty"
 
-
-def merged(base: Design, mine: Design, theirs: Design, take_theirs: frozenset[str]) -> Design:
-    """Both sides' changes since ``base``; where both changed a field, mine unless taken theirs.
-
-    Raises DesignError where the two together are not a valid design.
-    """
-    data = theirs.model_dump(mode="json")
-    ours = mine.model_dump(mode="json")
-    if mine.name != base.name and "name" not in take_theirs:
-        data["name"] = ours["name"]
-    for path, field in fields().items():
-        if value_at(mine, path) != value_at(base, path) and path not in take_theirs:
-            name = path.split(".")[1]
-            data[field.stage][name] = ours[field.stage][name]
-    return validated(data)

@@ -19,13 +19,17 @@ class NotAllowed(StoreError):
 
 @dataclass(frozen=True)
 class Clash:
-    """Both sides of one field since the revision they share; empty where a side left it alone."""
+    """Both sides of one field since the revision they share; empty where a side left it alone.
+
+    ``together``: of this list what both did is kept; there is nothing to choose.
+    """
 
     path: str
     label: str
     base: str
     mine: str
     theirs: str
+    together: bool
 
 
 class Conflict(StoreError):
@@ -37,8 +41,10 @@ class Conflict(StoreError):
         super().__init__(f"{author} saved revision {head} in between: choose field by field")
 
 
-def clashes_of(mine: tuple[Difference, ...], theirs: tuple[Difference, ...]) -> tuple[Clash, ...]:
-    """Every field either side changed, with what each wants."""
+def clashes_of(
+    mine: tuple[Difference, ...], theirs: tuple[Difference, ...], together: frozenset[str]
+) -> tuple[Clash, ...]:
+    """Every field either side changed, with what each wants; ``together`` are lists that keep both."""
     ours = {d.path: d for d in mine}
     others = {d.path: d for d in theirs}
     paths = [*ours, *(path for path in others if path not in ours)]
@@ -49,6 +55,7 @@ def clashes_of(mine: tuple[Difference, ...], theirs: tuple[Difference, ...]) -> 
             (ours.get(path) or others[path]).before,
             ours[path].after if path in ours else "",
             others[path].after if path in others else "",
+            path in together,
         )
         for path in paths
     )

@@ -9,7 +9,8 @@ from sqlalchemy.orm import Session
 
 from openfurrow.core.design import Design
 from openfurrow.core.design_versions import read_document
-from openfurrow.core.edits import differences, merged
+from openfurrow.core.edits import differences
+from openfurrow.core.merging import kept_together, merged
 from openfurrow.store.errors import Conflict, NotFound, clashes_of
 from openfurrow.store.jobs import role_in
 from openfurrow.store.tables import Account, Revision
@@ -60,7 +61,7 @@ def save_revision(
     """Save a design that was begun from revision ``base``.
 
     Raises Conflict if someone saved since; saving again with ``onto`` the newest revision merges
-    the two field by field, taking theirs for ``take_theirs``.
+    the two field by field and lists thing by thing, taking theirs for ``take_theirs``.
     """
     newest = head(session, job_id)
     units = design.site.display_units
@@ -70,7 +71,8 @@ def save_revision(
         if onto != newest.number:
             raise Conflict(
                 newest.number, newest.author.name, newest.note,
-                clashes_of(differences(began, design, units), differences(began, theirs, units)),
+                clashes_of(differences(began, design, units), differences(began, theirs, units),
+                           kept_together(began, design, theirs)),
             )
         design = merged(began, design, theirs, take_theirs)
     saved = Revision(

@@ -249,13 +249,14 @@ class ProblemItem(BaseModel):
 
 
 class ClashView(BaseModel):
-    """Both sides of one field in a conflict."""
+    """Both sides of one field in a conflict; ``together``: a list that keeps what both did."""
 
     path: str
     label: str
     base: str
     mine: str
     theirs: str
+    together: bool
 
 
 class ProblemDetails(BaseModel):

@@ -189,6 +189,23 @@ def test_two_who_save_over_each_other_see_both_sides(
     assert given(show(crew_lead, job), "rows.rows") == "2"
 
 
+def test_two_who_add_to_one_list_both_find_theirs_in_it(
+    planner: httpx.Client, crew_lead: httpx.Client, job: str
+) -> None:
+    edit(planner, job, ("site.features.+", "drain"), ("site.features.3.depth_m", "4 ft"))
+    edit(crew_lead, job, ("site.features.+", "tree"), ("site.tickets.3.note", "called twice"))
+    assert crew_lead.post(f"{job}/revisions", json={"note": "the ash"}).status_code == 201
+    clash = planner.post(f"{job}/revisions", json={"note": "the drain"}).json()
+    sides = {c["path"]: (c["together"], c["mine"] != "", c["theirs"] != "") for c in clash["clashes"]}
+    assert sides == {"site.features": (True, True, True), "site.tickets": (False, False, True)}
+    assert planner.post(f"{job}/revisions", json={
+        "note": "both", "onto": 2, "take_theirs": ["site.tickets"]}).status_code == 201
+    things = next(found for found in show(planner, job, "site")["stage"]["lists"]
+                  if found["path"] == "site.features")["items"]
+    assert [thing["title"] for thing in things[-2:]] == ["tree", "drain"]
+    assert things[3]["values"]["depth_m"] == "4' 0\""
+
+
 @pytest.fixture
 def stranger(address: str, store: Engine) -> Iterator[httpx.Client]:
     """Someone who has not signed in."""

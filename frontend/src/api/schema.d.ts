@@ -464,7 +464,7 @@ export interface components {
         };
         /**
          * ClashView
-         * @description Both sides of one field in a conflict.
+         * @description Both sides of one field in a conflict; ``together``: a list that keeps what both did.
          */
         ClashView: {
             /** Path */
@@ -477,6 +477,8 @@ export interface components {
             mine: string;
             /** Theirs */
             theirs: string;
+            /** Together */
+            together: boolean;
         };
         /**
          * Column

@@ -70,7 +70,7 @@ function Clashes({ clashes, base, theirs, setTheirs, note }: { clashes: Clash[];
   return (
     <>
       <p>
-        Both of you began from revision {base}. {note && <>Their reason: “{note}”. </>}Nothing is lost: choose for each field, then save the two together.
+        Both of you began from revision {base}. {note && <>Their reason: “{note}”. </>}Nothing is lost: choose for each field, then save the two together. Of lists, what both of you did is kept where it can be.
       </p>
       <table className="w-full text-left">
         <thead>
@@ -90,10 +90,14 @@ function Clashes({ clashes, base, theirs, setTheirs, note }: { clashes: Clash[];
               <td className="figure pr-2 text-[15px]">{clash.base}</td>
               {(["mine", "theirs"] as const).map((side) => (
                 <td key={side} className="pr-2">
-                  {clash[side] ? (
+                  {clash.together ? (
+                    <span className="figure text-[15px] whitespace-pre-line">
+                      {clash[side]} <span className="text-secondary">kept</span>
+                    </span>
+                  ) : clash[side] ? (
                     <label className="flex items-baseline gap-1.5">
                       <input type="radio" name={clash.path} checked={theirs.has(clash.path) === (side === "theirs")} onChange={() => choose(clash.path, side === "theirs")} />
-                      <span className="figure text-[15px]">{clash[side]}</span>
+                      <span className="figure text-[15px] whitespace-pre-line">{clash[side]}</span>
                     </label>
                   ) : (
                     <span className="text-secondary">unchanged</span>
