@@ -20,12 +20,10 @@ class Changes:
 
 
 def _is_same(old: Givens, new: Givens) -> bool:
-    """Whether a thing that reads differently is still that thing: most of what was said of it stays."""
-    plain = type(old)().model_dump()
-    was, now = old.model_dump(), new.model_dump()
-    said = [name for name in was if not was[name] == now[name] == plain[name]]
-    kept = [name for name in said if was[name] == now[name]]
-    return 2 * len(kept) >= len(said)
+    """Whether a thing that reads differently is still that thing: half of what was said of it stays."""
+    plain, was, now = type(old)().model_dump(), old.model_dump(), new.model_dump()
+    said = [name for name in was if was[name] != plain[name]]
+    return 2 * sum(1 for name in said if was[name] == now[name]) >= len(said)
 
 
 def changes_of(base: Things, side: Things) -> Changes:

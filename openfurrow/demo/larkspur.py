@@ -21,17 +21,18 @@ from openfurrow.core.site.tickets import TicketGivens
 BENCHMARK_M, BACKSIGHT_M = 100 * FOOT_M, 4.5 * FOOT_M
 FALL, TOWARD_DEG = 0.04, 205.0
 DRAIN_EAST_M = -3.6
+BANK_TOP_M, BANK_FOOT_M, BANK_DROP_M = -25.0, -27.2, 0.9
 QUARTER_INCH_M = INCH_M / 4
 
 
 def ground_m(east_m: float, north_m: float) -> float:
-    """The made-up ground: a bench that falls to the river, a slumped drain, a few swells."""
+    """The made-up ground: a bench that falls to the river over a bank, a slumped drain, swells."""
     turn = math.radians(TOWARD_DEG)
     fall = FALL * (east_m * math.sin(turn) + north_m * math.cos(turn))
     slump = 0.12 * math.exp(-(((east_m - DRAIN_EAST_M) / 1.6) ** 2))
     swell = 0.10 * math.sin(east_m / 8.0) * math.cos(north_m / 11.0)
-    river = 0.4 / (1 + math.exp((north_m + 25.0) / 5.0))
-    return BENCHMARK_M - fall - slump + swell - river
+    bank = BANK_DROP_M * min(max((BANK_TOP_M - north_m) / (BANK_TOP_M - BANK_FOOT_M), 0.0), 1.0)
+    return BENCHMARK_M - fall - slump + swell - bank
 
 
 def _rounded(value_m: float) -> float:
@@ -63,8 +64,19 @@ def _along_the_row() -> tuple[Reading, ...]:
     )
 
 
+def _bank() -> tuple[Reading, ...]:
+    """The river bank by rod, along its top and along its foot, each with a code of its own."""
+    readings = []
+    for code, north in (("break bank top", BANK_TOP_M), ("break bank foot", BANK_FOOT_M)):
+        for station in range(10):
+            east = round(-31.0 + 8.1 * station, 2)
+            rod = _rounded(BENCHMARK_M + BACKSIGHT_M - ground_m(east, north))
+            readings.append((east, north, rod, code))
+    return tuple(readings)
+
+
 def surveys() -> tuple[SurveyGivens, ...]:
-    """Two sittings: the bench by rod, the row by tape and level."""
+    """Three sittings: the bench by rod, the row by tape and level, the bank by rod."""
     return (
         SurveyGivens(
             name="bench, by rod", way="rod readings", benchmark_m=BENCHMARK_M,
@@ -74,6 +86,10 @@ def surveys() -> tuple[SurveyGivens, ...]:
             name="row, by tape and level", way="tape and level", start_east_m=-12.0,
             start_level_m=_rounded(ground_m(-12.0, 0.0)), bearing_deg=90.0,
             readings=_along_the_row(),
+        ),
+        SurveyGivens(
+            name="river bank, by rod", way="rod readings", benchmark_m=BENCHMARK_M,
+            backsight_m=BACKSIGHT_M, readings=_bank(),
         ),
     )
 

@@ -44,7 +44,9 @@ def read_dxf(data: bytes) -> GroundFile:
                          "Thin it, or take fewer layers.")
     points = np.array(taken.points, dtype=float).reshape(-1, 3)
     faces = np.array(taken.faces, dtype=np.int64) if taken.faces else None
-    if not (np.isfinite(points).all() and all(np.isfinite(s.points).all() for s in taken.shapes)):
+    finite = all(np.isfinite(s.points).all() and (s.levels is None or np.isfinite(s.levels).all())
+                 for s in taken.shapes)
+    if not (np.isfinite(points).all() and finite):
         raise refuse("holds a place that is not a number", "finite numbers", "Mend the drawing.")
     return GroundFile(
         "dxf", points, ("",) * len(points), tuple(taken.layers), faces=faces,
@@ -104,8 +106,11 @@ class _Taken:
             self.faces.append((a, c, d))
 
     def _run(self, run: Iterable[Vec3], closed: bool, layer: str) -> None:
-        points = np.array([(v.x, v.y) for v in run], dtype=float).reshape(-1, 2)
-        if len(points) > 2 and np.allclose(points[0], points[-1]):
-            points, closed = points[:-1], True
-        if len(points):
-            self.shapes.append(ShapeRead(layer, "", shape_of(points, closed), points))
+        places = np.array([(v.x, v.y, v.z) for v in run], dtype=float).reshape(-1, 3)
+        if len(places) > 2 and np.allclose(places[0], places[-1]):
+            places, closed = places[:-1], True
+        if len(places):
+            points, levels = places[:, :2], places[:, 2]
+            # Drawn flat, a line says nothing of levels.
+            self.shapes.append(ShapeRead(layer, "", shape_of(points, closed), points,
+                                         levels if levels.any() else None))

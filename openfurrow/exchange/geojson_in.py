@@ -86,7 +86,9 @@ def _take(
                 shapes.append(ShapeRead(kind, name, "point", np.array([place])))
         case "LineString":
             line = np.array([[float(p[0]), float(p[1])] for p in coordinates])
-            shapes.append(ShapeRead(kind, name, "line", line))
+            levels = [float(p[2]) for p in coordinates if len(p) > 2]
+            shapes.append(ShapeRead(kind, name, "line", line,
+                                    np.array(levels) if len(levels) == len(line) else None))
         case "Polygon":
             ring = np.array([[float(p[0]), float(p[1])] for p in coordinates[0]])
             if len(coordinates) > 1:

@@ -36,12 +36,13 @@ def refuse(message: str, allowed: str, remedy: str) -> DesignError:
 
 @dataclass(frozen=True)
 class ShapeRead:
-    """One line, area or single place of a file."""
+    """One line, area or single place of a file; ``levels`` of its points (n,) where it has any."""
 
     layer: str
     name: str
     shape: Shape
     points: Floats
+    levels: Floats | None = None
 
 
 @dataclass(frozen=True)
@@ -110,7 +111,11 @@ def placed(file: GroundFile, how: HowToRead, site: SiteGivens) -> GroundFile:
     moved = replace(
         file,
         points=move(file.points),
-        shapes=tuple(replace(shape, points=move(shape.points)) for shape in file.shapes),
+        shapes=tuple(
+            replace(shape, points=move(shape.points),
+                    levels=None if shape.levels is None else shape.levels * unit)
+            for shape in file.shapes
+        ),
     )
     _near(moved)
     return moved

@@ -22,6 +22,7 @@ Floats = NDArray[np.float64]
 DEGREE_DECIMALS = 9
 METRES = 6  # $INSUNITS of a drawing in metres
 SHOTS, SURFACE, TABLES, POSTS, TRENCH = "shots", "surface", "tables", "posts", "trench"
+BREAKS = "break lines"
 
 
 def _shots(plan: Plan) -> tuple[Floats, tuple[str, ...]]:
@@ -95,6 +96,8 @@ def site_dxf(design: Design, plan: Plan) -> str:
     if surface is not None:
         for corners in surface.points_m[surface.triangles].tolist():
             space.add_3dface([*corners, corners[2]], dxfattribs=layer(SURFACE))
+    for _, run in plan.site.known.breaks:
+        space.add_polyline3d(run.tolist(), dxfattribs=layer(BREAKS))
     for feature in design.site.features:
         if feature.complete:
             _draw(space, feature, layer(feature.kind))

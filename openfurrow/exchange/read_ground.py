@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 from openfurrow.core.design import Design
 from openfurrow.core.edits import validated
 from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.core.site.breaks import BREAK
 from openfurrow.core.site.features import MOST_POINTS as MOST_CORNERS
 from openfurrow.core.site.features import POINTS_NEEDED, Kind, facts_of
 from openfurrow.core.site.survey import MOST_READINGS
@@ -28,11 +29,14 @@ from openfurrow.exchange.ground_file import (
 from openfurrow.exchange.survey_text import read_survey_text
 from openfurrow.exchange.xml_in import read_gpx, read_landxml
 
+Floats = NDArray[np.float64]
 Integers = NDArray[np.int64]
 Truths = NDArray[np.bool_]
 
 KINDS: tuple[Kind, ...] = get_args(Kind)
-SHOTS, NOTHING = "shots", "nothing"
+SHOTS, NOTHING, BREAK_LINE = "shots", "nothing", f"{BREAK} line"
+# Words at the end of a kind that say too little of what a layer is.
+VAGUE = ("line", "ground", "point")
 
 
 def format_of(data: bytes, name: str) -> Format:
@@ -74,20 +78,26 @@ def guess(layer: str, shape: str) -> str:
     """What a layer of shapes most likely is: a kind whose words are in its name."""
     words = layer.lower().replace("_", " ").replace("-", " ").strip()
     exact = next((kind for kind in KINDS if kind == words), None)
-    inside = next((kind for kind in KINDS if kind in words or kind.split()[-1] in words), None)
+    inside = next(
+        (kind for kind in KINDS if kind in words or (
+            (last := kind.split()[-1]) in words and last not in VAGUE)), None)
     found = exact or inside
     return found if found and facts_of(found).shape == shape else NOTHING
 
 
 @dataclass(frozen=True)
 class LayerRead:
-    """A layer of a file: what it holds, and what it becomes unless somebody says otherwise."""
+    """A layer of a file: what it holds, and what it becomes unless somebody says otherwise.
+
+    ``bends``: its lines have levels, so that the ground may bend along them.
+    """
 
     name: str
     shots: int
     shapes: int
     shape: str
     becomes: str
+    bends: bool = False
 
 
 def layers_of(file: GroundFile, how: HowToRead) -> tuple[LayerRead, ...]:
@@ -101,8 +111,11 @@ def layers_of(file: GroundFile, how: HowToRead) -> tuple[LayerRead, ...]:
         these = [shape for shape in file.shapes if shape.layer == name]
         kinds = {shape.shape for shape in these}
         shape = these[0].shape if len(kinds) == 1 else "mixed"
-        becomes = how.layers.get(name, guess(name, these[0].shape))
-        found.append(LayerRead(name, 0, len(these), shape, becomes))
+        bends = shape == "line" and all(one.levels is not None for one in these)
+        # A file's own triangles keep to its break lines already.
+        is_break = bends and BREAK in name.lower() and file.faces is None
+        usual = BREAK_LINE if is_break else guess(name, these[0].shape)
+        found.append(LayerRead(name, 0, len(these), shape, how.layers.get(name, usual), bends))
     return tuple(found)
 
 
@@ -121,10 +134,11 @@ def taking(file: GroundFile, how: HowToRead, units: UnitSystem) -> Taking:
     notes = [f"not read: {', '.join(file.left_out)}"] if file.left_out else []
     layers = file.layers or (SHOTS,) * len(file.points)
     wanted = np.array([becomes[name] == SHOTS for name in layers], dtype=bool)
+    bends, bend_codes = _bends([s for s in file.shapes if becomes[s.layer] == BREAK_LINE])
     survey = None
-    if wanted.any():
+    if wanted.any() or len(bends):
         points = file.points[wanted]
-        kept, off = thinned(points, MOST_READINGS)
+        kept, off = thinned(points, MOST_READINGS - len(bends))
         if len(kept) < len(points):
             notes.append(
                 f"thinned from {len(points):,} to {len(kept):,} shots; one left out lies up to "
@@ -132,21 +146,41 @@ def taking(file: GroundFile, how: HowToRead, units: UnitSystem) -> Taking:
             )
         every = file.codes or ("",) * len(wanted)
         codes = [code for code, use in zip(every, wanted, strict=True) if use]
-        faces = _faces_of(file, wanted) if len(kept) == len(points) else None
+        whole = len(kept) == len(points) and not len(bends)
+        faces = _faces_of(file, wanted) if whole else None
         if file.faces is not None and faces is None:
             notes.append("its own triangles are not used: the shots are triangulated anew")
         survey = {
             "name": how.name.strip() or f"{file.format} file", "way": "levels",
-            "readings": [(*(round(v, 5) for v in points[k].tolist()), codes[k]) for k in kept.tolist()],
+            "readings": [
+                (*place, code) for place, code in zip(
+                    np.round(np.vstack((points[kept], bends)), 5).tolist(),
+                    (*(codes[k] for k in kept.tolist()), *bend_codes), strict=True)
+            ],
             "faces": [] if faces is None else faces.tolist(),
         }
     features = []
     for shape in file.shapes:
         kind = becomes[shape.layer]
-        if kind in (SHOTS, NOTHING):
+        if kind in (SHOTS, NOTHING, BREAK_LINE):
             continue
         features.append(_feature(shape, kind))
     return Taking(survey, tuple(features), tuple(notes))
+
+
+def _bends(lines: list[ShapeRead]) -> tuple[Floats, list[str]]:
+    """Shots along break lines (n, 3), each line with a code of its own."""
+    points, codes = [np.empty((0, 3))], []
+    for number, line in enumerate(lines):
+        if line.levels is None:
+            raise refuse(f"a line on layer {line.layer} has no levels", "east, north and level of each "
+                         "point", "Choose another kind for that layer.")
+        points.append(np.column_stack((line.points[:, :2], line.levels)))
+        codes += [f"{BREAK} {number + 1} {line.name or line.layer}"[:40]] * len(line.points)
+    if len(codes) > MOST_READINGS // 2:
+        raise refuse(f"has {len(codes):,} points on break lines", f"at most {MOST_READINGS // 2:,}",
+                     "Simplify them first.")
+    return np.vstack(points), codes
 
 
 def _faces_of(file: GroundFile, wanted: Truths) -> Integers | None:
@@ -163,8 +197,8 @@ def _faces_of(file: GroundFile, wanted: Truths) -> Integers | None:
 
 def _feature(shape: ShapeRead, kind: str) -> dict[str, object]:
     if kind not in KINDS:
-        raise refuse(f"layer {shape.layer} cannot become {kind}", f"{SHOTS}, {NOTHING} or a kind of "
-                     "feature", "Choose again.")
+        raise refuse(f"layer {shape.layer} cannot become {kind}",
+                     f"{SHOTS}, {NOTHING}, {BREAK_LINE} or a kind of feature", "Choose again.")
     wanted = facts_of(kind).shape
     points = shape.points
     if len(points) < POINTS_NEEDED[wanted]:

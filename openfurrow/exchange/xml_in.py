@@ -1,5 +1,6 @@
 """GPX tracks of a phone and LandXML surfaces. Entities are refused: no file grows while it is read."""
 
+import math
 import re
 from collections.abc import Iterator
 from xml.etree.ElementTree import Element, ParseError
@@ -9,6 +10,7 @@ from defusedxml import DefusedXmlException
 from defusedxml.ElementTree import fromstring
 
 from openfurrow.core.quantities import FOOT_M
+from openfurrow.core.site.breaks import BREAK
 from openfurrow.exchange.ground_file import MOST_POINTS, UNIT_M, GroundFile, ShapeRead, refuse
 
 # How LandXML names its linear units.
@@ -103,7 +105,10 @@ def read_gpx(data: bytes) -> GroundFile:
 
 
 def read_landxml(data: bytes) -> GroundFile:
-    """The first surface of the file: its points (north, east, level) and faces."""
+    """The first surface of the file: its points (north, east, level) and faces.
+
+    Without faces its break lines become shots with a code of their own; faces keep to them already.
+    """
     root = _root(data, "LandXML")
     if _local(root) != "LandXML":
         raise refuse(f"is XML of another kind ({_local(root)})", "LandXML", "Export the surface as "
@@ -122,9 +127,9 @@ def read_landxml(data: bytes) -> GroundFile:
                          "north, east, level", "Export it again.") from None
         number[point.get("id", str(len(points) + 1))] = len(points)
         points.append((east, north, level))
-        if len(points) > MOST_POINTS:
-            raise refuse(f"holds more than {MOST_POINTS:,} points", f"at most {MOST_POINTS:,}",
-                         "Thin the surface first.")
+    if len(points) > MOST_POINTS:
+        raise refuse(f"holds more than {MOST_POINTS:,} points", f"at most {MOST_POINTS:,}",
+                     "Thin the surface first.")
     faces: list[list[int]] = []
     for face in _all(surfaces[0], "F"):
         # Faces marked invisible are holes.
@@ -135,14 +140,31 @@ def read_landxml(data: bytes) -> GroundFile:
             raise refuse(f"face {len(faces) + 1} names a point that is not there", "three point ids",
                          "Export it again.")
         faces.append([number[name] for name in names[:3]])
+    codes = [""] * len(points)
+    for index, line in enumerate([] if faces else _all(surfaces[0], "Breakline")):
+        run = _run_of(line, index)
+        points += run
+        codes += [f"{BREAK} {line.get('name', index + 1)}"[:40]] * len(run)
     left = [f"{len(surfaces) - 1} more surfaces"] if len(surfaces) > 1 else []
-    left += ["breaklines"] if any(True for _ in _all(surfaces[0], "Breakline")) else []
     return GroundFile(
-        "landxml", np.array(points, dtype=float).reshape(-1, 3), ("",) * len(points),
+        "landxml", np.array(points, dtype=float).reshape(-1, 3), tuple(codes),
         (surfaces[0].get("name", "surface"),) * len(points),
         faces=np.array(faces, dtype=np.int64) if faces else None,
         unit_m=_land_unit(root), left_out=tuple(left),
     )
+
+
+def _run_of(line: Element, index: int) -> list[tuple[float, float, float]]:
+    """East, north and level along one break line (north, east, level in the file)."""
+    words = _text(line, "PntList3D").split()
+    try:
+        values = [float(word) for word in words]
+    except ValueError:
+        values = [math.nan]
+    if len(values) % 3 or not all(map(math.isfinite, values)):
+        raise refuse(f"break line {index + 1} is not a run of points", "north, east, level of each",
+                     "Export it again.")
+    return list(zip(values[1::3], values[0::3], values[2::3], strict=True))
 
 
 def _land_unit(root: Element) -> float:

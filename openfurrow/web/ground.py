@@ -18,7 +18,6 @@ from openfurrow.core.sun.position import sun_through_day
 from openfurrow.exchange.ground_file import LARGEST_BYTES, HowToRead, placed
 from openfurrow.exchange.read_ground import layers_of, read_file, read_into, taking
 from openfurrow.sheets.drawings.section import section_drawing
-from openfurrow.sheets.marks import Drawing
 from openfurrow.sheets.scene import Scene, scene_of
 from openfurrow.store.drafts import open_draft
 from openfurrow.web.context import Store, Who, planned
@@ -29,6 +28,7 @@ from openfurrow.web.models import (
     JobView,
     LayerView,
     MeasureBody,
+    SectionView,
     SunView,
     Units,
 )
@@ -167,12 +167,12 @@ def _measured(body: MeasureBody) -> list[Found]:
 @router.get("/section")
 def section(
     job_id: uuid.UUID, session: Store, account: Who, units: Units, start: str, end: str
-) -> Drawing:
+) -> SectionView:
     """A section of the draft between two places, typed as east, north."""
     plan = planned(open_draft(session, account, job_id).design)
     ends = _place(start, "start", "From", units), _place(end, "end", "To", units)
     try:
-        return section_drawing(plan, *ends, units)
+        return SectionView(drawing=section_drawing(plan, *ends, units), ends=ends)
     except ValueError as error:
         raise _refused("end", "To", str(error), "two places apart", "Point further away.") from None
 

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from openfurrow.core.edits import Difference
-from openfurrow.sheets.marks import Drawing
+from openfurrow.sheets.marks import Drawing, Point
 from openfurrow.sheets.models import AnswerText, JobSheet, StageSheet
 
 Stage = Literal["site", "sun", "rows", "footings", "frame", "modules", "trench", "wiring",
@@ -165,6 +165,13 @@ class MeasureBody(Body):
     second: Annotated[str, Field(max_length=40)] = ""
 
 
+class SectionView(BaseModel):
+    """A section, and its two ends on the plan in metres."""
+
+    drawing: Drawing
+    ends: tuple[Point, Point]
+
+
 class FoundView(BaseModel):
     """A place that was measured, written as a list of places is, and how it was come by."""
 
@@ -175,13 +182,14 @@ class FoundView(BaseModel):
 
 
 class LayerView(BaseModel):
-    """A layer of a file, and what it becomes."""
+    """A layer of a file, and what it becomes; ``bends``: its lines may be break lines."""
 
     name: str
     shots: int
     shapes: int
     shape: str
     becomes: str
+    bends: bool
 
 
 class GroundFileView(BaseModel):

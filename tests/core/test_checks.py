@@ -21,8 +21,8 @@ def there(kind: str, points: object, **more: object) -> dict[str, object]:
 
 
 def shot(levels: object, **more: object) -> dict[str, object]:
-    """A site of shots: (east, north, level) each."""
-    readings = tuple((*at, "") for at in levels)
+    """A site of shots: (east, north, level) each, and a code."""
+    readings = tuple((*at, "")[:4] for at in levels)
     return {"ground": "survey", "surveys": ({"name": "s", "readings": readings},), **more}
 
 
@@ -40,6 +40,9 @@ BREAKS = [
     ("site", "surface", "stop", {"site": {"ground": "survey"}}),
     ("site", "outliers", "look", {"site": shot(grid(
         lambda e, n: 0.03 * e + (3.0 if (e, n) == (12, 12) else 0.0)))}),
+    ("site", "breaks", "look", {"site": shot((
+        *grid(lambda e, n: 0.03 * e), (-9.0, 1.0, 0.0, "break wall"), (9.0, 1.0, 0.0, "break wall"),
+        (1.0, -9.0, 1.0, "break ditch"), (1.0, 9.0, 1.0, "break ditch")))}),
     ("site", "criteria", "look", {"site": {"snow_from": ""}}),
     ("site", "features", "stop", {"site": there("building", ((0, 20), (5, 25), (5, 20), (0, 25)))}),
     ("site", "boundary", "stop", {"site": there("boundary", POND, setback_m=5.0)}),

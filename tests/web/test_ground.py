@@ -124,14 +124,25 @@ def test_measurements_that_lead_nowhere_say_why(
 def test_a_section_shows_the_ground_and_what_it_cuts(planner: httpx.Client, job: str) -> None:
     cut = planner.get(f"{job}/section", params={
         "units": "metric", "start": "-20 m, 5 m", "end": "30 m, 5 m"}).json()
+    assert cut["ends"] == [[-20.0, 5.0], [30.0, 5.0]]
+    cut = cut["drawing"]
     words = {mark["text"] for mark in cut["marks"]}
     assert {"tile drain", "fuel line"} <= words
     ground = next(mark for mark in cut["marks"] if mark["layer"] == "ground")["points"]
     assert ground[-1][0] == pytest.approx(50.0)
     across = planner.get(f"{job}/section", params={
-        "units": "metric", "start": "0 m, -10 m", "end": "0 m, 10 m"}).json()
+        "units": "metric", "start": "0 m, -10 m", "end": "0 m, 10 m"}).json()["drawing"]
     glass = [m for m in across["marks"] if m["layer"] == "glass-line"]
     assert len(glass) == 1 and glass[0]["points"][1][1] > glass[0]["points"][0][1]
+    # The middle post stands on the line and carries the glass.
+    (post,) = [m["points"] for m in across["marks"] if m["layer"] == "post-line-section"]
+    assert post[0][0] == pytest.approx(10.0, abs=0.01)
+    assert post[1][1] > post[0][1] + 3.0
+    # Level lines in the reader's own round numbers.
+    feet = planner.get(f"{job}/section", params={
+        "units": "us", "start": "0 m, -28 m", "end": "0 m, 10 m"}).json()["drawing"]
+    levels = [m["text"] for m in feet["marks"] if m["layer"] == "contour-note"]
+    assert len(levels) > 2 and all(text.endswith("' 0\"") for text in levels)
     refused = planner.get(f"{job}/section", params={
         "units": "metric", "start": "1, 1", "end": "1, 1"})
     assert refused.status_code == 422 and "same place" in refused.text

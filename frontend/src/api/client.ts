@@ -15,6 +15,7 @@ export type GroundFile = Schemas["GroundFileView"];
 export type HowToRead = { name: string; columns?: string[]; unit?: string; grid?: number; shift_east_m?: number; shift_north_m?: number; layers?: Record<string, string>; replace?: boolean };
 export type Measure = Schemas["MeasureBody"];
 export type Found = Schemas["FoundView"];
+export type Section = Schemas["SectionView"];
 export type Scene = Schemas["Scene"];
 export type SunDay = Schemas["SunView"];
 export type Moved = Schemas["MovedView"];
@@ -83,7 +84,7 @@ export const api = {
     ask<JobView>("PUT", `${job(id)}/ground?units=${units}&how=${encodeURIComponent(JSON.stringify(how))}`, file),
   measure: (id: string, body: Measure) => ask<Found[]>("POST", `${job(id)}/measure`, body),
   section: (id: string, units: Units, start: string, end: string) =>
-    ask<Drawing>("GET", `${job(id)}/section?units=${units}&start=${encodeURIComponent(start)}&end=${encodeURIComponent(end)}`),
+    ask<Section>("GET", `${job(id)}/section?units=${units}&start=${encodeURIComponent(start)}&end=${encodeURIComponent(end)}`),
   scene: (id: string) => ask<Scene>("GET", `${job(id)}/scene`),
   sun: (id: string, day: string) => ask<SunDay>("GET", `${job(id)}/sun?day=${day}`),
   revisions: (id: string) => ask<Revision[]>("GET", `${job(id)}/revisions`),

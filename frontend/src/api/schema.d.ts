@@ -831,7 +831,7 @@ export interface components {
         };
         /**
          * LayerView
-         * @description A layer of a file, and what it becomes.
+         * @description A layer of a file, and what it becomes; ``bends``: its lines may be break lines.
          */
         LayerView: {
             /** Name */
@@ -844,6 +844,8 @@ export interface components {
             shape: string;
             /** Becomes */
             becomes: string;
+            /** Bends */
+            bends: boolean;
         };
         /**
          * ListText
@@ -1233,6 +1235,24 @@ export interface components {
             height_m: number;
             /** Crown M */
             crown_m: number;
+        };
+        /**
+         * SectionView
+         * @description A section, and its two ends on the plan in metres.
+         */
+        SectionView: {
+            drawing: components["schemas"]["Drawing"];
+            /** Ends */
+            ends: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ];
         };
         /**
          * ShareBody
@@ -2664,7 +2684,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Drawing"];
+                    "application/json": components["schemas"]["SectionView"];
                 };
             };
             /** @description Not signed in */

@@ -9,7 +9,7 @@ from openfurrow.core.site.ground import GroundPlane, plane_through
 from openfurrow.core.site.keepouts import KeepOuts
 from openfurrow.core.site.known import Known
 from openfurrow.core.site.soil import Soil
-from openfurrow.core.site.surface import Surface
+from openfurrow.core.site.surface import Surface, distinct
 from openfurrow.core.site.tickets import LOCAL_RULE, Locate
 from openfurrow.core.working import (
     COMMON_PRACTICE,
@@ -102,9 +102,9 @@ def _survey_answers(known: Known) -> tuple[Answer, ...]:
     return (
         Answer("site", "shots", "Shots used", Working(
             "n", "", (Input("d", "usual spacing", surface.spacing_m, "run"),),
-            float(len(surface.points_m)), "count", TRIANGLES,
+            float(len(distinct(known.shots.points_m))), "count", TRIANGLES,
             f"{len(surface.triangles)} triangles; between shots further apart nothing is taken as "
-            "known.",
+            "known." + (f" They keep to {len(known.breaks)} break lines." if known.breaks else ""),
         )),
         Answer("site", "known_area", "Ground that is known", Working(
             "A", "", (), float(surface.extent.area), "area", TRIANGLES, "Level area.",

@@ -22,6 +22,8 @@ Shape = Literal["point", "line", "area"]
 Coordinate = Annotated[float, Field(ge=-5000, le=5000)]
 MOST_POINTS = 500
 POINTS_NEEDED = {"point": 1, "line": 2, "area": 3}
+# Shorter than this is a slip of the hand, and no line.
+SMALLEST_M = 0.001
 WIDE = frozenset({"road", "gate", "truck path", "fence", "drain"})
 
 
@@ -116,11 +118,16 @@ class FeatureGivens(Givens):
 
     @property
     def complete(self) -> bool:
-        """Whether it has points enough for its shape, and an area does not cross itself."""
+        """Whether it has points enough for its shape, some extent, and sides that do not cross."""
         shape = self.facts.shape
         if len(self.points) < POINTS_NEEDED[shape]:
             return False
-        return shape != "area" or bool(shapely.is_valid(shapely.polygons(self.points)))
+        if shape == "line":
+            return bool(shapely.length(shapely.linestrings(self.points)) >= SMALLEST_M)
+        if shape == "point":
+            return True
+        area = shapely.polygons(self.points)
+        return bool(shapely.is_valid(area) and shapely.area(area) >= SMALLEST_M**2)
 
     def geometry(self) -> shapely.Geometry:
         """The thing itself, without width or band. Only for a complete one."""

@@ -6,6 +6,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
+from openfurrow.core.site.breaks import bending, break_lines
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.ground import Ground, GroundPlane
 from openfurrow.core.site.outliers import outliers
@@ -21,7 +22,8 @@ class Known:
     """What is known of the ground.
 
     ``off_m`` holds the residuals of the shots at ``off`` (indices into the shots), worst first.
-    ``why_not`` says why a survey that was asked for makes no surface.
+    ``breaks`` are the lines the surface bends along, by their codes. ``why_not`` says why a survey that
+    was asked for makes no surface.
     """
 
     ground: Ground
@@ -29,6 +31,7 @@ class Known:
     shots: Shots
     off: Integers
     off_m: Floats
+    breaks: tuple[tuple[str, Floats], ...] = ()
     why_not: str = ""
 
 
@@ -47,16 +50,20 @@ def _surveyed(
     """Kept for surveys seen lately: most edits do not touch the shots."""
     shots = shots_of(surveys)
     none = np.empty(0, dtype=np.int64)
+    faces, breaks = own_faces(surveys), break_lines(shots)
+    lines = tuple(line for _, line in breaks)
     try:
-        surface = surface_through(shots.points_m, own_faces(surveys), reach_m)
+        surface = surface_through(shots.points_m, faces, reach_m, lines)
     except SurfaceError as error:
-        return Known(plane, None, shots, none, np.empty(0), str(error))
+        return Known(plane, None, shots, none, np.empty(0), why_not=str(error))
     points = distinct(shots.points_m)
-    found, by_m = outliers(points)
+    # With break lines the surface has more points along them, after those that were shot.
+    mesh = surface.points_m if lines and faces is None else points
+    found, by_m = outliers(mesh, bending(mesh, lines, len(points)))
     # Back from the points without doubles to the shots.
     place = {tuple(point): index for index, point in reversed(
         list(enumerate(np.round(shots.points_m[:, :2], 4).tolist())))}
     index = np.array(
         [place[tuple(at)] for at in np.round(points[found][:, :2], 4).tolist()], dtype=np.int64
     )
-    return Known(surface, surface, shots, index, by_m)
+    return Known(surface, surface, shots, index, by_m, breaks)

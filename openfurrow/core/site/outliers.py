@@ -68,12 +68,16 @@ def _reach_m(points_m: Floats, triangles: Integers) -> Floats:
     return np.asarray(np.bincount(point, away, count) / several)
 
 
-def outliers(points_m: Floats) -> tuple[Integers, Floats]:
+def outliers(
+    points_m: Floats, bending: NDArray[np.bool_] | None = None
+) -> tuple[Integers, Floats]:
     """Shots far off their neighbours, worst first, and by how much each.
 
     The worst of every neighbourhood is set aside and the rest judged again without it, so that one
-    bad shot does not blame those around it. ``points_m`` (n, 3) must hold no place twice.
+    bad shot does not blame those around it. ``points_m`` (n, 3) must hold no place twice. Points that
+    are ``bending`` stand on a break line: the ground bends there as was said, so they are not judged.
     """
+    free = np.ones(len(points_m), dtype=bool) if bending is None else ~bending
     least, spread = (constant("common", n).value for n in ("outlier_least_m", "outlier_spread"))
     kept = np.arange(len(points_m))
     found: list[int] = []
@@ -84,11 +88,13 @@ def outliers(points_m: Floats) -> tuple[Integers, Floats]:
         points = points_m[kept]
         triangles = triangulated(points)
         off, misfit = residuals_m(points, triangles)
-        size = np.abs(np.nan_to_num(off))
+        judged = free[kept] & ~np.isnan(off)
+        if not judged.any():
+            break
+        size = np.where(judged, np.abs(off), 0.0)
         rim = edges_of(triangles)[on_rim(triangles, len(points))]
         size[np.unique(rim)] /= RIM_LEEWAY
-        usual = MAD_TO_SPREAD * float(np.median(size[~np.isnan(off)])) if not np.isnan(
-            off).all() else np.inf
+        usual = MAD_TO_SPREAD * float(np.median(size[judged]))
         # Where the neighbours agree on no plane themselves, or stand far off, the ground may bend.
         allowed = np.maximum(max(least, spread * usual), MISFITS * np.nan_to_num(misfit))
         bad = size > np.maximum(allowed, BEND * _reach_m(points, triangles))

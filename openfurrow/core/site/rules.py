@@ -8,6 +8,7 @@ from openfurrow.core.codes import constant
 from openfurrow.core.quantities import format_value
 from openfurrow.core.site.access import Access
 from openfurrow.core.site.answers import TRIANGLES, best_plane
+from openfurrow.core.site.breaks import crossing_lines
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.keepouts import KeepOuts
 from openfurrow.core.site.known import Known
@@ -127,7 +128,23 @@ def _survey_checks(givens: SiteGivens, known: Known) -> tuple[Check, ...]:
             source=constant("common", "outlier_spread").source, given="site.surveys",
             otherwise="look",
         ),
+        *_break_check(known),
     )
+
+
+def _break_check(known: Known) -> tuple[Check, ...]:
+    """Where two break lines cross between their shots, the ground would have two levels."""
+    if not known.breaks:
+        return ()
+    crossing = crossing_lines(known.breaks)
+    return (holds(
+        "site", "breaks", "Break lines do not cross", not crossing,
+        " and ".join(dict.fromkeys(crossing[0])) if crossing else f"{len(known.breaks)} lines",
+        "one level at every place",
+        remedy="Shoot the place where they meet and end both there, or give each line its own code: "
+        "shots of one code are joined in the order of the book.",
+        source=TRIANGLES, given="site.surveys", otherwise="look",
+    ),)
 
 
 def _access_checks(access: Access) -> tuple[Check, ...]:

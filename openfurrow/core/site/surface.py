@@ -9,6 +9,7 @@ from numpy.typing import ArrayLike, NDArray
 from scipy.spatial import Delaunay, QhullError, cKDTree
 
 from openfurrow.core.codes import constant
+from openfurrow.core.site.breaks import conformed
 from openfurrow.core.site.locate import TriangleGrid, grid_of
 
 Floats = NDArray[np.float64]
@@ -167,18 +168,34 @@ def _without_slivers(kept: Truths, thin: Truths, beyond: Integers) -> Truths:
     return kept
 
 
+def _reach_m(points_m: Floats, mesh: Delaunay) -> float:
+    """How far apart shots may lie that know the ground between them, where nobody said."""
+    triangles = mesh.simplices.astype(np.int64)
+    edges = edge_lengths_m(points_m, triangles)
+    solid = _twice_area_m2(points_m, triangles) > FLAT * edges.max(axis=1) ** 2
+    if not solid.any():
+        raise SurfaceError("all points stand on one line")
+    return constant("common", "reach_spacings").value * float(np.median(edges[solid]))
+
+
 def surface_through(
-    points_m: Floats, faces: Integers | None = None, reach_m: float | None = None
+    points_m: Floats, faces: Integers | None = None, reach_m: float | None = None,
+    breaks: tuple[Floats, ...] = (),
 ) -> Surface:
     """The surface through points: their own ``faces`` where a file brought them, else Delaunay.
 
     Where the shots lie further apart than ``reach_m`` (usually three spacings) nothing is known, so
-    such triangles are left out; a file's own faces all count.
+    such triangles are left out; a file's own faces all count. Triangles keep to ``breaks``, lines
+    (k, 3) through some of the points.
     """
     if faces is not None:
         return Surface(points_m, faces)
     points = distinct(points_m)
     mesh = _delaunay(points)
+    reach = reach_m or _reach_m(points, mesh)
+    if breaks:
+        points = conformed(points, breaks)
+        mesh = _delaunay(points)
     triangles = mesh.simplices.astype(np.int64)
     # Edge k runs from corner k - 1 to corner k; across it lies the neighbour opposite corner k + 1.
     edges = edge_lengths_m(points, triangles)
@@ -190,7 +207,6 @@ def surface_through(
     solid = twice > FLAT * length**2
     if not solid.any():
         raise SurfaceError("all points stand on one line")
-    reach = reach_m or constant("common", "reach_spacings").value * float(np.median(edges[solid]))
     kept = _without_slivers(solid & (length <= reach), twice < SLIVER * length**2, beyond)
     if not kept.any():
         raise SurfaceError("no two shots are near enough to each other")

@@ -72,7 +72,9 @@ class SurveyGivens(Givens):
         "Those marked on the plan as off their neighbours.",
     )
     readings: Annotated[tuple[Reading, ...], Field(max_length=MOST_READINGS)] = given(
-        (), "Readings", "readings", "One a line: three lengths and, if there is one, a code.",
+        (), "Readings", "readings",
+        "One a line: three lengths and, if there is one, a code. Shots of one code that begins with "
+        "break are joined: the ground bends along that line.",
         "The field book, or pasted from a file.",
     )
     faces: Annotated[tuple[tuple[int, int, int], ...], Field(max_length=2 * MOST_READINGS)] = ()

@@ -7,11 +7,15 @@ import shapely
 
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.sheets.drawings.levels import level_step_m, level_text
 from openfurrow.sheets.marks import Drawing, Mark, Point, area, dot, drawing, label, line
 
 STATIONS = 160
 BURIED_UNKNOWN_M = 0.6
 CUT_OFF_M = 4.0
+MOST_LEVELS = 7
+# A row's post is shown where the line passes it within about half a span.
+BESIDE_M = 1.5
 
 
 def section_drawing(plan: Plan, start: Point, end: Point, units: UnitSystem) -> Drawing:
@@ -33,12 +37,11 @@ def section_drawing(plan: Plan, start: Point, end: Point, units: UnitSystem) -> 
     high = max(tops) + 1.2
     marks: list[Mark] = [area("soil", *ground, (length, low), (0.0, low)), line("ground", *ground)]
     marks += _off_survey(along.tolist(), level.tolist(), known.tolist())
-    step = next(s for s in (0.25, 0.5, 1, 2, 5, 10, 20, 50, 100, 500) if (high - low) / s <= 7)
+    step = level_step_m(high - low, MOST_LEVELS, units)
     for number in range(math.ceil(low / step), math.floor(high / step) + 1):
         at = number * step
         marks += [line("grid", (0.0, at), (length, at)),
-                  label(format_value(at, "coordinate", units), (length * 0.004, at), "contour-note",
-                        "start")]
+                  label(level_text(at, units), (length * 0.004, at), "contour-note", "start")]
     marks += things
     words = (f"Section, {format_value(length, 'run', units)}, ground "
              f"{format_value(float(level[0]), 'coordinate', units)} to "
@@ -100,7 +103,7 @@ def _features(
 def _tables(
     plan: Plan, line_of: shapely.LineString, start: Point, end: Point
 ) -> list[Mark]:
-    """The glass where the line passes under it, and posts within half a metre of it."""
+    """The glass where the line passes under it, and of each row the post nearest to the line."""
     lie, tables = plan.rows.lie, plan.rows.lie.tables
     setting, section = plan.rows.setting, plan.rows.section
     turn = math.radians(setting.along_deg)
@@ -124,8 +127,10 @@ def _tables(
     posts = plan.footings.posts
     east, north = posts.places.east_m - start[0], posts.places.north_m - start[1]
     chainage, aside = east * way[0] + north * way[1], east * way[1] - north * way[0]
-    near = np.flatnonzero((abs(aside) <= 0.5) & (chainage >= 0) & (chainage <= length))
-    for index in near.tolist():
+    near = np.flatnonzero((abs(aside) <= BESIDE_M) & (chainage >= 0) & (chainage <= length))
+    near = near[np.argsort(abs(aside[near]), kind="stable")]
+    _, first = np.unique(posts.places.row[near], return_index=True)
+    for index in near[first].tolist():
         z, x = float(posts.ground_m[index]), float(chainage[index])
         marks.append(line("post-line-section", (x, z - float(posts.depths_m[index])),
                           (x, z + float(posts.reveals_m[index]))))

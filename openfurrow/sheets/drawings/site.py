@@ -7,10 +7,11 @@ import shapely
 from numpy.typing import NDArray
 
 from openfurrow.core.plan import Plan
-from openfurrow.core.quantities import FOOT_M, UnitSystem, format_value
+from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.core.site.contours import contour_levels_m, contours
 from openfurrow.core.site.keepouts import Zone
 from openfurrow.core.site.surface import Surface
+from openfurrow.sheets.drawings.levels import level_step_m, level_text
 from openfurrow.sheets.drawings.overhead import places, scene
 from openfurrow.sheets.marks import (
     Drawing,
@@ -28,11 +29,7 @@ from openfurrow.sheets.marks import (
 
 Floats = NDArray[np.float64]
 
-MOST_CONTOURS = 16
-STEPS_M = {
-    "metric": (0.05, 0.1, 0.25, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0),
-    "us": tuple(feet * FOOT_M for feet in (0.25, 0.5, 1, 2, 5, 10, 20, 50, 100)),
-}
+MOST_CONTOURS = 20
 # Light from the north-west, halfway up, as maps have it.
 LIGHT = np.array([-0.5, 0.5, math.sqrt(0.5)])
 SHADES = 6
@@ -45,7 +42,7 @@ DRAWN_WITHIN_M = 0.02
 GROUPS = (
     LayerGroup(name="Shade", layers=("shade",)),
     LayerGroup(name="Contours", layers=("contour",)),
-    LayerGroup(name="Shots", layers=("shot", "extent", "unknown")),
+    LayerGroup(name="Shots", layers=("shot", "bend", "extent", "unknown")),
     LayerGroup(name="What is there", layers=("kind", "band")),
     LayerGroup(name="Keep-outs", layers=("keep-out", "hand-dig", "setback")),
     LayerGroup(name="Access", layers=("reach",)),
@@ -126,9 +123,7 @@ def _contours(plan: Plan, low: Point, high: Point, units: UnitSystem) -> list[Ma
         points, triangles = surface.points_m, surface.triangles
     levels = points[np.unique(triangles)][:, 2]
     bottom, top = float(levels.min()), float(levels.max())
-    step = next(
-        (s for s in STEPS_M[units] if (top - bottom) / s <= MOST_CONTOURS), STEPS_M[units][-1]
-    )
+    step = level_step_m(top - bottom, MOST_CONTOURS, units)
     if top - bottom < 0.01:
         return [label("level ground", ((low[0] + high[0]) / 2, low[1] + 1.0), "contour-note")]
     marks: list[Mark] = []
@@ -138,7 +133,7 @@ def _contours(plan: Plan, low: Point, high: Point, units: UnitSystem) -> list[Ma
         middle = run.points_m[len(run.points_m) // 2]
         if strong or len(run.points_m) > 4 or surface is None:
             at = (run.points_m[0] + run.points_m[-1]) / 2 if surface is None else middle
-            text = format_value(run.level_m, "run" if units == "metric" else "tape", units)
+            text = level_text(run.level_m, units)
             marks.append(label(text, (float(at[0]), float(at[1])), "contour-note", free=True))
     return marks
 
@@ -159,7 +154,7 @@ def _shots(plan: Plan, units: UnitSystem) -> list[Mark]:
     if known.surface is None:
         return []
     points = known.shots.points_m
-    marks: list[Mark] = []
+    marks: list[Mark] = [line("bend", *map(tuple, points[:, :2])) for _, points in known.breaks]
     for index, by_m in zip(known.off.tolist(), known.off_m.tolist(), strict=True):
         at = (float(points[index, 0]), float(points[index, 1]))
         text = f"{known.shots.number[index]}: {format_value(by_m, 'tape', units)} off"

@@ -75,7 +75,7 @@ export function GroundFileDialog({ id, units, kinds, run, close }: Props) {
         <label className="flex flex-col gap-1">
           <span className="font-semibold">Or bring a file</span>
           <input type="file" className="file-input file-input-sm w-full" accept=".csv,.txt,.json,.geojson,.gpx,.dxf,.xml" data-testid="ground-file" onChange={(event) => choose(event.target.files?.[0])} />
-          <span className="text-secondary text-[13px]">CSV in any order and unit, GeoJSON, GPX, DXF (points, polylines, 3-D faces), LandXML. Nothing changes until you take it.</span>
+          <span className="text-secondary text-[13px]">CSV in any order and unit, GeoJSON, GPX, DXF (points, polylines, 3-D faces), LandXML. Shots whose code begins with break are joined: the ground bends along them. Nothing changes until you take it.</span>
         </label>
       </div>
       {wrong && <ProblemList details={wrong} kept="The site is as it was." />}
@@ -162,7 +162,7 @@ function Found({ found, kinds, how, change }: { found: GroundFile; kinds: string
                 <td className="pr-2">{layer.shots ? `${layer.shots} shots` : `${layer.shapes} × ${layer.shape}`}</td>
                 <td>
                   <select className="select select-sm" aria-label={`Layer ${layer.name}`} value={layer.becomes} onChange={(event) => change({ ...how, layers: { ...how.layers, [layer.name]: event.target.value } })}>
-                    {["nothing", ...(layer.shots ? ["shots"] : kinds)].map((kind) => (
+                    {["nothing", ...(layer.shots ? ["shots"] : layer.bends ? ["break line", ...kinds] : kinds)].map((kind) => (
                       <option key={kind}>{kind}</option>
                     ))}
                   </select>

@@ -132,7 +132,7 @@ export function SiteStage(props: StageProps) {
                     />
                   )}
                   {!readOnly && !pointing && open && <ThingHandles path={open} stage={view.stage} drawing={drawing} scale={scale} type={job.type} />}
-                  <Ends ends={section.ends} scale={scale} />
+                  {pointing?.for === "section" && <Ends ends={section.ends} scale={scale} />}
                 </>
               )}
             </PlanSheet>

@@ -1,21 +1,22 @@
 import { useEffect, useState } from "react";
-import { api, Problem, type Drawing, type NamedPlace, type Units } from "../../api/client";
+import { api, Problem, type NamedPlace, type Section, type Units } from "../../api/client";
 import { written, type Point } from "./snap";
 
 /** The ends of a section and its drawing, cut anew whenever the job changes. */
 export function useSection(id: string, units: Units, version: unknown) {
-  const [ends, setEnds] = useState<Point[]>([]);
+  /** The first end, while the second is still to be pointed at. */
+  const [begun, setBegun] = useState<Point | null>(null);
   const [texts, setTexts] = useState(["", ""]);
-  const [drawing, setDrawing] = useState<Drawing | null>(null);
+  const [found, setFound] = useState<Section | null>(null);
   const [wrong, setWrong] = useState("");
   const [asked, setAsked] = useState<string[] | null>(null);
   useEffect(() => {
     if (!asked) return;
     let current = true;
     api.section(id, units, asked[0] ?? "", asked[1] ?? "").then(
-      (found) => {
+      (section) => {
         if (!current) return;
-        setDrawing(found);
+        setFound(section);
         setWrong("");
       },
       (error: unknown) => current && setWrong(error instanceof Problem ? error.message : String(error)),
@@ -25,8 +26,8 @@ export function useSection(id: string, units: Units, version: unknown) {
     };
   }, [asked, id, units, version]);
   const point = (at: Point) => {
-    const next = ends.length === 1 ? [...ends, at] : [at];
-    setEnds(next);
+    const next = begun ? [begun, at] : [at];
+    setBegun(begun ? null : at);
     const said = [0, 1].map((end) => (next[end] ? written(next[end], units) : ""));
     setTexts(said);
     if (next.length === 2) setAsked(said);
@@ -36,8 +37,9 @@ export function useSection(id: string, units: Units, version: unknown) {
     setTexts(texts.map((old, at) => (at === index ? (named?.text ?? text) : old)));
   };
   const ask = () => {
-    setEnds([]);
+    setBegun(null);
     setAsked([...texts]);
   };
-  return { ends, texts, drawing, wrong, point, type, ask };
+  const ends: Point[] = begun ? [begun] : (found?.ends ?? []);
+  return { ends, texts, drawing: found?.drawing ?? null, wrong, point, type, ask };
 }
