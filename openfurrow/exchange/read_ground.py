@@ -1,5 +1,6 @@
 """Bringing a file's ground into a design: which format it is, what it becomes, what is left out."""
 
+import re
 from dataclasses import dataclass
 from typing import get_args
 
@@ -35,8 +36,14 @@ Truths = NDArray[np.bool_]
 
 KINDS: tuple[Kind, ...] = get_args(Kind)
 SHOTS, NOTHING, BREAK_LINE = "shots", "nothing", f"{BREAK} line"
-# Words at the end of a kind that say too little of what a layer is.
-VAGUE = ("line", "ground", "point")
+# Words of a kind that say too little of what a layer is, and what else layers are usually called.
+VAGUE = frozenset({"line", "ground", "point", "buried", "known", "old", "or", "path"})
+SAME_AS = {
+    "property": "boundary", "parcel": "boundary", "lot": "boundary", "house": "building",
+    "shed": "building", "street": "road", "driveway": "road", "pond": "water", "river": "water",
+    "electric": "power", "phone": "telecom", "fiber": "telecom", "fibre": "telecom", "sewer": "drain",
+    "storm": "drain", "sprinkler": "irrigation",
+}
 
 
 def format_of(data: bytes, name: str) -> Format:
@@ -75,14 +82,19 @@ def read_file(data: bytes, how: HowToRead, units: UnitSystem) -> GroundFile:
 
 
 def guess(layer: str, shape: str) -> str:
-    """What a layer of shapes most likely is: a kind whose words are in its name."""
-    words = layer.lower().replace("_", " ").replace("-", " ").strip()
-    exact = next((kind for kind in KINDS if kind == words), None)
-    inside = next(
-        (kind for kind in KINDS if kind in words or (
-            (last := kind.split()[-1]) in words and last not in VAGUE)), None)
-    found = exact or inside
-    return found if found and facts_of(found).shape == shape else NOTHING
+    """What a layer of shapes most likely is: the kind of that shape most of whose words it bears."""
+    said = re.split(r"[^a-z]+", layer.lower())
+    words = {*said, *(word.removesuffix("s") for word in said)}
+    words |= {SAME_AS[word] for word in words & SAME_AS.keys()}
+
+    def borne(kind: Kind) -> int:
+        if kind.split() == said:
+            return len(words) + 1
+        return len(words & (set(kind.split()) - VAGUE))
+
+    fitting = [kind for kind in KINDS if facts_of(kind).shape == shape]
+    best = max(fitting, key=borne, default=None)
+    return best if best and borne(best) else NOTHING
 
 
 @dataclass(frozen=True)

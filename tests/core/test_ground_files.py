@@ -1,5 +1,6 @@
 """Files of the ground: those of other libraries read, our own read again, broken ones refused."""
 
+import io
 import json
 from collections.abc import Callable
 
@@ -21,7 +22,7 @@ from openfurrow.exchange import ground_file
 from openfurrow.exchange.exports import EXPORTS
 from openfurrow.exchange.ground_file import HowToRead, thinned
 from openfurrow.exchange.places import to_globe
-from openfurrow.exchange.read_ground import format_of, read_into
+from openfurrow.exchange.read_ground import format_of, guess, read_into
 
 EMPTY = Design(name="bare", site=SiteGivens(rule_pack="metric", display_units="metric"))
 SKIP = {"posts": "nothing", "trench": "nothing", "shots": "nothing"}
@@ -215,6 +216,77 @@ def test_many_shots_are_thinned_and_it_says_by_how_much() -> None:
     assert "thinned from 20,000" in taken.notes[0]
     kept, off = thinned(np.column_stack((at, 0.02 * at[:, 0])), 5000)
     assert off < 0.1 and len(set(kept.tolist())) == len(kept)
+
+
+# --- break lines ----------------------------------------------------------------------------------
+
+BANK = ((0.0, -5.0, 10.0), (12.0, -5.0, 10.4), (24.0, -6.0, 10.8))
+
+
+def codes(design: Design) -> list[str]:
+    return [reading[3] for reading in design.site.surveys[-1].readings]
+
+
+def test_lines_with_levels_in_a_drawing_become_break_lines(demo: Design) -> None:
+    drawing = ezdxf.new("R2010")
+    drawing.header["$INSUNITS"] = 6
+    space = drawing.modelspace()
+    for at in ((0, 10, 9), (20, 10, 9), (10, 20, 9), (0, -20, 8), (20, -20, 8)):
+        space.add_point(at, dxfattribs={"layer": "spot"})
+    space.add_polyline3d(BANK, dxfattribs={"layer": "BREAK-TOP"})
+    space.add_line((0, -8, 9), (24, -8, 9), dxfattribs={"layer": "toe"})
+    space.add_lwpolyline([(0, 0), (5, 5)], dxfattribs={"layer": "kerb"})
+    out = io.StringIO()
+    drawing.write(out)
+    usual = take(out.getvalue(), demo, name="bank.dxf", replace=True)
+    assert codes(usual)[5:] == ["break 1 BREAK-TOP"] * 3
+    assert points(usual)[5:] == pytest.approx(np.array(BANK))
+    both = take(out.getvalue(), demo, name="bank.dxf", replace=True,
+                layers={"toe": "break line"})
+    assert codes(both)[5:] == ["break 1 BREAK-TOP"] * 3 + ["break 2 toe"] * 2
+    (top, _), (toe, _) = plan(both).site.known.breaks
+    assert (top, toe) == ("break 1 break-top", "break 2 toe")
+    with pytest.raises(DesignError, match="no levels"):
+        take(out.getvalue(), demo, name="bank.dxf", layers={"kerb": "break line"})
+
+
+def test_a_surface_of_points_and_break_lines_without_faces(demo: Design) -> None:
+    """LandXML's SourceData: north, east, level; one break line of three points."""
+    run = " ".join(f"{n} {e} {z}" for e, n, z in BANK)
+    xml = ('<LandXML><Surfaces><Surface name="s"><SourceData><DataPoints/><Breaklines>'
+           f'<Breakline brkType="standard" name="top"><PntList3D>{run}</PntList3D></Breakline>'
+           "</Breaklines></SourceData><Definition surfType='TIN'><Pnts>"
+           '<P id="1">10 0 9</P><P id="2">10 20 9</P><P id="3">-20 10 8</P></Pnts>{faces}'
+           "</Definition></Surface></Surfaces></LandXML>")
+    without = take(xml.replace("{faces}", ""), demo, replace=True)
+    assert codes(without) == ["", "", "", *["break top"] * 3]
+    assert points(without)[3:] == pytest.approx(np.array(BANK))
+    faced = take(xml.replace("{faces}", "<Faces><F>1 2 3</F></Faces>"), demo, replace=True)
+    assert codes(faced) == ["", "", ""]
+    with pytest.raises(DesignError, match="break line 1 is not a run of points"):
+        take(xml.replace("{faces}", "").replace(run, "1 2 three"), demo)
+
+
+def test_a_line_with_levels_in_geojson_bends_the_ground(demo: Design) -> None:
+    east, north, level = np.array(BANK).T
+    longitude, latitude = to_globe(demo.site).transform(east, north)
+    line = {"type": "Feature", "properties": {"layer": "break bank"}, "geometry": {
+        "type": "LineString", "coordinates": np.column_stack((longitude, latitude, level)).tolist()}}
+    again = take(json.dumps(line), demo, replace=True)
+    assert points(again) == pytest.approx(np.array(BANK), abs=1e-3)
+    assert set(codes(again)) == {"break 1 break bank"}
+
+
+@pytest.mark.parametrize(("layer", "is_"), [
+    ("overhead line", "overhead line"), ("FENCES_EAST", "fence"), ("break lines", "nothing"),
+    ("U-GAS", "buried gas or fuel"), ("tile drain", "drain"), ("Water-Main", "buried water"),
+    ("electric_service", "buried power"), ("centre line", "nothing"), ("0", "nothing"),
+])
+def test_a_layer_is_guessed_by_its_words_but_not_by_vague_ones(layer: str, is_: str) -> None:
+    assert guess(layer, "line") == is_
+    # What lies under a line's name may be an area under another kind's.
+    assert guess("PROPERTY", "area") == "boundary" and guess("Pond", "area") == "water"
+    assert guess("trees", "point") == "tree" and guess("trees", "line") == "nothing"
 
 
 # --- broken and hostile -------------------------------------------------------------------------
