@@ -1,0 +1,214 @@
+// @vitest-environment jsdom
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import type { JobView, ProblemDetails } from "../api/client";
+import { JobStore } from "./jobStore";
+
+interface Call {
+  method: string;
+  path: string;
+  body: { edits?: { path: string; text: string }[]; step?: number; units?: string; stage?: string };
+  answer: (view: JobView) => void;
+  refuse: (details: Partial<ProblemDetails>) => void;
+  fail: () => void;
+}
+
+let calls: Call[] = [];
+
+function view(stage: string, extra: object = {}): JobView {
+  const draft = { base: 1, head: 1, head_author: "", changed: false, position: 1, steps: [0, 1, 2].map((number) => ({ number, made_at: "", label: "" })) };
+  return { id: "7", role: "owner", name: "job", units: "us", display_units: "us", draft, moved: [], stage: { stage, answers: [], givens: [] }, sheet: {}, ...extra } as unknown as JobView;
+}
+
+const json = (body: unknown, status: number) => new Response(JSON.stringify(body), { status });
+
+/** Everything that can be done without the server has been done. */
+const settled = () => vi.advanceTimersByTimeAsync(40);
+
+beforeEach(() => {
+  vi.useFakeTimers();
+  localStorage.clear();
+  calls = [];
+  vi.stubGlobal("fetch", (path: string, { method, body, signal }: { method: string; body?: string; signal?: AbortSignal }) =>
+    new Promise<Response>((resolve, reject) => {
+      signal?.addEventListener("abort", () => reject(new DOMException("aborted", "AbortError")));
+      calls.push({
+        method,
+        path,
+        body: JSON.parse(body ?? "{}") as Call["body"],
+        answer: (shown) => resolve(json(shown, 200)),
+        refuse: (details) => resolve(json({ title: "Refused", detail: "Refused", ...details }, details.status ?? 422)),
+        fail: () => reject(new TypeError("no network")),
+      });
+    }),
+  );
+});
+afterEach(() => {
+  vi.useRealTimers();
+  vi.unstubAllGlobals();
+});
+
+async function opened(stage: "rows" | "site" = "rows"): Promise<JobStore> {
+  const job = new JobStore("7");
+  void job.open(stage);
+  await settled();
+  calls[0]?.answer(view(stage));
+  await settled();
+  calls = [];
+  return job;
+}
+
+const last = () => calls[calls.length - 1] as Call;
+
+describe("what is typed", () => {
+  it("is sent together after a pause and leaves when it is taken", async () => {
+    const job = await opened();
+    job.type("rows.tilt_deg", "3");
+    job.type("rows.tilt_deg", "30");
+    job.type("rows.rows", "2");
+    expect(calls).toHaveLength(0);
+    await settled();
+    expect(last().body.edits).toEqual([{ path: "rows.tilt_deg", text: "30" }, { path: "rows.rows", text: "2" }]);
+    expect(JSON.parse(localStorage.getItem("furrow.typed.7") ?? "")).toEqual({ "rows.tilt_deg": "30", "rows.rows": "2" });
+    last().answer(view("rows", { moved: [{ stage: "rows", key: "pitch", label: "Pitch", before: "1", after: "2" }] }));
+    await settled();
+    expect(job.snapshot().typed).toEqual({});
+    expect(localStorage.getItem("furrow.typed.7")).toBeNull();
+    expect(Object.keys(job.snapshot().moved)).toEqual(["rows.pitch"]);
+    expect(calls).toHaveLength(1);
+  });
+
+  it("while an answer is on its way is kept, and sent after it", async () => {
+    const job = await opened();
+    job.type("rows.tilt_deg", "30");
+    await settled();
+    job.type("rows.tilt_deg", "31");
+    await settled();
+    expect(calls).toHaveLength(1);
+    last().answer(view("rows"));
+    await settled();
+    expect(job.snapshot().typed).toEqual({ "rows.tilt_deg": "31" });
+    expect(last().body.edits).toEqual([{ path: "rows.tilt_deg", text: "31" }]);
+  });
+
+  it("wrongly is marked at its field; the rest is taken without it and it is not sent again", async () => {
+    const job = await opened();
+    job.type("rows.tilt_deg", "steep");
+    job.type("rows.rows", "2");
+    await settled();
+    last().refuse({ problems: [{ path: "rows.tilt_deg", label: "Tilt", message: "is not an angle", allowed: "0 to 90", remedy: "" }] });
+    await settled();
+    expect(job.snapshot().failures["rows.tilt_deg"]).toMatchObject({ message: "is not an angle", text: "steep" });
+    expect(last().body.edits).toEqual([{ path: "rows.rows", text: "2" }]);
+    last().answer(view("rows"));
+    await settled();
+    expect(job.snapshot().typed).toEqual({ "rows.tilt_deg": "steep" });
+    expect(calls).toHaveLength(2);
+    job.type("rows.tilt_deg", "40");
+    await settled();
+    last().answer(view("rows"));
+    await settled();
+    expect(job.snapshot()).toMatchObject({ typed: {}, failures: {} });
+  });
+
+  it("to a list's thing is marked by the field inside it", async () => {
+    const job = await opened("site");
+    job.type("site.surveys.0.readings", "1, 2");
+    await settled();
+    last().refuse({ problems: [{ path: "site.surveys.0.readings.0", label: "Readings", message: "needs three numbers", allowed: "", remedy: "" }] });
+    await settled();
+    expect(job.snapshot().failures["site.surveys.0.readings"]?.message).toBe("needs three numbers");
+  });
+
+  it("is kept while the server is away, and sent when it is back", async () => {
+    const job = await opened();
+    job.type("rows.rows", "2");
+    await settled();
+    last().fail();
+    await settled();
+    expect(job.snapshot().notice).toContain("kept here");
+    expect(JSON.parse(localStorage.getItem("furrow.typed.7") ?? "")).toEqual({ "rows.rows": "2" });
+    await vi.advanceTimersByTimeAsync(2100);
+    expect(calls).toHaveLength(2);
+    last().answer(view("rows"));
+    await settled();
+    expect(job.snapshot()).toMatchObject({ typed: {}, notice: "" });
+  });
+
+  it("in a tab that was closed is sent when the job is opened again", async () => {
+    localStorage.setItem("furrow.typed.7", JSON.stringify({ "rows.rows": "3" }));
+    const job = new JobStore("7");
+    void job.open("rows");
+    await settled();
+    last().answer(view("rows"));
+    await settled();
+    expect(last().body.edits).toEqual([{ path: "rows.rows", text: "3" }]);
+  });
+});
+
+describe("undo", () => {
+  it("waits for what is on its way and goes from wherever the draft then stands", async () => {
+    const job = await opened();
+    job.type("rows.rows", "2");
+    void job.step(-1);
+    await settled();
+    expect(calls.map(({ method, path }) => `${method} ${path.split("/").pop()}`)).toEqual(["POST edits"]);
+    const steps = [0, 1, 2, 3].map((number) => ({ number, made_at: "", label: "" }));
+    last().answer(view("rows", { draft: { ...view("rows").draft, steps, position: 3 } }));
+    await settled();
+    expect(last().path).toBe("/api/jobs/7/step");
+    expect(last().body.step).toBe(2);
+  });
+});
+
+describe("answers", () => {
+  it("run one after another, and that of a stage that was left is not shown", async () => {
+    const job = await opened();
+    job.type("rows.rows", "2");
+    await settled();
+    void job.open("site");
+    await settled();
+    expect(calls).toHaveLength(1);
+    last().answer(view("rows"));
+    await settled();
+    expect(job.snapshot().view?.stage.stage).toBe("rows");
+    last().answer(view("site"));
+    await settled();
+    expect(job.snapshot().view?.stage.stage).toBe("site");
+  });
+
+  it("that are slow say so and can be cancelled; what was typed stays", async () => {
+    const job = await opened();
+    job.type("rows.rows", "2");
+    await settled();
+    expect(job.snapshot().slow).toBe(false);
+    await vi.advanceTimersByTimeAsync(600);
+    expect(job.snapshot().slow).toBe(true);
+    job.cancel();
+    await settled();
+    expect(job.snapshot()).toMatchObject({ slow: false, notice: "", typed: { "rows.rows": "2" } });
+  });
+
+  it("that change nothing leave the view the very same", async () => {
+    const job = await opened();
+    const before = job.snapshot().view;
+    job.type("rows.rows", "2");
+    await settled();
+    last().answer(view("rows"));
+    await settled();
+    expect(job.snapshot().view).toBe(before);
+  });
+});
+
+describe("units", () => {
+  it("chosen for a job are remembered on this machine", async () => {
+    const job = await opened();
+    job.setUnits("metric");
+    await settled();
+    expect(last().path).toContain("units=metric");
+    expect(new JobStore("7").snapshot().view).toBeNull();
+    expect(localStorage.getItem("furrow.units.7")).toBe("metric");
+    // Who changes what the job is written in wants to see it so.
+    job.type("site.display_units", "us");
+    expect(localStorage.getItem("furrow.units.7")).toBe("us");
+  });
+});
