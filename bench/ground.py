@@ -40,10 +40,10 @@ def shots(count: int) -> np.ndarray:
     return np.column_stack((east, north, level))
 
 
-def ground() -> None:
+def ground(counts: tuple[int, ...] = (1_000, 10_000, 100_000, 1_000_000)) -> None:
     print(f"{'shots':>9}{'surface s':>11}{'x Delaunay':>11}{'heights s':>11}{'x scipy':>9}"
           f"{'contours s':>12}{'x bare cut':>11}{'outliers s':>12}")
-    for count in (1_000, 10_000, 100_000, 1_000_000):
+    for count in counts:
         points = shots(count)
         runs = 5 if count < 100_000 else 1
         surface = surface_through(points)

@@ -54,10 +54,10 @@ def bare_grid_s(found: Plan) -> float:
     return median_s(lay, 99)
 
 
-def plans() -> None:
+def plans(modules: tuple[int, ...] = (100, 1000, 10000)) -> None:
     print(f"{'design':<28}{'modules':>8}{'posts':>7}{'plan ms':>9}{'screen ms':>10}{'peak MiB':>9}"
           f"{'x demo':>8}{'x bound':>9}")
-    designs: list[Design] = [larkspur(), field(100), field(1000), field(10000)]
+    designs: list[Design] = [larkspur(), *map(field, modules)]
     base, sizes = 0.0, []
     for design in designs:
         found = plan(design)

@@ -424,6 +424,12 @@ def test_an_inspector_reads_and_cannot_change(page: Page, browser: Browser, addr
         expect(reader.get_by_role("button", name="Undo")).to_be_disabled()
         go(reader, "site")
         expect(reader.locator("[data-handle]")).to_have_count(0)
+        # Things can be opened and read, but not taken hold of.
+        reader.locator("[data-group='What is there'] summary").click()
+        reader.locator("[data-thing='site.features.2']").click()
+        expect(field(reader, "site.features.2.name")).to_be_disabled()
+        expect(reader.locator("[data-handle]")).to_have_count(0)
+        expect(reader.get_by_role("button", name="Remove")).to_have_count(0)
 
 
 def test_signing_in_wrong_and_making_an_account(

@@ -1,0 +1,52 @@
+"""The benchmarks still run: each on its smallest job, for what it prints and never for its times."""
+
+import importlib.util
+import os
+import re
+import subprocess
+import sys
+from pathlib import Path
+from types import ModuleType
+
+import pytest
+
+BENCH = Path(__file__).resolve().parents[2] / "bench"
+
+
+def bench(name: str) -> ModuleType:
+    spec = importlib.util.spec_from_file_location(f"bench_{name}", BENCH / f"{name}.py")
+    assert spec and spec.loader
+    module = importlib.util.module_from_spec(spec)
+    spec.loader.exec_module(module)
+    return module
+
+
+def numbers(line: str) -> list[float]:
+    return [float(word) for word in re.findall(r"(?<![\w.-])\d+\.?\d*", line)]
+
+
+def test_plans_are_timed_against_a_bound(capsys: pytest.CaptureFixture[str]) -> None:
+    bench("plans").plans((40, 80))
+    head, demo, *_, growth = capsys.readouterr().out.splitlines()
+    assert "x bound" in head and demo.startswith("Larkspur Ferry landing")
+    assert numbers(demo)[0] == 36 and numbers(demo)[-1] > 0
+    assert "time ~ modules^" in growth
+
+
+def test_the_ground_is_timed_against_scipy(capsys: pytest.CaptureFixture[str]) -> None:
+    bench("ground").ground((400,))
+    head, line = capsys.readouterr().out.splitlines()
+    assert "x Delaunay" in head and "x scipy" in head
+    assert numbers(line)[0] == 400 and len(numbers(line)) == 8
+
+
+def test_edits_are_timed_from_key_to_answer() -> None:
+    """In a process of its own: a second browser's loop cannot run beside this one's."""
+    call = "import runpy; runpy.run_path('bench/edits.py')['main'](edits=1, warm=0)"
+    done = subprocess.run([sys.executable, "-c", call], cwd=BENCH.parent, capture_output=True,
+                          text=True, check=False, env=os.environ | {"PYTHONPATH": str(BENCH.parent)})
+    assert done.returncode == 0, done.stderr[-2000:]
+    head, *watched = done.stdout.splitlines()
+    assert "bare round trip" in head
+    assert [line.split()[0] for line in watched] == ["rows.tilt_deg", "site.frost_depth_m"]
+    assert all("x plan" in line and numbers(line)[0] > 0 for line in watched)
