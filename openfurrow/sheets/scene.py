@@ -14,13 +14,14 @@ from openfurrow.core.plan import Plan
 from openfurrow.core.site.contours import contour_levels_m, contours
 from openfurrow.core.site.keepouts import Zone
 from openfurrow.core.site.surface import Surface, surface_through
+from openfurrow.sheets.drawings.levels import level_step_m
 from openfurrow.sheets.models import Frozen
 
 Floats = NDArray[np.float64]
 Flat = Annotated[tuple[float, ...], Field(description="Coordinates one after another")]
 
 MARGIN_M = 12.0
-CONTOUR_STEPS_M, MOST_CONTOURS, CONTOUR_OVER_M = (0.1, 0.25, 0.5, 1.0, 2.0, 5.0, 10.0, 50.0), 20, 0.03
+MOST_CONTOURS, CONTOUR_OVER_M = 20, 0.03
 LINE_STEP_M = 1.0
 OVERHEAD_M, STANDING_M = 6.0, 2.0
 
@@ -148,7 +149,7 @@ def scene_of(plan: Plan) -> Scene:
         tilt_deg=plan.rows.section.tilt_deg,
         facing_deg=plan.rows.facing_deg,
         posts=_rounded(uprights),
-        lines=(*_level_lines(surface, datum), *_lines(plan, zones, datum), _trench(plan, datum)),
+        lines=(*_level_lines(plan, surface, datum), *_lines(plan, zones, datum), _trench(plan, datum)),
         solids=tuple(_solid(plan, z, datum) for z in zones if z.feature.kind == "building"),
         trees=tuple(_tree(plan, zone, datum) for zone in zones if zone.feature.kind == "tree"),
         middle=(float(middle[0]), float(middle[1]), float(middle[2])),
@@ -156,11 +157,11 @@ def scene_of(plan: Plan) -> Scene:
     )
 
 
-def _level_lines(surface: Surface, datum: float) -> list[SceneLine]:
+def _level_lines(plan: Plan, surface: Surface, datum: float) -> list[SceneLine]:
     """Level lines, so that the fall of the ground is seen from above."""
     levels = surface.points_m[np.unique(surface.triangles), 2]
     low, high = float(levels.min()), float(levels.max())
-    step = next((s for s in CONTOUR_STEPS_M if (high - low) / s <= MOST_CONTOURS), CONTOUR_STEPS_M[-1])
+    step = level_step_m(high - low, MOST_CONTOURS, plan.site.display_units)
     return [
         SceneLine(layer="contour", name="level line", points=_rounded(np.column_stack((
             run.points_m, np.full(len(run.points_m), run.level_m - datum + CONTOUR_OVER_M)))))

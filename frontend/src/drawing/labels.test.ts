@@ -45,6 +45,16 @@ describe("labels of a drawing", () => {
     expect(left.length).toBeLessThan(12);
   });
 
+  it("stand beside a post rather than on it, and on it rather than nowhere", () => {
+    const post = (at: [number, number]): Mark => ({ ...label("", at), kind: "dot", layer: "post" });
+    const [beside] = placeLabels([label("west hole", [50, 30]), post([50, 30.2])], scale, 600);
+    expect(beside?.y).not.toBe(304);
+    expect(Math.abs((beside?.y ?? 0) - 304)).toBeLessThan(33);
+    const wall = Array.from({ length: 400 }, (_, k) => post([45 + (k % 20) / 2, 25 + Math.floor(k / 20) / 2]));
+    const [on] = placeLabels([label("west hole", [50, 30]), ...wall], scale, 600);
+    expect(on && [on.x, on.y]).toEqual([500, 304]);
+  });
+
   it("of the array come before those of what is there, and those beyond the sheet are not drawn", () => {
     const placed = placeLabels([label("pump house", [50, 30]), label("36 modules", [50, 30], true, "array-note"), label("far away", [300, 30])], scale, 600);
     expect(placed.map(({ mark }) => mark.text)).toEqual(["36 modules", "pump house"]);

@@ -30,6 +30,19 @@ function boxAt(x: number, y: number, mark: Mark): Box {
   return { left: left - 2, right: left + wide + 2, top: y - HEIGHT, bottom: y + 2 };
 }
 
+/** Dots that a crew looks for: words stand beside them where there is room. */
+const LOOKED_FOR = ["post", "post-hit", "hole", "way-crossing", "shot-off"];
+const DOT = 5;
+
+function dotsOf(marks: Mark[], scale: Scale): Box[] {
+  return marks
+    .filter((mark) => mark.kind === "dot" && LOOKED_FOR.includes(mark.layer))
+    .map(({ points: [at] }) => {
+      const [x, y] = [scale.x(at?.[0] ?? 0), scale.y(at?.[1] ?? 0)];
+      return { left: x - DOT, right: x + DOT, top: y - DOT, bottom: y + DOT };
+    });
+}
+
 /** Who gives way last, by layer. */
 const FIRST = ["array-note", "way-note", "kind-note", "hole-note"];
 const rank = (mark: Mark) => (FIRST.includes(mark.layer) ? FIRST.indexOf(mark.layer) : FIRST.length);
@@ -40,9 +53,10 @@ export interface Placed {
   y: number;
 }
 
-/** Labels so that none hides another: first those that stay, then those that may move or be left out. */
+/** Labels so that none hides another, nor a post where there is room: first those that stay, then those that may move or be left out. */
 export function placeLabels(marks: Mark[], scale: Scale, height: number): Placed[] {
   const labels = marks.filter((mark) => mark.kind === "label" && mark.points[0]);
+  const dots = dotsOf(marks, scale);
   const taken: Box[] = [];
   const placed: Placed[] = [];
   const free = labels.filter((m) => m.free).toSorted((a, b) => rank(a) - rank(b));
@@ -51,15 +65,16 @@ export function placeLabels(marks: Mark[], scale: Scale, height: number): Placed
     const [px, py] = [scale.x(east), scale.y(north) + 4];
     // Beyond the sheet there is nothing to name; words that must be said are kept at its edge.
     if (mark.free && (px < -40 || px > scale.width + 40 || py < -10 || py > height + 10)) continue;
-    for (const [dx, dy] of mark.free ? ASIDE : ASIDE.slice(0, 1)) {
+    const tried = (mark.free ? ASIDE : ASIDE.slice(0, 1)).map(([dx, dy]) => {
       const x = onSheet(px + dx, mark.text, mark.anchor, scale.width);
       const y = mark.free ? Math.max(HEIGHT, Math.min(py + dy, height - 4)) : py + dy;
-      const box = boxAt(x, y, mark);
-      if (mark.free && taken.some((other) => meets(box, other))) continue;
-      taken.push(box);
-      placed.push({ mark, x, y });
-      break;
-    }
+      return { x, y, box: boxAt(x, y, mark) };
+    });
+    const open = mark.free ? tried.filter(({ box }) => !taken.some((other) => meets(box, other))) : tried;
+    const best = open.find(({ box }) => !mark.free || !dots.some((dot) => meets(box, dot))) ?? open[0];
+    if (!best) continue;
+    taken.push(best.box);
+    placed.push({ mark, x: best.x, y: best.y });
   }
   return placed;
 }

@@ -88,7 +88,8 @@ def note_checks(notes: tuple[NoteGivens, ...]) -> dict[str, tuple[Check, ...]]:
         otherwise: Level = "stop" if topic in ("stamp", "inspection") else "look"
         check = holds(
             stage, topic, f"Authority: {topic}", not still,
-            f"open: {first.words or topic}" if still else "settled", "settled, by name and date",
+            f"open: {first.words.rstrip('. ') or topic}" if still else "settled",
+            "settled, by name and date",
             remedy=f"Ask {first.who.strip() or 'the authority'}, and write down who said what and "
             "when.",
             source=_said(first), given="site.notes", otherwise=otherwise,
