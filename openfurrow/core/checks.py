@@ -1,6 +1,6 @@
 """What would stop the job: each rule's outcome, measured against its limit, and what to do."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from openfurrow.core.codes import Constant
@@ -11,11 +11,22 @@ LEVELS: tuple[Level, ...] = ("stop", "look", "sound")
 
 
 @dataclass(frozen=True)
+class Mend:
+    """A change that would clear a check: ``edits`` are fields by their paths and what to put in them.
+
+    Texts bear their own unit, so that they read alike in either system.
+    """
+
+    words: str
+    edits: tuple[tuple[str, str], ...]
+
+
+@dataclass(frozen=True)
 class Check:
     """One rule applied.
 
     ``relation`` reads *measured relation limit* for the sound outcome. ``given`` is the path of the
-    field that most directly mends it.
+    field that most directly mends it; ``mends`` are changes that can be made at once.
     """
 
     stage: str
@@ -29,6 +40,17 @@ class Check:
     remedy: str
     source: Source
     given: str
+    mends: tuple[Mend, ...] = ()
+
+
+def mended_by(check: Check, *mends: Mend) -> Check:
+    """The check with what would clear it; one that is sound needs nothing."""
+    return check if check.level == "sound" else replace(check, mends=mends)
+
+
+def in_metres(length_m: float) -> str:
+    """A length as an edit, to a tenth of a millimetre."""
+    return f"{length_m:.4f} m"
 
 
 def at_most(

@@ -48,6 +48,20 @@ class AnswerText(Frozen):
     working: WorkingText
 
 
+class EditText(Frozen):
+    """A field by its path and what to put in it."""
+
+    path: str
+    text: str
+
+
+class MendText(Frozen):
+    """A change that would clear a check, for a button."""
+
+    words: str
+    edits: tuple[EditText, ...]
+
+
 class CheckText(Frozen):
     """A rule applied: measured against limit, what to do, and the field that mends it."""
 
@@ -61,6 +75,7 @@ class CheckText(Frozen):
     remedy: str
     source: str
     given: str
+    mends: tuple[MendText, ...]
 
 
 class GivenText(Frozen):

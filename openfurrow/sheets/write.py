@@ -22,9 +22,11 @@ from openfurrow.sheets.marks import Drawing
 from openfurrow.sheets.models import (
     AnswerText,
     CheckText,
+    EditText,
     GivenText,
     InputText,
     JobSheet,
+    MendText,
     StageMark,
     StageSheet,
     TableText,
@@ -85,6 +87,11 @@ def check_text(check: Check, units: UnitSystem) -> CheckText:
         remedy=check.remedy,
         source=check.source.text,
         given=check.given,
+        mends=tuple(
+            MendText(words=mend.words, edits=tuple(
+                EditText(path=path, text=text) for path, text in mend.edits))
+            for mend in check.mends
+        ),
     )
 
 

@@ -7,7 +7,7 @@ from playwright.sync_api import Browser, Locator, Page, expect
 from openfurrow.demo.seed import CREW_LEAD
 from openfurrow.shots import open_job, sign_in
 from tests.browser.test_screens import answer, field, go, settle
-from tests.browser.test_site import add, group, stop
+from tests.browser.test_site import add, fold_stops, group, stop
 
 
 def handles(page: Page, of: str = "thing") -> Locator:
@@ -94,6 +94,32 @@ def test_a_drain_dragged_under_a_post_is_a_stop_and_undo_clears_it(page: Page) -
     expect(stop(page, "Posts stand clear of what is there")).to_contain_text("tile drain")
     page.get_by_role("button", name="Undo").click()
     expect(stop(page, "Posts stand clear of what is there")).to_have_count(0)
+
+
+def test_what_a_stop_offers_is_done_by_one_press_and_undone(page: Page) -> None:
+    go(page, "site")
+    group(page, "What is there")
+    page.locator("[data-thing='site.features.5']").click()
+    points = field(page, "site.features.5.points")
+    points.fill("0 m, 22 m\n0.2 m, 0 m\n0.4 m, -20 m")
+    points.blur()
+    held = stop(page, "Posts stand clear of what is there")
+    expect(held).to_contain_text("tile drain: post 5")
+    offers = page.locator("[data-mend='footings.keep_out']")
+    expect(offers).to_have_count(2)
+    offers.filter(has_text="Shift post 5 alone").click()
+    expect(held).to_have_count(0)
+    page.get_by_role("button", name="Undo").click()
+    expect(held).to_have_count(1)
+    # The same is offered beside the numbers of its own stage.
+    fold_stops(page)
+    go(page, "footings")
+    page.get_by_label("Answers").locator("[data-mend='footings.keep_out']").filter(
+        has_text="Shift the array").click()
+    expect(held).to_have_count(0)
+    fold_stops(page)
+    go(page, "rows")
+    expect(field(page, "rows.at_east_m")).not_to_have_value("0.00 ft")
 
 
 def test_a_test_hole_is_put_where_a_hand_points(page: Page) -> None:

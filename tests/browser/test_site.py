@@ -26,6 +26,13 @@ def stop(page: Page, title: str) -> Locator:
     return page.get_by_label("Stops").get_by_role("button").filter(has_text=title)
 
 
+def fold_stops(page: Page) -> None:
+    """What lies under the open list of stops can be reached again."""
+    stops = page.get_by_test_id("stops")
+    if stops.get_attribute("aria-expanded") == "true":
+        stops.click()
+
+
 def add(page: Page, path: str, kind: str) -> None:
     """Add a thing to a list and wait until it is open."""
     things = page.locator(f"[data-list='{path}']")
@@ -110,6 +117,10 @@ def test_nothing_that_digs_is_sound_before_every_owner_has_answered(page: Page) 
     go(page, "site")
     late = stop(page, "Buried lines are located").first
     expect(late).to_contain_text("telecom late since 2026-04-15")
+    # It leads to the tickets, and folds away so that they can be seen.
+    late.click()
+    expect(page.locator("[data-list='site.tickets']")).to_be_focused()
+    expect(page.get_by_test_id("stops")).to_have_attribute("aria-expanded", "false")
     group(page, "Locate")
     page.locator("[data-thing='site.tickets.3']").click()
     field(page, "site.tickets.3.reply").select_option("nothing here")

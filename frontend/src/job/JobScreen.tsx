@@ -121,6 +121,7 @@ function Screen({ id, stage }: { id: string; stage: Stage }) {
         <Stops
           stops={view.sheet.stops}
           sound={view.sheet.sound}
+          change={view.role === "viewer" ? null : (edits) => void job.change(edits)}
           go={(next, given) => {
             const [owner] = given.split(".");
             wanted.current = given;

@@ -3,6 +3,7 @@ import type { Given, JobView, Things } from "../api/client";
 import type { JobState, JobStore } from "../job/jobStore";
 import { AnswerLine } from "../ui/AnswerLine";
 import { GivenField } from "../ui/GivenField";
+import { Mends } from "../ui/Mends";
 import { State } from "../ui/State";
 import { ThingList } from "../ui/ThingList";
 
@@ -115,6 +116,9 @@ export function StageLayout({ view, job, state, openWorking, setOpenWorking, thi
                 {check.measured}, {check.relation} {check.limit}
               </span>
               {check.level !== "sound" && <span className="text-secondary block pl-4">{check.remedy}</span>}
+              <span className="block pl-4">
+                <Mends check={check} change={readOnly ? null : (edits) => void job.change(edits)} />
+              </span>
             </li>
           ))}
         </ul>

@@ -8,7 +8,8 @@ const KEYS: [string, string][] = [
   ["Ctrl+S", "save a revision"],
   ["h", "steps and revisions"],
   ["+ − 0", "on the plan of the site: nearer, further, all of it; arrow keys move it"],
-  ["arrows", "on a bend of the trench: move it; in the view in space: turn and move"],
+  ["arrows", "on a corner or a bend: move it; in the view in space: turn and move"],
+  ["Insert, Delete", "on a corner or a bend: one more after it; take it out"],
   ["?", "this list"],
 ];
 

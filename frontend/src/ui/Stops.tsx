@@ -1,9 +1,18 @@
 import { useState } from "react";
 import type { Check, Stage } from "../api/client";
+import { Mends } from "./Mends";
 import { State } from "./State";
 
+interface Props {
+  stops: Check[];
+  sound: number;
+  go: (stage: Stage, given: string) => void;
+  /** Null for one who may only read. */
+  change: ((edits: { path: string; text: string }[]) => void) | null;
+}
+
 /** What would stop the job, worst first: one strip, always there; zero is worth seeing too. */
-export function Stops({ stops, sound, go }: { stops: Check[]; sound: number; go: (stage: Stage, given: string) => void }) {
+export function Stops({ stops, sound, go, change }: Props) {
   const [open, setOpen] = useState(false);
   const stopping = stops.filter((check) => check.level === "stop").length;
   const looking = stops.length - stopping;
@@ -14,14 +23,26 @@ export function Stops({ stops, sound, go }: { stops: Check[]; sound: number; go:
         <ul className="border-base-content/30 bg-base-200 absolute inset-x-0 bottom-full max-h-[45vh] overflow-y-auto border-t shadow-[0_-6px_16px_rgb(0_0_0/0.14)]">
           {stops.map((check) => (
             <li key={`${check.stage}.${check.key}`} className="border-b border-base-300">
-              <button type="button" className="hover:bg-base-300/50 flex min-h-11 w-full flex-wrap items-baseline gap-x-3 px-3 py-1.5 text-left" onClick={() => go(check.stage as Stage, check.given)}>
+              <button
+                type="button"
+                className="hover:bg-base-300/50 flex min-h-11 w-full flex-wrap items-baseline gap-x-3 px-3 py-1.5 text-left"
+                onClick={() => {
+                  // What mends it may lie under this list.
+                  setOpen(false);
+                  go(check.stage as Stage, check.given);
+                }}
+              >
                 <State level={check.level} words />
+                <span className="text-secondary">{check.stage}</span>
                 <span className="font-semibold">{check.title}</span>
                 <span className="figure text-[15px]">
                   {check.measured}, {check.relation} {check.limit}
                 </span>
                 <span className="text-secondary">{check.remedy}</span>
               </button>
+              <div className="px-3">
+                <Mends check={check} change={change} />
+              </div>
             </li>
           ))}
         </ul>

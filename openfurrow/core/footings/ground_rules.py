@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from openfurrow.core.checks import Check, at_most, holds
+from openfurrow.core.checks import Check, Mend, at_most, holds, in_metres, mended_by
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.posts import Posts
 from openfurrow.core.quantities import format_value
@@ -80,34 +80,39 @@ def shift_checks(posts: Posts, givens: FootingsGivens) -> tuple[Check, ...]:
     )
 
 
-def place_checks(posts: Posts, site: SitePlan, rows: RowsPlan) -> tuple[Check, ...]:
+def place_checks(
+    posts: Posts, site: SitePlan, rows: RowsPlan, givens: FootingsGivens
+) -> tuple[Check, ...]:
     """Keep-outs, boundary, known ground, locate, refusal, the authority's own."""
     places = posts.places
     hits = site.keepouts.posts_on(places.east_m, places.north_m)
     outside = np.flatnonzero(site.keepouts.points_outside(places.east_m, places.north_m))
-    remedy = _remedy(posts, site, rows, hits, outside.tolist()) if hits or outside.size else ""
+    remedy = ""
+    mends: tuple[Mend, ...] = ()
+    if hits or outside.size:
+        remedy, mends = _remedy(posts, site, rows, givens, hits, outside.tolist())
     first = hits[0].zone if hits else None
     checks = [
         locate_check("footings", site.locate),
-        holds(
+        mended_by(holds(
             "footings", "keep_out", "Posts stand clear of what is there", not hits,
             "; ".join(f"{hit.label}: {named(hit.which, 'post')}" for hit in hits[:3]) or "clear",
             "clear of every keep-out and hand-dig zone",
             remedy=remedy or "Shift the post along the row, or the whole array.",
             source=first.feature.facts.source if first else COMMON_PRACTICE,
             given="footings.shifts" if _few(posts, hits) else "rows.at_east_m",
-        ),
+        ), *mends),
         *_soil_checks(posts, site),
         *site.note_checks.get("footings", ()),
     ]
     if site.keepouts.inside is not None:
-        checks.append(holds(
+        checks.append(mended_by(holds(
             "footings", "boundary", "Posts stand inside the boundary", not outside.size,
             named(tuple(outside.tolist()), "post") + " outside" if outside.size else "inside",
             "inside the setback", remedy=remedy or "Move the array.",
             source=site.limits.setback_source if site.limits.setback_m is not None else GIVEN,
             given="rows.at_east_m",
-        ))
+        ), *mends))
     if site.known.surface is not None:
         off = np.flatnonzero(~site.ground.known(places.east_m, places.north_m))
         checks.append(holds(
@@ -126,12 +131,14 @@ def _few(posts: Posts, hits: tuple[Hit, ...]) -> bool:
 
 
 def _remedy(
-    posts: Posts, site: SitePlan, rows: RowsPlan, hits: tuple[Hit, ...], outside: list[int]
-) -> str:
+    posts: Posts, site: SitePlan, rows: RowsPlan, givens: FootingsGivens, hits: tuple[Hit, ...],
+    outside: list[int],
+) -> tuple[str, tuple[Mend, ...]]:
     """The shift along the row that frees each post, and the one that frees the whole array."""
     units, places = site.display_units, posts.places
     bad = sorted({index for hit in hits for index in hit.which} | set(outside))
-    words = []
+    words: list[str] = []
+    shifts = dict(givens.shifts)
     for index in bad[:SHOWN_SHIFTS]:
         shift = post_shift_m(
             site.keepouts, float(places.east_m[index]), float(places.north_m[index]), rows.along_deg
@@ -140,11 +147,16 @@ def _remedy(
             typed = format_value(shift, "run" if units == "metric" else "tape", units)
             words.append(f"post {index + 1} by {shift_words(shift, rows.along_deg, units)} "
                          f"({index + 1}, {typed})")
+            shifts[index + 1] = shifts.get(index + 1, 0.0) + shift
     alone = f"Alone, shift {', '.join(words)}, inside what the spans allow. " if words else ""
-    whole = array_remedy(
+    whole, mends = array_remedy(
         site.keepouts, rows.setting, (places.east_m, places.north_m), rows.lie.tables.outlines, units
     )
-    return alone + whole
+    if len(words) == len(bad) and _few(posts, hits):
+        text = "\n".join(f"{post}, {in_metres(by)}" for post, by in sorted(shifts.items()) if by)
+        only = f"Shift {named(tuple(bad), 'post')} alone"
+        mends = (Mend(only, (("footings.shifts", text),)), *mends)
+    return alone + whole, mends
 
 
 def _soil_checks(posts: Posts, site: SitePlan) -> list[Check]:

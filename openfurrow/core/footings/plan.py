@@ -3,7 +3,7 @@
 import math
 from dataclasses import dataclass
 
-from openfurrow.core.checks import Check, at_least, at_most, within
+from openfurrow.core.checks import Check, Mend, at_least, at_most, mended_by, within
 from openfurrow.core.codes import constant
 from openfurrow.core.footings.axial import tip_pa
 from openfurrow.core.footings.givens import FootingsGivens
@@ -55,7 +55,8 @@ def plan_footings(
         *place_answers(posts, site),
     )
     checks = (
-        *_checks(posts, site, rows), *shift_checks(posts, givens), *place_checks(posts, site, rows)
+        *_checks(posts, site, rows), *shift_checks(posts, givens),
+        *place_checks(posts, site, rows, givens),
     )
     return FootingsPlan(posts, answers, checks)
 
@@ -274,11 +275,13 @@ def _checks(posts: Posts, site: SitePlan, rows: RowsPlan) -> tuple[Check, ...]:
     titles = ("Deep enough against tipping", "Deep enough against wind lift",
               "Deep enough under weight", "Ends below frost", "Deep enough against frost lift")
     keys = ("lateral", "uplift", "bearing", "frost", "heave")
+    # Only a depth that is held can fall short.
+    own = Mend("Leave the depth to the plan", (("footings.depth_m", ""),))
     depth = tuple(
-        at_least(
+        mended_by(at_least(
             "footings", key, title, posts.depth_m, need, "tape", remedy=remedy, source=source,
             given="footings.depth_m",
-        )
+        ), own)
         for key, title, need, remedy, source in zip(
             keys, titles, needs.all_m, remedies, sources, strict=True
         )

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from openfurrow.core.checks import Check, at_least, at_most, within
+from openfurrow.core.checks import Check, Mend, at_least, at_most, mended_by, within
 from openfurrow.core.codes import constant
 from openfurrow.core.quantities import UnitSystem, round_up, tape_step_m
 from openfurrow.core.rows.geometry import (
@@ -345,20 +345,22 @@ def _answers(
 def _checks(plan: RowsPlan, givens: RowsGivens) -> tuple[Check, ...]:
     section = plan.section
     along = abs(plan.ground_rise_along) * plan.table_length_m
+    own = () if givens.pitch_m is None else (
+        Mend("Leave the pitch to the plan", (("rows.pitch_m", ""),)),)
     checks = [
-        at_least(
+        mended_by(at_least(
             "rows", "shade", "No row shades the next in the winter window", plan.pitch_m,
             plan.least_pitch_m, "run",
             remedy="Open the pitch, lower the tilt or narrow the window; some accept winter shade "
             "and keep more rows.",
             source=SHADOW_FIGURE, given="rows.pitch_m", otherwise="look",
-        ),
-        within(
+        ), *own),
+        mended_by(within(
             "rows", "overlap", "Rows do not overlap", plan.pitch_m - section.level_depth_m,
             constant("common", "walk_between_m"), "tape", most=False,
             remedy="Leave 0.6 m (2 ft) at least to walk and work between rows.",
             given="rows.pitch_m",
-        ),
+        ), *own),
         within(
             "rows", "grass", "Grass, snow and tools fit under the lower edge",
             section.lower_edge_m, constant("common", "lower_edge_m"), "tape", most=False,

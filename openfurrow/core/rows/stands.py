@@ -1,10 +1,12 @@
 """Whether the glass may stand where it does: what is there, whose land it is, what is known."""
 
+import math
+
 import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from openfurrow.core.checks import Check, holds
+from openfurrow.core.checks import Check, Mend, holds, in_metres, mended_by
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.core.rows.lie import Lie, Setting
 from openfurrow.core.site.earthwork import earthwork
@@ -43,20 +45,21 @@ def stand_checks(site: SitePlan, lie: Lie) -> tuple[Check, ...]:
     hits = keepouts.shapes_on(tables.outlines, "glass")
     outside = np.flatnonzero(keepouts.shapes_outside(tables.outlines))
     remedy = ""
+    mends: tuple[Mend, ...] = ()
     if hits or outside.size:
         none = (np.empty(0), np.empty(0))
-        remedy = array_remedy(
+        remedy, mends = array_remedy(
             keepouts, tables.setting, none, tables.outlines, site.display_units
         )
-    checks = [holds(
+    checks = [mended_by(holds(
         "rows", "keep_out", "Glass stands clear of what is there", not hits,
         "; ".join(f"{hit.label}: {named(hit.which, 'table')}" for hit in hits[:3]) or "clear",
         "clear of every keep-out", remedy=remedy or "Move the array.",
         source=hits[0].zone.feature.facts.source if hits and hits[0].zone else COMMON_PRACTICE,
         given="rows.at_east_m",
-    )]
+    ), *mends)]
     if keepouts.inside is not None:
-        checks.append(holds(
+        checks.append(mended_by(holds(
             "rows", "boundary", "Glass stays inside the boundary", not outside.size,
             f"{named(tuple(outside.tolist()), 'table')} over the setback line"
             if outside.size else "inside",
@@ -64,7 +67,7 @@ def stand_checks(site: SitePlan, lie: Lie) -> tuple[Check, ...]:
             remedy=remedy or "Move the array.",
             source=site.limits.setback_source if site.limits.setback_m is not None else GIVEN,
             given="rows.at_east_m",
-        ))
+        ), *mends))
     if site.known.surface is not None:
         east, north = np.moveaxis(tables.corners, 2, 0)
         off = np.flatnonzero(~site.ground.known(east, north).all(axis=1))
@@ -103,15 +106,21 @@ def array_remedy(
     posts: tuple[Floats, Floats],
     outlines: NDArray[np.object_],
     units: UnitSystem,
-) -> str:
-    """Which shift of the whole array would clear it, along the row and across it."""
+) -> tuple[str, tuple[Mend, ...]]:
+    """Which shift of the whole array would clear it, along the row and across it, the least first."""
     ways = []
     for bearing in (setting.along_deg, setting.facing_deg):
         shift = array_shift_m(keepouts, posts, outlines, bearing)
         if shift is not None:
-            ways.append((abs(shift), shift_words(shift, bearing, units)))
+            turn = math.radians(bearing)
+            edits = (("rows.at_east_m", in_metres(setting.east_m + shift * math.sin(turn))),
+                     ("rows.at_north_m", in_metres(setting.north_m + shift * math.cos(turn))))
+            ways.append((abs(shift), shift_words(shift, bearing, units), edits))
     if not ways:
-        return "No shift within 15 m (49 ft) clears it: another place, or a smaller array."
-    return "Shift the array " + ", or ".join(words for _, words in sorted(ways)) + "."
+        return "No shift within 15 m (49 ft) clears it: another place, or a smaller array.", ()
+    return (
+        "Shift the array " + ", or ".join(words for _, words, _ in sorted(ways)) + ".",
+        tuple(Mend(f"Shift the array {words}", edits) for _, words, edits in sorted(ways)),
+    )
 
 

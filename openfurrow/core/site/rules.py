@@ -3,7 +3,7 @@
 import math
 from itertools import pairwise
 
-from openfurrow.core.checks import Check, at_least, at_most, holds, within
+from openfurrow.core.checks import Check, Mend, at_least, at_most, holds, mended_by, within
 from openfurrow.core.codes import constant
 from openfurrow.core.quantities import format_value
 from openfurrow.core.site.access import Access
@@ -121,15 +121,26 @@ def _survey_checks(givens: SiteGivens, known: Known) -> tuple[Check, ...]:
     ) if len(known.off) else "every shot fits its neighbours"
     return (
         surface,
-        holds(
+        mended_by(holds(
             "site", "outliers", "Shots fit their neighbours", len(known.off) == 0, named,
             "within the usual spread",
             remedy="Shoot it again, or leave it out by its number if the rod was misread.",
             source=constant("common", "outlier_spread").source, given="site.surveys",
             otherwise="look",
-        ),
+        ), *_left_out(givens, known)),
         *_break_check(known),
     )
+
+
+def _left_out(givens: SiteGivens, known: Known) -> tuple[Mend, ...]:
+    """The worst reading set aside by its number, as a crew strikes it out in the book."""
+    if not len(known.off):
+        return ()
+    worst = known.off[0]
+    sitting, number = int(known.shots.sitting[worst]), int(known.shots.number[worst])
+    survey = givens.surveys[sitting]
+    text = ", ".join(str(n) for n in sorted({*survey.left_out, number}))
+    return (Mend(f"Leave reading {number} out", ((f"site.surveys.{sitting}.left_out", text),)),)
 
 
 def _break_check(known: Known) -> tuple[Check, ...]:
