@@ -66,6 +66,23 @@ def ground(counts: tuple[int, ...] = (1_000, 10_000, 100_000, 1_000_000)) -> Non
               f"{draw:>12.3f}{draw / bare:>11.2f}{wild:>12.3f}")
 
 
+def breaks(counts: tuple[int, ...] = (1_000, 10_000, 100_000)) -> None:
+    """Keeping to twenty break lines across the ground, beside one bare Delaunay of the same points."""
+    print(f"\n{'shots':>9}{'lines':>7}{'added':>7}{'surface s':>11}{'x Delaunay':>11}")
+    for count in counts:
+        points = shots(count)
+        reach = np.sqrt(count) * 1.9
+        east = np.linspace(-reach, reach, 60)
+        lines = tuple(np.column_stack((east, 0.3 * east + off, 0.0 * east))
+                      for off in np.linspace(-0.6, 0.6, 20) * reach)
+        every = np.vstack((points, *lines))
+        surface = surface_through(every, None, None, lines)
+        ours = median_s(lambda p=every, k=lines: surface_through(p, None, None, k), 3)
+        theirs = median_s(lambda p=every: Delaunay(p[:, :2]), 3)
+        print(f"{len(every):>9}{len(lines):>7}{len(surface.points_m) - len(every):>7}{ours:>11.3f}"
+              f"{ours / theirs:>11.2f}")
+
+
 def sites() -> None:
     print("\nplans on surveyed ground, beside the plane of the same site")
     for name in ("larkspur", "grifo"):
@@ -114,5 +131,6 @@ def frames() -> None:
 
 if __name__ == "__main__":
     ground()
+    breaks()
     sites()
     frames()

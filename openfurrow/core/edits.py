@@ -211,4 +211,3 @@ def _short(field: Field, value: Any, units: UnitSystem) -> str:
     text = write(field, value, units)
     lines = text.splitlines()
     return f"{len(lines)} lines" if len(lines) > 3 else "; ".join(lines) or "empty"
-

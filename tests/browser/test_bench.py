@@ -38,6 +38,9 @@ def test_the_ground_is_timed_against_scipy(capsys: pytest.CaptureFixture[str]) -
     head, line = capsys.readouterr().out.splitlines()
     assert "x Delaunay" in head and "x scipy" in head
     assert numbers(line)[0] == 400 and len(numbers(line)) == 8
+    bench("ground").breaks((300,))
+    *_, lines = capsys.readouterr().out.splitlines()
+    assert numbers(lines)[:2] == [300 + 20 * 60, 20]
 
 
 def test_edits_are_timed_from_key_to_answer() -> None:

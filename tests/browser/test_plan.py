@@ -49,6 +49,9 @@ def test_pointing_at_a_thing_opens_it_and_its_corners_are_moved(page: Page) -> N
     expect(handles(page, "way")).to_have_count(0)
     points = field(page, "site.features.2.points")
     before = points.input_value().splitlines()
+    # A press that does not move is no change.
+    drag(page, handles(page).nth(1), (1, 1))
+    expect(page.get_by_role("button", name="Undo")).to_be_disabled()
     drag(page, handles(page).nth(1), (30, -10))
     expect(points).not_to_have_value("\n".join(before))
     expect(points).to_have_value(re.compile(r"^.+ ft, .+ ft\n"))

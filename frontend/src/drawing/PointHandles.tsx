@@ -5,6 +5,8 @@ type Point = [number, number];
 
 /** A step of an arrow key, as a hand places a stake. */
 const STEP_M = 0.1;
+/** A press that strays no further than this moves nothing. */
+const STILL_PX = 3;
 const WAYS: Record<string, Point> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
 
 interface Props {
@@ -24,16 +26,17 @@ interface Props {
 
 /** Handles on points of the drawing: dragged by hand or moved by the arrow keys; Insert and Delete where bends may come and go. */
 export function PointHandles({ group, points, scale, name, snap, move, bendable, closed }: Props) {
-  const [held, setHeld] = useState<{ index: number; at: Point } | null>(null);
+  const [held, setHeld] = useState<{ index: number; at: Point; from: Point; moved: boolean } | null>(null);
   const shown = points.map((point, index) => (held?.index === index ? held.at : point));
 
   const follow = (event: PointerEvent<SVGCircleElement>) => {
     const sheet = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
     if (!held || !sheet) return;
-    setHeld({ ...held, at: snap([scale.east(event.clientX - sheet.left), scale.north(event.clientY - sheet.top)]) });
+    if (!held.moved && Math.hypot(event.clientX - held.from[0], event.clientY - held.from[1]) <= STILL_PX) return;
+    setHeld({ ...held, moved: true, at: snap([scale.east(event.clientX - sheet.left), scale.north(event.clientY - sheet.top)]) });
   };
   const drop = () => {
-    if (held && held.at !== points[held.index]) move(shown);
+    if (held?.moved) move(shown);
     setHeld(null);
   };
   const key = (event: KeyboardEvent, index: number) => {
@@ -69,7 +72,7 @@ export function PointHandles({ group, points, scale, name, snap, move, bendable,
           aria-label={`${name(index)}: ${ways}`}
           onPointerDown={(event) => {
             event.currentTarget.setPointerCapture(event.pointerId);
-            setHeld({ index, at: points[index] as Point });
+            setHeld({ index, at: points[index] as Point, from: [event.clientX, event.clientY], moved: false });
           }}
           onPointerMove={follow}
           onPointerUp={drop}
