@@ -121,7 +121,7 @@ def _drawings(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tupl
         case "site":
             return site_drawing(plan, units)
         case "sun":
-            return sun_drawing(plan, design.site)
+            return sun_drawing(plan)
         case "rows":
             return rows_drawing(plan, units)
         case "footings":

@@ -55,6 +55,8 @@ BREAKS = [
     ("trench", "inspection", "stop", {"site": {"notes": ({"topic": "inspection", **NOTE},)}}),
     ("rows", "height_limit", "stop", {"site": {"notes": (
         {"topic": "height limit", "limit_m": 2.2, **NOTE},)}}),
+    ("rows", "standing_shade", "look", {"site": there(
+        "tree", ((2.0, -14.0),), height_m=15.0, width_m=6.0)}),
     ("rows", "keep_out", "stop", {"site": there("water", POND)}),
     ("rows", "boundary", "stop", {"site": there("boundary", AWAY)}),
     ("rows", "known", "stop", {"site": shot(grid(lambda e, n: 0.02 * e, 2, 8))}),

@@ -214,3 +214,22 @@ def test_both_unit_systems_are_written_and_none_leaks_into_the_other(demo: Desig
     for check in found.checks:
         words = check_text(check, "metric")
         assert words.relation in ("at most", "at least", "wanted")
+
+
+def test_trees_stand_on_the_sun_drawing_where_they_stand_on_the_ground(demo: Design) -> None:
+    """Bearing and height of each top by plain trigonometry from the middle of the glass."""
+    found = plan(demo)
+    (drawing, _) = stage_sheet("sun", demo, found, "us").drawings
+    crowns = [np.array(m.points) for m in drawing.marks if m.layer == "kind-tree"]
+    trees = [f for f in demo.site.features if f.kind == "tree"]
+    assert len(crowns) == len(trees) == 4
+    corners = found.rows.lie.tables.corners[0].mean(axis=0)
+    edge = found.rows.lie.edge_level_m[0] + found.rows.section.rise_m / 2
+    for tree, crown in zip(trees, crowns, strict=True):
+        east, north = tree.points[0][0] - corners[0], tree.points[0][1] - corners[1]
+        bearing = math.degrees(math.atan2(east, north)) % 360 - 180.0
+        top = float(found.site.ground.level_m(*tree.points[0])) + tree.height_m - edge
+        height = math.degrees(math.atan2(top, math.hypot(east, north)))
+        assert crown[:, 0].mean() == pytest.approx(bearing, abs=0.6)
+        assert crown[:, 1].max() == pytest.approx(height, abs=0.2)
+    assert len([m for m in drawing.marks if m.layer == "trunk"]) == 4

@@ -18,6 +18,8 @@ from openfurrow.core.rows.geometry import (
 )
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.rows.lie import Lie, Setting, lay, mask_m, tables_of
+from openfurrow.core.rows.shade import glass_places_m, standing_of
+from openfurrow.core.rows.shade_rules import shade_answers, shade_check
 from openfurrow.core.rows.stands import level_answers, stand_checks
 from openfurrow.core.site.ground import GroundPlane
 from openfurrow.core.site.plan import SitePlan
@@ -165,12 +167,14 @@ def plan_rows(
         answers=(),
         checks=(),
     )
+    standing, glass = standing_of(site.keepouts, site.ground), glass_places_m(lie)
     return replace(
         plan,
-        answers=(*_answers(plan, givens, size, site.display_units), *level_answers(site, lie)),
+        answers=(*_answers(plan, givens, size, site.display_units), *level_answers(site, lie),
+                 *shade_answers(standing, glass, sun)),
         checks=(
             *_checks(plan, givens), *_ground_checks(plan, site, givens), *stand_checks(site, lie),
-            *site.note_checks.get("rows", ()),
+            *shade_check(standing, glass, sun), *site.note_checks.get("rows", ()),
         ),
     )
 

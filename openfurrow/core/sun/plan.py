@@ -29,12 +29,42 @@ from openfurrow.core.working import (
 )
 
 WINDOW_SAMPLES = 49
+# Six minutes apart.
+DAY_SAMPLES = 241
 SPHERICAL_TRIANGLE = Source("spherical triangle at the solstice, no refraction", "physics")
 
 
 @dataclass(frozen=True)
+class SunDay:
+    """The sun above the horizon of a day of the year, by solar time; evenly sampled."""
+
+    name: str
+    solar_h: NDArray[np.float64]
+    altitude_deg: NDArray[np.float64]
+    azimuth_deg: NDArray[np.float64]
+
+    @property
+    def step_h(self) -> float:
+        """Hours between two samples."""
+        return 24.0 / (DAY_SAMPLES - 1)
+
+
+def _days(latitude_deg: float, winter_deg: float) -> tuple[SunDay, ...]:
+    hours = np.linspace(0.0, 24.0, DAY_SAMPLES)
+    days = []
+    for name, declination_deg in (("winter", winter_deg), ("equinox", 0.0), ("summer", -winter_deg)):
+        altitude, azimuth = altitude_azimuth_deg(latitude_deg, declination_deg, hours)
+        up = altitude >= 0
+        days.append(SunDay(name, hours[up], altitude[up], azimuth[up]))
+    return tuple(days)
+
+
+@dataclass(frozen=True)
 class SunPlan:
-    """Bearings are true and clockwise from north; the window is sampled at ``window_h``."""
+    """Bearings are true and clockwise from north; the window is sampled at ``window_h``.
+
+    ``days`` are the winter solstice, the equinox and the summer solstice.
+    """
 
     facing_deg: float
     declination: Declination
@@ -43,6 +73,7 @@ class SunPlan:
     window_h: NDArray[np.float64]
     window_altitude_deg: NDArray[np.float64]
     window_azimuth_deg: NDArray[np.float64]
+    days: tuple[SunDay, ...]
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
 
@@ -81,7 +112,10 @@ def plan_sun(site: SiteGivens, givens: SunGivens) -> SunPlan:
             source=WORLD_MAGNETIC_MODEL, given="sun.walk_date", otherwise="look",
         ),
     )
-    return SunPlan(facing, magnetic, noon_h, slip, window_h, altitude, azimuth, answers, checks)
+    return SunPlan(
+        facing, magnetic, noon_h, slip, window_h, altitude, azimuth,
+        _days(site.latitude_deg, winter), answers, checks,
+    )
 
 
 def _window_answers(

@@ -6,36 +6,29 @@ import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.plan import Plan
-from openfurrow.core.site.givens import SiteGivens
-from openfurrow.core.sun.position import (
-    SOLSTICE_DECLINATION_DEG,
-    altitude_azimuth_deg,
-    winter_declination_deg,
-)
 from openfurrow.core.sun.shadow import shadow_length
+from openfurrow.sheets.drawings.skyline import skyline
 from openfurrow.sheets.marks import Drawing, Mark, area, dot, drawing, label, line
 
+Floats = NDArray[np.float64]
 
-def sun_drawing(plan: Plan, site: SiteGivens) -> tuple[Drawing, ...]:
+
+def sun_drawing(plan: Plan) -> tuple[Drawing, ...]:
     """Height over bearing, measured from the bearing the array faces."""
-    hours = np.linspace(0, 24, 289)
-    winter = winter_declination_deg(site.latitude_deg)
-    marks: list[Mark] = []
     facing = plan.sun.facing_deg
 
-    def turned(azimuth: NDArray[np.float64]) -> NDArray[np.float64]:
+    def turned(azimuth: Floats) -> Floats:
         return (azimuth - facing + 180) % 360 - 180
 
-    for name, declination in (("winter", winter), ("equinox", 0.0), ("summer", -winter)):
-        altitude, azimuth = altitude_azimuth_deg(site.latitude_deg, declination, hours)
-        up = altitude >= 0
-        across = turned(azimuth)[up]
+    marks = skyline(plan, turned)
+    for day in plan.sun.days:
+        across = turned(day.azimuth_deg)
         order = np.argsort(across)
-        points = list(zip(across[order].tolist(), altitude[up][order].tolist(), strict=True))
+        points = list(zip(across[order].tolist(), day.altitude_deg[order].tolist(), strict=True))
         if len(points) > 1:
-            marks.append(line(f"sun-{name}", *points))
+            marks.append(line(f"sun-{day.name}", *points))
             top = max(points, key=lambda point: point[1])
-            marks.append(label(f"{name} {top[1]:.0f}°", (top[0], top[1] + 3.0), "note"))
+            marks.append(label(f"{day.name} {top[1]:.0f}°", (top[0], top[1] + 3.0), "note"))
     window = list(zip(turned(plan.sun.window_azimuth_deg).tolist(),
                       plan.sun.window_altitude_deg.tolist(), strict=True))
     marks += [
@@ -51,7 +44,6 @@ def sun_drawing(plan: Plan, site: SiteGivens) -> tuple[Drawing, ...]:
     for height in (15, 30, 45, 60, 75):
         marks += [line("grid", (-130.0, height), (130.0, height)),
                   label(f"{height}°", (-128.0, height + 1.5), "contour-note", "start")]
-    assert abs(winter) == SOLSTICE_DECLINATION_DEG
     return (drawing("sun", "Where the sun stands, and the winter window", marks,
                     low=(-130.0, -9.0), high=(130.0, 92.0), to_scale=False),
             string_drawing(plan))

@@ -1,0 +1,141 @@
+"""What stands on the site and takes the sun from the glass: crowns of trees, walls, fences.
+
+A crown is an ellipsoid between its foot and its top, without gaps; a wall is upright. Both are met by
+the straight ray from a place on the glass toward the sun.
+"""
+
+from dataclasses import dataclass
+from itertools import pairwise
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from openfurrow.core.codes import constant
+from openfurrow.core.rows.lie import Lie
+from openfurrow.core.site.ground import Ground
+from openfurrow.core.site.keepouts import KeepOuts, Zone
+
+Floats = NDArray[np.float64]
+Integers = NDArray[np.int64]
+Truths = NDArray[np.bool_]
+
+# Tables whose glass is looked from; of larger arrays as many are taken evenly.
+LOOKED_FROM = 12
+
+
+@dataclass(frozen=True)
+class Standing:
+    """Things that cast shade, by ``names``.
+
+    ``walls`` (w, 2, 2) stretches from above, ``tops_m`` their upper levels, ``wall_of`` whose they are.
+    ``crowns`` (c, 3) middles, ``radii_m`` (c, 2) across and up, ``crown_of`` whose they are.
+    ``no_height`` names things that stand, of which nobody said how high.
+    """
+
+    names: tuple[str, ...]
+    walls: Floats
+    tops_m: Floats
+    wall_of: Integers
+    crowns: Floats
+    radii_m: Floats
+    crown_of: Integers
+    no_height: tuple[str, ...]
+
+
+def standing_of(keepouts: KeepOuts, ground: Ground) -> Standing:
+    """Trees, buildings and fences with their heights over the ground they stand on."""
+    zones = [zone for zone in keepouts.zones if zone.feature.facts.lies == "standing"]
+    told = [zone for zone in zones if zone.feature.height_m]
+    walls, tops, wall_of = [np.empty((0, 2, 2))], [np.empty(0)], [np.empty(0, dtype=np.int64)]
+    crowns, radii, crown_of = [], [], []
+    for index, zone in enumerate(told):
+        height = zone.feature.height_m or 0.0
+        if zone.feature.kind == "tree":
+            middle, size = _crown(zone, height, ground)
+            crowns.append(middle)
+            radii.append(size)
+            crown_of.append(index)
+            continue
+        runs = _stretches(zone)
+        levels = ground.level_m(runs[:, :, 0], runs[:, :, 1]).max(axis=1)
+        walls.append(runs)
+        tops.append(levels + height)
+        wall_of.append(np.full(len(runs), index))
+    return Standing(
+        tuple(zone.feature.label for zone in told), np.vstack(walls), np.concatenate(tops),
+        np.concatenate(wall_of), np.array(crowns, dtype=float).reshape(-1, 3),
+        np.array(radii, dtype=float).reshape(-1, 2), np.array(crown_of, dtype=np.int64),
+        tuple(zone.feature.label for zone in zones if not zone.feature.height_m),
+    )
+
+
+def _crown(zone: Zone, height_m: float, ground: Ground) -> tuple[list[float], list[float]]:
+    """Middle of a crown, and its half width and half height."""
+    east, north = zone.feature.points[0]
+    foot = constant("common", "crown_foot").value * height_m
+    width = zone.feature.width_m or constant("common", "crown_width").value * height_m
+    level = float(ground.level_m(east, north))
+    return [east, north, level + (foot + height_m) / 2], [width / 2, (height_m - foot) / 2]
+
+
+def _stretches(zone: Zone) -> Floats:
+    shape = zone.feature.geometry()
+    at = shapely.get_coordinates(shape.exterior if zone.feature.facts.shape == "area" else shape)
+    return np.array(list(pairwise(at.tolist())), dtype=float)
+
+
+def toward_sun(altitude_deg: Floats, azimuth_deg: Floats) -> Floats:
+    """Directions east, north, up of length one, (s, 3)."""
+    altitude, azimuth = np.radians(altitude_deg), np.radians(azimuth_deg)
+    level = np.cos(altitude)
+    return np.column_stack((level * np.sin(azimuth), level * np.cos(azimuth), np.sin(altitude)))
+
+
+def shaded_by(standing: Standing, places_m: Floats, toward: Floats) -> Truths:
+    """Whether each thing stands between each place (p, 3) and each sun (s, 3): (things, s, p)."""
+    found = np.zeros((len(standing.names), len(toward), len(places_m)), dtype=bool)
+    np.logical_or.at(found, standing.crown_of, _crowns_meet(standing, places_m, toward))
+    np.logical_or.at(found, standing.wall_of, _walls_meet(standing, places_m, toward))
+    return found
+
+
+def _crowns_meet(standing: Standing, places_m: Floats, toward: Floats) -> Truths:
+    """(c, s, p): the ray's quadratic in a space where each crown is the unit ball."""
+    size = standing.radii_m[:, [0, 0, 1]]
+    away = (places_m[None] - standing.crowns[:, None]) / size[:, None]
+    way = toward[None] / size[:, None]
+    along = np.einsum("csk,cpk->csp", way, away)
+    ahead = np.einsum("csk,csk->cs", way, way)[:, :, None]
+    off = (np.einsum("cpk,cpk->cp", away, away) - 1.0)[:, None, :]
+    return np.asarray((along**2 >= ahead * off) & (along < 0))
+
+
+def _walls_meet(standing: Standing, places_m: Floats, toward: Floats) -> Truths:
+    """(w, s, p): where from above the ray crosses the stretch, it is lower than the wall's top."""
+    start = standing.walls[:, None, None, 0]
+    run = standing.walls[:, None, None, 1] - start
+    gap = start - places_m[None, None, :, :2]
+    way = toward[None, :, None, :2]
+    turn = way[..., 0] * run[..., 1] - way[..., 1] * run[..., 0]
+    with np.errstate(divide="ignore", invalid="ignore"):
+        distance = (gap[..., 0] * run[..., 1] - gap[..., 1] * run[..., 0]) / turn
+        share = (gap[..., 0] * way[..., 1] - gap[..., 1] * way[..., 0]) / turn
+        level = places_m[None, None, :, 2] + distance * toward[None, :, None, 2]
+    hit = (distance > 0) & (share >= 0) & (share <= 1)
+    return np.asarray(hit & (level < standing.tops_m[:, None, None]))
+
+
+def glass_places_m(lie: Lie) -> Floats:
+    """Ends and middle of the lower and upper edges of tables, (p, 3)."""
+    tables = lie.tables
+    count = len(tables.row)
+    chosen = np.unique(np.linspace(0, count - 1, min(count, LOOKED_FROM)).round().astype(np.int64))
+    along = tables.middle_m[chosen][:, None] + np.array([-0.5, 0.0, 0.5]) * tables.length_m
+    front = tables.front_m[chosen][:, None]
+    level = lie.edge_at(chosen[:, None], along)
+    edges = []
+    for back, up in ((0.0, 0.0), (tables.section.level_depth_m, tables.section.rise_m)):
+        east, north = tables.setting.east_north_m(along, front + back)
+        edges.append(np.stack((east, north, level + up), axis=-1).reshape(-1, 3))
+    return np.vstack(edges)

@@ -1,0 +1,66 @@
+"""What the shade of standing things costs: hours of the year's three days, and the winter window."""
+
+import numpy as np
+from numpy.typing import NDArray
+
+from openfurrow.core.checks import Check, holds
+from openfurrow.core.rows.shade import Standing, shaded_by, toward_sun
+from openfurrow.core.sun.plan import SunDay, SunPlan
+from openfurrow.core.working import Answer, Input, Source, Working
+
+Floats = NDArray[np.float64]
+
+RAYS = Source(
+    "straight rays from the glass to the sun, past crowns as ellipsoids and upright walls", "geometry"
+)
+BARE = "A bare crown lets some of it through; a hedge grows."
+
+
+def shade_answers(standing: Standing, glass_m: Floats, sun: SunPlan) -> tuple[Answer, ...]:
+    """Hours of full sun that standing things take, averaged over the glass."""
+    if not standing.names:
+        return ()
+    words = [_lost(standing, glass_m, day) for day in sun.days]
+    quiet = f" Not counted, no height said: {', '.join(standing.no_height)}." if (
+        standing.no_height) else ""
+    return (Answer("rows", "standing_shade", "Sun taken by what stands, winter", Working(
+        "", "", tuple(
+            Input("", f"{day.name} day", text, "text")
+            for day, text in zip(sun.days, words, strict=True)
+        ),
+        words[0], "text", RAYS,
+        f"Averaged over the glass. {BARE}{quiet}",
+    )),)
+
+
+def _lost(standing: Standing, glass_m: Floats, day: SunDay) -> str:
+    toward = toward_sun(day.altitude_deg, day.azimuth_deg)
+    share = shaded_by(standing, glass_m, toward).any(axis=0).mean(axis=1)
+    return f"{share.sum() * day.step_h:.1f} of {len(day.solar_h) * day.step_h:.1f} h"
+
+
+def shade_check(standing: Standing, glass_m: Floats, sun: SunPlan) -> tuple[Check, ...]:
+    """Whether anything that stands takes the sun in the winter window; by whom and when."""
+    if not standing.names:
+        return ()
+    toward = toward_sun(sun.window_altitude_deg, sun.window_azimuth_deg)
+    shaded = shaded_by(standing, glass_m, toward)
+    by_thing = shaded.mean(axis=(1, 2))
+    worst = [index for index in np.argsort(-by_thing, kind="stable").tolist() if by_thing[index] > 0]
+    words = []
+    for index in worst[:3]:
+        when = sun.window_h[shaded[index].any(axis=1)]
+        words.append(f"{standing.names[index]} {_clock(when[0])} to {_clock(when[-1])}")
+    more = f" and {len(worst) - 3} more" if len(worst) > 3 else ""
+    return (holds(
+        "rows", "standing_shade", "Nothing that stands takes the sun of the winter window", not worst,
+        "; ".join(words) + more + " solar time" if worst else "clear", "clear",
+        remedy="Move the array, turn it to its sunny hours, narrow the window, or ask the owner to lop "
+        f"or fell. {BARE}",
+        source=RAYS, given="rows.at_east_m", otherwise="look",
+    ),)
+
+
+def _clock(hours: float) -> str:
+    minutes = round(hours * 60)
+    return f"{minutes // 60}:{minutes % 60:02d}"
