@@ -90,6 +90,7 @@ def test_a_drain_dragged_under_a_post_is_a_stop_and_undo_clears_it(page: Page) -
     group(page, "What is there")
     page.locator("[data-thing='site.features.5']").click()
     expect(stop(page, "Posts stand clear of what is there")).to_have_count(0)
+    fold_stops(page)
     drain = handles(page).nth(1)
     post = page.locator("svg[data-drawing=site] .dot.layer-post").nth(4)
     (x, y), (to_x, to_y) = middle(drain), middle(post)
