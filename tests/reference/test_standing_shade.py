@@ -127,6 +127,36 @@ def test_things_without_a_height_are_named_and_not_counted() -> None:
     assert tree.crowns.tolist() == [[0.0, -9.0, 6.25]]
 
 
+def test_what_has_no_height_leaves_the_window_open_to_doubt(plain: Design) -> None:
+    """Neither clear nor left out: a tree that nobody measured is named, with or beside others."""
+    ash = FeatureGivens.model_validate({"kind": "tree", "name": "ash", "points": ((0, -20),)})
+    (check,) = [c for c in plan(changed(plain, "site", features=(ash,))).checks
+                if c.key == "standing_shade"]
+    assert check.level == "look" and check.measured == "no height said of ash"
+    assert check.given == "site.features" and "clinometer" in check.remedy
+    far = FeatureGivens.model_validate(
+        {"kind": "tree", "height_m": 9.0, "points": ((0, 60),)})
+    both = plan(changed(plain, "site", features=(far, ash)))
+    assert "ash" in str(next(c for c in both.checks if c.key == "standing_shade").measured)
+    assert "Not counted" in both.answer("rows", "standing_shade").working.note
+
+
+def test_many_walls_at_once_are_each_walls_own(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Worked out in one go, in small parts, or thing by thing: the same shade."""
+    random = np.random.default_rng(4)
+    houses = [{"kind": "building", "height_m": float(random.uniform(2, 9)), "points": tuple(
+        (east + dx, north + dy) for dx, dy in ((0, 0), (6, 1), (7, 5), (1, 6)))}
+        for east, north in random.uniform(-40, 40, (12, 2)).tolist()]
+    places = np.column_stack((random.uniform(-50, 50, (9, 2)), np.full(9, 1.0)))
+    sun = toward_sun(random.uniform(2, 60, 30), random.uniform(0, 360, 30))
+    whole = shaded_by(standing(*houses), places, sun)
+    assert 0 < whole.mean() < 0.5
+    monkeypatch.setattr("openfurrow.core.rows.shade.RAYS_AT_ONCE", 7 * 30 * 9)
+    assert (shaded_by(standing(*houses), places, sun) == whole).all()
+    alone = [shaded_by(standing(house), places, sun)[0] for house in houses]
+    assert (np.array(alone) == whole).all()
+
+
 def test_the_check_names_who_takes_the_window_and_when(plain: Design) -> None:
     """A lone poplar due south of the middle takes the sun about noon, alike before and after."""
     poplar = FeatureGivens.model_validate(

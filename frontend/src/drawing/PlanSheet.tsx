@@ -4,12 +4,11 @@ import { Hatches } from "./Hatches";
 import { thingAt } from "./hit";
 import { Labels, MarkShape } from "./Marks";
 import { ScaleBar } from "./ScaleBar";
-import type { Scale } from "./scale";
+import type { Point, Scale } from "./scale";
 import { useScale } from "./useScale";
 import { useSize } from "./useSize";
 import "./drawing.css";
 
-type Point = [number, number];
 interface View {
   low: Point;
   high: Point;

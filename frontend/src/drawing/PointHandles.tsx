@@ -1,7 +1,5 @@
 import { useState, type KeyboardEvent, type PointerEvent } from "react";
-import type { Scale } from "./scale";
-
-type Point = [number, number];
+import type { Point, Scale } from "./scale";
 
 /** A step of an arrow key, as a hand places a stake. */
 const STEP_M = 0.1;

@@ -1,6 +1,5 @@
 import type { Mark } from "../api/client";
-
-type Point = [number, number];
+import type { Point } from "./scale";
 
 /** Distance of a place from a stretch between two points. */
 function fromStretch([x, y]: Point, [ax, ay]: Point, [bx, by]: Point): number {

@@ -1,5 +1,8 @@
 import type { Drawing } from "../api/client";
 
+/** East and north in metres. */
+export type Point = [number, number];
+
 /** From metres to pixels of one sheet. */
 export interface Scale {
   x: (metres: number) => number;

@@ -4,7 +4,7 @@ import numpy as np
 
 from openfurrow.core.checks import Check, Mend, at_most, holds, in_metres, mended_by
 from openfurrow.core.footings.givens import FootingsGivens
-from openfurrow.core.footings.posts import Posts
+from openfurrow.core.footings.posts import Posts, spans_hold
 from openfurrow.core.quantities import format_value
 from openfurrow.core.rows.plan import RowsPlan
 from openfurrow.core.rows.stands import array_remedy, named, shift_words
@@ -152,7 +152,8 @@ def _remedy(
     whole, mends = array_remedy(
         site.keepouts, rows.setting, (places.east_m, places.north_m), rows.lie.tables.outlines, units
     )
-    if len(words) == len(bad) and _few(posts, hits):
+    mended = givens.model_copy(update={"shifts": tuple(sorted(shifts.items()))})
+    if len(words) == len(bad) and spans_hold(posts.line.purlin_m, mended, rows):
         text = "\n".join(f"{post}, {in_metres(by)}" for post, by in sorted(shifts.items()) if by)
         only = f"Shift {named(tuple(bad), 'post')} alone"
         mends = (Mend(only, (("footings.shifts", text),)), *mends)

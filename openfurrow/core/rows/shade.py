@@ -22,6 +22,10 @@ Truths = NDArray[np.bool_]
 
 # Tables whose glass is looked from; of larger arrays as many are taken evenly.
 LOOKED_FROM = 12
+# Corners of an outline nearer to its line than this cast no shade of their own.
+OUTLINE_M = 0.05
+# Rays past walls that are worked out at once, so that a field of outlines fits the memory.
+RAYS_AT_ONCE = 1_000_000
 
 
 @dataclass(frozen=True)
@@ -80,7 +84,7 @@ def _crown(zone: Zone, height_m: float, ground: Ground) -> tuple[list[float], li
 
 
 def _stretches(zone: Zone) -> Floats:
-    shape = zone.feature.geometry()
+    shape = shapely.simplify(zone.feature.geometry(), OUTLINE_M)
     at = shapely.get_coordinates(shape.exterior if zone.feature.facts.shape == "area" else shape)
     return np.array(list(pairwise(at.tolist())), dtype=float)
 
@@ -95,8 +99,14 @@ def toward_sun(altitude_deg: Floats, azimuth_deg: Floats) -> Floats:
 def shaded_by(standing: Standing, places_m: Floats, toward: Floats) -> Truths:
     """Whether each thing stands between each place (p, 3) and each sun (s, 3): (things, s, p)."""
     found = np.zeros((len(standing.names), len(toward), len(places_m)), dtype=bool)
-    np.logical_or.at(found, standing.crown_of, _crowns_meet(standing, places_m, toward))
-    np.logical_or.at(found, standing.wall_of, _walls_meet(standing, places_m, toward))
+    found[standing.crown_of] = _crowns_meet(standing, places_m, toward)
+    together = max(1, RAYS_AT_ONCE // max(len(toward) * len(places_m), 1))
+    for start in range(0, len(standing.walls), together):
+        part = slice(start, start + together)
+        met = _walls_meet(standing.walls[part], standing.tops_m[part], places_m, toward)
+        # Stretches of one thing stand together.
+        things, first = np.unique(standing.wall_of[part], return_index=True)
+        found[things] |= np.logical_or.reduceat(met, first)
     return found
 
 
@@ -111,19 +121,23 @@ def _crowns_meet(standing: Standing, places_m: Floats, toward: Floats) -> Truths
     return np.asarray((along**2 >= ahead * off) & (along < 0))
 
 
-def _walls_meet(standing: Standing, places_m: Floats, toward: Floats) -> Truths:
-    """(w, s, p): where from above the ray crosses the stretch, it is lower than the wall's top."""
-    start = standing.walls[:, None, None, 0]
-    run = standing.walls[:, None, None, 1] - start
-    gap = start - places_m[None, None, :, :2]
-    way = toward[None, :, None, :2]
-    turn = way[..., 0] * run[..., 1] - way[..., 1] * run[..., 0]
-    with np.errstate(divide="ignore", invalid="ignore"):
-        distance = (gap[..., 0] * run[..., 1] - gap[..., 1] * run[..., 0]) / turn
-        share = (gap[..., 0] * way[..., 1] - gap[..., 1] * way[..., 0]) / turn
-        level = places_m[None, None, :, 2] + distance * toward[None, :, None, 2]
+def _walls_meet(walls: Floats, tops_m: Floats, places_m: Floats, toward: Floats) -> Truths:
+    """(w, s, p): where from above the ray crosses the stretch, it is lower than the wall's top.
+
+    Both lengths, along the ray and along the stretch, are quotients by the same cross product (w, s);
+    a ray along the stretch has none and meets it nowhere.
+    """
+    run = walls[:, 1] - walls[:, 0]
+    gap = walls[:, None, 0] - places_m[None, :, :2]
+    turn = np.outer(run[:, 1], toward[:, 0]) - np.outer(run[:, 0], toward[:, 1])
+    with np.errstate(divide="ignore"):
+        per_turn = np.where(turn == 0, np.nan, 1.0 / turn)[:, :, None]
+    distance = (gap[:, :, 0] * run[:, None, 1] - gap[:, :, 1] * run[:, None, 0])[:, None] * per_turn
+    aside = gap[:, None, :, 0] * toward[:, 1, None] - gap[:, None, :, 1] * toward[:, 0, None]
+    share = aside * per_turn
     hit = (distance > 0) & (share >= 0) & (share <= 1)
-    return np.asarray(hit & (level < standing.tops_m[:, None, None]))
+    below = (tops_m[:, None] - places_m[:, 2])[:, None]
+    return np.asarray(hit & (distance * toward[:, 2, None] < below))
 
 
 def glass_places_m(lie: Lie) -> Floats:

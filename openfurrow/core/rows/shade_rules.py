@@ -14,6 +14,10 @@ RAYS = Source(
     "straight rays from the glass to the sun, past crowns as ellipsoids and upright walls", "geometry"
 )
 BARE = "A bare crown lets some of it through; a hedge grows."
+AWAY = (
+    "Move the array, turn it to its sunny hours, narrow the window, or ask the owner to lop or fell. "
+    + BARE
+)
 
 
 def shade_answers(standing: Standing, glass_m: Floats, sun: SunPlan) -> tuple[Answer, ...]:
@@ -40,24 +44,29 @@ def _lost(standing: Standing, glass_m: Floats, day: SunDay) -> str:
 
 
 def shade_check(standing: Standing, glass_m: Floats, sun: SunPlan) -> tuple[Check, ...]:
-    """Whether anything that stands takes the sun in the winter window; by whom and when."""
-    if not standing.names:
+    """Whether anything that stands takes the sun in the winter window; by whom and when.
+
+    What stands and has no height cannot be judged, so it is not clear.
+    """
+    if not (standing.names or standing.no_height):
         return ()
-    toward = toward_sun(sun.window_altitude_deg, sun.window_azimuth_deg)
+    up = sun.window_altitude_deg > 0
+    toward = toward_sun(sun.window_altitude_deg[up], sun.window_azimuth_deg[up])
     shaded = shaded_by(standing, glass_m, toward)
-    by_thing = shaded.mean(axis=(1, 2))
+    by_thing = shaded.sum(axis=(1, 2))
     worst = [index for index in np.argsort(-by_thing, kind="stable").tolist() if by_thing[index] > 0]
     words = []
     for index in worst[:3]:
-        when = sun.window_h[shaded[index].any(axis=1)]
+        when = sun.window_h[up][shaded[index].any(axis=1)]
         words.append(f"{standing.names[index]} {_clock(when[0])} to {_clock(when[-1])}")
     more = f" and {len(worst) - 3} more" if len(worst) > 3 else ""
+    measured = ["; ".join(words) + more + " solar time"] if worst else []
+    measured += [f"no height said of {', '.join(standing.no_height[:3])}"] if standing.no_height else []
     return (holds(
-        "rows", "standing_shade", "Nothing that stands takes the sun of the winter window", not worst,
-        "; ".join(words) + more + " solar time" if worst else "clear", "clear",
-        remedy="Move the array, turn it to its sunny hours, narrow the window, or ask the owner to lop "
-        f"or fell. {BARE}",
-        source=RAYS, given="rows.at_east_m", otherwise="look",
+        "rows", "standing_shade", "Nothing that stands takes the sun of the winter window",
+        not measured, "; ".join(measured) or "clear", "clear",
+        remedy=AWAY if worst else "Measure how high it stands: stick and shadow, or a clinometer.",
+        source=RAYS, given="rows.at_east_m" if worst else "site.features", otherwise="look",
     ),)
 
 

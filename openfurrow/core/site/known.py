@@ -50,7 +50,9 @@ def _surveyed(
     """Kept for surveys seen lately: most edits do not touch the shots."""
     shots = shots_of(surveys)
     none = np.empty(0, dtype=np.int64)
-    faces, breaks = own_faces(surveys), break_lines(shots)
+    faces = own_faces(surveys)
+    # A file's own triangles are believed as they are.
+    breaks = break_lines(shots) if faces is None else ()
     lines = tuple(line for _, line in breaks)
     try:
         surface = surface_through(shots.points_m, faces, reach_m, lines)
@@ -58,7 +60,7 @@ def _surveyed(
         return Known(plane, None, shots, none, np.empty(0), why_not=str(error))
     points = distinct(shots.points_m)
     # With break lines the surface has more points along them, after those that were shot.
-    mesh = surface.points_m if lines and faces is None else points
+    mesh = surface.points_m if lines else points
     found, by_m = outliers(mesh, bending(mesh, lines, len(points)))
     # Back from the points without doubles to the shots.
     place = {tuple(point): index for index, point in reversed(

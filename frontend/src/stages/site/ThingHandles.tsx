@@ -1,7 +1,7 @@
 import type { Drawing, Mark, StageSheet } from "../../api/client";
 import { PointHandles } from "../../drawing/PointHandles";
-import type { Scale } from "../../drawing/scale";
-import { inMetres, snapTo, type Point } from "./snap";
+import type { Point, Scale } from "../../drawing/scale";
+import { inMetres, snapTo } from "./snap";
 
 /** More points than this came from a file and are mended there. */
 const MOST_HANDLES = 60;

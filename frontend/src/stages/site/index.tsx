@@ -3,14 +3,14 @@ import type { Drawing, NamedPlace } from "../../api/client";
 import { PlanSheet } from "../../drawing/PlanSheet";
 import { PointHandles } from "../../drawing/PointHandles";
 import { Sheet } from "../../drawing/Sheet";
-import type { Scale } from "../../drawing/scale";
+import type { Point, Scale } from "../../drawing/scale";
 import { focusOn } from "../../ui/focus";
 import { TableView } from "../../ui/TableView";
 import { StageLayout, type StageProps } from "../StageLayout";
 import { GroundFileDialog } from "./GroundFileDialog";
 import { MeasureDialog } from "./MeasureDialog";
 import { ThingHandles } from "./ThingHandles";
-import { inMetres, snapTo, written, type Point } from "./snap";
+import { inMetres, snapTo, written } from "./snap";
 import { useSection } from "./useSection";
 
 const SceneView = lazy(() => import("./SceneView"));
@@ -38,6 +38,8 @@ export function SiteStage(props: StageProps) {
   const { places } = view.stage;
   // The way begins at a post, which is not moved by hand.
   const bends = drawing?.marks.find((mark) => mark.layer === "pipe")?.points.slice(1) ?? [];
+  // A thing without a place, or one that is gone, leaves the way's bends in the hand.
+  const held = open !== null && places.some((place) => place.of === open);
   const tickets = view.stage.tables.find((table) => table.key === "tickets");
 
   const point = (at: Point, scale: Scale | null) => {
@@ -120,7 +122,7 @@ export function SiteStage(props: StageProps) {
             >
               {(scale) => (
                 <>
-                  {!readOnly && !pointing && !open && (
+                  {!readOnly && !pointing && !held && (
                     <PointHandles
                       group="way"
                       points={bends}
@@ -131,7 +133,7 @@ export function SiteStage(props: StageProps) {
                       bendable
                     />
                   )}
-                  {!readOnly && !pointing && open && <ThingHandles path={open} stage={view.stage} drawing={drawing} scale={scale} type={job.type} />}
+                  {!readOnly && !pointing && open && held && <ThingHandles path={open} stage={view.stage} drawing={drawing} scale={scale} type={job.type} />}
                   {pointing?.for === "section" && <Ends ends={section.ends} scale={scale} />}
                 </>
               )}

@@ -1,7 +1,5 @@
 import type { NamedPlace } from "../../api/client";
-import type { Scale } from "../../drawing/scale";
-
-export type Point = [number, number];
+import type { Point, Scale } from "../../drawing/scale";
 
 /** A hand places a stake to a tenth of a metre, or to a few inches. */
 const GRID_M = 0.1;

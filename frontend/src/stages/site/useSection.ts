@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
 import { api, Problem, type NamedPlace, type Section, type Units } from "../../api/client";
-import { written, type Point } from "./snap";
+import type { Point } from "../../drawing/scale";
+import { written } from "./snap";
 
 /** The ends of a section and its drawing, cut anew whenever the job changes. */
 export function useSection(id: string, units: Units, version: unknown) {
