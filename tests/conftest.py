@@ -112,8 +112,12 @@ def running(database_url: str, stop_with: signal.Signals = signal.SIGINT) -> Ite
         yield address
     finally:
         process.send_signal(stop_with)
-        process.wait(timeout=15)
-        process.stdout.close()
+        try:
+            process.wait(timeout=15)
+        finally:
+            process.kill()
+            process.wait()
+            process.stdout.close()
 
 
 @contextmanager

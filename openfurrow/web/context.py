@@ -1,14 +1,15 @@
 """What every route needs: a transaction, the signed-in account, plans by their design."""
 
-from collections.abc import Iterator
+from collections.abc import Awaitable, Callable, Iterator
 from functools import lru_cache
-from typing import Annotated
+from typing import Annotated, Any
 
 from fastapi import Cookie, Depends, HTTPException, Request
 from sqlalchemy.orm import Session
 
 from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan, plan
+from openfurrow.exchange import design_json, ground_file
 from openfurrow.store.accounts import account_of
 from openfurrow.store.tables import Account
 
@@ -40,3 +41,32 @@ Who = Annotated[Account, Depends(signed_in)]
 def planned(design: Design) -> Plan:
     """The plan of a design, kept for designs seen lately."""
     return plan(design)
+
+
+def body_of(largest: int) -> Callable[[Request], Awaitable[bytes]]:
+    """A dependency that reads a body, no further than what is expected may be long.
+
+    Only this waits on the event loop. A route that touches the database or computes is a plain
+    function, run in a thread: on the loop it would wait for a row whose holder needs the loop.
+    """
+
+    async def read_body(request: Request) -> bytes:
+        data = bytearray()
+        async for chunk in request.stream():
+            data += chunk
+            if len(data) > largest:
+                break
+        return bytes(data)
+
+    return read_body
+
+
+# How the API description tells of a body that is a file.
+FILE_BODY: dict[str, Any] = {
+    "requestBody": {
+        "required": True,
+        "content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}},
+    }
+}
+DesignBody = Annotated[bytes, Depends(body_of(design_json.LARGEST_BYTES))]
+GroundBody = Annotated[bytes, Depends(body_of(ground_file.LARGEST_BYTES))]

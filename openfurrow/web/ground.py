@@ -5,8 +5,7 @@ from datetime import date
 from typing import Annotated
 
 import numpy as np
-from fastapi import APIRouter, Query, Request, Response
-from fastapi.concurrency import run_in_threadpool
+from fastapi import APIRouter, Query, Response
 from pydantic import ValidationError
 
 from openfurrow.core.design import Design
@@ -15,13 +14,12 @@ from openfurrow.core.fields import fields, read
 from openfurrow.core.quantities import QuantityError, UnitSystem, format_value, parse
 from openfurrow.core.site.measure import Found, MeasureError, by_bearing, by_offset, by_two_tapes
 from openfurrow.core.sun.position import sun_through_day
-from openfurrow.exchange.ground_file import LARGEST_BYTES, HowToRead, placed
+from openfurrow.exchange.ground_file import HowToRead, placed
 from openfurrow.exchange.read_ground import layers_of, read_file, read_into, taking
 from openfurrow.sheets.drawings.section import section_drawing
 from openfurrow.sheets.scene import Scene, scene_of
 from openfurrow.store.drafts import open_draft
-from openfurrow.web.context import Store, Who, planned
-from openfurrow.web.jobs import read_body
+from openfurrow.web.context import FILE_BODY, GroundBody, Store, Who, planned
 from openfurrow.web.models import (
     FoundView,
     GroundFileView,
@@ -52,15 +50,12 @@ def _refused(path: str, label: str, message: str, allowed: str, remedy: str) -> 
     return DesignError((Problem(path, label, message, allowed, remedy),))
 
 
-@router.post("/ground/look")
-async def look_at_file(
-    job_id: uuid.UUID, request: Request, session: Store, account: Who, units: Units, how: How = ""
+@router.post("/ground/look", openapi_extra=FILE_BODY)
+def look_at_file(
+    job_id: uuid.UUID, data: GroundBody, session: Store, account: Who, units: Units, how: How = ""
 ) -> GroundFileView:
     """What a file of the ground holds, and what would become of it; nothing is changed."""
-    data = await read_body(request, LARGEST_BYTES)
-    design = open_draft(session, account, job_id).design
-    # A large file takes seconds to read: others are answered meanwhile.
-    return await run_in_threadpool(_look, design, data, _how(how), units)
+    return _look(open_draft(session, account, job_id).design, data, _how(how), units)
 
 
 def _look(design: Design, data: bytes, wanted: HowToRead, units: UnitSystem) -> GroundFileView:
@@ -84,15 +79,14 @@ def _look(design: Design, data: bytes, wanted: HowToRead, units: UnitSystem) -> 
     )
 
 
-@router.put("/ground", response_model=JobView)
-async def take_file(
-    job_id: uuid.UUID, request: Request, session: Store, account: Who, units: Units, how: How = ""
+@router.put("/ground", response_model=JobView, openapi_extra=FILE_BODY)
+def take_file(
+    job_id: uuid.UUID, data: GroundBody, session: Store, account: Who, units: Units, how: How = ""
 ) -> Response:
     """Take a file's shots and shapes into the draft, as one step that can be undone."""
-    data = await read_body(request, LARGEST_BYTES)
     draft = draft_to_change(session, account, job_id)
     wanted = _how(how)
-    new, taken = await run_in_threadpool(read_into, draft.design, data, wanted, units)
+    new, taken = read_into(draft.design, data, wanted, units)
     readings = taken.survey["readings"] if taken.survey else ()
     count = len(readings) if isinstance(readings, list) else 0
     words = f"{wanted.name or 'a file'}: {count} shots, {len(taken.features)} things"

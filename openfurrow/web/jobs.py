@@ -2,7 +2,7 @@
 
 import uuid
 
-from fastapi import APIRouter, Request
+from fastapi import APIRouter
 from sqlalchemy import select
 
 from openfurrow.core.checks import Level
@@ -10,12 +10,12 @@ from openfurrow.core.design import Design
 from openfurrow.core.design_versions import read_document
 from openfurrow.core.quantities import format_value
 from openfurrow.core.site.givens import SiteGivens
-from openfurrow.exchange.design_json import LARGEST_BYTES, read_design
+from openfurrow.exchange.design_json import read_design
 from openfurrow.sheets.drawings.cut import cut
 from openfurrow.sheets.write import answer_text
 from openfurrow.store.jobs import JobLine, create_job, jobs_of, role_in, share
 from openfurrow.store.tables import Member
-from openfurrow.web.context import Store, Who, planned
+from openfurrow.web.context import FILE_BODY, DesignBody, Store, Who, planned
 from openfurrow.web.models import JobLineView, JobMade, MemberView, NewJobBody, ShareBody
 
 router = APIRouter(prefix="/api/jobs", tags=["jobs"])
@@ -52,20 +52,10 @@ def new_job(body: NewJobBody, session: Store, account: Who) -> JobMade:
     return JobMade(id=create_job(session, account, design, "begun"))
 
 
-async def read_body(request: Request, largest: int = LARGEST_BYTES) -> bytes:
-    """The body, read no further than what is expected may be long."""
-    data = bytearray()
-    async for chunk in request.stream():
-        data += chunk
-        if len(data) > largest:
-            break
-    return bytes(data)
-
-
-@router.post("/import", status_code=201)
-async def import_job(request: Request, session: Store, account: Who) -> JobMade:
+@router.post("/import", status_code=201, openapi_extra=FILE_BODY)
+def import_job(data: DesignBody, session: Store, account: Who) -> JobMade:
     """A new job from a design document; one that is not valid changes nothing."""
-    design = read_design(await read_body(request))
+    design = read_design(data)
     return JobMade(id=create_job(session, account, design, "imported"))
 
 

@@ -2,7 +2,7 @@
 
 import uuid
 
-from fastapi import APIRouter, Request, Response
+from fastapi import APIRouter, Response
 from pydantic import BaseModel
 from sqlalchemy.orm import Session
 
@@ -13,8 +13,7 @@ from openfurrow.exchange.design_json import read_design
 from openfurrow.store.drafts import OpenDraft, go_to, open_draft, record
 from openfurrow.store.errors import NotAllowed
 from openfurrow.store.tables import Account
-from openfurrow.web.context import Store, Who
-from openfurrow.web.jobs import read_body
+from openfurrow.web.context import FILE_BODY, DesignBody, Store, Who
 from openfurrow.web.models import EditsBody, GoToBody, JobView, Stage, Units
 from openfurrow.web.views import job_view
 
@@ -74,13 +73,12 @@ def step_to(job_id: uuid.UUID, body: GoToBody, session: Store, account: Who) -> 
     return as_json(job_view(there, body.stage, body.units, draft.design))
 
 
-@router.put("/design", response_model=JobView)
-async def replace_design(
-    job_id: uuid.UUID, request: Request, session: Store, account: Who, stage: Stage = "site",
+@router.put("/design", response_model=JobView, openapi_extra=FILE_BODY)
+def replace_design(
+    job_id: uuid.UUID, data: DesignBody, session: Store, account: Who, stage: Stage = "site",
     units: Units = "us",
 ) -> Response:
     """Import a design document into the draft, as one step that can be undone."""
-    data = await read_body(request)
     draft = draft_to_change(session, account, job_id)
     kept = keep(session, draft, read_design(data), units, "imported from a file")
     return as_json(job_view(kept, stage, units, draft.design))

@@ -1,0 +1,73 @@
+"""A sound request for every operation the API describes, by its operation's name."""
+
+import json
+from dataclasses import dataclass
+from typing import Any
+
+SHOTS = "\n".join(f"{e},{n},{100 + 0.03 * e}" for e in range(-40, 41, 8) for n in range(-40, 49, 8))
+METRES = json.dumps({"name": "pasted", "unit": "m", "replace": True})
+READ = {"units": "metric", "how": METRES}
+
+
+@dataclass(frozen=True)
+class Asked:
+    """What is sent: under the job's address where ``path`` begins with no slash."""
+
+    method: str
+    path: str
+    params: dict[str, Any] | None = None
+    body: object = None
+    content: str | bytes | None = None
+
+    @property
+    def writes(self) -> bool:
+        return self.method != "GET"
+
+    def sent_to(self, job: str) -> dict[str, Any]:
+        """What httpx takes."""
+        url = self.path if self.path.startswith("/") else f"{job}/{self.path}"
+        sent: dict[str, Any] = {"method": self.method, "url": url, "params": self.params}
+        if self.content is not None:
+            return sent | {"content": self.content}
+        return sent | ({"json": self.body} if self.body is not None else {})
+
+
+def on_one_job(design: bytes) -> dict[str, Asked]:
+    """Requests that all succeed on the demo job, for whoever may change it; ``design`` is its file."""
+    edits = [{"path": "rows.tilt_deg", "text": "25"}]
+    return {
+        "who": Asked("GET", "/session"),
+        "list_jobs": Asked("GET", "/jobs"),
+        "new_job": Asked("POST", "/jobs", body={"name": "Another"}),
+        "import_job": Asked("POST", "/jobs/import", content=design),
+        "members": Asked("GET", "members"),
+        "share_job": Asked("POST", "members", body={"name": "Tobin Reed", "role": "editor"}),
+        "show": Asked("GET", "stages/footings"),
+        "edit": Asked("POST", "edits", body={"stage": "rows", "units": "us", "edits": edits}),
+        "step_to": Asked("POST", "step", body={"stage": "rows", "units": "us", "step": 0}),
+        "replace_design": Asked("PUT", "design", {"stage": "rows", "units": "us"}, content=design),
+        "look_at_file": Asked("POST", "ground/look", READ, content=SHOTS),
+        "take_file": Asked("PUT", "ground", READ, content=SHOTS),
+        "measure": Asked("POST", "measure", body={"units": "metric", "way": "coordinates",
+                                                  "start": "3, 4"}),
+        "section": Asked("GET", "section", {"units": "metric", "start": "-20, 0", "end": "20, 0"}),
+        "scene": Asked("GET", "scene"),
+        "sun_on": Asked("GET", "sun", {"day": "2026-06-21"}),
+        "list_revisions": Asked("GET", "revisions"),
+        "save": Asked("POST", "revisions", body={"note": "kept"}),
+        "restore": Asked("POST", "revisions/1/restore"),
+        "compare": Asked("GET", "compare", {"before": 1}),
+        "file": Asked("GET", "files/stakes.csv"),
+    }
+
+
+# Signing in and out is tested by itself: here it would end the others' sessions.
+APART = {"enter", "leave", "join"}
+
+
+def names_of(openapi: dict[str, Any]) -> set[str]:
+    """The name of every operation of an OpenAPI document, as its function is called."""
+    return {
+        operation["operationId"].split("_api_")[0]
+        for path in openapi["paths"].values() for operation in path.values()
+    }
