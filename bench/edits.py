@@ -33,7 +33,7 @@ WATCH = """([path, key, text]) => new Promise((done) => {
   set.call(field, text);
   field.dispatchEvent(new Event('input', {bubbles: true}));
 })"""
-PING = """async () => { const began = performance.now(); await fetch('/api/health');
+PING = """async () => { const began = performance.now(); await fetch('/healthz');
   return performance.now() - began; }"""
 
 

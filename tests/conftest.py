@@ -80,7 +80,7 @@ def engine(database_url: str) -> Iterator[Engine]:
 def store(engine: Engine) -> Engine:
     """The demo, freshly seeded, and nothing else."""
     with engine.begin() as connection:
-        connection.execute(text("truncate account, job cascade"))
+        connection.execute(text("truncate account, job, sign_in_try cascade"))
     with Session(engine) as session, session.begin():
         assert seed(session)
     return engine
@@ -106,7 +106,7 @@ def running(database_url: str, stop_with: signal.Signals = signal.SIGINT) -> Ite
         deadline = time.monotonic() + 20
         while time.monotonic() < deadline:
             with suppress(httpx.ConnectError):
-                httpx.get(f"{address}/api/health")
+                httpx.get(f"{address}/healthz")
                 break
             time.sleep(0.05)
         yield address

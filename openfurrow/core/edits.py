@@ -14,6 +14,7 @@ from openfurrow.core.fields import (
     allowed,
     field_at,
     fields,
+    is_number,
     item_fields,
     read,
     title_of,
@@ -23,6 +24,9 @@ from openfurrow.core.fields import (
 from openfurrow.core.givens import Givens
 from openfurrow.core.quantities import QuantityError, UnitSystem
 from openfurrow.core.things import changes_of
+
+# More than a person would mend one by one.
+MOST_TOLD = 50
 
 
 @dataclass(frozen=True)
@@ -42,7 +46,7 @@ class DesignError(ValueError):
     def __init__(self, problems: tuple[Problem, ...]) -> None:
         """Keep the problems; the text joins them."""
         self.problems = problems
-        super().__init__("; ".join(f"{p.path}: {p.message}" for p in problems))
+        super().__init__("; ".join(f"{p.path}: {p.message}" for p in problems[:MOST_TOLD]))
 
 
 def _problem(field: Field | None, path: str, message: str, units: UnitSystem) -> Problem:
@@ -54,7 +58,8 @@ def _problem(field: Field | None, path: str, message: str, units: UnitSystem) ->
 def problems_of(error: ValidationError, units: UnitSystem) -> tuple[Problem, ...]:
     """Pydantic's errors in the words and units of the form."""
     problems = []
-    for item in error.errors(include_url=False, include_context=False, include_input=False):
+    told = error.errors(include_url=False, include_context=False, include_input=False)
+    for item in told[:MOST_TOLD]:
         path = ".".join(str(part) for part in item["loc"]) or "design"
         field = field_at(path)
         kind = item["type"]
@@ -95,7 +100,7 @@ def _place(data: dict[str, Any], path: str) -> tuple[Field, list[Any] | dict[str
     if len(parts) == 2:
         return field, holder, name
     things = holder[name]
-    if field.item is None or not (parts[2] == "+" or parts[2].isdigit()):
+    if field.item is None or not (parts[2] == "+" or is_number(parts[2])):
         return None
     if parts[2] == "+":
         return (field, things, len(things)) if len(parts) == 3 else None

@@ -115,6 +115,11 @@ def _field(stage: str, name: str, info: FieldInfo) -> Field:
     )
 
 
+def is_number(text: str) -> bool:
+    """Whether it is a whole number as we write them: other scripts' digits and raised ones are not."""
+    return text.isascii() and text.isdigit() and len(text) < 10
+
+
 @cache
 def item_fields(item: type[Givens]) -> dict[str, Field]:
     """The fields of one thing in a list, by name; their paths are those names."""
@@ -274,7 +279,7 @@ def _read_layers(text: str, units: UnitSystem) -> list[list[object]]:
 def _read_shifts(text: str, units: UnitSystem) -> list[list[object]]:
     shifts: list[list[object]] = []
     for line, parts in _lines(text):
-        if len(parts) != 2 or not parts[0].isdigit():
+        if len(parts) != 2 or not is_number(parts[0]):
             raise QuantityError(f"'{line}' is not a shift: write the post's number, a length")
         shifts.append([int(parts[0]), parse(parts[1], "tape", units)])
     return shifts
@@ -282,7 +287,7 @@ def _read_shifts(text: str, units: UnitSystem) -> list[list[object]]:
 
 def _read_numbers(text: str) -> list[int]:
     parts = [part.strip() for part in text.replace("\n", ",").split(",") if part.strip()]
-    bad = next((part for part in parts if not part.isdigit()), None)
+    bad = next((part for part in parts if not is_number(part)), None)
     if bad is not None:
         raise QuantityError(f"'{bad}' is not a whole number")
     return [int(part) for part in parts]

@@ -62,6 +62,16 @@ def kept_together(base: Design, mine: Design, theirs: Design) -> frozenset[str]:
     )
 
 
+def clashing(base: Design, mine: Design, theirs: Design) -> frozenset[str]:
+    """Paths of fields that both changed differently and that cannot keep what both did."""
+    return frozenset(
+        path for path in fields()
+        if value_at(base, path) not in (value_at(mine, path), value_at(theirs, path))
+        and value_at(mine, path) != value_at(theirs, path)
+        and _together(base, mine, theirs, path) is None
+    ) | ({"name"} if base.name not in (mine.name, theirs.name) and mine.name != theirs.name else set())
+
+
 def merged(base: Design, mine: Design, theirs: Design, take_theirs: frozenset[str]) -> Design:
     """Both sides' changes since ``base``.
 

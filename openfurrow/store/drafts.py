@@ -1,23 +1,34 @@
-"""Drafts: every edit kept as a step, so that nothing typed is lost and any step can be returned to."""
+"""Drafts: every edit kept as a step, so that nothing typed is lost and any step can be returned to.
+
+Looking at a draft takes no lock and writes nothing. What follows is computed from what was seen, and
+written in one short transaction that expects the draft to stand where it was seen; `Moved` says that it
+does not, and the caller looks again.
+
+A step's number is given once and never again: whoever says which step an edit was made on says which
+design. What was typed over or undone and left stays a while, out of sight, for edits that come late.
+"""
 
 import uuid
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
 
-from sqlalchemy import delete, select
+from sqlalchemy import Connection, delete, select, text, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from openfurrow.core.design import Design
 from openfurrow.core.design_versions import read_document
-from openfurrow.store.errors import StoreError
+from openfurrow.store.accounts import token_hash
+from openfurrow.store.errors import Moved, NotAllowed, StoreError
 from openfurrow.store.jobs import role_in
 from openfurrow.store.revisions import design_of, head, revision
-from openfurrow.store.tables import Account, Draft, DraftStep, Revision
+from openfurrow.store.tables import Account, Draft, DraftStep, Member, Revision
 
 # Typing in one field within this time is one step, not one a keystroke.
 ONE_STEP = timedelta(seconds=2)
 MOST_STEPS = 400
+# So many numbers back an edit made on a step that is no longer shown still finds what it meant.
+LATE_STEPS = 100
 
 
 @dataclass(frozen=True)
@@ -31,11 +42,26 @@ class Step:
 
 
 @dataclass(frozen=True)
-class OpenDraft:
-    """A draft held open by its owner for one transaction; its row is locked until the end."""
+class Stand:
+    """Where a draft stands: on which revision and step; ``counter`` is the last number given."""
 
-    row: Draft
+    base: int
+    position: int
+    counter: int
+
+
+@dataclass(frozen=True, kw_only=True)
+class OpenDraft:
+    """A draft as it was seen. ``kept`` is what the store has of it, None where that is nothing.
+
+    A draft without changes of its own is seen on the newest revision, whether or not it is kept so.
+    """
+
+    job_id: uuid.UUID
+    account_id: int
     role: str
+    kept: Stand | None
+    stand: Stand
     design: Design
     base_design: Design
     head: int
@@ -50,125 +76,213 @@ class OpenDraft:
     @property
     def present(self) -> Step:
         """The step the draft stands on."""
-        return next(step for step in self.steps if step.number == self.row.position)
+        return next(step for step in self.steps if step.number == self.stand.position)
 
 
 def open_draft(session: Session, account: Account, job_id: uuid.UUID) -> OpenDraft:
-    """The account's draft of a job, made from the newest revision where there is none.
-
-    A draft without changes of its own follows the newest revision.
-    """
+    """The account's draft of a job as it stands; nothing is locked or written."""
     role = role_in(session, account, job_id)
     newest = head(session, job_id)
-    row = session.get(Draft, (job_id, account.id), with_for_update=True)
+    row = session.get(Draft, (job_id, account.id))
+    latest = design_of(newest)
     if row is None:
-        row = _begin(session, account, newest)
-    began = newest if row.base == newest.number else revision(session, account, job_id, row.base)
-    draft = OpenDraft(
-        row=row,
-        role=role,
-        design=read_document(_kept(session, row, row.position).design),
-        base_design=design_of(began),
-        head=newest.number,
-        head_author=newest.author.name,
-        steps=_steps(session, row),
+        number = newest.number - 1
+        return OpenDraft(
+            job_id=job_id, account_id=account.id, role=role, kept=None,
+            stand=Stand(newest.number, number, number), design=latest, base_design=latest,
+            head=newest.number, head_author=newest.author.name,
+            steps=(Step(number, "", newest.saved_at, f"revision {newest.number}"),),
+        )
+    kept = Stand(row.base, row.position, row.counter)
+    began = newest if kept.base == newest.number else revision(session, account, job_id, kept.base)
+    seen = OpenDraft(
+        job_id=job_id, account_id=account.id, role=role, kept=kept, stand=kept,
+        design=_design_at(session, job_id, account.id, kept.position), base_design=design_of(began),
+        head=newest.number, head_author=newest.author.name,
+        steps=_steps(session, job_id, account.id),
     )
-    if row.base == newest.number or draft.changed:
-        return draft
-    row.base = newest.number
+    return seen if kept.base == newest.number or seen.changed else _following(seen, newest)
+
+
+Mark = tuple[object, ...]
+# Everything a draft's screen depends on, by one statement: numbers of steps are never given twice.
+_MARK = text("""
+select m.job_id, m.account_id, m.role, d.base, d.position, d.counter,
+  (select max(r.number) from revision r where r.job_id = m.job_id)
+from sign_in s
+join member m on m.account_id = s.account_id and m.job_id = :job
+left join draft d on d.job_id = m.job_id and d.account_id = m.account_id
+where s.token_hash = :token and s.expires_at > now()
+""")
+
+
+def mark_now(connection: Connection, token: str, job_id: uuid.UUID) -> Mark | None:
+    """What tells one state of a draft from every other; None for who may not see it."""
+    found = connection.execute(_MARK, {"job": job_id, "token": token_hash(token)}).first()
+    return tuple(found) if found else None
+
+
+def mark_of(draft: OpenDraft) -> Mark:
+    """The same of a draft that was seen."""
+    kept = draft.kept
+    stand = (kept.base, kept.position, kept.counter) if kept else (None, None, None)
+    return (draft.job_id, draft.account_id, draft.role, *stand, draft.head)
+
+
+def _following(seen: OpenDraft, newest: Revision) -> OpenDraft:
+    """An unchanged draft, seen on a revision that came after its own.
+
+    The number such a step has follows from the two revisions alone, for until something is written
+    every look must give the same.
+    """
+    number = seen.stand.counter + newest.number - seen.stand.base
     label = f"revision {newest.number} by {newest.author.name}"
+    design = design_of(newest)
     return replace(
-        record(session, draft, "", label, design_of(newest)), base_design=design_of(newest)
+        seen, stand=Stand(newest.number, number, number), design=design, base_design=design,
+        steps=(*_up_to_here(seen), Step(number, "", newest.saved_at, label)),
     )
 
 
-def _begin(session: Session, account: Account, newest: Revision) -> Draft:
-    """A new draft; of two tabs that open a job at once, one makes it and the other finds it."""
-    key = (newest.job_id, account.id)
-    made = session.execute(
-        insert(Draft)
-        .values(job_id=key[0], account_id=key[1], base=newest.number, position=0)
-        .on_conflict_do_nothing()
-        .returning(Draft.position)
-    ).first()
-    row = session.get_one(Draft, key, with_for_update=True, populate_existing=True)
-    if made:
-        _add(session, row, 0, "", f"revision {newest.number}", design_of(newest))
-    return row
+def _up_to_here(draft: OpenDraft) -> tuple[Step, ...]:
+    return tuple(step for step in draft.steps if step.number <= draft.stand.position)
 
 
-def _steps(session: Session, row: Draft) -> tuple[Step, ...]:
+def _steps(session: Session, job_id: uuid.UUID, account_id: int) -> tuple[Step, ...]:
     found = session.execute(
         select(DraftStep.number, DraftStep.path, DraftStep.made_at, DraftStep.label)
-        .where(DraftStep.job_id == row.job_id, DraftStep.account_id == row.account_id)
+        .where(DraftStep.job_id == job_id, DraftStep.account_id == account_id,
+               DraftStep.dropped.is_(False))
         .order_by(DraftStep.number)
     )
     return tuple(Step(*line) for line in found)
 
 
-def _kept(session: Session, row: Draft, number: int) -> DraftStep:
-    found = session.get(DraftStep, (row.job_id, row.account_id, number))
+def _design_at(session: Session, job_id: uuid.UUID, account_id: int, number: int) -> Design:
+    found = session.get(DraftStep, (job_id, account_id, number))
     if found is None:
         raise StoreError("There is no such step: the list of steps shows those that are kept.")
-    return found
+    return read_document(found.design)
 
 
-def _add(
-    session: Session, row: Draft, number: int, path: str, label: str, design: Design
-) -> Step:
-    step = Step(number, path[:80], datetime.now(UTC), label[:300])
+def design_seen(session: Session, draft: OpenDraft, number: int) -> Design | None:
+    """The design an edit was made on, by its step's number; None where that is no longer kept."""
+    if number == draft.stand.position:
+        return draft.design
+    row = session.get(DraftStep, (draft.job_id, draft.account_id, number))
+    return read_document(row.design) if row else None
+
+
+def step_design(session: Session, draft: OpenDraft, number: int) -> Design:
+    """The design of a step that can be gone to. Raises StoreError where there is none."""
+    if number not in {step.number for step in draft.steps}:
+        raise StoreError("There is no such step: the list of steps shows those that are kept.")
+    if number == draft.stand.position:
+        return draft.design
+    return _design_at(session, draft.job_id, draft.account_id, number)
+
+
+def _expect(session: Session, seen: OpenDraft) -> None:
+    """Lock the draft and see that it stands where it was seen; make it where there was none.
+
+    Raises Moved where someone was there in between, NotAllowed for one who may only look.
+    """
+    member = session.get(Member, (seen.job_id, seen.account_id))
+    if member is None or member.role == "viewer":
+        raise NotAllowed("This job is shared with you for reading only.")
+    key = (seen.job_id, seen.account_id)
+    if seen.kept is None:
+        stand = seen.stand
+        made = session.execute(
+            insert(Draft)
+            .values(job_id=key[0], account_id=key[1], base=stand.base, position=stand.position,
+                    counter=stand.counter)
+            .on_conflict_do_nothing()
+            .returning(Draft.position)
+        ).first()
+        if not made:
+            raise Moved
+    else:
+        row = session.get(Draft, key, with_for_update=True, populate_existing=True)
+        if row is None or Stand(row.base, row.position, row.counter) != seen.kept:
+            raise Moved
+    if seen.kept != seen.stand:
+        # What was only seen until now (a revision that is followed) becomes a step of its own.
+        if seen.kept is not None:
+            _drop(session, seen, DraftStep.number > seen.kept.position)
+        _add(session, seen, seen.present, seen.design)
+
+
+def _drop(session: Session, draft: OpenDraft, which: object) -> None:
+    """Take steps out of sight; those too old to be meant by a late edit go for good."""
+    here = (DraftStep.job_id == draft.job_id, DraftStep.account_id == draft.account_id)
+    session.execute(update(DraftStep).where(*here, which).values(dropped=True))  # type: ignore[arg-type]
+    session.execute(
+        delete(DraftStep).where(
+            *here, DraftStep.dropped, DraftStep.number < draft.stand.counter - LATE_STEPS)
+    )
+
+
+def _add(session: Session, draft: OpenDraft, step: Step, design: Design) -> None:
     session.add(
         DraftStep(
-            job_id=row.job_id, account_id=row.account_id, number=number, path=step.path,
+            job_id=draft.job_id, account_id=draft.account_id, number=step.number, path=step.path,
             label=step.label, design=design.model_dump(mode="json"), made_at=step.made_at,
         )
     )
-    row.position = number
-    session.flush()
-    return step
 
 
-def record(
-    session: Session, draft: OpenDraft, path: str, label: str, design: Design
-) -> OpenDraft:
-    """Keep an edit; what had been undone is dropped.
-
-    Typing on in the same field replaces its own step, whose label keeps the oldest value.
-    """
-    row, last, present = draft.row, draft.steps[-1], draft.present
-    now = datetime.now(UTC)
-    if path and present.path == path and present == last and now - present.made_at < ONE_STEP:
-        kept = _kept(session, row, present.number)
-        words = f"{present.label.split(' → ')[0]} → {label.split(' → ')[-1]}"[:300]
-        kept.label, kept.made_at, kept.design = words, now, design.model_dump(mode="json")
-        session.flush()
-        step = replace(present, label=words, made_at=now)
-        return replace(draft, design=design, steps=(*draft.steps[:-1], step))
-    steps = [step for step in draft.steps if step.number <= row.position]
-    oldest = row.position + 1 - MOST_STEPS
+def _stand_on(session: Session, draft: OpenDraft, stand: Stand) -> None:
     session.execute(
-        delete(DraftStep).where(
-            DraftStep.job_id == row.job_id, DraftStep.account_id == row.account_id,
-            (DraftStep.number > row.position) | (DraftStep.number <= oldest),
-        )
+        update(Draft)
+        .where(Draft.job_id == draft.job_id, Draft.account_id == draft.account_id)
+        .values(base=stand.base, position=stand.position, counter=stand.counter)
     )
-    steps.append(_add(session, row, row.position + 1, path, label, design))
-    return replace(
-        draft, design=design, steps=tuple(step for step in steps if step.number > oldest)
-    )
-
-
-def go_to(session: Session, draft: OpenDraft, number: int) -> OpenDraft:
-    """Undo or redo to a step. Raises StoreError where there is none."""
-    design = read_document(_kept(session, draft.row, number).design)
-    draft.row.position = number
     session.flush()
-    return replace(draft, design=design)
 
 
-def rebase(session: Session, draft: OpenDraft, number: int, design: Design) -> None:
-    """After a save: the draft stands on the new revision, its steps stay to be undone."""
-    draft.row.base = number
-    if draft.design != design:
-        record(session, draft, "", f"merged as revision {number}", design)
-    session.flush()
+def record(session: Session, seen: OpenDraft, path: str, label: str, design: Design) -> OpenDraft:
+    """Keep an edit of a draft that still stands where it was seen; what had been undone is dropped.
+
+    ``path`` names the one field that was typed into, or nothing. Typing on in the same field takes the
+    place of its own step, whose label keeps the oldest value. Raises Moved.
+    """
+    _expect(session, seen)
+    now = datetime.now(UTC)
+    last, present = seen.steps[-1], seen.present
+    number = seen.stand.counter + 1
+    path = path[:200]
+    steps = _up_to_here(seen)
+    if path and present.path == path and present == last and now - present.made_at < ONE_STEP:
+        label = f"{present.label.split(' → ')[0]} → {label.split(' → ')[-1]}"
+        _drop(session, seen, DraftStep.number == present.number)
+        steps = steps[:-1]
+    elif present != last:
+        _drop(session, seen, DraftStep.number > present.number)
+    steps = (*steps, Step(number, path, now, label[:300]))
+    _add(session, seen, steps[-1], design)
+    if len(steps) > MOST_STEPS:
+        _drop(session, seen, DraftStep.number < steps[-MOST_STEPS].number)
+    stand = Stand(seen.stand.base, number, number)
+    _stand_on(session, seen, stand)
+    return replace(seen, kept=stand, stand=stand, design=design, steps=steps[-MOST_STEPS:])
+
+
+def go_to(session: Session, seen: OpenDraft, number: int, design: Design) -> OpenDraft:
+    """Undo or redo to a step whose design has been looked up. Raises Moved."""
+    _expect(session, seen)
+    stand = replace(seen.stand, position=number)
+    _stand_on(session, seen, stand)
+    return replace(seen, kept=stand, stand=stand, design=design)
+
+
+def rebase(session: Session, seen: OpenDraft, number: int, design: Design) -> OpenDraft:
+    """After a save: the draft stands on the new revision, its steps stay to be undone. Raises Moved."""
+    seen = replace(seen, base_design=design, head=number)
+    if seen.design != design:
+        seen = record(session, seen, "", f"merged as revision {number}", design)
+    else:
+        _expect(session, seen)
+    stand = replace(seen.stand, base=number)
+    _stand_on(session, seen, stand)
+    return replace(seen, kept=stand, stand=stand)

@@ -17,6 +17,24 @@ class NotAllowed(StoreError):
     """The account may see it but not change it."""
 
 
+class Moved(StoreError):
+    """Someone wrote in between: what was computed is looked at again before it is stored."""
+
+
+class Busy(StoreError):
+    """Too much is asked at once; nothing was stored, and it can be asked again in a moment."""
+
+
+class TooMany(StoreError):
+    """Too many wrong passwords; ``wait_s`` says when the next may be tried."""
+
+    def __init__(self, wait_s: int) -> None:
+        """Keep the time to wait."""
+        self.wait_s = wait_s
+        super().__init__(
+            f"Too many wrong passwords for this name or from here: wait {-(-wait_s // 60)} minutes.")
+
+
 @dataclass(frozen=True)
 class Clash:
     """Both sides of one field since the revision they share; empty where a side left it alone.
@@ -39,6 +57,18 @@ class Conflict(StoreError):
         """Keep what a person needs to decide."""
         self.head, self.author, self.note, self.clashes = head, author, note, clashes
         super().__init__(f"{author} saved revision {head} in between: choose field by field")
+
+
+class Late(StoreError):
+    """An edit made on an older step that cannot be had beside what was done since; holds both sides."""
+
+    def __init__(self, clashes: tuple[Clash, ...], text: str = "") -> None:
+        """Keep what a person needs to decide; the text tells the first."""
+        self.clashes = clashes
+        first = clashes[0]
+        super().__init__(text or (
+            f"{first.label} was changed in another tab in between: now {first.theirs or 'gone'}, "
+            f"here {first.mine or 'gone'}. Nothing was changed: type it again if you want it so."))
 
 
 def clashes_of(

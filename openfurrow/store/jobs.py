@@ -3,20 +3,22 @@
 import uuid
 from dataclasses import dataclass
 from datetime import datetime
+from typing import Any
 
 from sqlalchemy import select
+from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from openfurrow.core.design import Design
 from openfurrow.store.errors import NotAllowed, NotFound, StoreError
-from openfurrow.store.tables import Account, Job, Member, Revision
+from openfurrow.store.tables import Account, Job, Member, Revision, RevisionSummary
 
 ROLES = ("owner", "editor", "viewer")
 
 
 @dataclass(frozen=True)
 class JobLine:
-    """A job in the list."""
+    """A job in the list; ``summary`` is what the program ``build`` last said of its newest revision."""
 
     id: uuid.UUID
     name: str
@@ -24,7 +26,8 @@ class JobLine:
     revision: int
     saved_at: datetime
     author: str
-    design: dict[str, object]
+    build: str | None
+    summary: dict[str, Any] | None
 
 
 def create_job(session: Session, account: Account, design: Design, note: str) -> uuid.UUID:
@@ -53,22 +56,29 @@ def role_in(session: Session, account: Account, job_id: uuid.UUID) -> str:
 
 def jobs_of(session: Session, account: Account) -> list[JobLine]:
     """The account's jobs, newest saved first, then by name."""
+    # The designs themselves stay where they are: a list of jobs with surveys would carry megabytes.
+    name = Revision.design["name"].astext
     newest = (
-        select(Revision)
+        select(Revision.job_id, Revision.number, Revision.saved_at, Revision.author_id,
+               name.label("job_name"))
+        .join(Member, Member.job_id == Revision.job_id)
+        .where(Member.account_id == account.id)
         .distinct(Revision.job_id)
         .order_by(Revision.job_id, Revision.number.desc())
         .subquery()
     )
     rows = session.execute(
-        select(newest, Member.role, Account.name)
+        select(newest, Member.role, Account.name, RevisionSummary.build, RevisionSummary.summary)
         .join(Member, Member.job_id == newest.c.job_id)
         .join(Account, Account.id == newest.c.author_id)
+        .outerjoin(RevisionSummary, (RevisionSummary.job_id == newest.c.job_id)
+                   & (RevisionSummary.number == newest.c.number))
         .where(Member.account_id == account.id)
-        .order_by(newest.c.saved_at.desc(), newest.c.design["name"].astext)
+        .order_by(newest.c.saved_at.desc(), newest.c.job_name)
     )
     return [
-        JobLine(row.job_id, row.design["name"], row.role, row.number, row.saved_at, row.name,
-                row.design)
+        JobLine(row.job_id, row.job_name, row.role, row.number, row.saved_at, row.name, row.build,
+                row.summary)
         for row in rows
     ]
 
@@ -84,4 +94,7 @@ def share(session: Session, owner: Account, job_id: uuid.UUID, name: str, role: 
         raise NotFound(f"Nobody is called {name.strip()!r} here.")
     if other.id == owner.id:
         raise StoreError("The owner is in already.")
-    session.merge(Member(job_id=job_id, account_id=other.id, role=role))
+    session.execute(
+        insert(Member).values(job_id=job_id, account_id=other.id, role=role)
+        .on_conflict_do_update(index_elements=["job_id", "account_id"], set_={"role": role})
+    )

@@ -2,8 +2,10 @@
 
 import uuid
 from collections.abc import Sequence
+from typing import Any
 
 from sqlalchemy import select
+from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
@@ -11,9 +13,9 @@ from openfurrow.core.design import Design
 from openfurrow.core.design_versions import read_document
 from openfurrow.core.edits import differences
 from openfurrow.core.merging import kept_together, merged
-from openfurrow.store.errors import Conflict, NotFound, clashes_of
+from openfurrow.store.errors import Conflict, Moved, NotFound, clashes_of
 from openfurrow.store.jobs import role_in
-from openfurrow.store.tables import Account, Revision
+from openfurrow.store.tables import Account, Revision, RevisionSummary
 
 
 def design_of(revision: Revision) -> Design:
@@ -48,47 +50,54 @@ def revision(session: Session, account: Account, job_id: uuid.UUID, number: int)
     return found
 
 
-def save_revision(
-    session: Session,
-    account: Account,
-    job_id: uuid.UUID,
-    design: Design,
-    base: int,
-    note: str,
-    onto: int | None = None,
-    take_theirs: frozenset[str] = frozenset(),
-) -> Revision:
-    """Save a design that was begun from revision ``base``.
+def design_to_save(
+    session: Session, account: Account, job_id: uuid.UUID, design: Design, base: int,
+    onto: int | None = None, take_theirs: frozenset[str] = frozenset(),
+) -> tuple[int, Design]:
+    """The newest revision, and what a save of a design begun from revision ``base`` would add to it.
 
     Raises Conflict if someone saved since; saving again with ``onto`` the newest revision merges
     the two field by field and lists thing by thing, taking theirs for ``take_theirs``.
     """
     newest = head(session, job_id)
+    if newest.number == base:
+        return newest.number, design
     units = design.site.display_units
-    if newest.number != base:
-        began = design_of(revision(session, account, job_id, base))
-        theirs = design_of(newest)
-        if onto != newest.number:
-            raise Conflict(
-                newest.number, newest.author.name, newest.note,
-                clashes_of(differences(began, design, units), differences(began, theirs, units),
-                           kept_together(began, design, theirs)),
-            )
-        design = merged(began, design, theirs, take_theirs)
+    began = design_of(revision(session, account, job_id, base))
+    theirs = design_of(newest)
+    if onto != newest.number:
+        raise Conflict(
+            newest.number, newest.author.name, newest.note,
+            clashes_of(differences(began, design, units), differences(began, theirs, units),
+                       kept_together(began, design, theirs)),
+        )
+    return newest.number, merged(began, design, theirs, take_theirs)
+
+
+def add_revision(
+    session: Session, account: Account, job_id: uuid.UUID, parent: int, design: Design, note: str
+) -> Revision:
+    """Put a revision on its parent. Raises Moved where another has been put there."""
     saved = Revision(
-        job_id=job_id,
-        number=newest.number + 1,
-        parent=newest.number,
-        author_id=account.id,
-        note=note,
+        job_id=job_id, number=parent + 1, parent=parent, author_id=account.id, note=note,
         design=design.model_dump(mode="json"),
     )
     try:
-        # The unique parent decides a race that the look at the head above did not see.
+        # The unique parent decides a race that the look at the head did not see.
         with session.begin_nested():
             session.add(saved)
             session.flush()
     except IntegrityError:
-        session.expire_all()
-        return save_revision(session, account, job_id, design, base, note, None, take_theirs)
+        raise Moved from None
     return saved
+
+
+def keep_summary(
+    session: Session, job_id: uuid.UUID, number: int, build: str, summary: dict[str, Any]
+) -> None:
+    """Keep what a list shows of a revision; one of another program is written over."""
+    values = {"build": build, "summary": summary}
+    session.execute(
+        insert(RevisionSummary).values(job_id=job_id, number=number, **values)
+        .on_conflict_do_update(index_elements=["job_id", "number"], set_=values)
+    )

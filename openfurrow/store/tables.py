@@ -5,6 +5,7 @@ from datetime import datetime
 from typing import Any
 
 from sqlalchemy import (
+    Boolean,
     DateTime,
     ForeignKey,
     ForeignKeyConstraint,
@@ -12,6 +13,7 @@ from sqlalchemy import (
     Integer,
     String,
     UniqueConstraint,
+    false,
     func,
 )
 from sqlalchemy.dialects.postgresql import JSONB
@@ -84,8 +86,38 @@ class Revision(Base):
     author: Mapped[Account] = relationship()
 
 
+class RevisionSummary(Base):
+    """What a list shows of a revision, so that it need not be planned again.
+
+    ``build`` is the program that wrote it: another program's is written anew.
+    """
+
+    __tablename__ = "revision_summary"
+    __table_args__ = (
+        ForeignKeyConstraint(
+            ["job_id", "number"], ["revision.job_id", "revision.number"], ondelete="CASCADE"
+        ),
+    )
+    job_id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
+    number: Mapped[int] = mapped_column(Integer, primary_key=True)
+    build: Mapped[str] = mapped_column(String(64))
+    summary: Mapped[dict[str, Any]] = mapped_column(JSONB)
+
+
+class SignInTry(Base):
+    """Wrong passwords lately, by name and by address; kept here so that all servers agree."""
+
+    __tablename__ = "sign_in_try"
+    who: Mapped[str] = mapped_column(String(64), primary_key=True)
+    since: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    wrong: Mapped[int] = mapped_column(Integer)
+
+
 class Draft(Base):
-    """What one person is working on: the revision it began from and the step it stands on."""
+    """What one person is working on: the revision it began from and the step it stands on.
+
+    ``counter`` is the last number that was given to a step; numbers are never given again.
+    """
 
     __tablename__ = "draft"
     job_id: Mapped[uuid.UUID] = mapped_column(
@@ -96,10 +128,14 @@ class Draft(Base):
     )
     base: Mapped[int] = mapped_column(Integer)
     position: Mapped[int] = mapped_column(Integer)
+    counter: Mapped[int] = mapped_column(Integer)
 
 
 class DraftStep(Base):
-    """One edit of a draft: the whole design after it, and what was changed in words."""
+    """One edit of a draft: the whole design after it, and what was changed in words.
+
+    ``dropped``: typed over or left behind; kept a while for an edit that was made on it.
+    """
 
     __tablename__ = "draft_step"
     __table_args__ = (
@@ -111,6 +147,7 @@ class DraftStep(Base):
     account_id: Mapped[int] = mapped_column(primary_key=True)
     number: Mapped[int] = mapped_column(Integer, primary_key=True)
     made_at: Mapped[datetime] = _now()
-    path: Mapped[str] = mapped_column(String(80))
+    path: Mapped[str] = mapped_column(String(200))
     label: Mapped[str] = mapped_column(String(300))
+    dropped: Mapped[bool] = mapped_column(Boolean, server_default=false(), default=False)
     design: Mapped[dict[str, Any]] = mapped_column(JSONB)

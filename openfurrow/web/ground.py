@@ -4,38 +4,37 @@ import uuid
 from datetime import date
 from typing import Annotated
 
-import numpy as np
 from fastapi import APIRouter, Query, Response
 from pydantic import ValidationError
 
-from openfurrow.core.design import Design
 from openfurrow.core.edits import DesignError, Problem, problems_of
 from openfurrow.core.fields import fields, read
 from openfurrow.core.quantities import QuantityError, UnitSystem, format_value, parse
 from openfurrow.core.site.measure import Found, MeasureError, by_bearing, by_offset, by_two_tapes
 from openfurrow.core.sun.position import sun_through_day
-from openfurrow.exchange.ground_file import HowToRead, placed
-from openfurrow.exchange.read_ground import layers_of, read_file, read_into, taking
+from openfurrow.exchange.ground_file import HowToRead
+from openfurrow.jobs.apart import apart
 from openfurrow.sheets.drawings.section import section_drawing
 from openfurrow.sheets.scene import Scene, scene_of
-from openfurrow.store.drafts import open_draft
-from openfurrow.web.context import FILE_BODY, GroundBody, Store, Who, planned
+from openfurrow.web.changing import Change, draft_of, draft_to_change, keep
+from openfurrow.web.context import FILE_BODY, Asking, Gone, GroundBody, computing, planned
+from openfurrow.web.files_read import look_at, take
 from openfurrow.web.models import (
     FoundView,
     GroundFileView,
     JobView,
-    LayerView,
     MeasureBody,
     SectionView,
     SunView,
+    Text,
     Units,
 )
-from openfurrow.web.stages import as_json, draft_to_change, keep
-from openfurrow.web.views import job_view
+from openfurrow.web.views import as_json, job_view
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["ground"])
 
 How = Annotated[str, Query(max_length=20_000, description="HowToRead as JSON")]
+Place = Annotated[Text, Query(max_length=80)]
 SUN_STEP_MIN = 5
 
 
@@ -52,45 +51,20 @@ def _refused(path: str, label: str, message: str, allowed: str, remedy: str) -> 
 
 @router.post("/ground/look", openapi_extra=FILE_BODY)
 def look_at_file(
-    job_id: uuid.UUID, data: GroundBody, session: Store, account: Who, units: Units, how: How = ""
+    job_id: uuid.UUID, data: GroundBody, caller: Asking, gone: Gone, units: Units, how: How = ""
 ) -> GroundFileView:
     """What a file of the ground holds, and what would become of it; nothing is changed."""
-    return _look(open_draft(session, account, job_id).design, data, _how(how), units)
-
-
-def _look(design: Design, data: bytes, wanted: HowToRead, units: UnitSystem) -> GroundFileView:
-    file = read_file(data, wanted, units)
-    local = placed(file, wanted, design.site)
-    taken = taking(local, wanted, units)
-    places = np.vstack([local.points[:, :2], *(shape.points[:, :2] for shape in local.shapes)])
-    reach = np.ptp(places, axis=0)
-    levels = local.points[:, 2] if len(local.points) else np.array([np.nan])
-    return GroundFileView(
-        format=file.format, shots=len(file.points), columns=file.columns, roles=file.roles,
-        sample=tuple(
-            tuple(format_value(value, "coordinate", units) for value in point)
-            for point in local.points[:4].tolist()
-        ),
-        layers=tuple(LayerView(**vars(layer)) for layer in layers_of(local, wanted)),
-        grid=file.grid if wanted.grid is None else wanted.grid, unit=wanted.unit or "",
-        notes=taken.notes, reach=" by ".join(format_value(float(side), "run", units) for side in reach),
-        lowest=format_value(float(levels.min()), "coordinate", units),
-        highest=format_value(float(levels.max()), "coordinate", units),
-    )
+    return apart(look_at, draft_of(caller, job_id).design, data, _how(how), units, left=gone)
 
 
 @router.put("/ground", response_model=JobView, openapi_extra=FILE_BODY)
 def take_file(
-    job_id: uuid.UUID, data: GroundBody, session: Store, account: Who, units: Units, how: How = ""
+    job_id: uuid.UUID, data: GroundBody, caller: Asking, gone: Gone, units: Units, how: How = ""
 ) -> Response:
     """Take a file's shots and shapes into the draft, as one step that can be undone."""
-    draft = draft_to_change(session, account, job_id)
-    wanted = _how(how)
-    new, taken = read_into(draft.design, data, wanted, units)
-    readings = taken.survey["readings"] if taken.survey else ()
-    count = len(readings) if isinstance(readings, list) else 0
-    words = f"{wanted.name or 'a file'}: {count} shots, {len(taken.features)} things"
-    kept = keep(session, draft, new, units, words)
+    draft = draft_to_change(caller, job_id)
+    new, words = apart(take, draft.design, data, _how(how), units, left=gone)
+    kept = keep(caller, draft, Change(draft.design, new, words), units)
     return as_json(job_view(kept, "site", units, draft.design))
 
 
@@ -113,9 +87,9 @@ def _number(text: str, kind: str, path: str, label: str, units: UnitSystem) -> f
 
 
 @router.post("/measure")
-def measure(job_id: uuid.UUID, body: MeasureBody, session: Store, account: Who) -> list[FoundView]:
+def measure(job_id: uuid.UUID, body: MeasureBody, caller: Asking) -> list[FoundView]:
     """One place, or with two tapes both, from what was measured; nothing is changed."""
-    open_draft(session, account, job_id)
+    draft_of(caller, job_id)
     try:
         found = _measured(body)
     except MeasureError as error:
@@ -160,30 +134,33 @@ def _measured(body: MeasureBody) -> list[Found]:
 
 @router.get("/section")
 def section(
-    job_id: uuid.UUID, session: Store, account: Who, units: Units, start: str, end: str
+    job_id: uuid.UUID, caller: Asking, units: Units, start: Place, end: Place
 ) -> SectionView:
     """A section of the draft between two places, typed as east, north."""
-    plan = planned(open_draft(session, account, job_id).design)
+    plan = planned(draft_of(caller, job_id).design)
     ends = _place(start, "start", "From", units), _place(end, "end", "To", units)
     try:
-        return SectionView(drawing=section_drawing(plan, *ends, units), ends=ends)
+        with computing():
+            return SectionView(drawing=section_drawing(plan, *ends, units), ends=ends)
     except ValueError as error:
         raise _refused("end", "To", str(error), "two places apart", "Point further away.") from None
 
 
 @router.get("/scene", response_model=Scene)
-def scene(job_id: uuid.UUID, session: Store, account: Who) -> Response:
+def scene(job_id: uuid.UUID, caller: Asking) -> Response:
     """The draft in three dimensions."""
-    return as_json(scene_of(planned(open_draft(session, account, job_id).design)))
+    plan = planned(draft_of(caller, job_id).design)
+    with computing():
+        return as_json(scene_of(plan))
 
 
 @router.get("/sun")
-def sun_on(job_id: uuid.UUID, session: Store, account: Who, day: date) -> SunView:
+def sun_on(job_id: uuid.UUID, caller: Asking, day: date) -> SunView:
     """Where the sun stands over the site through a local day."""
     if not 1950 <= day.year <= 2099:
         raise _refused("day", "Day", f"{day.isoformat()} is too far away", "1950 to 2099", "Choose "
                        "another day.")
-    site = open_draft(session, account, job_id).design.site
+    site = draft_of(caller, job_id).design.site
     clock, altitude, azimuth = sun_through_day(
         site.latitude_deg, site.longitude_deg, site.elevation_m, site.time_zone, day, SUN_STEP_MIN
     )

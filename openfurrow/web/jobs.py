@@ -5,69 +5,80 @@ import uuid
 from fastapi import APIRouter
 from sqlalchemy import select
 
-from openfurrow.core.checks import Level
 from openfurrow.core.design import Design
-from openfurrow.core.design_versions import read_document
-from openfurrow.core.quantities import format_value
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.exchange.design_json import read_design
-from openfurrow.sheets.drawings.cut import cut
-from openfurrow.sheets.write import answer_text
+from openfurrow.jobs.apart import apart
 from openfurrow.store.jobs import JobLine, create_job, jobs_of, role_in, share
+from openfurrow.store.revisions import design_of, keep_summary, revision
 from openfurrow.store.tables import Member
-from openfurrow.web.context import FILE_BODY, DesignBody, Store, Who, planned
+from openfurrow.web.context import FILE_BODY, Asking, Caller, DesignBody, Gone
+from openfurrow.web.kept import build
 from openfurrow.web.models import JobLineView, JobMade, MemberView, NewJobBody, ShareBody
+from openfurrow.web.views import summary_of
 
 router = APIRouter(prefix="/api/jobs", tags=["jobs"])
-LIST_HEADLINES = (("rows", "pitch"), ("footings", "depth"), ("trench", "length"))
 
 
-def _line(job: JobLine) -> JobLineView:
-    design = read_document(job.design)
-    plan = planned(design)
-    units = design.site.display_units
-    levels: list[Level] = [check.level for check in plan.checks]
-    watts = plan.rows.module_count * design.modules.power_w
-    return JobLineView(
-        id=job.id, name=job.name, role=job.role, revision=job.revision, saved_at=job.saved_at,
-        author=job.author, modules=plan.rows.module_count,
-        power=format_value(watts, "power", units), stops=levels.count("stop"),
-        looks=levels.count("look"),
-        headlines=tuple(answer_text(plan.answer(*key), units) for key in LIST_HEADLINES),
-        cut=cut(plan).drawing,
-    )
+def _summary(caller: Caller, job: JobLine) -> dict[str, object]:
+    """What is kept of the newest revision's plan; where another program wrote it, written anew."""
+    if job.summary is not None and job.build == build():
+        return job.summary
+    with caller.reads() as (session, account):
+        design = design_of(revision(session, account, job.id, job.revision))
+    summary = summary_of(design)
+    with caller.writes() as (session, _):
+        keep_summary(session, job.id, job.revision, build(), summary)
+    return summary
 
 
 @router.get("")
-def list_jobs(session: Store, account: Who) -> list[JobLineView]:
+def list_jobs(caller: Asking) -> list[JobLineView]:
     """The account's jobs, newest saved first."""
-    return [_line(job) for job in jobs_of(session, account)]
+    with caller.reads() as (session, account):
+        lines = jobs_of(session, account)
+    return [
+        JobLineView.model_validate({
+            **_summary(caller, job), "id": job.id, "name": job.name, "role": job.role,
+            "revision": job.revision, "saved_at": job.saved_at, "author": job.author})
+        for job in lines
+    ]
+
+
+def _created(caller: Caller, design: Design, note: str) -> JobMade:
+    summary = summary_of(design)
+    with caller.writes() as (session, account):
+        made = create_job(session, account, design, note)
+        keep_summary(session, made, 1, build(), summary)
+    return JobMade(id=made)
 
 
 @router.post("", status_code=201)
-def new_job(body: NewJobBody, session: Store, account: Who) -> JobMade:
+def new_job(body: NewJobBody, caller: Asking) -> JobMade:
     """A job from nothing but a name and a rule pack."""
     site = SiteGivens(rule_pack=body.rule_pack, display_units=body.rule_pack)
-    design = Design(name=body.name.strip() or "New job", site=site)
-    return JobMade(id=create_job(session, account, design, "begun"))
+    return _created(caller, Design(name=body.name.strip() or "New job", site=site), "begun")
 
 
 @router.post("/import", status_code=201, openapi_extra=FILE_BODY)
-def import_job(data: DesignBody, session: Store, account: Who) -> JobMade:
+def import_job(data: DesignBody, caller: Asking, gone: Gone) -> JobMade:
     """A new job from a design document; one that is not valid changes nothing."""
-    design = read_design(data)
-    return JobMade(id=create_job(session, account, design, "imported"))
+    with caller.reads():
+        pass
+    return _created(caller, apart(read_design, data, left=gone), "imported")
 
 
 @router.get("/{job_id}/members")
-def members(job_id: uuid.UUID, session: Store, account: Who) -> list[MemberView]:
+def members(job_id: uuid.UUID, caller: Asking) -> list[MemberView]:
     """Who may see the job."""
-    role_in(session, account, job_id)
-    found = session.scalars(select(Member).where(Member.job_id == job_id))
-    return [MemberView(name=member.account.name, role=member.role) for member in found]
+    with caller.reads() as (session, account):
+        role_in(session, account, job_id)
+        found = session.scalars(select(Member).where(Member.job_id == job_id))
+        return [MemberView(name=member.account.name, role=member.role) for member in found]
 
 
 @router.post("/{job_id}/members", status_code=204)
-def share_job(job_id: uuid.UUID, body: ShareBody, session: Store, account: Who) -> None:
+def share_job(job_id: uuid.UUID, body: ShareBody, caller: Asking) -> None:
     """Share with someone who has an account."""
-    share(session, account, job_id, body.name, body.role)
+    with caller.writes() as (session, account):
+        share(session, account, job_id, body.name, body.role)

@@ -4,7 +4,7 @@ import uuid
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
 from openfurrow.core.edits import Difference
 from openfurrow.sheets.marks import Drawing, Point
@@ -13,6 +13,22 @@ from openfurrow.sheets.models import AnswerText, JobSheet, StageSheet
 Stage = Literal["site", "sun", "rows", "footings", "frame", "modules", "trench", "wiring",
                 "materials", "stakeout"]
 Units = Literal["us", "metric"]
+# What PostgreSQL's integer holds: a larger number is no step and no revision.
+MOST_NUMBER = 2**31 - 1
+Number = Annotated[int, Field(ge=0, le=MOST_NUMBER)]
+NO_TEXT = "holds a character that is not text: type it again"
+
+
+def _written(text: str) -> str:
+    if "\x00" in text:
+        raise ValueError(NO_TEXT)
+    return text
+
+
+# What people type; a lone half of a character pair is refused by Pydantic itself.
+Text = Annotated[str, AfterValidator(_written)]
+
+FieldPath = Annotated[Text, Field(max_length=200)]
 
 
 class Body(BaseModel):
@@ -24,8 +40,8 @@ class Body(BaseModel):
 class SignInBody(Body):
     """Name and password."""
 
-    name: Annotated[str, Field(max_length=80)]
-    password: Annotated[str, Field(max_length=200)]
+    name: Annotated[Text, Field(max_length=80)]
+    password: Annotated[Text, Field(max_length=200)]
 
 
 class AccountView(BaseModel):
@@ -34,15 +50,9 @@ class AccountView(BaseModel):
     name: str
 
 
-class JobLineView(BaseModel):
-    """A job in the list, with enough to know it by."""
+class JobSummary(BaseModel):
+    """What the list shows of a job's plan."""
 
-    id: uuid.UUID
-    name: str
-    role: str
-    revision: int
-    saved_at: datetime
-    author: str
     modules: int
     power: str
     stops: int
@@ -51,10 +61,21 @@ class JobLineView(BaseModel):
     cut: Drawing
 
 
+class JobLineView(JobSummary):
+    """A job in the list, with enough to know it by."""
+
+    id: uuid.UUID
+    name: str
+    role: str
+    revision: int
+    saved_at: datetime
+    author: str
+
+
 class NewJobBody(Body):
     """A job from nothing."""
 
-    name: Annotated[str, Field(min_length=1, max_length=120)]
+    name: Annotated[Text, Field(min_length=1, max_length=120)]
     rule_pack: Units = "us"
 
 
@@ -67,8 +88,8 @@ class JobMade(BaseModel):
 class EditText(Body):
     """What was typed into one field."""
 
-    path: Annotated[str, Field(max_length=80)]
-    text: Annotated[str, Field(max_length=60_000)]
+    path: FieldPath
+    text: Annotated[Text, Field(max_length=60_000)]
 
 
 class EditsBody(Body):
@@ -76,6 +97,8 @@ class EditsBody(Body):
 
     stage: Stage
     units: Units
+    # The step that was on the screen, as `draft.position` said; without one, the present step.
+    step: Number | None = None
     edits: Annotated[tuple[EditText, ...], Field(max_length=100)]
 
 
@@ -84,7 +107,7 @@ class GoToBody(Body):
 
     stage: Stage
     units: Units
-    step: Annotated[int, Field(ge=0)]
+    step: Number
 
 
 class StepView(BaseModel):
@@ -159,10 +182,10 @@ class MeasureBody(Body):
 
     units: Units
     way: Literal["coordinates", "offset", "bearing", "tapes"]
-    start: Annotated[str, Field(max_length=80)] = ""
-    end: Annotated[str, Field(max_length=80)] = ""
-    first: Annotated[str, Field(max_length=40)] = ""
-    second: Annotated[str, Field(max_length=40)] = ""
+    start: Annotated[Text, Field(max_length=80)] = ""
+    end: Annotated[Text, Field(max_length=80)] = ""
+    first: Annotated[Text, Field(max_length=40)] = ""
+    second: Annotated[Text, Field(max_length=40)] = ""
 
 
 class SectionView(BaseModel):
@@ -227,15 +250,15 @@ class CompareView(BaseModel):
 class SaveBody(Body):
     """A named save; ``onto`` and ``take_theirs`` settle a conflict."""
 
-    note: Annotated[str, Field(max_length=300)] = ""
-    onto: int | None = None
-    take_theirs: Annotated[tuple[str, ...], Field(max_length=500)] = ()
+    note: Annotated[Text, Field(max_length=300)] = ""
+    onto: Number | None = None
+    take_theirs: Annotated[tuple[FieldPath, ...], Field(max_length=500)] = ()
 
 
 class ShareBody(Body):
     """Whom to let in, and as what."""
 
-    name: Annotated[str, Field(max_length=80)]
+    name: Annotated[Text, Field(max_length=80)]
     role: Literal["editor", "viewer"] = "editor"
 
 

@@ -2,30 +2,41 @@
 
 import re
 import uuid
+from typing import Annotated
 
-from fastapi import APIRouter, Response
+from fastapi import APIRouter, Path, Response
 
-from openfurrow.core.design import Design
 from openfurrow.core.edits import differences
 from openfurrow.exchange.exports import EXPORTS
 from openfurrow.store.drafts import open_draft, rebase
 from openfurrow.store.errors import NotFound
-from openfurrow.store.revisions import design_of, history, revision, save_revision
+from openfurrow.store.revisions import (
+    add_revision,
+    design_of,
+    design_to_save,
+    history,
+    keep_summary,
+    revision,
+)
 from openfurrow.store.tables import Revision
-from openfurrow.web.context import Store, Who, planned
+from openfurrow.web.changing import Change, draft_of, keep, to_change, until_stored
+from openfurrow.web.context import Asking, computing, planned
+from openfurrow.web.kept import build
 from openfurrow.web.models import (
+    MOST_NUMBER,
     CompareView,
     DifferenceView,
     JobView,
+    Number,
     RevisionView,
     SaveBody,
     Stage,
     Units,
 )
-from openfurrow.web.stages import as_json, draft_to_change, keep
-from openfurrow.web.views import job_view, moved_answers
+from openfurrow.web.views import as_json, job_view, moved_answers, summary_of
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["revisions"])
+NumberInPath = Annotated[int, Path(ge=0, le=MOST_NUMBER)]
 
 
 def _view(saved: Revision) -> RevisionView:
@@ -34,49 +45,56 @@ def _view(saved: Revision) -> RevisionView:
 
 
 @router.get("/revisions")
-def list_revisions(job_id: uuid.UUID, session: Store, account: Who) -> list[RevisionView]:
+def list_revisions(job_id: uuid.UUID, caller: Asking) -> list[RevisionView]:
     """Every revision, newest first."""
-    return [_view(saved) for saved in history(session, account, job_id)]
+    with caller.reads() as (session, account):
+        return [_view(saved) for saved in history(session, account, job_id)]
 
 
 @router.post("/revisions", status_code=201)
-def save(job_id: uuid.UUID, body: SaveBody, session: Store, account: Who) -> RevisionView:
+def save(job_id: uuid.UUID, body: SaveBody, caller: Asking) -> RevisionView:
     """Save the draft as a revision; 409 with both sides if someone saved in between."""
-    draft = draft_to_change(session, account, job_id)
-    saved = save_revision(
-        session, account, job_id, draft.design, draft.row.base, body.note.strip(), body.onto,
-        frozenset(body.take_theirs),
-    )
-    rebase(session, draft, saved.number, design_of(saved))
-    session.refresh(saved, ["saved_at", "author"])
-    return _view(saved)
+
+    def stored() -> RevisionView:
+        with caller.reads() as (session, account):
+            seen = to_change(session, account, job_id)
+            parent, design = design_to_save(
+                session, account, job_id, seen.design, seen.stand.base, body.onto,
+                frozenset(body.take_theirs))
+        summary = summary_of(design)
+        with caller.writes() as (session, account):
+            saved = add_revision(session, account, job_id, parent, design, body.note.strip())
+            keep_summary(session, job_id, saved.number, build(), summary)
+            rebase(session, seen, saved.number, design)
+            session.refresh(saved, ["saved_at", "author"])
+            return _view(saved)
+
+    return until_stored(stored)
 
 
 @router.post("/revisions/{number}/restore", response_model=JobView)
 def restore(
-    job_id: uuid.UUID, number: int, session: Store, account: Who, stage: Stage = "site",
-    units: Units = "us",
+    job_id: uuid.UUID, number: NumberInPath, caller: Asking, stage: Stage = "site", units: Units = "us",
 ) -> Response:
     """Take an old revision's design into the draft, as a step that can be undone."""
-    draft = draft_to_change(session, account, job_id)
-    then = design_of(revision(session, account, job_id, number))
-    kept = keep(session, draft, then, units, f"back to revision {number}")
+    with caller.reads() as (session, account):
+        draft = to_change(session, account, job_id)
+        then = design_of(revision(session, account, job_id, number))
+    kept = keep(caller, draft, Change(draft.design, then, f"back to revision {number}"), units)
     return as_json(job_view(kept, stage, units, draft.design))
 
 
 @router.get("/compare")
 def compare(
-    job_id: uuid.UUID, session: Store, account: Who, before: int, after: int | None = None,
+    job_id: uuid.UUID, caller: Asking, before: Number, after: Number | None = None,
     units: Units = "us",
 ) -> CompareView:
     """What differs between two revisions, or between one and the draft."""
 
-    def design(number: int | None) -> Design:
-        if number is None:
-            return open_draft(session, account, job_id).design
-        return design_of(revision(session, account, job_id, number))
-
-    old, new = design(before), design(after)
+    with caller.reads() as (session, account):
+        old = design_of(revision(session, account, job_id, before))
+        new = (open_draft(session, account, job_id).design if after is None
+               else design_of(revision(session, account, job_id, after)))
     return CompareView(
         fields=tuple(DifferenceView.of(d) for d in differences(old, new, units)),
         answers=moved_answers(planned(old), planned(new), units),
@@ -84,15 +102,17 @@ def compare(
 
 
 @router.get("/files/{name}", response_class=Response)
-def file(job_id: uuid.UUID, name: str, session: Store, account: Who) -> Response:
+def file(job_id: uuid.UUID, name: str, caller: Asking) -> Response:
     """The draft as a file: design.json, stakes.csv, materials.csv or plan.geojson."""
-    design = open_draft(session, account, job_id).design
+    design = draft_of(caller, job_id).design
     if name not in EXPORTS:
-        raise NotFound(f"There is no file {name!r}: choose {', '.join(EXPORTS)}.")
+        raise NotFound(f"There is no file {name[:40]!r}: choose {', '.join(EXPORTS)}.")
     export = EXPORTS[name]
     slug = re.sub(r"[^a-z0-9]+", "-", design.name.lower()).strip("-") or "job"
+    plan = planned(design)
+    with computing():
+        content = export.write(design, plan)
     return Response(
-        export.write(design, planned(design)),
-        media_type=f"{export.media_type}; charset=utf-8",
+        content, media_type=f"{export.media_type}; charset=utf-8",
         headers={"Content-Disposition": f'attachment; filename="{slug}-{name}"'},
     )

@@ -1,14 +1,27 @@
 """Views of a job: the open draft, planned and written for one stage's screen."""
 
+from typing import Any
+
+from fastapi import Response
+from pydantic import BaseModel
+
+from openfurrow.core.checks import Level
 from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
-from openfurrow.sheets.write import job_sheet, stage_sheet
+from openfurrow.sheets.drawings.cut import cut
+from openfurrow.sheets.write import answer_text, job_sheet, stage_sheet
 from openfurrow.store.drafts import OpenDraft
-from openfurrow.web.context import planned
-from openfurrow.web.models import DraftView, JobView, MovedView, Stage, StepView
+from openfurrow.web.context import computing, planned
+from openfurrow.web.models import DraftView, JobSummary, JobView, MovedView, Stage, StepView
 
 SHOWN_STEPS = 60
+LIST_HEADLINES = (("rows", "pitch"), ("footings", "depth"), ("trench", "length"))
+
+
+def as_json(view: BaseModel) -> Response:
+    """A view that is valid by how it was made is written once and not checked again."""
+    return Response(view.model_dump_json(), media_type="application/json")
 
 
 def moved_answers(before: Plan, after: Plan, units: UnitSystem) -> tuple[MovedView, ...]:
@@ -30,6 +43,22 @@ def moved_answers(before: Plan, after: Plan, units: UnitSystem) -> tuple[MovedVi
     return tuple(moved)
 
 
+def summary_of(design: Design) -> dict[str, Any]:
+    """What the list shows of a design's plan, as it is kept beside a revision."""
+    plan = planned(design)
+    units = design.site.display_units
+    levels: list[Level] = [check.level for check in plan.checks]
+    watts = plan.rows.module_count * design.modules.power_w
+    with computing():
+        drawing = cut(plan).drawing
+    return JobSummary(
+        modules=plan.rows.module_count, power=format_value(watts, "power", units),
+        stops=levels.count("stop"), looks=levels.count("look"),
+        headlines=tuple(answer_text(plan.answer(*key), units) for key in LIST_HEADLINES),
+        cut=drawing,
+    ).model_dump(mode="json")
+
+
 def job_view(
     draft: OpenDraft, stage: Stage, units: UnitSystem | None, before: Design | None = None
 ) -> JobView:
@@ -38,24 +67,26 @@ def job_view(
     shown = units or design.site.display_units
     plan = planned(design)
     moved = moved_answers(planned(before), plan, shown) if before else ()
+    with computing():
+        sheets = job_sheet(plan, shown), stage_sheet(stage, design, plan, shown)
     return JobView(
-        id=draft.row.job_id,
+        id=draft.job_id,
         name=design.name,
         role=draft.role,
         units=shown,
         display_units=design.site.display_units,
         draft=DraftView(
-            base=draft.row.base,
+            base=draft.stand.base,
             head=draft.head,
             head_author=draft.head_author,
             changed=draft.changed,
-            position=draft.row.position,
+            position=draft.stand.position,
             steps=tuple(
                 StepView(number=s.number, made_at=s.made_at, label=s.label)
                 for s in draft.steps[-SHOWN_STEPS:]
             ),
         ),
-        sheet=job_sheet(plan, shown),
-        stage=stage_sheet(stage, design, plan, shown),
+        sheet=sheets[0],
+        stage=sheets[1],
         moved=moved,
     )

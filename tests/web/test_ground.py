@@ -18,7 +18,7 @@ def site(client: httpx.Client, job: str) -> dict:
 
 def edit(client: httpx.Client, job: str, *edits: tuple[str, str]) -> httpx.Response:
     return client.post(f"{job}/edits", json={
-        "stage": "site", "units": "metric",
+        "stage": "site", "units": "metric", "step": site(client, job)["draft"]["position"],
         "edits": [{"path": path, "text": text} for path, text in edits]})
 
 

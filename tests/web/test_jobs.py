@@ -19,8 +19,11 @@ from tests.conftest import running, signed_in
 
 
 def edit(client: httpx.Client, job: str, *edits: tuple[str, str], stage: str = "rows",
-         units: str = "us") -> httpx.Response:
-    body = {"stage": stage, "units": units,
+         units: str = "us", step: int | None = None) -> httpx.Response:
+    """Edits as a screen sends them: of a list, on the step that is shown."""
+    if step is None and any(path.count(".") > 1 for path, _ in edits):
+        step = show(client, job)["draft"]["position"]
+    body = {"stage": stage, "units": units, "step": step,
             "edits": [{"path": path, "text": words} for path, words in edits]}
     return client.post(f"{job}/edits", json=body)
 

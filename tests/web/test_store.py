@@ -79,6 +79,6 @@ def test_another_kind_of_database_is_refused() -> None:
 @pytest.mark.parametrize("number", [signal.SIGINT, signal.SIGTERM])
 def test_start_serves_and_stops_cleanly(database_url: str, number: signal.Signals) -> None:
     with running(database_url, number) as address:
-        assert httpx.get(f"{address}/api/health").json() == {"status": "up"}
+        assert httpx.get(f"{address}/healthz").json() == {"status": "up"}
     with pytest.raises(httpx.ConnectError):
-        httpx.get(f"{address}/api/health")
+        httpx.get(f"{address}/healthz")

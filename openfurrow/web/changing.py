@@ -1,0 +1,101 @@
+"""Changing a draft: look, compute, write in one short transaction; the second is merged or told."""
+
+import uuid
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import TypeVar
+
+from sqlalchemy.orm import Session
+
+from openfurrow.core.design import Design
+from openfurrow.core.edits import differences
+from openfurrow.core.merging import clashing, merged
+from openfurrow.core.quantities import UnitSystem
+from openfurrow.store.drafts import OpenDraft, open_draft, record
+from openfurrow.store.errors import Busy, Late, Moved, NotAllowed, clashes_of
+from openfurrow.store.tables import Account
+from openfurrow.web.context import Caller, planned
+
+# Each time one of those who write at once gets through; the last of so many would wait this long.
+TRIES = 30
+T = TypeVar("T")
+
+
+def draft_of(caller: Caller, job_id: uuid.UUID) -> OpenDraft:
+    """The caller's draft as it stands."""
+    with caller.reads() as (session, account):
+        return open_draft(session, account, job_id)
+
+
+def to_change(session: Session, account: Account, job_id: uuid.UUID) -> OpenDraft:
+    """The draft of one who may change it; NotAllowed for one who may only look."""
+    draft = open_draft(session, account, job_id)
+    if draft.role == "viewer":
+        raise NotAllowed("This job is shared with you for reading only.")
+    return draft
+
+
+def draft_to_change(caller: Caller, job_id: uuid.UUID) -> OpenDraft:
+    """The draft of a caller who may change it; NotAllowed for one who may only look."""
+    with caller.reads() as (session, account):
+        return to_change(session, account, job_id)
+
+
+def until_stored(work: Callable[[], T]) -> T:
+    """Do work again that found the store had moved on. Raises Busy where it never comes through."""
+    for _ in range(TRIES):
+        try:
+            return work()
+        except Moved:
+            continue
+    raise Busy("Others write to this job all the time: try again in a moment.")
+
+
+def joined(then: Design, mine: Design, now: Design, units: UnitSystem) -> Design:
+    """What was made of ``then``, brought onto what stands now. Raises Late where both cannot be had."""
+    if then == now:
+        return mine
+    clashes = clashing(then, mine, now)
+    if clashes:
+        both = clashes_of(differences(then, mine, units), differences(then, now, units), frozenset())
+        raise Late(tuple(clash for clash in both if clash.path in clashes))
+    return merged(then, mine, now, frozenset())
+
+
+@dataclass(frozen=True)
+class Change:
+    """A new design made of one that was seen; ``label`` and ``path`` as `record` takes them."""
+
+    then: Design
+    mine: Design
+    label: str = ""
+    path: str = ""
+
+
+def keep(caller: Caller, first: OpenDraft, change: Change, units: UnitSystem) -> OpenDraft:
+    """Record what changed as one step in words, on the draft as it stands by then.
+
+    Nothing is recorded where nothing changed. Raises Late where someone else changed the same.
+    """
+    seen = first
+
+    def write() -> OpenDraft:
+        nonlocal seen
+        new = joined(change.then, change.mine, seen.design, units)
+        changes = differences(seen.design, new, units)
+        if not changes:
+            return seen
+        words = change.label or f"{changes[0].label} {changes[0].before} → {changes[0].after}"
+        if len(changes) > 1 and not change.label:
+            words = f"{changes[0].label} and {len(changes) - 1} more"
+        # What cannot be planned must not be stored: nobody could look at it again.
+        planned(new)
+        path = change.path if seen.design == change.then else ""
+        try:
+            with caller.writes() as (session, _):
+                return record(session, seen, path, words, new)
+        except Moved:
+            seen = draft_of(caller, first.job_id)
+            raise
+
+    return until_stored(write)
