@@ -18,8 +18,8 @@ export function App() {
     <BrowserRouter>
       <Routes>
         <Route path="/" element={<JobsScreen name={account.name} leave={leave} />} />
-        <Route path="/jobs/:id" element={<JobScreen />} />
-        <Route path="/jobs/:id/:stage" element={<JobScreen />} />
+        <Route path="/jobs/:id" element={<JobScreen account={account.name} />} />
+        <Route path="/jobs/:id/:stage" element={<JobScreen account={account.name} />} />
         <Route path="*" element={<Navigate to="/" replace />} />
       </Routes>
     </BrowserRouter>

@@ -11,7 +11,11 @@ Document = dict[str, Any]
 
 def _one_to_two(document: Document) -> Document:
     """Version 1 had one ``site.units`` for rules and display; 2 keeps them apart."""
-    site = dict(document.get("site", {}))
+    site = document.get("site", {})
+    if not isinstance(site, dict):
+        # Of another shape altogether: the newest version's reading says what is wrong with it.
+        return {**document, "schema_version": 2}
+    site = dict(site)
     if "units" in site:
         units = site.pop("units")
         site = {"rule_pack": units, "display_units": units, **site}

@@ -194,6 +194,7 @@ def shown(kind: str, system: UnitSystem) -> Shown:
 
 # --- reading ----------------------------------------------------------------------------------
 
+LONGEST_FRACTION = 9
 _NUMBER = r"[-+−]?\d+(?:[.,]\d+)?|[-+−]?[.,]\d+"
 _TERM = re.compile(
     rf"\s*(?P<number>(?:{_NUMBER})(?![\d.,]|\s*/))?"
@@ -245,6 +246,9 @@ def parse(text: str, kind: str, system: UnitSystem) -> float:
         value = _number(term["number"]) if term["number"] else 0.0
         negative = negative or (term["number"] or "").startswith(("-", "−"))
         if term["bottom"]:
+            # Fractions of a tape have few digits; the largest numbers do not fit a quotient.
+            if max(len(term["top"]), len(term["bottom"])) > LONGEST_FRACTION:
+                raise QuantityError(f"'{text[:40]}…' is not a fraction of a tape")
             if int(term["bottom"]) == 0:
                 raise QuantityError(f"'{text}' divides by zero")
             value = abs(value) + int(term["top"]) / int(term["bottom"])

@@ -5,13 +5,9 @@ from typing import NoReturn
 
 from openfurrow.core.design import Design
 from openfurrow.core.design_versions import read_document
-from openfurrow.core.edits import DesignError, Problem
+from openfurrow.exchange.bounds import check_document, refuse
 
 LARGEST_BYTES = 4_000_000
-
-
-def _refuse(message: str, allowed: str, remedy: str) -> NoReturn:
-    raise DesignError((Problem("file", "File", message, allowed, remedy),))
 
 
 def _no_constant(name: str) -> NoReturn:
@@ -21,20 +17,22 @@ def _no_constant(name: str) -> NoReturn:
 def read_design(data: bytes) -> Design:
     """A design from the bytes of a file. Raises DesignError saying what is wrong and what to do."""
     if len(data) > LARGEST_BYTES:
-        _refuse(f"is {len(data):,} bytes", f"at most {LARGEST_BYTES:,} bytes",
-                "A design is a few kilobytes: check that this is the right file.")
+        raise refuse(f"is {len(data):,} bytes", f"at most {LARGEST_BYTES:,} bytes",
+                     "A design is a few kilobytes: check that this is the right file.")
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as error:
-        _refuse(f"is not UTF-8 text (byte {error.start})", "UTF-8", "Save it again as UTF-8.")
+        raise refuse(f"is not UTF-8 text (byte {error.start})", "UTF-8",
+                     "Save it again as UTF-8.") from None
     try:
         document = json.loads(text, parse_constant=_no_constant)
     except json.JSONDecodeError as error:
-        _refuse(f"is not JSON: line {error.lineno}, column {error.colno}: {error.msg}", "JSON",
-                "Export the design again, or mend that line.")
+        raise refuse(f"is not JSON: line {error.lineno}, column {error.colno}: {error.msg}", "JSON",
+                     "Export the design again, or mend that line.") from None
     except (ValueError, RecursionError) as error:
-        _refuse(f"is not a design: {error}", "JSON with finite numbers",
-                "Export the design again.")
+        raise refuse(f"is not a design: {error}", "JSON with finite numbers",
+                     "Export the design again.") from None
+    check_document(document)
     return read_document(document)
 
 

@@ -5,7 +5,8 @@ from typing import Any, NoReturn
 
 import numpy as np
 
-from openfurrow.exchange.ground_file import MOST_POINTS, GroundFile, ShapeRead, refuse
+from openfurrow.exchange.bounds import refuse
+from openfurrow.exchange.ground_file import MOST_POINTS, GroundFile, ShapeRead
 
 
 def _no_constant(name: str) -> NoReturn:
@@ -28,15 +29,16 @@ def read_geojson(text: str) -> GroundFile:
     shapes: list[ShapeRead] = []
     left: set[str] = set()
     for number, feature in enumerate(features):
-        facts = feature.get("properties") or {}
-        kind = str(facts.get("kind") or facts.get("layer") or "no layer")[:80]
-        name = str(facts.get("name") or "")[:80]
-        for geometry in _parts(feature.get("geometry")):
-            try:
+        facts = feature.get("properties")
+        facts = facts if isinstance(facts, dict) else {}
+        kind = _said(facts.get("kind") or facts.get("layer") or "no layer", 80)
+        name = _said(facts.get("name"), 80)
+        try:
+            for geometry in _parts(feature.get("geometry")):
                 _take(geometry, kind, name, facts, points, codes, layers, shapes, left)
-            except (TypeError, ValueError, KeyError, IndexError):
-                raise refuse(f"feature {number + 1}: its coordinates are not places",
-                             "numbers for longitude and latitude", "Mend that feature.") from None
+        except (TypeError, ValueError, KeyError, IndexError, AttributeError, OverflowError):
+            raise refuse(f"feature {number + 1}: its coordinates are not places",
+                         "numbers for longitude and latitude", "Mend that feature.") from None
         if len(points) > MOST_POINTS:
             raise refuse(f"holds more than {MOST_POINTS:,} shots", f"at most {MOST_POINTS:,}",
                          "Thin it first.")
@@ -44,6 +46,12 @@ def read_geojson(text: str) -> GroundFile:
         "geojson", np.array(points, dtype=float).reshape(-1, 3), tuple(codes), tuple(layers),
         shapes=tuple(shapes), grid=4326, unit_m=1.0, left_out=tuple(sorted(left)),
     )
+
+
+def _said(value: Any, longest: int) -> str:
+    """A property as text of the file's own; what is not text is written as JSON would."""
+    text = value if isinstance(value, str) else "" if value is None else json.dumps(value)[:longest]
+    return text.replace("\x00", "").encode("utf-8", "replace").decode()[:longest]
 
 
 def _features(document: Any) -> list[dict[str, Any]]:
@@ -78,9 +86,11 @@ def _take(
     match geometry.get("type"):
         case "Point":
             place = [float(part) for part in coordinates[:3]]
+            if len(place) < 2:
+                raise ValueError("a place has two numbers at least")
             if len(place) == 3:
                 points.append(place)
-                codes.append(str(facts.get("code") or "")[:40])
+                codes.append(_said(facts.get("code"), 40))
                 layers.append(kind)
             else:
                 shapes.append(ShapeRead(kind, name, "point", np.array([place])))
@@ -96,4 +106,4 @@ def _take(
             closed = np.allclose(ring[0], ring[-1])
             shapes.append(ShapeRead(kind, name, "area", ring[:-1] if closed else ring))
         case other:
-            left.add(str(other))
+            left.add(_said(other, 40))

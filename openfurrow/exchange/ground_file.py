@@ -12,9 +12,9 @@ import shapely
 from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict, Field
 
-from openfurrow.core.edits import DesignError, Problem
 from openfurrow.core.quantities import FOOT_M, INCH_M
 from openfurrow.core.site.givens import SiteGivens
+from openfurrow.exchange.bounds import refuse
 from openfurrow.exchange.places import from_grid
 
 Floats = NDArray[np.float64]
@@ -25,13 +25,10 @@ Shape = Literal["point", "line", "area"]
 LARGEST_BYTES = 24_000_000
 MOST_POINTS = 200_000
 FARTHEST_M = 5_000.0
+# Higher than any ground, and what a reading of a survey may be.
+HIGHEST_M = 100_000.0
 UNIT_M = {"m": 1.0, "ft": FOOT_M, "us-ft": 1200 / 3937, "mm": 0.001, "in": INCH_M}
 Unit = Literal["m", "ft", "us-ft", "mm", "in"]
-
-
-def refuse(message: str, allowed: str, remedy: str) -> DesignError:
-    """The error for a file that cannot be taken."""
-    return DesignError((Problem("file", "File", message, allowed, remedy),))
 
 
 @dataclass(frozen=True)
@@ -129,6 +126,11 @@ def _near(file: GroundFile) -> None:
     if not np.isfinite(everything).all():
         raise refuse("holds a place that is not a number", "finite numbers", "Mend or leave out that "
                      "line.")
+    told = (shape.levels for shape in file.shapes if shape.levels is not None)
+    levels = np.concatenate([file.points[:, 2], *told])
+    if len(levels) and not np.abs(levels).max() <= HIGHEST_M:
+        raise refuse(f"holds a level of {np.abs(levels).max():.4g} m", f"within {HIGHEST_M:,.0f} m",
+                     "Mend or leave out that line, or see which unit it is in.")
     if np.abs(everything).max() > FARTHEST_M:
         middle = np.median(everything, axis=0)
         raise refuse(

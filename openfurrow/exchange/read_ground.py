@@ -14,6 +14,7 @@ from openfurrow.core.site.breaks import BREAK
 from openfurrow.core.site.features import MOST_POINTS as MOST_CORNERS
 from openfurrow.core.site.features import POINTS_NEEDED, Kind, facts_of
 from openfurrow.core.site.survey import MOST_READINGS
+from openfurrow.exchange.bounds import MOST_LINES, MOST_TABLE_LINES, check_lines, refuse
 from openfurrow.exchange.dxf_in import read_dxf
 from openfurrow.exchange.geojson_in import read_geojson
 from openfurrow.exchange.ground_file import (
@@ -23,7 +24,6 @@ from openfurrow.exchange.ground_file import (
     HowToRead,
     ShapeRead,
     placed,
-    refuse,
     simple_area,
     thinned,
 )
@@ -66,6 +66,7 @@ def read_file(data: bytes, how: HowToRead, units: UnitSystem) -> GroundFile:
                      "Thin it: a shot every metre or two says as much of the ground.")
     found = how.format or format_of(data, how.name)
     if found == "dxf":
+        check_lines(data, MOST_LINES)
         return read_dxf(data)
     if found == "gpx":
         return read_gpx(data)
@@ -78,7 +79,10 @@ def read_file(data: bytes, how: HowToRead, units: UnitSystem) -> GroundFile:
                      "Save it again as UTF-8.") from None
     if "\x00" in text:
         raise refuse("is not a text file", "text", "Check that this is the right file.")
-    return read_geojson(text) if found == "geojson" else read_survey_text(text, how, units)
+    if found == "geojson":
+        return read_geojson(text)
+    check_lines(data, MOST_TABLE_LINES)
+    return read_survey_text(text, how, units)
 
 
 def guess(layer: str, shape: str) -> str:

@@ -6,7 +6,8 @@ import re
 import numpy as np
 
 from openfurrow.core.quantities import QuantityError, UnitSystem, parse
-from openfurrow.exchange.ground_file import MOST_POINTS, GroundFile, HowToRead, refuse
+from openfurrow.exchange.bounds import MOST_COLUMNS, refuse
+from openfurrow.exchange.ground_file import MOST_POINTS, GroundFile, HowToRead
 
 ROLES = ("east", "north", "level", "code", "latitude", "longitude")
 NAMES = {
@@ -52,7 +53,11 @@ def guessed(header: list[str], width: int) -> tuple[str, ...]:
 
 def read_survey_text(text: str, how: HowToRead, units: UnitSystem) -> GroundFile:
     """A table of shots. Raises DesignError naming the line and what is wrong with it."""
-    rows = _split(text)
+    try:
+        rows = _split(text)
+    except csv.Error as error:
+        raise refuse(f"is not a table of text: {error}", "one shot a line",
+                     "See whether a quotation mark is left open.") from None
     if not rows:
         raise refuse("holds no line", "one shot a line", "Paste the shots, or choose another file.")
     if len(rows) > MOST_POINTS + 1:
@@ -60,6 +65,9 @@ def read_survey_text(text: str, how: HowToRead, units: UnitSystem) -> GroundFile
                      "Thin it first: a shot every metre or two says as much of the ground.")
     header = [] if sum(_is_number(cell) for cell in rows[0]) >= 2 else rows[0]
     width = max(len(row) for row in rows)
+    if width > MOST_COLUMNS:
+        raise refuse(f"has a line of {width} columns", f"at most {MOST_COLUMNS}",
+                     "Check that this is the right file.")
     roles = how.columns or guessed(header, width)
     wrong = next((role for role in roles if role not in (*ROLES, "-")), None)
     if wrong is not None:

@@ -7,11 +7,12 @@ from xml.etree.ElementTree import Element, ParseError
 
 import numpy as np
 from defusedxml import DefusedXmlException
-from defusedxml.ElementTree import fromstring
+from defusedxml.ElementTree import XMLParser
 
 from openfurrow.core.quantities import FOOT_M
 from openfurrow.core.site.breaks import BREAK
-from openfurrow.exchange.ground_file import MOST_POINTS, UNIT_M, GroundFile, ShapeRead, refuse
+from openfurrow.exchange.bounds import BoundedTree, refuse
+from openfurrow.exchange.ground_file import MOST_POINTS, UNIT_M, GroundFile, ShapeRead
 
 # How LandXML names its linear units.
 LAND_UNITS = {"meter": 1.0, "foot": FOOT_M, "ussurveyfoot": UNIT_M["us-ft"],
@@ -20,7 +21,9 @@ LAND_UNITS = {"meter": 1.0, "foot": FOOT_M, "ussurveyfoot": UNIT_M["us-ft"],
 
 def _root(data: bytes, name: str) -> Element:
     try:
-        root: Element = fromstring(data, forbid_dtd=True)
+        parser = XMLParser(target=BoundedTree(), forbid_dtd=True)
+        parser.feed(data)
+        root: Element = parser.close()
     except DefusedXmlException:
         raise refuse("declares entities, which can grow without end", f"plain {name}",
                      "Export it again without a document type.") from None
@@ -88,7 +91,8 @@ def read_gpx(data: bytes) -> GroundFile:
         shot(waypoint, "waypoints")
     for kind, step in (("trkseg", "trkpt"), ("rte", "rtept")):
         for run in _all(root, kind):
-            steps = list(_all(run, step))
+            # Only its own: runs within runs would be read again for each they lie in.
+            steps = [child for child in run if _local(child) == step]
             if len(steps) > 1:
                 shapes.append(ShapeRead(
                     "tracks", _text(run, "name"), "line", np.array([place(s) for s in steps])))

@@ -73,8 +73,8 @@ export const api = {
   importJob: (file: Blob) => ask<{ id: string }>("POST", "/jobs/import", file),
   show: (id: string, stage: Stage, units: Units | null, signal?: AbortSignal) =>
     ask<JobView>("GET", `${job(id)}/stages/${stage}${units ? `?units=${units}` : ""}`, undefined, signal),
-  edit: (id: string, stage: Stage, units: Units, edits: { path: string; text: string }[], signal?: AbortSignal) =>
-    ask<JobView>("POST", `${job(id)}/edits`, { stage, units, edits }, signal),
+  edit: (id: string, stage: Stage, units: Units, step: number | null, edits: { path: string; text: string }[], signal?: AbortSignal) =>
+    ask<JobView>("POST", `${job(id)}/edits`, { stage, units, step, edits }, signal),
   step: (id: string, stage: Stage, units: Units, step: number) => ask<JobView>("POST", `${job(id)}/step`, { stage, units, step }),
   importDesign: (id: string, stage: Stage, units: Units, file: Blob) =>
     ask<JobView>("PUT", `${job(id)}/design?stage=${stage}&units=${units}`, file),

@@ -14,19 +14,19 @@ import { SaveDialog } from "./SaveDialog";
 import { JobStore } from "./jobStore";
 
 /** One job: the cut, the stage, the stops. */
-export function JobScreen() {
+export function JobScreen({ account }: { account: string }) {
   const { id = "", stage = "" } = useParams();
   if (!STAGES.includes(stage as Stage)) return <Navigate to={`/jobs/${id}/rows`} replace />;
-  return <Screen key={id} id={id} stage={stage as Stage} />;
+  return <Screen key={`${account} ${id}`} account={account} id={id} stage={stage as Stage} />;
 }
 
 type DialogName = "save" | "history" | "files" | "keys";
 
 const focusGiven = (path: string) => focusOn(`[data-given="${path}"]`);
 
-function Screen({ id, stage }: { id: string; stage: Stage }) {
+function Screen({ account, id, stage }: { account: string; id: string; stage: Stage }) {
   const navigate = useNavigate();
-  const [job] = useState(() => new JobStore(id));
+  const [job] = useState(() => new JobStore(id, account));
   const state = useSyncExternalStore(job.subscribe, job.snapshot);
   const [dialog, setDialog] = useState<DialogName | null>(null);
   const [openWorking, setOpenWorking] = useState<string | null>(null);

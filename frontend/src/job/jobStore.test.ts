@@ -48,7 +48,7 @@ afterEach(() => {
 });
 
 async function opened(stage: "rows" | "site" = "rows"): Promise<JobStore> {
-  const job = new JobStore("7");
+  const job = new JobStore("7", "Wren");
   void job.open(stage);
   await settled();
   calls[0]?.answer(view(stage));
@@ -68,11 +68,11 @@ describe("what is typed", () => {
     expect(calls).toHaveLength(0);
     await settled();
     expect(last().body.edits).toEqual([{ path: "rows.tilt_deg", text: "30" }, { path: "rows.rows", text: "2" }]);
-    expect(JSON.parse(localStorage.getItem("furrow.typed.7") ?? "")).toEqual({ "rows.tilt_deg": "30", "rows.rows": "2" });
+    expect(JSON.parse(localStorage.getItem("furrow.typed.Wren.7") ?? "")).toEqual({ typed: { "rows.tilt_deg": "30", "rows.rows": "2" }, on: { "rows.tilt_deg": 1, "rows.rows": 1 } });
     last().answer(view("rows", { moved: [{ stage: "rows", key: "pitch", label: "Pitch", before: "1", after: "2" }] }));
     await settled();
     expect(job.snapshot().typed).toEqual({});
-    expect(localStorage.getItem("furrow.typed.7")).toBeNull();
+    expect(localStorage.getItem("furrow.typed.Wren.7")).toBeNull();
     expect(Object.keys(job.snapshot().moved)).toEqual(["rows.pitch"]);
     expect(calls).toHaveLength(1);
   });
@@ -126,7 +126,7 @@ describe("what is typed", () => {
     last().fail();
     await settled();
     expect(job.snapshot().notice).toContain("kept here");
-    expect(JSON.parse(localStorage.getItem("furrow.typed.7") ?? "")).toEqual({ "rows.rows": "2" });
+    expect(JSON.parse(localStorage.getItem("furrow.typed.Wren.7") ?? "")).toEqual({ typed: { "rows.rows": "2" }, on: { "rows.rows": 1 } });
     await vi.advanceTimersByTimeAsync(2100);
     expect(calls).toHaveLength(2);
     last().answer(view("rows"));
@@ -135,13 +135,70 @@ describe("what is typed", () => {
   });
 
   it("in a tab that was closed is sent when the job is opened again", async () => {
-    localStorage.setItem("furrow.typed.7", JSON.stringify({ "rows.rows": "3" }));
-    const job = new JobStore("7");
+    localStorage.setItem("furrow.typed.Wren.7", JSON.stringify({ typed: { "rows.rows": "3" }, on: { "rows.rows": 1 } }));
+    const job = new JobStore("7", "Wren");
     void job.open("rows");
     await settled();
     last().answer(view("rows"));
     await settled();
-    expect(last().body.edits).toEqual([{ path: "rows.rows", text: "3" }]);
+    expect(last().body).toMatchObject({ step: 1, edits: [{ path: "rows.rows", text: "3" }] });
+  });
+
+  it("by another account in this browser is not sent", async () => {
+    localStorage.setItem("furrow.typed.Tobin.7", JSON.stringify({ typed: { "rows.rows": "3" }, on: {} }));
+    await opened();
+    expect(calls).toHaveLength(0);
+  });
+});
+
+describe("the step an edit was made on", () => {
+  const on = (position: number) => view("site", { draft: { ...view("site").draft, position } });
+
+  it("is the one on the screen while it was typed, or that our own fields brought", async () => {
+    const job = await opened("site");
+    job.type("site.features.1.name", "oak");
+    await settled();
+    expect(last().body.step).toBe(1);
+    job.type("site.features.1.name", "oak 2");
+    await settled();
+    last().answer(on(2));
+    await settled();
+    expect(last().body).toMatchObject({ step: 2, edits: [{ path: "site.features.1.name", text: "oak 2" }] });
+  });
+
+  it("stays the old one where another's change came between", async () => {
+    const job = await opened("site");
+    void job.reload();
+    job.type("site.features.1.name", "oak");
+    await vi.advanceTimersByTimeAsync(1);
+    last().answer(on(5));
+    await settled();
+    await settled();
+    expect(last().body.step).toBe(1);
+  });
+
+  it("of something taken out is that of the screen it was pointed at on", async () => {
+    const job = await opened("site");
+    void job.change([{ path: "site.features.0", text: "" }]);
+    void job.change([{ path: "site.features.1", text: "" }]);
+    await settled();
+    expect(last().body.step).toBe(1);
+    last().answer(on(2));
+    await settled();
+    expect(last().body.step).toBe(1);
+  });
+
+  it("when both changed the same shows what it became, and what was typed stays marked", async () => {
+    const job = await opened("site");
+    job.type("site.frost_depth_m", "30 in");
+    await settled();
+    last().refuse({ status: 409, clashes: [{ path: "site.frost_depth_m", label: "Frost depth", base: "", mine: "", theirs: "40 in", together: false }] });
+    await settled();
+    expect(last().method).toBe("GET");
+    last().answer(on(4));
+    await settled();
+    expect(job.snapshot().typed).toEqual({ "site.frost_depth_m": "30 in" });
+    expect(job.snapshot().failures["site.frost_depth_m"]?.message).toContain("now 40 in");
   });
 });
 
@@ -205,7 +262,7 @@ describe("units", () => {
     job.setUnits("metric");
     await settled();
     expect(last().path).toContain("units=metric");
-    expect(new JobStore("7").snapshot().view).toBeNull();
+    expect(new JobStore("7", "Wren").snapshot().view).toBeNull();
     expect(localStorage.getItem("furrow.units.7")).toBe("metric");
     // Who changes what the job is written in wants to see it so.
     job.type("site.display_units", "us");

@@ -1,4 +1,4 @@
-import { api, Problem, type JobView, type Moved, type ProblemItem, type Stage, type Units } from "../api/client";
+import { api, Problem, type Clash, type JobView, type Moved, type ProblemItem, type Stage, type Units } from "../api/client";
 import { shared } from "./shared";
 import { keepTyped, keptTyped, type Typed } from "./typed";
 
@@ -24,6 +24,8 @@ export interface JobState {
   notice: string;
 }
 
+const changedBetween = (clash: Clash) => `was changed in another tab in between${clash.theirs ? `: it is now ${clash.theirs}` : ""}`;
+
 const without = <T>(record: Record<string, T>, paths: Set<string>): Record<string, T> => Object.fromEntries(Object.entries(record).filter(([path]) => !paths.has(path)));
 
 /**
@@ -38,10 +40,17 @@ export class JobStore {
   private timer = 0;
   private stage: Stage = "rows";
   private units: Units | null;
+  /** The step that was on the screen when a field was typed into: a number in a list means a thing of that step. */
+  private on: Record<string, number>;
 
-  constructor(private readonly id: string) {
+  constructor(
+    private readonly id: string,
+    private readonly account: string,
+  ) {
     this.units = localStorage.getItem(`furrow.units.${id}`) as Units | null;
-    this.state = { view: null, typed: keptTyped(id), failures: {}, moved: {}, edits: 0, slow: false, notice: "" };
+    const { typed, on } = keptTyped(account, id);
+    this.on = on;
+    this.state = { view: null, typed, failures: {}, moved: {}, edits: 0, slow: false, notice: "" };
   }
 
   subscribe = (listener: () => void) => {
@@ -64,6 +73,8 @@ export class JobStore {
   type = (path: string, text: string) => {
     // Who changes what the job is written in wants to see it so.
     if (path === "site.display_units") this.keepUnits(text as Units);
+    const step = this.state.view?.draft.position;
+    if (step !== undefined) this.on = { ...this.on, [path]: step };
     this.hold({ ...this.state.typed, [path]: text });
     window.clearTimeout(this.timer);
     this.timer = window.setTimeout(() => void this.send(), PAUSE_MS);
@@ -84,7 +95,10 @@ export class JobStore {
   };
 
   /** Edits that are not typed into a field: a thing added to a list, or taken out of it. */
-  change = (edits: { path: string; text: string }[]) => this.run((units) => api.edit(this.id, this.stage, units, edits));
+  change = (edits: { path: string; text: string }[]) => {
+    const step = this.state.view?.draft.position ?? null;
+    return this.run((units) => api.edit(this.id, this.stage, units, step, edits)).then(() => this.reloadAfterRefusal());
+  };
 
   /** Undo (-1) or redo (+1), from wherever the draft stands once everything typed has arrived. */
   step = (by: -1 | 1) =>
@@ -97,7 +111,11 @@ export class JobStore {
       return api.step(this.id, this.stage, units, wanted.number);
     });
 
-  cancel = () => this.sending?.abort();
+  /** Stop waiting. The server may have taken it all the same: what it has is shown. */
+  cancel = () => {
+    this.sending?.abort();
+    void this.reload();
+  };
 
   /** Read this job in other units than it is written in, on this machine. */
   setUnits = (units: Units) => {
@@ -119,8 +137,13 @@ export class JobStore {
   }
 
   private hold(typed: Typed) {
-    keepTyped(this.id, typed);
+    this.keep(typed);
     this.set({ typed });
+  }
+
+  private keep(typed: Typed) {
+    this.on = Object.fromEntries(Object.entries(this.on).filter(([path]) => path in typed));
+    keepTyped(this.account, this.id, { typed, on: this.on });
   }
 
   /** Take an answer in one change, so that the screen is drawn once for it. */
@@ -157,16 +180,22 @@ export class JobStore {
 
   private send(): Promise<void> {
     return this.enqueue(async (signal) => {
-      const waiting = Object.entries(this.state.typed)
+      const all = Object.entries(this.state.typed)
         .filter(([path, text]) => this.state.failures[path]?.text !== text)
         .map(([path, text]) => ({ path, text }));
+      // Those typed on one step go together.
+      const step = all[0] && this.on[all[0].path];
+      const waiting = all.filter(({ path }) => this.on[path] === step);
       if (waiting.length === 0) return;
+      if (waiting.length < all.length) void this.send();
       try {
-        const view = await api.edit(this.id, this.stage, this.units ?? "us", waiting, signal);
+        const view = await api.edit(this.id, this.stage, this.units ?? "us", step ?? this.state.view?.draft.position ?? null, waiting, signal);
+        // What was typed meanwhile was typed on this very step: our own fields moved no number in a list.
+        for (const path in this.on) if (this.on[path] === step) this.on[path] = view.draft.position;
         const taken = new Set(waiting.map(({ path }) => path));
         const current = new Set(waiting.filter(({ path, text }) => this.state.typed[path] === text).map(({ path }) => path));
         const typed = without(this.state.typed, current);
-        keepTyped(this.id, typed);
+        this.keep(typed);
         this.take(view, true, { typed, failures: without(this.state.failures, taken) });
       } catch (error) {
         if (!(error instanceof Problem)) throw error;
@@ -184,14 +213,26 @@ export class JobStore {
     }
     const failures = { ...this.state.failures };
     const items = problem.details.problems ?? [];
+    const clashes = problem.details.clashes ?? [];
     for (const { path, text } of waiting) {
       const item = items.find((found) => found.path === path || found.path.startsWith(`${path}.`));
+      const clash = clashes.find((found) => path === found.path || path.startsWith(`${found.path}.`));
       if (item) failures[path] = { ...item, text };
-      else if (items.length === 0) failures[path] = { path, label: "", message: problem.message, allowed: "", remedy: "", text };
+      else if (clash) failures[path] = { path, label: clash.label, message: changedBetween(clash), allowed: "", remedy: "Type it again if you still want it so.", text };
+      else if (items.length === 0 && clashes.length === 0) failures[path] = { path, label: "", message: problem.message, allowed: "", remedy: "", text };
     }
     this.set({ failures });
     const left = waiting.filter(({ path, text }) => failures[path]?.text !== text);
     if (left.length > 0 && left.length < waiting.length) void this.send();
     else if (left.length > 0) this.set({ notice: problem.message });
+    if (clashes.length > 0) void this.reload();
+  }
+
+  /** A change that was refused was made on a screen that is no longer true: show what is, and keep the word of it. */
+  private async reloadAfterRefusal() {
+    const { notice } = this.state;
+    if (!notice) return;
+    await this.reload();
+    this.set({ notice });
   }
 }

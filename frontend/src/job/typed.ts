@@ -1,21 +1,32 @@
-/** Text that is typed but not yet taken: kept in the browser, so that a closed tab loses nothing. */
+/** Text that is typed but not yet taken, by field. */
 export type Typed = Record<string, string>;
 
-const key = (job: string) => `furrow.typed.${job}`;
-
-export function keptTyped(job: string): Typed {
-  try {
-    const kept: unknown = JSON.parse(localStorage.getItem(key(job)) ?? "{}");
-    return kept && typeof kept === "object" ? (kept as Typed) : {};
-  } catch {
-    return {};
-  }
+/** The same as it is kept in the browser: with the step that was on the screen when it was typed. */
+export interface Kept {
+  typed: Typed;
+  on: Record<string, number>;
 }
 
-export function keepTyped(job: string, typed: Typed): void {
+// What one person typed is not another's who signs in on the same machine.
+const key = (account: string, job: string) => `furrow.typed.${account}.${job}`;
+
+const isRecord = (value: unknown): value is Record<string, unknown> => typeof value === "object" && value !== null && !Array.isArray(value);
+
+/** What was typed into a job by an account and never taken, so that a closed tab loses nothing. */
+export function keptTyped(account: string, job: string): Kept {
   try {
-    if (Object.keys(typed).length === 0) localStorage.removeItem(key(job));
-    else localStorage.setItem(key(job), JSON.stringify(typed));
+    const kept: unknown = JSON.parse(localStorage.getItem(key(account, job)) ?? "{}");
+    if (isRecord(kept) && isRecord(kept.typed) && isRecord(kept.on)) return { typed: kept.typed as Typed, on: kept.on as Record<string, number> };
+  } catch {
+    // What cannot be read is as good as nothing.
+  }
+  return { typed: {}, on: {} };
+}
+
+export function keepTyped(account: string, job: string, kept: Kept): void {
+  try {
+    if (Object.keys(kept.typed).length === 0) localStorage.removeItem(key(account, job));
+    else localStorage.setItem(key(account, job), JSON.stringify(kept));
   } catch {
     // Private windows may refuse storage; the draft on the server still has what was valid.
   }

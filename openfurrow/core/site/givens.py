@@ -1,10 +1,12 @@
 """Site givens: where it is, how the ground lies, what is there, what it must stand in."""
 
+import math
 from datetime import date
+from itertools import pairwise
 from typing import Annotated, Literal
 from zoneinfo import available_timezones
 
-from pydantic import AfterValidator, Field
+from pydantic import AfterValidator, Field, field_validator
 
 from openfurrow.core.codes import RulePack
 from openfurrow.core.givens import Givens, given
@@ -17,6 +19,9 @@ from openfurrow.core.site.tickets import TicketGivens
 
 Exposure = Literal["B", "C", "D"]
 Terrain = Literal["0", "I", "II", "III", "IV"]
+# Beyond these it is no site that is walked, and every edit would wait for it.
+MOST_CORNERS_TOGETHER = 8_000
+LONGEST_WAY_M = 10_000.0
 
 
 # Asking the system for its zones reads hundreds of files: once is enough.
@@ -228,3 +233,21 @@ class SiteGivens(Givens):
         "Measured from the middle of the front row's posts.",
         "Two tapes, or a paced sketch; every bend costs a heat gun.", group="Way",
     )
+
+    @field_validator("features")
+    @classmethod
+    def _outlines_together(cls, features: tuple[FeatureGivens, ...]) -> tuple[FeatureGivens, ...]:
+        corners = sum(len(feature.points) for feature in features)
+        if corners > MOST_CORNERS_TOGETHER:
+            raise ValueError(f"they have {corners:,} corners together, at most "
+                             f"{MOST_CORNERS_TOGETHER:,}: simplify the outlines")
+        return features
+
+    @field_validator("route")
+    @classmethod
+    def _within_reach(cls, route: tuple[tuple[float, float], ...]) -> tuple[tuple[float, float], ...]:
+        length_m = sum(math.dist(start, end) for start, end in pairwise(route))
+        if length_m > LONGEST_WAY_M:
+            raise ValueError(f"the way is {length_m / 1000:,.0f} km long, at most "
+                             f"{LONGEST_WAY_M / 1000:.0f} km: see whether its bends are in order")
+        return route

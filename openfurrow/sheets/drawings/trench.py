@@ -3,6 +3,8 @@
 import math
 
 import numpy as np
+import shapely
+from numpy.typing import NDArray
 
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
@@ -20,6 +22,10 @@ from openfurrow.sheets.marks import (
     line,
 )
 
+Floats = NDArray[np.float64]
+# Finer than the thinnest line on any sheet.
+PEN_M = 0.005
+
 
 def _circle(centre: Point, radius: float) -> tuple[Point, ...]:
     return tuple(
@@ -36,10 +42,16 @@ def trench_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     return (*both, _along(plan, units)) if plan.trench.route.level_length_m > 0 else both
 
 
+def _drawn(chainage_m: Floats, ground_m: Floats) -> list[Point]:
+    """The profile in as few points as show it: none lies further off than a pen's width."""
+    profile = shapely.linestrings(chainage_m, ground_m)
+    return [(x, z) for x, z in shapely.get_coordinates(shapely.simplify(profile, PEN_M)).tolist()]
+
+
 def _along(plan: Plan, units: UnitSystem) -> Drawing:
     """The way unrolled: ground, bottom of the trench, what is crossed and where it is dug by hand."""
     trench, route = plan.trench, plan.trench.route
-    ground = list(zip(route.chainage_m.tolist(), route.ground_m.tolist(), strict=True))
+    ground = _drawn(route.chainage_m, route.ground_m)
     bottom = [(x, z - trench.depth_m) for x, z in ground]
     length = float(route.chainage_m[-1])
     deepest = max([trench.depth_m, *(c.zone.feature.depth_m or 0.0 for c in trench.crossings)])
