@@ -14,7 +14,7 @@ MOST_TABLE_LINES = 200_100
 LONGEST_LINE = 4_000
 MOST_COLUMNS = 60
 DEEPEST_XML = 40
-MOST_ELEMENTS = 700_000
+MOST_ELEMENTS = 500_000
 DEEPEST_JSON = 12
 MOST_VALUES = 300_000
 # What a path in a document may show of its names: more would fill a page with one problem.
@@ -35,6 +35,14 @@ def check_lines(data: bytes, most: int, longest: int = LONGEST_LINE) -> None:
     if lengths.max() > longest + 1:
         raise refuse(f"has a line of {lengths.max():,} letters (line {int(lengths.argmax()) + 1})",
                      f"at most {longest:,} letters a line", "Check that this is the right file.")
+
+
+def check_elements(data: bytes) -> None:
+    """Refuse XML of more elements than are read: each opens, and most close, with a bracket."""
+    count = data.count(b"<")
+    if count > 2 * MOST_ELEMENTS:
+        raise refuse(f"holds {count:,} marks of XML", f"at most {2 * MOST_ELEMENTS:,}",
+                     "Thin it, or split it.")
 
 
 class BoundedTree(TreeBuilder):
