@@ -4,6 +4,8 @@ import os
 import signal
 import socket
 import sys
+import threading
+import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -16,6 +18,10 @@ from openfurrow.demo.seed import PASSWORD, PLANNER, seed
 from openfurrow.store.cluster import data_home, free_port, private_cluster
 from openfurrow.store.database import migrate, open_database
 from openfurrow.web.app import create_app
+from openfurrow.web.guard import LOOPBACK
+
+# A request has this long to be answered once the end is asked for; then it ends whatever is going on.
+GRACE_S, ENDS_WITHIN_S = 2, 8.5
 
 
 def _stop(number: int, frame: FrameType | None) -> None:
@@ -47,10 +53,27 @@ def database_url(root: Path) -> Iterator[str]:
             yield url
 
 
+def _end_anyway(server: uvicorn.Server) -> None:
+    """Once the end is asked for it comes, whatever a thread is still computing.
+
+    What was confirmed is stored; what was not is nobody's. The cluster, left behind, is ended or
+    recovered by the next start.
+    """
+    while not server.should_exit:
+        time.sleep(0.2)
+    # A process that has ended by then takes this thread with it.
+    time.sleep(ENDS_WITHIN_S)
+    print("furrow: ended while something was still being computed", file=sys.stderr, flush=True)
+    os._exit(1)
+
+
 def serve(root: Path, port: int, *, demo: bool = True) -> int:
     """Serve on loopback until Ctrl-C or SIGTERM; leaves nothing running."""
     for number in (signal.SIGTERM, signal.SIGHUP):
         signal.signal(number, _stop)
+    hosts = LOOPBACK | frozenset(os.environ.get("FURROW_HOSTS", "").lower().split())
+    # The demo's passwords are in its sources: they open nothing that others can reach.
+    demo = demo and "DATABASE_URL" not in os.environ and hosts == LOOPBACK
     try:
         with database_url(root) as url:
             engine = open_database(url)
@@ -59,11 +82,17 @@ def serve(root: Path, port: int, *, demo: bool = True) -> int:
                 with Session(engine) as session, session.begin():
                     seed(session)
             at = free_or(port)
+            app = create_app(engine, root / "frontend" / "dist", hosts)
+            server = uvicorn.Server(uvicorn.Config(
+                app, host="127.0.0.1", port=at, log_level="warning",
+                timeout_graceful_shutdown=GRACE_S))
+            threading.Thread(target=_end_anyway, args=(server,), daemon=True).start()
             print(f"Open Furrow on http://127.0.0.1:{at}   (Ctrl-C stops it)", flush=True)
             if demo:
                 print(f"Demo: sign in as {PLANNER}, password {PASSWORD}", flush=True)
-            app = create_app(engine, root / "frontend" / "dist")
-            uvicorn.run(app, host="127.0.0.1", port=at, log_level="warning")
+            else:
+                print("Make an account on the first page to begin.", flush=True)
+            server.run()
             engine.dispose()
     except KeyboardInterrupt:
         pass

@@ -9,7 +9,6 @@ import pytest
 import schemathesis
 from hypothesis import HealthCheck, Phase, assume, given, settings
 from hypothesis import strategies as st
-from sqlalchemy import Engine
 
 from openfurrow.web.app import create_app
 
@@ -66,7 +65,8 @@ def test_any_text_typed_anywhere_is_answered_in_words(
     assert answer.status_code in (200, 409, 422), answer.text
 
 
-numbers = st.one_of(st.integers(-2, 3), st.integers(2**31 - 2, 2**70), st.sampled_from(["²", "1e3", " 1"]))
+numbers = st.one_of(st.integers(-2, 3), st.integers(2**31 - 2, 2**70),
+                    st.sampled_from(["²", "1e3", " 1"]))
 
 
 @settings(BOUNDED, max_examples=40)

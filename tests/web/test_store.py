@@ -1,8 +1,11 @@
 """The cluster, the schema and the command line around them."""
 
+import contextlib
+import os
 import signal
 import subprocess
 import sys
+import time
 from pathlib import Path
 
 import httpx
@@ -10,13 +13,14 @@ import psycopg
 import pytest
 from alembic.autogenerate import compare_metadata
 from alembic.migration import MigrationContext
-from sqlalchemy import Engine
+from sqlalchemy import Engine, text
 
+from openfurrow.demo.seed import PLANNER
 from openfurrow.store.cluster import private_cluster, throwaway_home
 from openfurrow.store.database import migrate, open_database
 from openfurrow.store.errors import StoreError
 from openfurrow.store.tables import Base
-from tests.conftest import running
+from tests.conftest import running, signed_in
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -82,3 +86,64 @@ def test_start_serves_and_stops_cleanly(database_url: str, number: signal.Signal
         assert httpx.get(f"{address}/healthz").json() == {"status": "up"}
     with pytest.raises(httpx.ConnectError):
         httpx.get(f"{address}/healthz")
+
+
+def test_a_cluster_that_dies_is_started_again_with_what_it_held() -> None:
+    with throwaway_home() as home, private_cluster(home) as url:
+        with psycopg.connect(url) as connection:
+            connection.execute("create table kept as select 7 as number")
+        pid = int((home / "postgres" / "postmaster.pid").read_text().splitlines()[0])
+        os.kill(pid, signal.SIGKILL)
+        deadline = time.monotonic() + 20
+        found = None
+        while found is None and time.monotonic() < deadline:
+            with contextlib.suppress(psycopg.OperationalError), psycopg.connect(url) as connection:
+                found = connection.execute("select number from kept").fetchone()
+            time.sleep(0.1)
+        assert found == (7,)
+    with pytest.raises(psycopg.OperationalError):
+        psycopg.connect(url)
+
+
+def test_the_end_comes_whatever_is_being_computed(database_url: str, store: Engine) -> None:
+    """A thread that never returns, a lock that is held: Ctrl-C ends it all the same."""
+    script = (
+        "import sys, time\n"
+        "import openfurrow.web.ground as ground\n"
+        "ground.sun_through_day = lambda *a: time.sleep(600)\n"
+        "from openfurrow.cli import main\n"
+        "sys.exit(main(['start', '--port', '0', '--no-demo']))\n"
+    )
+    process = subprocess.Popen([sys.executable, "-c", script], cwd=ROOT, stdout=subprocess.PIPE,
+                               env=os.environ | {"DATABASE_URL": database_url}, text=True)
+    assert process.stdout
+    try:
+        address = process.stdout.readline().split()[3]
+        time.sleep(0.5)
+        with signed_in(address, PLANNER) as client:
+            job = client.get("/jobs").json()[0]["id"]
+            with pytest.raises(httpx.TimeoutException):
+                client.get(f"/jobs/{job}/sun", params={"day": "2026-06-21"}, timeout=0.5)
+        process.send_signal(signal.SIGINT)
+        assert process.wait(timeout=10) is not None
+    finally:
+        process.kill()
+        process.wait()
+        process.stdout.close()
+
+
+def test_the_demo_is_only_where_its_own_cluster_is(database_url: str, engine: Engine) -> None:
+    """Another server's database gets no accounts whose passwords are in the sources."""
+    with engine.begin() as connection:
+        connection.execute(text("truncate account, job cascade"))
+    process = subprocess.Popen(
+        [sys.executable, "-m", "openfurrow.cli", "start", "--port", "0"], cwd=ROOT, text=True,
+        env=os.environ | {"DATABASE_URL": database_url}, stdout=subprocess.PIPE)
+    assert process.stdout
+    said = [process.stdout.readline() for _ in range(2)]
+    process.send_signal(signal.SIGINT)
+    process.wait(timeout=10)
+    process.stdout.close()
+    assert "password" not in "".join(said)
+    with engine.connect() as connection:
+        assert connection.execute(text("select count(*) from account")).scalar_one() == 0
