@@ -105,6 +105,12 @@ def _start(arguments: argparse.Namespace) -> int:
     return serve(ROOT, arguments.port, demo=not arguments.no_demo)
 
 
+def _work(arguments: argparse.Namespace) -> int:
+    from openfurrow.serve import work_on
+
+    return work_on()
+
+
 def _tests(arguments: argparse.Namespace) -> int:
     from openfurrow.quality import run_all
 
@@ -139,6 +145,7 @@ def parser() -> argparse.ArgumentParser:
     start = verb("start", _start, "run the application on demo data")
     start.add_argument("--port", type=int, default=8321)
     start.add_argument("--no-demo", action="store_true", help="begin with an empty store")
+    verb("work", _work, "take long work from the queue of DATABASE_URL, on this or another host")
     verb("test", _tests, "run every check and test").add_argument(
         "rest", nargs=argparse.REMAINDER, help="passed on to pytest, which then runs alone"
     )
@@ -152,8 +159,8 @@ def parser() -> argparse.ArgumentParser:
     export.add_argument("--to", required=True, help=", ".join(f"…{name}" for name in EXPORTS))
     shots = verb("shots", _shots, "take the pictures in docs/screenshots")
     shots.add_argument("--to")
-    verb("bench", _bench, "time plans, edits on the screen, or the ground").add_argument(
-        "what", nargs="?", choices=("plans", "edits", "ground"), default="plans"
+    verb("bench", _bench, "time plans, edits on the screen, the ground, the server; or kill it").add_argument(
+        "what", nargs="?", choices=("plans", "edits", "ground", "load", "durable"), default="plans"
     )
     verb("types", _types, "write the front end's API types anew")
     verb("openapi", _openapi, "print the API's OpenAPI document")

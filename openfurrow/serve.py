@@ -3,6 +3,7 @@
 import os
 import signal
 import socket
+import subprocess
 import sys
 import threading
 import time
@@ -15,13 +16,15 @@ import uvicorn
 from sqlalchemy.orm import Session
 
 from openfurrow.demo.seed import PASSWORD, PLANNER, seed
+from openfurrow.jobs.worker import run_worker
 from openfurrow.store.cluster import data_home, free_port, private_cluster
 from openfurrow.store.database import migrate, open_database
+from openfurrow.store.errors import StoreError
 from openfurrow.web.app import create_app
 from openfurrow.web.guard import LOOPBACK
 
 # A request has this long to be answered once the end is asked for; then it ends whatever is going on.
-GRACE_S, ENDS_WITHIN_S = 2, 8.5
+GRACE_S, ENDS_WITHIN_S = 2, 7.5
 
 
 def _stop(number: int, frame: FrameType | None) -> None:
@@ -67,6 +70,27 @@ def _end_anyway(server: uvicorn.Server) -> None:
     os._exit(1)
 
 
+def _end(worker: subprocess.Popen[bytes]) -> None:
+    try:
+        worker.wait(timeout=2)
+    except subprocess.TimeoutExpired:
+        # What it was at waits in the queue, or is said to be lost.
+        worker.kill()
+        worker.wait()
+
+
+def work_on() -> int:
+    """A worker over DATABASE_URL until Ctrl-C or SIGTERM."""
+    url = os.environ.get("DATABASE_URL")
+    if not url:
+        raise StoreError("Say in DATABASE_URL which database the work is in: ./furrow start runs a "
+                         "worker of its own.")
+    engine = open_database(url)
+    run_worker(url.replace("postgres://", "postgresql://", 1), engine)
+    engine.dispose()
+    return 0
+
+
 def serve(root: Path, port: int, *, demo: bool = True) -> int:
     """Serve on loopback until Ctrl-C or SIGTERM; leaves nothing running."""
     for number in (signal.SIGTERM, signal.SIGHUP):
@@ -87,13 +111,19 @@ def serve(root: Path, port: int, *, demo: bool = True) -> int:
                 app, host="127.0.0.1", port=at, log_level="warning",
                 timeout_graceful_shutdown=GRACE_S))
             threading.Thread(target=_end_anyway, args=(server,), daemon=True).start()
+            worker = subprocess.Popen([sys.executable, "-m", "openfurrow.cli", "work"],
+                                      env=os.environ | {"DATABASE_URL": url})
             print(f"Open Furrow on http://127.0.0.1:{at}   (Ctrl-C stops it)", flush=True)
             if demo:
                 print(f"Demo: sign in as {PLANNER}, password {PASSWORD}", flush=True)
             else:
                 print("Make an account on the first page to begin.", flush=True)
-            server.run()
-            engine.dispose()
+            try:
+                server.run()
+            finally:
+                worker.terminate()
+                _end(worker)
+                engine.dispose()
     except KeyboardInterrupt:
         pass
     return 0

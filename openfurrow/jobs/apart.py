@@ -41,54 +41,63 @@ def _refuse(message: str, allowed: str) -> DesignError:
 
 
 def _within_limits(answer: Connection, work: Callable[..., T], given: tuple[Any, ...],
-                   longest_s: float) -> None:
-    """What the process does: the work, its result or its refusal sent back."""
+                   tells: bool, longest_s: float) -> None:
+    """What the process does: the work, its progress, its result or its refusal sent back."""
     resource.setrlimit(resource.RLIMIT_AS, (MOST_BYTES, MOST_BYTES))
     seconds = int(longest_s) + 1
     resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds + 1))
+    if tells:
+        given = (*given, lambda share, words: answer.send(("told", (share, words))))
     try:
-        answer.send((True, work(*given)))
+        answer.send(("done", work(*given)))
     except DesignError as error:
-        answer.send((False, error.problems))
+        answer.send(("refused", error.problems))
     except (MemoryError, RecursionError):
         problem = _refuse("needs more memory to read than a file may", f"{MOST_BYTES // 10**9} GB")
-        answer.send((False, problem.problems))
+        answer.send(("refused", problem.problems))
 
 
 def apart(
     work: Callable[..., T], *given: Any, left: Callable[[], bool] = lambda: False,
-    longest_s: float = LONGEST_S,
+    told: Callable[[float, str], None] | None = None, longest_s: float = LONGEST_S,
 ) -> T:
     """The result of ``work(*given)``, computed in a process that is ended when ``left()`` or late.
 
-    ``work`` is a function of a module. Raises DesignError as the work does, or for the limits; Left;
+    ``work`` is a function of a module; with ``told`` it is given one more argument, to be called with
+    a share done and what is being done. Raises DesignError as the work does, or for the limits; Left;
     Busy where too many are at it.
     """
     if not _turns.acquire(timeout=WAITS_S):
         raise Busy("Too many files are being read at once: try again in a moment.")
     try:
-        return _in_process(work, given, left, longest_s)
+        return _in_process(work, given, left, told, longest_s)
     finally:
         _turns.release()
 
 
 def _in_process(
-    work: Callable[..., T], given: tuple[Any, ...], left: Callable[[], bool], longest_s: float
+    work: Callable[..., T], given: tuple[Any, ...], left: Callable[[], bool],
+    told: Callable[[float, str], None] | None, longest_s: float,
 ) -> T:
     receives, sends = _context.Pipe(duplex=False)
     process = _context.Process(
-        target=_within_limits, args=(sends, work, given, longest_s), daemon=True)
+        target=_within_limits, args=(sends, work, given, told is not None, longest_s), daemon=True)
     process.start()
     # The child has its own end by now: ours must not keep the pipe open when it dies.
     sends.close()
     deadline = time.monotonic() + longest_s
     try:
-        while not receives.poll(LOOKS_EVERY_S):
+        while True:
+            if receives.poll(LOOKS_EVERY_S):
+                kind, found = receives.recv()
+                if kind != "told":
+                    break
+                if told:
+                    told(*found)
             if left():
                 raise Left
             if time.monotonic() > deadline:
                 raise _refuse("takes too long to read", f"{longest_s:.0f} s")
-        good, found = receives.recv()
     except EOFError:
         raise _refuse("could not be read: its reading had to be stopped",
                       f"{longest_s:.0f} s and {MOST_BYTES // 10**9} GB") from None
@@ -96,6 +105,6 @@ def _in_process(
         process.kill()
         process.join()
         receives.close()
-    if not good:
+    if kind == "refused":
         raise DesignError(found)
     return found  # type: ignore[no-any-return]

@@ -182,7 +182,7 @@ class _Watched:
         self._ending.set()
         with self._starting:
             # Fast first; then at once, which its next start recovers from; then by force.
-            for number, wait_s in ((signal.SIGINT, 4), (signal.SIGQUIT, 2), (signal.SIGKILL, 2)):
+            for number, wait_s in ((signal.SIGINT, 3), (signal.SIGQUIT, 1), (signal.SIGKILL, 1)):
                 self.process.send_signal(number)
                 try:
                     self.process.wait(timeout=wait_s)

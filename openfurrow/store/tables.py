@@ -7,10 +7,12 @@ from typing import Any
 from sqlalchemy import (
     Boolean,
     DateTime,
+    Float,
     ForeignKey,
     ForeignKeyConstraint,
     Index,
     Integer,
+    LargeBinary,
     String,
     UniqueConstraint,
     false,
@@ -111,6 +113,27 @@ class SignInTry(Base):
     who: Mapped[str] = mapped_column(String(64), primary_key=True)
     since: Mapped[datetime] = mapped_column(DateTime(timezone=True))
     wrong: Mapped[int] = mapped_column(Integer)
+
+
+class Work(Base):
+    """Long work in the background: what was asked, how far it is, what came of it.
+
+    ``state`` is waiting, working, done, failed or cancelled; who works says so by ``heard_at``.
+    """
+
+    __tablename__ = "work"
+    __table_args__ = (Index("work_job", "job_id", "account_id"),)
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
+    job_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("job.id", ondelete="CASCADE"))
+    account_id: Mapped[int] = mapped_column(ForeignKey("account.id", ondelete="CASCADE"))
+    kind: Mapped[str] = mapped_column(String(20))
+    asked_at: Mapped[datetime] = _now()
+    heard_at: Mapped[datetime] = _now()
+    state: Mapped[str] = mapped_column(String(10))
+    share: Mapped[float] = mapped_column(Float)
+    words: Mapped[str] = mapped_column(String(300))
+    design: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    result: Mapped[bytes | None] = mapped_column(LargeBinary, deferred=True)
 
 
 class Draft(Base):

@@ -11,7 +11,7 @@ from starlette.middleware.gzip import GZipMiddleware
 
 from openfurrow import __version__
 from openfurrow.jobs.apart import have_ready
-from openfurrow.web import accounts, ground, jobs, revisions, stages
+from openfurrow.web import accounts, ground, jobs, revisions, stages, work
 from openfurrow.web.guard import LOOPBACK, Guard
 from openfurrow.web.kept import PACKING
 from openfurrow.web.problems import RESPONSES, add_problem_handlers
@@ -30,7 +30,8 @@ def create_app(
     app.add_middleware(Guard, hosts=hosts)
     add_problem_handlers(app)
     have_ready("openfurrow.web.files_read")
-    for router in (accounts.router, jobs.router, stages.router, ground.router, revisions.router):
+    for router in (accounts.router, jobs.router, stages.router, ground.router, revisions.router,
+                   work.router):
         app.include_router(router)
     _add_health(app)
     if screens and (screens / "index.html").exists():

@@ -262,6 +262,22 @@ class ShareBody(Body):
     role: Literal["editor", "viewer"] = "editor"
 
 
+class WorkBody(Body):
+    """Long work that is asked for: all files of the job in one archive."""
+
+    kind: Literal["package"]
+
+
+class WorkView(BaseModel):
+    """How far long work is; ``share`` from 0 to 1, ``words`` what is being done or what went wrong."""
+
+    id: uuid.UUID
+    kind: str
+    state: Literal["waiting", "working", "done", "failed", "cancelled"]
+    share: float
+    words: str
+
+
 class MemberView(BaseModel):
     """Someone a job is shared with."""
 

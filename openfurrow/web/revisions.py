@@ -1,6 +1,5 @@
 """Saving, history, comparing, going back, and files."""
 
-import re
 import uuid
 from typing import Annotated
 
@@ -8,6 +7,7 @@ from fastapi import APIRouter, Path, Response
 
 from openfurrow.core.edits import differences
 from openfurrow.exchange.exports import EXPORTS
+from openfurrow.exchange.package import file_stem
 from openfurrow.store.drafts import open_draft, rebase
 from openfurrow.store.errors import NotFound
 from openfurrow.store.revisions import (
@@ -108,11 +108,10 @@ def file(job_id: uuid.UUID, name: str, caller: Asking) -> Response:
     if name not in EXPORTS:
         raise NotFound(f"There is no file {name[:40]!r}: choose {', '.join(EXPORTS)}.")
     export = EXPORTS[name]
-    slug = re.sub(r"[^a-z0-9]+", "-", design.name.lower()).strip("-") or "job"
     plan = planned(design)
     with computing():
         content = export.write(design, plan)
     return Response(
         content, media_type=f"{export.media_type}; charset=utf-8",
-        headers={"Content-Disposition": f'attachment; filename="{slug}-{name}"'},
+        headers={"Content-Disposition": f'attachment; filename="{file_stem(design)}-{name}"'},
     )

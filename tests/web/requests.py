@@ -58,11 +58,13 @@ def on_one_job(design: bytes) -> dict[str, Asked]:
         "restore": Asked("POST", "revisions/1/restore"),
         "compare": Asked("GET", "compare", {"before": 1}),
         "file": Asked("GET", "files/stakes.csv"),
+        "ask": Asked("POST", "work", body={"kind": "package"}),
     }
 
 
 # Signing in and out is tested by itself: here it would end the others' sessions.
-APART = {"enter", "leave", "join"}
+# Work has a number of its own only once it was asked for.
+APART = {"enter", "leave", "join", "look", "give_up", "result"}
 
 
 def names_of(openapi: dict[str, Any]) -> set[str]:

@@ -28,7 +28,10 @@ ROOT = Path(__file__).resolve().parents[2]
 def test_the_migrations_make_the_tables_that_are_mapped(engine: Engine) -> None:
     migrate(engine)
     with engine.connect() as connection:
-        assert compare_metadata(MigrationContext.configure(connection), Base.metadata) == []
+        # The queue's tables are its package's own.
+        ours = {"include_name": lambda name, kind, _: not str(name).startswith("procrastinate")}
+        context = MigrationContext.configure(connection, opts=ours)
+        assert compare_metadata(context, Base.metadata) == []
 
 
 def test_the_cluster_wants_a_password_and_listens_on_loopback_only(database_url: str) -> None:

@@ -25,6 +25,7 @@ export type Member = Schemas["MemberView"];
 export type Account = Schemas["AccountView"];
 export type ProblemDetails = Schemas["ProblemDetails"];
 export type ProblemItem = Schemas["ProblemItem"];
+export type Work = Schemas["WorkView"];
 export type Clash = Schemas["ClashView"];
 export type Mark = Schemas["Mark"];
 export type Drawing = Schemas["Drawing"];
@@ -94,9 +95,13 @@ export const api = {
     ask<JobView>("POST", `${job(id)}/revisions/${number}/restore?stage=${stage}&units=${units}`),
   compare: (id: string, before: number, units: Units, after?: number) =>
     ask<Compare>("GET", `${job(id)}/compare?before=${before}&units=${units}${after === undefined ? "" : `&after=${after}`}`),
+  askWork: (id: string, kind: "package") => ask<Work>("POST", `${job(id)}/work`, { kind }),
+  work: (id: string, work: string) => ask<Work>("GET", `${job(id)}/work/${work}`),
+  stopWork: (id: string, work: string) => ask<undefined>("DELETE", `${job(id)}/work/${work}`),
   members: (id: string) => ask<Member[]>("GET", `${job(id)}/members`),
   share: (id: string, name: string, role: "editor" | "viewer") => ask<undefined>("POST", `${job(id)}/members`, { name, role }),
 };
 
 export const FILES = ["design.json", "stakes.csv", "materials.csv", "plan.geojson", "site.geojson", "site.dxf", "surface.xml", "shots.csv"] as const;
+export const workResult = (id: string, work: string) => `/api${job(id)}/work/${work}/result`;
 export const fileAddress = (id: string, name: string) => `/api${job(id)}/files/${name}`;

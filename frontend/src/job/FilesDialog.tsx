@@ -2,6 +2,7 @@ import { useEffect, useState } from "react";
 import { api, fileAddress, FILES, Problem, type JobView, type Member, type ProblemDetails, type Stage, type Units } from "../api/client";
 import { Dialog } from "../ui/Dialog";
 import { ProblemList } from "../ui/ProblemList";
+import { Archive } from "./Archive";
 
 const ABOUT: Record<(typeof FILES)[number], string> = {
   "design.json": "the design, to keep or to open elsewhere",
@@ -40,7 +41,7 @@ export function FilesDialog({ view, stage, run, close }: Props) {
   return (
     <Dialog title="Files and people" close={close}>
       <h3 className="font-semibold">Out</h3>
-      <ul className="mb-4">
+      <ul className="mb-2">
         {FILES.map((name) => (
           <li key={name} className="flex min-h-9 items-baseline gap-2">
             <a className="link" href={fileAddress(view.id, name)} download>
@@ -50,6 +51,7 @@ export function FilesDialog({ view, stage, run, close }: Props) {
           </li>
         ))}
       </ul>
+      <Archive id={view.id} />
       {view.role !== "viewer" && (
         <>
           <h3 className="font-semibold">In</h3>

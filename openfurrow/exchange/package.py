@@ -1,0 +1,30 @@
+"""All files of a job in one archive."""
+
+import io
+import re
+import zipfile
+from collections.abc import Callable
+
+from openfurrow.core.design import Design
+from openfurrow.core.plan import plan
+from openfurrow.exchange.exports import EXPORTS
+
+# Told of progress: a share from 0 to 1, and what is being done.
+Tell = Callable[[float, str], None]
+
+
+def file_stem(design: Design) -> str:
+    """A job's name as the beginning of a file's name."""
+    return re.sub(r"[^a-z0-9]+", "-", design.name.lower()).strip("-") or "job"
+
+
+def write_package(design: Design, tell: Tell) -> bytes:
+    """A ZIP archive of every file the job can be written to."""
+    tell(0.0, "planning")
+    found = plan(design)
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        for number, (name, export) in enumerate(EXPORTS.items()):
+            tell((number + 1) / (len(EXPORTS) + 1), name)
+            archive.writestr(f"{file_stem(design)}-{name}", export.write(design, found))
+    return out.getvalue()
