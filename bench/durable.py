@@ -1,9 +1,9 @@
 """Whether what was confirmed is there after the server, or the database, was killed outright.
 
-Ten writers type into their own fields of drafts while, at random moments, the server or the whole cluster is
-killed with SIGKILL and started again. Afterwards every edit that was answered 200 must be what the draft
-holds, or have been typed over by one that came later. Two and ten who save one job: each revision has one
-parent, and every 201 is a revision. Run: ./furrow bench durable
+Ten writers type into their own fields of drafts while, at random moments, the server or the database is
+killed with SIGKILL and started again. Afterwards every edit that was answered 200 must be what the
+draft holds, or have been typed over by one that came later. Two and ten who save one job: each revision
+has one parent, and every 201 is a revision. Run: ./furrow bench durable
 """
 
 import http.client
@@ -26,7 +26,7 @@ GONE = (OSError, http.client.HTTPException)
 
 
 class Writer(threading.Thread):
-    """Types numbers into one field; remembers the last that was confirmed and what was sent after it."""
+    """Types numbers into one field; remembers what was confirmed last and what was sent after it."""
 
     def __init__(self, port: int, token: str, job: str, field: str, rng: random.Random) -> None:
         super().__init__(daemon=True)
@@ -126,7 +126,8 @@ def saving(writers: int, saves: int) -> None:
             for number in range(saves):
                 client.ask("POST", f"{job}/edits",
                            edit_of(FIELDS[mine % len(FIELDS)], f"{0.5 + (number + mine) / 1000:.3f} m"))
-                status, _ = client.ask("POST", f"{job}/revisions", json.dumps({"note": f"{mine}"}).encode())
+                note = json.dumps({"note": f"{mine}"}).encode()
+                status, _ = client.ask("POST", f"{job}/revisions", note)
                 answers.append(status)
 
         threads = [threading.Thread(target=save, args=(c, k)) for k, c in enumerate(clients)]

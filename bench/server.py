@@ -1,4 +1,4 @@
-"""The start command in a process of its own, over a throwaway cluster, for benchmarks that load or kill it."""
+"""The start command in a process of its own, for benchmarks that load or kill it."""
 
 import http.client
 import json
@@ -66,13 +66,16 @@ class Client:
     timeout_s: float = 30.0
     _connection: http.client.HTTPConnection | None = field(default=None, repr=False)
 
-    def ask(self, method: str, path: str, body: bytes | None = None, **headers: str) -> tuple[int, bytes]:
+    def ask(
+        self, method: str, path: str, body: bytes | None = None, **headers: str
+    ) -> tuple[int, bytes]:
         """Status and body. Raises OSError or HTTPException where there is no answer."""
         if self._connection is None:
             self._connection = http.client.HTTPConnection("127.0.0.1", self.port,
                                                           timeout=self.timeout_s)
         sent = {"Accept-Encoding": "gzip", "Cookie": f"{COOKIE}={self.token}",
-                "Content-Type": "application/json"} | {k.replace("_", "-"): v for k, v in headers.items()}
+                "Content-Type": "application/json"}
+        sent |= {name.replace("_", "-"): text for name, text in headers.items()}
         try:
             self._connection.request(method, path, body, sent)
             answer = self._connection.getresponse()
@@ -102,4 +105,5 @@ class Client:
 
 def edit_of(path: str, words: str) -> bytes:
     """One field typed into, as a body."""
-    return json.dumps({"stage": "rows", "units": "us", "edits": [{"path": path, "text": words}]}).encode()
+    edits = [{"path": path, "text": words}]
+    return json.dumps({"stage": "rows", "units": "us", "edits": edits}).encode()

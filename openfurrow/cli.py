@@ -159,7 +159,7 @@ def parser() -> argparse.ArgumentParser:
     export.add_argument("--to", required=True, help=", ".join(f"…{name}" for name in EXPORTS))
     shots = verb("shots", _shots, "take the pictures in docs/screenshots")
     shots.add_argument("--to")
-    verb("bench", _bench, "time plans, edits on the screen, the ground, the server; or kill it").add_argument(
+    verb("bench", _bench, "time plans, edits, the ground, the server; or kill it").add_argument(
         "what", nargs="?", choices=("plans", "edits", "ground", "load", "durable"), default="plans"
     )
     verb("types", _types, "write the front end's API types anew")

@@ -16,6 +16,7 @@ import uvicorn
 from sqlalchemy.orm import Session
 
 from openfurrow.demo.seed import PASSWORD, PLANNER, seed
+from openfurrow.jobs.apart import make_ready
 from openfurrow.jobs.worker import run_worker
 from openfurrow.store.cluster import data_home, free_port, private_cluster
 from openfurrow.store.database import migrate, open_database
@@ -111,6 +112,7 @@ def serve(root: Path, port: int, *, demo: bool = True) -> int:
                 app, host="127.0.0.1", port=at, log_level="warning",
                 timeout_graceful_shutdown=GRACE_S))
             threading.Thread(target=_end_anyway, args=(server,), daemon=True).start()
+            make_ready()
             worker = subprocess.Popen([sys.executable, "-m", "openfurrow.cli", "work"],
                                       env=os.environ | {"DATABASE_URL": url})
             print(f"Open Furrow on http://127.0.0.1:{at}   (Ctrl-C stops it)", flush=True)

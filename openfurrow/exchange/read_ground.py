@@ -14,7 +14,7 @@ from openfurrow.core.site.breaks import BREAK
 from openfurrow.core.site.features import MOST_POINTS as MOST_CORNERS
 from openfurrow.core.site.features import POINTS_NEEDED, Kind, facts_of
 from openfurrow.core.site.survey import MOST_READINGS
-from openfurrow.exchange.bounds import MOST_LINES, MOST_TABLE_LINES, check_lines, refuse
+from openfurrow.exchange.bounds import MOST_LINES, MOST_TABLE_LINES, check_elements, check_lines, refuse
 from openfurrow.exchange.dxf_in import read_dxf
 from openfurrow.exchange.geojson_in import read_geojson
 from openfurrow.exchange.ground_file import (
@@ -59,14 +59,26 @@ def format_of(data: bytes, name: str) -> Format:
     return "csv"
 
 
-def read_file(data: bytes, how: HowToRead, units: UnitSystem) -> GroundFile:
-    """A file as it is, not yet placed. Raises DesignError saying what is wrong and what to do."""
+def check_size(data: bytes, how: HowToRead) -> Format:
+    """A file's format, if it is no larger than what is read; costs next to nothing.
+
+    Raises DesignError for too many bytes, lines, letters in a line or elements.
+    """
     if len(data) > LARGEST_BYTES:
         raise refuse(f"is {len(data):,} bytes", f"at most {LARGEST_BYTES:,} bytes",
                      "Thin it: a shot every metre or two says as much of the ground.")
     found = how.format or format_of(data, how.name)
+    if found in ("csv", "dxf"):
+        check_lines(data, MOST_LINES if found == "dxf" else MOST_TABLE_LINES)
+    elif found in ("gpx", "landxml"):
+        check_elements(data)
+    return found
+
+
+def read_file(data: bytes, how: HowToRead, units: UnitSystem) -> GroundFile:
+    """A file as it is, not yet placed. Raises DesignError saying what is wrong and what to do."""
+    found = check_size(data, how)
     if found == "dxf":
-        check_lines(data, MOST_LINES)
         return read_dxf(data)
     if found == "gpx":
         return read_gpx(data)
@@ -81,7 +93,6 @@ def read_file(data: bytes, how: HowToRead, units: UnitSystem) -> GroundFile:
         raise refuse("is not a text file", "text", "Check that this is the right file.")
     if found == "geojson":
         return read_geojson(text)
-    check_lines(data, MOST_TABLE_LINES)
     return read_survey_text(text, how, units)
 
 

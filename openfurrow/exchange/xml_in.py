@@ -11,7 +11,7 @@ from defusedxml.ElementTree import XMLParser
 
 from openfurrow.core.quantities import FOOT_M
 from openfurrow.core.site.breaks import BREAK
-from openfurrow.exchange.bounds import BoundedTree, check_elements, refuse
+from openfurrow.exchange.bounds import BoundedTree, refuse
 from openfurrow.exchange.ground_file import MOST_POINTS, UNIT_M, GroundFile, ShapeRead
 
 # How LandXML names its linear units.
@@ -21,7 +21,6 @@ LAND_UNITS = {"meter": 1.0, "foot": FOOT_M, "ussurveyfoot": UNIT_M["us-ft"],
 
 def _root(data: bytes, name: str) -> Element:
     try:
-        check_elements(data)
         parser = XMLParser(target=BoundedTree(), forbid_dtd=True)
         parser.feed(data)
         root: Element = parser.close()

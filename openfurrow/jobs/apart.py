@@ -9,6 +9,7 @@ import resource
 import threading
 import time
 from collections.abc import Callable
+from multiprocessing import forkserver
 from multiprocessing.connection import Connection
 from typing import Any, TypeVar
 
@@ -33,6 +34,11 @@ def have_ready(*modules: str) -> None:
 
 class Left(Exception):
     """Who asked is no longer there to be answered."""
+
+
+def make_ready() -> None:
+    """Begin to load those modules now, so that the first who asks does not wait for it."""
+    forkserver.ensure_running()
 
 
 def _refuse(message: str, allowed: str) -> DesignError:

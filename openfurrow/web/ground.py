@@ -13,6 +13,7 @@ from openfurrow.core.quantities import QuantityError, UnitSystem, format_value, 
 from openfurrow.core.site.measure import Found, MeasureError, by_bearing, by_offset, by_two_tapes
 from openfurrow.core.sun.position import sun_through_day
 from openfurrow.exchange.ground_file import HowToRead
+from openfurrow.exchange.read_ground import check_size
 from openfurrow.jobs.apart import apart
 from openfurrow.sheets.drawings.section import section_drawing
 from openfurrow.sheets.scene import Scene, scene_of
@@ -54,7 +55,10 @@ def look_at_file(
     job_id: uuid.UUID, data: GroundBody, caller: Asking, gone: Gone, units: Units, how: How = ""
 ) -> GroundFileView:
     """What a file of the ground holds, and what would become of it; nothing is changed."""
-    return apart(look_at, draft_of(caller, job_id).design, data, _how(how), units, left=gone)
+    wanted = _how(how)
+    # Here and not in the reading process: what is far too large need not be carried there.
+    check_size(data, wanted)
+    return apart(look_at, draft_of(caller, job_id).design, data, wanted, units, left=gone)
 
 
 @router.put("/ground", response_model=JobView, openapi_extra=FILE_BODY)
@@ -62,8 +66,10 @@ def take_file(
     job_id: uuid.UUID, data: GroundBody, caller: Asking, gone: Gone, units: Units, how: How = ""
 ) -> Response:
     """Take a file's shots and shapes into the draft, as one step that can be undone."""
+    wanted = _how(how)
     draft = draft_to_change(caller, job_id)
-    new, words = apart(take, draft.design, data, _how(how), units, left=gone)
+    check_size(data, wanted)
+    new, words = apart(take, draft.design, data, wanted, units, left=gone)
     kept = keep(caller, draft, Change(draft.design, new, words), units)
     return as_json(job_view(kept, "site", units, draft.design))
 

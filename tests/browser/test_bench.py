@@ -53,3 +53,31 @@ def test_edits_are_timed_from_key_to_answer() -> None:
     assert "bare round trip" in head
     assert [line.split()[0] for line in watched] == ["rows.tilt_deg", "site.frost_depth_m"]
     assert all("x plan" in line and numbers(line)[0] > 0 for line in watched)
+
+
+def test_the_server_is_loaded_beside_a_route_that_does_nothing() -> None:
+    done = apart("load", "main(seconds=0.4, edits=8)")
+    head, *lines = done.splitlines()
+    assert "bare/s" in head and "ratio" in head
+    assert [numbers(line)[0] for line in lines[:3]] == [1, 4, 16]
+    assert all(rate > 0 for line in lines[:3] for rate in numbers(line))
+    beside = [line for line in lines if line.startswith("beside")]
+    assert ["422" in line for line in beside] == [True, True, False]
+    assert lines[-1].startswith("memory over 8 edits")
+
+
+def test_what_was_confirmed_outlives_kills() -> None:
+    """The benchmark itself fails where an edit that was confirmed is lost."""
+    done = apart("durable", "killing(4, 5); saving(3, 3)")
+    kills, saves = done.splitlines()
+    assert kills.startswith("4 kills") and "0 of 10 writers lost one" in kills
+    assert saves.startswith("3 writers:")
+
+
+def apart(name: str, call: str) -> str:
+    """What a benchmark prints, run in a process of its own."""
+    code = f"from bench import {name}; {name}.{call.replace('; ', f'; {name}.')}"
+    done = subprocess.run([sys.executable, "-c", code], cwd=BENCH.parent, capture_output=True,
+                          text=True, check=False, env=os.environ | {"PYTHONPATH": str(BENCH.parent)})
+    assert done.returncode == 0, done.stderr[-2000:]
+    return done.stdout
