@@ -1,10 +1,10 @@
 """The ground and what is there as open files: GeoJSON, DXF with named layers, LandXML, CSV."""
 
-import csv
 import io
 import json
+import re
 from typing import Any
-from xml.sax.saxutils import quoteattr
+from xml.etree.ElementTree import Element, SubElement, indent, tostring
 
 import ezdxf
 import numpy as np
@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan
 from openfurrow.core.site.features import FeatureGivens
+from openfurrow.exchange.csv_out import csv_text
 from openfurrow.exchange.places import to_globe
 
 Floats = NDArray[np.float64]
@@ -23,6 +24,7 @@ DEGREE_DECIMALS = 9
 METRES = 6  # $INSUNITS of a drawing in metres
 SHOTS, SURFACE, TABLES, POSTS, TRENCH = "shots", "surface", "tables", "posts", "trench"
 BREAKS = "break lines"
+LANDXML = "http://www.landxml.org/schema/LandXML-1.2"
 
 
 def _shots(plan: Plan) -> tuple[Floats, tuple[str, ...]]:
@@ -127,28 +129,32 @@ def surface_xml(design: Design, plan: Plan) -> str:
     surface = plan.site.known.surface
     points = [] if surface is None else surface.points_m.tolist()
     faces = [] if surface is None else surface.triangles.tolist()
-    rows = [f'<P id="{k + 1}">{n:.5f} {e:.5f} {z:.5f}</P>' for k, (e, n, z) in enumerate(points)]
-    sides = [f"<F>{a + 1} {b + 1} {c + 1}</F>" for a, b, c in faces]
-    return "\n".join((
-        '<?xml version="1.0" encoding="UTF-8"?>',
-        '<LandXML xmlns="http://www.landxml.org/schema/LandXML-1.2" version="1.2">',
-        '<Units><Metric areaUnit="squareMeter" linearUnit="meter" volumeUnit="cubicMeter" '
-        'temperatureUnit="celsius" pressureUnit="mmHG"/></Units>',
-        f'<Surfaces><Surface name={quoteattr(design.name)}><Definition surfType="TIN">',
-        "<Pnts>", *rows, "</Pnts>", "<Faces>", *sides, "</Faces>",
-        "</Definition></Surface></Surfaces>", "</LandXML>", "",
-    ))
+    root = Element("LandXML", xmlns=LANDXML, version="1.2")
+    SubElement(SubElement(root, "Units"), "Metric", areaUnit="squareMeter", linearUnit="meter",
+               volumeUnit="cubicMeter", temperatureUnit="celsius", pressureUnit="mmHG")
+    named = SubElement(SubElement(root, "Surfaces"), "Surface", name=_xml_text(design.name))
+    definition = SubElement(named, "Definition", surfType="TIN")
+    at, between = SubElement(definition, "Pnts"), SubElement(definition, "Faces")
+    for number, (east, north, level) in enumerate(points):
+        SubElement(at, "P", id=str(number + 1)).text = f"{north:.5f} {east:.5f} {level:.5f}"
+    for corners in faces:
+        SubElement(between, "F").text = " ".join(str(corner + 1) for corner in corners)
+    indent(root, "")
+    return tostring(root, encoding="unicode", xml_declaration=True) + "\n"
+
+
+def _xml_text(text: str) -> str:
+    """Text without the control characters that no XML document may hold."""
+    return re.sub(r"[\x00-\x08\x0b\x0c\x0e-\x1f\ufffe\uffff]", "", text)
 
 
 def shots_csv(design: Design, plan: Plan) -> str:
     """Every shot that is used, in metres from the site's origin, with its sitting and number."""
     shots = plan.site.known.shots
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(["east_m", "north_m", "level_m", "code", "sitting", "number"])
     names = [survey.name for survey in design.site.surveys]
-    for point, code, sitting, number in zip(
-        shots.points_m.tolist(), shots.codes, shots.sitting.tolist(), shots.number.tolist(), strict=True
-    ):
-        writer.writerow([*(f"{value:.4f}" for value in point), code, names[sitting], number])
-    return out.getvalue()
+    return csv_text(["east_m", "north_m", "level_m", "code", "sitting", "number"], (
+        [*(f"{value:.4f}" for value in point), code, names[sitting], number]
+        for point, code, sitting, number in zip(
+            shots.points_m.tolist(), shots.codes, shots.sitting.tolist(), shots.number.tolist(),
+            strict=True)
+    ))

@@ -7,6 +7,7 @@ import numpy as np
 
 from openfurrow.core.quantities import QuantityError, UnitSystem, parse
 from openfurrow.exchange.bounds import MOST_COLUMNS, refuse
+from openfurrow.exchange.csv_out import without_guard
 from openfurrow.exchange.ground_file import MOST_POINTS, GroundFile, HowToRead
 
 ROLES = ("east", "north", "level", "code", "latitude", "longitude")
@@ -106,7 +107,7 @@ def _body(
                     "a finite number", "Mend that line, or say which column is which.",
                 ) from None
         code = place.get("code")
-        codes.append(row[code][:40] if code is not None and code < len(row) else "")
+        codes.append(without_guard(row[code])[:40] if code is not None and code < len(row) else "")
     return points, tuple(codes)
 
 

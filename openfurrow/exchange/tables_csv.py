@@ -1,10 +1,8 @@
 """Stakes and materials as CSV (RFC 4180): SI columns for machines, tape columns for people."""
 
-import csv
-import io
-
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.exchange.csv_out import csv_text
 
 
 def _metres(value: float) -> str:
@@ -27,29 +25,26 @@ def stakes_csv(plan: Plan, units: UnitSystem) -> str:
         "rod_on_ground_m": stakes.rod_ground_m,
         "rod_on_top_m": stakes.rod_top_m,
     }
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(["post", "row", "table", *columns, "tape", "depth", "post_length"])
-    for index in range(places.row.size):
-        tape = (stakes.tape_m, stakes.depth_m, stakes.length_m)
-        writer.writerow([
+    tape = (stakes.tape_m, stakes.depth_m, stakes.length_m)
+    return csv_text(["post", "row", "table", *columns, "tape", "depth", "post_length"], (
+        [
             index + 1, int(places.row[index]) + 1, int(places.table[index]) + 1,
             *(_metres(float(values[index])) for values in columns.values()),
             *(format_value(float(values[index]), "tape", units) for values in tape),
-        ])
-    return out.getvalue()
+        ]
+        for index in range(places.row.size)
+    ))
 
 
 def materials_csv(plan: Plan, units: UnitSystem) -> str:
     """One line an item; quantities in SI of their kind and as written for people."""
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(["stage", "key", "item", "order", "quantity_si", "net_si", "kind", "waste",
-                     "spare", "mass_kg", "where"])
-    for line in plan.materials.lines:
-        writer.writerow([
+    head = ["stage", "key", "item", "order", "quantity_si", "net_si", "kind", "waste", "spare",
+            "mass_kg", "where"]
+    return csv_text(head, (
+        [
             line.stage, line.key, line.item, format_value(line.quantity, line.kind, units),
             f"{line.quantity:.4f}", f"{line.net:.4f}", line.kind, line.waste, line.spare,
             f"{line.mass_kg:.1f}", line.where,
-        ])
-    return out.getvalue()
+        ]
+        for line in plan.materials.lines
+    ))

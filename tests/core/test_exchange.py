@@ -4,17 +4,25 @@ import csv
 import io
 import json
 import math
+import re
+from xml.etree.ElementTree import fromstring
 
 import numpy as np
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 from pyproj import Geod
 from shapely.geometry import shape
 
 from openfurrow.core.design import Design
-from openfurrow.core.plan import plan
+from openfurrow.core.plan import Plan, plan
 from openfurrow.demo.designs import DESIGNS
+from openfurrow.exchange.csv_out import cell, without_guard
 from openfurrow.exchange.exports import EXPORTS, export_named
 from openfurrow.exchange.geojson import plan_geojson
+from openfurrow.exchange.ground_file import HowToRead
+from openfurrow.exchange.ground_out import shots_csv, surface_xml
+from openfurrow.exchange.read_ground import read_file
 from openfurrow.exchange.tables_csv import materials_csv, stakes_csv
 from tests.core.test_properties import changed, mirrored
 
@@ -92,3 +100,33 @@ def test_a_large_field_is_written_whole() -> None:
     assert kinds.count("table") == found.rows.rows * found.rows.tables_along
     assert kinds.count("post") == found.footings.posts.posts
     assert len(stakes_csv(found, "metric").splitlines()) == found.footings.posts.posts + 1
+
+
+@given(st.text(max_size=20))
+def test_no_cell_begins_as_a_formula_and_a_guard_comes_off_again(text: str) -> None:
+    written = cell(text)
+    number = re.fullmatch(r"[-+]?[0-9]+([.][0-9]+)?([eE][-+]?[0-9]+)?", written, re.ASCII)
+    assert number or not written.startswith(("=", "+", "-", "@", "\t", "\r"))
+    if not text.startswith("'"):
+        assert without_guard(written) == text
+
+
+def test_what_people_typed_is_no_formula_in_a_file_and_comes_back_as_it_was(demo: Design) -> None:
+    """A code that a spreadsheet would carry out."""
+    wrong = "=cmd|' /C calc'!A0"
+    data = demo.model_dump(mode="json")
+    data["site"]["surveys"][0]["readings"][0][3] = wrong
+    design = Design.model_validate(data)
+    found = shots_csv(design, plan(design))
+    assert all(not cell.startswith("=") for row in csv.reader(io.StringIO(found)) for cell in row)
+    read = read_file(found.encode(), HowToRead(unit="m"), "metric")
+    assert wrong in read.codes
+
+
+@settings(max_examples=25)
+@given(name=st.text(min_size=1, max_size=20))
+def test_any_name_makes_a_surface_that_an_xml_reader_reads(
+    demo: Design, demo_plan: Plan, name: str
+) -> None:
+    root = fromstring(surface_xml(demo.model_copy(update={"name": name}), demo_plan))
+    assert root.tag.endswith("LandXML")
