@@ -367,15 +367,17 @@ def test_the_tightest_limit_counts_and_says_who_said_it() -> None:
     assert limits.height_source.text == "B"
 
 
-def test_the_weakest_layer_below_the_frost_counts_and_fine_soil_on_top_is_gripped() -> None:
+def test_every_layer_of_a_hole_counts_and_fine_soil_on_top_is_gripped() -> None:
     hole = HoleGivens.model_validate({"layers": (
-        (0.4, "clay", None), (1.5, "sandy gravel", None), (2.5, "sand", None)), "water_m": 1.2})
+        (0.4, "clay", None), (1.5, "sandy gravel", None), (2.5, "sand", None)), "water_m": 5.2})
     soil = soil_of_hole(hole, 0.9)
-    assert (soil.soil_class, soil.frost_grip_m, soil.wet) == ("sand", 0.4, True)
-    dry = soil_of_hole(hole.model_copy(update={"water_m": None}), 0.9)
-    assert soil.unit_weight_n_m3 == pytest.approx(dry.unit_weight_n_m3 - 9806.65)
+    assert (soil.words, soil.frost_grip_m, soil.water_m) == (
+        "clay over sandy gravel over sand", 0.4, 5.2)
+    assert [layer.bottom_m for layer in soil.layers] == [0.4, 1.5, math.inf] and not soil.even
     stiff = HoleGivens.model_validate({"layers": ((3.0, "clay", 90e3),)})
-    assert soil_of_hole(stiff, 0.9).cohesion_pa == 90e3
+    assert soil_of_hole(stiff, 0.9).layers[0].cohesion_pa == 90e3
+    plain = HoleGivens.model_validate({"layers": ((1.0, "sand", None), (3.0, "sand", None))})
+    assert soil_of_hole(plain, 0.9).even
 
 
 def test_the_nearest_hole_governs_each_post(plain: Design) -> None:

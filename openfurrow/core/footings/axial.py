@@ -45,13 +45,17 @@ def shaft_in(soil: Soil, perimeter_m: float, start_m: float) -> Shaft:
     return Shaft(perimeter_m, start_m, soil.earth_pressure_k * slide * soil.unit_weight_n_m3, 0.0)
 
 
+def bearing_number(friction_angle_deg: float) -> float:
+    """N_q by Reissner (1924): what a tip in sand bears, as a multiple of the pressure beside it."""
+    angle = math.radians(friction_angle_deg)
+    return math.exp(math.pi * math.tan(angle)) * math.tan(math.pi / 4 + angle / 2) ** 2
+
+
 def tip_pa(soil: Soil, depth_m: float) -> float:
     """Ultimate pressure under the tip: 9 c_u (Skempton), or N_q gamma d with Reissner's N_q (1924)."""
     if soil.cohesion_pa > 0:
         return constant("common", "clay_tip_factor").value * soil.cohesion_pa
-    angle = math.radians(soil.friction_angle_deg)
-    bearing = math.exp(math.pi * math.tan(angle)) * math.tan(math.pi / 4 + angle / 2) ** 2
-    return bearing * soil.unit_weight_n_m3 * depth_m
+    return bearing_number(soil.friction_angle_deg) * soil.unit_weight_n_m3 * depth_m
 
 
 def friction_depth_m(shaft: Shaft, wanted_n: float) -> float:

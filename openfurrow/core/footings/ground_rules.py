@@ -30,7 +30,7 @@ def place_answers(posts: Posts, site: SitePlan) -> tuple[Answer, ...]:
     found = [
         Answer("footings", "soil", "Soil that governs", Working(
             "", "", (Input("n", "test holes", float(len(site.hole_places_m)), "count"),),
-            posts.soil.soil_class + (f", {posts.soil.hole}" if posts.soil.hole else ""), "text",
+            posts.soil.words + (f", {posts.soil.hole}" if posts.soil.hole else ""), "text",
             NEAREST_HOLE if posts.soil.hole else GIVEN,
             "The nearest test hole governs each post; this one asks for the greatest depth."
             if posts.soil.hole else "One soil was said for the whole site.",

@@ -5,13 +5,13 @@ from dataclasses import dataclass
 
 from openfurrow.core.checks import Check, Mend, at_least, at_most, mended_by, within
 from openfurrow.core.codes import constant
-from openfurrow.core.footings.axial import tip_pa
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.ground_rules import place_answers, place_checks, shift_checks
 from openfurrow.core.footings.posts import MODES, Posts, TableWeight, depth_step_m, place_posts
 from openfurrow.core.rows.plan import RowsPlan
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.plan import SitePlan
+from openfurrow.core.site.soil import Soil
 from openfurrow.core.working import (
     COMMON_PRACTICE,
     GEOMETRY,
@@ -139,10 +139,31 @@ def _case(posts: Posts, index: int) -> tuple[Input, Input]:
     )
 
 
+def _layer_inputs(soil: Soil) -> tuple[Input, ...]:
+    """The layers of a hole, as a working shows them."""
+    tops = (0.0, *(layer.bottom_m for layer in soil.layers))
+    found = [Input(f"z_{number + 1}", f"{layer.soil_class} from", top, "tape")
+             for number, (layer, top) in enumerate(zip(soil.layers, tops, strict=False))]
+    found += [Input(f"c_{number + 1}", f"undrained strength of layer {number + 1}", layer.cohesion_pa,
+                    "pressure") for number, layer in enumerate(soil.layers) if layer.measured]
+    if soil.water_m is not None:
+        found.append(Input("z_w", "water stands at", soil.water_m, "tape"))
+    return tuple(found)
+
+
 def _lateral_working(posts: Posts, site: SitePlan) -> Working:
     needs, soil = posts.needs, posts.soil
     push, moment = _case(posts, needs.lateral_case)
     width = Input("b", "width of the post against the soil", posts.post.width_m, "tape")
+    if not soil.even:
+        return Working(
+            "d_lateral", "", (push, moment, width, *_layer_inputs(soil)), needs.lateral_m, "tape",
+            IBC_LATERAL if site.rule_pack == "us" else BROMS,
+            "Looked at depth by depth: a rigid post turns in the layers that are there, those above "
+            "frost too" + (", measured against the same post in one soil, for which the printed "
+                           "formula holds." if site.rule_pack == "us" else
+                           ", each with its strength reduced by its partial factor."),
+        )
     if site.rule_pack == "metric":
         strength = (
             Input("c_u", "undrained strength", soil.cohesion_pa, "pressure")
@@ -186,8 +207,10 @@ def _depth_answers(posts: Posts, site: SitePlan) -> tuple[Answer, ...]:
     safety = Input("F", "safety on soil", needs.axial_safety, "factor")
     growing = Input("k", "friction gained per depth", shaft.growing, "modulus_gradient")
     steady = Input("f", "friction at every depth", shaft.steady, "pressure")
-    friction = (perimeter, start, growing if shaft.growing else steady)
+    friction: tuple[Input, ...] = (perimeter, start, growing if shaft.growing else steady)
     rooted = "sqrt(z_0**2 + 2 * {} / (u * k))" if shaft.growing else "z_0 + {} / (u * f)"
+    if not soil.even:
+        friction, rooted = (perimeter, start, *_layer_inputs(soil)), ""
     uplift = Input(
         "T", f"pull at ground, {posts.loads.names[needs.uplift_case]}", needs.uplift_n, "force"
     )
@@ -195,7 +218,7 @@ def _depth_answers(posts: Posts, site: SitePlan) -> tuple[Answer, ...]:
         "N", f"weight at ground, {posts.loads.names[needs.bearing_case]}", needs.bearing_n, "force"
     )
     heave = Input("H_f", "frost's grip less the weight on the post", needs.heave_n, "force")
-    tip = tip_pa(soil, max(needs.bearing_m, shaft.start_m)) * posts.post.depth_m
+    tip = needs.tip_n_per_m2 * needs.tip_area_m2
     nothing = "Nothing pulls: no depth is asked for."
     return (
         Answer("footings", "d_lateral", "Depth against tipping", _lateral_working(posts, site)),
@@ -203,18 +226,18 @@ def _depth_answers(posts: Posts, site: SitePlan) -> tuple[Answer, ...]:
             "d_uplift", rooted.format("F * T") if needs.uplift_n > 0 else "",
             (uplift, safety, *friction), needs.uplift_m, "tape", soil.friction_source,
             "Friction on the box around the post; the top and the frost depth earn no credit. "
-            + ("Water stands shallow: the soil weighs less by it." if soil.wet
-               else "Taken as drained ground above the water table.")
+            + ("Taken as drained ground." if soil.water_m is None
+               else "Below the water the soil weighs less by it.")
+            + ("" if soil.even else " Summed over the layers.")
             if needs.uplift_n > 0 else nothing,
         )),
         Answer("footings", "d_bearing", "Depth under weight", Working(
             "d_bearing", "",
             (press, safety, *friction,
-             Input("q_tip", "ultimate under the tip, at that depth, times its depth",
-                   tip, "line_load")),
+             Input("Q_tip", "ultimate under the tip at that depth", tip, "force")),
             needs.bearing_m, "tape", soil.friction_source,
-            "Friction and tip (Reissner's N_q in sand, 9 c_u in clay) together carry F times the "
-            "weight.",
+            "Friction and tip (Reissner's N_q in sand, 9 c_u in clay; soft soil close below the tip "
+            "counts as the tip's) together carry F times the weight.",
         )),
         Answer("footings", "d_heave", "Depth against frost lift", Working(
             "d_heave", rooted.format("H_f") if needs.heave_n > 0 else "",

@@ -1,15 +1,23 @@
 """Driven posts on one line: what each feels and how deep it must go."""
 
-from dataclasses import dataclass
+import math
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.codes import constant
 from openfurrow.core.codes.section import Section, section
-from openfurrow.core.footings.axial import Shaft, bearing_depth_m, friction_depth_m, shaft_in
+from openfurrow.core.footings.axial import Shaft, bearing_depth_m, friction_depth_m, shaft_in, tip_pa
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.lateral import lateral_depth_m, moment_below_ground_n_m
+from openfurrow.core.footings.layered import (
+    DEEPEST_M,
+    PARTS,
+    lateral_share,
+    moment_below_n_m,
+    profile_of,
+)
 from openfurrow.core.footings.layout import PostLine, fits, post_line, shifted
 from openfurrow.core.footings.loads import PostLoads, combinations, post_loads
 from openfurrow.core.footings.places import PostPlaces, post_places
@@ -23,6 +31,9 @@ from openfurrow.core.site.soil import Soil
 from openfurrow.core.working import Working
 
 Floats = NDArray[np.float64]
+Truths = NDArray[np.bool_]
+# Said of a need that no depth that is looked at meets.
+BEYOND_M = DEEPEST_M + 1.0
 
 MODES = ("wind tips it", "wind lifts it", "weight presses it", "below frost", "frost lifts it")
 
@@ -54,6 +65,8 @@ class DepthNeeds:
     axial_safety: float
     movement: float
     shaft: Shaft
+    tip_n_per_m2: float
+    tip_area_m2: float
 
     @property
     def all_m(self) -> tuple[float, ...]:
@@ -110,6 +123,11 @@ def dead_kg_per_m2(weight: TableWeight, rows: RowsPlan, span_m: float) -> float:
     purlins = 2 * rows.modules_high * weight.purlin_kg_per_m / rows.section.chord_m
     area = rows.section.chord_m * rows.table_length_m
     return modules / area + purlins + weight.beam_kg_per_m / span_m
+
+
+def tip_area_m2(post: Section) -> float:
+    """The plug's foot: the circle of a pipe, the box of an open section."""
+    return math.pi / 4 * post.depth_m**2 if post.shape == "pipe" else post.depth_m * post.width_m
 
 
 def shifts_of(
@@ -178,26 +196,25 @@ def place_posts(
     combined = combinations(site.rule_pack)
     tributary = float(line.tributary_m.max())
     loads = post_loads(table, reveal, tributary, dead, snow_pa, wind, combined)
-    carried_n = dead * tributary * table.chord_m * STANDARD_GRAVITY_M_S2
+    # Frost lifts the lightest post first.
+    lightest = float(line.tributary_m.min())
+    carried_n = dead * lightest * table.chord_m * STANDARD_GRAVITY_M_S2
     soil_of = site.soil_at(places.east_m, places.north_m)
     used = np.unique(soil_of)
-    by_soil = {
-        index: depth_needs(site, site.soils[index], givens, post, loads, carried_n)
+    step = depth_step_m(site.display_units)
+    sized = {
+        index: depth_in_soil(site, site.soils[index], givens, post, loads, carried_n, step)
         for index in used.tolist()
     }
+    by_soil = {index: needs for index, (needs, _) in sized.items()}
     governing = max(by_soil, key=lambda index: max(by_soil[index].all_m))
     needs, soil = by_soil[governing], site.soils[governing]
-    step = depth_step_m(site.display_units)
     depth_in = np.array([
-        givens.depth_m if givens.depth_m is not None
-        else round_up(max(by_soil[index].all_m), step) if index in by_soil else 0.0
-        for index in range(len(site.soils))
-    ])
+        sized[index][1] if index in sized else 0.0 for index in range(len(site.soils))])
     depths = depth_in[soil_of]
     width = post.width_m
     below = np.max([
-        moment_below_ground_n_m(loads.horizontal_n, loads.moment_n_m, site.soils[index], width)
-        for index in by_soil
+        moment_in_soil_n_m(site.soils[index], loads, width, step) for index in by_soil
     ], axis=0)
     resistance = constant(site.rule_pack, "bending_resistance_factor").value
     return Posts(
@@ -225,10 +242,75 @@ def place_posts(
     )
 
 
+def moment_in_soil_n_m(soil: Soil, loads: PostLoads, width_m: float, step_m: float) -> Floats:
+    """Largest bending in the post for each load, by the closed formula where the soil is even."""
+    if soil.even:
+        return moment_below_ground_n_m(loads.horizontal_n, loads.moment_n_m, soil, width_m)
+    profile = profile_of("us", soil, width_m, 0.0, 0.0, 1.0, step_m)
+    return moment_below_n_m(profile, loads.horizontal_n, loads.moment_n_m)
+
+
+def depth_in_soil(
+    site: SitePlan, soil: Soil, givens: FootingsGivens, post: Section, loads: PostLoads,
+    dead_n: float, step_m: float,
+) -> tuple[DepthNeeds, float]:
+    """What is asked for in one soil, and the depth: held by the planner, or the least that carries.
+
+    ``dead_n`` is the unfactored weight on the lightest post.
+    """
+    needs = depth_needs(site, soil, givens, post, loads, dead_n)
+    if soil.even:
+        return needs, givens.depth_m if givens.depth_m is not None else round_up(
+            max(needs.all_m), step_m)
+    return _scanned(site, soil, givens, post, loads, needs, step_m)
+
+
+def _scanned(
+    site: SitePlan, soil: Soil, givens: FootingsGivens, post: Section, loads: PostLoads,
+    needs: DepthNeeds, step_m: float,
+) -> tuple[DepthNeeds, float]:
+    """The same in layers: every depth that can be called out is looked at for every way of failing.
+
+    A need is the least depth that holds where the depth itself holds, else the next one that does.
+    """
+    profile = profile_of(site.rule_pack, soil, post.width_m, post.perimeter_m, needs.shaft.start_m,
+                         needs.movement, step_m)
+    lateral = lateral_share(site.rule_pack, profile, post.width_m, loads.horizontal_n, loads.moment_n_m)
+    tip_n = profile.tip_pa * needs.tip_area_m2
+    holds: list[Truths] = [
+        lateral >= 1.0,
+        profile.friction_n >= needs.uplift_n * needs.axial_safety,
+        profile.friction_n + tip_n >= needs.bearing_n * needs.axial_safety,
+        profile.depth_m >= site.frost_depth_m - 1e-9,
+        profile.friction_n >= needs.heave_n,
+    ]
+    depth = givens.depth_m
+    if depth is None:
+        fits = np.flatnonzero(np.all(holds, axis=0)[::PARTS])
+        depth = float(profile.depth_m[::PARTS][fits[0]]) if len(fits) else DEEPEST_M
+    # A depth that is held between two that were looked at counts as the shallower.
+    at = int(np.searchsorted(profile.depth_m, depth + 1e-9, side="right")) - 1
+    asked = [_need(profile.depth_m, holding, at) for holding in holds]
+    strained = min(int(np.searchsorted(profile.depth_m, asked[2])), len(tip_n) - 1)
+    return replace(
+        needs, lateral_m=asked[0], uplift_m=asked[1], bearing_m=asked[2], frost_m=asked[3],
+        heave_m=asked[4], tip_n_per_m2=float(profile.tip_pa[strained]),
+        lateral_case=int(np.argmax(np.abs(loads.moment_n_m) + np.abs(loads.horizontal_n) * depth)),
+    ), depth
+
+
+def _need(depth_m: Floats, holds: Truths, at: int) -> float:
+    """The least depth that holds, if the one that is chosen does; else the next deeper that does."""
+    from_here = np.flatnonzero(holds)
+    if not holds[at]:
+        from_here = from_here[from_here > at]
+    return float(depth_m[from_here[0]]) if len(from_here) else BEYOND_M
+
+
 def depth_needs(
     site: SitePlan, soil: Soil, givens: FootingsGivens, post: Section, loads: PostLoads, dead_n: float
 ) -> DepthNeeds:
-    """The five depths in one soil. ``dead_n`` is the unfactored weight on the heaviest post."""
+    """The five depths in one even soil. ``dead_n`` is the unfactored weight on the lightest post."""
     pack = site.rule_pack
     movement = (
         constant("us", "movement_factor").value
@@ -246,11 +328,12 @@ def depth_needs(
     uplift = max(0.0, -float(loads.vertical_n[up]))
     bearing = max(0.0, float(loads.vertical_n[down]))
     heave = max(0.0, soil.adfreeze_pa * post.perimeter_m * soil.frost_grip_m - dead_n)
-    tip = post.depth_m * post.width_m
+    tip = tip_area_m2(post)
+    bearing_depth = bearing_depth_m(shaft, soil, tip, bearing * safety)
     return DepthNeeds(
         lateral_m=float(lateral.max()),
         uplift_m=friction_depth_m(shaft, uplift * safety),
-        bearing_m=bearing_depth_m(shaft, soil, tip, bearing * safety),
+        bearing_m=bearing_depth,
         frost_m=site.frost_depth_m,
         heave_m=friction_depth_m(shaft, heave),
         lateral_case=int(lateral.argmax()),
@@ -262,4 +345,6 @@ def depth_needs(
         axial_safety=safety,
         movement=movement,
         shaft=shaft,
+        tip_n_per_m2=tip_pa(soil, max(bearing_depth, start)),
+        tip_area_m2=tip,
     )

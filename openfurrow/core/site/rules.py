@@ -25,7 +25,8 @@ def site_checks(
 ) -> tuple[Check, ...]:
     """The rules that need nothing but the site."""
     slope = givens.slope if known.surface is None else best_plane(known.surface).slope
-    rock = [soil for soil in soils if soil.soil_class.endswith("rock")]
+    rock = [(soil, layer.soil_class) for soil in soils for layer in soil.layers
+            if layer.soil_class.endswith("rock")]
     return (
         within(
             "site", "slope", "Machines can stand on the slope", slope,
@@ -35,7 +36,7 @@ def site_checks(
         ),
         holds(
             "site", "rock", "Posts can be driven", not rock,
-            f"{rock[0].soil_class}{f' at {rock[0].hole}' if rock[0].hole else ''}" if rock
+            f"{rock[0][1]}{f' at {rock[0][0].hole}' if rock[0][0].hole else ''}" if rock
             else soils[0].soil_class, "soil, not rock",
             remedy="Driven posts refuse on rock: pre-drill, or take rock screws or ballast.",
             source=COMMON_PRACTICE,

@@ -1,6 +1,7 @@
 """What a footing stands in: soil classes, test holes on the map, the nearest of which governs."""
 
-from dataclasses import dataclass
+import math
+from dataclasses import dataclass, replace
 from itertools import pairwise
 from typing import Annotated, Literal
 
@@ -8,7 +9,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 from pydantic import Field, field_validator
 
-from openfurrow.core.codes import constant, table
+from openfurrow.core.codes import table
 from openfurrow.core.givens import Givens, given
 from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2
 from openfurrow.core.working import Source
@@ -53,10 +54,28 @@ class HoleGivens(Givens):
 
 
 @dataclass(frozen=True)
-class Soil:
-    """One soil class: presumptive bearing and shaft-friction parameters, SI.
+class SoilLayer:
+    """One layer down to ``bottom_m`` (the last goes on for ever), SI.
 
-    ``unit_weight_n_m3`` is that of the soil under water where water stands shallow.
+    ``measured``: its undrained strength was measured there, not taken from a table.
+    """
+
+    bottom_m: float
+    soil_class: str
+    lateral_pa_per_m: float
+    friction_angle_deg: float
+    cohesion_pa: float
+    unit_weight_n_m3: float
+    earth_pressure_k: float
+    measured: bool
+
+
+@dataclass(frozen=True)
+class Soil:
+    """What a footing stands in: the numbers of its weakest layer, SI, and all its layers.
+
+    ``water_m`` is the depth at which water stands. ``even``: one class and strength all the way down
+    and no water, so that the printed formulas hold as they are.
     """
 
     soil_class: str
@@ -70,10 +89,66 @@ class Soil:
     frost_grip_m: float
     bearing_source: Source
     friction_source: Source
+    layers: tuple[SoilLayer, ...]
     hole: str = ""
-    wet: bool = False
+    water_m: float | None = None
     refusal_m: float | None = None
     seen_m: float | None = None
+
+    @property
+    def even(self) -> bool:
+        """Whether it is the same all the way down."""
+        alike = {(layer.soil_class, layer.cohesion_pa) for layer in self.layers}
+        measured = any(layer.measured for layer in self.layers)
+        return len(alike) == 1 and not measured and self.water_m is None
+
+    @property
+    def words(self) -> str:
+        """Its layers from the top."""
+        classes = [layer.soil_class for layer in self.layers]
+        return " over ".join(name for name, above in zip(classes, ["", *classes], strict=False)
+                             if name != above)
+
+
+def _layer(bottom_m: float, soil_class: str, strength_pa: float | None) -> SoilLayer:
+    """A layer's numbers from the tables; a measured strength counts in clay only."""
+    bearing, friction = table("us", "soil_bearing"), table("common", "soil_friction")
+    row, line = bearing.row("soil_class", soil_class), friction.row("soil_class", soil_class)
+    cohesion = friction.number("cohesion_pa", line)
+    measured = strength_pa is not None and cohesion > 0
+    return SoilLayer(
+        bottom_m=bottom_m,
+        soil_class=soil_class,
+        lateral_pa_per_m=bearing.number("lateral_pa_per_m", row),
+        friction_angle_deg=friction.number("friction_angle_deg", line),
+        cohesion_pa=strength_pa if measured and strength_pa is not None else cohesion,
+        unit_weight_n_m3=friction.number("unit_weight_n_m3", line),
+        earth_pressure_k=friction.number("earth_pressure_k", line),
+        measured=measured,
+    )
+
+
+def _soil(layers: tuple[SoilLayer, ...], fine_top_m: float, frost_depth_m: float) -> Soil:
+    """Layers as a soil; its own numbers are those of the layer that holds least sideways."""
+    weakest = min(layers, key=lambda layer: (layer.lateral_pa_per_m, layer.cohesion_pa))
+    bearing, friction = table("us", "soil_bearing"), table("common", "soil_friction")
+    row = bearing.row("soil_class", weakest.soil_class)
+    return Soil(
+        soil_class=weakest.soil_class,
+        vertical_pa=bearing.number("vertical_pa", row),
+        lateral_pa_per_m=weakest.lateral_pa_per_m,
+        friction_angle_deg=weakest.friction_angle_deg,
+        cohesion_pa=weakest.cohesion_pa,
+        unit_weight_n_m3=weakest.unit_weight_n_m3,
+        earth_pressure_k=weakest.earth_pressure_k,
+        adfreeze_pa=max(
+            friction.number("adfreeze_pa", friction.row("soil_class", layer.soil_class))
+            for layer in layers),
+        frost_grip_m=min(fine_top_m, frost_depth_m),
+        bearing_source=bearing.source,
+        friction_source=friction.source,
+        layers=layers,
+    )
 
 
 def soil_in_class(soil_class: str, fine_top_m: float | None, frost_depth_m: float) -> Soil:
@@ -81,56 +156,33 @@ def soil_in_class(soil_class: str, fine_top_m: float | None, frost_depth_m: floa
 
     ``fine_top_m`` None: the whole frost depth in clay, none over sand and gravel.
     """
-    bearing, friction = table("us", "soil_bearing"), table("common", "soil_friction")
-    row, line = bearing.row("soil_class", soil_class), friction.row("soil_class", soil_class)
+    friction = table("common", "soil_friction")
     if fine_top_m is None:
-        fine_top_m = frost_depth_m if friction.number("fine", line) else 0.0
-    return Soil(
-        soil_class=soil_class,
-        vertical_pa=bearing.number("vertical_pa", row),
-        lateral_pa_per_m=bearing.number("lateral_pa_per_m", row),
-        friction_angle_deg=friction.number("friction_angle_deg", line),
-        cohesion_pa=friction.number("cohesion_pa", line),
-        unit_weight_n_m3=friction.number("unit_weight_n_m3", line),
-        earth_pressure_k=friction.number("earth_pressure_k", line),
-        adfreeze_pa=friction.number("adfreeze_pa", line),
-        frost_grip_m=min(fine_top_m, frost_depth_m),
-        bearing_source=bearing.source,
-        friction_source=friction.source,
-    )
+        fine = friction.number("fine", friction.row("soil_class", soil_class))
+        fine_top_m = frost_depth_m if fine else 0.0
+    return _soil((_layer(math.inf, soil_class, None),), fine_top_m, frost_depth_m)
 
 
 def soil_of_hole(hole: HoleGivens, frost_depth_m: float) -> Soil:
-    """The hole as one soil: the weakest layer below the depth that earns no credit.
+    """The hole's layers as they lie; the last goes on below what was seen.
 
-    Fine layers count from the turf down to the first that drains: they are what frost grips. Where
-    water stands shallow the soil weighs less by the water it displaces.
+    Fine layers count from the turf down to the first that drains: they are what frost grips.
     """
     friction = table("common", "soil_friction")
-
-    def fine(layer: Layer) -> bool:
-        return bool(friction.number("fine", friction.row("soil_class", layer[1])))
-
     top = 0.0
-    for layer in hole.layers:
-        if not fine(layer):
+    for bottom_m, soil_class, _ in hole.layers:
+        if not friction.number("fine", friction.row("soil_class", soil_class)):
             break
-        top = layer[0]
-    start = max(constant("common", "no_credit_m").value, frost_depth_m)
-    deep = [layer for layer in hole.layers if layer[0] > start] or [hole.layers[-1]]
-    soils = [(soil_in_class(layer[1], top, frost_depth_m), layer[2]) for layer in deep]
-    weakest, strength = min(soils, key=lambda pair: pair[0].lateral_pa_per_m)
-    wet = hole.water_m is not None and hole.water_m < constant("common", "wet_ground_m").value
-    facts = vars(weakest) | {
-        "hole": hole.name.strip() or f"hole at {hole.east_m:.1f}, {hole.north_m:.1f}",
-        "wet": wet,
-        "refusal_m": hole.refusal_m,
-        "seen_m": hole.layers[-1][0],
-        "unit_weight_n_m3": weakest.unit_weight_n_m3 - (WATER_N_M3 if wet else 0.0),
-    }
-    if strength is not None and weakest.cohesion_pa > 0:
-        facts["cohesion_pa"] = strength
-    return Soil(**facts)
+        top = bottom_m
+    bottoms = [*(layer[0] for layer in hole.layers[:-1]), math.inf]
+    layers = tuple(
+        _layer(bottom, soil_class, strength)
+        for bottom, (_, soil_class, strength) in zip(bottoms, hole.layers, strict=True))
+    return replace(
+        _soil(layers, top, frost_depth_m),
+        hole=hole.name.strip() or f"hole at {hole.east_m:.1f}, {hole.north_m:.1f}",
+        water_m=hole.water_m, refusal_m=hole.refusal_m, seen_m=hole.layers[-1][0],
+    )
 
 
 def nearest(

@@ -229,7 +229,7 @@ def _holes(plan: Plan) -> list[Mark]:
     marks: list[Mark] = []
     holes = zip(plan.site.hole_places_m.tolist(), plan.site.soils, strict=False)
     for number, (at, soil) in enumerate(holes):
-        words = label(f"{soil.hole}: {soil.soil_class}", (at[0] + 0.7, at[1]), "hole-note", "start",
+        words = label(f"{soil.hole}: {soil.words}", (at[0] + 0.7, at[1]), "hole-note", "start",
                       free=True)
         marks += owned((dot("hole", tuple(at)), words), f"site.test_holes.{number}")
     return marks

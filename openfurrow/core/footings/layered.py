@@ -1,0 +1,224 @@
+"""A post in layers: what each depth would carry, summed over the layers that are there.
+
+Depths are looked at one by one, never bisected: what a depth carries may fall again where it ends in a
+weak layer. For one even soil every curve equals the printed formula.
+"""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from openfurrow.core.codes import constant
+from openfurrow.core.footings.axial import adhesion_factor, bearing_number
+from openfurrow.core.site.soil import WATER_N_M3, Soil, SoilLayer
+
+Floats = NDArray[np.float64]
+Truths = NDArray[np.bool_]
+
+DEEPEST_M = 12.0
+# Parts of a step of the depths that are called out: each of those is looked at itself.
+PARTS = 4
+
+
+@dataclass(frozen=True)
+class Profile:
+    """The ground beside a post at depths 0, h, 2h … (n + 1), and in the cells between them (n).
+
+    ``push_n_per_m``: what the soil holds sideways in a cell, by the school of the pack, reduced;
+    ``soil_n_per_m`` the same unreduced. ``friction_n`` up to each depth and ``tip_pa`` under it are
+    ultimate.
+    """
+
+    depth_m: Floats
+    middle_m: Floats
+    push_n_per_m: Floats
+    soil_n_per_m: Floats
+    friction_n: Floats
+    tip_pa: Floats
+    cohesive: bool
+
+
+def _in_layers(soil: Soil, at_m: Floats) -> NDArray[np.int64]:
+    bottoms = np.array([layer.bottom_m for layer in soil.layers[:-1]])
+    return np.searchsorted(bottoms, at_m - 1e-9, side="left")
+
+
+def overburden_pa(soil: Soil, depth_m: Floats, cell_m: float) -> Floats:
+    """Effective pressure of the soil above each depth; under water it weighs less by the water."""
+    middle = depth_m[:-1] + cell_m / 2
+    weight = np.array([layer.unit_weight_n_m3 for layer in soil.layers])[_in_layers(soil, middle)]
+    if soil.water_m is not None:
+        # The share of each cell that lies under water.
+        wet = np.clip((depth_m[1:] - soil.water_m) / cell_m, 0.0, 1.0)
+        weight = weight - WATER_N_M3 * wet
+    return np.concatenate(([0.0], np.cumsum(weight * cell_m)))
+
+
+def _reduced(pack: str, layer: SoilLayer) -> tuple[float, float]:
+    """Strength and passive factor of a layer for sideways work, by the pack's partial factors."""
+    tangent = math.tan(math.radians(layer.friction_angle_deg))
+    cohesion = layer.cohesion_pa
+    if pack == "metric":
+        tangent /= constant("metric", "friction_partial").value
+        cohesion /= constant("metric", "cohesion_partial").value
+    return cohesion, math.tan(math.pi / 4 + math.atan(tangent) / 2) ** 2
+
+
+def _broms_pa(
+    soil: Soil, middle_m: Floats, pressure_pa: Floats, width_m: float, pack: str
+) -> Floats:
+    """Broms (1964): 9 c_u below 1.5 widths in clay, 3 K_p times the overburden in sand."""
+    reduced = [_reduced(pack, layer) for layer in soil.layers]
+    cohesion, passive = (np.array(column) for column in zip(*reduced, strict=True))
+    clay = np.array([layer.cohesion_pa > 0 for layer in soil.layers])
+    at = _in_layers(soil, middle_m)
+    dead = constant("common", "clay_dead_zone_widths").value * width_m
+    held = constant("common", "clay_lateral_factor").value * cohesion[at]
+    return np.asarray(
+        np.where(clay[at], np.where(middle_m > dead, held, 0.0), 3 * passive[at] * pressure_pa))
+
+
+def _allowable_pa(soil: Soil, middle_m: Floats, movement: float) -> Floats:
+    """The us school: presumptive bearing growing to 12 ft; a measured clay may hold less, not more."""
+    deepest = constant("us", "lateral_depth_limit_m").value
+    at = _in_layers(soil, middle_m)
+    gradient = np.array([layer.lateral_pa_per_m for layer in soil.layers])[at] * movement
+    strength = np.array([
+        constant("common", "clay_lateral_factor").value * layer.cohesion_pa
+        / constant("common", "lateral_strength_safety").value if layer.measured else math.inf
+        for layer in soil.layers
+    ])[at]
+    return np.asarray(np.minimum(gradient * np.minimum(middle_m, deepest), strength))
+
+
+def _friction_pa(soil: Soil, middle_m: Floats, pressure_pa: Floats, start_m: float) -> Floats:
+    """Ultimate friction: alpha method in clay, beta method in sand; none above ``start_m``."""
+    roughness = constant("common", "shaft_roughness").value
+    at = _in_layers(soil, middle_m)
+    steady = np.array([
+        adhesion_factor(layer.cohesion_pa) * layer.cohesion_pa for layer in soil.layers])[at]
+    slide = np.array([
+        0.0 if layer.cohesion_pa > 0 else layer.earth_pressure_k
+        * math.tan(math.radians(layer.friction_angle_deg * roughness))
+        for layer in soil.layers
+    ])[at]
+    return np.asarray(np.where(middle_m > start_m, steady + slide * pressure_pa, 0.0))
+
+
+def _tip_pa(soil: Soil, depth_m: Floats, pressure_pa: Floats, width_m: float) -> Floats:
+    """Ultimate under a tip: the least of the layer it stands in and what lies close below it."""
+    factor = constant("common", "clay_tip_factor").value
+    steady = np.array([factor * layer.cohesion_pa for layer in soil.layers])
+    number = np.array([
+        0.0 if layer.cohesion_pa > 0 else bearing_number(layer.friction_angle_deg)
+        for layer in soil.layers
+    ])
+    below = constant("common", "tip_zone_widths").value * width_m
+    bottoms = np.array([layer.bottom_m for layer in soil.layers])
+    tops = np.concatenate(([0.0], bottoms[:-1]))
+    each = steady[:, None] + number[:, None] * pressure_pa
+    near = (tops[:, None] <= depth_m + below) & (bottoms[:, None] >= depth_m)
+    return np.asarray(np.where(near, each, np.inf).min(axis=0))
+
+
+def profile_of(
+    pack: str, soil: Soil, width_m: float, perimeter_m: float, start_m: float, movement: float,
+    step_m: float,
+) -> Profile:
+    """The curves of a soil beside a post of a width and perimeter; ``start_m`` earns no friction."""
+    cell = step_m / PARTS
+    depth = np.asarray(np.arange(math.ceil(DEEPEST_M / step_m) * PARTS + 1) * cell, dtype=np.float64)
+    middle = np.asarray(depth[:-1] + cell / 2, dtype=np.float64)
+    pressure = overburden_pa(soil, depth, cell)
+    half = (pressure[:-1] + pressure[1:]) / 2
+    ultimate = _broms_pa(soil, middle, half, width_m, "")
+    held = (_allowable_pa(soil, middle, movement) if pack == "us"
+            else _broms_pa(soil, middle, half, width_m, pack))
+    friction = np.cumsum(_friction_pa(soil, middle, half, start_m)) * cell * perimeter_m
+    return Profile(
+        depth_m=depth, middle_m=middle, push_n_per_m=held * width_m, soil_n_per_m=ultimate * width_m,
+        friction_n=np.concatenate(([0.0], friction)),
+        tip_pa=_tip_pa(soil, depth, pressure, width_m),
+        cohesive=any(layer.cohesion_pa > 0 for layer in soil.layers),
+    )
+
+
+def _sums(profile: Profile, push_n_per_m: Floats) -> tuple[Floats, Floats]:
+    """What the soil holds above each depth, and its moment about the ground."""
+    cell = float(profile.depth_m[1])
+    force = np.concatenate(([0.0], np.cumsum(push_n_per_m * cell)))
+    moment = np.concatenate(([0.0], np.cumsum(push_n_per_m * profile.middle_m * cell)))
+    return force, moment
+
+
+def _turning(depth: Floats, force: Floats, moment: Floats, push_n: float, tip_n_m: float) -> Floats:
+    """How many times a load a rigid post in such soil bears, at each depth of its tip.
+
+    The post turns about a point a. Above it the soil pushes back, below it forward:
+    λ P = 2 R(a) - R(d) and λ M = Q(d) - 2 Q(a), with R what the soil holds above a depth and Q its
+    moment. Both together say that F(a) = F(d) / 2 for F = M R + P Q, which only grows.
+    """
+    both = tip_n_m * force + push_n * moment
+    turns_at = np.interp(both / 2, both, depth)
+    along = 2 * np.interp(turns_at, depth, force) - force
+    about = moment - 2 * np.interp(turns_at, depth, moment)
+    return np.asarray((along * push_n + about * tip_n_m) / (push_n**2 + tip_n_m**2))
+
+
+def lateral_share(
+    pack: str, profile: Profile, width_m: float, push_n: Floats, moment_n_m: Floats
+) -> Floats:
+    """How many times the worst load each depth bears sideways (n + 1).
+
+    us: the printed formula of IBC 1807.3.2.1 for a soil of bearing 1, times how many times more a
+    rigid post bears in these layers than in that soil. metric: Broms' rigid post; without clay all the
+    soil above the tip pushes one way and its moment is taken about the tip.
+    """
+    depth = profile.depth_m
+    force, moment = _sums(profile, profile.push_n_per_m)
+    worst = np.full(len(depth), np.inf)
+    pairs = np.unique(np.column_stack((np.abs(push_n), np.abs(moment_n_m))).round(6), axis=0)
+    one_force, one_moment = _unit_sums(profile, width_m)
+    for push, tips in pairs.tolist():
+        if push <= 0 and tips <= 0:
+            continue
+        if pack == "us":
+            share = _ibc_share(depth, width_m, push, tips)
+            with np.errstate(invalid="ignore", divide="ignore"):
+                share = share * (_turning(depth, force, moment, push, tips)
+                                 / _turning(depth, one_force, one_moment, push, tips))
+            share[0] = 0.0
+        elif profile.cohesive:
+            share = _turning(depth, force, moment, push, tips)
+        else:
+            share = (depth * force - moment) / (tips + push * depth)
+        worst = np.minimum(worst, share)
+    return worst
+
+
+def _unit_sums(profile: Profile, width_m: float) -> tuple[Floats, Floats]:
+    """The same of a soil whose bearing grows by 1 Pa/m to 12 ft."""
+    deepest = constant("us", "lateral_depth_limit_m").value
+    return _sums(profile, np.minimum(profile.middle_m, deepest) * width_m)
+
+
+def _ibc_share(depth_m: Floats, width_m: float, push_n: float, moment_n_m: float) -> Floats:
+    """IBC 1807.3.2.1 the other way round: how much of a load a depth bears in a soil of bearing 1 Pa/m.
+
+    d = 0.5 A (1 + sqrt(1 + k h / A)) is A = d² / (d + k h / 4), and A = 2.34 P / (S1 b).
+    """
+    a, lever = (constant("us", n).value for n in ("lateral_coefficient", "lever_coefficient"))
+    deepest = constant("us", "lateral_depth_limit_m").value
+    bearing = np.minimum(depth_m, deepest) / 3 * width_m
+    asked = a * (push_n * depth_m + lever / 4 * moment_n_m)
+    return np.asarray(depth_m**2 * bearing / (asked + 1e-12))
+
+
+def moment_below_n_m(profile: Profile, push_n: Floats, moment_n_m: Floats) -> Floats:
+    """Largest bending in the post for each load, where the soil has taken up the push."""
+    force, moment = _sums(profile, profile.soil_n_per_m)
+    rising = force + np.arange(len(force)) * 1e-9
+    at = np.interp(np.abs(push_n), rising, profile.depth_m)
+    return np.abs(moment_n_m) + np.interp(at, profile.depth_m, moment)
