@@ -1,7 +1,9 @@
 """Changing a draft: look, compute, write in one short transaction; the second is merged or told."""
 
+import threading
 import uuid
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from typing import TypeVar
 
@@ -16,9 +18,46 @@ from openfurrow.store.errors import Busy, Late, Moved, NotAllowed, clashes_of
 from openfurrow.store.tables import Account
 from openfurrow.web.context import Caller, planned
 
+# Those who type into one draft at once take turns here, so that nobody plans what another is about to
+# move; more than so many waiting would keep threads that others need. Nothing in the database is held:
+# writers on other hosts still meet in the step that is expected.
+MOST_WAITING, WAITS_S = 6, 10.0
 # Each time one of those who write at once gets through; the last of so many would wait this long.
 TRIES = 30
 T = TypeVar("T")
+
+
+class _Turns:
+    """Turns to write, by draft; one that nobody wants takes no room."""
+
+    def __init__(self) -> None:
+        self._guard = threading.Lock()
+        self._turns: dict[tuple[uuid.UUID, str], tuple[threading.Lock, int]] = {}
+
+    @contextmanager
+    def of(self, job_id: uuid.UUID, token: str) -> Iterator[None]:
+        """One's turn. Raises Busy where too many wait, or it does not come in time."""
+        key = (job_id, token)
+        with self._guard:
+            turn, wanted = self._turns.get(key, (threading.Lock(), 0))
+            if wanted >= MOST_WAITING:
+                raise Busy("Too much is typed into this job at once: try again in a moment.")
+            self._turns[key] = (turn, wanted + 1)
+        try:
+            if not turn.acquire(timeout=WAITS_S):
+                raise Busy("Others write to this job all the time: try again in a moment.")
+            try:
+                yield
+            finally:
+                turn.release()
+        finally:
+            with self._guard:
+                turn, wanted = self._turns.pop(key)
+                if wanted > 1:
+                    self._turns[key] = (turn, wanted - 1)
+
+
+TURNS = _Turns()
 
 
 def draft_of(caller: Caller, job_id: uuid.UUID) -> OpenDraft:

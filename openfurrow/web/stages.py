@@ -10,7 +10,15 @@ from openfurrow.exchange.design_json import read_design
 from openfurrow.jobs.apart import apart
 from openfurrow.store.drafts import OpenDraft, design_seen, go_to, mark_of, step_design
 from openfurrow.store.errors import Clash, Late
-from openfurrow.web.changing import Change, draft_of, draft_to_change, keep, to_change, until_stored
+from openfurrow.web.changing import (
+    TURNS,
+    Change,
+    draft_of,
+    draft_to_change,
+    keep,
+    to_change,
+    until_stored,
+)
 from openfurrow.web.context import FILE_BODY, Asking, Caller, DesignBody, Gone
 from openfurrow.web.kept import KEPT
 from openfurrow.web.models import EditsBody, GoToBody, JobView, Stage, Units
@@ -75,8 +83,9 @@ def edit(job_id: uuid.UUID, body: EditsBody, caller: Asking) -> Response:
     if body.step is None and any(_one_of_a_list(edit.path) for edit in body.edits):
         raise DesignError((Problem("step", "Step", "is missing", "the step the edit was made on",
                                    "Say draft.position of the answer that showed the list."),))
-    draft, then = _seen_on(caller, job_id, body.step)
-    kept = keep(caller, draft, _typed(body, then, draft), body.units)
+    with TURNS.of(job_id, caller.token):
+        draft, then = _seen_on(caller, job_id, body.step)
+        kept = keep(caller, draft, _typed(body, then, draft), body.units)
     return as_json(job_view(kept, body.stage, body.units, draft.design))
 
 

@@ -18,8 +18,8 @@ from openfurrow.core.plan import plan
 from openfurrow.core.site.soil import HoleGivens
 from tests.core.test_properties import changed
 
-# Class: presumptive lateral Pa/m, friction angle, c_u, unit weight, K; from memory of IBC Table 1806.2 and
-# common practice.
+# Class: presumptive lateral Pa/m, friction angle, c_u, unit weight, K; from memory of IBC Table 1806.2
+# and common practice.
 CLASSES = {
     "sandy gravel": (31417.6, 36.0, 0.0, 20e3, 1.0), "sand": (23563.2, 32.0, 0.0, 18e3, 0.8),
     "clay": (15708.8, 0.0, 50e3, 18e3, 0.0),
@@ -118,7 +118,7 @@ def test_in_metric_layers_the_depth_is_what_any_balance_of_pressures_needs(
 def test_in_us_layers_the_depth_bears_as_ibc_scaled_by_the_balance_of_the_layers(
     plain: Design, found: tuple, water: float | None
 ) -> None:
-    """Equal to the printed formula for one soil; in layers, by how much more or less a rigid post bears."""
+    """The printed formula for one soil, times how much more or less a rigid post bears in layers."""
     hole, posts, design = standing_in(plain, "us", found, water)
     if posts.depth_m >= 11.9:
         return
