@@ -179,12 +179,12 @@ def test_turns_of_a_route_are_measured_either_way() -> None:
 
 def test_a_longer_way_or_more_strings_never_ask_for_thinner_wire() -> None:
     def size(way_m: float, loaded: int) -> float:
-        return choose("us", 17.5, way_m, 0.05, 13.0, 390.0, 0.02, loaded, 33.0
+        return choose("us", 17.5, way_m, 0.05, 13.0, 390.0, 0.02, loaded, 33.0, 25.0
                       ).conductor.copper_mm2
 
     assert size(20, 6) <= size(80, 6) <= size(200, 6)
     assert size(20, 6) <= size(20, 40)
-    far = choose("us", 17.5, 5000, 0.05, 13.0, 390.0, 0.02, 6, 33.0)
+    far = choose("us", 17.5, 5000, 0.05, 13.0, 390.0, 0.02, 6, 33.0, 25.0)
     assert not far.fits and far.conductor == conductors("us")[-1]
 
 

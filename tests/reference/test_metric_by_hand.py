@@ -158,4 +158,5 @@ def test_cable_in_sand_and_its_size(sand: Plan) -> None:
     assert circuit.grounding == circuit.choice.conductor
     cold = 38.6 * (1 + 0.0025 * 31)
     assert circuit.strings.longest_allowed == math.floor(1000 / cold)
-    assert value(sand, "wiring", "fuse") == 20.0
+    # 1.5 x 14 A = 21 A: the next gPV fuse is 25 A.
+    assert value(sand, "wiring", "fuse") == 25.0

@@ -43,6 +43,10 @@ class ModulesGivens(Givens):
         13.24, "Current at full power", "current", "I_mp at 25 °C.", "Data sheet.", low=0.1,
         high=30, usual=(8, 18), group="Electrical",
     )
+    series_fuse_a: float = given(
+        25.0, "Largest series fuse", "current", "What the module's label allows in a string.",
+        "Label on the back, or data sheet.", low=5, high=60, usual=(15, 35), group="Electrical",
+    )
     voltage_coefficient_per_c: float = given(
         -0.0025, "Voltage with heat", "temperature_coefficient",
         "Change of V_oc for each degree; negative.", "Data sheet.", low=-0.006, high=0,

@@ -4,6 +4,8 @@ import math
 from dataclasses import dataclass
 from itertools import pairwise
 
+import numpy as np
+
 from openfurrow.core.codes import RulePack, constant, table
 
 
@@ -19,33 +21,49 @@ class Pull:
 
 @dataclass(frozen=True)
 class Conduit:
-    """The chosen size. ``fits`` is false where even the largest listed is too small."""
+    """The chosen size. ``fits`` is false where even the largest listed is too small.
+
+    ``riser_inside_m2`` is the inside of the heavy wall in which the same wires come up.
+    """
 
     label: str
     inside_m2: float
+    riser_inside_m2: float
     outside_m: float
     fill: float
+    riser_fill: float
     fits: bool
     grown: bool
 
 
+# Inside of the run, inside of the rises and sweeps, and outside, by the way of wiring.
+COLUMNS = {
+    "PVC conduit": ("pvc40_m2", "pvc80_m2", "outside_m"),
+    "rigid metal conduit": ("rmc_m2", "rmc_m2", "outside_m"),
+    "thin-wall metal tubing": ("emt_m2", "emt_m2", "emt_outside_m"),
+}
+
+
 def size_conduit(pack: RulePack, method: str, pull: Pull, growth: bool) -> Conduit:
-    """The smallest listed size within the fill limit, one larger where room is wanted.
+    """The smallest listed size within the fill limit all the way, one larger where room is wanted.
 
     Source: NEC Chapter 9, Table 1 (40 % for over two conductors), taken for the metric pack too.
     """
     data = table(pack, "conduit")
-    inside = data.numbers["metal_m2" if method == "rigid metal conduit" else "pvc40_m2"]
+    run, rise, outside = COLUMNS[method]
+    inside, riser = data.numbers[run], data.numbers[rise]
     limit = constant(pack, "conduit_fill").value
-    enough = pull.area_m2 <= inside * limit * (1 + 1e-9)
+    enough = pull.area_m2 <= np.minimum(inside, riser) * limit * (1 + 1e-9)
     fits = bool(enough.any())
     least = int(enough.argmax()) if fits else inside.size - 1
     row = min(least + (1 if growth else 0), inside.size - 1)
     return Conduit(
         label=data.texts["label"][row],
         inside_m2=float(inside[row]),
-        outside_m=data.number("outside_m", row),
+        riser_inside_m2=float(riser[row]),
+        outside_m=data.number(outside, row),
         fill=pull.area_m2 / float(inside[row]),
+        riser_fill=pull.area_m2 / float(riser[row]),
         fits=fits,
         grown=row > least,
     )

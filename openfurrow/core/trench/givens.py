@@ -4,7 +4,9 @@ from typing import Literal
 
 from openfurrow.core.givens import Givens, given
 
-Method = Literal["PVC conduit", "rigid metal conduit", "direct-buried cable"]
+Method = Literal[
+    "PVC conduit", "rigid metal conduit", "thin-wall metal tubing", "direct-buried cable"
+]
 
 
 class TrenchGivens(Givens):
@@ -17,8 +19,15 @@ class TrenchGivens(Givens):
         "(2 ft) of any mark.",
     )
     under_driveway: bool = given(
-        False, "Crosses a driveway", "yes_no", "Wheels over it ask for more cover.",
+        False, "Crosses a driveway", "yes_no",
+        "Wheels over it ask for more cover there; the whole trench is dug to the deeper of that and "
+        "open ground.",
         "Walk the way.",
+    )
+    of_dwelling: bool = given(
+        True, "Driveway of a dwelling", "yes_no",
+        "Of one or two families, for their own cars. Roads, yards and parking ask for more.",
+        "Who drives there, and with what.",
     )
     width_m: float = given(
         0.3048, "Trench width", "tape", "Width of the bucket or of the trencher's chain.",
@@ -48,3 +57,7 @@ class TrenchGivens(Givens):
         "Sand and gravel 10-15 %, common earth 25 %, clay 30-40 %.", low=0, high=1,
         usual=(0.1, 0.4),
     )
+
+    def shown(self) -> frozenset[str]:
+        """Whose driveway it is matters where one is crossed."""
+        return super().shown() - (frozenset() if self.under_driveway else {"of_dwelling"})

@@ -187,6 +187,15 @@ def _conduit_answers(plan: TrenchPlan, site: SitePlan) -> tuple[Answer, ...]:
             ),
             conduit.fill, "ratio", constant(pack, "conduit_fill").source,
         )),
+        Answer("trench", "riser_fill", "Fill where it comes up", Working(
+            "F_r", "A / A_r",
+            (
+                Input("A", f"{pull.conductors} wires", pull.area_m2, "wire_area"),
+                Input("A_r", "inside of the heavy wall", conduit.riser_inside_m2, "wire_area"),
+            ),
+            conduit.riser_fill, "ratio", constant(pack, "conduit_fill").source,
+            "In the rises and the sweeps at both ends, whose wall is thicker.",
+        )),
         Answer("trench", "sticks", "Sticks of conduit", Working(
             "n", "k * ceil(L / l)",
             (
@@ -252,7 +261,8 @@ def _checks(plan: TrenchPlan, site: SitePlan, givens: TrenchGivens) -> tuple[Che
     return (
         *shared,
         at_most(
-            "trench", "fill", "The wires fit the conduit", plan.conduit.fill,
+            "trench", "fill", "The wires fit the conduit, rises and sweeps too",
+            max(plan.conduit.fill, plan.conduit.riser_fill),
             constant(site.rule_pack, "conduit_fill").value, "ratio",
             remedy="Fewer strings in one conduit.",
             source=table(site.rule_pack, "conduit").source, given="trench.strings_per_conduit",

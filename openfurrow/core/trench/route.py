@@ -74,7 +74,10 @@ def lay_route(site: SitePlan, posts: PostPlaces, givens: TrenchGivens) -> Route:
     profile = site.ground.level_m(along_e, along_n)
     cover = table(site.rule_pack, "cover")
     row = cover.row("method", givens.method)
-    least = cover.number("driveway_m" if givens.under_driveway else "open_ground_m", row)
+    # Dug to one depth: what wheels ask for never makes the rest of the way shallower.
+    wheels = "dwelling_m" if givens.of_dwelling else "road_m"
+    least = max(cover.number("open_ground_m", row),
+                cover.number(wheels, row) if givens.under_driveway else 0.0)
     buried = least + givens.extra_depth_m
     ends = constant("common", "junction_height_m").value + constant("common", "building_rise_m").value
     return Route(

@@ -16,6 +16,7 @@ from openfurrow.core.wiring.conductors import (
     choose,
     grounding_conductor,
     protection_a,
+    warm_factor,
 )
 from openfurrow.core.wiring.givens import WiringGivens
 from openfurrow.core.wiring.strings import StringPlan, at_temperature, divide, homeruns_m
@@ -92,14 +93,15 @@ def lay_circuit(
     per_conduit = min(strings.count, trench.strings_per_conduit)
     conduits = math.ceil(strings.count / trench.strings_per_conduit)
     one_way = route.wire_m + 2 * givens.slack_m
-    array_ohm = float((first + last).max()) * constant(pack, "array_resistance_ohm_per_m").value
+    array_ohm = float((first + last).max()) * warm_factor(pack) * constant(
+        pack, "array_resistance_ohm_per_m").value
     current = constant(pack, "current_factor").value * modules.short_circuit_a
     volts = float(strings.lengths.min()) * modules.maximum_power_v
+    fuse = protection_a(pack, modules.short_circuit_a * constant(pack, "fuse_factor").value)
     choice = choose(
         pack, current, one_way, array_ohm, modules.maximum_power_a, volts, givens.drop_limit,
-        2 * per_conduit, site.hottest_temperature_c,
+        2 * per_conduit, site.hottest_temperature_c, fuse,
     )
-    fuse = protection_a(pack, current * constant(pack, "continuous_factor").value)
     tour = rows.row_length_m * rows.rows + (rows.rows - 1) * rows.pitch_m
     return Circuit(
         strings=strings,

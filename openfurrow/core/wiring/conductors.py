@@ -25,15 +25,25 @@ class Conductor:
         return copper * 8960 + max(0.0, self.outside_area_m2 - copper) * 1300
 
 
+def warm_factor(pack: RulePack) -> float:
+    """What copper's resistance in a pack's table becomes at the heat at which drop is reckoned."""
+    per_c, at_c = (constant("common", name).value for name in ("copper_per_c", "drop_at_c"))
+    table_c = constant(pack, "resistance_at_c").value
+    return (1 + per_c * (at_c - 20)) / (1 + per_c * (table_c - 20))
+
+
 def conductors(pack: RulePack) -> tuple[Conductor, ...]:
-    """All sizes of a pack, smallest first."""
+    """All sizes of a pack, smallest first; resistance with the wire warm, alike in both packs."""
     data = table(pack, "conductor")
     numbers = ("copper_mm2", "outside_area_m2", "resistance_ohm_per_m", "ampacity_75_a",
                "ampacity_90_a")
-    return tuple(
-        Conductor(size, data.texts["label"][row], *(data.number(name, row) for name in numbers))
-        for row, size in enumerate(data.texts["size"])
-    )
+    warm = warm_factor(pack)
+    found = []
+    for row, size in enumerate(data.texts["size"]):
+        copper, area, resistance, at_75, at_90 = (data.number(name, row) for name in numbers)
+        found.append(Conductor(size, data.texts["label"][row], copper, area, resistance * warm,
+                               at_75, at_90))
+    return tuple(found)
 
 
 def conductor(pack: RulePack, size: str) -> Conductor:
@@ -85,11 +95,13 @@ def choose(
     drop_limit: float,
     loaded: int,
     ambient_c: float,
+    fuse_a: float,
 ) -> Choice:
-    """Smallest conductor that carries 1.25 × I_sc where it lies, ends and drop included.
+    """Smallest conductor that carries 1.25 × I_sc where it lies and that its fuse guards.
 
     us: terminals at 75 °C carry 1.25 × 1.25 I_sc, and the 90 °C column after heat and crowding
     carries 1.25 I_sc (NEC 690.8(B)). metric: the ground column after both carries 1.25 I_sc.
+    ``fuse_a``: a wire whose fuse would let it burn first is too small, whatever it may carry.
     """
     continuous = constant(pack, "continuous_factor").value
     factor = bundling_factor(pack, loaded) * heat_factor(pack, ambient_c)
@@ -99,12 +111,29 @@ def choose(
     carries = [
         min(s.ampacity_75_a / continuous, s.ampacity_90_a * factor) for s in sizes
     ]
-    able = [index for index, amps in enumerate(carries) if amps >= current_a - 1e-9]
+    able = [index for index, amps in enumerate(carries)
+            if amps >= current_a - 1e-9
+            and fuse_a <= largest_fuse_a(pack, sizes[index], sizes[index].ampacity_90_a * factor)]
     straight = [index for index, drop in enumerate(drops) if drop <= drop_limit + 1e-12]
     both = [index for index in able if index in straight]
     index = both[0] if both else len(sizes) - 1
     asked_by = "ampacity" if able and index == able[0] else "voltage drop"
     return Choice(sizes[index], bool(both), asked_by, carries[index], drops[index])
+
+
+def largest_fuse_a(pack: RulePack, wire: Conductor, carries_a: float) -> float:
+    """The largest fuse that guards a wire which may carry ``carries_a`` where it lies.
+
+    us: the next standard rating above it (NEC 240.4(B)), and no more than 15, 20 and 30 A for 14, 12
+    and 10 AWG (240.4(D)). metric: no more than it carries (IEC 60364-4-43, 433.1).
+    """
+    if pack == "metric":
+        return carries_a
+    carries_a = min(carries_a, wire.ampacity_75_a)
+    small = table("us", "small_conductor")
+    if wire.size in small.texts["size"]:
+        return min(protection_a(pack, carries_a), small.number("fuse_a", small.row("size", wire.size)))
+    return protection_a(pack, carries_a)
 
 
 def protection_a(pack: RulePack, wanted_a: float) -> float:

@@ -129,10 +129,9 @@ def _conductor_answers(
     one_way, strings = circuit.one_way_m, circuit.strings
     pack = site.rule_pack
     data = table(pack, "conductor")
-    factor, continuous = (constant(pack, n) for n in ("current_factor", "continuous_factor"))
+    factor = constant(pack, "current_factor")
     isc = Input("I_sc", "short-circuit current", modules.short_circuit_a, "current")
-    k_1 = Input("k_1", "more sun than standard", factor.value, "factor")
-    k_2 = Input("k_2", "three hours and more", continuous.value, "factor")
+    fuse_factor = constant(pack, "fuse_factor")
     step = constant(pack, "tape_step_m").value
     sizes = 75 if pack == "us" else 90
     return (
@@ -162,9 +161,12 @@ def _conductor_answers(
             choice.drop, "ratio", OHM,
         ), True),
         Answer("wiring", "fuse", "Fuse or breaker of a string", Working(
-            "I_n", "", (isc, k_1, k_2), fuse, "current", table(pack, "protection").source,
-            "Next standard rating at or above I_sc × k₁ × k₂; needed where three strings or more "
-            "share an input.",
+            "I_n", "", (
+                isc, Input("k_f", "of short-circuit current", fuse_factor.value, "factor"),
+                Input("I_m", "largest the module allows", modules.series_fuse_a, "current"),
+            ), fuse, "current", fuse_factor.source,
+            "Next standard rating at or above k_f × I_sc; needed where three strings or more share "
+            "an input.",
         )),
         Answer("wiring", "grounding", "Grounding conductor in the conduit", Working(
             "size_g", "", (Input("I_n", "fuse", fuse, "current"),), grounding.label, "text",
@@ -232,6 +234,14 @@ def _checks(
             choice.conductor.label if choice.fits else "none listed", "a listed size",
             remedy="A nearer inverter, fewer strings in a conduit, or accept more drop.",
             source=COMMON_PRACTICE, given="wiring.drop_limit",
+        ),
+        at_most(
+            "wiring", "series_fuse", "The string's fuse is one the module allows", circuit.fuse_a,
+            modules.series_fuse_a, "current",
+            remedy="No more than two strings on an input need no fuse; else a module that allows a "
+            "larger one.",
+            source=Source("the module's label: maximum series fuse rating", "given"),
+            given="modules.series_fuse_a", otherwise="stop" if strings.count > 2 else "look",
         ),
         within(
             "wiring", "ratio", "Modules suit the inverter", ratio,
