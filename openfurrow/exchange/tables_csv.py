@@ -24,9 +24,10 @@ def stakes_csv(plan: Plan, units: UnitSystem) -> str:
         "length_m": stakes.length_m,
         "rod_on_ground_m": stakes.rod_ground_m,
         "rod_on_top_m": stakes.rod_top_m,
+        "strut_bolt_to_bolt_m": plan.frame.strut.lengths_m,
     }
-    tape = (stakes.tape_m, stakes.depth_m, stakes.length_m)
-    return csv_text(["post", "row", "table", *columns, "tape", "depth", "post_length"], (
+    tape = (stakes.tape_m, stakes.depth_m, stakes.length_m, plan.frame.strut.lengths_m)
+    return csv_text(["post", "row", "table", *columns, "tape", "depth", "post_length", "strut"], (
         [
             index + 1, int(places.row[index]) + 1, int(places.table[index]) + 1,
             *(_metres(float(values[index])) for values in columns.values()),

@@ -69,11 +69,12 @@ def stakes_table(plan: Plan, units: UnitSystem) -> TableText:
     stakes = plan.stakeout.stakes
     places = stakes.places
     titles = ("Post", "Tape", "East", "North", "Ground", "Top", "Rod low", "Rod top", "Depth",
-              "Length")
+              "Length", "Strut")
     columns = (
         (stakes.tape_m, "tape"), (places.east_m, "coordinate"), (places.north_m, "coordinate"),
         (stakes.ground_m, "tape"), (stakes.top_m, "tape"), (stakes.rod_ground_m, "tape"),
         (stakes.rod_top_m, "tape"), (stakes.depth_m, "tape"), (stakes.length_m, "tape"),
+        (plan.frame.strut.lengths_m, "tape"),
     )
     shown = min(SHOWN_ROWS, places.row.size)
     rows = tuple(

@@ -5,6 +5,8 @@ import warnings
 
 import numpy as np
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 from Pynite import FEModel3D
 
 from openfurrow.core.design import Design
@@ -129,3 +131,89 @@ def test_bending_of_the_beam(name: str) -> None:
     member = model.members["beam"]
     theirs = max(abs(member.max_moment("Mz", "Combo 1")), abs(member.min_moment("Mz", "Combo 1")))
     assert ours.largest_moment_n_m == pytest.approx(theirs, rel=5e-3)
+
+
+def free_body_pull_n(found: Plan, strut_foot_m: float) -> float:
+    """The hardest a strut is pushed or pulled, by the beam cut free: moments about the post's bolt.
+
+    Wind presses square on the two halves of the chord, a quarter of it either side of the bolt; weight
+    and snow act straight down at the glass, over the beam by the stack. Level and plumb, no angles of
+    the core's: every force by its own place.
+    """
+    section, posts, beam = found.rows.section, found.footings.posts, found.frame.beam
+    tilt, width = math.radians(section.tilt_deg), float(posts.line.tributary_m.max())
+    reach = beam.bolt_m - beam.strut_m
+    area = section.chord_m * width
+    worst = 0.0
+    combinations = {
+        "us": [(1.0, 0.0, 0.6), (1.0, 1.0, 0.0), (1.0, 0.75, 0.45), (0.6, 0.0, 0.6)],
+        "metric": [(1.35, 1.5, 0.9), (1.35, 0.75, 1.5), (1.0, 0.0, 1.5), (0.9, 0.0, 1.5)],
+    }[found.site.rule_pack]
+    for dead, snow, wind in combinations:
+        weight = area * (dead * posts.dead_kg_per_m2 * 9.80665
+                         + snow * posts.snow_pa * math.cos(tilt))
+        for front, back in zip(posts.wind.front_pa, posts.wind.back_pa, strict=True):
+            # Turning the front down counts as positive.
+            turn = wind * (front - back) * area / 2 * section.chord_m / 4
+            turn += weight * section.stack_m * math.sin(tilt)
+            worst = max(worst, abs(turn) / reach)
+    # The tallest and the shortest post: a flat strut is pushed harder.
+    forces = []
+    for reveal in (float(posts.reveals_m.min()), float(posts.reveals_m.max())):
+        foot = (0.0, strut_foot_m - reveal)
+        head = (-reach * math.cos(tilt), -reach * math.sin(tilt))
+        run = (head[0] - foot[0], head[1] - foot[1])
+        length = math.hypot(*run)
+        square = abs(run[0] * math.sin(tilt) - run[1] * math.cos(tilt)) / length
+        forces.append(worst / square)
+    return max(forces)
+
+
+@settings(max_examples=60)
+@given(tilt=st.floats(15, 50), snow=st.floats(0, 4000), wind=st.floats(30, 55),
+       reach=st.floats(0.45, 0.7), pack=st.sampled_from(["us", "metric"]))
+def test_the_strut_bears_what_the_free_beam_asks(
+    plain: Design, tilt: float, snow: float, wind: float, reach: float, pack: str
+) -> None:
+    """Weight and snow lie over the beam: along the slope they have an arm, and turn it front down."""
+    data = plain.model_dump(mode="json")
+    data["site"] |= {"ground_snow_pa": snow, "rule_pack": pack, "wind_speed_m_s": wind}
+    data["rows"] |= {"tilt_deg": tilt}
+    data["frame"] |= {"strut_reach_m": reach}
+    design = Design.model_validate(data)
+    found = plan(design)
+    # Purlins of each half stand about its middle; the figure takes the half as one.
+    assert found.frame.strut.force_n >= 0.97 * free_body_pull_n(found, design.frame.strut_foot_m)
+    assert found.frame.strut.force_n <= 1.06 * free_body_pull_n(found, design.frame.strut_foot_m) + 50
+
+
+def test_every_strut_is_as_long_as_its_own_post_asks(demo: Design, demo_plan: Plan) -> None:
+    """By rays on the surveyed ground: from the bolt on the post to the bolt on the beam, in level and
+    plumb metres."""
+    posts, beam, strut = (demo_plan.footings.posts, demo_plan.frame.beam, demo_plan.frame.strut)
+    tilt = math.radians(demo_plan.rows.section.tilt_deg)
+    reach = beam.bolt_m - beam.strut_m
+    assert float(np.ptp(posts.reveals_m)) > 0.05
+    for ground, reveal, length in zip(posts.ground_m, posts.reveals_m, strut.lengths_m, strict=True):
+        bolt = ground + reveal
+        head = bolt - reach * math.sin(tilt)
+        foot = ground + demo.frame.strut_foot_m
+        assert math.hypot(reach * math.cos(tilt), head - foot) == pytest.approx(length, abs=1e-9)
+    assert strut.length_m == pytest.approx(float(strut.lengths_m.max()))
+
+
+def test_on_stepped_ground_the_longest_strut_buckles_first(plain: Design) -> None:
+    """A metre deeper ground under one end makes that post's strut longer, and the check sees it."""
+    data = plain.model_dump(mode="json")
+    shots = [(e, n, 100.0 - (1.0 if e > 4 else 0.0), "") for e in range(-30, 31, 2)
+             for n in range(-20, 21, 4)]
+    data["site"] |= {"ground": "survey", "surveys": [
+        {"name": "step", "way": "levels", "readings": shots}]}
+    found = plan(Design.model_validate(data))
+    lengths = found.frame.strut.lengths_m
+    assert float(lengths.max()) - float(lengths.min()) > 0.5
+    assert found.frame.strut.length_m == pytest.approx(float(lengths.max()))
+    # Euler's load of the longest bounds what any of them may be pushed with.
+    section = found.frame.strut.section
+    euler = math.pi**2 * 200e9 * section.inertia_m4 / float(lengths.max()) ** 2
+    assert found.frame.strut.limit_n <= euler

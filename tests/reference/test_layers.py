@@ -199,8 +199,7 @@ def test_a_held_depth_that_ends_in_a_soft_layer_is_stopped_though_a_shallower_on
     """What a depth carries may fall again: deeper is not always enough."""
     found = ((1.6, "sandy gravel", None), (9.0, "clay", 5e3))
     hole = HoleGivens(name="h", layers=found)
-    design = changed(plain, "site", test_holes=(hole,), frost_depth_m=0.3, snow_pa=9000.0,
-                     wind_m_s=40.0)
+    design = changed(plain, "site", test_holes=(hole,), frost_depth_m=0.3, ground_snow_pa=9000.0)
     design = changed(design, "footings", pull_tested=True)
     posts = plan(design).footings.posts
     held = plan(changed(design, "footings", depth_m=1.75))

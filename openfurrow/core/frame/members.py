@@ -4,7 +4,7 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
+from numpy.typing import ArrayLike, NDArray
 
 from openfurrow.core.beams import continuous_beam
 from openfurrow.core.codes import constant
@@ -17,6 +17,7 @@ from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.rows.plan import RowsPlan
 
 Floats = NDArray[np.float64]
+COUPLE_ARM_M = 0.01
 
 
 def purlin_places_m(modules_high: int, module_up_m: float, gap_up_m: float) -> Floats:
@@ -42,6 +43,22 @@ def normal_pressure_pa(
     front = weight[:, None] + factor * posts.wind.front_pa
     back = weight[:, None] + factor * posts.wind.back_pa
     return front.ravel(), back.ravel()
+
+
+def slope_couple_n_m(table: TableSection, posts: Posts, combined: Combinations) -> Floats:
+    """What weight and snow turn the busiest beam by, front down: combinations × wind cases, flat.
+
+    They act at the glass, which lies over the beam by the depth of the stack: their part along the
+    slope, W sin(tilt), has that arm about the beam. `footings.loads` counts the same about the post.
+    """
+    tilt = math.radians(table.tilt_deg)
+    area = table.chord_m * float(posts.line.tributary_m.max())
+    weight = area * (
+        combined.dead * posts.dead_kg_per_m2 * STANDARD_GRAVITY_M_S2
+        + combined.snow * posts.snow_pa * math.cos(tilt)
+    )
+    couple = weight * math.sin(tilt) * table.stack_m
+    return np.repeat(couple, len(posts.wind.front_pa))
 
 
 @dataclass(frozen=True)
@@ -164,14 +181,22 @@ def size_beam(
     lower = places_m < table.chord_m / 2
     supports = np.array([max(strut, 0.0), bolt])
     stiffness = constant("common", "steel_modulus_pa").value * beam.inertia_m4
-    # Both halves are joints in both unit cases, so the two are sampled at the same stations.
-    low, high = (
-        continuous_beam(length, supports, 0.0, stiffness, local, half.astype(float))
-        for half in (lower, ~lower)
+    # A turn of 1 N m shared by the crossings, as pairs of forces either side of each.
+    turn = np.full(local.size, 0.5 / COUPLE_ARM_M / local.size)
+    nothing = np.zeros(local.size)
+    places = np.concatenate((local, local - COUPLE_ARM_M, local + COUPLE_ARM_M))
+    # All are joints in each unit case, so that they are sampled at the same stations.
+    low, high, turned = (
+        continuous_beam(length, supports, 0.0, stiffness, places, np.concatenate(forces))
+        for forces in ((lower.astype(float), nothing, nothing),
+                       ((~lower).astype(float), nothing, nothing), (nothing, turn, -turn))
     )
     front, back = (p * share for p in normal_pressure_pa(table, posts, strength))
-    moments = np.outer(front, low.moments_n_m) + np.outer(back, high.moments_n_m)
-    reactions = np.outer(front, low.reactions_n) + np.outer(back, high.reactions_n)
+    couple = slope_couple_n_m(table, posts, strength)
+    moments = (np.outer(front, low.moments_n_m) + np.outer(back, high.moments_n_m)
+               + np.outer(couple, turned.moments_n_m))
+    reactions = (np.outer(front, low.reactions_n) + np.outer(back, high.reactions_n)
+                 + np.outer(couple, turned.reactions_n))
     largest = np.abs(moments).max(axis=1)
     pressing = front + back >= 0
     held, free = bending_limits(beam, pack)
@@ -195,29 +220,45 @@ def size_beam(
 
 @dataclass(frozen=True)
 class Strut:
-    """The strut from the post's foot to the beam."""
+    """The struts from the posts' feet to the beams; ``lengths_m`` has one entry a post, bolt to bolt.
+
+    ``foot_m`` is the lower bolt above the ground. ``angle_to_beam_deg``, ``force_n`` and ``limit_n``
+    are those of the strut that uses most of its strength.
+    """
 
     section: Section
-    length_m: float
+    foot_m: float
+    lengths_m: Floats
     angle_to_beam_deg: float
     force_n: float
     limit_n: float
 
+    @property
+    def length_m(self) -> float:
+        """The longest."""
+        return float(self.lengths_m.max())
+
 
 def size_strut(
-    table: TableSection, givens: FrameGivens, strut: Section, beam: Beam, pack: str
+    table: TableSection, reveals_m: Floats, givens: FrameGivens, strut: Section, beam: Beam, pack: str
 ) -> Strut:
-    """Length from the figure, force from the beam's reaction, buckling by the pack's column curve."""
+    """Lengths from the figure at every post's own reveal; force from the beam's reaction.
+
+    Each stands as high as its post: the longest buckles first, the flattest is pushed hardest.
+    """
     tilt = math.radians(table.tilt_deg)
-    foot = (0.0, givens.strut_foot_m - table.reveal_m)
     reach = beam.bolt_m - beam.strut_m
-    head = (-reach * math.cos(tilt), -reach * math.sin(tilt))
-    length = math.dist(foot, head)
-    along = (math.cos(tilt), math.sin(tilt))
-    toward = ((foot[0] - head[0]) / length, (foot[1] - head[1]) / length)
-    angle = math.acos(min(1.0, abs(along[0] * toward[0] + along[1] * toward[1])))
-    force = beam.strut_pull_n / max(math.sin(angle), 1e-3)
-    return Strut(strut, length, math.degrees(angle), force, column_limit_n(strut, length, pack))
+    # From the foot on the post, below the bolt, to the head on the beam, before it and below it.
+    drop = np.asarray(reveals_m, dtype=float) - givens.strut_foot_m
+    lengths = np.hypot(reach * math.cos(tilt), drop - reach * math.sin(tilt))
+    # Twice the area of foot, head and bolt, over reach and length, is the sine at the head.
+    sine = np.abs(drop) * math.cos(tilt) / np.maximum(lengths, 1e-9)
+    forces = beam.strut_pull_n / np.maximum(sine, 1e-3)
+    limits = column_limit_n(strut, lengths, pack)
+    worst = int(np.argmax(forces / limits))
+    angle = math.degrees(math.asin(min(1.0, float(sine[worst]))))
+    return Strut(strut, givens.strut_foot_m, lengths, angle, float(forces[worst]),
+                 float(limits[worst]))
 
 
 def moment_at_strut_n_m(posts: Posts, strut_foot_m: float) -> float:
@@ -229,16 +270,18 @@ def moment_at_strut_n_m(posts: Posts, strut_foot_m: float) -> float:
     return float(np.abs(loads.moment_n_m - loads.horizontal_n * strut_foot_m).max())
 
 
-def column_limit_n(strut: Section, length_m: float, pack: str) -> float:
+def column_limit_n(strut: Section, length_m: ArrayLike, pack: str) -> Floats:
     """Axial strength, pinned ends: AISC 360-16 E3 over 1.67, or EN 1993-1-1 6.3.1 curve c."""
+    length = np.maximum(np.asarray(length_m, dtype=float), 1e-3)
     elastic = math.pi**2 * constant("common", "steel_modulus_pa").value * strut.inertia_m4 / (
-        length_m**2 * strut.area_m2
+        length**2 * strut.area_m2
     )
     if pack == "us":
         ratio = strut.yield_pa / elastic
-        critical = 0.658**ratio * strut.yield_pa if ratio <= 2.25 else 0.877 * elastic
-        return critical * strut.area_m2 / constant("us", "bending_resistance_factor").value
-    slenderness = math.sqrt(strut.yield_pa / elastic)
+        critical = np.where(ratio <= 2.25, 0.658**ratio * strut.yield_pa, 0.877 * elastic)
+        return np.asarray(
+            critical * strut.area_m2 / constant("us", "bending_resistance_factor").value)
+    slenderness = np.sqrt(strut.yield_pa / elastic)
     phi = 0.5 * (1 + 0.49 * (slenderness - 0.2) + slenderness**2)
-    chi = min(1.0, 1 / (phi + math.sqrt(phi**2 - slenderness**2)))
-    return chi * strut.area_m2 * strut.yield_pa
+    chi = np.minimum(1.0, 1 / (phi + np.sqrt(np.maximum(phi**2 - slenderness**2, 0.0))))
+    return np.asarray(chi * strut.area_m2 * strut.yield_pa)

@@ -58,7 +58,8 @@ def plan_frame(
     places = purlin_places_m(rows.modules_high, rows.module_up_m, gap_up_m)
     purlin = size_purlin(rows, posts, section(givens.purlin_section), pack, strength, service)
     beam = size_beam(rows, posts, givens, places, section(givens.beam_section), pack, strength)
-    strut = size_strut(rows.section, givens, section(givens.strut_section), beam, pack)
+    strut = size_strut(
+        rows.section, posts.reveals_m, givens, section(givens.strut_section), beam, pack)
     line = cut_line(posts.line.purlin_m, posts.line.along_m, givens.stock_length_m, givens.lap_m)
     lines = places.size * rows.tables_along * rows.rows
     pieces: dict[float, int] = {}
@@ -91,10 +92,12 @@ def _answers(plan: FramePlan, posts: Posts, givens: FrameGivens) -> tuple[Answer
                 Input("x", "strut to post bolt, along the beam", beam.bolt_m - beam.strut_m,
                       "tape"),
                 Input("h", "lower bolt above ground", givens.strut_foot_m, "tape"),
-                Input("r", "reveal", posts.reveal_m, "tape"),
+                Input("r", "tallest reveal", posts.reveal_m, "tape"),
+                Input("L_min", "strut of the shortest reveal", float(strut.lengths_m.min()), "tape"),
             ),
             strut.length_m, "tape", GEOMETRY,
-            f"Bolt to bolt; it meets the beam at {strut.angle_to_beam_deg:.0f}°.",
+            "Bolt to bolt, at the tallest post. Each post's own stands in the stakes: on uneven ground "
+            f"they differ. It meets the beam at {strut.angle_to_beam_deg:.0f}°.",
         ), True),
         Answer("frame", "purlin_pieces", "Cut each purlin line into", Working(
             "cuts", "", (
@@ -213,7 +216,7 @@ def _checks(
         ),
         within(
             "frame", "strut_foot", "The strut rises to the beam",
-            rows.section.reveal_m - givens.strut_foot_m, constant("common", "strut_rise_m"),
+            float(posts.reveals_m.min()) - givens.strut_foot_m, constant("common", "strut_rise_m"),
             "tape", most=False, remedy="Lower the strut's foot or raise the table.",
             given="frame.strut_foot_m",
         ),

@@ -1,6 +1,5 @@
 """Pieces of the side view that several drawings share: ground, post, table, trench."""
 
-import math
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
@@ -72,7 +71,7 @@ def table_side(plan: Plan, row: int) -> tuple[Mark, ...]:
 
     start = beam.start_m
     top = -thick - purlin.depth_m
-    foot = (post_x, bolt - _strut_below_bolt(plan))
+    foot = (post_x, ground + plan.frame.strut.foot_m)
     head = turned(((start + beam.strut_m, -section.stack_m),), base, tilt)[0]
     glass = []
     for number in range(plan.rows.modules_high):
@@ -92,15 +91,6 @@ def table_side(plan: Plan, row: int) -> tuple[Mark, ...]:
           for y in beam.places_m.tolist()),
         *glass,
     )
-
-
-def _strut_below_bolt(plan: Plan) -> float:
-    """How far below the post's bolt the strut's foot sits, by its length and its upper end."""
-    section, strut, beam = plan.rows.section, plan.frame.strut, plan.frame.beam
-    reach = beam.bolt_m - beam.strut_m
-    tilt = math.radians(section.tilt_deg)
-    across, down = reach * math.cos(tilt), reach * math.sin(tilt)
-    return down + math.sqrt(max(strut.length_m**2 - across**2, 0.0))
 
 
 def soil_under(plan: Plan, x0: float, x1: float, floor: float) -> tuple[Mark, ...]:
