@@ -3,6 +3,7 @@
 import http.client
 import json
 import os
+import select
 import subprocess
 import sys
 import time
@@ -76,6 +77,10 @@ class Client:
         sent = {"Accept-Encoding": "gzip", "Cookie": f"{COOKIE}={self.token}",
                 "Content-Type": "application/json"}
         sent |= {name.replace("_", "-"): text for name, text in headers.items()}
+        # A connection that was idle may have been closed since: one is opened anew to look.
+        if method == "GET" and self._connection.sock is not None and select.select(
+                [self._connection.sock], [], [], 0)[0]:
+            self._connection.close()
         try:
             self._connection.request(method, path, body, sent)
             answer = self._connection.getresponse()

@@ -134,6 +134,7 @@ BREAKS = [
                                  "wiring": {"start_v": 330.0, "maximum_dc_v": 500.0}}),
     ("wiring", "inputs", "stop", {"wiring": {"inverter_inputs": 2}}),
     ("wiring", "conductor", "stop", {"site": {"route": ((0.0, 4000.0),)}}),
+    ("frame", "stock", "stop", {"frame": {"stock_length_m": 2.4}}),
     ("wiring", "series_fuse", "stop", {"modules": {"series_fuse_a": 15.0}}),
     ("wiring", "ratio", "look", {"wiring": {"inverter_ac_w": 9000.0}}),
     ("materials", "lift", "look", {"frame": {"stock_length_m": 14.0}}),

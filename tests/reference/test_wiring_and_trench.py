@@ -1,7 +1,9 @@
 """Conductors, conduit and counts against printed tables and trade facts."""
 
 import math
+from itertools import pairwise
 
+import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -233,3 +235,77 @@ def test_pull_limit_of_copper() -> None:
     """From memory of IEEE 525/576 practice: 0.008 lbf per circular mil of copper."""
     per_square_metre = 0.008 * 4.44822 / (math.pi / 4 * (0.001 * INCH_M) ** 2)
     assert constant("common", "pull_per_copper_pa").value == pytest.approx(per_square_metre, rel=0.01)
+
+
+@settings(max_examples=60)
+@given(rows=st.integers(1, 4), tables=st.integers(1, 3), along=st.integers(3, 14),
+       high=st.integers(1, 2), longest=st.integers(4, 18))
+def test_the_reel_holds_every_wire_of_every_string_laid_out_module_by_module(
+    rows: int, tables: int, along: int, high: int, longest: int
+) -> None:
+    """Each module placed by itself, each string walked module by module, each wire cut and summed."""
+    design = Design(name="laid out", rows=RowsGivens(
+        rows=rows, tables_along=tables, modules_along=along, modules_high=high, table_gap_m=0.5))
+    cold = 38.6 * (1 + 0.0025 * 56)
+    design = design.model_copy(update={"wiring": design.wiring.model_copy(
+        update={"maximum_dc_v": longest * cold * 1.01, "start_v": 60.0})})
+    found = plan(design)
+    circuit, lie = found.wiring.circuit, found.rows
+    step = lie.table_length_m / along
+    places = [
+        (table * (lie.table_length_m + 0.5) + (column + 0.5) * step, row * lie.pitch_m)
+        for row in range(rows) for table in range(tables) for column in range(along)
+        for _ in range(high)
+    ]
+    jumpers, wire, at = 0, 0.0, 0
+    for length in circuit.strings.lengths.tolist():
+        for (x0, y0), (x1, y1) in pairwise(places[at : at + length]):
+            if y1 > y0 or abs(x1 - x0) > step + 1.0:
+                jumpers, wire = jumpers + 1, wire + abs(x1 - x0) + abs(y1 - y0)
+        at += length
+    assert at == len(places) and circuit.jumpers == jumpers
+    posts = found.footings.posts.places
+    box = found.trench.route.start_post
+    starts = float(posts.along_m[box]), float(posts.back_m[box])
+    # The middle of the first row is nought along it.
+    zero = -(tables * lie.table_length_m + (tables - 1) * 0.5) / 2
+    ends, at = 0.0, 0
+    for length in circuit.strings.lengths.tolist():
+        for x, y in (places[at], places[at + length - 1]):
+            ends += abs(x + zero - starts[0]) + abs(y - starts[1])
+        at += length
+    slack = 2 * circuit.strings.count * design.wiring.slack_m
+    assert circuit.array_wire_m == pytest.approx(ends + wire + slack, rel=1e-9)
+    # Every trench wire is cut to a whole foot, and so many feet are ordered.
+    cut = math.ceil(circuit.one_way_m / FOOT_M - 1e-9) * FOOT_M
+    assert circuit.trench_wire_m == pytest.approx(2 * circuit.strings.count * cut)
+    pairs = next(line.net for line in found.materials.lines if line.key == "connector")
+    assert pairs == 2 * circuit.strings.count + 2 * jumpers
+
+
+@settings(max_examples=80)
+@given(stock=st.floats(2.0, 8.0), span=st.floats(1.5, 6.0), along=st.integers(3, 24))
+def test_any_stock_against_any_span_is_cut_or_stopped(
+    plain: Design, stock: float, span: float, along: int
+) -> None:
+    """No piece longer than its stick; where a stick does not reach over a span the job stops."""
+    data = plain.model_dump(mode="json")
+    data["frame"] |= {"stock_length_m": stock}
+    data["footings"] |= {"span_limit_m": span, "shifts": []}
+    data["rows"] |= {"modules_along": along}
+    found = plan(Design.model_validate(data))
+    longest = max(found.frame.line.lengths_m)
+    assert longest <= stock + 1e-9
+    check = next(c for c in found.checks if c.key == "stock")
+    spans = np.diff(found.footings.posts.line.along_m)
+    reaches = stock - data["frame"]["lap_m"] >= spans.max() - 1e-9
+    assert (check.level == "sound") == reaches
+
+
+def test_a_stick_used_whole_does_not_break_the_cut_list(plain: Design) -> None:
+    """Stock of 107.75 in against spans of 5.364 m: a piece of a whole stick, rounded for the saw."""
+    data = plain.model_dump(mode="json")
+    data["frame"] |= {"stock_length_m": 107.75 * INCH_M}
+    data["footings"] |= {"span_limit_m": 5.364}
+    found = plan(Design.model_validate(data))
+    assert next(c.level for c in found.checks if c.key == "stock") == "stop"

@@ -64,7 +64,9 @@ def plan_frame(
     lines = places.size * rows.tables_along * rows.rows
     pieces: dict[float, int] = {}
     for length in line.lengths_m:
-        pieces[round(length, 4)] = pieces.get(round(length, 4), 0) + lines
+        # Rounded for the saw, a piece of a whole stick must not come out longer than the stick.
+        piece = min(round(length, 4), givens.stock_length_m)
+        pieces[piece] = pieces.get(piece, 0) + lines
     patterns = cut_sticks(pieces, givens.stock_length_m)
     limit = purlin.sag_span_m / givens.deflection_divisor
     plan = FramePlan(beam, purlin, strut, line, lines, patterns, limit, (), ())
@@ -219,6 +221,12 @@ def _checks(
             float(posts.reveals_m.min()) - givens.strut_foot_m, constant("common", "strut_rise_m"),
             "tape", most=False, remedy="Lower the strut's foot or raise the table.",
             given="frame.strut_foot_m",
+        ),
+        at_least(
+            "frame", "stock", "A stick of purlin reaches over a span",
+            givens.stock_length_m - givens.lap_m, posts.line.longest_span_m, "tape",
+            remedy="Longer stock, or posts closer together: between two posts a splice would hang.",
+            source=COMMON_PRACTICE, given="frame.stock_length_m",
         ),
         holds(
             "frame", "splices", "Splices sit where purlins bend least", plan.line.splices_in_place,

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from openfurrow.core.codes import constant
 from openfurrow.core.footings.places import PostPlaces
 from openfurrow.core.modules.givens import ModulesGivens
+from openfurrow.core.quantities import round_up
 from openfurrow.core.rows.plan import RowsPlan
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.trench.givens import TrenchGivens
@@ -19,7 +20,7 @@ from openfurrow.core.wiring.conductors import (
     warm_factor,
 )
 from openfurrow.core.wiring.givens import WiringGivens
-from openfurrow.core.wiring.strings import StringPlan, at_temperature, divide, homeruns_m
+from openfurrow.core.wiring.strings import StringPlan, at_temperature, divide, homeruns_m, jumpers_m
 
 
 @dataclass(frozen=True)
@@ -38,6 +39,7 @@ class Circuit:
     choice: Choice
     grounding: Conductor
     fuse_a: float
+    jumpers: int
     conduits: int
     strings_in_conduit: int
     one_way_m: float
@@ -90,10 +92,12 @@ def lay_circuit(
     first, last = homeruns_m(
         rows, strings.lengths, float(posts.along_m[box]), float(posts.back_m[box])
     )
+    between, jumpers = jumpers_m(rows, strings.lengths)
+    inside = first + last + between
     per_conduit = min(strings.count, trench.strings_per_conduit)
     conduits = math.ceil(strings.count / trench.strings_per_conduit)
     one_way = route.wire_m + 2 * givens.slack_m
-    array_ohm = float((first + last).max()) * warm_factor(pack) * constant(
+    array_ohm = float(inside.max()) * warm_factor(pack) * constant(
         pack, "array_resistance_ohm_per_m").value
     current = constant(pack, "current_factor").value * modules.short_circuit_a
     volts = float(strings.lengths.min()) * modules.maximum_power_v
@@ -102,6 +106,7 @@ def lay_circuit(
         pack, current, one_way, array_ohm, modules.maximum_power_a, volts, givens.drop_limit,
         2 * per_conduit, site.hottest_temperature_c, fuse,
     )
+    step = constant(pack, "tape_step_m").value
     tour = rows.row_length_m * rows.rows + (rows.rows - 1) * rows.pitch_m
     return Circuit(
         strings=strings,
@@ -115,8 +120,10 @@ def lay_circuit(
         conduits=conduits,
         strings_in_conduit=per_conduit,
         one_way_m=one_way,
-        trench_wire_m=2 * strings.count * one_way,
-        array_wire_m=float((first + last).sum()) + 2 * strings.count * givens.slack_m,
-        grounding_wire_m=conduits * one_way,
+        jumpers=int(jumpers.sum()),
+        # Each is cut to a whole step: that, and not the way, is what the reel must hold.
+        trench_wire_m=2 * strings.count * round_up(one_way, step),
+        array_wire_m=float(inside.sum()) + 2 * strings.count * givens.slack_m,
+        grounding_wire_m=conduits * round_up(one_way, step),
         bare_copper_m=tour + route.ground_length_m + 2 * givens.slack_m,
     )

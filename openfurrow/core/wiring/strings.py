@@ -6,10 +6,12 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from openfurrow.core.codes import constant
 from openfurrow.core.footings.places import table_starts_m
 from openfurrow.core.rows.plan import RowsPlan
 
 Floats = NDArray[np.float64]
+Integers = NDArray[np.int64]
 
 
 def at_temperature(value_v: float, coefficient_per_c: float, cell_c: float) -> float:
@@ -55,17 +57,40 @@ def homeruns_m(
 
     Modules are counted row by row, table by table, column by column.
     """
+    last = np.cumsum(lengths) - 1
+    first = last - lengths + 1
+
+    def distance(module: Integers) -> Floats:
+        along, back = _middles_m(rows, module)
+        return np.asarray(np.abs(along - box_along_m) + np.abs(back - box_back_m))
+
+    return distance(first), distance(last)
+
+
+def _middles_m(rows: RowsPlan, module: Integers) -> tuple[Floats, Floats]:
+    """Along the row and back, the middle of each module's column."""
     columns = rows.modules_along * rows.tables_along
     step = rows.table_length_m / rows.modules_along
     in_table = (np.arange(rows.modules_along) + 0.5) * step
     column_along = (table_starts_m(rows)[:, None] + in_table).ravel()
-    last = np.cumsum(lengths) - 1
-    first = last - lengths + 1
+    column = module // rows.modules_high
+    return (np.asarray(column_along[column % columns], dtype=np.float64),
+            np.asarray((column // columns) * rows.pitch_m, dtype=np.float64))
 
-    def distance(module: NDArray[np.int64]) -> Floats:
-        column = module // rows.modules_high
-        along = column_along[column % columns]
-        back = (column // columns) * rows.pitch_m
-        return np.asarray(np.abs(along - box_along_m) + np.abs(back - box_back_m))
 
-    return distance(first), distance(last)
+def jumpers_m(rows: RowsPlan, lengths: NDArray[np.int64]) -> tuple[Floats, Integers]:
+    """Wire inside each string from one table to another, and how many such jumpers it has.
+
+    A string that runs on in the next row, or across a gap that no module's lead reaches, is joined by a
+    wire of its own: along the rows and square across them.
+    """
+    module = np.arange(int(lengths.sum()) - 1)
+    string = np.repeat(np.arange(lengths.size), lengths)
+    along, back = _middles_m(rows, np.arange(int(lengths.sum())))
+    apart = np.abs(np.diff(along)) + np.abs(np.diff(back))
+    step = rows.table_length_m / rows.modules_along
+    reach = step + constant("common", "lead_reach_m").value
+    wired = (string[:-1] == string[1:]) & ((np.diff(back) > 0) | (apart > reach))
+    of = string[module[wired]]
+    return (np.asarray(np.bincount(of, apart[wired], lengths.size), dtype=np.float64),
+            np.asarray(np.bincount(of, minlength=lengths.size), dtype=np.int64))
