@@ -195,6 +195,7 @@ def shown(kind: str, system: UnitSystem) -> Shown:
 # --- reading ----------------------------------------------------------------------------------
 
 LONGEST_FRACTION = 9
+INCHES_IN_FOOT = 12
 _NUMBER = r"[-+−]?\d+(?:[.,]\d+)?|[-+−]?[.,]\d+"
 _TERM = re.compile(
     rf"\s*(?P<number>(?:{_NUMBER})(?![\d.,]|\s*/))?"
@@ -221,10 +222,27 @@ def _unit_words(kind: str) -> dict[str, float]:
     return {**shown, **how.words}
 
 
+def _joined(text: str, said: str, system: UnitSystem) -> str:
+    """A length whose hyphens join feet and inches, without them; before a lone number it is a minus.
+
+    Raises QuantityError where ``5-6`` is no feet and inches.
+    """
+    joined = re.sub(r"(?<=['\"A-Za-z.])\s*[-–]\s*(?=\d)", " ", text)
+    bare = re.fullmatch(r"([-+−]?\d+)\s*[-–]\s*(\d+(?:\.\d+)?)((?:[\s-]+\d+\s*/\s*\d+)?\s*(?:\"|in)?)",
+                        joined)
+    if bare is None:
+        return joined
+    if system != "us" or float(bare[2]) >= INCHES_IN_FOOT:
+        raise QuantityError(f"'{said}' could be feet and inches, or from one to the other: write "
+                            f"{bare[1]}'{bare[2]}\" or one number")
+    return f"{bare[1]}' {bare[2]}{bare[3].replace('-', ' ').rstrip()}"
+
+
 def parse(text: str, kind: str, system: UnitSystem) -> float:
     """Read what a person typed as a quantity of ``kind``; returns SI.
 
-    ``5'6"``, ``66 in``, ``5 ft 6 1/2 in``, ``1.68 m`` are all tape lengths. A bare number is taken
+    ``5'6"``, ``5'-6"``, ``66 in``, ``5 ft 6 1/2 in``, ``1.68 m`` are all tape lengths, and ``5-6`` is
+    one where lengths are in feet. A bare number is taken
     in the unit the field shows in ``system``. Raises QuantityError for anything else, for a
     unit that does not fit, and for numbers that are not finite.
     """
@@ -237,6 +255,8 @@ def parse(text: str, kind: str, system: UnitSystem) -> float:
         return _parse_clock(cleaned)
     if kind == "temperature":
         return _parse_temperature(cleaned, default)
+    if KINDS[kind].words is _LENGTH_WORDS:
+        cleaned = _joined(cleaned, text, system)
     total, position, last_scale, negative = 0.0, 0, math.inf, False
     words = _unit_words(kind)
     while position < len(cleaned):

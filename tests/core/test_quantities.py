@@ -84,3 +84,33 @@ def test_rounding_up_never_falls_short_nor_goes_a_step_too_far(value: float, sys
     step = tape_step_m(system)
     up = round_up(value, step)
     assert value - step * 1e-6 <= up < value + step
+
+
+FEET = st.integers(0, 60)
+INCHES = st.integers(0, 11)
+PARTS = st.sampled_from(["", " 1/2", "-1/2", " 3/8", "-15/16"])
+
+
+@given(FEET, INCHES, PARTS, st.sampled_from(["{f}'-{i}{p}\"", "{f}-{i}{p}", "{f}' - {i}{p}\"",
+                                             "{f} ft-{i}{p} in", "{f}'{i}{p}\""]),
+       st.sampled_from(["tape", "run", "coordinate"]))
+def test_a_hyphen_between_feet_and_inches_is_never_a_minus(
+    feet: int, inches: int, part: str, written: str, kind: str
+) -> None:
+    text = written.format(f=feet, i=inches, p=part)
+    top, bottom = (int(n) for n in part.strip(" -").split("/")) if part else (0, 1)
+    metres = (feet * 12 + inches + top / bottom) * 0.0254
+    assert parse(text, kind, "us") == pytest.approx(metres, abs=1e-9)
+
+
+@pytest.mark.parametrize(("text", "kind", "metres"), [
+    ("-6", "run", -6 * 0.3048), ("-10'6\"", "run", -10.5 * 0.3048), ("−2.5 m", "tape", -2.5),
+    ("-10'-6\"", "coordinate", -10.5 * 0.3048), ("5-1/2", "tape", 5.5 * 0.0254)])
+def test_a_minus_stands_before_a_number_alone(text: str, kind: str, metres: float) -> None:
+    assert parse(text, kind, "us") == pytest.approx(metres)
+
+
+@pytest.mark.parametrize(("text", "system"), [("5-6", "metric"), ("5-18", "us"), ("1-2-3", "us")])
+def test_a_hyphen_that_could_mean_two_things_is_asked_about(text: str, system: str) -> None:
+    with pytest.raises(QuantityError):
+        parse(text, "run", system)
