@@ -13,6 +13,9 @@ interface Props {
 const WORDS: Record<string, string> = { us: "US: ASCE, IBC, NEC", metric: "metric: EN, IEC" };
 const UNIT_WORDS: Record<string, string> = { us: "feet and inches", metric: "metres and millimetres" };
 
+// What is wrong with the lowest field on the screen would stand below its edge.
+const intoSight = (message: HTMLElement | null) => message?.scrollIntoView({ block: "nearest" });
+
 function choiceText(given: Given, choice: string): string {
   const words = given.path === "site.display_units" ? UNIT_WORDS : WORDS;
   return words[choice] ?? choice;
@@ -68,7 +71,7 @@ export const GivenField = memo(function GivenField({ given, typed, failure, read
         />
       )}
       {failure && (
-        <p id={`${id}-wrong`} role="alert" className="text-error mt-0.5 text-[13px]">
+        <p ref={intoSight} id={`${id}-wrong`} role="alert" className="text-error mt-0.5 text-[13px]">
           {failure.message}
           {failure.allowed && `. Allowed: ${failure.allowed}`}
         </p>
