@@ -7,9 +7,8 @@ from numpy.typing import NDArray
 
 from openfurrow.core.checks import Check, at_most, within
 from openfurrow.core.codes import constant
-from openfurrow.core.footings.loads import combinations
 from openfurrow.core.footings.posts import Posts
-from openfurrow.core.frame.members import normal_pressure_pa
+from openfurrow.core.modules.components import OnPiece, on_piece
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.plan import RowsPlan
 from openfurrow.core.site.plan import SitePlan
@@ -47,24 +46,25 @@ def plan_modules(
     straps = 2 * lines if givens.clamps_bond else rows.module_count + 2 * lines
     step = rows.module_along_m + givens.gap_along_m
     edges = np.asarray(givens.purlin_end_m + step * np.arange(rows.modules_along), dtype=float)
-    front, back = normal_pressure_pa(rows.section, posts, combinations(site.rule_pack))
-    press, lift = (
-        max(0.0, float(max(front.max(), back.max()))),
-        max(0.0, -float(min(front.min(), back.min()))),
-    )
+    area = givens.length_m * givens.width_m
+    glass = on_piece(site.rule_pack, rows, posts, area)
+    # A mid clamp holds a quarter of each of two neighbours: a smaller piece, which may take more.
+    clamp = on_piece(site.rule_pack, rows, posts, area / 2)
     plan = ModulesPlan(
-        rows.module_count, ends, mids, straps, edges, press, lift,
-        lift * givens.length_m * givens.width_m / 2, (), (),
+        rows.module_count, ends, mids, straps, edges, glass.press_pa, glass.lift_pa,
+        clamp.lift_pa * area / 2, (), (),
     )
-    wind = posts.wind.source
     return replace(
-        plan, answers=_answers(plan, rows, givens, wind), checks=_checks(plan, givens, wind)
+        plan, answers=_answers(plan, rows, givens, glass, clamp),
+        checks=_checks(plan, givens, glass.source),
     )
 
 
 def _answers(
-    plan: ModulesPlan, rows: RowsPlan, givens: ModulesGivens, wind: Source
+    plan: ModulesPlan, rows: RowsPlan, givens: ModulesGivens, glass: OnPiece, clamp: OnPiece
 ) -> tuple[Answer, ...]:
+    zone = (f"At a corner of a table, zone {glass.zone} for a piece as large as a module: more than "
+            "the frame as a whole feels. Held against the data sheet's design load.")
     edges = plan.edges_m
     high = Input("m", "modules up the slope", float(rows.modules_high), "count")
     along = Input("n", "modules along a table", float(rows.modules_along), "count")
@@ -116,17 +116,17 @@ def _answers(
             "Mark each bolt, check again after a week.",
         )),
         Answer("modules", "press", "Pressed with", Working(
-            "p", "", (), plan.press_pa, "pressure", wind,
-            "Worst half of the chord, square to the glass.",
+            "p", "", (Input("C_d", "coefficient, down", glass.down, "factor"),), plan.press_pa,
+            "pressure", glass.source, zone,
         )),
         Answer("modules", "lift", "Lifted with", Working(
-            "p_l", "", (), plan.lift_pa, "pressure", wind,
-            "Worst half of the chord, square to the glass.",
+            "p_l", "", (Input("C_u", "coefficient, up", glass.up, "factor"),), plan.lift_pa,
+            "pressure", glass.source, zone,
         )),
         Answer("modules", "pull", "Pull on a mid clamp", Working(
-            "F", "p_l * A / 2",
+            "F", "p_c * A / 2",
             (
-                Input("p_l", "lift", plan.lift_pa, "pressure"),
+                Input("p_c", f"lift on half a module, zone {clamp.zone}", clamp.lift_pa, "pressure"),
                 Input("A", "module", givens.length_m * givens.width_m, "area"),
             ),
             plan.clamp_pull_n, "force", GEOMETRY,
