@@ -200,6 +200,23 @@ describe("the step an edit was made on", () => {
     expect(job.snapshot().typed).toEqual({ "site.frost_depth_m": "30 in" });
     expect(job.snapshot().failures["site.frost_depth_m"]?.message).toContain("now 40 in");
   });
+
+  it("of a field whose both sides were told is the one that stands when it is sent again", async () => {
+    const job = await opened("site");
+    job.type("site.frost_depth_m", "30 in");
+    await settled();
+    last().refuse({ status: 409, clashes: [{ path: "site.frost_depth_m", label: "Frost depth", base: "", mine: "", theirs: "40 in", together: false }] });
+    await vi.advanceTimersByTimeAsync(1);
+    // Typed on before the screen was drawn anew.
+    job.type("site.frost_depth_m", "31 in");
+    last().answer(on(4));
+    await settled();
+    await settled();
+    expect(last().body).toMatchObject({ step: 4, edits: [{ path: "site.frost_depth_m", text: "31 in" }] });
+    last().answer(on(5));
+    await settled();
+    expect(job.snapshot()).toMatchObject({ typed: {}, failures: {} });
+  });
 });
 
 describe("undo", () => {

@@ -42,6 +42,8 @@ export class JobStore {
   private units: Units | null;
   /** The step that was on the screen when a field was typed into: a number in a list means a thing of that step. */
   private on: Record<string, number>;
+  /** Fields of which both sides were told: typed into again, they are meant for what the job is by then. */
+  private told = new Set<string>();
 
   constructor(
     private readonly id: string,
@@ -74,7 +76,8 @@ export class JobStore {
     // Who changes what the job is written in wants to see it so.
     if (path === "site.display_units") this.keepUnits(text as Units);
     const step = this.state.view?.draft.position;
-    if (step !== undefined) this.on = { ...this.on, [path]: step };
+    if (this.told.has(path)) this.on = without(this.on, this.told);
+    else if (step !== undefined) this.on = { ...this.on, [path]: step };
     this.hold({ ...this.state.typed, [path]: text });
     window.clearTimeout(this.timer);
     this.timer = window.setTimeout(() => void this.send(), PAUSE_MS);
@@ -193,6 +196,7 @@ export class JobStore {
         // What was typed meanwhile was typed on this very step: our own fields moved no number in a list.
         for (const path in this.on) if (this.on[path] === step) this.on[path] = view.draft.position;
         const taken = new Set(waiting.map(({ path }) => path));
+        for (const path of taken) this.told.delete(path);
         const current = new Set(waiting.filter(({ path, text }) => this.state.typed[path] === text).map(({ path }) => path));
         const typed = without(this.state.typed, current);
         this.keep(typed);
@@ -217,6 +221,8 @@ export class JobStore {
     for (const { path, text } of waiting) {
       const item = items.find((found) => found.path === path || found.path.startsWith(`${path}.`));
       const clash = clashes.find((found) => path === found.path || path.startsWith(`${found.path}.`));
+      // A number in a list may be another thing's by now: only a field of its own stays itself.
+      if (clash && path.split(".").length === 2) this.told.add(path);
       if (item) failures[path] = { ...item, text };
       else if (clash) failures[path] = { path, label: clash.label, message: changedBetween(clash), allowed: "", remedy: "Type it again if you still want it so.", text };
       else if (items.length === 0 && clashes.length === 0) failures[path] = { path, label: "", message: problem.message, allowed: "", remedy: "", text };
