@@ -86,6 +86,7 @@ def killing(kills: int, seed: int) -> None:
                 os.killpg(server.pid, signal.SIGKILL)
                 server.wait()
                 server = started(url, port)
+        _go_on(writers)
         for writer in writers:
             writer.stop.set()
         lost = 0
@@ -101,6 +102,17 @@ def killing(kills: int, seed: int) -> None:
         server.terminate()
         server.wait(timeout=15)
         assert lost == 0
+
+
+def _go_on(writers: list[Writer]) -> None:
+    """Wait until each has written again since the last kill: who cannot has found one that hangs."""
+    before = [writer.confirmed for writer in writers]
+    deadline = time.monotonic() + 90
+    while time.monotonic() < deadline:
+        if all(writer.confirmed > count for writer, count in zip(writers, before, strict=True)):
+            return
+        time.sleep(0.1)
+    raise AssertionError("a writer did not come through again within 90 s")
 
 
 def _patiently(client: Client, path: str) -> tuple[int, bytes]:

@@ -108,7 +108,7 @@ def _start(arguments: argparse.Namespace) -> int:
 def _work(arguments: argparse.Namespace) -> int:
     from openfurrow.serve import work_on
 
-    return work_on()
+    return work_on(until_stdin_closes=arguments.until_stdin_closes)
 
 
 def _tests(arguments: argparse.Namespace) -> int:
@@ -145,7 +145,8 @@ def parser() -> argparse.ArgumentParser:
     start = verb("start", _start, "run the application on demo data")
     start.add_argument("--port", type=int, default=8321)
     start.add_argument("--no-demo", action="store_true", help="begin with an empty store")
-    verb("work", _work, "take long work from the queue of DATABASE_URL, on this or another host")
+    verb("work", _work, "take long work from the queue of DATABASE_URL, on this or another host"
+         ).add_argument("--until-stdin-closes", action="store_true", help="end with who started it")
     verb("test", _tests, "run every check and test").add_argument(
         "rest", nargs=argparse.REMAINDER, help="passed on to pytest, which then runs alone"
     )

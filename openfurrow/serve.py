@@ -28,9 +28,13 @@ from openfurrow.web.guard import LOOPBACK
 GRACE_S, ENDS_WITHIN_S = 2, 7.5
 
 
+_ending = threading.Event()
+
+
 def _stop(number: int, frame: FrameType | None) -> None:
+    _ending.set()
     # Raised in the main thread, so that every `finally` on the way out runs.
-    sys.exit(128 + number)
+    sys.exit(0 if number == signal.SIGINT else 128 + number)
 
 
 def free_or(wanted: int) -> int:
@@ -63,7 +67,7 @@ def _end_anyway(server: uvicorn.Server) -> None:
     What was confirmed is stored; what was not is nobody's. The cluster, left behind, is ended or
     recovered by the next start.
     """
-    while not server.should_exit:
+    while not (server.should_exit or _ending.is_set()):
         time.sleep(0.2)
     # A process that has ended by then takes this thread with it.
     time.sleep(ENDS_WITHIN_S)
@@ -71,17 +75,36 @@ def _end_anyway(server: uvicorn.Server) -> None:
     os._exit(1)
 
 
-def _end(worker: subprocess.Popen[bytes]) -> None:
+@contextmanager
+def _worker(url: str) -> Iterator[None]:
+    """A worker beside the server; it ends with it, even if the server is killed outright."""
+    worker = subprocess.Popen([sys.executable, "-m", "openfurrow.cli", "work", "--until-stdin-closes"],
+                              env=os.environ | {"DATABASE_URL": url}, stdin=subprocess.PIPE)
     try:
-        worker.wait(timeout=2)
-    except subprocess.TimeoutExpired:
-        # What it was at waits in the queue, or is said to be lost.
-        worker.kill()
-        worker.wait()
+        yield
+    finally:
+        worker.terminate()
+        try:
+            worker.wait(timeout=2)
+        except subprocess.TimeoutExpired:
+            # What it was at waits in the queue, or is said to be lost.
+            worker.kill()
+            worker.wait()
+        if worker.stdin:
+            worker.stdin.close()
 
 
-def work_on() -> int:
+def _end_with_stdin() -> None:
+    sys.stdin.buffer.read()
+    os.kill(os.getpid(), signal.SIGTERM)
+    time.sleep(2)
+    os._exit(1)
+
+
+def work_on(*, until_stdin_closes: bool = False) -> int:
     """A worker over DATABASE_URL until Ctrl-C or SIGTERM."""
+    if until_stdin_closes:
+        threading.Thread(target=_end_with_stdin, daemon=True).start()
     url = os.environ.get("DATABASE_URL")
     if not url:
         raise StoreError("Say in DATABASE_URL which database the work is in: ./furrow start runs a "
@@ -94,7 +117,7 @@ def work_on() -> int:
 
 def serve(root: Path, port: int, *, demo: bool = True) -> int:
     """Serve on loopback until Ctrl-C or SIGTERM; leaves nothing running."""
-    for number in (signal.SIGTERM, signal.SIGHUP):
+    for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
         signal.signal(number, _stop)
     hosts = LOOPBACK | frozenset(os.environ.get("FURROW_HOSTS", "").lower().split())
     # The demo's passwords are in its sources: they open nothing that others can reach.
@@ -113,19 +136,14 @@ def serve(root: Path, port: int, *, demo: bool = True) -> int:
                 timeout_graceful_shutdown=GRACE_S))
             threading.Thread(target=_end_anyway, args=(server,), daemon=True).start()
             make_ready()
-            worker = subprocess.Popen([sys.executable, "-m", "openfurrow.cli", "work"],
-                                      env=os.environ | {"DATABASE_URL": url})
             print(f"Open Furrow on http://127.0.0.1:{at}   (Ctrl-C stops it)", flush=True)
             if demo:
                 print(f"Demo: sign in as {PLANNER}, password {PASSWORD}", flush=True)
             else:
                 print("Make an account on the first page to begin.", flush=True)
-            try:
+            with _worker(url):
                 server.run()
-            finally:
-                worker.terminate()
-                _end(worker)
-                engine.dispose()
+            engine.dispose()
     except KeyboardInterrupt:
         pass
     return 0

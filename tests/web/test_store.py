@@ -143,10 +143,43 @@ def test_the_demo_is_only_where_its_own_cluster_is(database_url: str, engine: En
         [sys.executable, "-m", "openfurrow.cli", "start", "--port", "0"], cwd=ROOT, text=True,
         env=os.environ | {"DATABASE_URL": database_url}, stdout=subprocess.PIPE)
     assert process.stdout
-    said = [process.stdout.readline() for _ in range(2)]
-    process.send_signal(signal.SIGINT)
-    process.wait(timeout=10)
-    process.stdout.close()
+    try:
+        said = [process.stdout.readline() for _ in range(2)]
+        process.send_signal(signal.SIGINT)
+        process.wait(timeout=10)
+    finally:
+        process.kill()
+        process.wait()
+        process.stdout.close()
     assert "password" not in "".join(said)
     with engine.connect() as connection:
         assert connection.execute(text("select count(*) from account")).scalar_one() == 0
+
+
+def test_a_worker_ends_with_a_server_that_is_killed_outright(database_url: str, engine: Engine) -> None:
+    process = subprocess.Popen(
+        [sys.executable, "-m", "openfurrow.cli", "start", "--port", "0", "--no-demo"], cwd=ROOT,
+        text=True, env=os.environ | {"DATABASE_URL": database_url}, stdout=subprocess.PIPE)
+    assert process.stdout
+    process.stdout.readline()
+
+    def workers() -> list[Path]:
+        found = []
+        for entry in Path("/proc").glob("[0-9]*/cmdline"):
+            with contextlib.suppress(OSError):
+                words = entry.read_bytes().split(b"\0")
+                environment = (entry.parent / "environ").read_bytes()
+                if b"work" in words and database_url.encode() in environment:
+                    found.append(entry)
+        return found
+
+    deadline = time.monotonic() + 20
+    while not workers() and time.monotonic() < deadline:
+        time.sleep(0.1)
+    assert workers()
+    process.kill()
+    process.wait()
+    process.stdout.close()
+    while workers() and time.monotonic() < deadline + 20:
+        time.sleep(0.1)
+    assert workers() == []
