@@ -78,7 +78,7 @@ def killing(kills: int, seed: int) -> None:
             writer.start()
         for number in range(kills):
             time.sleep(rng.uniform(0.05, 0.8))
-            if number % 4 == 3:
+            if number % 4 == 1:
                 pid = int((home / "postgres" / "postmaster.pid").read_text().split()[0])
                 os.kill(pid, signal.SIGKILL)
                 time.sleep(rng.uniform(0.3, 1.0))
