@@ -14,7 +14,7 @@ from multiprocessing.connection import Connection
 from typing import Any, TypeVar
 
 from openfurrow.core.edits import DesignError, Problem
-from openfurrow.store.errors import Busy
+from openfurrow.store.turns import turn
 
 T = TypeVar("T")
 LONGEST_S = 20.0
@@ -73,12 +73,8 @@ def apart(
     a share done and what is being done. Raises DesignError as the work does, or for the limits; Left;
     Busy where too many are at it.
     """
-    if not _turns.acquire(timeout=WAITS_S):
-        raise Busy("Too many files are being read at once: try again in a moment.")
-    try:
+    with turn(_turns, WAITS_S, "Too many files are being read at once: try again in a moment."):
         return _in_process(work, given, left, told, longest_s)
-    finally:
-        _turns.release()
 
 
 def _in_process(

@@ -8,8 +8,8 @@ import hashlib
 import os
 import secrets
 import threading
-from collections.abc import Callable, Iterator
-from contextlib import AbstractContextManager, contextmanager
+from collections.abc import Callable
+from contextlib import AbstractContextManager
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 
@@ -20,8 +20,9 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
-from openfurrow.store.errors import Busy, StoreError, TooMany
+from openfurrow.store.errors import StoreError, TooMany
 from openfurrow.store.tables import Account, SignIn, SignInTry
+from openfurrow.store.turns import turn
 
 SIGN_IN_LASTS = timedelta(days=30)
 SHORTEST_PASSWORD = 8
@@ -39,14 +40,8 @@ _NOBODY = _hasher.hash(secrets.token_hex(16))
 Transaction = Callable[[], AbstractContextManager[Session]]
 
 
-@contextmanager
-def _turn() -> Iterator[None]:
-    if not _hashing.acquire(timeout=HASH_WAITS_S):
-        raise Busy("Too many sign in at once: try again in a moment.")
-    try:
-        yield
-    finally:
-        _hashing.release()
+def _turn() -> AbstractContextManager[None]:
+    return turn(_hashing, HASH_WAITS_S, "Too many sign in at once: try again in a moment.")
 
 
 def _hash(password: str) -> str:

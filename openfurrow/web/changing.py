@@ -16,6 +16,7 @@ from openfurrow.core.quantities import UnitSystem
 from openfurrow.store.drafts import OpenDraft, open_draft, record
 from openfurrow.store.errors import Busy, Late, Moved, NotAllowed, clashes_of
 from openfurrow.store.tables import Account
+from openfurrow.store.turns import turn
 from openfurrow.web.context import Caller, planned
 
 # Those who type into one draft at once take turns here, so that nobody plans what another is about to
@@ -24,6 +25,7 @@ from openfurrow.web.context import Caller, planned
 MOST_WAITING, WAITS_S = 6, 10.0
 # Each time one of those who write at once gets through; the last of so many would wait this long.
 TRIES = 30
+OTHERS_WRITE = "Others write to this job all the time: try again in a moment."
 T = TypeVar("T")
 
 
@@ -32,29 +34,25 @@ class _Turns:
 
     def __init__(self) -> None:
         self._guard = threading.Lock()
-        self._turns: dict[tuple[uuid.UUID, str], tuple[threading.Lock, int]] = {}
+        self._turns: dict[tuple[uuid.UUID, str], tuple[threading.Semaphore, int]] = {}
 
     @contextmanager
     def of(self, job_id: uuid.UUID, token: str) -> Iterator[None]:
         """One's turn. Raises Busy where too many wait, or it does not come in time."""
         key = (job_id, token)
         with self._guard:
-            turn, wanted = self._turns.get(key, (threading.Lock(), 0))
+            lock, wanted = self._turns.get(key, (threading.Semaphore(1), 0))
             if wanted >= MOST_WAITING:
                 raise Busy("Too much is typed into this job at once: try again in a moment.")
-            self._turns[key] = (turn, wanted + 1)
+            self._turns[key] = (lock, wanted + 1)
         try:
-            if not turn.acquire(timeout=WAITS_S):
-                raise Busy("Others write to this job all the time: try again in a moment.")
-            try:
+            with turn(lock, WAITS_S, OTHERS_WRITE):
                 yield
-            finally:
-                turn.release()
         finally:
             with self._guard:
-                turn, wanted = self._turns.pop(key)
+                lock, wanted = self._turns.pop(key)
                 if wanted > 1:
-                    self._turns[key] = (turn, wanted - 1)
+                    self._turns[key] = (lock, wanted - 1)
 
 
 TURNS = _Turns()
@@ -87,7 +85,7 @@ def until_stored(work: Callable[[], T]) -> T:
             return work()
         except Moved:
             continue
-    raise Busy("Others write to this job all the time: try again in a moment.")
+    raise Busy(OTHERS_WRITE)
 
 
 def joined(then: Design, mine: Design, now: Design, units: UnitSystem) -> Design:

@@ -9,7 +9,7 @@ import os
 import threading
 import uuid
 from collections.abc import Awaitable, Callable, Iterator
-from contextlib import contextmanager
+from contextlib import AbstractContextManager, contextmanager
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Annotated, Any
@@ -25,9 +25,10 @@ from openfurrow.exchange import design_json, ground_file
 from openfurrow.store.accounts import account_of
 from openfurrow.store.database import for_reading
 from openfurrow.store.drafts import mark_now
-from openfurrow.store.errors import Busy, NotFound
+from openfurrow.store.errors import NotFound
 from openfurrow.store.jobs import role_in
 from openfurrow.store.tables import Account
+from openfurrow.store.turns import turn
 
 COOKIE = "furrow_sign_in"
 # Plans share their caches, so they run in threads; more at once than cores only wait for each other.
@@ -95,15 +96,10 @@ async def _leaving(request: Request) -> Callable[[], bool]:
 Gone = Annotated[Callable[[], bool], Depends(_leaving)]
 
 
-@contextmanager
-def computing() -> Iterator[None]:
+def computing() -> AbstractContextManager[None]:
     """A turn to compute. Raises Busy where none comes in time."""
-    if not _planning.acquire(timeout=PLAN_WAITS_S):
-        raise Busy("Too many jobs are being planned at once: try again in a moment.")
-    try:
-        yield
-    finally:
-        _planning.release()
+    return turn(_planning, PLAN_WAITS_S,
+                "Too many jobs are being planned at once: try again in a moment.")
 
 
 @lru_cache(maxsize=64)

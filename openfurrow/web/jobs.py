@@ -63,6 +63,7 @@ def new_job(body: NewJobBody, caller: Asking) -> JobMade:
 @router.post("/import", status_code=201, openapi_extra=FILE_BODY)
 def import_job(data: DesignBody, caller: Asking, gone: Gone) -> JobMade:
     """A new job from a design document; one that is not valid changes nothing."""
+    # Who has not signed in is told so before a file is read for them.
     with caller.reads():
         pass
     return _created(caller, apart(read_design, data, left=gone), "imported")
