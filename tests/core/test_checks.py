@@ -63,6 +63,9 @@ BREAKS = [
     ("rows", "uneven", "look", {"site": shot(grid(lambda e, n: 0.03 * abs(e) ** 1.5, 3, 33))}),
     ("rows", "shade_ground", "look", {"rows": {"rows": 3, "pitch_m": 8.1},
                                       "site": shot(grid(hill, 4, 40))}),
+    ("rows", "shade_beside", "look", {
+        "rows": {"tables_along": 2, "follow_ground": False, "modules_along": 8},
+        "site": {"slope": 0.13, "falls_toward_deg": 90.0}}),
     ("footings", "shifted", "stop", {"footings": {"shifts": ((3, 5.0),)}}),
     ("footings", "span", "stop", {"footings": {"shifts": ((3, 0.4),)}}),
     ("footings", "locate", "stop", {"site": {"tickets": ()}}),

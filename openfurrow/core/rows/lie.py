@@ -58,10 +58,16 @@ class Tables:
     setting: Setting
     section: TableSection
     length_m: float
+    gap_m: float
     pitch_m: float
     row: Integers
     table: Integers
     middle_m: Floats
+
+    @property
+    def in_row(self) -> int:
+        """Tables in each row."""
+        return int(self.table.max()) + 1
 
     @property
     def front_m(self) -> Floats:
@@ -114,7 +120,7 @@ def tables_of(
     row_length = along * length_m + (along - 1) * gap_m
     middles = np.arange(along) * (length_m + gap_m) - row_length / 2 + length_m / 2
     return Tables(
-        setting, section, length_m, pitch_m,
+        setting, section, length_m, gap_m, pitch_m,
         np.repeat(np.arange(rows), along), np.tile(np.arange(along), rows), np.tile(middles, rows),
     )
 
@@ -140,14 +146,3 @@ def lay(ground: Ground, tables: Tables, follow: bool) -> Lie:
         upper.max(axis=1),
     )
 
-
-def mask_m(lie: Lie) -> float:
-    """The most that any upper edge stands over the next row's lower edge, ends and middle."""
-    tables = lie.tables
-    count = int(tables.table.max()) + 1
-    front = np.arange(len(tables.row) - count)
-    if not front.size:
-        return -math.inf
-    ends = tables.middle_m[front][:, None] + np.array([-0.5, 0.0, 0.5]) * tables.length_m
-    over = lie.edge_at(front[:, None], ends) + tables.section.rise_m
-    return float((over - lie.edge_at(front[:, None] + count, ends)).max())

@@ -17,7 +17,8 @@ from openfurrow.core.rows.geometry import (
     table_length_m,
 )
 from openfurrow.core.rows.givens import RowsGivens
-from openfurrow.core.rows.lie import Lie, Setting, lay, mask_m, tables_of
+from openfurrow.core.rows.lie import Lie, Setting, lay, tables_of
+from openfurrow.core.rows.row_shade import beside_m, needed_pitch_m
 from openfurrow.core.rows.shade import glass_places_m, standing_of
 from openfurrow.core.rows.shade_rules import shade_answers, shade_check
 from openfurrow.core.rows.stands import level_answers, stand_checks
@@ -34,6 +35,7 @@ from openfurrow.core.working import (
 )
 
 SHADOW_FIGURE = Source("derived from the shadow figure; checked against pvlib.shading", "geometry")
+RAYS_OVER_EDGES = Source("straight rays over the tables' edges as they lie", "geometry")
 
 
 @dataclass(frozen=True)
@@ -141,8 +143,8 @@ def plan_rows(
         ), givens.follow_ground)
 
     lie = laid(pitch)
-    if site.known.surface is not None and givens.pitch_m is None and givens.rows > 1:
-        pitch, lie = _opened(laid, pitch, level_depth, float(profile[worst]), step)
+    if _out_of_plane(site, lie) and givens.pitch_m is None and math.isfinite(least):
+        pitch, lie = _opened(laid, pitch, sun, step)
     plan = RowsPlan(
         setting=setting,
         local=local,
@@ -173,24 +175,30 @@ def plan_rows(
         answers=(*_answers(plan, givens, size, site.display_units), *level_answers(site, lie),
                  *shade_answers(standing, glass, sun)),
         checks=(
-            *_checks(plan, givens), *_ground_checks(plan, site, givens), *stand_checks(site, lie),
+            *_checks(plan, givens), *_ground_checks(plan, site, sun), *stand_checks(site, lie),
             *shade_check(standing, glass, sun), *site.note_checks.get("rows", ()),
         ),
     )
 
 
-OPENINGS = 6
+OPENINGS = 20
+
+
+def _out_of_plane(site: SitePlan, lie: Lie) -> bool:
+    """Whether rows stand behind each other whose tables do not all lie in one plane."""
+    tables = lie.tables
+    stepped = tables.in_row > 1 and not np.allclose(lie.edge_level_m, lie.edge_level_m[0], atol=1e-6) \
+        and not lie.rise_along.any()
+    return int(tables.row.max()) > 0 and (site.known.surface is not None or stepped)
 
 
 def _opened(
-    laid: Callable[[float], Lie], pitch_m: float, level_depth_m: float, profile_deg: float, step: float
+    laid: Callable[[float], Lie], pitch_m: float, sun: SunPlan, step: float
 ) -> tuple[float, Lie]:
-    """Open the pitch until no row on uneven ground stands in the next one's light."""
+    """Open the pitch until no table, as it lies, stands in another row's shade."""
     lie = laid(pitch_m)
-    if not 0 < profile_deg < 90:
-        return pitch_m, lie
     for _ in range(OPENINGS):
-        needed = level_depth_m + mask_m(lie) / math.tan(math.radians(profile_deg))
+        needed = needed_pitch_m(lie, sun.window_altitude_deg, sun.window_azimuth_deg)
         if needed <= pitch_m + 1e-9:
             break
         pitch_m = round_up(needed, step)
@@ -209,16 +217,25 @@ def _upper_edge(plan: RowsPlan, inputs: tuple[Input, ...]) -> Working:
     )
 
 
-def _ground_checks(plan: RowsPlan, site: SitePlan, givens: RowsGivens) -> tuple[Check, ...]:
+def _ground_checks(
+    plan: RowsPlan, site: SitePlan, sun: SunPlan
+) -> tuple[Check, ...]:
     """What only the ground itself can say: shade on uneven ground, the height that is allowed."""
     found = []
-    if site.known.surface is not None and plan.rows > 1 and 0 < plan.profile_deg < 90:
-        reach = plan.pitch_m - plan.section.level_depth_m
+    window = sun.window_altitude_deg, sun.window_azimuth_deg
+    if _out_of_plane(site, plan.lie):
+        found.append(at_least(
+            "rows", "shade_ground", "No table stands in the shade of one that lies higher",
+            plan.pitch_m, max(0.0, needed_pitch_m(plan.lie, *window)), "run",
+            remedy="Open the pitch, follow the ground, or level the row that stands high.",
+            source=RAYS_OVER_EDGES, given="rows.pitch_m", otherwise="look",
+        ))
+    beside = beside_m(plan.lie, *window)
+    if math.isfinite(beside):
         found.append(at_most(
-            "rows", "shade_ground", "Uneven ground lifts no row into the next one's light",
-            math.degrees(math.atan2(mask_m(plan.lie), max(reach, 1e-6))), plan.profile_deg, "angle",
-            remedy="Open the pitch, or level the row that stands high.", source=SHADOW_FIGURE,
-            given="rows.pitch_m", otherwise="look",
+            "rows", "shade_beside", "No table shades its neighbour in the row", max(0.0, beside), 0.0,
+            "tape", remedy="Follow the ground, leave a wider gap, or break the step into smaller ones.",
+            source=RAYS_OVER_EDGES, given="rows.table_gap_m", otherwise="look",
         ))
     if site.limits.height_m is not None:
         found.append(at_most(
