@@ -12,7 +12,8 @@ from openfurrow.core.frame.plan import FramePlan, plan_frame
 from openfurrow.core.materials.plan import MaterialsPlan, plan_materials
 from openfurrow.core.materials.takes import all_takes
 from openfurrow.core.modules.plan import ModulesPlan, plan_modules
-from openfurrow.core.rows.plan import ModuleSize, RowsPlan, plan_rows
+from openfurrow.core.rows.array import ModuleSize, RowsPlan
+from openfurrow.core.rows.plan import plan_rows
 from openfurrow.core.site.plan import SitePlan, plan_site
 from openfurrow.core.stakeout.plan import StakeoutPlan, plan_stakeout
 from openfurrow.core.sun.plan import SunPlan, plan_sun

@@ -105,25 +105,16 @@ def modules_m(plan: Plan) -> Floats:
     """Middle of each module's glass and its table's rise along the row, (n, 4)."""
     rows, lie = plan.rows, plan.rows.lie
     section, tables = rows.section, rows.lie.tables
-    step_along = (rows.table_length_m + _gap_along(plan)) / rows.modules_along
-    gap_up = (section.chord_m - rows.modules_high * rows.module_up_m) / max(rows.modules_high - 1, 1)
-    along = (np.arange(rows.modules_along) + 0.5) * step_along - (
-        rows.table_length_m + _gap_along(plan)) / 2
-    up = np.arange(rows.modules_high) * (rows.module_up_m + gap_up) + rows.module_up_m / 2
-    share = up / section.chord_m
-    place = tables.middle_m[:, None, None] + along[None, :, None] + 0.0 * share
+    along = rows.columns_m + (rows.module_along_m - rows.table_length_m) / 2
+    share = (rows.lows_m + rows.module_up_m / 2) / section.chord_m
+    every = np.arange(len(tables.row))[:, None, None]
+    place = tables.along_m(every, along[None, :, None]) + 0.0 * share
     back = tables.front_m[:, None, None] + 0.0 * along[None, :, None] + share * section.level_depth_m
     east, north = rows.setting.east_north_m(place, back)
-    index = np.arange(len(tables.row))[:, None, None] + np.zeros_like(place, dtype=np.int64)
+    index = every + np.zeros_like(place, dtype=np.int64)
     level = lie.edge_at(index, place) + share * section.rise_m
     rise = lie.rise_along[index]
     return np.stack((east, north, level, rise), axis=-1).reshape(-1, 4)
-
-
-def _gap_along(plan: Plan) -> float:
-    rows = plan.rows
-    return (rows.table_length_m - rows.modules_along * rows.module_along_m) / max(
-        rows.modules_along - 1, 1)
 
 
 def scene_of(plan: Plan) -> Scene:

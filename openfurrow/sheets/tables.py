@@ -86,6 +86,10 @@ def stakes_table(plan: Plan, units: UnitSystem) -> TableText:
         key="stakes", title="Stakes, in the order of the tape",
         columns=tuple(Column(title=title, number=True) for title in titles),
         rows=rows, left_out=places.row.size - shown,
-        note="A rod reading below zero: the post's top stands above the line of sight."
-        if float(stakes.rod_top_m.min()) < 0 else "",
+        note=" ".join(filter(None, (
+            "Tape: along the purlins, as they climb with the ground."
+            if float(plan.rows.lie.tables.level_share.min()) < 1.0 else "Tape: level.",
+            "A rod reading below zero: the post's top stands above the line of sight."
+            if float(stakes.rod_top_m.min()) < 0 else "",
+        ))),
     )

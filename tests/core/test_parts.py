@@ -153,9 +153,9 @@ def test_strings_are_the_fewest_that_divide(modules: int, longest: int, shortest
 def test_homeruns_reach_from_both_ends_of_a_string(demo_plan: Plan) -> None:
     rows = demo_plan.rows
     first, last = homeruns_m(rows, np.array([36]), -rows.row_length_m / 2, 0.0)
-    step = rows.table_length_m / rows.modules_along
-    assert first[0] == pytest.approx(step / 2)
-    assert last[0] == pytest.approx(rows.table_length_m - step / 2)
+    middle = rows.module_along_m / 2
+    assert first[0] == pytest.approx(middle)
+    assert last[0] == pytest.approx(rows.table_length_m - middle)
 
 
 def test_pull_boxes_are_set_before_the_bends_add_up_too_far() -> None:

@@ -251,9 +251,10 @@ def test_the_reel_holds_every_wire_of_every_string_laid_out_module_by_module(
         update={"maximum_dc_v": longest * cold * 1.01, "start_v": 60.0})})
     found = plan(design)
     circuit, lie = found.wiring.circuit, found.rows
-    step = lie.table_length_m / along
+    width, gap = design.modules.width_m, design.modules.gap_along_m
+    step = width + gap
     places = [
-        (table * (lie.table_length_m + 0.5) + (column + 0.5) * step, row * lie.pitch_m)
+        (table * (lie.table_length_m + 0.5) + column * step + width / 2, row * lie.pitch_m)
         for row in range(rows) for table in range(tables) for column in range(along)
         for _ in range(high)
     ]
@@ -266,7 +267,7 @@ def test_the_reel_holds_every_wire_of_every_string_laid_out_module_by_module(
     assert at == len(places) and circuit.jumpers == jumpers
     posts = found.footings.posts.places
     box = found.trench.route.start_post
-    starts = float(posts.along_m[box]), float(posts.back_m[box])
+    starts = float(posts.run_m[box]), float(posts.back_m[box])
     # The middle of the first row is nought along it.
     zero = -(tables * lie.table_length_m + (tables - 1) * 0.5) / 2
     ends, at = 0.0, 0

@@ -6,7 +6,7 @@ from openfurrow.core.checks import Check, Mend, at_most, holds, in_metres, mende
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.posts import Posts, spans_hold
 from openfurrow.core.quantities import format_value
-from openfurrow.core.rows.plan import RowsPlan
+from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.stands import array_remedy, named, shift_words
 from openfurrow.core.site.keepouts import Hit, post_shift_m
 from openfurrow.core.site.plan import SitePlan

@@ -8,7 +8,7 @@ from openfurrow.core.codes import constant
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.ground_rules import place_answers, place_checks, shift_checks
 from openfurrow.core.footings.posts import MODES, Posts, TableWeight, depth_step_m, place_posts
-from openfurrow.core.rows.plan import RowsPlan
+from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.soil import Soil

@@ -24,7 +24,7 @@ from openfurrow.core.footings.places import PostPlaces, post_places
 from openfurrow.core.footings.snow import snow_working
 from openfurrow.core.footings.wind import WindCases, wind_cases
 from openfurrow.core.quantities import INCH_M, STANDARD_GRAVITY_M_S2, UnitSystem, round_up
-from openfurrow.core.rows.plan import RowsPlan
+from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.soil import Soil

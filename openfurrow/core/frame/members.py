@@ -13,8 +13,8 @@ from openfurrow.core.footings.loads import Combinations
 from openfurrow.core.footings.posts import Posts
 from openfurrow.core.frame.givens import FrameGivens
 from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2
+from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.geometry import TableSection
-from openfurrow.core.rows.plan import RowsPlan
 
 Floats = NDArray[np.float64]
 COUPLE_ARM_M = 0.01

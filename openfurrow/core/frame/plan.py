@@ -20,7 +20,7 @@ from openfurrow.core.frame.members import (
     size_purlin,
     size_strut,
 )
-from openfurrow.core.rows.plan import RowsPlan
+from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Source, Working
 

@@ -8,7 +8,7 @@ from openfurrow.core.frame.plan import FramePlan
 from openfurrow.core.materials.lines import Take
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.modules.plan import ModulesPlan
-from openfurrow.core.rows.plan import RowsPlan
+from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.trench.plan import TrenchPlan
 from openfurrow.core.wiring.circuit import Circuit
 

@@ -9,7 +9,7 @@ from openfurrow.core.codes import RulePack, Table, constant, table
 from openfurrow.core.footings.loads import combinations
 from openfurrow.core.footings.posts import Posts
 from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2
-from openfurrow.core.rows.plan import RowsPlan
+from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.working import Source
 
 

@@ -10,7 +10,7 @@ from openfurrow.core.codes import constant
 from openfurrow.core.footings.posts import Posts
 from openfurrow.core.modules.components import OnPiece, on_piece
 from openfurrow.core.modules.givens import ModulesGivens
-from openfurrow.core.rows.plan import RowsPlan
+from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Source, Working
 
@@ -44,8 +44,7 @@ def plan_modules(
     ends, mids = 4 * lines, 2 * (rows.modules_along - 1) * lines
     # Bonded clamps tie a row of modules to its purlins; each purlin then needs one strap to a post.
     straps = 2 * lines if givens.clamps_bond else rows.module_count + 2 * lines
-    step = rows.module_along_m + givens.gap_along_m
-    edges = np.asarray(givens.purlin_end_m + step * np.arange(rows.modules_along), dtype=float)
+    edges = givens.purlin_end_m + rows.columns_m
     area = givens.length_m * givens.width_m
     glass = on_piece(site.rule_pack, rows, posts, area)
     # A mid clamp holds a quarter of each of two neighbours: a smaller piece, which may take more.

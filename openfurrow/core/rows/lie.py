@@ -1,7 +1,7 @@
 """How the tables lie on the ground: where each stands, how it climbs, what is below its edges."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -53,7 +53,11 @@ class Setting:
 
 @dataclass(frozen=True)
 class Tables:
-    """Every table, row by row from the front: its row, its place in the row, its middle along it."""
+    """Every table, row by row from the front: its row and its place in the row.
+
+    Lengths along the row are those of the purlins. A table that climbs covers less of the level:
+    ``middle_m`` is measured level along the row, ``level_share`` is level length over purlin.
+    """
 
     setting: Setting
     section: TableSection
@@ -63,6 +67,17 @@ class Tables:
     row: Integers
     table: Integers
     middle_m: Floats
+    level_share: Floats
+
+    def along_m(self, index: ArrayLike, from_middle_m: ArrayLike) -> Floats:
+        """Level place along the row of places on a table, measured along it from its middle."""
+        i = np.asarray(index)
+        return np.asarray(self.middle_m[i] + self.level_share[i] * np.asarray(from_middle_m))
+
+    @property
+    def starts_m(self) -> Floats:
+        """Where the glass of each table in a row begins along the purlins, from the row's middle."""
+        return _starts_m(self.in_row, self.length_m, self.gap_m)
 
     @property
     def in_row(self) -> int:
@@ -80,7 +95,7 @@ class Tables:
         ends = np.array([-0.5, 0.5, 0.5, -0.5]) * self.length_m
         deep = np.array([0.0, 0.0, 1.0, 1.0]) * self.section.level_depth_m
         east, north = self.setting.east_north_m(
-            self.middle_m[:, None] + ends, self.front_m[:, None] + deep
+            self.along_m(np.arange(len(self.row))[:, None], ends), self.front_m[:, None] + deep
         )
         return np.asarray(np.stack((east, north), axis=2), dtype=float)
 
@@ -117,12 +132,33 @@ def tables_of(
     pitch_m: float,
 ) -> Tables:
     """``along`` tables in each of ``rows`` rows, each row about the array's middle."""
-    row_length = along * length_m + (along - 1) * gap_m
-    middles = np.arange(along) * (length_m + gap_m) - row_length / 2 + length_m / 2
+    row = np.repeat(np.arange(rows), along)
+    middles = np.tile(_starts_m(along, length_m, gap_m) + length_m / 2, rows)
     return Tables(
-        setting, section, length_m, gap_m, pitch_m,
-        np.repeat(np.arange(rows), along), np.tile(np.arange(along), rows), np.tile(middles, rows),
+        setting, section, length_m, gap_m, pitch_m, row, np.tile(np.arange(along), rows), middles,
+        np.ones(len(row)),
     )
+
+
+def _starts_m(along: int, length_m: float, gap_m: float) -> Floats:
+    whole = along * length_m + (along - 1) * gap_m
+    return np.asarray(np.arange(along) * (length_m + gap_m) - whole / 2)
+
+
+def _climbing(tables: Tables, rise: Floats) -> Tables:
+    """The tables pushed together until purlins and gaps are as long on the slope as was said."""
+    share = 1.0 / np.sqrt(1.0 + rise**2)
+    by_row = share.reshape(-1, tables.in_row)
+    between = (by_row[:, 1:] + by_row[:, :-1]) / 2 * (tables.length_m + tables.gap_m)
+    middles = np.concatenate((np.zeros((len(by_row), 1)), np.cumsum(between, axis=1)), axis=1)
+    # The row stays about the array's middle, end to end.
+    ends = by_row[:, [0, -1]] * tables.length_m / 2
+    middles -= ((middles[:, -1] + ends[:, 1] - ends[:, 0]) / 2)[:, None]
+    return replace(tables, middle_m=middles.ravel(), level_share=share)
+
+
+# Laid again with what the last laying found, so that each table is as long on the slope as it is.
+LAYINGS = 2
 
 
 def lay(ground: Ground, tables: Tables, follow: bool) -> Lie:
@@ -132,10 +168,19 @@ def lay(ground: Ground, tables: Tables, follow: bool) -> Lie:
     level), lifted until its least clearance is the one that was asked for.
     """
     stations = np.linspace(-0.5, 0.5, STATIONS) * tables.length_m
-    along = tables.middle_m[:, None] + stations
-    below = ground.level_m(*tables.setting.east_north_m(along, tables.front_m[:, None]))
-    rise = below @ stations / (stations @ stations) if follow else np.zeros(len(along))
-    line = rise[:, None] * stations
+    every = np.arange(len(tables.row))[:, None]
+
+    def laid() -> tuple[Floats, Floats]:
+        along = tables.along_m(every, stations)
+        return along, ground.level_m(*tables.setting.east_north_m(along, tables.front_m[:, None]))
+
+    rise = np.zeros(len(tables.row))
+    for _ in range(LAYINGS if follow else 0):
+        _, below = laid()
+        rise = below @ stations / (stations @ stations) / tables.level_share
+        tables = _climbing(tables, rise)
+    along, below = laid()
+    line = (rise * tables.level_share)[:, None] * stations
     lift = (below - line).max(axis=1) + tables.section.lower_edge_m
     clear = lift[:, None] + line - below
     behind = ground.level_m(*tables.setting.east_north_m(

@@ -1,14 +1,16 @@
 """Rows: the table's size, the pitch that keeps the winter window free, heights and footprint."""
 
 import math
-from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
+from numpy.typing import NDArray
 
 from openfurrow.core.checks import Check, Mend, at_least, at_most, mended_by, within
 from openfurrow.core.codes import constant
-from openfurrow.core.quantities import UnitSystem, round_up, tape_step_m
+from openfurrow.core.quantities import round_up, tape_step_m
+from openfurrow.core.rows.answers import rows_answers
+from openfurrow.core.rows.array import SHADOW_FIGURE, ModuleSize, RowsPlan
 from openfurrow.core.rows.geometry import (
     TableSection,
     chord_m,
@@ -18,77 +20,19 @@ from openfurrow.core.rows.geometry import (
 )
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.rows.lie import Lie, Setting, lay, tables_of
-from openfurrow.core.rows.row_shade import beside_m, needed_pitch_m
+from openfurrow.core.rows.row_shade import beside_m, needed_pitch_m, opened, out_of_plane
 from openfurrow.core.rows.shade import glass_places_m, standing_of
 from openfurrow.core.rows.shade_rules import shade_answers, shade_check
 from openfurrow.core.rows.stands import level_answers, stand_checks
-from openfurrow.core.site.ground import GroundPlane
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.sun.plan import SunPlan
 from openfurrow.core.working import (
-    GEOMETRY,
-    GIVEN,
-    Answer,
-    Input,
     Source,
-    Working,
 )
 
-SHADOW_FIGURE = Source("derived from the shadow figure; checked against pvlib.shading", "geometry")
+Floats = NDArray[np.float64]
+
 RAYS_OVER_EDGES = Source("straight rays over the tables' edges as they lie", "geometry")
-
-
-@dataclass(frozen=True)
-class ModuleSize:
-    """A module's frame and the gaps around it, metres."""
-
-    length_m: float
-    width_m: float
-    gap_along_m: float
-    gap_up_m: float
-
-
-@dataclass(frozen=True)
-class RowsPlan:
-    """The array on the ground.
-
-    ``along_deg`` is the true bearing along which the rows run from their first post, and
-    ``rise_along`` the row's own rise that way (nought for a level row), both over the ``local``
-    plane that fits the ground under the array; ``lie`` is each table on the ground itself.
-    """
-
-    setting: Setting
-    local: GroundPlane
-    lie: Lie
-    section: TableSection
-    facing_deg: float
-    along_deg: float
-    ground_rise_along: float
-    rise_along: float
-    module_up_m: float
-    module_along_m: float
-    table_length_m: float
-    row_length_m: float
-    tables_along: int
-    table_gap_m: float
-    rows: int
-    modules_high: int
-    modules_along: int
-    pitch_m: float
-    least_pitch_m: float
-    profile_deg: float
-    answers: tuple[Answer, ...]
-    checks: tuple[Check, ...]
-
-    @property
-    def module_count(self) -> int:
-        """Modules in the whole array."""
-        return self.modules_high * self.modules_along * self.tables_along * self.rows
-
-    @property
-    def footprint_depth_m(self) -> float:
-        """Level depth of the array from the first lower edge to the last upper edge."""
-        return (self.rows - 1) * self.pitch_m + self.section.level_depth_m
 
 
 def along_bearing_deg(facing_deg: float) -> float:
@@ -143,8 +87,10 @@ def plan_rows(
         ), givens.follow_ground)
 
     lie = laid(pitch)
-    if _out_of_plane(site, lie) and givens.pitch_m is None and math.isfinite(least):
-        pitch, lie = _opened(laid, pitch, sun, step)
+    free = givens.pitch_m is None and math.isfinite(least)
+    if free and out_of_plane(lie, rough=site.known.surface is not None):
+        pitch, lie = opened(
+            laid, pitch, (sun.window_altitude_deg, sun.window_azimuth_deg), step)
     plan = RowsPlan(
         setting=setting,
         local=local,
@@ -156,6 +102,8 @@ def plan_rows(
         rise_along=rise,
         module_up_m=up_m,
         module_along_m=along_m,
+        gap_up_m=size.gap_up_m,
+        gap_along_m=size.gap_along_m,
         table_length_m=length,
         row_length_m=row_length,
         tables_along=givens.tables_along,
@@ -172,48 +120,12 @@ def plan_rows(
     standing, glass = standing_of(site.keepouts, site.ground), glass_places_m(lie)
     return replace(
         plan,
-        answers=(*_answers(plan, givens, size, site.display_units), *level_answers(site, lie),
+        answers=(*rows_answers(plan, givens, site.display_units), *level_answers(site, lie),
                  *shade_answers(standing, glass, sun)),
         checks=(
             *_checks(plan, givens), *_ground_checks(plan, site, sun), *stand_checks(site, lie),
             *shade_check(standing, glass, sun), *site.note_checks.get("rows", ()),
         ),
-    )
-
-
-OPENINGS = 20
-
-
-def _out_of_plane(site: SitePlan, lie: Lie) -> bool:
-    """Whether rows stand behind each other whose tables do not all lie in one plane."""
-    tables = lie.tables
-    stepped = tables.in_row > 1 and not np.allclose(lie.edge_level_m, lie.edge_level_m[0], atol=1e-6) \
-        and not lie.rise_along.any()
-    return int(tables.row.max()) > 0 and (site.known.surface is not None or stepped)
-
-
-def _opened(
-    laid: Callable[[float], Lie], pitch_m: float, sun: SunPlan, step: float
-) -> tuple[float, Lie]:
-    """Open the pitch until no table, as it lies, stands in another row's shade."""
-    lie = laid(pitch_m)
-    for _ in range(OPENINGS):
-        needed = needed_pitch_m(lie, sun.window_altitude_deg, sun.window_azimuth_deg)
-        if needed <= pitch_m + 1e-9:
-            break
-        pitch_m = round_up(needed, step)
-        lie = laid(pitch_m)
-    return pitch_m, lie
-
-
-def _upper_edge(plan: RowsPlan, inputs: tuple[Input, ...]) -> Working:
-    """By the formula on an even slope; on other ground the highest of all tables."""
-    highest = float(plan.lie.upper_m.max())
-    even = math.isclose(highest, plan.section.upper_edge_m, abs_tol=1e-9)
-    return Working(
-        "h_top", "h + c * sin(b) - g * c * cos(b)" if even else "", inputs, highest, "tape", GEOMETRY,
-        "Straight down to the ground below the upper edge."
-        if even else "The highest along all upper edges, straight down to the ground below.",
     )
 
 
@@ -223,7 +135,7 @@ def _ground_checks(
     """What only the ground itself can say: shade on uneven ground, the height that is allowed."""
     found = []
     window = sun.window_altitude_deg, sun.window_azimuth_deg
-    if _out_of_plane(site, plan.lie):
+    if out_of_plane(plan.lie, rough=site.known.surface is not None):
         found.append(at_least(
             "rows", "shade_ground", "No table stands in the shade of one that lies higher",
             plan.pitch_m, max(0.0, needed_pitch_m(plan.lie, *window)), "run",
@@ -253,114 +165,6 @@ def _ground_checks(
             given="rows.modules_along", otherwise="look",
         ))
     return tuple(found)
-
-
-def _pitch_working(plan: RowsPlan, givens: RowsGivens, units: UnitSystem) -> Working:
-    section = plan.section
-    inputs = (
-        Input("c", "chord of the table", section.chord_m, "tape"),
-        Input("b", "tilt", section.tilt_deg, "angle"),
-        Input("p", "lowest profile angle of the sun in the window", plan.profile_deg, "angle"),
-        Input("g", "ground, rising to the back", math.degrees(math.atan(section.rise_back)), "angle"),
-        Input("step", "finest mark on the tape", tape_step_m(units), "thickness"),
-    )
-    if givens.pitch_m is not None or not math.isfinite(plan.least_pitch_m):
-        note = (
-            f"Held by the planner; the window asks for {plan.least_pitch_m:.3f} m."
-            if givens.pitch_m is not None
-            else "The ground falls away from the sun faster than the light: no pitch is free of shade."
-        )
-        return Working("P", "", inputs, plan.pitch_m, "run", GIVEN, note)
-    if plan.pitch_m > round_up(plan.least_pitch_m, tape_step_m(units)) + 1e-9:
-        return Working(
-            "P", "", inputs, plan.pitch_m, "run", SHADOW_FIGURE,
-            "Opened beyond the even slope's pitch until no row on this ground stands in the next "
-            "one's light.",
-        )
-    return Working(
-        "P",
-        "ceil(c * sin(b + p) / sin(p + g) * cos(g) / step) * step",
-        inputs,
-        plan.pitch_m,
-        "run",
-        SHADOW_FIGURE,
-        "The shadow of the upper edge just misses the next lower edge at the worst hour of the "
-        "winter window. Level distance, post to post.",
-    )
-
-
-def _answers(
-    plan: RowsPlan, givens: RowsGivens, size: ModuleSize, units: UnitSystem
-) -> tuple[Answer, ...]:
-    section = plan.section
-    tilt = Input("b", "tilt", section.tilt_deg, "angle")
-    chord = Input("c", "chord of the table", section.chord_m, "tape")
-    lower = Input("h", "lower edge", section.lower_edge_m, "tape")
-    back = Input("g", "rise of the ground to the back", section.rise_back, "ratio")
-    number = Input("n", "modules up the slope", float(givens.modules_high), "count")
-    return (
-        Answer("rows", "pitch", "Row pitch, level", _pitch_working(plan, givens, units), True),
-        Answer(
-            "rows", "upper_edge", "Upper edge above ground",
-            _upper_edge(plan, (lower, chord, tilt, back)),
-            True,
-        ),
-        Answer("rows", "clearance", "Most clearance below the lower edge", Working(
-            "h_most", "", (lower,), float(plan.lie.clear_m.max()), "tape", GEOMETRY,
-            "A table is straight and the ground is not: the lower edge is set where the ground stands "
-            "highest below it.",
-        )),
-        Answer(
-            "rows", "chord", "Table, lower to upper edge",
-            Working(
-                "c", "n * L + (n - 1) * s",
-                (
-                    number,
-                    Input("L", "module up the slope", plan.module_up_m, "tape"),
-                    Input("s", "gap between module rows", size.gap_up_m, "thickness"),
-                ),
-                section.chord_m, "tape", GEOMETRY,
-            ),
-        ),
-        Answer(
-            "rows", "table_length", "Table along the row",
-            Working(
-                "L_t", "n * W + (n - 1) * s",
-                (
-                    Input("n", "modules along", float(givens.modules_along), "count"),
-                    Input("W", "module along the row", plan.module_along_m, "tape"),
-                    Input("s", "gap along the row", size.gap_along_m, "thickness"),
-                ),
-                plan.table_length_m, "run", GEOMETRY,
-            ),
-        ),
-        Answer(
-            "rows", "footprint", "Footprint depth, level",
-            Working(
-                "D", "(r - 1) * P + c * cos(b)",
-                (
-                    Input("r", "rows", float(plan.rows), "count"),
-                    Input("P", "pitch", plan.pitch_m, "run"),
-                    chord,
-                    tilt,
-                ),
-                plan.footprint_depth_m, "run", GEOMETRY,
-            ),
-        ),
-        Answer(
-            "rows", "modules", "Modules",
-            Working(
-                "N", "n * m * t * r",
-                (
-                    number,
-                    Input("m", "modules along a table", float(plan.modules_along), "count"),
-                    Input("t", "tables in a row", float(plan.tables_along), "count"),
-                    Input("r", "rows", float(plan.rows), "count"),
-                ),
-                float(plan.module_count), "count", GEOMETRY,
-            ),
-        ),
-    )
 
 
 def _checks(plan: RowsPlan, givens: RowsGivens) -> tuple[Check, ...]:

@@ -6,18 +6,21 @@ shade of one that is a step higher, though the one right in front of it is low e
 """
 
 import math
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
+from openfurrow.core.quantities import round_up
 from openfurrow.core.rows.lie import Lie
 
 Floats = NDArray[np.float64]
 
 # Rows in front that are looked past.
 ROWS_AHEAD = 2
+# The pitch is opened so often at most; a later look then says that it was not enough.
+OPENINGS = 20
 
 
 @dataclass(frozen=True)
@@ -74,7 +77,7 @@ def needed_pitch_m(lie: Lie, altitude_deg: ArrayLike, azimuth_deg: ArrayLike) ->
 def _meetings(lie: Lie, gap_m: float, sight: Sight) -> Iterator[Meeting]:
     """The ends of every stretch of an edge that sees one and the same table."""
     tables = lie.tables
-    half, step = tables.length_m / 2, tables.length_m + tables.gap_m
+    half, step = _level_half_and_step_m(lie)
     shift = gap_m * sight.along
     nearest = math.floor((shift - 2 * half) / step)
     for over in range(nearest, nearest + 4):
@@ -91,6 +94,12 @@ def _meetings(lie: Lie, gap_m: float, sight: Sight) -> Iterator[Meeting]:
         back = (over * step - toward * 2 * half) / sight.along - gap_m
         if 0 < back <= tables.section.level_depth_m:
             yield Meeting(over, toward * half, -toward * half, back)
+
+
+def _level_half_and_step_m(lie: Lie) -> tuple[float, float]:
+    """Half a table and the step from table to table, level; on rough ground those of the mean."""
+    tables, share = lie.tables, float(lie.tables.level_share.mean())
+    return tables.length_m / 2 * share, (tables.length_m + tables.gap_m) * share
 
 
 def _over_m(lie: Lie, ahead: int, sight: Sight, meeting: Meeting) -> float:
@@ -121,10 +130,11 @@ def beside_m(lie: Lie, altitude_deg: ArrayLike, azimuth_deg: ArrayLike) -> float
         return -math.inf
     left = np.flatnonzero(tables.table < tables.in_row - 1)
     half, depth = tables.length_m / 2, tables.section.level_depth_m
-    step = (lie.edge_at(left + 1, tables.middle_m[left + 1] - half)
-            - lie.edge_at(left, tables.middle_m[left] + half))
+    step = (lie.edge_at(left + 1, tables.along_m(left + 1, -half))
+            - lie.edge_at(left, tables.along_m(left, half)))
     tilt = math.tan(math.radians(tables.section.tilt_deg))
     level = not lie.rise_along.any()
+    gap = tables.gap_m * float(tables.level_share.min())
     worst = -math.inf
     for sight in sights_of(lie, altitude_deg, azimuth_deg):
         if abs(sight.along) < 1e-9:
@@ -133,7 +143,35 @@ def beside_m(lie: Lie, altitude_deg: ArrayLike, azimuth_deg: ArrayLike) -> float
         higher = math.copysign(1.0, sight.along) * step
         higher = higher[higher <= depth * climb] if level else higher
         # How far toward the sun the ray has run when it has crossed the gap.
-        run = tables.gap_m / abs(sight.along)
+        run = gap / abs(sight.along)
         if run <= depth and higher.size:
             worst = max(worst, float(higher.max()) - run * climb)
     return worst
+
+
+def out_of_plane(lie: Lie, *, rough: bool) -> bool:
+    """Whether rows stand behind each other whose tables do not all lie in one plane.
+
+    ``rough``: the ground is a surveyed surface.
+    """
+    tables = lie.tables
+    stepped = tables.in_row > 1 and not lie.rise_along.any() and not np.allclose(
+        lie.edge_level_m, lie.edge_level_m[0], atol=1e-6)
+    return int(tables.row.max()) > 0 and (rough or stepped)
+
+
+def opened(
+    laid: Callable[[float], Lie], pitch_m: float, window: tuple[Floats, Floats], step_m: float
+) -> tuple[float, Lie]:
+    """Open the pitch until no table, as it lies, stands in another row's shade.
+
+    ``laid`` lays the tables at a pitch; ``window`` are the sun's altitudes and azimuths, degrees.
+    """
+    lie = laid(pitch_m)
+    for _ in range(OPENINGS):
+        needed = needed_pitch_m(lie, *window)
+        if needed <= pitch_m + 1e-9:
+            break
+        pitch_m = round_up(needed, step_m)
+        lie = laid(pitch_m)
+    return pitch_m, lie

@@ -145,7 +145,7 @@ def glass_places_m(lie: Lie) -> Floats:
     tables = lie.tables
     count = len(tables.row)
     chosen = np.unique(np.linspace(0, count - 1, min(count, LOOKED_FROM)).round().astype(np.int64))
-    along = tables.middle_m[chosen][:, None] + np.array([-0.5, 0.0, 0.5]) * tables.length_m
+    along = tables.along_m(chosen[:, None], np.array([-0.5, 0.0, 0.5]) * tables.length_m)
     front = tables.front_m[chosen][:, None]
     level = lie.edge_at(chosen[:, None], along)
     edges = []

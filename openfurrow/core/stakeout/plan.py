@@ -10,7 +10,7 @@ from openfurrow.core.checks import Check, at_least, within
 from openfurrow.core.codes import constant
 from openfurrow.core.footings.places import PostPlaces
 from openfurrow.core.footings.posts import Posts
-from openfurrow.core.rows.plan import RowsPlan
+from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.stakeout.givens import StakeoutGivens
 from openfurrow.core.working import GEOMETRY, Answer, Input, Working
@@ -22,8 +22,8 @@ Floats = NDArray[np.float64]
 class Stakes:
     """One entry a post. Levels are over the ground at the first post, which is the benchmark.
 
-    ``tape_m`` runs level along the row from its first post. Rod readings are from the line of
-    sight down; a negative top reading means the post stands above it.
+    ``tape_m`` runs along the row's purlins from its first post: the tape lies as they do. Rod readings
+    are from the line of sight down; a negative top reading means the post stands above it.
     """
 
     places: PostPlaces
@@ -56,7 +56,7 @@ def set_stakes(rows: RowsPlan, posts: Posts, instrument_height_m: float) -> Stak
     ground = posts.ground_m - posts.ground_m[0]
     top = ground + posts.reveals_m + posts.post_top_m
     row_starts = np.searchsorted(places.row, np.arange(rows.rows))
-    tape = places.along_m - places.along_m[row_starts][places.row]
+    tape = places.run_m - places.run_m[row_starts][places.row]
     return Stakes(
         places=places,
         tape_m=tape,
@@ -113,14 +113,22 @@ def _answers(
 ) -> tuple[Answer, ...]:
     behind = "to the last row's posts" if rows.rows > 1 else "to an offset line behind the posts"
     sides = (
-        Input("a", "first to last post, level", side, "run"),
+        Input("a", "first to last post, level", side, "tape"),
         Input("b", behind, depth, "run"),
     )
     last = -1
+    at_end = int(np.searchsorted(stakes.places.row, 1)) - 1
+    climbs = float(rows.lie.tables.level_share.min()) < 1.0
     return (
+        *_row_answers(rows, stakes),
         Answer("stakeout", "tape", "End post to end post", Working(
-            "a", "", (Input("s", "span", posts.line.span_m, "tape"),), side, "run", GEOMETRY,
-            "Level. Set these two first, then a string between them.",
+            "a_tape", "", (
+                Input("s", "span", posts.line.span_m, "tape"),
+                Input("a", "the same, level", side, "tape"),
+            ),
+            float(stakes.tape_m[at_end]), "tape", GEOMETRY,
+            ("Along the purlins, which climb with the ground: lay the tape as they lie."
+             if climbs else "Level.") + " Set these two first, then a string between them.",
         ), True),
         Answer("stakeout", "diagonal", "Both diagonals, level", Working(
             "D", "sqrt(a**2 + b**2)", sides, math.hypot(side, depth), "tape", GEOMETRY,
@@ -159,6 +167,24 @@ def _answers(
             "The beam's bolt sits lower by the steel above it. Heights within 13 mm (1/2 in) of "
             "the string.",
         ), True),
+    )
+
+
+def _row_answers(rows: RowsPlan, stakes: Stakes) -> tuple[Answer, ...]:
+    """From row to row with the tape on the ground, where that is not the level pitch."""
+    if rows.rows < 2:
+        return ()
+    behind = int(np.searchsorted(stakes.places.row, 1))
+    climb = float(stakes.ground_m[behind] - stakes.ground_m[0])
+    return (
+        Answer("stakeout", "row_tape", "First row to second, tape on the ground", Working(
+            "P_tape", "sqrt(P**2 + z**2)",
+            (
+                Input("P", "pitch, level", rows.pitch_m, "tape"),
+                Input("z", "ground of the second row's first post over the first's", climb, "tape"),
+            ),
+            math.hypot(rows.pitch_m, climb), "tape", GEOMETRY,
+        )),
     )
 
 

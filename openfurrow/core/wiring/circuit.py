@@ -7,7 +7,7 @@ from openfurrow.core.codes import constant
 from openfurrow.core.footings.places import PostPlaces
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.quantities import round_up
-from openfurrow.core.rows.plan import RowsPlan
+from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.trench.route import Route
@@ -90,7 +90,7 @@ def lay_circuit(
     strings, cold_v, hot_v = string_up(site, rows, modules, givens)
     box = route.start_post
     first, last = homeruns_m(
-        rows, strings.lengths, float(posts.along_m[box]), float(posts.back_m[box])
+        rows, strings.lengths, float(posts.run_m[box]), float(posts.back_m[box])
     )
     between, jumpers = jumpers_m(rows, strings.lengths)
     inside = first + last + between

@@ -9,7 +9,7 @@ from openfurrow.core.codes import constant, table
 from openfurrow.core.footings.places import PostPlaces
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.quantities import round_up
-from openfurrow.core.rows.plan import RowsPlan
+from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.trench.route import Route

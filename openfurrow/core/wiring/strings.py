@@ -7,8 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.codes import constant
-from openfurrow.core.footings.places import table_starts_m
-from openfurrow.core.rows.plan import RowsPlan
+from openfurrow.core.rows.array import RowsPlan
 
 Floats = NDArray[np.float64]
 Integers = NDArray[np.int64]
@@ -51,7 +50,7 @@ def divide(modules: int, longest: int, shortest: int) -> NDArray[np.int64]:
 
 
 def homeruns_m(
-    rows: RowsPlan, lengths: NDArray[np.int64], box_along_m: float, box_back_m: float
+    rows: RowsPlan, lengths: NDArray[np.int64], box_run_m: float, box_back_m: float
 ) -> tuple[Floats, Floats]:
     """Wire from the two ends of each string to the box, along the rows and square across them.
 
@@ -62,7 +61,7 @@ def homeruns_m(
 
     def distance(module: Integers) -> Floats:
         along, back = _middles_m(rows, module)
-        return np.asarray(np.abs(along - box_along_m) + np.abs(back - box_back_m))
+        return np.asarray(np.abs(along - box_run_m) + np.abs(back - box_back_m))
 
     return distance(first), distance(last)
 
@@ -70,9 +69,8 @@ def homeruns_m(
 def _middles_m(rows: RowsPlan, module: Integers) -> tuple[Floats, Floats]:
     """Along the row and back, the middle of each module's column."""
     columns = rows.modules_along * rows.tables_along
-    step = rows.table_length_m / rows.modules_along
-    in_table = (np.arange(rows.modules_along) + 0.5) * step
-    column_along = (table_starts_m(rows)[:, None] + in_table).ravel()
+    in_table = rows.columns_m + rows.module_along_m / 2
+    column_along = (rows.lie.tables.starts_m[:, None] + in_table).ravel()
     column = module // rows.modules_high
     return (np.asarray(column_along[column % columns], dtype=np.float64),
             np.asarray((column // columns) * rows.pitch_m, dtype=np.float64))
@@ -88,8 +86,7 @@ def jumpers_m(rows: RowsPlan, lengths: NDArray[np.int64]) -> tuple[Floats, Integ
     string = np.repeat(np.arange(lengths.size), lengths)
     along, back = _middles_m(rows, np.arange(int(lengths.sum())))
     apart = np.abs(np.diff(along)) + np.abs(np.diff(back))
-    step = rows.table_length_m / rows.modules_along
-    reach = step + constant("common", "lead_reach_m").value
+    reach = rows.column_step_m + constant("common", "lead_reach_m").value
     wired = (string[:-1] == string[1:]) & ((np.diff(back) > 0) | (apart > reach))
     of = string[module[wired]]
     return (np.asarray(np.bincount(of, apart[wired], lengths.size), dtype=np.float64),

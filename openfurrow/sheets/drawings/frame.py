@@ -19,8 +19,10 @@ def frame_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
 
 def _elevation(plan: Plan, units: UnitSystem) -> Drawing:
     posts, frame = plan.footings.posts, plan.frame
-    supports, length = posts.line.along_m, posts.line.purlin_m
     rows = plan.rows
+    # The purlin climbs with its row: seen from the front it covers less than its length.
+    share = float(rows.lie.tables.level_share[0])
+    supports, length = share * posts.line.along_m, share * posts.line.purlin_m
     rise = float(rows.lie.rise_along[0])
     depth = frame.purlin.section.depth_m
     start = float(rows.lie.tables.middle_m[0]) - length / 2
@@ -47,10 +49,10 @@ def _elevation(plan: Plan, units: UnitSystem) -> Drawing:
     half = posts.post.width_m / 2
     for x in supports.tolist():
         marks.append(box("post", x - half, ground(x), x + half, row(x) + top))
-    for number, (begin, piece) in enumerate(
+    for number, (mark, piece) in enumerate(
         zip(frame.line.starts_m, frame.line.lengths_m, strict=True)
     ):
-        end = begin + piece
+        begin, end = share * mark, share * (mark + piece)
         lift = 0.0 if number % 2 == 0 else depth * 0.35
         marks.append(area(
             "purlin", (begin, row(begin) + top + lift), (end, row(end) + top + lift),
@@ -60,10 +62,11 @@ def _elevation(plan: Plan, units: UnitSystem) -> Drawing:
             (end, row(end) + top + depth), 7 if number % 2 == 0 else 15))
     spans = list(zip(supports[:-1].tolist(), supports[1:].tolist(), strict=True))
     for a, b in spans[:1] + spans[-1:] if len(spans) > 4 else spans:
-        marks.append(dimension(format_value(b - a, "tape", units), (a, floor + 0.2),
+        marks.append(dimension(format_value((b - a) / share, "tape", units), (a, floor + 0.2),
                                (b, floor + 0.2)))
-    marks.append(dimension(format_value(float(supports[0]), "tape", units), (0.0, floor - 0.6),
-                           (float(supports[0]), floor - 0.6)))
+    marks.append(dimension(
+        format_value(float(posts.line.along_m[0]), "tape", units), (0.0, floor - 0.6),
+        (float(supports[0]), floor - 0.6)))
     return drawing("elevation", "One table along the row: posts, purlin pieces, laps", marks,
                    margin=0.4)
 

@@ -22,14 +22,10 @@ SHOWN_COLUMNS = 40
 def _grid(plan: Plan, layer: str) -> list[Mark]:
     """Module outlines of one table, lower edge at y = 0."""
     rows = plan.rows
-    gap_up = (rows.section.chord_m - rows.modules_high * rows.module_up_m) / max(
-        rows.modules_high - 1, 1
-    )
     return [
-        box(layer, x, high * (rows.module_up_m + gap_up), x + rows.module_along_m,
-            high * (rows.module_up_m + gap_up) + rows.module_up_m)
+        box(layer, x, y, x + rows.module_along_m, y + rows.module_up_m)
         for x in plan.modules.edges_m[:SHOWN_COLUMNS].tolist()
-        for high in range(rows.modules_high)
+        for y in rows.lows_m.tolist()
     ]
 
 
@@ -40,14 +36,13 @@ def modules_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     places = plan.frame.beam.places_m.tolist()
     marks = _grid(plan, "glass")
     marks += [line("purlin", (0.0, y), (length, y)) for y in places]
-    gap = plan.rows.table_length_m / rows.modules_along - rows.module_along_m
     for y in places:
         marks.append(dot("end-clamp", (float(edges[0]), y)))
         marks.append(dot("end-clamp", (float(edges[-1]) + rows.module_along_m, y)))
-        marks += [dot("mid-clamp", (x - gap / 2, y)) for x in edges[1:].tolist()]
+        marks += [dot("mid-clamp", (x - rows.gap_along_m / 2, y)) for x in edges[1:].tolist()]
     marks += [line("post-line", (x, -0.25), (x, chord + 0.25))
               for x in plan.footings.posts.line.along_m.tolist()]
-    step = float(edges[1] - edges[0]) if edges.size > 1 else rows.module_along_m
+    step = rows.column_step_m if edges.size > 1 else rows.module_along_m
     marks += [
         dimension(format_value(float(edges[0]), "tape", units), (0.0, chord),
                   (float(edges[0]), chord), 6),
@@ -78,7 +73,7 @@ def strings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
         # The number stands by each module of its string, aside of the line through them.
         left, up = rows.module_along_m * 0.3, rows.module_up_m * 0.3
         marks += [label(str(string + 1), (x - left, y + up), "string-note") for x, y in run]
-    box_at = (float(plan.places.along_m[plan.trench.route.start_post])
+    box_at = (float(plan.places.run_m[plan.trench.route.start_post])
               + rows.row_length_m / 2 + float(plan.modules.edges_m[0]))
     if plan.places.row[plan.trench.route.start_post] == 0 and box_at <= rows.table_length_m + 1:
         marks += [

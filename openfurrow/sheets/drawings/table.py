@@ -74,11 +74,7 @@ def table_side(plan: Plan, row: int) -> tuple[Mark, ...]:
     foot = (post_x, ground + plan.frame.strut.foot_m)
     head = turned(((start + beam.strut_m, -section.stack_m),), base, tilt)[0]
     glass = []
-    for number in range(plan.rows.modules_high):
-        gap = (section.chord_m - plan.rows.modules_high * plan.rows.module_up_m) / max(
-            plan.rows.modules_high - 1, 1
-        )
-        y0 = number * (plan.rows.module_up_m + gap)
+    for y0 in plan.rows.lows_m.tolist():
         glass.append(area("glass", *strip(y0, y0 + plan.rows.module_up_m, -thick, 0)))
     return (
         area("post-buried", (post_x - half, ground - depth), (post_x + half, ground - depth),

@@ -1,0 +1,128 @@
+"""The answers of the rows stage with their workings."""
+
+import math
+
+from openfurrow.core.quantities import UnitSystem, round_up, tape_step_m
+from openfurrow.core.rows.array import SHADOW_FIGURE, RowsPlan
+from openfurrow.core.rows.givens import RowsGivens
+from openfurrow.core.working import GEOMETRY, GIVEN, Answer, Input, Working
+
+
+def _pitch_working(plan: RowsPlan, givens: RowsGivens, units: UnitSystem) -> Working:
+    section = plan.section
+    inputs = (
+        Input("c", "chord of the table", section.chord_m, "tape"),
+        Input("b", "tilt", section.tilt_deg, "angle"),
+        Input("p", "lowest profile angle of the sun in the window", plan.profile_deg, "angle"),
+        Input("g", "ground, rising to the back", math.degrees(math.atan(section.rise_back)), "angle"),
+        Input("step", "finest mark on the tape", tape_step_m(units), "thickness"),
+    )
+    if givens.pitch_m is not None or not math.isfinite(plan.least_pitch_m):
+        note = (
+            f"Held by the planner; the window asks for {plan.least_pitch_m:.3f} m."
+            if givens.pitch_m is not None
+            else "The ground falls away from the sun faster than the light: no pitch is free of shade."
+        )
+        return Working("P", "", inputs, plan.pitch_m, "run", GIVEN, note)
+    if plan.pitch_m > round_up(plan.least_pitch_m, tape_step_m(units)) + 1e-9:
+        return Working(
+            "P", "", inputs, plan.pitch_m, "run", SHADOW_FIGURE,
+            "Opened beyond the even slope's pitch until no row on this ground stands in the next "
+            "one's light.",
+        )
+    return Working(
+        "P",
+        "ceil(c * sin(b + p) / sin(p + g) * cos(g) / step) * step",
+        inputs,
+        plan.pitch_m,
+        "run",
+        SHADOW_FIGURE,
+        "The shadow of the upper edge just misses the next lower edge at the worst hour of the "
+        "winter window. Level distance, post to post.",
+    )
+
+
+def rows_answers(
+    plan: RowsPlan, givens: RowsGivens, units: UnitSystem
+) -> tuple[Answer, ...]:
+    """Pitch, heights, sizes and counts, each with its working."""
+    section = plan.section
+    tilt = Input("b", "tilt", section.tilt_deg, "angle")
+    chord = Input("c", "chord of the table", section.chord_m, "tape")
+    lower = Input("h", "lower edge", section.lower_edge_m, "tape")
+    back = Input("g", "rise of the ground to the back", section.rise_back, "ratio")
+    number = Input("n", "modules up the slope", float(givens.modules_high), "count")
+    return (
+        Answer("rows", "pitch", "Row pitch, level", _pitch_working(plan, givens, units), True),
+        Answer(
+            "rows", "upper_edge", "Upper edge above ground",
+            _upper_edge(plan, (lower, chord, tilt, back)),
+            True,
+        ),
+        Answer("rows", "clearance", "Most clearance below the lower edge", Working(
+            "h_most", "", (lower,), float(plan.lie.clear_m.max()), "tape", GEOMETRY,
+            "A table is straight and the ground is not: the lower edge is set where the ground stands "
+            "highest below it.",
+        )),
+        Answer(
+            "rows", "chord", "Table, lower to upper edge",
+            Working(
+                "c", "n * L + (n - 1) * s",
+                (
+                    number,
+                    Input("L", "module up the slope", plan.module_up_m, "tape"),
+                    Input("s", "gap between module rows", plan.gap_up_m, "thickness"),
+                ),
+                section.chord_m, "tape", GEOMETRY,
+            ),
+        ),
+        Answer(
+            "rows", "table_length", "Table along the row",
+            Working(
+                "L_t", "n * W + (n - 1) * s",
+                (
+                    Input("n", "modules along", float(givens.modules_along), "count"),
+                    Input("W", "module along the row", plan.module_along_m, "tape"),
+                    Input("s", "gap along the row", plan.gap_along_m, "thickness"),
+                ),
+                plan.table_length_m, "run", GEOMETRY,
+            ),
+        ),
+        Answer(
+            "rows", "footprint", "Footprint depth, level",
+            Working(
+                "D", "(r - 1) * P + c * cos(b)",
+                (
+                    Input("r", "rows", float(plan.rows), "count"),
+                    Input("P", "pitch", plan.pitch_m, "run"),
+                    chord,
+                    tilt,
+                ),
+                plan.footprint_depth_m, "run", GEOMETRY,
+            ),
+        ),
+        Answer(
+            "rows", "modules", "Modules",
+            Working(
+                "N", "n * m * t * r",
+                (
+                    number,
+                    Input("m", "modules along a table", float(plan.modules_along), "count"),
+                    Input("t", "tables in a row", float(plan.tables_along), "count"),
+                    Input("r", "rows", float(plan.rows), "count"),
+                ),
+                float(plan.module_count), "count", GEOMETRY,
+            ),
+        ),
+    )
+
+
+def _upper_edge(plan: RowsPlan, inputs: tuple[Input, ...]) -> Working:
+    """By the formula on an even slope; on other ground the highest of all tables."""
+    highest = float(plan.lie.upper_m.max())
+    even = math.isclose(highest, plan.section.upper_edge_m, abs_tol=1e-9)
+    return Working(
+        "h_top", "h + c * sin(b) - g * c * cos(b)" if even else "", inputs, highest, "tape", GEOMETRY,
+        "Straight down to the ground below the upper edge."
+        if even else "The highest along all upper edges, straight down to the ground below.",
+    )

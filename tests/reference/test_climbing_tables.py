@@ -1,0 +1,82 @@
+"""Tables on ground that climbs along the row: lengths taped through space, places laid out here."""
+
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from openfurrow.core.design import Design
+from openfurrow.core.plan import Plan, plan
+from tests.core.test_checks import broken, grid, shot
+from tests.core.test_properties import changed
+from tests.designs import plain_larkspur
+
+
+@st.composite
+def climbing(draw: st.DrawFn) -> Design:
+    """Tables on an even slope or on rolling ground, following it or level."""
+    slope, toward = draw(st.floats(0, 0.14)), draw(st.floats(0, 359))
+    tables, along = draw(st.integers(1, 3)), draw(st.integers(3, 14))
+    design = changed(plain_larkspur(), "rows", rows=draw(st.integers(1, 2)), tables_along=tables,
+                     modules_along=along, table_gap_m=draw(st.floats(0.1, 2.0)),
+                     follow_ground=draw(st.booleans()))
+    if draw(st.booleans()):
+        return changed(design, "site", slope=slope, falls_toward_deg=toward)
+    lean, bend = draw(st.floats(-0.1, 0.1)), draw(st.floats(-0.002, 0.002))
+    return broken(design, {"site": shot(grid(
+        lambda e, n: lean * e + bend * e * e + 0.01 * n, 6, 60))})
+
+
+def bolts(found: Plan) -> np.ndarray:
+    """Where each post's bolt is in space."""
+    posts = found.footings.posts
+    return np.column_stack((
+        posts.places.east_m, posts.places.north_m, posts.ground_m + posts.reveals_m))
+
+
+@settings(max_examples=30)
+@given(climbing())
+def test_a_tape_along_the_purlin_reads_what_the_stakes_say(design: Design) -> None:
+    """From bolt to bolt in space: no further apart than the purlin's holes."""
+    found = plan(design)
+    places, tape = found.places, found.stakeout.stakes.tape_m
+    at, line = bolts(found), found.footings.posts.line
+    for table in np.unique(places.of_table):
+        mine = np.flatnonzero(places.of_table == table)
+        apart = np.linalg.norm(np.diff(at[mine], axis=0), axis=1)
+        assert apart == pytest.approx(np.diff(line.along_m), abs=1e-4)
+        assert np.diff(tape[mine]) == pytest.approx(np.diff(line.along_m), abs=1e-9)
+    level = math.hypot(*(at[mine[-1], :2] - at[mine[0], :2]))
+    assert level <= line.along_m[-1] - line.along_m[0] + 1e-9
+
+
+@settings(max_examples=30)
+@given(climbing())
+def test_the_glass_is_as_long_on_the_slope_as_its_modules_and_keeps_its_gap(design: Design) -> None:
+    """Modules and gaps summed; the gap of level length within what two inclines make of it."""
+    found = plan(design)
+    rows, modules = design.rows, design.modules
+    length = rows.modules_along * modules.width_m + (rows.modules_along - 1) * modules.gap_along_m
+    corners, rise = found.rows.lie.tables.corners, found.rows.lie.rise_along
+    level = np.linalg.norm(corners[:, 1] - corners[:, 0], axis=1)
+    assert np.hypot(level, level * rise) == pytest.approx(np.full(len(level), length), abs=1e-4)
+    by_row = corners.reshape(rows.rows, rows.tables_along, 4, 2)
+    gaps = np.linalg.norm(by_row[:, 1:, 0] - by_row[:, :-1, 1], axis=2)
+    share = 1 / np.hypot(1, rise.reshape(rows.rows, -1))
+    low = np.minimum(share[:, 1:], share[:, :-1]) * rows.table_gap_m
+    assert (gaps >= low - 0.01).all() and (gaps <= rows.table_gap_m + 0.01).all()
+
+
+def test_nine_percent_over_seventeen_metres_is_sixty_eight_millimetres() -> None:
+    """17 m on the slope: 17 / sqrt(1 + 0.09^2) = 16.932 m level."""
+    design = changed(plain_larkspur(), "site", slope=0.09, falls_toward_deg=270.0)
+    found = plan(design)
+    places, line = found.places, found.footings.posts.line
+    taped = line.along_m[-1] - line.along_m[0]
+    level = places.east_m[-1] - places.east_m[0]
+    assert taped - level == pytest.approx(0.068 * taped / 17, rel=0.01)
+    answer = found.answer("stakeout", "tape")
+    assert answer.value == pytest.approx(float(found.stakeout.stakes.tape_m[-1]))
+    assert "Along the purlins" in answer.working.note
