@@ -66,6 +66,7 @@ BREAKS = [
     ("rows", "shade_beside", "look", {
         "rows": {"tables_along": 2, "follow_ground": False, "modules_along": 8},
         "site": {"slope": 0.13, "falls_toward_deg": 90.0}}),
+    ("footings", "snow_room", "look", {"site": {"ground_snow_pa": 4000.0}}),
     ("footings", "shifted", "stop", {"footings": {"shifts": ((3, 5.0),)}}),
     ("footings", "span", "stop", {"footings": {"shifts": ((3, 0.4),)}}),
     ("footings", "locate", "stop", {"site": {"tickets": ()}}),

@@ -84,7 +84,7 @@ def test_thin_air_pushes_less() -> None:
 
 def test_load_combinations_of_both_schools() -> None:
     """From memory of ASCE/SEI 7-16, 2.4.1, and EN 1990, (6.10)."""
-    us, metric = combinations("us"), combinations("metric")
+    us, metric = combinations("us", 2000.0), combinations("metric", 400.0)
     assert list(zip(us.dead, us.snow, us.wind, strict=True)) == [
         (1, 1, 0), (1, 0, 0.6), (1, 0.75, pytest.approx(0.45)), (0.6, 0, 0.6)]
     assert (1.35, 1.5, 0.9) in list(zip(metric.dead, metric.snow, metric.wind, strict=True))

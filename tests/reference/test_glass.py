@@ -32,7 +32,8 @@ def loads(found: Plan, area_m2: float) -> tuple[float, float]:
     if found.site.rule_pack == "metric":
         down = max(np.interp(tilt, TILTS_EN, EN_DOWN[z]) for z in "bc") * q
         up = max(np.interp(tilt, TILTS_EN, EN_UP[z]) for z in "bc") * q
-        return max(dead + snow + 0.6 * down, dead + 0.5 * snow + down), up - 0.9 * dead
+        # The demo lies at 1,530 m: psi_0 of snow is 0.7 there.
+        return max(dead + snow + 0.6 * down, dead + 0.7 * snow + down), up - 0.9 * dead
     least = min(section.chord_m * cosine, found.rows.table_length_m)
     height = section.lower_edge_m + section.chord_m * math.sin(math.radians(tilt)) / 2
     a = max(min(0.1 * least, 0.4 * height), 0.04 * least, 0.9)

@@ -8,6 +8,7 @@ from openfurrow.core.codes import constant
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.ground_rules import place_answers, place_checks, shift_checks
 from openfurrow.core.footings.posts import MODES, Posts, TableWeight, depth_step_m, place_posts
+from openfurrow.core.footings.snow import snow_answers, snow_check
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.plan import SitePlan
@@ -55,7 +56,7 @@ def plan_footings(
         *place_answers(posts, site),
     )
     checks = (
-        *_checks(posts, site, rows), *shift_checks(posts, givens),
+        *_checks(posts, site, rows), snow_check(posts.snow, rows.section), *shift_checks(posts, givens),
         *place_checks(posts, site, rows, givens),
     )
     return FootingsPlan(posts, answers, checks)
@@ -254,7 +255,7 @@ def _load_answers(posts: Posts, rows: RowsPlan) -> tuple[Answer, ...]:
     strongest = int(abs(loads.moment_n_m).argmax())
     return (
         Answer("footings", "q", "Pressure of the wind", posts.wind.working),
-        Answer("footings", "snow", "Snow on the table", posts.snow),
+        *snow_answers(posts.snow),
         Answer("footings", "dead", "Weight of the table", Working(
             "m", "", (), posts.dead_kg_per_m2, "area_mass", GEOMETRY,
             "Modules, purlins and inclined beams, over the glass.",

@@ -19,21 +19,28 @@ from openfurrow.core.footings.layered import (
     profile_of,
 )
 from openfurrow.core.footings.layout import PostLine, fits, post_line, shifted
-from openfurrow.core.footings.loads import PostLoads, combinations, post_loads
+from openfurrow.core.footings.loads import (
+    Combinations,
+    PostLoads,
+    Use,
+    combinations,
+    post_loads,
+)
 from openfurrow.core.footings.places import PostPlaces, post_places
-from openfurrow.core.footings.snow import snow_working
+from openfurrow.core.footings.snow import Snow, snow_on
 from openfurrow.core.footings.wind import WindCases, wind_cases
 from openfurrow.core.quantities import INCH_M, STANDARD_GRAVITY_M_S2, UnitSystem, round_up
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.soil import Soil
-from openfurrow.core.working import Working
 
 Floats = NDArray[np.float64]
 Truths = NDArray[np.bool_]
 # Said of a need that no depth that is looked at meets.
 BEYOND_M = DEEPEST_M + 1.0
+
+USES: tuple[Use, Use] = ("combination", "service")
 
 MODES = ("wind tips it", "wind lifts it", "weight presses it", "below frost", "frost lifts it")
 
@@ -109,7 +116,9 @@ class Posts:
     depth_m: float
     bending_n_m: float
     bending_limit_n_m: float
-    snow: Working
+    snow: Snow
+    strength: Combinations
+    service: Combinations
 
     @property
     def longest_m(self) -> float:
@@ -190,12 +199,13 @@ def place_posts(
     reveal = float(reveals.max())
     uneven = max(0.0, reveal - table.reveal_m)
     wind = wind_cases(site_givens, table.tilt_deg, table.lower_edge_m + table.rise_m / 2 + uneven)
-    snow = snow_working(site_givens, table.tilt_deg)
-    snow_pa = float(snow.value)
+    snow = snow_on(site_givens, table)
+    snow_pa = float(snow.working.value)
     dead = dead_kg_per_m2(weight, rows, line.span_m)
-    combined = combinations(site.rule_pack)
+    strength, service = (
+        combinations(site.rule_pack, site_givens.elevation_m, use) for use in USES)
     tributary = float(line.tributary_m.max())
-    loads = post_loads(table, reveal, tributary, dead, snow_pa, wind, combined)
+    loads = post_loads(table, reveal, tributary, dead, snow_pa, wind, strength)
     # Frost lifts the lightest post first.
     lightest = float(line.tributary_m.min())
     carried_n = dead * lightest * table.chord_m * STANDARD_GRAVITY_M_S2
@@ -239,6 +249,8 @@ def place_posts(
         bending_n_m=float(below.max()),
         bending_limit_n_m=post.yield_pa * post.modulus_m3 / resistance,
         snow=snow,
+        strength=strength,
+        service=service,
     )
 
 

@@ -1,58 +1,136 @@
-"""Snow on the glass, per level area, by either school."""
+"""Snow on the glass, per level area, by either school, and whether it can slide off."""
+
+import math
+from dataclasses import dataclass
 
 import numpy as np
 
+from openfurrow.core.checks import Check, at_most
 from openfurrow.core.codes import constant
+from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.site.givens import SiteGivens
-from openfurrow.core.working import Input, Working
+from openfurrow.core.working import COMMON_PRACTICE, Answer, Input, Source, Working
+
+SLIDES_FROM_DEG, HELD_FROM_DEG, BARE_FROM_DEG = 15.0, 45.0, 70.0
+MINIMUM = Source("ASCE/SEI 7-16, 7.3.4, minimum on low slopes", "from memory")
 
 
-def slope_factor(tilt_deg: float) -> float:
-    """C_s of ASCE/SEI 7-16, Figure 7.4-1b: slippery, cold: 1 to 15°, straight to 0 at 70°."""
-    return float(np.interp(tilt_deg, (15.0, 70.0), (1.0, 0.0)))
+@dataclass(frozen=True)
+class Snow:
+    """Snow on the table, and what lies below it.
+
+    ``ground_depth_m`` is the design snow on the ground as a depth; ``heap_m`` is how high it stands in
+    front once all that the table held has slid onto it, at a side slope of one to one. ``slides``: the
+    lower edge stands over the snow on the ground, so that what is on the glass can go.
+    """
+
+    working: Working
+    ground_depth_m: float
+    heap_m: float
+    slides: bool
 
 
-def shape_factor(tilt_deg: float) -> float:
-    """mu_1 of EN 1991-1-3:2003, Table 5.2: 0.8 to 30°, straight to 0 at 60°."""
-    return constant("metric", "snow_shape").value * float(
-        np.interp(tilt_deg, (30.0, 60.0), (1.0, 0.0))
-    )
+def slope_factor(tilt_deg: float, *, slides: bool) -> float:
+    """C_s of ASCE/SEI 7-16, Figure 7.4-1c (C_t 1.2): 1 to 15° (45° where it is held), 0 at 70°."""
+    start = SLIDES_FROM_DEG if slides else HELD_FROM_DEG
+    return float(np.interp(tilt_deg, (start, BARE_FROM_DEG), (1.0, 0.0)))
 
 
-def snow_working(site: SiteGivens, tilt_deg: float) -> Working:
-    """Snow load on the table, Pa per level area."""
-    ground = site.ground_snow_pa
-    pack = site.rule_pack
-    exposure, thermal = (constant(pack, name) for name in ("snow_exposure", "snow_thermal"))
-    shared = (
+def shape_factor(tilt_deg: float, *, slides: bool) -> float:
+    """mu_1 of EN 1991-1-3:2003, Table 5.2: 0.8 to 30°, to 0 at 60°; 5.3.2(2): 0.8 where it is held."""
+    full = constant("metric", "snow_shape").value
+    return full * float(np.interp(tilt_deg, (30.0, 60.0), (1.0, 0.0))) if slides else full
+
+
+def snow_on(site: SiteGivens, section: TableSection) -> Snow:
+    """Snow on the table and below it."""
+    pack, ground = site.rule_pack, site.ground_snow_pa
+    base, growth, most = (
+        constant(pack, f"snow_weight_{part}").value for part in ("base", "growth", "limit"))
+    weight_n_m3 = min(base + growth * ground, most)
+    depth = ground / weight_n_m3
+    slides = section.lower_edge_m > depth
+    held = _us(site, 0.0, slides=False) if pack == "us" else _metric(site, 0.0, slides=False)
+    heap = math.sqrt(float(held.value) * section.level_depth_m / weight_n_m3)
+    working = (_us if pack == "us" else _metric)(site, section.tilt_deg, slides=slides)
+    return Snow(working, depth, depth + heap, slides)
+
+
+def _shared(site: SiteGivens) -> tuple[Input, Input]:
+    exposure, thermal = (constant(site.rule_pack, name) for name in ("snow_exposure", "snow_thermal"))
+    return (
         Input("C_e", "exposure", exposure.value, "factor"),
         Input("C_t", "heat from below", thermal.value, "factor"),
     )
-    if pack == "us":
-        flat, importance = (constant(pack, n) for n in ("snow_flat_factor", "snow_importance"))
-        shape = slope_factor(tilt_deg)
-        value = shape * flat.value * exposure.value * thermal.value * importance.value * ground
-        return Working(
-            "p_s",
-            "C_s * k * C_e * C_t * I_s * p_g",
-            (
-                Input("C_s", "slippery slope", shape, "factor"),
-                Input("k", "flat roof over ground", flat.value, "factor"),
-                *shared,
-                Input("I_s", "importance", importance.value, "factor"),
-                Input("p_g", "ground snow", ground, "pressure"),
-            ),
-            value, "pressure", flat.source, "On the level area below the glass.",
-        )
-    shape = shape_factor(tilt_deg)
+
+
+def _said(*, slides: bool) -> str:
+    return "On the level area below the glass. " + (
+        "It slides: the lower edge stands over the snow on the ground." if slides else
+        "The lower edge is in the snow: nothing slides off.")
+
+
+def _us(site: SiteGivens, tilt_deg: float, *, slides: bool) -> Working:
+    ground = site.ground_snow_pa
+    flat, importance, low, deg = (
+        constant("us", f"snow_{name}")
+        for name in ("flat_factor", "importance", "low_slope_pa", "low_slope_deg"))
+    shared = _shared(site)
+    shape = slope_factor(tilt_deg, slides=slides)
+    sloped = shape * flat.value * importance.value * ground * math.prod(
+        float(one.value) for one in shared)
+    least = importance.value * min(ground, low.value) if tilt_deg < deg.value else 0.0
+    return Working(
+        "p_s",
+        "max(C_s * k * C_e * C_t * I_s * p_g, p_m)",
+        (
+            Input("C_s", "slippery slope" if slides else "slope that holds", shape, "factor"),
+            Input("k", "flat roof over ground", flat.value, "factor"),
+            *shared,
+            Input("I_s", "importance", importance.value, "factor"),
+            Input("p_g", "ground snow", ground, "pressure"),
+            Input("p_m", "least on a low slope", least, "pressure"),
+        ),
+        max(sloped, least), "pressure", MINIMUM if least > sloped else flat.source,
+        _said(slides=slides),
+    )
+
+
+def _metric(site: SiteGivens, tilt_deg: float, *, slides: bool) -> Working:
+    shared = _shared(site)
+    shape = shape_factor(tilt_deg, slides=slides)
     return Working(
         "s",
         "mu_1 * C_e * C_t * s_k",
         (
             Input("mu_1", "shape", shape, "factor"),
             *shared,
-            Input("s_k", "ground snow", ground, "pressure"),
+            Input("s_k", "ground snow", site.ground_snow_pa, "pressure"),
         ),
-        shape * exposure.value * thermal.value * ground, "pressure",
-        constant(pack, "snow_shape").source, "On the level area below the glass.",
+        shape * site.ground_snow_pa * math.prod(float(one.value) for one in shared), "pressure",
+        constant("metric", "snow_shape").source, _said(slides=slides),
+    )
+
+
+def snow_answers(snow: Snow) -> tuple[Answer, ...]:
+    """The load, and the depths that decide whether it stays."""
+    return (
+        Answer("footings", "snow", "Snow on the table", snow.working),
+        Answer("footings", "snow_depth", "Snow on the ground, as a depth", Working(
+            "h_g", "", (), snow.ground_depth_m, "tape",
+            Source("ASCE/SEI 7-16 (7.7-1) or EN 1991-1-3 Annex E, weight of snow", "from memory"),
+            "The design load; below the lower edge, the glass sheds its snow.",
+        )),
+    )
+
+
+def snow_check(snow: Snow, section: TableSection) -> Check:
+    """Whether what slides off lies below the lower edge too."""
+    return at_most(
+        "footings", "snow_room", "Snow that slides off has room in front",
+        snow.heap_m if section.tilt_deg >= SLIDES_FROM_DEG else snow.ground_depth_m,
+        section.lower_edge_m, "tape",
+        remedy="In a design winter the heap in front reaches the glass and holds the rest: raise the "
+        "lower edge, or clear the front.",
+        source=COMMON_PRACTICE, given="rows.lower_edge_m", otherwise="look",
     )

@@ -91,8 +91,11 @@ def _monoslope(site: SiteGivens, tilt_deg: float, height_m: float) -> WindCases:
     cases = ("lift_a", "lift_b", "press_a", "press_b")
     names = ("from behind, A", "from behind, B", "from the front, A", "from the front, B")
 
+    # The figure's note: flatter than its first tilt, the coefficients of a level roof.
+    read_at = tilt_deg if tilt_deg >= float(figure.numbers["tilt_deg"][1]) else 0.0
+
     def half(side: str) -> Floats:
-        return np.array([_at_tilt(figure, f"{case}_{side}", tilt_deg) for case in cases])
+        return np.array([_at_tilt(figure, f"{case}_{side}", read_at) for case in cases])
 
     return WindCases(
         names=names,

@@ -5,7 +5,6 @@ from dataclasses import dataclass, replace
 from openfurrow.core.checks import Check, at_least, at_most, holds, within
 from openfurrow.core.codes import constant
 from openfurrow.core.codes.section import section
-from openfurrow.core.footings.loads import combinations
 from openfurrow.core.footings.posts import Posts
 from openfurrow.core.frame.cutting import Pattern, PurlinLine, cut_line, cut_sticks
 from openfurrow.core.frame.givens import FrameGivens
@@ -54,7 +53,7 @@ def plan_frame(
 ) -> FramePlan:
     """Size the members of one table and cut the purlins of all."""
     pack = site.rule_pack
-    strength, service = combinations(pack), combinations(pack, "service")
+    strength, service = posts.strength, posts.service
     places = purlin_places_m(rows.modules_high, rows.module_up_m, gap_up_m)
     purlin = size_purlin(rows, posts, section(givens.purlin_section), pack, strength, service)
     beam = size_beam(rows, posts, givens, places, section(givens.beam_section), pack, strength)

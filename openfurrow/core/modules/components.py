@@ -6,7 +6,6 @@ from dataclasses import dataclass
 import numpy as np
 
 from openfurrow.core.codes import RulePack, Table, constant, table
-from openfurrow.core.footings.loads import combinations
 from openfurrow.core.footings.posts import Posts
 from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2
 from openfurrow.core.rows.array import RowsPlan
@@ -68,7 +67,7 @@ def on_piece(pack: RulePack, rows: RowsPlan, posts: Posts, area_m2: float) -> On
     section = rows.section
     figure = table(pack, "wind_components")
     zone, down, up = _coefficients(pack, figure, rows, area_m2, section.tilt_deg)
-    combined = combinations(pack, "combination" if pack == "us" else "service")
+    combined = posts.strength if pack == "us" else posts.service
     cosine = math.cos(math.radians(section.tilt_deg))
     dead = posts.dead_kg_per_m2 * STANDARD_GRAVITY_M_S2 * cosine
     weight = combined.dead * dead + combined.snow * posts.snow_pa * cosine**2
