@@ -6,7 +6,7 @@ import sys
 from collections.abc import Callable, Sequence
 from pathlib import Path
 
-from openfurrow.core.checks import LEVELS
+from openfurrow.core.checks import LEVELS, told_remedy
 from openfurrow.core.design import STAGES, Design
 from openfurrow.core.edits import DesignError
 from openfurrow.core.plan import plan
@@ -58,7 +58,7 @@ def _plan(arguments: argparse.Namespace) -> int:
         if check.level != "sound":
             measured = format_value(check.measured, check.kind, units)
             limit = format_value(check.limit, check.kind, units)
-            print(f"  {check.level}: {check.title}: {measured}, {limit}. {check.remedy}")
+            print(f"  {check.level}: {check.title}: {measured}, {limit}. {told_remedy(check)}")
     return 0
 
 

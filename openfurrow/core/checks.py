@@ -48,6 +48,12 @@ def mended_by(check: Check, *mends: Mend) -> Check:
     return check if check.level == "sound" else replace(check, mends=mends)
 
 
+def told_remedy(check: Check) -> str:
+    """What to do, the changes that can be made at once among it."""
+    ways = ". Or: ".join(mend.words[:1].lower() + mend.words[1:] for mend in check.mends)
+    return f"{check.remedy} At once: {ways}." if ways else check.remedy
+
+
 def in_metres(length_m: float) -> str:
     """A length as an edit, to a tenth of a millimetre."""
     return f"{length_m:.4f} m"

@@ -1,6 +1,6 @@
 """plan(design): the stages in the order of the job, nothing else."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from openfurrow.core.checks import Check, worst_first
 from openfurrow.core.codes.section import section
@@ -20,6 +20,7 @@ from openfurrow.core.sun.plan import SunPlan, plan_sun
 from openfurrow.core.trench.conduit import Pull
 from openfurrow.core.trench.plan import TrenchPlan, plan_trench
 from openfurrow.core.trench.route import lay_route
+from openfurrow.core.trial import with_mends_that_hold
 from openfurrow.core.wiring.circuit import Circuit
 from openfurrow.core.wiring.plan import WiringPlan, plan_wiring
 from openfurrow.core.working import Answer
@@ -71,7 +72,24 @@ def conduit_pull(circuit: Circuit) -> Pull:
 
 
 def plan(design: Design) -> Plan:
-    """Compute everything that follows from ``design``; pure, and the same for the same design."""
+    """Compute everything that follows from ``design``; pure, and the same for the same design.
+
+    What a check offers as a mend has been tried: it betters the check and stops nothing new.
+    """
+    found = _computed(design)
+    by_stage = {stage: getattr(found, stage) for stage in STAGES}
+    checks = tuple(check for stage in by_stage.values() for check in stage.checks)
+    if not any(check.mends for check in checks):
+        return found
+    offered = with_mends_that_hold(design, checks, lambda other: _computed(other).checks)
+    return replace(found, **{
+        name: replace(stage, checks=tuple(check for check in offered if check.stage == name))
+        for name, stage in by_stage.items()
+    })
+
+
+def _computed(design: Design) -> Plan:
+    """The stages one after the other."""
     given = design.modules
     purlin, beam = section(design.frame.purlin_section), section(design.frame.beam_section)
     stack_m = given.thickness_m + purlin.depth_m + beam.depth_m / 2

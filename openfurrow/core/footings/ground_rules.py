@@ -4,11 +4,12 @@ import numpy as np
 
 from openfurrow.core.checks import Check, Mend, at_most, holds, in_metres, mended_by
 from openfurrow.core.footings.givens import FootingsGivens
-from openfurrow.core.footings.posts import Posts, spans_hold
+from openfurrow.core.footings.posts import Posts
+from openfurrow.core.footings.shifting import clearing_shifts
 from openfurrow.core.quantities import format_value
 from openfurrow.core.rows.array import RowsPlan
-from openfurrow.core.rows.stands import array_remedy, named, shift_words
-from openfurrow.core.site.keepouts import Hit, post_shift_m
+from openfurrow.core.rows.stands import ELSEWHERE, array_mends, named, shift_words
+from openfurrow.core.site.keepouts import Hit
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.tickets import locate_check
 from openfurrow.core.working import (
@@ -87,10 +88,9 @@ def place_checks(
     places = posts.places
     hits = site.keepouts.posts_on(places.east_m, places.north_m)
     outside = np.flatnonzero(site.keepouts.points_outside(places.east_m, places.north_m))
-    remedy = ""
-    mends: tuple[Mend, ...] = ()
-    if hits or outside.size:
-        remedy, mends = _remedy(posts, site, rows, givens, hits, outside.tolist())
+    bad = sorted({index for hit in hits for index in hit.which} | set(outside.tolist()))
+    mends = _mends(posts, site, rows, givens, bad) if bad else ()
+    remedy = "Shift posts along the row, where the spans allow it. " + ELSEWHERE
     first = hits[0].zone if hits else None
     checks = [
         locate_check("footings", site.locate),
@@ -98,7 +98,7 @@ def place_checks(
             "footings", "keep_out", "Posts stand clear of what is there", not hits,
             "; ".join(f"{hit.label}: {named(hit.which, 'post')}" for hit in hits[:3]) or "clear",
             "clear of every keep-out and hand-dig zone",
-            remedy=remedy or "Shift the post along the row, or the whole array.",
+            remedy=remedy,
             source=first.feature.facts.source if first else COMMON_PRACTICE,
             given="footings.shifts" if _few(posts, hits) else "rows.at_east_m",
         ), *mends),
@@ -109,7 +109,7 @@ def place_checks(
         checks.append(mended_by(holds(
             "footings", "boundary", "Posts stand inside the boundary", not outside.size,
             named(tuple(outside.tolist()), "post") + " outside" if outside.size else "inside",
-            "inside the setback", remedy=remedy or "Move the array.",
+            "inside the setback", remedy=remedy,
             source=site.limits.setback_source if site.limits.setback_m is not None else GIVEN,
             given="rows.at_east_m",
         ), *mends))
@@ -130,34 +130,26 @@ def _few(posts: Posts, hits: tuple[Hit, ...]) -> bool:
     return 0 < len(bad) <= max(1, posts.posts // 3)
 
 
-def _remedy(
-    posts: Posts, site: SitePlan, rows: RowsPlan, givens: FootingsGivens, hits: tuple[Hit, ...],
-    outside: list[int],
-) -> tuple[str, tuple[Mend, ...]]:
-    """The shift along the row that frees each post, and the one that frees the whole array."""
+def _mends(
+    posts: Posts, site: SitePlan, rows: RowsPlan, givens: FootingsGivens, bad: list[int]
+) -> tuple[Mend, ...]:
+    """Shifts along the purlin that free all posts together, and those of the whole array."""
     units, places = site.display_units, posts.places
-    bad = sorted({index for hit in hits for index in hit.which} | set(outside))
-    words: list[str] = []
-    shifts = dict(givens.shifts)
-    for index in bad[:SHOWN_SHIFTS]:
-        shift = post_shift_m(
-            site.keepouts, float(places.east_m[index]), float(places.north_m[index]), rows.along_deg
-        )
-        if shift:
-            typed = format_value(shift, "run" if units == "metric" else "tape", units)
-            words.append(f"post {index + 1} by {shift_words(shift, rows.along_deg, units)} "
-                         f"({index + 1}, {typed})")
-            shifts[index + 1] = shifts.get(index + 1, 0.0) + shift
-    alone = f"Alone, shift {', '.join(words)}, inside what the spans allow. " if words else ""
-    whole, mends = array_remedy(
+    whole = array_mends(
         site.keepouts, rows.setting, (places.east_m, places.north_m), rows.lie.tables.outlines, units
     )
-    mended = givens.model_copy(update={"shifts": tuple(sorted(shifts.items()))})
-    if len(words) == len(bad) and spans_hold(posts.line.purlin_m, mended, rows):
-        text = "\n".join(f"{post}, {in_metres(by)}" for post, by in sorted(shifts.items()) if by)
-        only = f"Shift {named(tuple(bad), 'post')} alone"
-        mends = (Mend(only, (("footings.shifts", text),)), *mends)
-    return alone + whole, mends
+    shifts = clearing_shifts(posts, site, rows, givens, bad)
+    if not shifts:
+        return whole
+    before = {number - 1: by_m for number, by_m in givens.shifts}
+    moved = {index: by_m - before.get(index, 0.0) for index, by_m in shifts.items()
+             if abs(by_m - before.get(index, 0.0)) > 1e-9}
+    words = [f"{index + 1} by {shift_words(by_m, rows.along_deg, units)}"
+             for index, by_m in moved.items()]
+    more = f" and {len(words) - SHOWN_SHIFTS} more" if len(words) > SHOWN_SHIFTS else ""
+    text = "\n".join(f"{index + 1}, {in_metres(by_m)}" for index, by_m in sorted(shifts.items()))
+    only = f"Shift post{'s' if len(words) > 1 else ''} {', '.join(words[:SHOWN_SHIFTS])}{more}, alone"
+    return (Mend(only, (("footings.shifts", text),)), *whole)
 
 
 def _soil_checks(posts: Posts, site: SitePlan) -> list[Check]:

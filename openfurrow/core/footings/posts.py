@@ -165,13 +165,6 @@ def worst_line(line: PostLine, shift_m: Floats) -> PostLine:
     return max(lines, key=lambda one: (float(one.tributary_m.max()), one.longest_span_m))
 
 
-def spans_hold(purlin_m: float, givens: FootingsGivens, rows: RowsPlan) -> bool:
-    """Whether the shifts that are given can be made and leave no span longer than the longest."""
-    even = post_line(purlin_m, givens.span_limit_m, givens.cantilever_ratio)
-    shift, why_not = shifts_of(givens, even, rows)
-    return not why_not and worst_line(even, shift).longest_span_m <= givens.span_limit_m
-
-
 def depth_step_m(units: UnitSystem) -> float:
     """Depths are called out in whole inches, or in 25 mm."""
     return INCH_M if units == "us" else 0.025

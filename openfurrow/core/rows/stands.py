@@ -17,6 +17,7 @@ from openfurrow.core.working import COMMON_PRACTICE, GIVEN, Answer, Input, Sourc
 Floats = NDArray[np.float64]
 
 
+ELSEWHERE = "Move the array or turn it, choose another place, or make it smaller."
 # More tables than this are not graded flat in one go.
 GRADED_TABLES = 12
 
@@ -44,17 +45,14 @@ def stand_checks(site: SitePlan, lie: Lie) -> tuple[Check, ...]:
     tables, keepouts = lie.tables, site.keepouts
     hits = keepouts.shapes_on(tables.outlines, "glass")
     outside = np.flatnonzero(keepouts.shapes_outside(tables.outlines))
-    remedy = ""
     mends: tuple[Mend, ...] = ()
     if hits or outside.size:
         none = (np.empty(0), np.empty(0))
-        remedy, mends = array_remedy(
-            keepouts, tables.setting, none, tables.outlines, site.display_units
-        )
+        mends = array_mends(keepouts, tables.setting, none, tables.outlines, site.display_units)
     checks = [mended_by(holds(
         "rows", "keep_out", "Glass stands clear of what is there", not hits,
         "; ".join(f"{hit.label}: {named(hit.which, 'table')}" for hit in hits[:3]) or "clear",
-        "clear of every keep-out", remedy=remedy or "Move the array.",
+        "clear of every keep-out", remedy=ELSEWHERE,
         source=hits[0].zone.feature.facts.source if hits and hits[0].zone else COMMON_PRACTICE,
         given="rows.at_east_m",
     ), *mends)]
@@ -64,7 +62,7 @@ def stand_checks(site: SitePlan, lie: Lie) -> tuple[Check, ...]:
             f"{named(tuple(outside.tolist()), 'table')} over the setback line"
             if outside.size else "inside",
             f"{format_value(keepouts.setback_m, 'run', site.display_units)} inside the boundary",
-            remedy=remedy or "Move the array.",
+            remedy=ELSEWHERE,
             source=site.limits.setback_source if site.limits.setback_m is not None else GIVEN,
             given="rows.at_east_m",
         ), *mends))
@@ -100,13 +98,13 @@ def shift_words(shift_m: float, bearing_deg: float, units: UnitSystem) -> str:
     return f"{format_value(abs(shift_m), 'run', units)} {compass_word(toward % 360.0)}"
 
 
-def array_remedy(
+def array_mends(
     keepouts: KeepOuts,
     setting: Setting,
     posts: tuple[Floats, Floats],
     outlines: NDArray[np.object_],
     units: UnitSystem,
-) -> tuple[str, tuple[Mend, ...]]:
+) -> tuple[Mend, ...]:
     """Which shift of the whole array would clear it, along the row and across it, the least first."""
     ways = []
     for bearing in (setting.along_deg, setting.facing_deg):
@@ -116,11 +114,4 @@ def array_remedy(
             edits = (("rows.at_east_m", in_metres(setting.east_m + shift * math.sin(turn))),
                      ("rows.at_north_m", in_metres(setting.north_m + shift * math.cos(turn))))
             ways.append((abs(shift), shift_words(shift, bearing, units), edits))
-    if not ways:
-        return "No shift within 15 m (49 ft) clears it: another place, or a smaller array.", ()
-    return (
-        "Shift the array " + ", or ".join(words for _, words, _ in sorted(ways)) + ".",
-        tuple(Mend(f"Shift the array {words}", edits) for _, words, edits in sorted(ways)),
-    )
-
-
+    return tuple(Mend(f"Shift the array {words}", edits) for _, words, edits in sorted(ways))

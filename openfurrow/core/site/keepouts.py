@@ -180,44 +180,6 @@ def keep_outs(
     return KeepOuts(others, boundaries, inside, keep, whole)
 
 
-def forbidden_shifts(
-    shape: shapely.Geometry, east_m: float, north_m: float, bearing_deg: float
-) -> tuple[tuple[float, float], ...]:
-    """Stretches along a bearing through a place (from, to, in metres) that lie in a shape."""
-    turn = math.radians(bearing_deg)
-    way = (math.sin(turn), math.cos(turn))
-    ends = [(east_m + s * SHIFT_REACH_M * way[0], north_m + s * SHIFT_REACH_M * way[1])
-            for s in (-1, 1)]
-    cut = shapely.intersection(shapely.LineString(ends), shape)
-    found = []
-    for part in shapely.get_parts(cut):
-        at = shapely.get_coordinates(part)
-        along = (at[:, 0] - east_m) * way[0] + (at[:, 1] - north_m) * way[1]
-        found.append((float(along.min()), float(along.max())))
-    return tuple(sorted(found))
-
-
-def post_shift_m(
-    keepouts: KeepOuts, east_m: float, north_m: float, bearing_deg: float
-) -> float | None:
-    """The least shift of one post along its row that frees it, to the next centimetre.
-
-    Positive along ``bearing_deg``; None where there is none within reach.
-    """
-    shape = keepouts.merged("post")
-    if keepouts.inside is not None:
-        wide = shapely.buffer(shapely.Point(east_m, north_m), 2 * SHIFT_REACH_M)
-        shape = shapely.union(shape, shapely.difference(wide, keepouts.inside))
-    stretches = forbidden_shifts(shape, east_m, north_m, bearing_deg)
-    held = [pair for pair in stretches if pair[0] < 0 < pair[1]]
-    if not held:
-        return 0.0
-    low, high = held[0]
-    ways = [math.floor(low * 100) / 100, math.ceil(high * 100) / 100]
-    free = [way for way in ways if abs(way) < SHIFT_REACH_M - 0.01]
-    return min(free, key=abs, default=None)
-
-
 def array_shift_m(
     keepouts: KeepOuts,
     posts: tuple[Floats, Floats],

@@ -1,0 +1,121 @@
+"""Where posts go that may not stand where they should: all posts of a table found together.
+
+Each post may stand at places along its purlin; from post to post the span may be neither too short nor
+too long. The least sum of shifts is found post by post from the purlin's first end: for each place of a
+post, the cheapest way to have placed all before it.
+"""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from openfurrow.core.footings.givens import FootingsGivens
+from openfurrow.core.footings.layout import LEAST_SPAN_M
+from openfurrow.core.footings.posts import Posts
+from openfurrow.core.rows.array import RowsPlan
+from openfurrow.core.site.plan import SitePlan
+
+Floats = NDArray[np.float64]
+Truths = NDArray[np.bool_]
+
+# How far along the purlin a post is moved at most, and how finely places are tried.
+REACH_M, STEP_M = 6.0, 0.02
+# Moving one post more is worth so much: crews would rather move one far than many a little.
+EACH_M = 0.05
+# More tables than this in the way ask for another place of the array, not for shifts.
+MOST_TABLES = 12
+
+
+@dataclass(frozen=True)
+class Spans:
+    """What a table allows from post to post and past its end posts."""
+
+    purlin_m: float
+    least_m: float
+    most_m: float
+
+
+def least_shifts(even_m: Floats, places_m: list[Floats], spans: Spans) -> Floats | None:
+    """Places along the purlin, one a post, that keep the spans; None where there are none.
+
+    ``even_m`` is where each post stands now, ``places_m`` where each may stand.
+    """
+    cost, came_from = _cost(even_m[0], places_m[0]), [np.empty(0, dtype=np.int64)]
+    cost = np.where(places_m[0] <= spans.most_m / 2 + 1e-9, cost, np.inf)
+    for before, here, even in zip(places_m[:-1], places_m[1:], even_m[1:].tolist(), strict=True):
+        if not here.size or not before.size:
+            return None
+        apart = here[:, None] - before
+        allowed = (apart > spans.least_m) & (apart <= spans.most_m + 1e-9)
+        through = np.where(allowed, cost, np.inf)
+        best = through.argmin(axis=1)
+        cost = through[np.arange(here.size), best] + _cost(even, here)
+        came_from.append(best)
+    cost = np.where(spans.purlin_m - places_m[-1] <= spans.most_m / 2 + 1e-9, cost, np.inf)
+    if not cost.size or not math.isfinite(float(cost.min())):
+        return None
+    at = int(cost.argmin())
+    found = np.empty(len(even_m))
+    for post in range(len(even_m) - 1, -1, -1):
+        found[post] = places_m[post][at]
+        at = int(came_from[post][at]) if post else at
+    return found
+
+
+def _cost(even_m: float, places_m: Floats) -> Floats:
+    away = np.abs(places_m - even_m)
+    return np.asarray(away + EACH_M * (away > 1e-9))
+
+
+def clearing_shifts(
+    posts: Posts, site: SitePlan, rows: RowsPlan, givens: FootingsGivens, bad: list[int]
+) -> dict[int, float] | None:
+    """The shift by post (counted from nought) that frees every post, or None.
+
+    ``bad`` are the posts in the way. Each shift counts from the post's even place, as it is given.
+    """
+    tables = np.unique(posts.places.of_table[bad])
+    if tables.size > MOST_TABLES:
+        return None
+    shifts = {number - 1: by_m for number, by_m in givens.shifts}
+    for table in tables.tolist():
+        mine = np.flatnonzero(posts.places.of_table == table)
+        moved = _of_table(posts, site, rows, givens, mine)
+        if moved is None:
+            return None
+        for index, by_m in zip(mine.tolist(), moved.tolist(), strict=True):
+            if abs(by_m) > 1e-9:
+                shifts[index] = shifts.get(index, 0.0) + by_m
+    return {index: by_m for index, by_m in shifts.items() if abs(by_m) > 1e-9}
+
+
+def _of_table(
+    posts: Posts, site: SitePlan, rows: RowsPlan, givens: FootingsGivens, mine: NDArray[np.int64]
+) -> Floats | None:
+    """How far each post of one table moves along its purlin."""
+    tables, table = rows.lie.tables, int(posts.places.of_table[mine[0]])
+    first_m = float(tables.starts_m[tables.table[table]]) - (
+        posts.line.purlin_m - tables.length_m) / 2
+    now = posts.places.run_m[mine] - first_m
+    steps = np.arange(1, int(REACH_M / STEP_M) + 1) * STEP_M
+    around = np.concatenate((-steps[::-1], [0.0], steps))
+    places = []
+    for at in now.tolist():
+        tried = at + around
+        tried = tried[(tried >= 0) & (tried <= posts.line.purlin_m)]
+        along = tables.along_m(table, tried - posts.line.purlin_m / 2)
+        places.append(tried[_free(site, *rows.setting.east_north_m(
+            along, np.full(along.shape, posts.places.back_m[mine[0]])))])
+    spans = Spans(posts.line.purlin_m, LEAST_SPAN_M, givens.span_limit_m)
+    found = least_shifts(now, places, spans)
+    return None if found is None else found - now
+
+
+def _free(site: SitePlan, east_m: Floats, north_m: Floats) -> Truths:
+    """Places where a post may stand: clear of what is there, inside the land, on known ground."""
+    on = shapely.intersects_xy(site.keepouts.merged("post"), east_m, north_m)
+    outside = site.keepouts.points_outside(east_m, north_m)
+    return np.asarray(~on & ~outside & site.ground.known(east_m, north_m))
