@@ -214,6 +214,6 @@ def larkspur() -> Design:
             frost_from="county building desk, 36 in",
             route=((4.0, 7.0), (19.0, 21.0), (30.0, 27.5)),
         ),
-        footings=FootingsGivens(span_limit_m=2.4384),
+        footings=FootingsGivens(span_limit_m=2.4384, predrilled=True),
         frame=FrameGivens(purlin_section="Z 150 x 64 x 1.6"),
     )

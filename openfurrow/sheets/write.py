@@ -1,6 +1,6 @@
 """Writing a plan as sheets."""
 
-from openfurrow.core.checks import LEVELS, Check, told_remedy
+from openfurrow.core.checks import LEVELS, Check
 from openfurrow.core.design import STAGES, Design
 from openfurrow.core.fields import NAME, Field, fields, value_at
 from openfurrow.core.plan import Plan
@@ -84,7 +84,7 @@ def check_text(check: Check, units: UnitSystem) -> CheckText:
         measured=format_value(check.measured, check.kind, units),
         relation=relation,
         limit=format_value(check.limit, check.kind, units),
-        remedy=told_remedy(check),
+        remedy=check.remedy,
         source=check.source.text,
         given=check.given,
         mends=tuple(

@@ -114,7 +114,7 @@ def test_what_a_stop_offers_is_done_by_one_press_and_undone(page: Page) -> None:
     expect(held).to_contain_text("tile drain: post 5")
     offers = page.locator("[data-mend='footings.keep_out']")
     expect(offers).to_have_count(2)
-    offers.filter(has_text="Shift post 5 alone").click()
+    offers.filter(has_text="Shift post 5 by").click()
     expect(held).to_have_count(0)
     page.get_by_role("button", name="Undo").click()
     expect(held).to_have_count(1)

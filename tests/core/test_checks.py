@@ -73,8 +73,14 @@ BREAKS = [
     ("footings", "keep_out", "stop", {"site": there("drain", ((0.0, -30.0), (0.0, 30.0)))}),
     ("footings", "boundary", "stop", {"site": there("boundary", AWAY)}),
     ("footings", "known", "stop", {"site": shot(grid(lambda e, n: 0.02 * e, 2, 8))}),
-    ("footings", "refusal", "look", {"site": {"test_holes": (
+    ("footings", "refusal", "stop", {"footings": {"predrilled": False}, "site": {"test_holes": (
         {"layers": ((4.0, "sandy gravel", None),), "refusal_m": 1.0},)}}),
+    ("footings", "refusal", "look", {"footings": {"predrilled": True}, "site": {"test_holes": (
+        {"layers": ((4.0, "sandy gravel", None),), "refusal_m": 1.0},)}}),
+    ("footings", "refusal", "look", {"footings": {"depth_m": 3.9}, "site": {"test_holes": (
+        {"layers": ((4.0, "sandy gravel", None),), "refusal_m": 3.6},)}}),
+    ("footings", "drivable", "stop", {"site": {"wind_speed_m_s": 85.0, "soil_class": "clay"},
+                                      "footings": {"span_limit_m": 6.0}}),
     ("footings", "seen", "look", {"site": {"test_holes": (
         {"layers": ((1.5, "sandy gravel", None),)},)}}),
     ("trench", "locate", "stop", {"site": {"dig_date": date(2026, 7, 1)}}),
@@ -90,8 +96,8 @@ BREAKS = [
     ("site", "route", "stop", {"site": {"route": ()}}),
     ("sun", "window", "stop", {"site": {"latitude_deg": 63.0}, "sun": {"window_start_h": 9.0}}),
     ("sun", "model", "look", {"sun": {"walk_date": date(2031, 5, 1)}}),
-    ("rows", "shade", "look", {"rows": {"pitch_m": 4.5}}),
-    ("rows", "overlap", "stop", {"rows": {"pitch_m": 3.0}}),
+    ("rows", "shade", "look", {"rows": {"rows": 2, "pitch_m": 4.5}}),
+    ("rows", "overlap", "stop", {"rows": {"rows": 2, "pitch_m": 3.0}}),
     ("rows", "grass", "look", {"rows": {"lower_edge_m": 0.3}}),
     ("rows", "reveal", "stop", {"rows": {"lower_edge_m": 0.1, "tilt_deg": 0.0}}),
     ("rows", "level_row", "look", {"rows": {"follow_ground": False},
@@ -164,7 +170,7 @@ def find(checks: tuple[Check, ...], stage: str, key: str) -> Check:
 
 
 @pytest.mark.parametrize(("stage", "key", "level", "parts"), BREAKS,
-                         ids=[f"{stage}.{key}" for stage, key, *_ in BREAKS])
+                         ids=[f"{one[0]}.{one[1]}.{number}" for number, one in enumerate(BREAKS)])
 def test_a_broken_rule_says_so_and_what_to_do(
     plain: Design, stage: str, key: str, level: str, parts: dict[str, dict[str, object]]
 ) -> None:

@@ -140,14 +140,20 @@ def test_a_piece_longer_than_the_stock_is_refused() -> None:
         cut_sticks({7.0: 1}, 6.0)
 
 
-@given(st.integers(1, 3000), st.integers(1, 30), st.integers(1, 30))
-def test_strings_are_the_fewest_that_divide(modules: int, longest: int, shortest: int) -> None:
-    lengths = divide(modules, longest, min(shortest, longest))
+@given(st.integers(1, 3000), st.integers(1, 30), st.integers(1, 30), st.integers(1, 40))
+def test_strings_are_the_fewest_that_divide(
+    modules: int, longest: int, shortest: int, inputs: int
+) -> None:
+    lengths = divide(modules, longest, min(shortest, longest), inputs)
     assert lengths.sum() == modules
-    assert lengths.max() <= longest
-    if modules % lengths.size:
-        fewest, most = math.ceil(modules / longest), modules // min(shortest, longest)
-        assert not any(modules % count == 0 for count in range(fewest, most + 1))
+    assert lengths.max() <= longest and np.ptp(lengths) <= 1
+    fewest = math.ceil(modules / longest)
+    assert fewest <= lengths.size <= 1.5 * fewest
+    assert lengths.size <= inputs or fewest > inputs
+    allowed = [count for count in range(fewest, int(1.5 * fewest) + 1)
+               if modules / count >= min(shortest, longest) and (count <= inputs or fewest > inputs)]
+    equal = [count for count in allowed if modules % count == 0]
+    assert lengths.size == (equal[0] if equal else fewest)
 
 
 def test_homeruns_reach_from_both_ends_of_a_string(demo_plan: Plan) -> None:

@@ -84,12 +84,12 @@ def snow_room(found: Plan) -> str:
 @settings(max_examples=30)
 @given(st.floats(16, 50), st.floats(0.4, 2.5), st.floats(100, 4000))
 def test_the_heap_in_front_holds_all_that_slid(tilt: float, lower: float, ground: float) -> None:
-    """What lies in a heap with sides of one to one is what the table held: volumes counted here."""
+    """What lies in a heap is what the table held: volumes counted here."""
     found = plan(snowed("metric", tilt, lower, ground))
     posts = found.footings.posts
     depth = ground / 2000
     heap = posts.snow.heap_m - depth
-    # Cross-section of the heap, a triangle as wide as twice its height.
-    assert heap * 2 * heap / 2 * 2000 == pytest.approx(
+    # Cross-section of the heap, a triangle with sides of 30 degrees, of packed snow.
+    assert heap * 2 * heap * 3**0.5 / 2 * 3000 == pytest.approx(
         0.8 * ground * found.rows.section.level_depth_m, rel=1e-9)
     assert snow_room(found) == ("sound" if depth + heap <= lower else "look")

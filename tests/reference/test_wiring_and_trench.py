@@ -197,14 +197,21 @@ def test_cold_voltage_by_hand() -> None:
 )
 def test_equal_strings(modules: int, longest: int, lengths: tuple[int, int]) -> None:
     """Common practice, no published source: 4 x 7 of 28, 4 x 15 of 60, 22 in each of 426."""
-    found = divide(modules, longest, 3)
+    found = divide(modules, longest, 3, 500)
     assert (found.size, found[0]) == lengths
     assert (found == found[0]).all()
 
 
 def test_unequal_strings_when_nothing_divides() -> None:
     """Common practice, no published source: 9 + 9 + 10 of 28, where strings of 7 start too low."""
-    assert sorted(divide(28, 10, 9).tolist()) == [9, 9, 10]
+    assert sorted(divide(28, 10, 9, 3).tolist()) == [9, 9, 10]
+
+
+def test_equal_strings_are_not_bought_with_inputs_that_are_not_there_or_with_many_short_ones() -> None:
+    """Common practice, no published source: 28 on three inputs, 10 at most; 51 where 3 to 13 may be."""
+    assert sorted(divide(28, 10, 3, 3).tolist()) == [9, 9, 10]
+    assert divide(28, 10, 3, 4).tolist() == [7, 7, 7, 7]
+    assert sorted(divide(51, 13, 3, 20).tolist()) == [12, 13, 13, 13]
 
 
 def test_clamps_of_a_small_array() -> None:

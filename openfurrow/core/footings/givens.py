@@ -44,6 +44,11 @@ class FootingsGivens(Givens):
         "Test posts driven to depth and pulled, force and movement read.",
         "Without: safety factor 3 on soil friction. With: 2.",
     )
+    predrilled: bool = given(
+        False, "What stops a post is drilled through", "yes_no",
+        "Where a hole met refusal, posts go into drilled holes, packed tight again.",
+        "Without: a post that stops short of what carries it is a stop.",
+    )
     post_top_m: float = given(
         0.05, "Post above the bolt", "tape", "Steel beyond the beam's bolt, for the hole's edge.",
         "Two inches is usual; slotted tops want more.", low=0.02, high=0.4, usual=(0.04, 0.15),

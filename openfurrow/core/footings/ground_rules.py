@@ -102,7 +102,7 @@ def place_checks(
             source=first.feature.facts.source if first else COMMON_PRACTICE,
             given="footings.shifts" if _few(posts, hits) else "rows.at_east_m",
         ), *mends),
-        *_soil_checks(posts, site),
+        *_soil_checks(posts, site, givens),
         *site.note_checks.get("footings", ()),
     ]
     if site.keepouts.inside is not None:
@@ -152,17 +152,19 @@ def _mends(
     return (Mend(only, (("footings.shifts", text),)), *whole)
 
 
-def _soil_checks(posts: Posts, site: SitePlan) -> list[Check]:
+def _soil_checks(posts: Posts, site: SitePlan, givens: FootingsGivens) -> list[Check]:
     """Where a test hole says that a post will stop short, or did not go as deep as the post."""
     if not len(site.hole_places_m):
         return []
     depth_of = dict(zip(posts.soil_of.tolist(), posts.depths_m.tolist(), strict=True))
     units = site.display_units
-    stopped, unseen = [], []
+    asked_of = dict(zip(posts.soil_of.tolist(), posts.asked_m.tolist(), strict=True))
+    stopped, unseen, short = [], [], False
     for index, depth in sorted(depth_of.items()):
         soil = site.soils[index]
         which = named(tuple(np.flatnonzero(posts.soil_of == index).tolist()), "post")
         if soil.refusal_m is not None and soil.refusal_m < depth - 1e-9:
+            short = short or soil.refusal_m < asked_of[index] - 1e-9
             stopped.append(f"{soil.hole} stopped at {format_value(soil.refusal_m, 'tape', units)}: "
                            f"{which}")
         elif soil.seen_m is not None and soil.seen_m < depth - 1e-9:
@@ -171,9 +173,12 @@ def _soil_checks(posts: Posts, site: SitePlan) -> list[Check]:
         holds(
             "footings", "refusal", "Nothing stops the post on its way down", not stopped,
             "; ".join(stopped[:2]) or "no refusal met", "test holes deeper than the posts",
-            remedy="Expect refusal: a heavier hammer, a shift inside the span, pre-drilling, or a "
-            "pier. Ask whether the depth reached still carries.",
-            source=NEAREST_HOLE, given="site.test_holes", otherwise="look",
+            remedy="Drilled through and packed tight again: how it grips there is not looked at, so "
+            "pull-test one." if givens.predrilled else
+            "The depth that is reached does not carry: drill through, shift inside the span, a heavier "
+            "hammer where it was a stone, or a bored pier.",
+            source=NEAREST_HOLE, given="footings.predrilled",
+            otherwise="stop" if short and not givens.predrilled else "look",
         ),
         holds(
             "footings", "seen", "Somebody has seen the soil as deep as the posts go", not unseen,

@@ -316,7 +316,9 @@ def _checks(posts: Posts, site: SitePlan, rows: RowsPlan) -> tuple[Check, ...]:
             "footings", "drivable", "A small rig can drive it", posts.depth_m,
             constant("common", "drivable_m"), "tape", most=True,
             remedy="Closer posts, a wider section or a lower table; else bored piers.",
-            given="footings.span_limit_m", otherwise="look",
+            given="footings.span_limit_m",
+            # No post is bought so long, nor goes down so far.
+            otherwise="stop" if posts.depth_m > constant("common", "deepest_post_m").value else "look",
         ),
         at_most(
             "footings", "bending", "The post carries its moment", posts.bending_n_m,

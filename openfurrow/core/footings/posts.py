@@ -91,7 +91,8 @@ class Posts:
     """Posts of every table; all tables are alike, the ground under them is not.
 
     Columns have one entry a post: ``ground_m`` level, ``reveals_m`` ground to bolt, ``soil_of`` which
-    of the site's soils governs it, ``depths_m``. ``reveal_m`` is the tallest, ``depth_m`` the deepest;
+    of the site's soils governs it, ``asked_m`` the depth that carries it, ``depths_m``. ``reveal_m`` is
+    the tallest, ``depth_m`` the deepest;
     ``soil`` and ``needs`` are of the soil that asks for most. ``line`` is the table whose posts stand
     worst where some are shifted; ``why_not_shifted`` says which shifts could not be.
     """
@@ -104,6 +105,7 @@ class Posts:
     ground_m: Floats
     reveals_m: Floats
     soil_of: NDArray[np.int64]
+    asked_m: Floats
     depths_m: Floats
     soil: Soil
     reveal_m: float
@@ -212,8 +214,9 @@ def place_posts(
     by_soil = {index: needs for index, (needs, _) in sized.items()}
     governing = max(by_soil, key=lambda index: max(by_soil[index].all_m))
     needs, soil = by_soil[governing], site.soils[governing]
-    depth_in = np.array([
-        sized[index][1] if index in sized else 0.0 for index in range(len(site.soils))])
+    asked_in, depth_in = np.array([
+        (max(sized[index][0].all_m), sized[index][1]) if index in sized else (0.0, 0.0)
+        for index in range(len(site.soils))]).T
     depths = depth_in[soil_of]
     width = post.width_m
     below = np.max([
@@ -229,6 +232,7 @@ def place_posts(
         ground_m=ground,
         reveals_m=reveals,
         soil_of=soil_of,
+        asked_m=asked_in[soil_of],
         depths_m=depths,
         soil=soil,
         reveal_m=reveal,

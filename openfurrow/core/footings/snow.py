@@ -20,8 +20,8 @@ class Snow:
     """Snow on the table, and what lies below it.
 
     ``ground_depth_m`` is the design snow on the ground as a depth; ``heap_m`` is how high it stands in
-    front once all that the table held has slid onto it, at a side slope of one to one. ``slides``: the
-    lower edge stands over the snow on the ground, so that what is on the glass can go.
+    front once all that the table held has slid onto it. ``slides``: the lower edge stands over the snow
+    on the ground, so that what is on the glass can go.
     """
 
     working: Working
@@ -51,7 +51,10 @@ def snow_on(site: SiteGivens, section: TableSection) -> Snow:
     depth = ground / weight_n_m3
     slides = section.lower_edge_m > depth
     held = _us(site, 0.0, slides=False) if pack == "us" else _metric(site, 0.0, slides=False)
-    heap = math.sqrt(float(held.value) * section.level_depth_m / weight_n_m3)
+    slid_n_m3, side = (constant("common", name).value for name in ("slid_snow_n_m3", "slid_snow_deg"))
+    # A heap with two sides: its cross-section is its height squared over the sides' slope.
+    slid_m2 = float(held.value) * section.level_depth_m / max(weight_n_m3, slid_n_m3)
+    heap = math.sqrt(slid_m2 * math.tan(math.radians(side)))
     working = (_us if pack == "us" else _metric)(site, section.tilt_deg, slides=slides)
     return Snow(working, depth, depth + heap, slides)
 

@@ -2,6 +2,7 @@
 
 import math
 
+from openfurrow.core.codes import constant
 from openfurrow.core.quantities import UnitSystem, round_up, tape_step_m
 from openfurrow.core.rows.array import SHADOW_FIGURE, RowsPlan
 from openfurrow.core.rows.givens import RowsGivens
@@ -15,6 +16,8 @@ def _pitch_working(plan: RowsPlan, givens: RowsGivens, units: UnitSystem) -> Wor
         Input("b", "tilt", section.tilt_deg, "angle"),
         Input("p", "lowest profile angle of the sun in the window", plan.profile_deg, "angle"),
         Input("g", "ground, rising to the back", math.degrees(math.atan(section.rise_back)), "angle"),
+        Input("w", "table and room to walk", section.level_depth_m + constant(
+            "common", "walk_between_m").value, "run"),
         Input("step", "finest mark on the tape", tape_step_m(units), "thickness"),
     )
     if givens.pitch_m is not None or not math.isfinite(plan.least_pitch_m):
@@ -24,7 +27,8 @@ def _pitch_working(plan: RowsPlan, givens: RowsGivens, units: UnitSystem) -> Wor
             else "The ground falls away from the sun faster than the light: no pitch is free of shade."
         )
         return Working("P", "", inputs, plan.pitch_m, "run", GIVEN, note)
-    if plan.pitch_m > round_up(plan.least_pitch_m, tape_step_m(units)) + 1e-9:
+    free = max(plan.least_pitch_m, float(inputs[4].value))
+    if plan.pitch_m > round_up(free, tape_step_m(units)) + 1e-9:
         return Working(
             "P", "", inputs, plan.pitch_m, "run", SHADOW_FIGURE,
             "Opened beyond the even slope's pitch until no row on this ground stands in the next "
@@ -32,13 +36,15 @@ def _pitch_working(plan: RowsPlan, givens: RowsGivens, units: UnitSystem) -> Wor
         )
     return Working(
         "P",
-        "ceil(c * sin(b + p) / sin(p + g) * cos(g) / step) * step",
+        "ceil(max(c * sin(b + p) / sin(p + g) * cos(g), w) / step) * step",
         inputs,
         plan.pitch_m,
         "run",
         SHADOW_FIGURE,
         "The shadow of the upper edge just misses the next lower edge at the worst hour of the "
-        "winter window. Level distance, post to post.",
+        "winter window" + (", and there is room to walk" if plan.pitch_m > plan.least_pitch_m
+                           + tape_step_m(units) else "") + ". Level distance, post to post."
+        + (" One row alone: where a second would stand." if plan.rows == 1 else ""),
     )
 
 

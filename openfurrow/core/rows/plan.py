@@ -78,7 +78,9 @@ def plan_rows(
         needed = least_pitch_m(section, profile)
         worst = int(np.argmax(needed))
         least = float(needed[worst])
-        auto = round_up(least, step) if math.isfinite(least) else 3 * level_depth
+        # Rows without room to walk between are nobody's choice.
+        walked = max(least, level_depth + constant("common", "walk_between_m").value)
+        auto = round_up(walked, step) if math.isfinite(least) else 3 * level_depth
         pitch = givens.pitch_m if givens.pitch_m is not None else auto
 
     def laid(pitch_m: float) -> Lie:
@@ -172,7 +174,7 @@ def _checks(plan: RowsPlan, givens: RowsGivens) -> tuple[Check, ...]:
     along = abs(plan.ground_rise_along) * plan.table_length_m
     own = () if givens.pitch_m is None else (
         Mend("Leave the pitch to the plan", (("rows.pitch_m", ""),)),)
-    checks = [
+    between = () if plan.rows == 1 else (
         mended_by(at_least(
             "rows", "shade", "No row shades the next in the winter window", plan.pitch_m,
             plan.least_pitch_m, "run",
@@ -186,6 +188,9 @@ def _checks(plan: RowsPlan, givens: RowsGivens) -> tuple[Check, ...]:
             remedy="Leave 0.6 m (2 ft) at least to walk and work between rows.",
             given="rows.pitch_m",
         ), *own),
+    )
+    checks = [
+        *between,
         within(
             "rows", "grass", "Grass, snow and tools fit under the lower edge",
             section.lower_edge_m, constant("common", "lower_edge_m"), "tape", most=False,

@@ -72,7 +72,7 @@ def string_up(
     )
     longest = math.floor(givens.maximum_dc_v / cold_v + 1e-9)
     shortest = math.ceil(givens.start_v / max(hot_v, 1e-6) - 1e-9)
-    lengths = divide(rows.module_count, longest, shortest)
+    lengths = divide(rows.module_count, longest, shortest, givens.inverter_inputs)
     return StringPlan(longest, shortest, lengths), cold_v, hot_v
 
 

@@ -70,9 +70,11 @@ def _string_answers(
                 Input("n_max", "longest string allowed", float(strings.longest_allowed), "count"),
                 Input("n_min", "shortest string allowed", float(strings.shortest_allowed),
                       "count"),
+                Input("i", "inputs", float(givens.inverter_inputs), "count"),
             ),
             spelled, "text", GEOMETRY,
-            "The fewest equal strings within the limits; where none divide, they differ by one.",
+            "The fewest equal strings within the limits and the inputs, up to half as many again as "
+            "the fewest; where none divide, they differ by one.",
         ), True),
         Answer("wiring", "longest", "Longest string allowed", Working(
             "n_max", "floor(V_max / V_cold)",

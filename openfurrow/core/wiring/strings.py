@@ -37,11 +37,18 @@ class StringPlan:
         return bool((self.lengths == self.lengths[0]).all())
 
 
-def divide(modules: int, longest: int, shortest: int) -> NDArray[np.int64]:
-    """Fewest equal strings within the limits, else the fewest that differ by one at most."""
+def divide(modules: int, longest: int, shortest: int, inputs: int) -> NDArray[np.int64]:
+    """Fewest equal strings within the limits, else the fewest that differ by one at most.
+
+    Equal ones are worth some more strings, but not many short ones, and none without an input of its
+    own where the fewest all have one.
+    """
     fewest = math.ceil(modules / max(longest, 1))
-    most = max(fewest, modules // max(shortest, 1))
-    counts = np.arange(fewest, most + 1)
+    worth = math.floor(constant("common", "more_strings").value * fewest)
+    most = min(worth, modules // max(shortest, 1))
+    if fewest <= inputs:
+        most = min(most, inputs)
+    counts = np.arange(fewest, max(fewest, most) + 1)
     equal = counts[modules % counts == 0]
     count = int(equal[0]) if equal.size else fewest
     lengths = np.full(count, modules // count)
