@@ -129,7 +129,7 @@ def _edit(data: dict[str, Any], path: str, text: str, units: UnitSystem) -> None
             return
         holder.append(_new_item(field.item, text).model_dump(mode="json"))
         return
-    holder[key] = read(field, text, units)
+    holder[key] = read(field, text, units, holder.get(key))
 
 
 def _new_item(item: type[Givens], text: str) -> Givens:

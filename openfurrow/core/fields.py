@@ -19,10 +19,10 @@ from openfurrow.core.quantities import (
     bare_unit,
     describe,
     format_value,
-    parse,
 )
+from openfurrow.core.reading import kept_or_read, parse
 
-Value = float | int | str | bool | None | list[list[float]] | list[int] | list[list[object]]
+Value = float | int | str | bool | None | list[int] | list[list[object]]
 # What a field of several lines or several numbers accepts.
 LINES = {
     "route": "one point a line: east, north; both within 5 km",
@@ -32,7 +32,7 @@ LINES = {
     "shifts": "one post a line: its number, how far along the row",
     "list": "things of the list, one by one",
 }
-TRUTHS = {"yes": True, "no": False, "true": True, "false": False}
+TRUTHS = {"yes": True, "no": False, "true": True, "false": False, "y": True, "n": False}
 
 
 @dataclass(frozen=True)
@@ -246,43 +246,29 @@ def _lines(text: str) -> list[tuple[str, list[str]]]:
     ]
 
 
-def _read_route(text: str, units: UnitSystem) -> list[list[float]]:
-    points = []
-    for line, parts in _lines(text):
-        if len(parts) != 2:
-            raise QuantityError(f"'{line}' is not a point: write east, north")
-        points.append([parse(part, "coordinate", units) for part in parts])
-    return points
+def _point(line: str, parts: list[str], units: UnitSystem) -> list[object]:
+    if len(parts) != 2:
+        raise QuantityError(f"'{line}' is not a point: write east, north")
+    return [parse(part, "coordinate", units) for part in parts]
 
 
-def _read_readings(text: str, units: UnitSystem) -> list[list[object]]:
-    readings: list[list[object]] = []
-    for line, parts in _lines(text):
-        if len(parts) not in (3, 4):
-            raise QuantityError(f"'{line}' is not a reading: write three lengths and a code")
-        readings.append([
-            *(parse(part, "coordinate", units) for part in parts[:3]), *(parts[3:] or [""])
-        ])
-    return readings
+def _reading(line: str, parts: list[str], units: UnitSystem) -> list[object]:
+    if len(parts) not in (3, 4):
+        raise QuantityError(f"'{line}' is not a reading: write three lengths and a code")
+    return [*(parse(part, "coordinate", units) for part in parts[:3]), *(parts[3:] or [""])]
 
 
-def _read_layers(text: str, units: UnitSystem) -> list[list[object]]:
-    layers: list[list[object]] = []
-    for line, parts in _lines(text):
-        if len(parts) not in (2, 3):
-            raise QuantityError(f"'{line}' is not a layer: write 2 ft, clay or 2 ft, clay, 50 kPa")
-        strength = parse(parts[2], "pressure", units) if len(parts) == 3 else None
-        layers.append([parse(parts[0], "tape", units), parts[1], strength])
-    return layers
+def _layer(line: str, parts: list[str], units: UnitSystem) -> list[object]:
+    if len(parts) not in (2, 3):
+        raise QuantityError(f"'{line}' is not a layer: write 2 ft, clay or 2 ft, clay, 50 kPa")
+    strength = parse(parts[2], "pressure", units) if len(parts) == 3 else None
+    return [parse(parts[0], "tape", units), parts[1], strength]
 
 
-def _read_shifts(text: str, units: UnitSystem) -> list[list[object]]:
-    shifts: list[list[object]] = []
-    for line, parts in _lines(text):
-        if len(parts) != 2 or not is_number(parts[0]):
-            raise QuantityError(f"'{line}' is not a shift: write the post's number, a length")
-        shifts.append([int(parts[0]), parse(parts[1], "tape", units)])
-    return shifts
+def _shift(line: str, parts: list[str], units: UnitSystem) -> list[object]:
+    if len(parts) != 2 or not is_number(parts[0]):
+        raise QuantityError(f"'{line}' is not a shift: write the post's number, a length")
+    return [int(parts[0]), parse(parts[1], "tape", units)]
 
 
 def _read_numbers(text: str) -> list[int]:
@@ -293,25 +279,43 @@ def _read_numbers(text: str) -> list[int]:
     return [int(part) for part in parts]
 
 
-def _read_lines(field: Field, text: str, units: UnitSystem) -> Value:
-    match field.kind:
-        case "route":
-            return _read_route(text, units)
-        case "readings":
-            return _read_readings(text, units)
-        case "layers":
-            return _read_layers(text, units)
-        case "numbers":
-            return _read_numbers(text)
-        case "shifts":
-            return _read_shifts(text, units)
-    raise QuantityError("is a list: add, change or remove one thing of it at a time")
+_LINE_READERS = {"route": _point, "readings": _reading, "layers": _layer, "shifts": _shift}
 
 
-def read(field: Field, text: str, units: UnitSystem) -> Value:
+def _read_lines(field: Field, text: str, units: UnitSystem, held: Any) -> Value:
+    """Every line; one that stands there as it was written keeps what it held, unrounded."""
+    if field.kind == "numbers":
+        return _read_numbers(text)
+    if field.kind not in _LINE_READERS:
+        raise QuantityError("is a list: add, change or remove one thing of it at a time")
+    before: dict[str, list[list[object]]] = {}
+    for value, (_, parts) in zip(held or (), _lines(write(field, held, units) if held else ""),
+                                 strict=True):
+        before.setdefault(", ".join(parts), []).append(list(value))
+    found: list[list[object]] = []
+    for line, parts in _lines(text):
+        kept = before.get(", ".join(parts))
+        found.append(kept.pop(0) if kept else _LINE_READERS[field.kind](line, parts, units))
+    return found
+
+
+SIDES = {"site.latitude_deg": "NS", "site.longitude_deg": "EW"}
+
+
+def _on_its_side(field: Field, typed: str) -> None:
+    """A latitude ends in N or S, a longitude in E or W."""
+    side = typed[-1:].upper() if typed[-1:].isalpha() else typed[:1].upper()
+    allowed_sides = SIDES.get(field.path, "")
+    if allowed_sides and side in "NSEW" and side not in allowed_sides:
+        raise QuantityError(f"'{typed}' is not its {field.label.lower()}: that ends in "
+                            f"{allowed_sides[0]} or {allowed_sides[1]}")
+
+
+def read(field: Field, text: str, units: UnitSystem, held: Any = None) -> Value:
     """What a person typed, as the field's value in SI.
 
-    Raises QuantityError with what would be read. Bounds are the design's to judge.
+    What is written as the value that is ``held`` is that value, unrounded. Raises QuantityError with
+    what would be read. Bounds are the design's to judge.
     """
     typed = text.strip()
     if not typed and field.optional:
@@ -328,8 +332,9 @@ def read(field: Field, text: str, units: UnitSystem) -> Value:
         except ValueError:
             raise QuantityError(f"'{typed}' is not a date: write 2026-04-18") from None
     if field.kind in LINES:
-        return _read_lines(field, text, units)
-    number = parse(typed, field.kind, units)
+        return _read_lines(field, text, units, held)
+    _on_its_side(field, typed)
+    number = kept_or_read(typed, field.kind, units, held)
     if not field.whole:
         return number
     if not math.isclose(number, round(number)):

@@ -1,4 +1,4 @@
-"""Quantities at the edge: what people type becomes SI, what SI holds is written the way a tape reads.
+"""Quantities at the edge: kinds of number, their units, and SI written the way a tape reads.
 
 Inside the core every number is SI (degrees for angles, degrees Celsius for temperature). A
 *kind* says what a number is (a tape length, a force, a bearing) and so how each of the two unit
@@ -6,7 +6,6 @@ systems, ``us`` and ``metric``, reads and writes it.
 """
 
 import math
-import re
 from dataclasses import dataclass
 from fractions import Fraction
 from typing import Literal
@@ -48,7 +47,7 @@ class Kind:
     words: dict[str, float]
 
 
-_LENGTH_WORDS = {
+LENGTH_WORDS = {
     "m": 1.0,
     "metre": 1.0,
     "metres": 1.0,
@@ -75,9 +74,20 @@ _PRESSURE_WORDS = {
     "kn/m²": 1000.0,
     "kn/m2": 1000.0,
     "psf": PSF_PA,
+    "lb/ft2": PSF_PA,
+    "lb/sq ft": PSF_PA,
+    "lbf/ft2": PSF_PA,
     "psi": KSI_PA / 1000,
     "ksi": KSI_PA,
     "mpa": 1e6,
+}
+
+
+# A length and a force in either order, joined by a point: a hyphen or a space between is read as one.
+_TURNING_WORDS = {
+    "n·m": 1.0, "kn·m": 1000.0,
+    "lb·ft": POUND_FORCE_N * FOOT_M, "ft·lb": POUND_FORCE_N * FOOT_M,
+    "lb·in": POUND_FORCE_N * INCH_M, "in·lb": POUND_FORCE_N * INCH_M,
 }
 
 
@@ -89,12 +99,12 @@ def _same(unit: str, decimals: int, words: dict[str, float], si_per_unit: float 
 
 KINDS: dict[str, Kind] = {
     "tape": Kind(
-        Shown("in", INCH_M, style="sixteenths"), Shown("mm", 0.001, 0), _LENGTH_WORDS
+        Shown("in", INCH_M, style="sixteenths"), Shown("mm", 0.001, 0), LENGTH_WORDS
     ),
-    "run": Kind(Shown("ft", FOOT_M, style="inches"), Shown("m", 1.0, 2), _LENGTH_WORDS),
-    "thickness": Kind(Shown("in", INCH_M, 3), Shown("mm", 0.001, 1), _LENGTH_WORDS),
-    "elevation": Kind(Shown("ft", FOOT_M, 0), Shown("m", 1.0, 0), _LENGTH_WORDS),
-    "coordinate": Kind(Shown("ft", FOOT_M, 2), Shown("m", 1.0, 3), _LENGTH_WORDS),
+    "run": Kind(Shown("ft", FOOT_M, style="inches"), Shown("m", 1.0, 2), LENGTH_WORDS),
+    "thickness": Kind(Shown("in", INCH_M, 3), Shown("mm", 0.001, 1), LENGTH_WORDS),
+    "elevation": Kind(Shown("ft", FOOT_M, 0), Shown("m", 1.0, 0), LENGTH_WORDS),
+    "coordinate": Kind(Shown("ft", FOOT_M, 2), Shown("m", 1.0, 3), LENGTH_WORDS),
     "area": Kind(
         Shown("sq ft", FOOT_M**2, 1),
         Shown("m²", 1.0, 2),
@@ -137,12 +147,12 @@ KINDS: dict[str, Kind] = {
     "moment": Kind(
         Shown("lb·ft", POUND_FORCE_N * FOOT_M, 0),
         Shown("kN·m", 1000.0, 2),
-        {"n·m": 1.0, "nm": 1.0, "kn·m": 1000.0, "knm": 1000.0},
+        _TURNING_WORDS,
     ),
     "torque": Kind(
         Shown("lb·ft", POUND_FORCE_N * FOOT_M, 1),
         Shown("N·m", 1.0, 0),
-        {"n·m": 1.0, "nm": 1.0, "lb·ft": POUND_FORCE_N * FOOT_M, "ft-lb": POUND_FORCE_N * FOOT_M},
+        _TURNING_WORDS,
     ),
     "pressure": Kind(Shown("psf", PSF_PA, 1), Shown("kPa", 1000.0, 3), _PRESSURE_WORDS),
     "stress": Kind(Shown("ksi", KSI_PA, 2), Shown("MPa", 1e6, 1), _PRESSURE_WORDS),
@@ -154,7 +164,8 @@ KINDS: dict[str, Kind] = {
     "unit_weight": Kind(
         Shown("lb/cu ft", POUND_FORCE_N / FOOT_M**3, 0),
         Shown("kN/m³", 1000.0, 1),
-        {"kn/m³": 1000.0, "kn/m3": 1000.0, "lb/cu ft": POUND_FORCE_N / FOOT_M**3},
+        {"kn/m3": 1000.0, "lb/cu ft": POUND_FORCE_N / FOOT_M**3, "lb/ft3": POUND_FORCE_N / FOOT_M**3,
+         "pcf": POUND_FORCE_N / FOOT_M**3},
     ),
     "inertia": Kind(
         Shown("in⁴", INCH_M**4, 3), Shown("cm⁴", 1e-8, 1), {"in⁴": INCH_M**4, "cm⁴": 1e-8}
@@ -192,119 +203,7 @@ def shown(kind: str, system: UnitSystem) -> Shown:
     return KINDS[kind].us if system == "us" else KINDS[kind].metric
 
 
-# --- reading ----------------------------------------------------------------------------------
-
-LONGEST_FRACTION = 9
-INCHES_IN_FOOT = 12
-_NUMBER = r"[-+−]?\d+(?:[.,]\d+)?|[-+−]?[.,]\d+"
-_TERM = re.compile(
-    rf"\s*(?P<number>(?:{_NUMBER})(?![\d.,]|\s*/))?"
-    r"(?:(?(number)[\s-]+|\s*)(?P<top>\d+)\s*/\s*(?P<bottom>\d+))?"
-    r"\s*(?P<unit>[^\d\s.,+/\-−](?:[^\d+\-−]|(?<=m)\d)*)?"
-)
-
-
-def _number(text: str) -> float:
-    """A plain number; a decimal comma is read, a comma that could be either is refused."""
-    text = text.replace("−", "-")
-    if re.fullmatch(r"[-+]?\d{1,3},\d{3}", text):
-        raise QuantityError(
-            f"'{text}' could mean {text.replace(',', '')} or {text.replace(',', '.')}: "
-            "write it without the comma"
-        )
-    return float(text.replace(",", "."))
-
-
-def _unit_words(kind: str) -> dict[str, float]:
-    """Every word for a unit of ``kind``: those people type, and those either system shows."""
-    how = KINDS[kind]
-    shown = {s.unit.lower(): s.si_per_unit for s in (how.us, how.metric) if s.unit}
-    return {**shown, **how.words}
-
-
-def _joined(text: str, said: str, system: UnitSystem) -> str:
-    """A length whose hyphens join feet and inches, without them; before a lone number it is a minus.
-
-    Raises QuantityError where ``5-6`` is no feet and inches.
-    """
-    joined = re.sub(r"(?<=['\"A-Za-z.])\s*[-–]\s*(?=\d)", " ", text)
-    bare = re.fullmatch(r"([-+−]?\d+)\s*[-–]\s*(\d+(?:\.\d+)?)((?:[\s-]+\d+\s*/\s*\d+)?\s*(?:\"|in)?)",
-                        joined)
-    if bare is None:
-        return joined
-    if system != "us" or float(bare[2]) >= INCHES_IN_FOOT:
-        raise QuantityError(f"'{said}' could be feet and inches, or from one to the other: write "
-                            f"{bare[1]}'{bare[2]}\" or one number")
-    return f"{bare[1]}' {bare[2]}{bare[3].replace('-', ' ').rstrip()}"
-
-
-def parse(text: str, kind: str, system: UnitSystem) -> float:
-    """Read what a person typed as a quantity of ``kind``; returns SI.
-
-    ``5'6"``, ``5'-6"``, ``66 in``, ``5 ft 6 1/2 in``, ``1.68 m`` are all tape lengths, and ``5-6`` is
-    one where lengths are in feet. A bare number is taken
-    in the unit the field shows in ``system``. Raises QuantityError for anything else, for a
-    unit that does not fit, and for numbers that are not finite.
-    """
-    default = shown(kind, system)
-    cleaned = text.strip().replace("’", "'").replace("′", "'").replace("”", '"').replace("″", '"')
-    cleaned = cleaned.replace("''", '"').replace("\u202f", "").replace("\u00a0", " ")
-    if not cleaned:
-        raise QuantityError("write a number")
-    if default.style == "clock" or (kind == "solar_time" and ":" in cleaned):
-        return _parse_clock(cleaned)
-    if kind == "temperature":
-        return _parse_temperature(cleaned, default)
-    if KINDS[kind].words is _LENGTH_WORDS:
-        cleaned = _joined(cleaned, text, system)
-    total, position, last_scale, negative = 0.0, 0, math.inf, False
-    words = _unit_words(kind)
-    while position < len(cleaned):
-        term = _TERM.match(cleaned, position)
-        if term is None or term.end() == position or not (term["number"] or term["top"]):
-            raise QuantityError(f"'{text}' is not a {describe(kind, system)}")
-        value = _number(term["number"]) if term["number"] else 0.0
-        negative = negative or (term["number"] or "").startswith(("-", "−"))
-        if term["bottom"]:
-            # Fractions of a tape have few digits; the largest numbers do not fit a quotient.
-            if max(len(term["top"]), len(term["bottom"])) > LONGEST_FRACTION:
-                raise QuantityError(f"'{text[:40]}…' is not a fraction of a tape")
-            if int(term["bottom"]) == 0:
-                raise QuantityError(f"'{text}' divides by zero")
-            value = abs(value) + int(term["top"]) / int(term["bottom"])
-        word = (term["unit"] or "").strip().lower().rstrip(".")
-        # After feet a bare number means inches: 5' 6 is 5'6".
-        scale = words.get(word) if word else default.si_per_unit
-        if not word and position > 0:
-            scale = INCH_M if math.isclose(last_scale, FOOT_M) else None
-        if scale is None or not scale < last_scale:
-            raise QuantityError(f"'{text}' is not a {describe(kind, system)}")
-        total += abs(value) * scale
-        position, last_scale = term.end(), scale
-    if not math.isfinite(total):
-        raise QuantityError(f"'{text}' is too large")
-    return -total if negative else total
-
-
-def _parse_clock(text: str) -> float:
-    """Hours of the day from ``10:30`` or ``10.5``."""
-    match = re.fullmatch(r"(\d{1,2}):(\d{2})", text)
-    if match:
-        hours = int(match[1]) + int(match[2]) / 60
-    elif re.fullmatch(r"\d{1,2}(?:[.,]\d+)?\s*h?", text):
-        hours = _number(text.rstrip("h ").strip())
-    else:
-        raise QuantityError(f"'{text}' is not a time: write 10:30 or 10.5")
-    return hours
-
-
-def _parse_temperature(text: str, default: Shown) -> float:
-    match = re.fullmatch(rf"({_NUMBER})\s*(°?\s*[cCfF])?", text)
-    if not match:
-        raise QuantityError(f"'{text}' is not a temperature: write -31 °C or -24 °F")
-    unit = (match[2] or default.unit)[-1].lower()
-    value = _number(match[1])
-    return (value - 32) * 5 / 9 if unit == "f" else value
+# --- writing ----------------------------------------------------------------------------------
 
 
 def describe(kind: str, system: UnitSystem) -> str:
@@ -321,9 +220,6 @@ def describe(kind: str, system: UnitSystem) -> str:
 def bare_unit(kind: str, system: UnitSystem) -> str:
     """The unit a bare number is taken in."""
     return shown(kind, system).unit
-
-
-# --- writing ----------------------------------------------------------------------------------
 
 
 def _feet_inches(value_m: float, denominator: int) -> str:

@@ -5,7 +5,8 @@ import re
 
 import numpy as np
 
-from openfurrow.core.quantities import QuantityError, UnitSystem, parse
+from openfurrow.core.quantities import QuantityError, UnitSystem
+from openfurrow.core.reading import parse
 from openfurrow.exchange.bounds import MOST_COLUMNS, refuse
 from openfurrow.exchange.csv_out import without_guard
 from openfurrow.exchange.ground_file import MOST_POINTS, GroundFile, HowToRead

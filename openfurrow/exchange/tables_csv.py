@@ -27,11 +27,13 @@ def stakes_csv(plan: Plan, units: UnitSystem) -> str:
         "strut_bolt_to_bolt_m": plan.frame.strut.lengths_m,
     }
     tape = (stakes.tape_m, stakes.depth_m, stakes.length_m, plan.frame.strut.lengths_m)
-    return csv_text(["post", "row", "table", *columns, "tape", "depth", "post_length", "strut"], (
+    return csv_text(["post", "row", "table", *columns, "tape", "depth", "post_length", "strut",
+                     "not_as_it_stands"], (
         [
             index + 1, int(places.row[index]) + 1, int(places.table[index]) + 1,
             *(_metres(float(values[index])) for values in columns.values()),
             *(format_value(float(values[index]), "tape", units) for values in tape),
+            ", ".join(plan.footings.unplaced.get(index, ())),
         ]
         for index in range(places.row.size)
     ))

@@ -77,14 +77,17 @@ def stakes_table(plan: Plan, units: UnitSystem) -> TableText:
         (plan.frame.strut.lengths_m, "tape"),
     )
     shown = min(SHOWN_ROWS, places.row.size)
+    unplaced = plan.footings.unplaced
     rows = tuple(
         (str(index + 1), *(format_value(float(values[index]), kind, units)
-                           for values, kind in columns))
+                           for values, kind in columns),
+         *((", ".join(unplaced.get(index, ())),) if unplaced else ()))
         for index in range(shown)
     )
     return TableText(
         key="stakes", title="Stakes, in the order of the tape",
-        columns=tuple(Column(title=title, number=True) for title in titles),
+        columns=(*(Column(title=title, number=True) for title in titles),
+                 *((Column(title="Not as it stands", number=False),) if unplaced else ())),
         rows=rows, left_out=places.row.size - shown,
         note=" ".join(filter(None, (
             "Tape: along the purlins, as they climb with the ground."

@@ -9,7 +9,8 @@ from pydantic import ValidationError
 
 from openfurrow.core.edits import DesignError, Problem, problems_of
 from openfurrow.core.fields import fields, read
-from openfurrow.core.quantities import QuantityError, UnitSystem, format_value, parse
+from openfurrow.core.quantities import QuantityError, UnitSystem, format_value
+from openfurrow.core.reading import parse
 from openfurrow.core.site.measure import Found, MeasureError, by_bearing, by_offset, by_two_tapes
 from openfurrow.core.sun.position import sun_through_day
 from openfurrow.exchange.ground_file import HowToRead

@@ -7,15 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from openfurrow.core.fields import fields
-from openfurrow.core.quantities import (
-    INCH_M,
-    KINDS,
-    QuantityError,
-    format_value,
-    parse,
-    round_up,
-    tape_step_m,
-)
+from openfurrow.core.quantities import INCH_M, KINDS, QuantityError, format_value, round_up, tape_step_m
+from openfurrow.core.reading import parse
 
 
 @pytest.mark.parametrize(

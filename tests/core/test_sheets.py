@@ -1,5 +1,7 @@
 """Drawings and tables say what the plan says, to scale, for any design."""
 
+import csv
+import io
 import math
 
 import numpy as np
@@ -9,8 +11,11 @@ from hypothesis import HealthCheck, given, settings
 from openfurrow.core.design import STAGES, Design
 from openfurrow.core.fields import fields
 from openfurrow.core.plan import Plan, plan
-from openfurrow.core.quantities import format_value, parse
+from openfurrow.core.quantities import format_value
+from openfurrow.core.reading import parse
+from openfurrow.core.site.features import FeatureGivens
 from openfurrow.demo.designs import DESIGNS
+from openfurrow.exchange.tables_csv import stakes_csv
 from openfurrow.sheets.drawings.cut import cut
 from openfurrow.sheets.marks import Drawing, Mark
 from openfurrow.sheets.write import check_text, given_text, job_sheet, stage_sheet
@@ -178,6 +183,24 @@ def test_tables_hold_every_line_and_every_post(demo: Design, demo_plan: Plan) ->
     big = DESIGNS["field-1000"]()
     (long,) = stage_sheet("stakeout", big, plan(big), "metric").tables
     assert len(long.rows) + long.left_out == plan(big).footings.posts.posts
+
+
+def test_a_post_that_cannot_stand_so_says_it_in_its_own_line(plain: Design) -> None:
+    """On a drain, told to shift and not able to: in the list, in the file, and nowhere else."""
+    at = plan(plain).places.east_m
+    drain = FeatureGivens.model_validate(
+        {"kind": "drain", "points": ((float(at[2]), -9.0), (float(at[2]), 9.0))})
+    design = changed(plain, "site", features=(drain,))
+    design = changed(design, "footings", shifts=((5, 5.0),))
+    found = plan(design)
+    (stakes,) = stage_sheet("stakeout", design, found, "us").tables
+    said = {row[0]: row[-1] for row in stakes.rows if row[-1]}
+    assert said == {"3": "on drain", "5": "not shifted"}
+    lines = csv.DictReader(io.StringIO(stakes_csv(found, "us")))
+    filed = {line["post"]: line["not_as_it_stands"] for line in lines}
+    assert {post: words for post, words in filed.items() if words} == said
+    (well,) = stage_sheet("stakeout", plain, plan(plain), "us").tables
+    assert len(well.columns) == len(stakes.columns) - 1
 
 
 def test_fields_of_the_other_school_are_not_asked(demo: Design) -> None:

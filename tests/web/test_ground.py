@@ -111,7 +111,7 @@ def test_places_are_measured_as_a_crew_does(
      "16.000 m shorter"),
     ({"way": "offset", "start": "0, 0", "end": "0, 0", "first": "4", "second": "2"}, "same place"),
     ({"way": "bearing", "start": "here", "first": "90", "second": "5"}, "not a point"),
-    ({"way": "bearing", "start": "0, 0", "first": "north", "second": "5"}, "Bearing"),
+    ({"way": "bearing", "start": "0, 0", "first": "upward", "second": "5"}, "Bearing"),
     ({"way": "guess"}, "way"),
 ])
 def test_measurements_that_lead_nowhere_say_why(

@@ -1,5 +1,7 @@
 """Where the posts stand: clear of what is there, on known ground, in soil somebody has seen."""
 
+from collections.abc import Iterable
+
 import numpy as np
 
 from openfurrow.core.checks import Check, Mend, at_most, holds, in_metres, mended_by
@@ -67,8 +69,8 @@ def shift_checks(posts: Posts, givens: FootingsGivens) -> tuple[Check, ...]:
         return ()
     return (
         holds(
-            "footings", "shifted", "Every shift can be made", not posts.why_not_shifted,
-            posts.why_not_shifted or f"{len(givens.shifts)} made", "in order, on the purlin",
+            "footings", "shifted", "Every shift can be made", not posts.not_shifted.words,
+            posts.not_shifted.words or f"{len(givens.shifts)} made", "in order, on the purlin",
             remedy="A smaller shift, or take it out.", source=GEOMETRY, given="footings.shifts",
         ),
         at_most(
@@ -122,6 +124,27 @@ def place_checks(
             source=COMMON_PRACTICE, given="site.surveys",
         ))
     return tuple(checks)
+
+
+def unplaced(posts: Posts, site: SitePlan) -> dict[int, tuple[str, ...]]:
+    """What is wrong with the place of a post, by its number less one; the rest are left out."""
+    places = posts.places
+    found: dict[int, list[str]] = {}
+
+    def say(which: Iterable[int], words: str) -> None:
+        for index in which:
+            found.setdefault(index, []).append(words)
+
+    for hit in site.keepouts.posts_on(places.east_m, places.north_m):
+        say(hit.which, f"on {hit.label}")
+    say(np.flatnonzero(site.keepouts.points_outside(places.east_m, places.north_m)).tolist(),
+        "outside the boundary")
+    say(np.flatnonzero(~site.ground.known(places.east_m, places.north_m)).tolist(), "off the survey")
+    say(posts.not_shifted.posts, "not shifted")
+    stops_m = np.array([np.inf if soil.refusal_m is None else soil.refusal_m for soil in site.soils])
+    short = stops_m[posts.soil_of] < posts.depths_m - 1e-9
+    say(np.flatnonzero(short).tolist(), "refusal above its tip")
+    return {index: tuple(words) for index, words in sorted(found.items())}
 
 
 def _few(posts: Posts, hits: tuple[Hit, ...]) -> bool:

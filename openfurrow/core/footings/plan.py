@@ -6,7 +6,12 @@ from dataclasses import dataclass
 from openfurrow.core.checks import Check, Mend, at_least, at_most, mended_by, within
 from openfurrow.core.codes import constant
 from openfurrow.core.footings.givens import FootingsGivens
-from openfurrow.core.footings.ground_rules import place_answers, place_checks, shift_checks
+from openfurrow.core.footings.ground_rules import (
+    place_answers,
+    place_checks,
+    shift_checks,
+    unplaced,
+)
 from openfurrow.core.footings.posts import MODES, Posts, TableWeight, depth_step_m, place_posts
 from openfurrow.core.footings.snow import snow_answers, snow_check
 from openfurrow.core.rows.array import RowsPlan
@@ -32,9 +37,13 @@ HEAVE = Source("adfreeze along the gripped depth against weight and friction bel
 
 @dataclass(frozen=True)
 class FootingsPlan:
-    """Posts, the answers about them and their checks."""
+    """Posts, the answers about them and their checks.
+
+    ``unplaced`` says of a post, by its number less one, what is wrong with its place.
+    """
 
     posts: Posts
+    unplaced: dict[int, tuple[str, ...]]
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
 
@@ -59,7 +68,7 @@ def plan_footings(
         *_checks(posts, site, rows), snow_check(posts.snow, rows.section), *shift_checks(posts, givens),
         *place_checks(posts, site, rows, givens),
     )
-    return FootingsPlan(posts, answers, checks)
+    return FootingsPlan(posts, unplaced(posts, site), answers, checks)
 
 
 def _headlines(

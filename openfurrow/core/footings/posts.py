@@ -87,6 +87,14 @@ class DepthNeeds:
 
 
 @dataclass(frozen=True)
+class NotShifted:
+    """Posts that were told to shift and cannot, counted from nought, and why."""
+
+    posts: tuple[int, ...]
+    words: str
+
+
+@dataclass(frozen=True)
 class Posts:
     """Posts of every table; all tables are alike, the ground under them is not.
 
@@ -94,12 +102,12 @@ class Posts:
     of the site's soils governs it, ``asked_m`` the depth that carries it, ``depths_m``. ``reveal_m`` is
     the tallest, ``depth_m`` the deepest;
     ``soil`` and ``needs`` are of the soil that asks for most. ``line`` is the table whose posts stand
-    worst where some are shifted; ``why_not_shifted`` says which shifts could not be.
+    worst where some are shifted; ``not_shifted`` says which shifts could not be.
     """
 
     post: Section
     line: PostLine
-    why_not_shifted: str
+    not_shifted: NotShifted
     posts: int
     places: PostPlaces
     ground_m: Floats
@@ -143,8 +151,8 @@ def tip_area_m2(post: Section) -> float:
 
 def shifts_of(
     givens: FootingsGivens, line: PostLine, rows: RowsPlan
-) -> tuple[Floats, str]:
-    """The shift of every post, and in words which were not possible (those posts stay)."""
+) -> tuple[Floats, NotShifted]:
+    """The shift of every post, and which were not possible: those posts stay."""
     count = line.count * rows.tables_along * rows.rows
     shift = np.zeros(count)
     beyond = [number for number, _ in givens.shifts if number > count]
@@ -157,7 +165,9 @@ def shifts_of(
     by_table[unfit] = 0.0
     words = [f"there is no post {number}" for number in beyond]
     words += [f"table {index + 1}: posts would cross or leave the purlin" for index in unfit]
-    return shift, "; ".join(words[:3])
+    stay = {number - 1 for number, _ in givens.shifts
+            if number <= count and (number - 1) // line.count in unfit}
+    return shift, NotShifted(tuple(sorted(stay)), "; ".join(words[:3]))
 
 
 def worst_line(line: PostLine, shift_m: Floats) -> PostLine:
@@ -186,7 +196,7 @@ def place_posts(
         rows.table_length_m + 2 * purlin_end_m, givens.span_limit_m, givens.cantilever_ratio
     )
     table = rows.section
-    shift, why_not = shifts_of(givens, line, rows)
+    shift, not_shifted = shifts_of(givens, line, rows)
     places = post_places(rows, line, purlin_end_m, shift)
     line = worst_line(line, shift)
     ground = site.ground.level_m(places.east_m, places.north_m)
@@ -226,7 +236,7 @@ def place_posts(
     return Posts(
         post=post,
         line=line,
-        why_not_shifted=why_not,
+        not_shifted=not_shifted,
         posts=line.count * rows.tables_along * rows.rows,
         places=places,
         ground_m=ground,

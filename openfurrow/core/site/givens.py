@@ -230,7 +230,7 @@ class SiteGivens(Givens):
     route: tuple[tuple[Coordinate, Coordinate], ...] = given(
         ((6.0, 6.0), (24.0, 30.0)), "Way to the building", "route",
         "East and north of each bend of the trench, the last at the wall. "
-        "Measured from the middle of the front row's posts.",
+        "Measured from the site's origin, as everything on its plan.",
         "Two tapes, or a paced sketch; every bend costs a heat gun.", group="Way",
     )
 

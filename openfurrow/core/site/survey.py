@@ -46,7 +46,7 @@ class SurveyGivens(Givens):
         low=-500, high=6000, usual=(0, 100),
     )
     backsight_m: float = given(
-        1.5, "Rod on the benchmark", "tape",
+        1.5, "Rod on the benchmark", "coordinate",
         "Rod reading on the benchmark: the line of sight over it.",
         "The first reading after setting up.", low=-2, high=10, usual=(0.5, 3),
     )
