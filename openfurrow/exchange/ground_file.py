@@ -12,10 +12,11 @@ import shapely
 from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict, Field
 
+from openfurrow.core.edits import DesignError
 from openfurrow.core.quantities import FOOT_M, INCH_M
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.exchange.bounds import refuse
-from openfurrow.exchange.places import from_grid
+from openfurrow.exchange.places import from_grid, grid_unit_m
 
 Floats = NDArray[np.float64]
 Integers = NDArray[np.int64]
@@ -47,8 +48,9 @@ class GroundFile:
     """Shots (n, 3) with their codes, triangles over them if the file has any, and shapes.
 
     ``grid`` is 4326 where places are longitude and latitude, else nought. ``unit_m`` is the file's own
-    unit if it says one. ``columns`` are a table's headings and ``roles`` what each is taken for,
-    ``left_out`` what was seen but not read.
+    unit if it says one; ``usual_m`` what its bare numbers are in, where neither it nor its grid says.
+    ``columns`` are a table's headings and ``roles`` what each is taken for, ``first`` its first lines,
+    ``asks`` what has to be said before it can be taken, ``left_out`` what was seen but not read.
     """
 
     format: Format
@@ -61,6 +63,10 @@ class GroundFile:
     unit_m: float | None = None
     columns: tuple[str, ...] = ()
     roles: tuple[str, ...] = ()
+    usual_m: float = 1.0
+    first: tuple[tuple[str, ...], ...] = ()
+    asks: tuple[str, ...] = ()
+    notes: tuple[str, ...] = ()
     left_out: tuple[str, ...] = ()
 
 
@@ -84,28 +90,37 @@ class HowToRead(BaseModel):
     replace: bool = False
 
 
-def placed(file: GroundFile, how: HowToRead, site: SiteGivens) -> GroundFile:
-    """The same file in local metres. Raises DesignError for places that are nowhere near the site."""
+GLOBE = 4326
+
+
+def moved(file: GroundFile, how: HowToRead, site: SiteGivens) -> GroundFile:
+    """The same file in local metres, wherever that is. Raises DesignError for an unknown grid."""
     grid = file.grid if how.grid is None else how.grid
-    unit = UNIT_M[how.unit] if how.unit else file.unit_m or 1.0
+    try:
+        own_m = grid_unit_m(grid) if grid else 0.0
+    except ValueError as error:
+        raise _unknown(error) from None
+    # A table whose numbers bear units is in metres by now, whatever is said of it.
+    own = file.unit_m if file.format == "csv" else None
+    said = own or (UNIT_M[how.unit] if how.unit else file.unit_m)
+    # What bare numbers are in: as was said, as the file says, as its grid has it, as is usual here.
+    unit = said or (own_m if grid not in (0, GLOBE) else 0.0) or file.usual_m
     # Longitude and latitude are degrees; their heights are in the file's unit all the same.
-    flat = 1.0 if grid == 4326 else unit
+    flat = 1.0 if grid == GLOBE else unit
 
     def move(points: Floats) -> Floats:
         x, y = points[:, 0] * flat, points[:, 1] * flat
         if grid and len(points):
             try:
-                # A grid's own numbers are in its own unit.
-                x, y = from_grid(site, grid, points[:, 0], points[:, 1])
+                x, y = from_grid(site, grid, x / own_m, y / own_m)
             except ValueError as error:
-                raise refuse(str(error), "a known EPSG grid around the site",
-                             "Check the grid's number, or read the file as local places.") from None
+                raise _unknown(error) from None
         out = np.column_stack((x - how.shift_east_m, y - how.shift_north_m))
         if points.shape[1] > 2:
             out = np.column_stack((out, points[:, 2] * unit))
         return np.asarray(out)
 
-    moved = replace(
+    return replace(
         file,
         points=move(file.points),
         shapes=tuple(
@@ -114,13 +129,36 @@ def placed(file: GroundFile, how: HowToRead, site: SiteGivens) -> GroundFile:
             for shape in file.shapes
         ),
     )
-    _near(moved)
-    return moved
+
+
+def _unknown(error: ValueError) -> DesignError:
+    return refuse(str(error), "a known EPSG grid around the site",
+                  "Check the grid's number, or read the file as local places.")
+
+
+def placed(file: GroundFile, how: HowToRead, site: SiteGivens) -> GroundFile:
+    """The same file in local metres. Raises DesignError for places that are nowhere near the site."""
+    if file.asks:
+        raise refuse(file.asks[0], "an answer before it is taken", "Say which column is which.")
+    near = moved(file, how, site)
+    _near(near)
+    return near
+
+
+def far_off(file: GroundFile) -> bool:
+    """Whether a file in local metres lies farther from the site than anything of it may."""
+    everything = places_of(file)
+    return bool(len(everything) and np.isfinite(everything).all()
+                and np.abs(everything).max() > FARTHEST_M)
+
+
+def places_of(file: GroundFile) -> Floats:
+    """Every place of a file, (n, 2)."""
+    return np.vstack([file.points[:, :2], *(shape.points[:, :2] for shape in file.shapes)])
 
 
 def _near(file: GroundFile) -> None:
-    parts = [file.points[:, :2], *(shape.points[:, :2] for shape in file.shapes)]
-    everything = np.vstack(parts)
+    everything = places_of(file)
     if not len(everything):
         raise refuse("holds no place", "shots, lines or areas", "Check that this is the right file.")
     if not np.isfinite(everything).all():

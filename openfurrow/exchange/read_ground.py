@@ -1,7 +1,7 @@
 """Bringing a file's ground into a design: which format it is, what it becomes, what is left out."""
 
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import get_args
 
 import numpy as np
@@ -84,16 +84,27 @@ def read_file(data: bytes, how: HowToRead, units: UnitSystem) -> GroundFile:
         return read_gpx(data)
     if found == "landxml":
         return read_landxml(data)
-    try:
-        text = data.decode("utf-8-sig")
-    except UnicodeDecodeError as error:
-        raise refuse(f"is not UTF-8 text (byte {error.start})", "UTF-8",
-                     "Save it again as UTF-8.") from None
-    if "\x00" in text:
-        raise refuse("is not a text file", "text", "Check that this is the right file.")
+    text, words = decoded(data)
     if found == "geojson":
-        return read_geojson(text)
-    return read_survey_text(text, how, units)
+        return replace(read_geojson(text), notes=words)
+    return replace(read_survey_text(text, how, units), notes=words)
+
+
+def decoded(data: bytes) -> tuple[str, tuple[str, ...]]:
+    """A file's text, and what was assumed about its letters."""
+    words: tuple[str, ...] = ()
+    if data.startswith((b"\xff\xfe", b"\xfe\xff")):
+        text = data.decode("utf-16", "replace")
+    else:
+        try:
+            text = data.decode("utf-8-sig")
+        except UnicodeDecodeError:
+            text = data.decode("cp1252", "replace")
+            words = ("its letters are read as Windows-1252: see whether the codes look right",)
+    if "\x00" in text or "\ufffd" in text:
+        raise refuse("is not a text file", "UTF-8, UTF-16 or Windows-1252 text",
+                     "Check that this is the right file.")
+    return text, words
 
 
 def guess(layer: str, shape: str) -> str:
@@ -158,7 +169,7 @@ class Taking:
 def taking(file: GroundFile, how: HowToRead, units: UnitSystem) -> Taking:
     """Shots and features in local metres from a placed file."""
     becomes = {layer.name: layer.becomes for layer in layers_of(file, how)}
-    notes = [f"not read: {', '.join(file.left_out)}"] if file.left_out else []
+    notes = [*file.notes, *([f"not read: {', '.join(file.left_out)}"] if file.left_out else [])]
     layers = file.layers or (SHOTS,) * len(file.points)
     wanted = np.array([becomes[name] == SHOTS for name in layers], dtype=bool)
     bends, bend_codes = _bends([s for s in file.shapes if becomes[s.layer] == BREAK_LINE])
@@ -245,17 +256,17 @@ def _feature(shape: ShapeRead, kind: str) -> dict[str, object]:
     }
 
 
-def with_ground(design: Design, taken: Taking, replace: bool, units: UnitSystem) -> Design:
+def with_ground(design: Design, taken: Taking, instead: bool, units: UnitSystem) -> Design:
     """The design with what was taken added, or in place of what was there. All of it or none."""
     if taken.survey is None and not taken.features:
         raise refuse("nothing of it was chosen", "a layer at least", "Say what its layers are.")
     data = design.model_dump(mode="json")
     site = data["site"]
     if taken.survey is not None:
-        site["surveys"] = [*([] if replace else site["surveys"]), taken.survey]
+        site["surveys"] = [*([] if instead else site["surveys"]), taken.survey]
         site["ground"] = "survey"
     if taken.features:
-        site["features"] = [*([] if replace else site["features"]), *taken.features]
+        site["features"] = [*([] if instead else site["features"]), *taken.features]
     return validated(data, units)
 
 

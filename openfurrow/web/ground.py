@@ -14,15 +14,17 @@ from openfurrow.core.reading import parse
 from openfurrow.core.site.measure import Found, MeasureError, by_bearing, by_offset, by_two_tapes
 from openfurrow.core.sun.position import sun_through_day
 from openfurrow.exchange.ground_file import HowToRead
+from openfurrow.exchange.places import grids_at
 from openfurrow.exchange.read_ground import check_size
 from openfurrow.jobs.apart import apart
 from openfurrow.sheets.drawings.section import section_drawing
 from openfurrow.sheets.scene import Scene, scene_of
 from openfurrow.web.changing import Change, draft_of, draft_to_change, keep
 from openfurrow.web.context import FILE_BODY, Asking, Gone, GroundBody, computing, planned
-from openfurrow.web.files_read import look_at, take
+from openfurrow.web.files_read import SHOWN_GRIDS, look_at, take
 from openfurrow.web.models import (
     FoundView,
+    GridView,
     GroundFileView,
     JobView,
     MeasureBody,
@@ -60,6 +62,15 @@ def look_at_file(
     # Here and not in the reading process: what is far too large need not be carried there.
     check_size(data, wanted)
     return apart(look_at, draft_of(caller, job_id).design, data, wanted, units, left=gone)
+
+
+@router.get("/ground/grids")
+def grids(
+    job_id: uuid.UUID, caller: Asking, words: Annotated[Text, Query(max_length=80)] = ""
+) -> tuple[GridView, ...]:
+    """Map grids that reach the site, by words of their names or by their number."""
+    found = grids_at(draft_of(caller, job_id).design.site, words)
+    return tuple(GridView(epsg=one.epsg, name=one.name, unit=one.unit) for one in found[:SHOWN_GRIDS])
 
 
 @router.put("/ground", response_model=JobView, openapi_extra=FILE_BODY)

@@ -215,9 +215,23 @@ class LayerView(BaseModel):
     bends: bool
 
 
-class GroundFileView(BaseModel):
-    """What a file holds, before anything is taken."""
+class GridView(BaseModel):
+    """A map grid by its EPSG number."""
 
+    epsg: int
+    name: str
+    unit: str
+
+
+class GroundFileView(BaseModel):
+    """What a file holds, before anything is taken.
+
+    ``asks`` is what has to be answered first; the sample is then as the file has it. ``grids`` are map
+    grids in which its places would lie at the site.
+    """
+
+    asks: tuple[str, ...]
+    grids: tuple[GridView, ...]
     format: str
     shots: int
     columns: tuple[str, ...]

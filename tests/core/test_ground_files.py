@@ -301,7 +301,7 @@ CROSSED = json.dumps({"type": "Feature", "properties": {"kind": "building"}, "ge
 
 @pytest.mark.parametrize(("data", "how", "says"), [
     (b"", {}, "no line"),
-    (b"\xff\xfe\x00e", {}, "UTF-8"),
+    (b"e,n,z\n\xff\x00e", {}, "not a text file"),
     (b"1,2,3\x00\n", {}, "not a text file"),
     (b"1,2\n3,4\n5,6", {}, "column"),
     (b"1,2,3\n4,five,6", {}, "line 2: 'five' is not a number for north"),

@@ -48,6 +48,7 @@ def on_one_job(design: bytes) -> dict[str, Asked]:
         "replace_design": Asked("PUT", "design", {"stage": "rows", "units": "us"}, content=design),
         "look_at_file": Asked("POST", "ground/look", READ, content=SHOTS),
         "take_file": Asked("PUT", "ground", READ, content=SHOTS),
+        "grids": Asked("GET", "ground/grids", {"words": "UTM 11N"}),
         "measure": Asked("POST", "measure", body={"units": "metric", "way": "coordinates",
                                                   "start": "3, 4"}),
         "section": Asked("GET", "section", {"units": "metric", "start": "-20, 0", "end": "20, 0"}),

@@ -12,6 +12,7 @@ export type Table = Schemas["TableText"];
 export type Things = Schemas["ListText"];
 export type NamedPlace = Schemas["PlaceText"];
 export type GroundFile = Schemas["GroundFileView"];
+export type Grid = Schemas["GridView"];
 export type HowToRead = { name: string; columns?: string[]; unit?: string; grid?: number; shift_east_m?: number; shift_north_m?: number; layers?: Record<string, string>; replace?: boolean };
 export type Measure = Schemas["MeasureBody"];
 export type Found = Schemas["FoundView"];
@@ -83,6 +84,7 @@ export const api = {
     ask<GroundFile>("POST", `${job(id)}/ground/look?units=${units}&how=${encodeURIComponent(JSON.stringify(how))}`, file),
   takeFile: (id: string, units: Units, how: HowToRead, file: Blob) =>
     ask<JobView>("PUT", `${job(id)}/ground?units=${units}&how=${encodeURIComponent(JSON.stringify(how))}`, file),
+  grids: (id: string, words: string) => ask<Grid[]>("GET", `${job(id)}/ground/grids?words=${encodeURIComponent(words)}`),
   measure: (id: string, body: Measure) => ask<Found[]>("POST", `${job(id)}/measure`, body),
   section: (id: string, units: Units, start: string, end: string) =>
     ask<Section>("GET", `${job(id)}/section?units=${units}&start=${encodeURIComponent(start)}&end=${encodeURIComponent(end)}`),

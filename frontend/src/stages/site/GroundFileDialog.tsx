@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { api, Problem, type GroundFile, type HowToRead, type JobView, type ProblemDetails, type Units } from "../../api/client";
+import { api, Problem, type Grid, type GroundFile, type HowToRead, type JobView, type ProblemDetails, type Units } from "../../api/client";
 import { Dialog } from "../../ui/Dialog";
 import { ProblemList } from "../../ui/ProblemList";
 
@@ -79,8 +79,8 @@ export function GroundFileDialog({ id, units, kinds, run, close }: Props) {
         </label>
       </div>
       {wrong && <ProblemList details={wrong} kept="The site is as it was." />}
-      {found && <Found found={found} kinds={kinds} how={how} change={(next) => void look(next)} />}
-      {found && (
+      {found && <Found id={id} found={found} kinds={kinds} how={how} change={(next) => void look(next)} />}
+      {found && found.asks.length === 0 && (
         <div className="mt-3 flex flex-wrap items-center gap-3">
           <label className="flex items-center gap-2">
             <input type="checkbox" className="checkbox checkbox-sm" checked={how.replace ?? false} onChange={(event) => setHow({ ...how, replace: event.target.checked })} />
@@ -95,12 +95,46 @@ export function GroundFileDialog({ id, units, kinds, run, close }: Props) {
   );
 }
 
-function Found({ found, kinds, how, change }: { found: GroundFile; kinds: string[]; how: HowToRead; change: (how: HowToRead) => void }) {
+interface FoundProps {
+  id: string;
+  found: GroundFile;
+  kinds: string[];
+  how: HowToRead;
+  change: (how: HowToRead) => void;
+}
+
+/** What a file holds and what has to be said of it: every answer is looked at anew. */
+function Found({ id, found, kinds, how, change }: FoundProps) {
+  const asking = found.asks.length > 0;
   return (
     <section aria-label="What it holds" className="mt-3 border-t border-base-300 pt-2" data-testid="ground-found">
-      <p>
-        <span className="figure text-[20px] font-semibold">{found.shots}</span> shots, levels {found.lowest} to {found.highest}, over {found.reach}
-      </p>
+      {!asking && (
+        <p>
+          <span className="figure text-[20px] font-semibold">{found.shots}</span> shots, levels {found.lowest} to {found.highest}, over {found.reach}
+        </p>
+      )}
+      {found.asks.map((question) => (
+        <p key={question} className="state-look font-semibold" role="status">
+          Asked: {question}
+        </p>
+      ))}
+      {asking && found.columns.length > 0 && (how.columns ?? []).length === 0 && found.shots > 0 && (
+        <button type="button" className="btn btn-sm mt-1" onClick={() => change({ ...how, columns: found.roles })}>
+          The columns are right as below
+        </button>
+      )}
+      {found.grids.length > 0 && (
+        <div className="mt-1" aria-label="Grids that put it at the site" role="group">
+          <p className="text-secondary text-[13px]">In these it would lie at the site; which one was it measured in? They differ by a metre or so.</p>
+          <div className="mt-1 flex flex-wrap gap-1">
+            {found.grids.map((grid) => (
+              <button key={grid.epsg} type="button" className="btn btn-sm font-normal" onClick={() => change({ ...how, grid: grid.epsg })}>
+                <span className="figure">{grid.epsg}</span> {grid.name}, {grid.unit}
+              </button>
+            ))}
+          </div>
+        </div>
+      )}
       {found.notes.map((note) => (
         <p key={note} className="state-look">
           {note}
@@ -117,10 +151,7 @@ function Found({ found, kinds, how, change }: { found: GroundFile; kinds: string
             ))}
           </select>
         </label>
-        <label className="flex flex-col text-[13px]">
-          Map grid (EPSG), 0 for local
-          <input className="input input-sm figure w-28" aria-label="Map grid" inputMode="numeric" value={how.grid ?? found.grid} onChange={(event) => /^\d*$/.test(event.target.value) && change({ ...how, grid: Number(event.target.value) })} />
-        </label>
+        <GridField key={found.grid} id={id} grid={found.grid} change={(grid) => change({ ...how, grid })} />
         <label className="flex flex-col text-[13px]">
           Take off its origin, east
           <input className="input input-sm figure w-32" aria-label="Origin east" defaultValue={how.shift_east_m ?? 0} onBlur={(event) => change({ ...how, shift_east_m: Number(event.target.value) || 0 })} />
@@ -172,7 +203,47 @@ function Found({ found, kinds, how, change }: { found: GroundFile; kinds: string
           </tbody>
         </table>
       )}
-      {found.sample.length > 0 && <p className="text-secondary figure mt-2 text-[14px]">first: {found.sample.map((row) => row.join(", ")).join("; ")}</p>}
+      {found.sample.length > 0 && (
+        <p className="text-secondary figure mt-2 text-[14px]">
+          {asking ? "as it stands there" : "first, at the site"}: {found.sample.map((row) => row.join(", ")).join("; ")}
+        </p>
+      )}
     </section>
+  );
+}
+
+/** A map grid by its number, or found by words of its name among those that reach the site. */
+function GridField({ id, grid, change }: { id: string; grid: number; change: (grid: number) => void }) {
+  const [text, setText] = useState(String(grid));
+  const [named, setNamed] = useState<Grid[]>([]);
+  const settle = async () => {
+    const typed = text.trim();
+    if (/^\d*$/.test(typed)) {
+      setNamed([]);
+      if (Number(typed) !== grid) change(Number(typed));
+      return;
+    }
+    setNamed(await api.grids(id, typed));
+  };
+  return (
+    <div className="flex flex-col text-[13px]">
+      <label className="flex flex-col">
+        Map grid: EPSG number or name, 0 for local
+        <input
+          className="input input-sm figure w-64"
+          aria-label="Map grid"
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          onBlur={() => void settle()}
+          onKeyDown={(event) => event.key === "Enter" && void settle()}
+        />
+      </label>
+      {named.map((one) => (
+        <button key={one.epsg} type="button" className="link text-left" onClick={() => change(one.epsg)}>
+          <span className="figure">{one.epsg}</span> {one.name}, {one.unit}
+        </button>
+      ))}
+      {named.length === 0 && /[a-z]/i.test(text) && <span className="text-secondary">Enter looks it up among grids that reach the site.</span>}
+    </div>
   );
 }
