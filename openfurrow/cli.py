@@ -14,6 +14,8 @@ from openfurrow.core.quantities import format_value
 from openfurrow.demo.designs import DESIGNS
 from openfurrow.exchange.design_json import read_design, write_design
 from openfurrow.exchange.exports import EXPORTS, export_named
+from openfurrow.exchange.plan_json import plan_json
+from openfurrow.exchange.wanted import LENGTH_M, Wanted
 from openfurrow.store.errors import StoreError
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -44,6 +46,9 @@ def _plan(arguments: argparse.Namespace) -> int:
     design = _load(arguments.design)
     units = arguments.units or design.site.display_units
     found = plan(design)
+    if arguments.json:
+        print(plan_json(design, found, Wanted(units=units)), end="")
+        return 0
     print(design.name)
     for stage in STAGES:
         print(f"\n{stage}")
@@ -74,7 +79,13 @@ def _export(arguments: argparse.Namespace) -> int:
         export = export_named(target.name)
     except KeyError as error:
         raise CommandError(f"{target.name}: {error.args[0]}") from None
-    text = export.write(design, plan(design))
+    wanted = Wanted(units=arguments.units or design.site.display_units, length=arguments.length,
+                    grid=arguments.grid)
+    try:
+        text = export.write(design, plan(design), wanted)
+    except DesignError as error:
+        raise CommandError(f"{target.name}: {error.problems[0].message}. {error.problems[0].remedy}"
+                           ) from None
     # Written beside and moved into place, so that a full disk leaves no half file.
     part = target.with_name(f".{target.name}.part")
     try:
@@ -153,11 +164,15 @@ def parser() -> argparse.ArgumentParser:
     planner = verb("plan", _plan, "print what follows from a design")
     planner.add_argument("design", help="a design.json, or - for standard input")
     planner.add_argument("--units", choices=("us", "metric"))
+    planner.add_argument("--json", action="store_true", help="for machines: SI values and their texts")
     example = verb("example", _example, "print a demo design as JSON")
     example.add_argument("name", choices=sorted(DESIGNS))
     export = verb("export", _export, "write a design's files")
     export.add_argument("design", help="a design.json, or - for standard input")
     export.add_argument("--to", required=True, help=", ".join(f"…{name}" for name in EXPORTS))
+    export.add_argument("--units", choices=("us", "metric"))
+    export.add_argument("--length", choices=tuple(LENGTH_M), help="unit of coordinates and columns")
+    export.add_argument("--grid", type=int, default=0, help="a map grid's EPSG number")
     shots = verb("shots", _shots, "take the pictures in docs/screenshots")
     shots.add_argument("--to")
     verb("bench", _bench, "time plans, edits, the ground, the server; or kill it").add_argument(

@@ -7,28 +7,30 @@ from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan
 from openfurrow.exchange.design_json import write_design
 from openfurrow.exchange.geojson import plan_geojson
-from openfurrow.exchange.ground_out import shots_csv, site_dxf, site_geojson, surface_xml
-from openfurrow.exchange.tables_csv import materials_csv, stakes_csv
+from openfurrow.exchange.ground_out import shots_csv, site_geojson, surface_xml
+from openfurrow.exchange.plan_json import plan_json
+from openfurrow.exchange.site_dxf import site_dxf
+from openfurrow.exchange.tables_csv import cuts_csv, materials_csv, stakes_csv
+from openfurrow.exchange.wanted import Wanted
 
 
 @dataclass(frozen=True)
 class Export:
-    """One file a plan can become."""
+    """One file a plan can become. Writing raises DesignError where there is nothing to write."""
 
     media_type: str
-    write: Callable[[Design, Plan], str]
+    write: Callable[[Design, Plan, Wanted], str]
 
 
 EXPORTS: Mapping[str, Export] = {
-    "design.json": Export("application/json", lambda design, plan: write_design(design)),
-    "stakes.csv": Export(
-        "text/csv", lambda design, plan: stakes_csv(plan, design.site.display_units)
-    ),
-    "materials.csv": Export(
-        "text/csv", lambda design, plan: materials_csv(plan, design.site.display_units)
-    ),
-    "plan.geojson": Export("application/geo+json", plan_geojson),
-    "site.geojson": Export("application/geo+json", site_geojson),
+    "design.json": Export("application/json", lambda design, plan, wanted: write_design(design)),
+    "plan.json": Export("application/json", plan_json),
+    "stakes.csv": Export("text/csv", stakes_csv),
+    "cuts.csv": Export("text/csv", cuts_csv),
+    "materials.csv": Export("text/csv", materials_csv),
+    # GeoJSON is longitude and latitude, whatever is wanted.
+    "plan.geojson": Export("application/geo+json", lambda design, plan, _: plan_geojson(design, plan)),
+    "site.geojson": Export("application/geo+json", lambda design, plan, _: site_geojson(design, plan)),
     "site.dxf": Export("image/vnd.dxf", site_dxf),
     "surface.xml": Export("application/xml", surface_xml),
     "shots.csv": Export("text/csv", shots_csv),
@@ -36,7 +38,7 @@ EXPORTS: Mapping[str, Export] = {
 
 
 # Which file a bare ending means where several have it.
-BARE = {"geojson": "plan.geojson"}
+BARE = {"geojson": "plan.geojson", "json": "design.json"}
 
 
 def export_named(file_name: str) -> Export:

@@ -1,29 +1,26 @@
-"""The ground and what is there as open files: GeoJSON, DXF with named layers, LandXML, CSV."""
+"""The ground and what is there as open files: GeoJSON, LandXML, CSV."""
 
-import io
 import json
 import re
 from typing import Any
 from xml.etree.ElementTree import Element, SubElement, indent, tostring
 
-import ezdxf
 import numpy as np
-from ezdxf.layouts.layout import Modelspace
 from numpy.typing import NDArray
 
 from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan
 from openfurrow.core.site.features import FeatureGivens
+from openfurrow.exchange.bounds import refuse
 from openfurrow.exchange.csv_out import csv_text
 from openfurrow.exchange.places import to_globe
+from openfurrow.exchange.wanted import Length, Wanted, scale_for
 
 Floats = NDArray[np.float64]
 
 # Nine decimals of a degree are a tenth of a millimetre.
 DEGREE_DECIMALS = 9
-METRES = 6  # $INSUNITS of a drawing in metres
-SHOTS, SURFACE, TABLES, POSTS, TRENCH = "shots", "surface", "tables", "posts", "trench"
-BREAKS = "break lines"
+SHOTS = "shots"
 LANDXML = "http://www.landxml.org/schema/LandXML-1.2"
 
 
@@ -45,7 +42,7 @@ def site_geojson(design: Design, plan: Plan) -> str:
     for place, level, code in zip(places(points[:, 0], points[:, 1]), points[:, 2].tolist(), codes,
                                   strict=True):
         found.append({
-            "type": "Feature", "properties": {"layer": SHOTS, "code": code},
+            "type": "Feature", "properties": {"kind": "shot", "layer": SHOTS, "code": code},
             "geometry": {"type": "Point", "coordinates": [*place, round(level, 5)]},
         })
     for feature in design.site.features:
@@ -80,58 +77,20 @@ def _anticlockwise(ring: Floats) -> bool:
     return bool(np.sum(x * np.roll(y, -1) - np.roll(x, -1) * y) > 0)
 
 
-def site_dxf(design: Design, plan: Plan) -> str:
-    """Shots, surface, features, tables, posts and trench on layers of their names, in metres."""
-    drawing = ezdxf.new("R2010", setup=False)  # type: ignore[attr-defined]
-    drawing.header["$INSUNITS"] = METRES
-    space = drawing.modelspace()
-
-    def layer(name: str) -> dict[str, str]:
-        if name not in drawing.layers:
-            drawing.layers.add(name)
-        return {"layer": name}
-
-    points, _ = _shots(plan)
-    for point in points.tolist():
-        space.add_point(point, dxfattribs=layer(SHOTS))
+def surface_xml(design: Design, plan: Plan, wanted: Wanted) -> str:
+    """The surface as LandXML 1.2: points (north, east, level) and faces. Raises DesignError."""
     surface = plan.site.known.surface
-    if surface is not None:
-        for corners in surface.points_m[surface.triangles].tolist():
-            space.add_3dface([*corners, corners[2]], dxfattribs=layer(SURFACE))
-    for _, run in plan.site.known.breaks:
-        space.add_polyline3d(run.tolist(), dxfattribs=layer(BREAKS))
-    for feature in design.site.features:
-        if feature.complete:
-            _draw(space, feature, layer(feature.kind))
-    for corners in plan.rows.lie.tables.corners.tolist():
-        space.add_lwpolyline(corners, close=True, dxfattribs=layer(TABLES))
-    posts = plan.footings.posts
-    for east, north, level in zip(posts.places.east_m.tolist(), posts.places.north_m.tolist(),
-                                  posts.ground_m.tolist(), strict=True):
-        space.add_point((east, north, level), dxfattribs=layer(POSTS))
-    route = plan.trench.route
-    way = np.column_stack((route.profile_east_m, route.profile_north_m, route.ground_m))
-    space.add_polyline3d(way.tolist(), dxfattribs=layer(TRENCH))
-    out = io.StringIO()
-    drawing.write(out)
-    return out.getvalue()
-
-
-def _draw(space: Modelspace, feature: FeatureGivens, layer: dict[str, str]) -> None:
-    if feature.facts.shape == "point":
-        space.add_circle(feature.points[0], (feature.width_m or 0.5) / 2, dxfattribs=layer)
-    else:
-        space.add_lwpolyline(feature.points, close=feature.facts.shape == "area", dxfattribs=layer)
-
-
-def surface_xml(design: Design, plan: Plan) -> str:
-    """The surface as LandXML 1.2: points (north, east, level) and faces, metres."""
-    surface = plan.site.known.surface
-    points = [] if surface is None else surface.points_m.tolist()
-    faces = [] if surface is None else surface.triangles.tolist()
+    if surface is None:
+        raise refuse("there is no surface to write", "shots that make one",
+                     "Shoot the ground first; an even slope has no points.")
+    scale = scale_for(design.site, wanted)
+    east, north = scale.places(*surface.points_m[:, :2].T).T
+    points = np.column_stack((east, north, scale.long(surface.points_m[:, 2]))).tolist()
+    faces = surface.triangles.tolist()
     root = Element("LandXML", xmlns=LANDXML, version="1.2")
-    SubElement(SubElement(root, "Units"), "Metric", areaUnit="squareMeter", linearUnit="meter",
-               volumeUnit="cubicMeter", temperatureUnit="celsius", pressureUnit="mmHG")
+    _say_units(SubElement(root, "Units"), scale.length)
+    if scale.grid:
+        SubElement(root, "CoordinateSystem", epsgCode=str(scale.grid))
     named = SubElement(SubElement(root, "Surfaces"), "Surface", name=_xml_text(design.name))
     definition = SubElement(named, "Definition", surfType="TIN")
     at, between = SubElement(definition, "Pnts"), SubElement(definition, "Faces")
@@ -143,18 +102,33 @@ def surface_xml(design: Design, plan: Plan) -> str:
     return tostring(root, encoding="unicode", xml_declaration=True) + "\n"
 
 
+LINEAR = {"m": "meter", "ft": "foot", "us_ft": "USSurveyFoot", "in": "inch"}
+
+
+def _say_units(units: Element, length: Length) -> None:
+    if length == "m":
+        SubElement(units, "Metric", areaUnit="squareMeter", linearUnit="meter",
+                   volumeUnit="cubicMeter", temperatureUnit="celsius", pressureUnit="mmHG")
+    else:
+        SubElement(units, "Imperial", areaUnit="squareFoot", linearUnit=LINEAR[length],
+                   volumeUnit="cubicFeet", temperatureUnit="fahrenheit", pressureUnit="inHG")
+
+
 def _xml_text(text: str) -> str:
     """Text without the control characters that no XML document may hold."""
     return re.sub(r"[\x00-\x08\x0b\x0c\x0e-\x1f\ufffe\uffff]", "", text)
 
 
-def shots_csv(design: Design, plan: Plan) -> str:
-    """Every shot that is used, in metres from the site's origin, with its sitting and number."""
+def shots_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
+    """Every shot that is used, with its sitting and number, in the unit that the heads name."""
     shots = plan.site.known.shots
+    scale = scale_for(design.site, wanted)
     names = [survey.name for survey in design.site.surveys]
-    return csv_text(["east_m", "north_m", "level_m", "code", "sitting", "number"], (
-        [*(f"{value:.4f}" for value in point), code, names[sitting], number]
-        for point, code, sitting, number in zip(
-            shots.points_m.tolist(), shots.codes, shots.sitting.tolist(), shots.number.tolist(),
-            strict=True)
+    places, levels = scale.places(*shots.points_m[:, :2].T), scale.long(shots.points_m[:, 2])
+    return csv_text([f"east_{scale.length}", f"north_{scale.length}", f"level_{scale.length}", "code",
+                     "sitting", "number"], (
+        [*(f"{value:.4f}" for value in (*place, level)), code, names[sitting], number]
+        for place, level, code, sitting, number in zip(
+            places.tolist(), levels.tolist(), shots.codes, shots.sitting.tolist(),
+            shots.number.tolist(), strict=True)
     ))

@@ -4,10 +4,13 @@ import io
 import re
 import zipfile
 from collections.abc import Callable
+from contextlib import suppress
 
 from openfurrow.core.design import Design
+from openfurrow.core.edits import DesignError
 from openfurrow.core.plan import plan
 from openfurrow.exchange.exports import EXPORTS
+from openfurrow.exchange.wanted import Wanted
 
 # Told of progress: a share from 0 to 1, and what is being done.
 Tell = Callable[[float, str], None]
@@ -22,9 +25,12 @@ def write_package(design: Design, tell: Tell) -> bytes:
     """A ZIP archive of every file the job can be written to."""
     tell(0.0, "planning")
     found = plan(design)
+    wanted = Wanted(units=design.site.display_units)
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
         for number, (name, export) in enumerate(EXPORTS.items()):
             tell((number + 1) / (len(EXPORTS) + 1), name)
-            archive.writestr(f"{file_stem(design)}-{name}", export.write(design, found))
+            # A job without a surface has all its other files.
+            with suppress(DesignError):
+                archive.writestr(f"{file_stem(design)}-{name}", export.write(design, found, wanted))
     return out.getvalue()

@@ -1,53 +1,70 @@
-"""Stakes and materials as CSV (RFC 4180): SI columns for machines, tape columns for people."""
+"""Stakes, cuts and materials as CSV (RFC 4180): columns in the unit that their heads name."""
 
+from openfurrow.core.design import Design
+from openfurrow.core.materials.cuts import cut_list
 from openfurrow.core.plan import Plan
-from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.core.quantities import format_value, shown, tape_step_m
 from openfurrow.exchange.csv_out import csv_text
+from openfurrow.exchange.wanted import Wanted, scale_for
 
 
-def _metres(value: float) -> str:
-    """Tenths of a millimetre; what rounds to nought is written without a sign."""
+def _number(value: float) -> str:
+    """Four decimals; what rounds to nought is written without a sign."""
     return f"{round(value, 4) + 0.0:.4f}"
 
 
-def stakes_csv(plan: Plan, units: UnitSystem) -> str:
-    """One line a post, metres from the array's origin and over the benchmark."""
-    stakes = plan.stakeout.stakes
-    places = stakes.places
+def stakes_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
+    """One line a post: places from the site's origin or in a grid, levels over the benchmark."""
+    stakes, places = plan.stakeout.stakes, plan.stakeout.stakes.places
+    scale = scale_for(design.site, wanted)
+    east, north = scale.places(places.east_m, places.north_m).T
+    struts = plan.frame.strut.lengths_m
     columns = {
-        "running_tape_m": stakes.tape_m,
-        "east_m": places.east_m,
-        "north_m": places.north_m,
-        "ground_level_m": stakes.ground_m,
-        "top_level_m": stakes.top_m,
-        "embedment_m": stakes.depth_m,
-        "length_m": stakes.length_m,
-        "rod_on_ground_m": stakes.rod_ground_m,
-        "rod_on_top_m": stakes.rod_top_m,
-        "strut_bolt_to_bolt_m": plan.frame.strut.lengths_m,
+        "running_tape": scale.long(stakes.tape_m), "east": east, "north": north,
+        "ground_level": scale.long(stakes.ground_m), "top_level": scale.long(stakes.top_m),
+        "embedment": scale.long(stakes.depth_m), "length": scale.long(stakes.length_m),
+        "rod_on_ground": scale.long(stakes.rod_ground_m), "rod_on_top": scale.long(stakes.rod_top_m),
+        "strut_bolt_to_bolt": scale.long(struts),
     }
-    tape = (stakes.tape_m, stakes.depth_m, stakes.length_m, plan.frame.strut.lengths_m)
-    return csv_text(["post", "row", "table", *columns, "tape", "depth", "post_length", "strut",
-                     "not_as_it_stands"], (
+    tape = (stakes.tape_m, stakes.depth_m, stakes.length_m, struts)
+    head = ["post", "row", "table", *(f"{name}_{scale.length}" for name in columns),
+            "tape", "depth", "post_length", "strut", "not_as_it_stands"]
+    return csv_text(head, (
         [
             index + 1, int(places.row[index]) + 1, int(places.table[index]) + 1,
-            *(_metres(float(values[index])) for values in columns.values()),
-            *(format_value(float(values[index]), "tape", units) for values in tape),
+            *(_number(float(values[index])) for values in columns.values()),
+            *(format_value(float(values[index]), "tape", wanted.units) for values in tape),
             ", ".join(plan.footings.unplaced.get(index, ())),
         ]
         for index in range(places.row.size)
     ))
 
 
-def materials_csv(plan: Plan, units: UnitSystem) -> str:
-    """One line an item; quantities in SI of their kind and as written for people."""
-    head = ["stage", "key", "item", "order", "quantity_si", "net_si", "kind", "waste", "spare",
-            "mass_kg", "where"]
+def cuts_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
+    """One line a length: what, of which profile, how long, how many, which ones."""
+    scale = scale_for(design.site, Wanted(units=wanted.units, length=wanted.length))
+    cuts = cut_list(plan.footings.posts, plan.frame, tape_step_m(wanted.units))
+    return csv_text(["item", "profile", f"length_{scale.length}", "cut_at", "count", "which"], (
+        [cut.item, cut.profile, _number(float(scale.long(cut.length_m))),
+         format_value(cut.length_m, "tape", wanted.units), cut.count, cut.where]
+        for cut in cuts
+    ))
+
+
+def materials_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
+    """One line an item: what to order as it is written, and as numbers in the unit that is named."""
+    def in_units(value: float, kind: str) -> str:
+        return _number(value / shown(kind, wanted.units).si_per_unit)
+
+    mass = shown("haul", wanted.units)
+    head = ["stage", "key", "item", "order", "unit", "quantity", "net", "waste", "spare",
+            f"mass_{mass.unit}", "where"]
     return csv_text(head, (
         [
-            line.stage, line.key, line.item, format_value(line.quantity, line.kind, units),
-            f"{line.quantity:.4f}", f"{line.net:.4f}", line.kind, line.waste, line.spare,
-            f"{line.mass_kg:.1f}", line.where,
+            line.stage, line.key, line.item, format_value(line.quantity, line.kind, wanted.units),
+            shown(line.kind, wanted.units).unit, in_units(line.quantity, line.kind),
+            in_units(line.net, line.kind), line.waste, line.spare,
+            f"{line.mass_kg / mass.si_per_unit:.1f}", line.where,
         ]
         for line in plan.materials.lines
     ))

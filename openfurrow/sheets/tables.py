@@ -1,7 +1,8 @@
 """Lists a crew works from, as text in the reader's units."""
 
+from openfurrow.core.materials.cuts import cut_list
 from openfurrow.core.plan import Plan
-from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.core.quantities import UnitSystem, format_value, tape_step_m
 from openfurrow.sheets.models import Column, TableText
 
 SHOWN_ROWS = 200
@@ -61,6 +62,21 @@ def materials_table(plan: Plan, units: UnitSystem) -> TableText:
         key="materials", title="What to buy, cut and bring",
         columns=tuple(Column(title=title, number=number) for title, number in titles),
         rows=rows, left_out=0, note="",
+    )
+
+
+def cuts_table(plan: Plan, units: UnitSystem) -> TableText:
+    """What the saw cuts, alike pieces together."""
+    titles = (("Piece", False), ("Profile", False), ("Cut at", True), ("How many", True),
+              ("Which", False))
+    cuts = cut_list(plan.footings.posts, plan.frame, tape_step_m(units))
+    return TableText(
+        key="cuts", title="What to cut",
+        columns=tuple(Column(title=title, number=number) for title, number in titles),
+        rows=tuple((cut.item, cut.profile, format_value(cut.length_m, "tape", units), str(cut.count),
+                    cut.where) for cut in cuts[:SHOWN_ROWS]),
+        left_out=max(0, len(cuts) - SHOWN_ROWS),
+        note="Lengths are rounded up to a mark of the tape. Purlins: the pieces of every line.",
     )
 
 

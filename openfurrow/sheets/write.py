@@ -33,6 +33,7 @@ from openfurrow.sheets.models import (
     WorkingText,
 )
 from openfurrow.sheets.tables import (
+    cuts_table,
     materials_table,
     shadow_table,
     stakes_table,
@@ -147,7 +148,7 @@ def _tables(stage: str, plan: Plan, units: UnitSystem) -> tuple[TableText, ...]:
     if stage == "sun":
         return (shadow_table(plan),)
     if stage == "materials":
-        return (materials_table(plan, units),)
+        return (materials_table(plan, units), cuts_table(plan, units))
     if stage == "stakeout":
         return (stakes_table(plan, units),)
     return ()

@@ -3,11 +3,13 @@
 import uuid
 from typing import Annotated
 
-from fastapi import APIRouter, Path, Response
+from fastapi import APIRouter, Path, Query, Response
 
 from openfurrow.core.edits import differences
+from openfurrow.core.quantities import UnitSystem
 from openfurrow.exchange.exports import EXPORTS
 from openfurrow.exchange.package import file_stem
+from openfurrow.exchange.wanted import Length, Wanted
 from openfurrow.store.drafts import open_draft, rebase
 from openfurrow.store.errors import NotFound
 from openfurrow.store.revisions import (
@@ -102,15 +104,20 @@ def compare(
 
 
 @router.get("/files/{name}", response_class=Response)
-def file(job_id: uuid.UUID, name: str, caller: Asking) -> Response:
-    """The draft as a file: design.json, stakes.csv, materials.csv or plan.geojson."""
+def file(
+    job_id: uuid.UUID, name: str, caller: Asking, units: UnitSystem | None = None,
+    length: Length | None = None, grid: Annotated[int, Query(ge=0, le=999_999)] = 0,
+) -> Response:
+    """The draft as a file, in the units, the length unit and the map grid that are wanted."""
     design = draft_of(caller, job_id).design
     if name not in EXPORTS:
         raise NotFound(f"There is no file {name[:40]!r}: choose {', '.join(EXPORTS)}.")
     export = EXPORTS[name]
     plan = planned(design)
     with computing():
-        content = export.write(design, plan)
+        content = export.write(
+            design, plan,
+            Wanted(units=units or design.site.display_units, length=length, grid=grid))
     return Response(
         content, media_type=f"{export.media_type}; charset=utf-8",
         headers={"Content-Disposition": f'attachment; filename="{file_stem(design)}-{name}"'},

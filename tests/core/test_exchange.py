@@ -24,7 +24,10 @@ from openfurrow.exchange.ground_file import HowToRead
 from openfurrow.exchange.ground_out import shots_csv, surface_xml
 from openfurrow.exchange.read_ground import read_file
 from openfurrow.exchange.tables_csv import materials_csv, stakes_csv
+from openfurrow.exchange.wanted import Wanted
 from tests.core.test_properties import changed, mirrored
+
+SI = Wanted(units="us", length="m")
 
 
 @pytest.mark.parametrize(
@@ -48,7 +51,7 @@ def test_a_name_that_says_nothing_is_refused_with_the_choices(name: str) -> None
 def test_stakes_as_csv_are_the_stakes(demo: Design) -> None:
     two_rows = changed(demo, "rows", rows=2, tables_along=2)
     found = plan(two_rows)
-    lines = list(csv.DictReader(io.StringIO(stakes_csv(found, "us"))))
+    lines = list(csv.DictReader(io.StringIO(stakes_csv(two_rows, found, SI))))
     stakes = found.stakeout.stakes
     assert len(lines) == 36
     assert {(line["row"], line["table"]) for line in lines} == {
@@ -62,11 +65,11 @@ def test_stakes_as_csv_are_the_stakes(demo: Design) -> None:
 
 def test_materials_as_csv_carry_words_and_numbers(demo: Design) -> None:
     found = plan(demo)
-    lines = {line["key"]: line for line in csv.DictReader(io.StringIO(materials_csv(found, "us")))}
+    lines = {line["key"]: line for line in csv.DictReader(io.StringIO(materials_csv(demo, found, SI)))}
     wire = lines["trench_wire"]
-    assert wire["order"].endswith("\"") and float(wire["quantity_si"]) == pytest.approx(
-        found.materials.quantity("trench_wire"), abs=1e-3)
-    assert float(wire["quantity_si"]) >= float(wire["net_si"])
+    assert wire["order"].endswith("\"") and wire["unit"] == "ft" and float(
+        wire["quantity"]) * 0.3048 == pytest.approx(found.materials.quantity("trench_wire"), abs=1e-3)
+    assert float(wire["quantity"]) >= float(wire["net"])
     assert all(line["where"] for line in lines.values())
 
 
@@ -101,7 +104,7 @@ def test_a_large_field_is_written_whole() -> None:
     kinds = [feature["properties"]["kind"] for feature in features]
     assert kinds.count("table") == found.rows.rows * found.rows.tables_along
     assert kinds.count("post") == found.footings.posts.posts
-    assert len(stakes_csv(found, "metric").splitlines()) == found.footings.posts.posts + 1
+    assert len(stakes_csv(design, found, SI).splitlines()) == found.footings.posts.posts + 1
 
 
 @given(st.text(max_size=20))
@@ -119,7 +122,7 @@ def test_what_people_typed_is_no_formula_in_a_file_and_comes_back_as_it_was(demo
     data = demo.model_dump(mode="json")
     data["site"]["surveys"][0]["readings"][0][3] = wrong
     design = Design.model_validate(data)
-    found = shots_csv(design, plan(design))
+    found = shots_csv(design, plan(design), SI)
     assert all(not cell.startswith("=") for row in csv.reader(io.StringIO(found)) for cell in row)
     read = read_file(found.encode(), HowToRead(unit="m"), "metric")
     assert wrong in read.codes
@@ -130,5 +133,5 @@ def test_what_people_typed_is_no_formula_in_a_file_and_comes_back_as_it_was(demo
 def test_any_name_makes_a_surface_that_an_xml_reader_reads(
     demo: Design, demo_plan: Plan, name: str
 ) -> None:
-    root = fromstring(surface_xml(demo.model_copy(update={"name": name}), demo_plan))
+    root = fromstring(surface_xml(demo.model_copy(update={"name": name}), demo_plan, SI))
     assert root.tag.endswith("LandXML")

@@ -23,6 +23,7 @@ from openfurrow.exchange.exports import EXPORTS
 from openfurrow.exchange.ground_file import HowToRead, thinned
 from openfurrow.exchange.places import to_globe
 from openfurrow.exchange.read_ground import format_of, guess, read_into
+from openfurrow.exchange.wanted import Wanted
 
 EMPTY = Design(name="bare", site=SiteGivens(rule_pack="metric", display_units="metric"))
 SKIP = {"posts": "nothing", "trench": "nothing", "shots": "nothing"}
@@ -50,7 +51,7 @@ def test_out_and_in_again_is_the_same_ground_within_a_millimetre(
 ) -> None:
     design = demo if which == "demo" else grifo()
     before = plan(design)
-    text = EXPORTS[name].write(design, before)
+    text = EXPORTS[name].write(design, before, Wanted(units="metric"))
     again = take(text, design, name=name, replace=True, **how)
     after = plan(again)
     random = np.random.default_rng(5)
@@ -382,7 +383,7 @@ _KEPT: dict[str, str] = {}
 def _written(design: Design, name: str) -> str:
     if name not in _KEPT:
         found: Plan = plan(design)
-        _KEPT[name] = EXPORTS[name].write(design, found)
+        _KEPT[name] = EXPORTS[name].write(design, found, Wanted(units="metric"))
     return _KEPT[name]
 
 

@@ -16,6 +16,7 @@ from openfurrow.core.reading import parse
 from openfurrow.core.site.features import FeatureGivens
 from openfurrow.demo.designs import DESIGNS
 from openfurrow.exchange.tables_csv import stakes_csv
+from openfurrow.exchange.wanted import Wanted
 from openfurrow.sheets.drawings.cut import cut
 from openfurrow.sheets.marks import Drawing, Mark
 from openfurrow.sheets.write import check_text, given_text, job_sheet, stage_sheet
@@ -173,7 +174,8 @@ def test_the_cut_breaks_a_long_trench_and_shows_two_rows_at_most(demo: Design) -
 
 
 def test_tables_hold_every_line_and_every_post(demo: Design, demo_plan: Plan) -> None:
-    (materials,) = stage_sheet("materials", demo, demo_plan, "us").tables
+    materials, cuts = stage_sheet("materials", demo, demo_plan, "us").tables
+    assert {row[0] for row in cuts.rows} >= {"post", "inclined beam", "purlin piece"}
     assert len(materials.rows) == len(demo_plan.materials.lines)
     (stakes,) = stage_sheet("stakeout", demo, demo_plan, "us").tables
     assert (len(stakes.rows), stakes.left_out) == (9, 0)
@@ -196,7 +198,7 @@ def test_a_post_that_cannot_stand_so_says_it_in_its_own_line(plain: Design) -> N
     (stakes,) = stage_sheet("stakeout", design, found, "us").tables
     said = {row[0]: row[-1] for row in stakes.rows if row[-1]}
     assert said == {"3": "on drain", "5": "not shifted"}
-    lines = csv.DictReader(io.StringIO(stakes_csv(found, "us")))
+    lines = csv.DictReader(io.StringIO(stakes_csv(design, found, Wanted(units="us"))))
     filed = {line["post"]: line["not_as_it_stands"] for line in lines}
     assert {post: words for post, words in filed.items() if words} == said
     (well,) = stage_sheet("stakeout", plain, plan(plain), "us").tables

@@ -85,6 +85,13 @@ export const api = {
   takeFile: (id: string, units: Units, how: HowToRead, file: Blob) =>
     ask<JobView>("PUT", `${job(id)}/ground?units=${units}&how=${encodeURIComponent(JSON.stringify(how))}`, file),
   grids: (id: string, words: string) => ask<Grid[]>("GET", `${job(id)}/ground/grids?words=${encodeURIComponent(words)}`),
+  /** A file's content and the name it is kept under; a Problem where it cannot be written. */
+  file: async (id: string, name: string, wanted: Wanted): Promise<{ content: Blob; kept: string }> => {
+    const response = await fetch(fileAddress(id, name, wanted));
+    if (!response.ok) throw new Problem((await response.json()) as ProblemDetails);
+    const kept = /filename="([^"]+)"/.exec(response.headers.get("Content-Disposition") ?? "")?.[1] ?? name;
+    return { content: await response.blob(), kept };
+  },
   measure: (id: string, body: Measure) => ask<Found[]>("POST", `${job(id)}/measure`, body),
   section: (id: string, units: Units, start: string, end: string) =>
     ask<Section>("GET", `${job(id)}/section?units=${units}&start=${encodeURIComponent(start)}&end=${encodeURIComponent(end)}`),
@@ -104,6 +111,14 @@ export const api = {
   share: (id: string, name: string, role: "editor" | "viewer") => ask<undefined>("POST", `${job(id)}/members`, { name, role }),
 };
 
-export const FILES = ["design.json", "stakes.csv", "materials.csv", "plan.geojson", "site.geojson", "site.dxf", "surface.xml", "shots.csv"] as const;
+export const FILES = ["design.json", "stakes.csv", "cuts.csv", "materials.csv", "plan.json", "plan.geojson", "site.geojson", "site.dxf", "surface.xml", "shots.csv"] as const;
 export const workResult = (id: string, work: string) => `/api${job(id)}/work/${work}/result`;
-export const fileAddress = (id: string, name: string) => `/api${job(id)}/files/${name}`;
+/** In what a file is wanted: the reader's units, a length unit (empty: as the units have it), a map grid. */
+export interface Wanted {
+  units: Units;
+  length: "" | "m" | "ft" | "in" | "us_ft";
+  grid: number;
+}
+
+export const fileAddress = (id: string, name: string, wanted: Wanted) =>
+  `/api${job(id)}/files/${name}?units=${wanted.units}&grid=${wanted.grid}${wanted.length && `&length=${wanted.length}`}`;

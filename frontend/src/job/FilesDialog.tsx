@@ -1,13 +1,16 @@
 import { useEffect, useState } from "react";
-import { api, fileAddress, FILES, Problem, type JobView, type Member, type ProblemDetails, type Stage, type Units } from "../api/client";
+import { api, fileAddress, FILES, Problem, type Wanted, type JobView, type Member, type ProblemDetails, type Stage, type Units } from "../api/client";
 import { Dialog } from "../ui/Dialog";
+import { GridField } from "../ui/GridField";
 import { ProblemList } from "../ui/ProblemList";
 import { Archive } from "./Archive";
 
 const ABOUT: Record<(typeof FILES)[number], string> = {
   "design.json": "the design, to keep or to open elsewhere",
   "stakes.csv": "every post: tape, levels, lengths, rod readings",
+  "cuts.csv": "every length the saw cuts, and how many",
   "materials.csv": "what to buy, cut and bring",
+  "plan.json": "every answer and rule, for machines",
   "plan.geojson": "tables, posts and trench on the map",
   "site.geojson": "shots and what is there, on the map",
   "site.dxf": "ground, what is there and the array, by layers",
@@ -41,16 +44,7 @@ export function FilesDialog({ view, stage, run, close }: Props) {
   return (
     <Dialog title="Files and people" close={close}>
       <h3 className="font-semibold">Out</h3>
-      <ul className="mb-2">
-        {FILES.map((name) => (
-          <li key={name} className="flex min-h-9 items-baseline gap-2">
-            <a className="link" href={fileAddress(view.id, name)} download>
-              {name}
-            </a>
-            <span className="text-secondary">{ABOUT[name]}</span>
-          </li>
-        ))}
-      </ul>
+      <FilesOut view={view} />
       <Archive id={view.id} />
       {view.role !== "viewer" && (
         <>
@@ -65,6 +59,60 @@ export function FilesDialog({ view, stage, run, close }: Props) {
       )}
       <People id={view.id} owner={view.role === "owner"} />
     </Dialog>
+  );
+}
+
+/** Every file of the job, in the unit and from the origin that are wanted. */
+function FilesOut({ view }: { view: JobView }) {
+  const [wanted, setWanted] = useState<Wanted>({ units: view.units, length: "", grid: 0 });
+  const [refused, setRefused] = useState<ProblemDetails | null>(null);
+  const bring = async (name: string) => {
+    setRefused(null);
+    try {
+      const { content, kept } = await api.file(view.id, name, wanted);
+      const address = URL.createObjectURL(content);
+      const link = Object.assign(document.createElement("a"), { href: address, download: kept });
+      link.click();
+      URL.revokeObjectURL(address);
+    } catch (error) {
+      if (error instanceof Problem) setRefused(error.details);
+    }
+  };
+  return (
+    <>
+      <div className="flex flex-wrap gap-3 pb-1">
+        <label className="flex flex-col text-[13px]">
+          Lengths in lists and drawings
+          <select className="select select-sm" aria-label="Unit of files" value={wanted.length} onChange={(event) => setWanted({ ...wanted, length: event.target.value as Wanted["length"] })}>
+            <option value="">{view.units === "us" ? "as here: feet" : "as here: metres"}</option>
+            <option value="m">metres</option>
+            <option value="ft">feet</option>
+            <option value="in">inches</option>
+            <option value="us_ft">US survey feet</option>
+          </select>
+        </label>
+        <GridField id={view.id} grid={wanted.grid} change={(grid) => setWanted({ ...wanted, grid })} />
+      </div>
+      <ul className="mb-2">
+        {FILES.map((name) => (
+          <li key={name} className="flex min-h-9 items-baseline gap-2">
+            <a
+              className="link"
+              href={fileAddress(view.id, name, wanted)}
+              download
+              onClick={(event) => {
+                event.preventDefault();
+                void bring(name);
+              }}
+            >
+              {name}
+            </a>
+            <span className="text-secondary">{ABOUT[name]}</span>
+          </li>
+        ))}
+      </ul>
+      {refused && <ProblemList details={refused} kept="No file was made." />}
+    </>
   );
 }
 

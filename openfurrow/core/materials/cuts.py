@@ -1,0 +1,60 @@
+"""What the saw cuts: every length of steel, how many of it, alike ones together."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from openfurrow.core.footings.posts import Posts
+from openfurrow.core.frame.plan import FramePlan
+
+Floats = NDArray[np.float64]
+Integers = NDArray[np.int64]
+
+
+@dataclass(frozen=True)
+class Cut:
+    """Pieces of one length; ``where`` says which they are."""
+
+    item: str
+    profile: str
+    length_m: float
+    count: int
+    where: str
+
+
+def _alike(lengths_m: Floats, step_m: float) -> list[tuple[float, Integers]]:
+    """Lengths rounded up to a mark of the tape, the longest first, with the pieces of each."""
+    rounded = np.ceil(lengths_m / step_m - 1e-6).astype(np.int64)
+    return [(float(mark * step_m), np.flatnonzero(rounded == mark))
+            for mark in np.unique(rounded)[::-1]]
+
+
+def _numbers(which: Integers) -> str:
+    """Posts by their numbers, runs joined: 1 to 4, 7."""
+    breaks = np.flatnonzero(np.diff(which) > 1) + 1
+    runs = [part + 1 for part in np.split(which, breaks)]
+    words = [str(run[0]) if run.size == 1 else f"{run[0]} to {run[-1]}" for run in runs]
+    more = f" and {len(words) - 6} more runs" if len(words) > 6 else ""
+    return "posts " + ", ".join(words[:6]) + more
+
+
+def cut_list(posts: Posts, frame: FramePlan, step_m: float) -> tuple[Cut, ...]:
+    """Posts, beams, struts and pieces of purlin.
+
+    ``step_m`` is the finest mark: a length is rounded up to it, so that nothing comes short.
+    """
+    whole = posts.depths_m + posts.reveals_m + posts.post_top_m
+    cuts = [Cut("post", posts.post.name, length, which.size, _numbers(which))
+            for length, which in _alike(whole, step_m)]
+    beam, strut = frame.beam, frame.strut
+    cuts.append(Cut("inclined beam", beam.section.name, beam.length_m, posts.posts, "every post"))
+    cuts += [Cut("strut, bolt to bolt", strut.section.name, length, which.size, _numbers(which))
+             for length, which in _alike(strut.lengths_m, step_m)]
+    pieces = np.round(np.array(frame.line.lengths_m), 4)
+    for length in np.unique(pieces)[::-1].tolist():
+        at = np.flatnonzero(pieces == length) + 1
+        cuts.append(Cut(
+            "purlin piece", frame.purlin.section.name, length, at.size * frame.purlin_lines,
+            f"piece {', '.join(map(str, at.tolist()))} of each line"))
+    return tuple(cuts)

@@ -1,0 +1,47 @@
+"""A plan for machines: every answer and check as JSON, SI values beside what people read."""
+
+import json
+import math
+from typing import Any
+
+from openfurrow.core.checks import Check
+from openfurrow.core.design import Design
+from openfurrow.core.plan import Plan
+from openfurrow.core.quantities import format_value
+from openfurrow.core.working import Answer
+from openfurrow.exchange.wanted import Wanted
+
+# Counted up when a name changes its meaning or goes.
+PLAN_VERSION = 1
+
+
+def _value(value: float | str) -> float | str | None:
+    """JSON has no infinity: what is unbounded is null."""
+    return value if isinstance(value, str) or math.isfinite(value) else None
+
+
+def _answer(answer: Answer, wanted: Wanted) -> dict[str, Any]:
+    return {
+        "stage": answer.stage, "key": answer.key, "label": answer.label, "kind": answer.kind,
+        "value": _value(answer.value), "shown": format_value(answer.value, answer.kind, wanted.units),
+        "headline": answer.headline, "source": answer.working.source.text,
+    }
+
+
+def _check(check: Check, wanted: Wanted) -> dict[str, Any]:
+    return {
+        "stage": check.stage, "key": check.key, "title": check.title, "level": check.level,
+        "measured": _value(check.measured), "relation": check.relation, "limit": _value(check.limit),
+        "kind": check.kind, "remedy": check.remedy, "given": check.given, "source": check.source.text,
+        "mends": [{"words": mend.words, "edits": [list(edit) for edit in mend.edits]}
+                  for mend in check.mends],
+    }
+
+
+def plan_json(design: Design, plan: Plan, wanted: Wanted) -> str:
+    """Values in SI (degrees for angles), each with the text a reader of ``wanted`` would see."""
+    return json.dumps({
+        "plan_version": PLAN_VERSION, "name": design.name, "units": wanted.units,
+        "answers": [_answer(answer, wanted) for answer in plan.answers],
+        "checks": [_check(check, wanted) for check in plan.checks],
+    }, indent=1, ensure_ascii=False) + "\n"
