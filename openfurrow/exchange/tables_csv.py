@@ -1,6 +1,7 @@
 """Stakes, cuts and materials as CSV (RFC 4180): columns in the unit that their heads name."""
 
 from openfurrow.core.design import Design
+from openfurrow.core.footings.posts import depth_step_m
 from openfurrow.core.materials.cuts import cut_list
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import format_value, shown, tape_step_m
@@ -43,7 +44,8 @@ def stakes_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
 def cuts_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
     """One line a length: what, of which profile, how long, how many, which ones."""
     scale = scale_for(design.site, Wanted(units=wanted.units, length=wanted.length))
-    cuts = cut_list(plan.footings.posts, plan.frame, tape_step_m(wanted.units))
+    cuts = cut_list(plan.footings.posts, plan.frame, tape_step_m(wanted.units),
+                    depth_step_m(wanted.units))
     return csv_text(["item", "profile", f"length_{scale.length}", "cut_at", "count", "which"], (
         [cut.item, cut.profile, _number(float(scale.long(cut.length_m))),
          format_value(cut.length_m, "tape", wanted.units), cut.count, cut.where]

@@ -43,7 +43,11 @@ class LayerGroup(BaseModel):
 
 
 class Drawing(BaseModel):
-    """A drawing; ``to_scale`` means both axes share one scale."""
+    """A drawing; ``to_scale`` means both axes share one scale.
+
+    ``legend`` are lines of words that stand below it, the one that matters most first; what it leaves
+    out is said there.
+    """
 
     model_config = ConfigDict(frozen=True)
 
@@ -54,6 +58,7 @@ class Drawing(BaseModel):
     to_scale: bool
     marks: tuple[Mark, ...]
     groups: tuple[LayerGroup, ...] = ()
+    legend: tuple[str, ...] = ()
 
 
 def _rounded(points: Iterable[Point]) -> tuple[Point, ...]:
@@ -130,6 +135,7 @@ def drawing(
     high: Point | None = None,
     to_scale: bool = True,
     groups: tuple[LayerGroup, ...] = (),
+    legend: tuple[str, ...] = (),
 ) -> Drawing:
     """A drawing around its marks, or within bounds that are given."""
     kept = tuple(marks)
@@ -144,4 +150,5 @@ def drawing(
         to_scale=to_scale,
         marks=kept,
         groups=groups,
+        legend=legend,
     )

@@ -1,8 +1,10 @@
 """Lists a crew works from, as text in the reader's units."""
 
+from openfurrow.core.footings.posts import depth_step_m
 from openfurrow.core.materials.cuts import cut_list
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value, tape_step_m
+from openfurrow.core.rows.stands import named
 from openfurrow.sheets.models import Column, TableText
 
 SHOWN_ROWS = 200
@@ -69,15 +71,24 @@ def cuts_table(plan: Plan, units: UnitSystem) -> TableText:
     """What the saw cuts, alike pieces together."""
     titles = (("Piece", False), ("Profile", False), ("Cut at", True), ("How many", True),
               ("Which", False))
-    cuts = cut_list(plan.footings.posts, plan.frame, tape_step_m(units))
+    cuts = cut_list(plan.footings.posts, plan.frame, tape_step_m(units), depth_step_m(units))
     return TableText(
         key="cuts", title="What to cut",
         columns=tuple(Column(title=title, number=number) for title, number in titles),
         rows=tuple((cut.item, cut.profile, format_value(cut.length_m, "tape", units), str(cut.count),
                     cut.where) for cut in cuts[:SHOWN_ROWS]),
         left_out=max(0, len(cuts) - SHOWN_ROWS),
-        note="Lengths are rounded up to a mark of the tape. Purlins: the pieces of every line.",
+        note="Posts are rounded up to whole inches or 25 mm and driven to their level, the rest to a "
+        "mark of the tape.",
     )
+
+
+def _not_as_it_stands(unplaced: dict[int, tuple[str, ...]]) -> list[str]:
+    """Why some posts are marked with a star, alike ones together."""
+    alike: dict[str, list[int]] = {}
+    for index, words in unplaced.items():
+        alike.setdefault(", ".join(words), []).append(index)
+    return [f"* {named(tuple(which), 'post')}: {words}." for words, which in alike.items()]
 
 
 def stakes_table(plan: Plan, units: UnitSystem) -> TableText:
@@ -95,17 +106,16 @@ def stakes_table(plan: Plan, units: UnitSystem) -> TableText:
     shown = min(SHOWN_ROWS, places.row.size)
     unplaced = plan.footings.unplaced
     rows = tuple(
-        (str(index + 1), *(format_value(float(values[index]), kind, units)
-                           for values, kind in columns),
-         *((", ".join(unplaced.get(index, ())),) if unplaced else ()))
+        (f"{index + 1}{'*' if index in unplaced else ''}",
+         *(format_value(float(values[index]), kind, units) for values, kind in columns))
         for index in range(shown)
     )
     return TableText(
         key="stakes", title="Stakes, in the order of the tape",
-        columns=(*(Column(title=title, number=True) for title in titles),
-                 *((Column(title="Not as it stands", number=False),) if unplaced else ())),
+        columns=tuple(Column(title=title, number=True) for title in titles),
         rows=rows, left_out=places.row.size - shown,
         note=" ".join(filter(None, (
+            *_not_as_it_stands(unplaced),
             "Tape: along the purlins, as they climb with the ground."
             if float(plan.rows.lie.tables.level_share.min()) < 1.0 else "Tape: level.",
             "A rod reading below zero: the post's top stands above the line of sight."

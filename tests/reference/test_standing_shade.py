@@ -28,13 +28,11 @@ EYE = np.zeros((1, 3))
 
 
 def standing(*features: dict[str, object]) -> Standing:
-    return standing_of(
-        keep_outs([FeatureGivens.model_validate(f) for f in features], 0.6, None), LEVEL)
+    return standing_of(keep_outs([FeatureGivens.model_validate(f) for f in features], 0.6, None), LEVEL)
 
 
 def in_shade(things: Standing, altitude: float, azimuth: float, places: np.ndarray = EYE) -> bool:
-    return bool(shaded_by(things, places, toward_sun(
-        np.array([altitude]), np.array([azimuth]))).any())
+    return bool(shaded_by(things, places, toward_sun(np.array([altitude]), np.array([azimuth]))).any())
 
 
 @pytest.mark.parametrize("away", [5.0, 12.0, 40.0])
@@ -59,8 +57,14 @@ def test_a_round_crown_shades_within_the_angle_of_its_radius(
     radius = 1.5
     height = 2 * radius / 0.75
     turn = math.radians(bearing)
-    tree = standing({"kind": "tree", "height_m": height, "width_m": 2 * radius,
-                     "points": ((away * math.sin(turn), away * math.cos(turn)),)})
+    tree = standing(
+        {
+            "kind": "tree",
+            "height_m": height,
+            "width_m": 2 * radius,
+            "points": ((away * math.sin(turn), away * math.cos(turn)),),
+        }
+    )
     middle = np.array([away * math.sin(turn), away * math.cos(turn), height - radius])
     far = float(np.linalg.norm(middle))
     sun = toward_sun(np.array([altitude]), np.array([azimuth]))[0]
@@ -96,7 +100,7 @@ def test_a_building_shades_where_shapelys_ray_enters_it_below_its_eaves(
 def test_the_wall_is_in_the_way_when_ephem_says_the_sun_is_low(plain: Design) -> None:
     """Winter solstice at the demo, ephem's own sun: the hour a wall's shade leaves the lower edge."""
     found = plan(plain)
-    place = glass_places_m(found.rows.lie)[1:2]
+    place = glass_places_m(found.rows.lie, np.array([0]))[1:2]
     wall = standing({"kind": "fence", "height_m": 9.0, "points": ((-60, -22.0), (60, -22.0))})
     observer = ephem.Observer()
     observer.lat, observer.lon = str(plain.site.latitude_deg), str(plain.site.longitude_deg)
@@ -115,10 +119,11 @@ def test_the_wall_is_in_the_way_when_ephem_says_the_sun_is_low(plain: Design) ->
 
 
 def test_things_without_a_height_are_named_and_not_counted() -> None:
-    things = standing({"kind": "tree", "name": "ash", "points": ((0, -9),)},
-                      {"kind": "building", "name": "shed", "height_m": 3.0,
-                       "points": ((5, 5), (9, 5), (9, 9))},
-                      {"kind": "drain", "points": ((0, 0), (1, 1))})
+    things = standing(
+        {"kind": "tree", "name": "ash", "points": ((0, -9),)},
+        {"kind": "building", "name": "shed", "height_m": 3.0, "points": ((5, 5), (9, 5), (9, 9))},
+        {"kind": "drain", "points": ((0, 0), (1, 1))},
+    )
     assert things.no_height == ("ash",) and things.names == ("shed",)
     # Where nobody taped the crown, it is two fifths as wide as the tree is high (common practice, no
     # published source), from a quarter of the way up.
@@ -130,12 +135,12 @@ def test_things_without_a_height_are_named_and_not_counted() -> None:
 def test_what_has_no_height_leaves_the_window_open_to_doubt(plain: Design) -> None:
     """Neither clear nor left out: a tree that nobody measured is named, with or beside others."""
     ash = FeatureGivens.model_validate({"kind": "tree", "name": "ash", "points": ((0, -20),)})
-    (check,) = [c for c in plan(changed(plain, "site", features=(ash,))).checks
-                if c.key == "standing_shade"]
+    (check,) = [
+        c for c in plan(changed(plain, "site", features=(ash,))).checks if c.key == "standing_shade"
+    ]
     assert check.level == "look" and check.measured == "no height said of ash"
     assert check.given == "site.features" and "clinometer" in check.remedy
-    far = FeatureGivens.model_validate(
-        {"kind": "tree", "height_m": 9.0, "points": ((0, 60),)})
+    far = FeatureGivens.model_validate({"kind": "tree", "height_m": 9.0, "points": ((0, 60),)})
     both = plan(changed(plain, "site", features=(far, ash)))
     assert "ash" in str(next(c for c in both.checks if c.key == "standing_shade").measured)
     assert "Not counted" in both.answer("rows", "standing_shade").working.note
@@ -144,9 +149,14 @@ def test_what_has_no_height_leaves_the_window_open_to_doubt(plain: Design) -> No
 def test_many_walls_at_once_are_each_walls_own(monkeypatch: pytest.MonkeyPatch) -> None:
     """Worked out in one go, in small parts, or thing by thing: the same shade."""
     random = np.random.default_rng(4)
-    houses = [{"kind": "building", "height_m": float(random.uniform(2, 9)), "points": tuple(
-        (east + dx, north + dy) for dx, dy in ((0, 0), (6, 1), (7, 5), (1, 6)))}
-        for east, north in random.uniform(-40, 40, (12, 2)).tolist()]
+    houses = [
+        {
+            "kind": "building",
+            "height_m": float(random.uniform(2, 9)),
+            "points": tuple((east + dx, north + dy) for dx, dy in ((0, 0), (6, 1), (7, 5), (1, 6))),
+        }
+        for east, north in random.uniform(-40, 40, (12, 2)).tolist()
+    ]
     places = np.column_stack((random.uniform(-50, 50, (9, 2)), np.full(9, 1.0)))
     sun = toward_sun(random.uniform(2, 60, 30), random.uniform(0, 360, 30))
     whole = shaded_by(standing(*houses), places, sun)
@@ -160,18 +170,23 @@ def test_many_walls_at_once_are_each_walls_own(monkeypatch: pytest.MonkeyPatch) 
 def test_the_check_names_who_takes_the_window_and_when(plain: Design) -> None:
     """A lone poplar due south of the middle takes the sun about noon, alike before and after."""
     poplar = FeatureGivens.model_validate(
-        {"kind": "tree", "name": "poplar", "height_m": 16.0, "width_m": 3.0, "points": ((0, -20),)})
+        {"kind": "tree", "name": "poplar", "height_m": 16.0, "width_m": 3.0, "points": ((0, -20),)}
+    )
     found = plan(changed(plain, "site", features=(poplar,)))
     check = next(c for c in found.checks if c.key == "standing_shade")
     assert check.level == "look"
-    first, last = (sum(int(part) / scale for part, scale in zip(word.split(":"), (1, 60), strict=True))
-                   for word in str(check.measured).split() if ":" in word)
+    first, last = (
+        sum(int(part) / scale for part, scale in zip(word.split(":"), (1, 60), strict=True))
+        for word in str(check.measured).split()
+        if ":" in word
+    )
     assert 10.0 <= first < 12.0 < last <= 14.0
     assert first + last == pytest.approx(24.0, abs=0.2)
     assert str(check.measured).startswith("poplar")
     # North of the array nothing that stands takes the winter's sun.
     behind = FeatureGivens.model_validate(
-        {"kind": "tree", "height_m": 16.0, "width_m": 3.0, "points": ((0, 25),)})
+        {"kind": "tree", "height_m": 16.0, "width_m": 3.0, "points": ((0, 25),)}
+    )
     clear = plan(changed(plain, "site", features=(behind,)))
     assert next(c for c in clear.checks if c.key == "standing_shade").level == "sound"
 
@@ -179,9 +194,11 @@ def test_the_check_names_who_takes_the_window_and_when(plain: Design) -> None:
 def test_hours_taken_grow_with_the_tree_and_end_with_the_day(plain: Design) -> None:
     def winter_h(height: float) -> float:
         tree = FeatureGivens.model_validate(
-            {"kind": "tree", "height_m": height, "points": ((-6, -15),)})
-        value = str(plan(changed(plain, "site", features=(tree,))).answer(
-            "rows", "standing_shade").value)
+            {"kind": "tree", "height_m": height, "points": ((-6, -15),)}
+        )
+        value = str(
+            plan(changed(plain, "site", features=(tree,))).answer("rows", "standing_shade").value
+        )
         taken, _, day, _ = value.split()
         # 8.7 h of sun at 44.9 N on the shortest day, by arccos(-tan(lat) tan(dec)) / 7.5.
         arc = math.acos(math.tan(math.radians(44.9)) * math.tan(math.radians(23.44)))
@@ -190,3 +207,43 @@ def test_hours_taken_grow_with_the_tree_and_end_with_the_day(plain: Design) -> N
 
     hours = [winter_h(height) for height in (1.5, 6.0, 12.0, 20.0)]
     assert hours == sorted(hours) and hours[0] == 0.0 and hours[-1] > 0.5
+
+
+@pytest.mark.parametrize(
+    ("east", "north", "height", "shades"),
+    [
+        (37.0, 10.0, 5.0, True),
+        (-37.0, 10.0, 5.0, True),
+        (0.0, 31.0, 4.0, True),
+        (0.0, -25.0, 3.0, False),
+    ],
+)
+def test_a_thing_beside_any_one_table_of_many_is_found(
+    plain: Design, east: float, north: float, height: float, shades: bool
+) -> None:
+    """Sixty tables; a narrow tree close before one of them, met by rays from that one alone."""
+    design = changed(plain, "rows", rows=6, tables_along=10, modules_along=6, pitch_m=8.0)
+    tree = FeatureGivens.model_validate(
+        {"kind": "tree", "points": ((east, north),), "height_m": height, "width_m": 1.0}
+    )
+    found = plan(changed(design, "site", features=(tree,), slope=0.0))
+    check = next(c for c in found.rows.checks if c.key == "standing_shade")
+    corners = found.rows.lie.tables.corners
+    level = float(found.rows.lie.edge_level_m[0])
+    window = found.sun
+    seen = False
+    for lower in corners[:, [0, 1]].reshape(-1, 2).tolist() + corners[:, :2].mean(axis=1).tolist():
+        # The crown as a ball of its half height about its middle: a coarser body, met by the same rays.
+        middle = np.array([east - lower[0], north - lower[1], height * 0.625 - level])
+        for altitude, azimuth in zip(
+            window.window_altitude_deg.tolist(), window.window_azimuth_deg.tolist(), strict=True
+        ):
+            a, z = math.radians(altitude), math.radians(azimuth)
+            ray = np.array([math.cos(a) * math.sin(z), math.cos(a) * math.cos(z), math.sin(a)])
+            along = float(middle @ ray)
+            off = middle - along * ray
+            seen = seen or (
+                along > 0 and np.hypot(off[0], off[1]) < 0.45 and abs(off[2]) < 0.3 * height
+            )
+    assert seen == shades
+    assert (check.level == "look") == shades

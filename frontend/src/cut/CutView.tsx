@@ -11,10 +11,13 @@ interface Props {
   here: Stage;
   go: (stage: Stage) => void;
   movedIn: Record<string, number>;
+  /** Folded to the strip of the stages, where a drawing wants the room. */
+  folded: boolean;
+  fold: () => void;
 }
 
 /** The cut: the job from the side, to scale. Its parts, and the list below it, lead to the stages. */
-export const CutView = memo(function CutView({ sheet, here, go, movedIn }: Props) {
+export const CutView = memo(function CutView({ sheet, here, go, movedIn, folded, fold }: Props) {
   const [ref, { width, height }] = useSize<HTMLDivElement>();
   const list = useRef<HTMLUListElement>(null);
   useEffect(() => {
@@ -23,9 +26,12 @@ export const CutView = memo(function CutView({ sheet, here, go, movedIn }: Props
   const { drawing, parts } = sheet.cut;
   const scale = useScale(drawing, width, height, 0);
   return (
-    <div>
-      <div ref={ref} className="h-[92px] md:h-[186px]">
-        {width > 0 && (
+    <div className="relative print:hidden" data-cut={folded ? "folded" : "open"}>
+      <button type="button" className="bg-base-100 text-secondary absolute right-0 bottom-full z-10 hidden px-2 text-[12.5px] lg:block" style={{ bottom: "auto", top: 0 }} aria-expanded={!folded} onClick={fold}>
+        {folded ? "Open the cut" : "Fold the cut"}
+      </button>
+      <div ref={ref} className={folded ? "bg-base-200 h-[20px]" : "h-[92px] md:h-[186px]"}>
+        {width > 0 && !folded && (
           <svg className="drawing" viewBox={`0 0 ${width} ${height}`} aria-hidden="true" data-drawing="cut">
             <CutMarks drawing={drawing} scale={scale} width={width} height={height} />
             {parts.map((part) => (

@@ -5,6 +5,8 @@ import { onSheet, type Scale } from "./scale";
 
 /** Millimetres of paper to pixels. */
 const PAPER = 2.6;
+/** Height of the words of a dimension. */
+const WORD_PX = 10;
 
 function path(mark: Mark, scale: Scale, closed: boolean): string {
   const points = mark.points.map(([x, y]) => `${scale.x(x).toFixed(1)} ${scale.y(y).toFixed(1)}`);
@@ -41,7 +43,10 @@ function Dimension({ mark, scale }: { mark: Mark; scale: Scale }) {
     angle += 180;
     side = -1;
   }
-  const [mx, my] = [(ax + bx) / 2 + nx * 6 * side, (ay + by) / 2 + ny * 6 * side];
+  // Words stand on the far side of the line from what it measures, which may be below their own feet.
+  const far = Math.sign(away) || side;
+  const clear = far * side > 0 ? 6 : 6 + WORD_PX;
+  const [mx, my] = [(ax + bx) / 2 + nx * clear * far, (ay + by) / 2 + ny * clear * far];
   const room = length > mark.text.length * 6.4;
   const beside = nx < -0.5 ? "end" : nx > 0.5 ? "start" : "middle";
   const tick = 4;

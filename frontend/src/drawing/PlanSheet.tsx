@@ -4,6 +4,7 @@ import { Hatches } from "./Hatches";
 import { thingAt } from "./hit";
 import { Labels, MarkShape } from "./Marks";
 import { ScaleBar } from "./ScaleBar";
+import { Legend } from "./Sheet";
 import type { Point, Scale } from "./scale";
 import { useScale } from "./useScale";
 import { useSize } from "./useSize";
@@ -174,6 +175,7 @@ export function PlanSheet({ drawing, units, point, pick, tools, children }: Prop
           ))}
         </div>
       </div>
+      <Legend lines={drawing.legend} />
       <div className="flex flex-wrap items-center gap-x-1 gap-y-0.5 pt-1 text-[12.5px]" role="group" aria-label="Layers and tools">
         {drawing.groups
           .filter((group) => drawing.marks.some((mark) => inGroup(mark.layer, group.layers)))

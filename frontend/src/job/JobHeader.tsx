@@ -16,7 +16,7 @@ export function JobHeader({ view, undo, redo, setUnits, open }: Props) {
   const behind = draft.head !== draft.base;
   const where = `revision ${draft.base}${draft.changed ? ", changed" : ""}`;
   return (
-    <header className="flex flex-wrap items-center gap-x-2 px-3 py-1">
+    <header className="job-header flex flex-wrap items-center gap-x-2 px-3 py-1">
       <Link to="/" className="link-hover font-semibold whitespace-nowrap">
         Open Furrow
       </Link>
@@ -42,11 +42,11 @@ export function JobHeader({ view, undo, redo, setUnits, open }: Props) {
         <button type="button" className="btn btn-ghost btn-sm max-sm:px-2" onClick={() => open("files")}>
           Files
         </button>
-        <button type="button" className="btn btn-ghost btn-sm max-sm:px-2" aria-label="Units" onClick={() => setUnits(view.units === "us" ? "metric" : "us")}>
+        <button type="button" className="btn btn-ghost btn-sm max-sm:px-2" aria-label={view.units === "us" ? "Units: ft-in" : "Units: m-mm"} onClick={() => setUnits(view.units === "us" ? "metric" : "us")}>
           {view.units === "us" ? "ft-in" : "m-mm"}
         </button>
         <ThemeButton />
-        <button type="button" className="btn btn-ghost btn-sm max-sm:hidden" aria-label="Keys" onClick={() => open("keys")}>
+        <button type="button" className="btn btn-ghost btn-sm max-sm:hidden" aria-label="? Keys" onClick={() => open("keys")}>
           ?
         </button>
         {view.role !== "viewer" && (

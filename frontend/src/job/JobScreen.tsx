@@ -5,6 +5,7 @@ import { CutView } from "../cut/CutView";
 import { SCREENS, STAGES } from "../stages";
 import { focusOn } from "../ui/focus";
 import { KeysDialog } from "../ui/KeysDialog";
+import { PrintHead } from "../ui/PrintHead";
 import { Stops } from "../ui/Stops";
 import { useKeys } from "../ui/useKeys";
 import { FilesDialog } from "./FilesDialog";
@@ -58,6 +59,11 @@ function Screen({ account, id, stage }: { account: string; id: string; stage: St
   const mayStep = at >= 0 && view?.role !== "viewer";
   const undo = mayStep && at > 0 ? () => void job.step(-1) : null;
   const redo = mayStep && at < steps.length - 1 ? () => void job.step(1) : null;
+  const [folded, setFolded] = useState(() => localStorage.getItem("furrow.cut") === "folded");
+  const fold = () => {
+    localStorage.setItem("furrow.cut", folded ? "open" : "folded");
+    setFolded(!folded);
+  };
   const toggleWorking = () => {
     const focused = document.activeElement?.closest<HTMLElement>("[data-answer]")?.dataset.answer;
     const first = view?.stage.answers.find((answer) => answer.headline);
@@ -75,6 +81,8 @@ function Screen({ account, id, stage }: { account: string; id: string; stage: St
     "ctrl+shift+z": () => redo?.(),
     "ctrl+s": () => view?.draft.changed && setDialog("save"),
     h: () => setDialog("history"),
+    c: fold,
+    p: () => window.print(),
     "?": () => setDialog("keys"),
   });
 
@@ -91,6 +99,10 @@ function Screen({ account, id, stage }: { account: string; id: string; stage: St
   const Stage = SCREENS[shown as Stage];
   return (
     <div className="flex min-h-full flex-col lg:h-full">
+      <a className="skip" href="#stage">
+        Skip to the stage
+      </a>
+      <PrintHead name={view.name} stage={shown} revision={view.draft.base} changed={view.draft.changed} />
       {state.slow && (
         <div className="fixed inset-x-0 top-0 z-50 h-8" role="status">
           <div className="bg-base-300 h-1 overflow-hidden">
@@ -105,7 +117,7 @@ function Screen({ account, id, stage }: { account: string; id: string; stage: St
         </div>
       )}
       <JobHeader view={view} undo={undo} redo={redo} setUnits={job.setUnits} open={setDialog} />
-      <CutView sheet={view.sheet} here={stage} go={go} movedIn={movedIn} />
+      <CutView sheet={view.sheet} here={stage} go={go} movedIn={movedIn} folded={folded} fold={fold} />
       {state.notice && (
         <p role="alert" className="border-error mx-3 my-1 border-l-4 pl-3">
           {state.notice}{" "}
@@ -114,10 +126,10 @@ function Screen({ account, id, stage }: { account: string; id: string; stage: St
           </button>
         </p>
       )}
-      <main className="lg:min-h-0 lg:flex-1" aria-label={shown} data-shown={shown}>
+      <main id="stage" tabIndex={-1} className="lg:min-h-0 lg:flex-1" aria-label={shown} data-shown={shown}>
         <Stage key={shown} view={view} job={job} state={state} openWorking={openWorking} setOpenWorking={setOpenWorking} />
       </main>
-      <div className="sticky bottom-0 z-20">
+      <div className="sticky bottom-0 z-20 print:hidden">
         <Stops
           stops={view.sheet.stops}
           sound={view.sheet.sound}

@@ -33,6 +33,7 @@ export function JobsScreen({ name, leave }: { name: string; leave: () => void })
           Sign out
         </button>
       </header>
+      <main>
       {jobs?.length === 0 && <p className="mb-4">No job yet. Begin one below, or bring a design.json.</p>}
       <ul className="border-base-content/40 border-t">
         {jobs?.map((job) => (
@@ -60,6 +61,7 @@ export function JobsScreen({ name, leave }: { name: string; leave: () => void })
           {wrong && <ProblemList details={wrong} kept="No job was made." />}
         </div>
       </section>
+      </main>
     </div>
   );
 }

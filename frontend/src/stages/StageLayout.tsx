@@ -1,4 +1,4 @@
-import { useCallback, useState, type ReactNode } from "react";
+import { useCallback, useState, type FocusEvent, type ReactNode } from "react";
 import type { Given, JobView, Things } from "../api/client";
 import type { JobState, JobStore } from "../job/jobStore";
 import { AnswerLine } from "../ui/AnswerLine";
@@ -56,6 +56,11 @@ export function StageLayout({ view, job, state, openWorking, setOpenWorking, thi
   const headlines = stage.answers.filter((answer) => answer.headline);
   const rest = stage.answers.filter((answer) => !answer.headline);
   const [soundOpen, setSoundOpen] = useState(false);
+  const [help, setHelp] = useState<{ of: string; text: string } | null>(null);
+  const helpFor = ({ target }: FocusEvent<HTMLElement>) => {
+    const field = target.closest<HTMLElement>("[data-help]");
+    setHelp(field ? { of: field.dataset.helpOf ?? "", text: field.dataset.help ?? "" } : null);
+  };
   const [ownOpen, setOwnOpen] = useState<string | null>(null);
   const [openThing, setOpenThing] = thing ? [thing.open, thing.setOpen] : [ownOpen, setOwnOpen];
   // Held still, so that an answer that did not change is not drawn again.
@@ -65,7 +70,8 @@ export function StageLayout({ view, job, state, openWorking, setOpenWorking, thi
   const checks = soundOpen ? stage.checks : notSound;
   return (
     <div className="flex flex-col lg:grid lg:h-full lg:min-h-0 lg:grid-cols-[272px_minmax(0,1fr)_316px]">
-      <section aria-label="Givens" className="scroll-cue order-3 border-base-300 lg:order-1 lg:border-r" tabIndex={-1}>
+      <section aria-label="Givens" className="givens order-3 flex flex-col border-base-300 lg:order-1 lg:min-h-0 lg:border-r" tabIndex={-1} onFocus={helpFor}>
+        <div className="scroll-cue givens-list min-h-0 flex-1">
         {stage.caution && <p className="border-warning m-2 border-l-4 pl-2 text-[13px] leading-snug">{stage.caution}</p>}
         {groups.map(([group, givens, lists], number) => {
           const fields = (
@@ -95,6 +101,16 @@ export function StageLayout({ view, job, state, openWorking, setOpenWorking, thi
           );
         })}
         {stage.givens.length === 0 && <p className="p-3">Nothing to say here: it follows from the rest.</p>}
+        </div>
+        <p className="bg-base-200 hidden h-[66px] overflow-y-auto border-t border-base-300 px-2 py-1 text-[12.5px] leading-snug lg:block print:hidden" aria-hidden="true" data-testid="help">
+          {help ? (
+            <>
+              <span className="font-semibold">{help.of}</span> Where from: {help.text}
+            </>
+          ) : (
+            <span className="text-secondary">Where a number comes from is told here, for the field in hand.</span>
+          )}
+        </p>
       </section>
       <section aria-label="Drawing" className="order-1 flex min-h-[300px] flex-col gap-2 p-2 lg:order-2 lg:h-full lg:min-h-0">
         {children}

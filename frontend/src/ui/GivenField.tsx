@@ -1,4 +1,4 @@
-import { memo, useId, useState } from "react";
+import { memo, useId, useRef, useState, type KeyboardEvent } from "react";
 import type { Given } from "../api/client";
 import type { Failure } from "../job/jobStore";
 
@@ -27,6 +27,8 @@ export const GivenField = memo(function GivenField({ given, typed, failure, read
   // While a field has the focus it shows what was typed, not what the server made of it.
   const [held, setHeld] = useState<string | null>(null);
   const shown = held ?? typed ?? given.text;
+  // What stood there when the hand came: Escape gives it back.
+  const before = useRef(shown);
   const describedBy = `${id}-about${failure ? ` ${id}-wrong` : ""}`;
   const change = (text: string) => {
     setHeld(text);
@@ -39,10 +41,18 @@ export const GivenField = memo(function GivenField({ given, typed, failure, read
     "aria-invalid": failure ? true : undefined,
     "data-given": given.path,
     onBlur: () => setHeld(null),
+    onFocus: () => {
+      before.current = shown;
+    },
+    onKeyDown: (event: KeyboardEvent) => {
+      if (event.key !== "Escape" || shown === before.current) return;
+      event.stopPropagation();
+      change(before.current);
+    },
   };
   const frame = `w-full rounded-none bg-base-100 h-9 px-2 text-[15px] pointer-coarse:h-11 ${failure ? "border-error border-2" : "border-base-content/40"}`;
   return (
-    <div className="group px-2 py-1.5" data-testid={`given-${given.path}`}>
+    <div className="px-2 py-1.5" data-testid={`given-${given.path}`} data-help={given.where} data-help-of={given.label}>
       <label htmlFor={id} className="flex items-baseline justify-between gap-2 font-semibold">
         <span>{given.label}</span>
         {given.input === "quantity" && given.unit && <span className="text-secondary text-[12px] font-normal">{given.unit}</span>}
@@ -67,7 +77,10 @@ export const GivenField = memo(function GivenField({ given, typed, failure, read
           placeholder={given.placeholder}
           value={shown}
           onChange={(event) => change(event.target.value)}
-          onFocus={(event) => event.target.select()}
+          onFocus={(event) => {
+            common.onFocus();
+            event.target.select();
+          }}
         />
       )}
       {failure && (
@@ -76,11 +89,11 @@ export const GivenField = memo(function GivenField({ given, typed, failure, read
           {failure.allowed && `. Allowed: ${failure.allowed}`}
         </p>
       )}
-      <div id={`${id}-about`} className="text-secondary relative text-[12.5px] leading-snug">
+      <div id={`${id}-about`} className="help text-secondary relative text-[12.5px] leading-snug">
         <p>{given.meaning}</p>
         {given.usual && <p className="figure text-[13.5px]">usual {given.usual}</p>}
-        {/* Over what follows, so that nothing moves under the hand. */}
-        <p className="bg-base-200 border-base-content/30 absolute inset-x-0 top-full z-10 hidden border px-2 py-1 group-focus-within:block">Where from: {given.where}</p>
+        {/* On a desk the column's foot shows it for the field in hand, so that nothing is covered or moved. */}
+        <p className="lg:sr-only print:hidden">Where from: {given.where}</p>
         {given.caution && <p className="text-base-content border-warning mt-0.5 border-l-2 pl-2">{given.caution}</p>}
       </div>
     </div>

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Given, Things } from "../api/client";
 import type { JobState, JobStore } from "../job/jobStore";
+import { focusSoon } from "./focus";
 import { GivenField } from "./GivenField";
 
 interface Props {
@@ -22,13 +23,19 @@ export function ThingList({ list, state, job, readOnly, open, setOpen, tools }: 
     const path = `${list.path}.${list.items.length}`;
     void job.change([{ path: `${list.path}.+`, text: choice }]).then(() => setOpen(path));
   };
-  const remove = (path: string) => void job.change([{ path, text: "" }]).then(() => setOpen(null));
+  // What is gone cannot hold the focus: the next one has it, or the way to add another.
+  const remove = (path: string, index: number) =>
+    void job.change([{ path, text: "" }]).then(() => {
+      setOpen(null);
+      const left = list.items.length - 1;
+      focusSoon(left > 0 ? `[data-thing="${list.path}.${Math.min(index, left - 1)}"]` : `[data-add="${list.path}"]`);
+    });
   return (
     <div className="px-2 py-1.5" data-list={list.path} data-given={list.path} tabIndex={-1}>
       <p className="font-semibold">{list.label}</p>
       <p className="text-secondary text-[12.5px] leading-snug">{list.meaning}</p>
       <ul className="border-base-300 mt-1 border-t">
-        {list.items.map((item) => (
+        {list.items.map((item, index) => (
           <li key={item.path} className="border-base-300 border-b">
             <button type="button" className="hover:bg-base-200 flex min-h-9 w-full flex-wrap items-baseline gap-x-2 px-1 py-1 text-left pointer-coarse:min-h-11" aria-expanded={open === item.path} data-thing={item.path} onClick={() => setOpen(open === item.path ? null : item.path)}>
               <span className="font-semibold">{item.title}</span>
@@ -46,7 +53,7 @@ export function ThingList({ list, state, job, readOnly, open, setOpen, tools }: 
                 {!readOnly && (
                   <div className="flex flex-wrap gap-2 px-2 py-1">
                     {tools?.(item.path, item.values)}
-                    <button type="button" className="btn btn-sm ml-auto" onClick={() => remove(item.path)}>
+                    <button type="button" className="btn btn-sm ml-auto" onClick={() => remove(item.path, index)}>
                       Remove
                     </button>
                   </div>

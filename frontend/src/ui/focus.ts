@@ -5,3 +5,8 @@ export function focusOn(selector: string): void {
   part?.focus();
   part?.scrollIntoView({ block: "center" });
 }
+
+/** The same once what is to be shown has been drawn. */
+export function focusSoon(selector: string): void {
+  requestAnimationFrame(() => requestAnimationFrame(() => document.querySelector<HTMLElement>(selector)?.focus()));
+}

@@ -36,17 +36,18 @@ def _numbers(which: Integers) -> str:
     runs = [part + 1 for part in np.split(which, breaks)]
     words = [str(run[0]) if run.size == 1 else f"{run[0]} to {run[-1]}" for run in runs]
     more = f" and {len(words) - 6} more runs" if len(words) > 6 else ""
-    return "posts " + ", ".join(words[:6]) + more
+    return f"post{'s' if which.size > 1 else ''} {', '.join(words[:6])}{more}"
 
 
-def cut_list(posts: Posts, frame: FramePlan, step_m: float) -> tuple[Cut, ...]:
+def cut_list(posts: Posts, frame: FramePlan, step_m: float, post_step_m: float) -> tuple[Cut, ...]:
     """Posts, beams, struts and pieces of purlin.
 
-    ``step_m`` is the finest mark: a length is rounded up to it, so that nothing comes short.
+    ``step_m`` is the finest mark of the tape, ``post_step_m`` that of posts, which are then driven to
+    their levels: lengths are rounded up, so that nothing comes short.
     """
     whole = posts.depths_m + posts.reveals_m + posts.post_top_m
     cuts = [Cut("post", posts.post.name, length, which.size, _numbers(which))
-            for length, which in _alike(whole, step_m)]
+            for length, which in _alike(whole, post_step_m)]
     beam, strut = frame.beam, frame.strut
     cuts.append(Cut("inclined beam", beam.section.name, beam.length_m, posts.posts, "every post"))
     cuts += [Cut("strut, bolt to bolt", strut.section.name, length, which.size, _numbers(which))

@@ -21,7 +21,7 @@ from openfurrow.core.rows.geometry import (
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.rows.lie import Lie, Setting, lay, tables_of
 from openfurrow.core.rows.row_shade import beside_m, needed_pitch_m, opened, out_of_plane
-from openfurrow.core.rows.shade import glass_places_m, standing_of
+from openfurrow.core.rows.shade import standing_of
 from openfurrow.core.rows.shade_rules import shade_answers, shade_check
 from openfurrow.core.rows.stands import level_answers, stand_checks
 from openfurrow.core.site.plan import SitePlan
@@ -119,14 +119,14 @@ def plan_rows(
         answers=(),
         checks=(),
     )
-    standing, glass = standing_of(site.keepouts, site.ground), glass_places_m(lie)
+    standing = standing_of(site.keepouts, site.ground)
     return replace(
         plan,
         answers=(*rows_answers(plan, givens, site.display_units), *level_answers(site, lie),
-                 *shade_answers(standing, glass, sun)),
+                 *shade_answers(standing, lie, sun)),
         checks=(
             *_checks(plan, givens), *_ground_checks(plan, site, sun), *stand_checks(site, lie),
-            *shade_check(standing, glass, sun), *site.note_checks.get("rows", ()),
+            *shade_check(standing, lie, sun), *site.note_checks.get("rows", ()),
         ),
     )
 

@@ -20,8 +20,8 @@ Floats = NDArray[np.float64]
 Integers = NDArray[np.int64]
 Truths = NDArray[np.bool_]
 
-# Tables whose glass is looked from; of larger arrays as many are taken evenly.
-LOOKED_FROM = 12
+# Tables over which hours are averaged; of larger arrays as many are taken evenly.
+AVERAGED = 12
 # Corners of an outline nearer to its line than this cast no shade of their own.
 OUTLINE_M = 0.05
 # Rays past walls that are worked out at once, so that a field of outlines fits the memory.
@@ -140,11 +140,47 @@ def _walls_meet(walls: Floats, tops_m: Floats, places_m: Floats, toward: Floats)
     return np.asarray(hit & (distance * toward[:, 2, None] < below))
 
 
-def glass_places_m(lie: Lie) -> Floats:
-    """Ends and middle of the lower and upper edges of tables, (p, 3)."""
+def evenly(count: int, most: int = AVERAGED) -> Integers:
+    """So many of ``count`` things at most, spread evenly."""
+    return np.unique(np.linspace(0, count - 1, min(count, most)).round().astype(np.int64))
+
+
+def reached(standing: Standing, lie: Lie, lowest_sun_deg: float) -> list[Integers]:
+    """For each thing, the tables that its shade can fall on while the sun stands no lower.
+
+    A shadow is no longer than the thing's top stands over the lowest glass, over the sun's slope.
+    """
     tables = lie.tables
-    count = len(tables.row)
-    chosen = np.unique(np.linspace(0, count - 1, min(count, LOOKED_FROM)).round().astype(np.int64))
+    middle = shapely.points(tables.corners.mean(axis=1))
+    half = float(np.hypot(tables.length_m, tables.section.level_depth_m)) / 2
+    over = float(lie.edge_level_m.min() - np.abs(lie.rise_along).max() * tables.length_m)
+    slope = np.tan(np.radians(max(lowest_sun_deg, 1e-3)))
+    found = []
+    for index in range(len(standing.names)):
+        crowns = standing.crown_of == index
+        stands = shapely.union_all([
+            *shapely.linestrings(standing.walls[standing.wall_of == index]),
+            *shapely.points(standing.crowns[crowns, :2])])
+        tops = [*standing.tops_m[standing.wall_of == index],
+                *(standing.crowns[crowns, 2] + standing.radii_m[crowns, 1])]
+        wide = max((float(r) for r in standing.radii_m[crowns, 0]), default=0.0)
+        reach = max(0.0, max(tops) - over) / slope + wide + half
+        found.append(np.flatnonzero(shapely.distance(stands, middle) <= reach))
+    return found
+
+
+def alone(standing: Standing, index: int) -> Standing:
+    """One thing by itself."""
+    walls, crowns = standing.wall_of == index, standing.crown_of == index
+    return Standing(
+        (standing.names[index],), standing.walls[walls], standing.tops_m[walls],
+        np.zeros(int(walls.sum()), dtype=np.int64), standing.crowns[crowns], standing.radii_m[crowns],
+        np.zeros(int(crowns.sum()), dtype=np.int64), ())
+
+
+def glass_places_m(lie: Lie, chosen: Integers) -> Floats:
+    """Ends and middle of the lower and upper edges of the chosen tables, (p, 3)."""
+    tables = lie.tables
     along = tables.along_m(chosen[:, None], np.array([-0.5, 0.0, 0.5]) * tables.length_m)
     front = tables.front_m[chosen][:, None]
     level = lie.edge_at(chosen[:, None], along)

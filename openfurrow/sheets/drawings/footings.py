@@ -27,20 +27,20 @@ def footings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
                   label("frost", (left + 0.1, ground[0][1] - frost - 0.14), "frost-note", "start")]
     marks += [line("ground", *ground), *table_side(plan, 0)]
     ruler = x + 1.15
-    for number, (mode, need) in enumerate(zip(MODES, needs.all_m, strict=True)):
+    for number, need in enumerate(needs.all_m):
         across = ruler + 0.42 * number
         governs = number == needs.governing
         marks.append(box("need-governs" if governs else "need", across, top - max(need, 0.02),
                          across + 0.2, top))
         marks.append(label(f"{number + 1}", (across + 0.1, top - max(need, 0.02) - 0.2),
                            "strong" if governs else "note"))
-        marks.append(label(
-            f"{number + 1}  {mode}: {format_value(need, 'tape', units)}",
-            (ruler + 0.9, top + section.upper_edge_m - 0.1 - 0.34 * number),
-            "strong" if governs else "note", "start"))
 
     def tape(value: float) -> str:
         return format_value(value, "tape", units)
+
+    named = [f"{number + 1} {mode}: {tape(need)}"
+             for number, (mode, need) in enumerate(zip(MODES, needs.all_m, strict=True))]
+    legend = (named[needs.governing], *(n for k, n in enumerate(named) if k != needs.governing))
 
     marks += [
         line("depth-line", (x - 0.5, top - posts.depth_m), (right, top - posts.depth_m)),
@@ -49,4 +49,5 @@ def footings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
                   (x, edge_z(plan, 0) + section.bolt_z_m), -14),
     ]
     return (drawing("footings", "One post, and what each load asks of it", marks,
-                    low=(left, floor), high=(right, top + section.upper_edge_m + 0.35)),)
+                    low=(left, floor), high=(right, top + section.upper_edge_m + 0.35),
+                    legend=legend),)

@@ -65,6 +65,14 @@ def _wall(end: Point, before: Point) -> list[Mark]:
     return [area("building", *corner)]
 
 
+def left_out(plan: Plan) -> tuple[str, ...]:
+    """What a plan of a large array does not draw, in words."""
+    shown = ((SHOWN_POSTS, plan.places.row.size, "posts"),
+             (SHOWN_TABLES, len(plan.rows.lie.tables.row), "tables"))
+    return tuple(f"the first {most:,} of {count:,} {what} are drawn".replace(",", "\u202f")
+                 for most, count, what in shown if count > most)
+
+
 def scene(plan: Plan, wall: bool = True) -> list[Mark]:
     """Glass, way and posts; ``wall`` draws a corner of the building where none was drawn."""
     route = plan.trench.route
@@ -96,7 +104,7 @@ def route_drawing(plan: Plan, units: UnitSystem) -> Drawing:
     for at, turn in zip(way[1:-1], route.turns_deg, strict=True):
         marks.append(label(f"{turn:.0f}°", (at[0] + 0.8, at[1] - 0.9), "note", "start"))
     low, high = bounds(marks, 3.0)
-    return drawing("route", "The way, from above", marks, low=low, high=high)
+    return drawing("route", "The way, from above", marks, low=low, high=high, legend=left_out(plan))
 
 
 def stakes_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
@@ -115,9 +123,10 @@ def stakes_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     if len(posts) <= 40:
         marks += [label(str(number + 1), (x, y - 0.75), "strong")
                   for number, (x, y) in enumerate(posts)]
-    marks.append(dimension(format_value(math.dist(corners[0], corners[1]), "run", units),
-                           corners[0], corners[1], -14))
-    marks.append(dimension(format_value(math.dist(corners[1], corners[2]), "run", units),
+    # What the tape reads along the purlins; the drawing itself is level.
+    taped = plan.answer("stakeout", "tape").value
+    marks.append(dimension(format_value(taped, "tape", units), corners[0], corners[1], -14))
+    marks.append(dimension(format_value(math.dist(corners[1], corners[2]), "tape", units),
                            corners[1], corners[2], -8))
     middle = ((corners[0][0] + corners[2][0]) / 2, (corners[0][1] + corners[2][1]) / 2 + 0.5)
     marks.append(label(f"both {format_value(stakeout.diagonal_level_m, 'tape', units)}", middle,
@@ -125,4 +134,5 @@ def stakes_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     low, high = bounds(marks, 2.2)
     size = max(high[0] - low[0], high[1] - low[1]) * 0.03
     return (drawing("stakes", "Stakes, north up", [
-        *marks, *north_arrow((high[0] - 1.5 * size, high[1] - 2.2 * size), size)], low=low, high=high),)
+        *marks, *north_arrow((high[0] - 1.5 * size, high[1] - 2.2 * size), size)], low=low, high=high,
+        legend=left_out(plan)),)

@@ -12,7 +12,7 @@ from openfurrow.core.site.contours import contour_levels_m, contours
 from openfurrow.core.site.keepouts import Zone
 from openfurrow.core.site.surface import Surface
 from openfurrow.sheets.drawings.levels import level_step_m, level_text
-from openfurrow.sheets.drawings.overhead import places, scene
+from openfurrow.sheets.drawings.overhead import left_out, places, scene
 from openfurrow.sheets.marks import (
     Drawing,
     LayerGroup,
@@ -60,7 +60,8 @@ def site_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     back = [*_shade(plan), *_contours(plan, low, high, units), *_unknown(plan, low, high)]
     marks = [*back, *_reach(plan, low, high), *things, *_shots(plan, units), *job, *_hits(plan)]
     return (
-        drawing("site", "Site, true north up", marks, low=low, high=high, groups=GROUPS),
+        drawing("site", "Site, true north up", marks, low=low, high=high, groups=GROUPS,
+                legend=left_out(plan)),
     )
 
 

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.plan import Plan
-from openfurrow.core.rows.shade import Standing, glass_places_m, standing_of
+from openfurrow.core.rows.shade import Standing, evenly, glass_places_m, standing_of
 from openfurrow.sheets.marks import Mark, area, label, line
 
 Floats = NDArray[np.float64]
@@ -32,7 +32,8 @@ class _Outline:
 def skyline(plan: Plan, turned: Turned) -> list[Mark]:
     """The outlines, with the names of those that matter; ``turned`` lays true bearings on the sheet."""
     standing = standing_of(plan.site.keepouts, plan.site.ground)
-    eye = glass_places_m(plan.rows.lie).mean(axis=0)
+    eye = glass_places_m(
+        plan.rows.lie, evenly(len(plan.rows.lie.tables.row))).mean(axis=0)
     # What lies across the back of the view would be drawn from one edge of the sheet to the other.
     seen = [
         outline for outline in (*_crowns(standing, eye, turned), *_walls(standing, eye, turned))

@@ -41,7 +41,7 @@ export function Ground({ scene }: { scene: Scene }) {
   }, [scene]);
   return (
     <mesh geometry={geometry} receiveShadow>
-      <meshLambertMaterial color={colour("--soil")} side={THREE.DoubleSide} />
+      <meshLambertMaterial color={colour("--space-ground")} side={THREE.DoubleSide} />
     </mesh>
   );
 }

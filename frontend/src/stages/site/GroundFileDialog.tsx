@@ -30,14 +30,18 @@ export function GroundFileDialog({ id, units, kinds, run, close }: Props) {
   const [how, setHow] = useState<HowToRead>({ name: "pasted shots" });
   const [found, setFound] = useState<GroundFile | null>(null);
   const [wrong, setWrong] = useState<ProblemDetails | null>(null);
+  const [looking, setLooking] = useState(false);
   const body = file ?? new Blob([text]);
   const look = async (next: HowToRead, of: Blob = body) => {
     setHow(next);
     setWrong(null);
+    setLooking(true);
     try {
       setFound(await api.lookAtFile(id, units, next, of));
     } catch (error) {
       if (error instanceof Problem) setWrong(error.details);
+    } finally {
+      setLooking(false);
     }
   };
   const take = async () => {
@@ -79,6 +83,11 @@ export function GroundFileDialog({ id, units, kinds, run, close }: Props) {
           <span className="text-secondary text-[13px]">CSV in any order and unit, GeoJSON, GPX, DXF (points, polylines, 3-D faces), LandXML. Shots whose code begins with break are joined: the ground bends along them. Nothing changes until you take it.</span>
         </label>
       </div>
+      {looking && (
+        <p role="status" className="pt-2">
+          Looking at it…
+        </p>
+      )}
       {wrong && <ProblemList details={wrong} kept="The site is as it was." />}
       {found && <Found id={id} found={found} kinds={kinds} how={how} change={(next) => void look(next)} />}
       {found && found.asks.length === 0 && (
@@ -126,7 +135,7 @@ function Found({ id, found, kinds, how, change }: FoundProps) {
       )}
       {found.grids.length > 0 && (
         <div className="mt-1" aria-label="Grids that put it at the site" role="group">
-          <p className="text-secondary text-[13px]">In these it would lie at the site; which one was it measured in? They differ by a metre or so.</p>
+          <p className="text-secondary text-[13px]">In these it would lie at the site. Which one was it measured in? They can differ by a hundred metres: ask who measured.</p>
           <div className="mt-1 flex flex-wrap gap-1">
             {found.grids.map((grid) => (
               <button key={grid.epsg} type="button" className="btn btn-sm font-normal" onClick={() => change({ ...how, grid: grid.epsg })}>

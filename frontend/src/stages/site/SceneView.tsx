@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import { api, type JobView, type Scene, type SunDay } from "../../api/client";
 import { colour, place, RAD } from "../../drawing/space/axes";
 import { Controls, Sun } from "../../drawing/space/light";
+import { Names } from "../../drawing/space/names";
 import { Ground, Lines, Modules, Posts, Solids } from "../../drawing/space/pieces";
 
 interface Props {
@@ -35,17 +36,18 @@ export default function SceneView({ id, version, close }: Props) {
   const [x, y, z] = scene.middle;
   const away = Math.min(scene.reach_m * 0.5, 90) + 6;
   const facing = scene.facing_deg * RAD;
-  const eye = place(x + away * Math.sin(facing - 0.55), y + away * Math.cos(facing - 0.55), z + away * 0.75);
+  const eye = place(x + away * Math.sin(facing - 0.55), y + away * Math.cos(facing - 0.55), z + away * 0.42);
   return (
     <figure className="flex h-full min-h-0 flex-col" aria-label="The job in space">
       <div className="min-h-[300px] flex-1 border border-base-300" data-scene={scene.modules.length / 4} data-rate={rate ?? undefined}>
-        <Canvas shadows frameloop="demand" dpr={1} camera={{ position: eye.toArray(), fov: 40, near: 0.5, far: 4000 }} tabIndex={0} aria-label="Drag to turn, wheel to come nearer, arrow keys to move">
+        <Canvas shadows frameloop="demand" dpr={1} camera={{ position: eye.toArray(), fov: 40, near: 0.5, far: 4000 }} tabIndex={0} role="application" aria-label="The job in space: drag to turn, wheel to come nearer, arrow keys to move" onCreated={({ gl }) => gl.domElement.closest<HTMLElement>("[role=application]")?.focus()}>
           <color attach="background" args={[colour("--paper")]} />
           <Ground scene={scene} />
           <Modules scene={scene} />
           <Posts scene={scene} />
           <Lines scene={scene} />
           <Solids scene={scene} />
+          <Names scene={scene} />
           <Sun scene={scene} altitude={altitude} azimuth={azimuth} />
           <Controls scene={scene} count={setRate} />
         </Canvas>

@@ -1,13 +1,14 @@
-import { lazy, Suspense, useState } from "react";
+import { lazy, Suspense, useEffect, useState } from "react";
 import type { Drawing, NamedPlace } from "../../api/client";
 import { PlanSheet } from "../../drawing/PlanSheet";
 import { PointHandles } from "../../drawing/PointHandles";
 import { Sheet } from "../../drawing/Sheet";
 import type { Point, Scale } from "../../drawing/scale";
-import { focusOn } from "../../ui/focus";
+import { focusOn, focusSoon } from "../../ui/focus";
 import { TableView } from "../../ui/TableView";
 import { StageLayout, type StageProps } from "../StageLayout";
 import { GroundFileDialog } from "./GroundFileDialog";
+import { LocateAnswers } from "./LocateAnswers";
 import { MeasureDialog } from "./MeasureDialog";
 import { ThingHandles } from "./ThingHandles";
 import { inMetres, snapTo, written } from "./snap";
@@ -16,12 +17,12 @@ import { useSection } from "./useSection";
 const SceneView = lazy(() => import("./SceneView"));
 
 /** What a click on the plan is for. */
-type Pointing = { for: "thing"; path: string; points: string } | { for: "hole"; path: string } | { for: "section" } | null;
+type Pointing = { for: "thing"; path: string; points: string; before: string } | { for: "hole"; path: string } | { for: "section" } | null;
 
 const POINTING = {
-  section: "Point at the two ends of the section.",
-  hole: "Point at the hole. Correct it by number on the left.",
-  thing: "Point at each place in turn; corners snap. Correct them by number on the left.",
+  section: "Point at the two ends of the section. Escape ends it.",
+  hole: "Point at the hole; Escape leaves it. Correct it by number on the left.",
+  thing: "Point at each place in turn; corners snap, Escape gives back what was there. Correct them by number on the left.",
 };
 
 /** The site from above: what is there, what was shot, the array and its way, moved where a hand points. */
@@ -40,7 +41,24 @@ export function SiteStage(props: StageProps) {
   const bends = drawing?.marks.find((mark) => mark.layer === "pipe")?.points.slice(1) ?? [];
   // A thing without a place, or one that is gone, leaves the way's bends in the hand.
   const held = open !== null && places.some((place) => place.of === open);
+  const owners = view.stage.lists.find((list) => list.path === "site.tickets");
   const tickets = view.stage.tables.find((table) => table.key === "tickets");
+
+  // Escape gives back the places that stood there before pointing began.
+  useEffect(() => {
+    if (!pointing) return;
+    const escape = (event: KeyboardEvent) => {
+      if (event.key !== "Escape" || document.querySelector("dialog[open]")) return;
+      if (pointing.for === "thing" && pointing.points !== pointing.before) job.type(pointing.path, pointing.before);
+      setPointing(null);
+    };
+    window.addEventListener("keydown", escape);
+    return () => window.removeEventListener("keydown", escape);
+  }, [pointing, job]);
+  const closeSpace = () => {
+    setInSpace(false);
+    focusSoon("[data-tool='space']");
+  };
 
   const point = (at: Point, scale: Scale | null) => {
     const snapped = snapTo(at, places, scale);
@@ -72,7 +90,7 @@ export function SiteStage(props: StageProps) {
             </button>
           ) : list === "site.features" ? (
             <>
-              <button type="button" className="btn btn-sm" aria-pressed={pointing?.for === "thing"} onClick={() => setPointing(pointing ? null : { for: "thing", path: `${path}.points`, points: values.points ?? "" })}>
+              <button type="button" className="btn btn-sm" aria-pressed={pointing?.for === "thing"} onClick={() => setPointing(pointing ? null : { for: "thing", path: `${path}.points`, points: values.points ?? "", before: values.points ?? "" })}>
                 {pointing?.for === "thing" ? "Done pointing" : "Point on plan"}
               </button>
               <button type="button" className="btn btn-sm" onClick={() => setMeasuring({ path: `${path}.points`, points: values.points ?? "" })}>
@@ -89,6 +107,7 @@ export function SiteStage(props: StageProps) {
             </p>
           ) : group === "Locate" && tickets ? (
             <div className="px-2 pb-2">
+              {!readOnly && owners && <LocateAnswers tickets={owners} change={(edits) => void job.change(edits)} />}
               <TableView table={tickets} />
             </div>
           ) : null,
@@ -98,7 +117,7 @@ export function SiteStage(props: StageProps) {
         {drawing &&
           (inSpace ? (
             <Suspense fallback={<p className="p-4">Opening the view in space…</p>}>
-              <SceneView id={view.id} version={view} close={() => setInSpace(false)} />
+              <SceneView id={view.id} version={view} close={closeSpace} />
             </Suspense>
           ) : (
             <PlanSheet
@@ -114,7 +133,7 @@ export function SiteStage(props: StageProps) {
                   <button type="button" className="layer-toggle on" aria-pressed={pointing?.for === "section"} onClick={() => setPointing(pointing?.for === "section" ? null : { for: "section" })}>
                     Section
                   </button>
-                  <button type="button" className="layer-toggle on" onClick={() => setInSpace(true)}>
+                  <button type="button" className="layer-toggle on" data-tool="space" onClick={() => setInSpace(true)}>
                     In space
                   </button>
                 </>

@@ -3,6 +3,13 @@ import { TableView } from "../../ui/TableView";
 import { StageLayout, type StageProps } from "../StageLayout";
 import "./slip.css";
 
+/** On paper only the slip: it goes into a pocket. */
+function printSlip() {
+  document.documentElement.dataset.print = "slip";
+  window.addEventListener("afterprint", () => delete document.documentElement.dataset.print, { once: true });
+  window.print();
+}
+
 /** Where the sun stands, the string with a pole's shadow on it, and the slip of the day's shadows. */
 export function SunStage(props: StageProps) {
   const { view } = props;
@@ -19,7 +26,7 @@ export function SunStage(props: StageProps) {
               <span className="font-semibold">
                 {slip.title} <span className="slip-job">{view.name}</span>
               </span>
-              <button type="button" className="btn btn-sm slip-hidden ml-auto" onClick={() => window.print()}>
+              <button type="button" className="btn btn-sm slip-hidden ml-auto" onClick={printSlip}>
                 Print
               </button>
             </p>
