@@ -66,6 +66,9 @@ BREAKS = [
     ("rows", "shade_beside", "look", {
         "rows": {"tables_along": 2, "follow_ground": False, "modules_along": 8},
         "site": {"slope": 0.13, "falls_toward_deg": 90.0}}),
+    ("rows", "face", "stop", {"site": shot(grid(
+        lambda e, n: max(0.0, 4.0 - abs(n - 1.4) * 2.2), 1, 14), survey_reach_m=40.0)}),
+    ("modules", "short_sides", "look", {"rows": {"orientation": "landscape"}}),
     ("footings", "snow_room", "look", {"site": {"ground_snow_pa": 4000.0}}),
     ("footings", "shifted", "stop", {"footings": {"shifts": ((3, 5.0),)}}),
     ("footings", "span", "stop", {"footings": {"shifts": ((3, 0.4),)}}),
@@ -183,8 +186,10 @@ def test_a_broken_rule_says_so_and_what_to_do(
 def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     level_row = changed(plain, "rows", follow_ground=False)
     steps = changed(level_row, "rows", tables_along=2)
+    across = changed(plain, "rows", orientation="landscape")
     places = [DESIGNS[name]() for name in ("larkspur", "grifo", "quillay")]
-    rules = {(c.stage, c.key) for d in (plain, level_row, steps, *places) for c in plan(d).checks}
+    designs = (plain, level_row, steps, across, *places)
+    rules = {(c.stage, c.key) for design in designs for c in plan(design).checks}
     # Topics that no demo raises have rules too, and posts that no demo shifts.
     rules |= {("footings", "shifted"), ("footings", "span")}
     rules |= {("site", "fence"), ("site", "drawing"), ("site", "other"), ("site", "gate")}

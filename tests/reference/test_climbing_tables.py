@@ -80,3 +80,29 @@ def test_nine_percent_over_seventeen_metres_is_sixty_eight_millimetres() -> None
     answer = found.answer("stakeout", "tape")
     assert answer.value == pytest.approx(float(found.stakeout.stakes.tape_m[-1]))
     assert "Along the purlins" in answer.working.note
+
+
+@settings(max_examples=30)
+@given(st.floats(-1.0, 4.5), st.floats(0.0, 2.5), st.floats(0.4, 1.5), st.floats(5, 40))
+def test_a_ridge_under_the_glass_is_found_wherever_it_stands(
+    back: float, high: float, wide: float, tilt: float
+) -> None:
+    """A ridge along the row, below the glass: heights compared along a line up the slope."""
+    def ridge(e: float, n: float) -> float:
+        return max(0.0, high * (1 - abs(n - back) / wide))
+
+    design = broken(plain_larkspur(), {
+        "site": shot(grid(ridge, 1, 24), survey_reach_m=40.0),
+        "rows": {"tilt_deg": tilt, "modules_along": 8}})
+    found = plan(design)
+    check = next(c for c in found.rows.checks if c.key == "face")
+    section, lie = found.rows.section, found.rows.lie
+    chord = 2 * design.modules.length_m + design.modules.gap_up_m
+    up = np.linspace(0, chord * math.cos(math.radians(tilt)), 60)
+    lower = float(lie.edge_level_m[0])
+    ground = found.site.ground.level_m(np.zeros(60), up - section.post_x_m)
+    least = float((lower + up * math.tan(math.radians(tilt)) - ground).min())
+    if check.level == "sound":
+        assert least > 0.0
+    if least < 0.0:
+        assert check.level == "stop"

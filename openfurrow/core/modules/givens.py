@@ -67,6 +67,18 @@ class ModulesGivens(Givens):
         "Data sheet: the tested load over 1.5.", low=500, high=8000, usual=(1600, 2400),
         group="Module",
     )
+    short_front_rating_pa: float | None = given(
+        None, "Pressed, clamped on short sides", "pressure",
+        "Design load from above where the clamps grip the short sides: modules that lie across.",
+        "Data sheet: a table of its own, often less; the tested load over 1.5.", low=300, high=12000,
+        usual=(1000, 3600), group="Module",
+    )
+    short_back_rating_pa: float | None = given(
+        None, "Lifted, clamped on short sides", "pressure",
+        "Design load on the back where the clamps grip the short sides.",
+        "Data sheet: the tested load over 1.5.", low=300, high=8000, usual=(1000, 1600),
+        group="Module",
+    )
     gap_along_m: float = given(
         0.020, "Gap along the row", "thickness", "Between neighbours; the mid clamp stands in it.",
         "The clamp; 20 mm (3/4 in) is usual.", low=0.002, high=0.1, usual=(0.01, 0.025),

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from openfurrow.core.checks import Check, at_most, within
+from openfurrow.core.checks import Check, at_most, holds, within
 from openfurrow.core.codes import constant
 from openfurrow.core.footings.posts import Posts
 from openfurrow.core.modules.components import OnPiece, on_piece
@@ -55,7 +55,7 @@ def plan_modules(
     )
     return replace(
         plan, answers=_answers(plan, rows, givens, glass, clamp),
-        checks=_checks(plan, givens, glass.source),
+        checks=_checks(plan, givens, glass.source, across=rows.across),
     )
 
 
@@ -134,18 +134,41 @@ def _answers(
     )
 
 
-def _checks(plan: ModulesPlan, givens: ModulesGivens, wind: Source) -> tuple[Check, ...]:
+SHORT_SIDES = Source("the data sheet's clamping zones: short sides are rated apart", "given")
+
+
+def _rating(usual_pa: float, short_pa: float | None, *, across: bool) -> tuple[float, str]:
+    """The rating that counts and which field holds it: modules that lie across hang by short sides."""
+    return (short_pa, "short_") if across and short_pa is not None else (usual_pa, "")
+
+
+def _checks(
+    plan: ModulesPlan, givens: ModulesGivens, wind: Source, *, across: bool
+) -> tuple[Check, ...]:
+    """``across``: modules lie with the long side along the row, so that clamps grip the short ones."""
+    front, front_of = _rating(givens.front_rating_pa, givens.short_front_rating_pa, across=across)
+    back, back_of = _rating(givens.back_rating_pa, givens.short_back_rating_pa, across=across)
+    said = bool(front_of and back_of)
+    apart = () if not across else (
+        holds(
+            "modules", "short_sides", "The rating is that of clamps on the short sides", said,
+            "said" if said else "not said: the long sides' is taken", "rated for the short sides",
+            remedy="The data sheet has a table for them, often much less; or turn the modules upright.",
+            source=SHORT_SIDES, given="modules.short_front_rating_pa", otherwise="look",
+        ),
+    )
     return (
+        *apart,
         at_most(
-            "modules", "press", "Glass may be pressed so", plan.press_pa, givens.front_rating_pa,
+            "modules", "press", "Glass may be pressed so", plan.press_pa, front,
             "pressure", remedy="A stronger module, or a lower tilt under wind.", source=wind,
-            given="modules.front_rating_pa",
+            given=f"modules.{front_of}front_rating_pa",
         ),
         at_most(
             "modules", "lift", "Glass may be lifted so", plan.lift_pa,
-            givens.back_rating_pa, "pressure",
+            back, "pressure",
             remedy="A stronger module, a lower tilt, or clamps set where more is rated.",
-            source=wind, given="modules.back_rating_pa",
+            source=wind, given=f"modules.{back_of}back_rating_pa",
         ),
         at_most(
             "modules", "clamp", "Mid clamps hold the pull", plan.clamp_pull_n,

@@ -66,6 +66,11 @@ class RowsPlan:
         return self.modules_high * self.modules_along * self.tables_along * self.rows
 
     @property
+    def across(self) -> bool:
+        """Whether modules lie with their long side along the row."""
+        return self.module_along_m > self.module_up_m
+
+    @property
     def column_step_m(self) -> float:
         """From one module's edge to the next one's along the row."""
         return self.module_along_m + self.gap_along_m

@@ -127,6 +127,22 @@ class Lie:
         return np.asarray(self.edge_level_m[i] + self.rise_along[i] * away)
 
 
+# Places over the face of a table at which the ground below is asked: along it and up its slope.
+FACE = (9, 5)
+
+
+def least_under_face_m(ground: Ground, lie: Lie) -> float:
+    """The least height of the glass over the ground straight below it, anywhere on its face."""
+    tables = lie.tables
+    every = np.arange(len(tables.row))[:, None, None]
+    along = tables.along_m(every, np.linspace(-0.5, 0.5, FACE[0])[None, :, None] * tables.length_m)
+    up = np.linspace(0.0, 1.0, FACE[1])[None, None, :]
+    places = np.broadcast_arrays(
+        along, tables.front_m[:, None, None] + up * tables.section.level_depth_m)
+    below = ground.level_m(*tables.setting.east_north_m(*places))
+    return float((lie.edge_at(every, along) + up * tables.section.rise_m - below).min())
+
+
 def tables_of(
     setting: Setting, section: TableSection, length_m: float, gap_m: float, along: int, rows: int,
     pitch_m: float,

@@ -19,7 +19,7 @@ from openfurrow.core.rows.geometry import (
     table_length_m,
 )
 from openfurrow.core.rows.givens import RowsGivens
-from openfurrow.core.rows.lie import Lie, Setting, lay, tables_of
+from openfurrow.core.rows.lie import Lie, Setting, lay, least_under_face_m, tables_of
 from openfurrow.core.rows.row_shade import beside_m, needed_pitch_m, opened, out_of_plane
 from openfurrow.core.rows.shade import standing_of
 from openfurrow.core.rows.shade_rules import shade_answers, shade_check
@@ -151,6 +151,14 @@ def _ground_checks(
             "tape", remedy="Follow the ground, leave a wider gap, or break the step into smaller ones.",
             source=RAYS_OVER_EDGES, given="rows.table_gap_m", otherwise="look",
         ))
+    steel_m = plan.section.stack_m / math.cos(math.radians(plan.section.tilt_deg))
+    found.append(within(
+        "rows", "face", "Glass and the steel below it stay out of the ground all over",
+        least_under_face_m(site.ground, plan.lie) - steel_m, constant("common", "steel_clear_m"),
+        "tape", most=False,
+        remedy="The ground rises under the table: a higher lower edge, shorter tables, or grade it.",
+        given="rows.lower_edge_m",
+    ))
     if site.limits.height_m is not None:
         found.append(at_most(
             "rows", "height_limit", "Upper edge stays under the height limit",
