@@ -29,6 +29,7 @@ class BeamResult:
 
 
 SAMPLES = 21
+HAIR_M = 1e-4
 
 
 def continuous_beam(
@@ -51,6 +52,9 @@ def continuous_beam(
         raise ValueError("a member needs two supports or more")
     if supports.min() < -1e-9 or supports.max() > length_m + 1e-9:
         raise ValueError("a support lies beyond the end of the member")
+    # An end a hair past its support would be an element too short to reckon with.
+    supports = np.where(np.abs(supports) < HAIR_M, 0.0, supports)
+    supports = np.where(np.abs(supports - length_m) < HAIR_M, length_m, supports)
     joints = np.concatenate(([0.0, length_m], supports, points))
     nodes: Floats = np.unique(np.round(joints, 9)).astype(float)
     lengths = np.diff(nodes)
@@ -65,11 +69,33 @@ def continuous_beam(
     point_nodes = np.searchsorted(nodes, np.round(points, 9))
     np.add.at(load, 2 * point_nodes, -forces)
     held = 2 * np.searchsorted(nodes, np.round(supports, 9))
-    # A support is a spring a billion times stiffer than the member: its reaction stays exact.
-    spring = 1e9 * float(banded[0].max())
-    banded[0, held] += spring
-    moved = solveh_banded(banded, load, lower=True)
-    return _sample(nodes, moved, uniform_n_per_m, stiffness_n_m2, -spring * moved[held])
+    moved = _moved(banded, load, held)
+    reactions = _forces(banded, moved)[held] - load[held]
+    return _sample(nodes, moved, uniform_n_per_m, stiffness_n_m2, reactions)
+
+
+def _moved(banded: Floats, load: Floats, held: NDArray[np.int64]) -> Floats:
+    """How the joints move where some are held: their rows and columns give way to an identity.
+
+    A stiff spring instead would lose the reactions beside a very short end.
+    """
+    free, pushed = banded.copy(), load.copy()
+    free[:, held] = 0.0
+    for below in range(1, len(free)):
+        before = held[held >= below] - below
+        free[below, before] = 0.0
+    free[0, held], pushed[held] = 1.0, 0.0
+    return np.asarray(solveh_banded(free, pushed, lower=True))
+
+
+def _forces(banded: Floats, moved: Floats) -> Floats:
+    """The stiffness matrix, given by its lower bands, times the movements."""
+    forces = banded[0] * moved
+    for below in range(1, len(banded)):
+        band = banded[below, : moved.size - below]
+        forces[below:] += band * moved[: moved.size - below]
+        forces[: moved.size - below] += band * moved[below:]
+    return np.asarray(forces)
 
 
 def _stiffness_bands(lengths: Floats, stiffness: float, degrees: int) -> Floats:

@@ -16,7 +16,7 @@ from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.givens import WiringGivens
 
-SCHEMA_VERSION = 2
+SCHEMA_VERSION = 3
 
 STAGES = (
     "site",
@@ -35,7 +35,7 @@ STAGES = (
 class Design(Givens):
     """Everything people decide about one job, stage by stage, in SI units."""
 
-    schema_version: Literal[2] = 2
+    schema_version: Literal[3] = 3
     name: Annotated[str, Field(min_length=1, max_length=120, description="What the job is called")]
     site: SiteGivens = SiteGivens()
     sun: SunGivens = SunGivens()

@@ -22,7 +22,12 @@ def _one_to_two(document: Document) -> Document:
     return {**document, "schema_version": 2, "site": site}
 
 
-UPGRADES: Mapping[int, Callable[[Document], Document]] = {1: _one_to_two}
+def _two_to_three(document: Document) -> Document:
+    """Version 2 knew things of lists by their place; 3 gives each an id, here the place it has."""
+    return {**document, "schema_version": 3}
+
+
+UPGRADES: Mapping[int, Callable[[Document], Document]] = {1: _one_to_two, 2: _two_to_three}
 
 
 def _refused(message: str) -> DesignError:

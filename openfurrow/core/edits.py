@@ -14,16 +14,15 @@ from openfurrow.core.fields import (
     allowed,
     field_at,
     fields,
-    is_number,
     item_fields,
     read,
     title_of,
     value_at,
     write,
 )
-from openfurrow.core.givens import Givens
+from openfurrow.core.givens import LONGEST_ID, Thing
+from openfurrow.core.paths import NEW, Writing, address_of
 from openfurrow.core.quantities import QuantityError, UnitSystem
-from openfurrow.core.things import changes_of
 
 # More than a person would mend one by one.
 MOST_TOLD = 50
@@ -55,12 +54,12 @@ def _problem(field: Field | None, path: str, message: str, units: UnitSystem) ->
     return Problem(path, field.label, message, allowed(field, units), field.where)
 
 
-def problems_of(error: ValidationError, units: UnitSystem) -> tuple[Problem, ...]:
-    """Pydantic's errors in the words and units of the form."""
+def problems_of(error: ValidationError, units: UnitSystem, under: str = "") -> tuple[Problem, ...]:
+    """Pydantic's errors in the words and units of the form; ``under`` is the path of what was wrong."""
     problems = []
     told = error.errors(include_url=False, include_context=False, include_input=False)
     for item in told[:MOST_TOLD]:
-        path = ".".join(str(part) for part in item["loc"]) or "design"
+        path = ".".join([*([under] if under else []), *map(str, item["loc"])]) or "design"
         field = field_at(path)
         kind = item["type"]
         message = item["msg"].replace("Input should be", "should be").replace("Value error, ", "")
@@ -86,81 +85,71 @@ def validated(data: Mapping[str, Any], units: UnitSystem = "us") -> Design:
         raise DesignError(problems_of(error, units)) from None
 
 
-def _place(data: dict[str, Any], path: str) -> tuple[Field, list[Any] | dict[str, Any], Any] | None:
-    """Where a path's value stands in plain data: its field, what holds it, and its key there.
-
-    A path ends in a field of a stage, a thing of a list (site.features.2, or + for a new one), or a
-    field of such a thing. None where there is no such place.
-    """
-    parts = path.split(".")
-    field = fields().get(".".join(parts[:2]))
-    if field is None:
-        return None
-    holder, name = data[field.stage], parts[1]
-    if len(parts) == 2:
-        return field, holder, name
-    things = holder[name]
-    if field.item is None or not (parts[2] == "+" or is_number(parts[2])):
-        return None
-    if parts[2] == "+":
-        return (field, things, len(things)) if len(parts) == 3 else None
-    number = int(parts[2])
-    if number >= len(things) or len(parts) > 4:
-        return None
-    if len(parts) == 3:
-        return field, things, number
-    inner = item_fields(field.item).get(parts[3])
-    return None if inner is None else (inner, things[number], parts[3])
-
-
-def _edit(data: dict[str, Any], path: str, text: str, units: UnitSystem) -> None:
-    """Put what was typed in its place. Raises QuantityError, or KeyError for no such place."""
-    place = _place(data, path)
-    if place is None:
-        raise KeyError(path)
-    field, holder, key = place
-    if isinstance(holder, list):
-        assert field.item is not None
-        if key < len(holder):
-            # A thing of a list is changed field by field; said to be nothing, it goes.
-            if text.strip():
-                raise QuantityError("is changed field by field, or removed by leaving it empty")
-            del holder[key]
-            return
-        holder.append(_new_item(field.item, text).model_dump(mode="json"))
-        return
-    holder[key] = read(field, text, units, holder.get(key))
-
-
-def _new_item(item: type[Givens], text: str) -> Givens:
-    """A new thing of a list; ``text`` is its first choice (a kind, a topic) where it has one."""
-    first = next((n for n, f in item_fields(item).items() if f.choices), None)
-    choices = item_fields(item)[first].choices if first else ()
-    if first and text.strip() in choices:
-        return item.model_validate({first: text.strip()})
-    return item()
-
-
 def apply(design: Design, edits: Iterable[tuple[str, str]], units: UnitSystem) -> Design:
-    """A new design with what was typed, field by field.
+    """A new design with what was typed, field by field; things of lists are named by their ids.
 
     Raises DesignError where any edit cannot be read or is not allowed; the design is unchanged.
     """
-    data = design.model_dump(mode="json")
+    name, writing = design.name, Writing(design, lambda errors: refusal(errors, units))
     problems = []
     for path, text in edits:
         if path == NAME.path:
-            data["name"] = text.strip()
+            name = text.strip()
             continue
         try:
-            _edit(data, path, text, units)
+            _edit(writing, path, text, units)
         except KeyError:
             problems.append(_problem(None, path, "is not a field of a design", units))
         except QuantityError as error:
             problems.append(_problem(field_at(path), path, str(error), units))
     if problems:
         raise DesignError(tuple(problems))
-    return validated(data, units)
+    new = writing.done()
+    if name == design.name:
+        return new
+    try:
+        Design.model_validate({"name": name})
+    except ValidationError as error:
+        raise DesignError(problems_of(error, units)) from None
+    return new.model_copy(update={"name": name})
+
+
+def refusal(errors: list[tuple[ValidationError, str]], units: UnitSystem) -> DesignError:
+    """One error of many of pydantic's, each with the path of the part that it is about."""
+    return DesignError(tuple(
+        problem for error, under in errors for problem in problems_of(error, units, under)))
+
+
+def _edit(writing: Writing, path: str, text: str, units: UnitSystem) -> None:
+    """Put what was typed in its place. Raises QuantityError, or KeyError for no such place."""
+    at = address_of(path)
+    field = fields()[at.field_path]
+    if not at.thing:
+        writing.put(at, read(field, text, units, writing.held(at)))
+    elif field.item is None:
+        raise KeyError(path)
+    elif at.inner:
+        inner = item_fields(field.item)[at.inner]
+        writing.put(at, read(inner, text, units, writing.held(at)))
+    elif at.new:
+        writing.add(at, _new_thing(field.item, text, at.thing.removeprefix(NEW)))
+    elif text.strip():
+        # A thing of a list is changed field by field; said to be nothing, it goes.
+        raise QuantityError("is changed field by field, or removed by leaving it empty")
+    else:
+        writing.remove(at)
+
+
+def _new_thing(item: type[Thing], text: str, thing_id: str) -> Thing:
+    """A new thing of a list; ``text`` is its first choice (a kind, a topic) where it has one."""
+    first = next((n for n, f in item_fields(item).items() if f.choices), None)
+    choices = item_fields(item)[first].choices if first else ()
+    said = {first: text.strip()} if first and text.strip() in choices else {}
+    try:
+        return item.model_validate(said | {"id": thing_id})
+    except ValidationError:
+        raise QuantityError(f"{thing_id[:20]!r} is no id: small letters and digits, "
+                            f"{LONGEST_ID} at most") from None
 
 
 @dataclass(frozen=True)
@@ -191,24 +180,25 @@ def differences(before: Design, after: Design, units: UnitSystem) -> tuple[Diffe
 
 
 def _list_words(
-    field: Field, old: tuple[Givens, ...], new: tuple[Givens, ...], units: UnitSystem
+    field: Field, old: tuple[Thing, ...], new: tuple[Thing, ...], units: UnitSystem
 ) -> tuple[str, str]:
     """Both sides of a list in words: only the things, and of them only the fields, that differ."""
     assert field.item is not None
     before: list[str] = []
     after: list[str] = []
-    changes = changes_of(old, new)
-    for number, (was, now) in enumerate(zip(old, changes.now, strict=True)):
-        title = title_of(was, number)
-        if now is None:
+    now = {thing.id: thing for thing in new}
+    for number, was in enumerate(old):
+        title, after_it = title_of(was, number), now.get(was.id)
+        if after_it is None:
             before.append(title)
             continue
         for name, inner in item_fields(field.item).items():
-            values = getattr(was, name), getattr(now, name)
+            values = getattr(was, name), getattr(after_it, name)
             if values[0] != values[1]:
                 for side, value in zip((before, after), values, strict=True):
                     side.append(f"{title}, {inner.label.lower()}: {_short(inner, value, units)}")
-    after += [title_of(thing, new.index(thing)) for added in changes.added for thing in added]
+    known = {thing.id for thing in old}
+    after += [title_of(thing, number) for number, thing in enumerate(new) if thing.id not in known]
     return "\n".join(before), "\n".join(after)
 
 

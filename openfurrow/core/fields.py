@@ -11,7 +11,9 @@ from pydantic.fields import FieldInfo
 
 from openfurrow.core.codes.section import section_names
 from openfurrow.core.design import STAGES, Design
-from openfurrow.core.givens import Givens
+from openfurrow.core.givens import Givens, Thing
+from openfurrow.core.paths import address_of
+from openfurrow.core.paths import read as read_at
 from openfurrow.core.quantities import (
     KINDS,
     QuantityError,
@@ -55,7 +57,7 @@ class Field:
     optional: bool
     whole: bool
     longest: int | None
-    item: type[Givens] | None = None
+    item: type[Thing] | None = None
 
     @property
     def measured(self) -> bool:
@@ -80,11 +82,11 @@ def _bound(info: FieldInfo, name: str) -> float | None:
     return None
 
 
-def _item(annotation: Any) -> type[Givens] | None:
+def _item(annotation: Any) -> type[Thing] | None:
     """What a list holds, where a field is a list of things with givens of their own."""
     parts = get_args(annotation)
     if get_origin(annotation) is tuple and isinstance(parts[0], type):
-        return parts[0] if issubclass(parts[0], Givens) else None
+        return parts[0] if issubclass(parts[0], Thing) else None
     return None
 
 
@@ -121,7 +123,7 @@ def is_number(text: str) -> bool:
 
 
 @cache
-def item_fields(item: type[Givens]) -> dict[str, Field]:
+def item_fields(item: type[Thing]) -> dict[str, Field]:
     """The fields of one thing in a list, by name; their paths are those names."""
     return {
         name: replace(_field("", name, info), path=name)
@@ -171,13 +173,12 @@ def value_at(design: Design, path: str) -> Any:
         return design.name
     if path not in fields():
         raise KeyError(path)
-    stage, name = path.split(".")
-    return getattr(getattr(design, stage), name)
+    return read_at(design, address_of(path))
 
 
-def title_of(item: Givens, number: int) -> str:
+def title_of(item: Thing, number: int) -> str:
     """What one thing of a list is called: the first of its givens that says something."""
-    texts = [getattr(item, name) for name in type(item).model_fields]
+    texts = [getattr(item, name) for name in item_fields(type(item))]
     word = next((text for text in texts if isinstance(text, str) and text.strip()), "")
     return word.strip() or f"number {number + 1}"
 

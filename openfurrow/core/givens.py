@@ -1,6 +1,6 @@
 """What a planner says: how one given is declared, with its meaning, its place and its usual range."""
 
-from typing import Any
+from typing import Annotated, Any, TypeVar
 
 from pydantic import BaseModel, ConfigDict, Field
 from pydantic.fields import FieldInfo
@@ -14,6 +14,36 @@ class Givens(BaseModel):
     def shown(self) -> frozenset[str]:
         """Names of the givens that matter as things stand; the others are kept, not asked for."""
         return frozenset(type(self).model_fields)
+
+
+# What an id is made of: short, without a point or a sign.
+ID_PATTERN = r"^[a-z0-9]*$"
+LONGEST_ID = 12
+
+
+class Thing(Givens):
+    """One thing of a list. Its id is its own for good: no other thing of the job ever gets it.
+
+    Ids are made where things are added, outside the core; a document without any gets numbers.
+    """
+
+    id: Annotated[str, Field(max_length=LONGEST_ID, pattern=ID_PATTERN)] = ""
+
+
+T = TypeVar("T", bound=Thing)
+
+
+def identified(things: tuple[T, ...]) -> tuple[T, ...]:
+    """The same things, those without an id numbered. Raises ValueError where two share an id."""
+    taken = [thing.id for thing in things if thing.id]
+    if len(set(taken)) < len(taken):
+        twice = next(one for one in taken if taken.count(one) > 1)
+        raise ValueError(f"two of them have the id {twice}: each needs its own")
+    if len(taken) == len(things):
+        return things
+    free = (str(number) for number in range(2 * len(things)) if str(number) not in taken)
+    return tuple(thing if thing.id else thing.model_copy(update={"id": next(free)})
+                 for thing in things)
 
 
 def given(

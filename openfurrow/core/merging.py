@@ -1,13 +1,17 @@
 """Two people's changes to one design, put together; lists thing by thing, never silently losing one."""
 
+from typing import Any
+
 from openfurrow.core.design import Design
-from openfurrow.core.edits import validated
+from openfurrow.core.edits import refusal
 from openfurrow.core.fields import fields, value_at
-from openfurrow.core.givens import Givens
-from openfurrow.core.things import Things, changes_of
+from openfurrow.core.givens import Thing
+from openfurrow.core.paths import Writing, address_of
+
+Things = tuple[Thing, ...]
 
 
-def _one_thing(base: Givens, mine: Givens | None, theirs: Givens | None) -> Givens | None:
+def _one_thing(base: Thing, mine: Thing | None, theirs: Thing | None) -> Thing | None:
     """A thing with both sides' changes. Raises ValueError where they cannot both be had."""
     if mine in (base, theirs):
         return theirs
@@ -24,25 +28,49 @@ def _one_thing(base: Givens, mine: Givens | None, theirs: Givens | None) -> Give
     return type(base).model_validate(changes)
 
 
+def _said(thing: Thing) -> dict[str, Any]:
+    """Everything of a thing but its id."""
+    return {name: value for name, value in thing.__dict__.items() if name != "id"}
+
+
 def merged_things(base: Things, mine: Things, theirs: Things) -> Things | None:
     """Both sides' changes to a list; None where both changed the same of the same thing.
 
     A thing that only one side changed, put in or took out is as that side has it; what both put in
-    alike is there once.
+    alike is there once. Things stand as in ``theirs``, what I put in after what it stood after.
     """
-    ours, others = changes_of(base, mine), changes_of(base, theirs)
-    found: list[Givens] = []
-    for number in range(len(base) + 1):
-        found += others.added[number]
-        found += [thing for thing in ours.added[number] if thing not in others.added[number]]
-        if number == len(base):
-            break
+    before, ours = ({thing.id: thing for thing in side} for side in (base, mine))
+    found: list[Thing] = []
+    for thing in theirs:
+        if thing.id not in before:
+            if thing.id in ours and ours[thing.id] != thing:
+                return None
+            found.append(thing)
+            continue
         try:
-            thing = _one_thing(base[number], ours.now[number], others.now[number])
+            one = _one_thing(before[thing.id], ours.get(thing.id), thing)
         except ValueError:
             return None
-        if thing is not None:
-            found.append(thing)
+        if one is not None:
+            found.append(one)
+    others = {thing.id for thing in theirs}
+    alike = [_said(thing) for thing in theirs if thing.id not in before]
+    for number, thing in enumerate(mine):
+        if thing.id in others:
+            continue
+        if thing.id in before:
+            # They took it out: so be it, unless it was changed here.
+            if thing != before[thing.id]:
+                return None
+            continue
+        if _said(thing) in alike:
+            alike.remove(_said(thing))
+            continue
+        after = {one.id for one in mine[:number]}
+        place = max((k + 1 for k, one in enumerate(found) if one.id in after), default=0)
+        while place < len(found) and found[place].id not in before:
+            place += 1
+        found.insert(place, thing)
     return tuple(found)
 
 
@@ -79,18 +107,17 @@ def merged(base: Design, mine: Design, theirs: Design, take_theirs: frozenset[st
     the same of the same thing, mine unless taken theirs. Raises DesignError where the two together
     are not a valid design.
     """
-    data = theirs.model_dump(mode="json")
-    ours = mine.model_dump(mode="json")
-    if mine.name != base.name and "name" not in take_theirs:
-        data["name"] = ours["name"]
-    for path, field in fields().items():
+    writing = Writing(theirs, lambda errors: refusal(errors, "us"))
+    for path in fields():
         was, here, there = (value_at(design, path) for design in (base, mine, theirs))
         if here == was:
             continue
-        name = path.split(".")[1]
         both = _together(base, mine, theirs, path) if there != was else None
         if both is not None:
-            data[field.stage][name] = [thing.model_dump(mode="json") for thing in both]
+            writing.put(address_of(path), both)
         elif path not in take_theirs:
-            data[field.stage][name] = ours[field.stage][name]
-    return validated(data)
+            writing.put(address_of(path), here)
+    new = writing.done()
+    if mine.name != base.name and "name" not in take_theirs:
+        new = new.model_copy(update={"name": mine.name})
+    return new

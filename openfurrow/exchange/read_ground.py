@@ -1,6 +1,7 @@
 """Bringing a file's ground into a design: which format it is, what it becomes, what is left out."""
 
 import re
+import uuid
 from dataclasses import dataclass, replace
 from typing import get_args
 
@@ -9,6 +10,7 @@ from numpy.typing import NDArray
 
 from openfurrow.core.design import Design
 from openfurrow.core.edits import validated
+from openfurrow.core.givens import LONGEST_ID
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.core.site.breaks import BREAK
 from openfurrow.core.site.features import MOST_POINTS as MOST_CORNERS
@@ -107,6 +109,11 @@ def decoded(data: bytes) -> tuple[str, tuple[str, ...]]:
     return text, words
 
 
+def new_id() -> str:
+    """An id for a thing that a file brings; nothing else of any job has it."""
+    return uuid.uuid4().hex[:LONGEST_ID]
+
+
 def guess(layer: str, shape: str) -> str:
     """What a layer of shapes most likely is: the kind of that shape most of whose words it bears."""
     said = re.split(r"[^a-z]+", layer.lower())
@@ -189,7 +196,7 @@ def taking(file: GroundFile, how: HowToRead, units: UnitSystem) -> Taking:
         if file.faces is not None and faces is None:
             notes.append("its own triangles are not used: the shots are triangulated anew")
         survey = {
-            "name": how.name.strip() or f"{file.format} file", "way": "levels",
+            "id": new_id(), "name": how.name.strip() or f"{file.format} file", "way": "levels",
             "readings": [
                 (*place, code) for place, code in zip(
                     np.round(np.vstack((points[kept], bends)), 5).tolist(),
@@ -251,7 +258,8 @@ def _feature(shape: ShapeRead, kind: str) -> dict[str, object]:
     if wanted == "point":
         points = points[:1]
     return {
-        "name": shape.name or ("" if shape.layer == "no layer" else shape.layer)[:80], "kind": kind,
+        "id": new_id(), "kind": kind,
+        "name": shape.name or ("" if shape.layer == "no layer" else shape.layer)[:80],
         "points": np.round(points[:, :2], 5).tolist(), "how_sure": "from a plan",
     }
 

@@ -6,7 +6,7 @@ import numpy as np
 
 from openfurrow.core.design import Design
 from openfurrow.core.fields import LINES, Field, allowed, item_fields, title_of, unit_of, write
-from openfurrow.core.givens import Givens
+from openfurrow.core.givens import Givens, Thing
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.core.site.features import FeatureGivens
@@ -58,7 +58,7 @@ def field_text(
     )
 
 
-def list_text(field: Field, things: tuple[Givens, ...], units: UnitSystem) -> ListText:
+def list_text(field: Field, things: tuple[Thing, ...], units: UnitSystem) -> ListText:
     """A list with every thing's own fields; only those that matter for what it is."""
     assert field.item is not None
     inner = item_fields(field.item)
@@ -70,14 +70,14 @@ def list_text(field: Field, things: tuple[Givens, ...], units: UnitSystem) -> Li
             field_text(f, name, getattr(field.item(), name), "", units) for name, f in inner.items()
         ),
         items=tuple(
-            _item(inner, f"{field.path}.{number}", number, thing, units)
+            _item(inner, f"{field.path}.{thing.id}", number, thing, units)
             for number, thing in enumerate(things)
         ),
     )
 
 
 def _item(
-    inner: dict[str, Field], path: str, number: int, thing: Givens, units: UnitSystem
+    inner: dict[str, Field], path: str, number: int, thing: Thing, units: UnitSystem
 ) -> ItemText:
     shown = thing.shown()
     texts = {
@@ -116,15 +116,15 @@ def _about(thing: Givens, units: UnitSystem) -> str:
 def named_places(design: Design, plan: Plan, units: UnitSystem) -> tuple[PlaceText, ...]:
     """Places to measure from: the origin, what is there, test holes, the ends of the front row."""
     found: list[tuple[str, str, float, float]] = [("origin of the site", "", 0.0, 0.0)]
-    for index, feature in enumerate(design.site.features):
+    for feature in design.site.features:
         single = len(feature.points) == 1
         found += [
             (feature.label if single else f"{feature.label}, corner {number + 1}",
-             f"site.features.{index}", east, north)
+             f"site.features.{feature.id}", east, north)
             for number, (east, north) in enumerate(feature.points)
         ]
     found += [
-        (title_of(hole, number), f"site.test_holes.{number}", hole.east_m, hole.north_m)
+        (title_of(hole, number), f"site.test_holes.{hole.id}", hole.east_m, hole.north_m)
         for number, hole in enumerate(design.site.test_holes)
     ]
     places = plan.places

@@ -162,7 +162,7 @@ def _design_at(session: Session, job_id: uuid.UUID, account_id: int, number: int
     found = session.get(DraftStep, (job_id, account_id, number))
     if found is None:
         raise StoreError("There is no such step: the list of steps shows those that are kept.")
-    return read_document(found.design)
+    return read_document(found.document)
 
 
 def design_seen(session: Session, draft: OpenDraft, number: int) -> Design | None:
@@ -170,7 +170,7 @@ def design_seen(session: Session, draft: OpenDraft, number: int) -> Design | Non
     if number == draft.stand.position:
         return draft.design
     row = session.get(DraftStep, (draft.job_id, draft.account_id, number))
-    return read_document(row.design) if row else None
+    return read_document(row.document) if row else None
 
 
 def step_design(session: Session, draft: OpenDraft, number: int) -> Design:

@@ -20,7 +20,7 @@ from openfurrow.store.tables import Account, Revision, RevisionSummary
 
 def design_of(revision: Revision) -> Design:
     """The design a revision holds, brought up to the current schema."""
-    return read_document(revision.design)
+    return read_document(revision.document)
 
 
 def history(session: Session, account: Account, job_id: uuid.UUID) -> Sequence[Revision]:

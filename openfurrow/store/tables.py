@@ -85,7 +85,13 @@ class Revision(Base):
     saved_at: Mapped[datetime] = _now()
     note: Mapped[str] = mapped_column(String(300))
     design: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    upgraded: Mapped[dict[str, Any] | None] = mapped_column(JSONB)
     author: Mapped[Account] = relationship()
+
+    @property
+    def document(self) -> dict[str, Any]:
+        """The design as a migration brought it up to date, or as it was saved."""
+        return self.upgraded or self.design
 
 
 class RevisionSummary(Base):
@@ -174,3 +180,9 @@ class DraftStep(Base):
     label: Mapped[str] = mapped_column(String(300))
     dropped: Mapped[bool] = mapped_column(Boolean, server_default=false(), default=False)
     design: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    upgraded: Mapped[dict[str, Any] | None] = mapped_column(JSONB)
+
+    @property
+    def document(self) -> dict[str, Any]:
+        """The design as a migration brought it up to date, or as it was kept."""
+        return self.upgraded or self.design

@@ -6,6 +6,8 @@ from fastapi import APIRouter, Request, Response
 
 from openfurrow.core.design import Design
 from openfurrow.core.edits import DesignError, Problem, apply
+from openfurrow.core.givens import LONGEST_ID
+from openfurrow.core.paths import NEW
 from openfurrow.exchange.design_json import read_design
 from openfurrow.jobs.apart import apart
 from openfurrow.store.drafts import OpenDraft, design_seen, go_to, mark_of, step_design
@@ -38,6 +40,11 @@ def _one_of_a_list(path: str) -> bool:
     return path.count(".") > 1
 
 
+def _named(path: str) -> str:
+    """The path of a new thing with an id of its own, where none was said."""
+    return f"{path}{uuid.uuid4().hex[:LONGEST_ID]}" if path.endswith(f".{NEW}") else path
+
+
 def _typed(body: EditsBody, then: Design | None, draft: OpenDraft) -> Change:
     """The edits made on the design they were meant for.
 
@@ -51,10 +58,10 @@ def _typed(body: EditsBody, then: Design | None, draft: OpenDraft) -> Change:
                        "This list was changed in another tab since it was last seen here. Nothing "
                        "was changed: look at it again, and do it again if you still want it so.")
         then = draft.design
-    mine = apply(then, ((edit.path, edit.text) for edit in body.edits), body.units)
+    mine = apply(then, ((_named(edit.path), edit.text) for edit in body.edits), body.units)
     one = body.edits[0] if len(body.edits) == 1 else None
     # A thing put in or taken out is a step of its own; only typing on in one field is not.
-    typing = one and not one.path.endswith(".+") and (one.text.strip() or not _one_of_a_list(one.path))
+    typing = one and f".{NEW}" not in one.path and (one.text.strip() or not _one_of_a_list(one.path))
     return Change(then, mine, path=one.path if one and typing else "")
 
 

@@ -274,6 +274,9 @@ def test_the_slip_of_shadows_is_read_and_printed(page: Page, demo_plan: Plan) ->
     bearing = answer(page, "sun", "shadow").inner_text()
     row = slip.get_by_role("row").filter(has_text="10:40")
     expect(row).to_contain_text(bearing)
+    # The slip's own button prints the slip alone.
+    page.evaluate("() => { window.print = () => undefined; }")
+    page.get_by_role("button", name="Print").click()
     page.emulate_media(media="print")
     visible = page.evaluate("""() => ['Givens', 'Answers'].map(name =>
         getComputedStyle(document.querySelector(`[aria-label=${name}]`)).visibility)""")

@@ -154,7 +154,7 @@ def test_version_one_is_brought_up_to_date(demo: Design) -> None:
     assert design.rows == demo.rows
 
 
-@pytest.mark.parametrize("version", [0, -1, 3, "2", None, True, 1.0])
+@pytest.mark.parametrize("version", [0, -1, 4, "2", None, True, 1.0])
 def test_an_unknown_version_is_refused_with_the_reason(demo: Design, version: object) -> None:
     with pytest.raises(DesignError) as error:
         read_document(json.loads(write_design(demo)) | {"schema_version": version})

@@ -92,9 +92,9 @@ def test_every_stick_is_in_the_list_of_cuts() -> None:
 
     lengths = posts.depths_m + posts.reveals_m + posts.post_top_m
     assert sum(count for _, count in of("post")) == posts.posts
-    assert sum(length * count for length, count in of("post")) == pytest.approx(
-        lengths.sum(), abs=0.001 * posts.posts
-    )
+    # Whole 25 mm, none short.
+    over = sum(length * count for length, count in of("post")) - lengths.sum()
+    assert 0 <= over < 0.025 * posts.posts
     assert max(length for length, _ in of("post")) >= lengths.max() - 1e-9
     assert of("inclined beam") == [(pytest.approx(found.frame.beam.length_m, abs=1e-4), posts.posts)]
     assert sum(count for _, count in of("strut, bolt to bolt")) == posts.posts

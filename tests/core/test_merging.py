@@ -14,7 +14,8 @@ NONE = frozenset[str]()
 
 def thing(name: str, **more: object) -> FeatureGivens:
     return FeatureGivens.model_validate(
-        {"name": name, "kind": "drain", "points": ((0.0, 0.0), (float(len(name)), 5.0))} | more)
+        {"id": name.replace(" ", "")[:12], "name": name, "kind": "drain",
+         "points": ((0.0, 0.0), (float(len(name)), 5.0))} | more)
 
 
 BASE = tuple(thing(name) for name in ("north drain", "old wall", "spring", "pond"))
@@ -68,9 +69,22 @@ def test_a_thing_put_where_another_was_is_not_that_thing_changed() -> None:
     assert names(merged_things(BASE, replaced, BASE)) == ["north drain", "ash", "spring", "pond"]
 
 
+def test_a_kind_changed_here_and_a_note_there_are_both_had() -> None:
+    """By its likeness alone the thing would have been another's."""
+    line = thing("line", points=((0.0, 0.0), (4.0, 4.0)))
+    kind = line.model_copy(update={"kind": "buried water"})
+    note = line.model_copy(update={"note": "seen in the pit", "name": "main", "depth_m": 1.0})
+    (both,) = merged_things((line,), (kind,), (note,)) or ()
+    assert (both.kind, both.note, both.name) == ("buried water", "seen in the pit", "main")
+
+
 def test_what_both_added_alike_is_there_once_and_what_differs_twice() -> None:
-    same, other = thing("bed"), thing("bed", depth_m=0.3)
+    same, other = thing("bed"), thing("bed", depth_m=0.3, id="bed2")
     assert names(merged_things(BASE, (*BASE, same), (*BASE, same)))[4:] == ["bed"]
+    again = thing("bed", id="bed3")
+    assert names(merged_things(BASE, (*BASE, same), (*BASE, again)))[4:] == ["bed"]
+    # Two alike of one side are two.
+    assert names(merged_things(BASE, (*BASE, same, again), BASE))[4:] == ["bed", "bed"]
     assert names(merged_things(BASE, (*BASE, same), (*BASE, other)))[4:] == ["bed", "bed"]
     # Theirs first: they saved first.
     assert names(merged_things(BASE, (thing("mine"), *BASE), (thing("theirs"), *BASE)))[:2] == [

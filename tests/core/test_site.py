@@ -221,7 +221,7 @@ def test_what_is_less_sure_has_a_wider_band_and_keeps_posts_further_off(
     edge = band + 0.6
     assert len(keepouts.posts_on(np.array([edge - 0.01]), np.array([0.0]))) == 1
     assert keepouts.posts_on(np.array([edge + 0.01]), np.array([0.0])) == ()
-    assert "trench" not in zone_of(0, line, 0.6).shapes
+    assert "trench" not in zone_of(line, 0.6).shapes
 
 
 def test_a_setback_that_was_asked_for_counts_instead_of_the_usual() -> None:

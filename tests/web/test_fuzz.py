@@ -140,6 +140,10 @@ HOSTILE = {
 def test_a_hostile_file_is_refused_in_words(planner: httpx.Client, job: str, which: str) -> None:
     answer = planner.post(f"{job}/ground/look", content=HOSTILE[which], params={"units": "us"},
                           timeout=ANSWERED_WITHIN_S)
+    if answer.status_code == 200:
+        # What may only be named wrongly is asked about, and nothing of it is read.
+        assert answer.json()["asks"] and answer.json()["shots"] == 0
+        return
     assert answer.status_code == 422, answer.text
     problem = answer.json()["problems"][0]
     assert problem["message"] and problem["allowed"] and problem["remedy"]

@@ -29,25 +29,25 @@ def oaks(planner: httpx.Client, job: str) -> int:
     """Three oaks after what the demo has; gives the first one's number in the list."""
     first = len(named(planner, job))
     for number in range(3):
-        edit(planner, job, (f"{THINGS}.+", "tree"))
-        edit(planner, job, (f"{THINGS}.{first + number}.name", f"oak {number + 1}"),
-             (f"{THINGS}.{first + number}.points", f"{60 + 9 * number}, 40"))
+        edit(planner, job, (f"{THINGS}.+oak{number}", "tree"))
+        edit(planner, job, (f"{THINGS}.oak{number}.name", f"oak {number + 1}"),
+             (f"{THINGS}.oak{number}.points", f"{60 + 9 * number}, 40"))
     return first
 
 
 def test_a_stale_screen_changes_what_was_meant(planner: httpx.Client, job: str, oaks: int) -> None:
     seen = position(planner, job)
-    assert edit(planner, job, (f"{THINGS}.{oaks}", ""), step=seen).status_code == 200
+    assert edit(planner, job, (f"{THINGS}.oak0", ""), step=seen).status_code == 200
     # The other tab still shows three: its second is oak 2.
-    late = edit(planner, job, (f"{THINGS}.{oaks + 1}.name", "the old oak"), step=seen)
+    late = edit(planner, job, (f"{THINGS}.oak1.name", "the old oak"), step=seen)
     assert late.status_code == 200
     assert named(planner, job)[oaks:] == ["the old oak", "oak 3"]
 
 
 def test_a_stale_screen_takes_out_what_was_meant(planner: httpx.Client, job: str, oaks: int) -> None:
     seen = position(planner, job)
-    edit(planner, job, (f"{THINGS}.{oaks}", ""), step=seen)
-    assert edit(planner, job, (f"{THINGS}.{oaks + 1}", ""), step=seen).status_code == 200
+    edit(planner, job, (f"{THINGS}.oak0", ""), step=seen)
+    assert edit(planner, job, (f"{THINGS}.oak1", ""), step=seen).status_code == 200
     assert named(planner, job)[oaks:] == ["oak 3"]
 
 
@@ -55,8 +55,8 @@ def test_a_late_edit_of_what_another_tab_took_out_is_refused_with_both_sides(
     planner: httpx.Client, job: str, oaks: int
 ) -> None:
     seen = position(planner, job)
-    edit(planner, job, (f"{THINGS}.{oaks + 1}", ""), step=seen)
-    late = edit(planner, job, (f"{THINGS}.{oaks + 1}.name", "the old oak"), step=seen)
+    edit(planner, job, (f"{THINGS}.oak1", ""), step=seen)
+    late = edit(planner, job, (f"{THINGS}.oak1.name", "the old oak"), step=seen)
     assert late.status_code == 409
     clash, = late.json()["clashes"]
     assert clash["path"] == THINGS and "the old oak" in clash["mine"]
@@ -81,7 +81,7 @@ def test_a_late_edit_of_the_same_field_is_refused_with_both_sides(
 def test_an_edit_of_a_list_must_say_its_step_and_one_long_gone_is_refused(
     planner: httpx.Client, job: str, oaks: int
 ) -> None:
-    body = {"stage": "site", "units": "us", "edits": [{"path": f"{THINGS}.{oaks}.name", "text": "x"}]}
+    body = {"stage": "site", "units": "us", "edits": [{"path": f"{THINGS}.oak0.name", "text": "x"}]}
     missing = planner.post(f"{job}/edits", json=body)
     assert missing.status_code == 422 and missing.json()["problems"][0]["path"] == "step"
     gone = planner.post(f"{job}/edits", json=body | {"step": 900})
@@ -93,9 +93,9 @@ def test_edits_of_different_things_are_steps_of_their_own(
     planner: httpx.Client, job: str, oaks: int
 ) -> None:
     before = len(show(planner, job)["draft"]["steps"])
-    edit(planner, job, (f"{THINGS}.{oaks}.name", "ash 1"))
-    edit(planner, job, (f"{THINGS}.{oaks + 1}.name", "ash 2"))
-    edit(planner, job, (f"{THINGS}.{oaks + 1}.name", "ash 2b"))
+    edit(planner, job, (f"{THINGS}.oak0.name", "ash 1"))
+    edit(planner, job, (f"{THINGS}.oak1.name", "ash 2"))
+    edit(planner, job, (f"{THINGS}.oak1.name", "ash 2b"))
     assert len(show(planner, job)["draft"]["steps"]) == before + 2
 
 

@@ -50,9 +50,10 @@ export class JobStore {
     private readonly account: string,
   ) {
     this.units = localStorage.getItem(`furrow.units.${id}`) as Units | null;
-    const { typed, on } = keptTyped(account, id);
+    const { typed, on, dropped } = keptTyped(account, id);
     this.on = on;
-    this.state = { view: null, typed, failures: {}, moved: {}, edits: 0, slow: false, notice: "" };
+    const notice = dropped ? `${dropped} text${dropped > 1 ? "s" : ""} typed into a list before the program was brought up to date could not be kept: look at the lists again.` : "";
+    this.state = { view: null, typed, failures: {}, moved: {}, edits: 0, slow: false, notice };
   }
 
   subscribe = (listener: () => void) => {

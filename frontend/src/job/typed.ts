@@ -5,10 +5,16 @@ export type Typed = Record<string, string>;
 export interface Kept {
   typed: Typed;
   on: Record<string, number>;
+  /** How many texts of an older version could not be brought along. */
+  dropped?: number;
 }
 
 // What one person typed is not another's who signs in on the same machine.
 const key = (account: string, job: string) => `furrow.typed.${account}.${job}`;
+
+/** Up to version 2 things of lists were told apart by their place: such text may by now be another's. */
+const OF_A_PLACE = /^[^.]+\.[^.]+\.\d+(\.|$)/;
+const VERSION = 3;
 
 const isRecord = (value: unknown): value is Record<string, unknown> => typeof value === "object" && value !== null && !Array.isArray(value);
 
@@ -16,17 +22,21 @@ const isRecord = (value: unknown): value is Record<string, unknown> => typeof va
 export function keptTyped(account: string, job: string): Kept {
   try {
     const kept: unknown = JSON.parse(localStorage.getItem(key(account, job)) ?? "{}");
-    if (isRecord(kept) && isRecord(kept.typed) && isRecord(kept.on)) return { typed: kept.typed as Typed, on: kept.on as Record<string, number> };
+    if (isRecord(kept) && isRecord(kept.typed) && isRecord(kept.on)) {
+      const typed = kept.typed as Typed;
+      const still = kept.version === VERSION ? typed : Object.fromEntries(Object.entries(typed).filter(([path]) => !OF_A_PLACE.test(path)));
+      return { typed: still, on: kept.on as Record<string, number>, dropped: Object.keys(typed).length - Object.keys(still).length };
+    }
   } catch {
     // What cannot be read is as good as nothing.
   }
-  return { typed: {}, on: {} };
+  return { typed: {}, on: {}, dropped: 0 };
 }
 
 export function keepTyped(account: string, job: string, kept: Kept): void {
   try {
     if (Object.keys(kept.typed).length === 0) localStorage.removeItem(key(account, job));
-    else localStorage.setItem(key(account, job), JSON.stringify(kept));
+    else localStorage.setItem(key(account, job), JSON.stringify({ ...kept, version: VERSION }));
   } catch {
     // Private windows may refuse storage; the draft on the server still has what was valid.
   }

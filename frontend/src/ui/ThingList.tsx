@@ -20,15 +20,16 @@ interface Props {
 export function ThingList({ list, state, job, readOnly, open, setOpen, tools }: Props) {
   const [choice, setChoice] = useState(list.choices[0] ?? "");
   const add = () => {
-    const path = `${list.path}.${list.items.length}`;
-    void job.change([{ path: `${list.path}.+`, text: choice }]).then(() => setOpen(path));
+    // Its id is its own for good, and nobody else's who adds one meanwhile.
+    const id = crypto.getRandomValues(new Uint32Array(1))[0]?.toString(36) ?? "";
+    void job.change([{ path: `${list.path}.+${id}`, text: choice }]).then(() => setOpen(`${list.path}.${id}`));
   };
   // What is gone cannot hold the focus: the next one has it, or the way to add another.
   const remove = (path: string, index: number) =>
     void job.change([{ path, text: "" }]).then(() => {
       setOpen(null);
-      const left = list.items.length - 1;
-      focusSoon(left > 0 ? `[data-thing="${list.path}.${Math.min(index, left - 1)}"]` : `[data-add="${list.path}"]`);
+      const next = list.items[index + 1] ?? list.items[index - 1];
+      focusSoon(next ? `[data-thing="${next.path}"]` : `[data-add="${list.path}"]`);
     });
   return (
     <div className="px-2 py-1.5" data-list={list.path} data-given={list.path} tabIndex={-1}>

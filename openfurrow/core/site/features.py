@@ -8,7 +8,7 @@ import shapely
 from pydantic import Field
 
 from openfurrow.core.codes import table
-from openfurrow.core.givens import Givens, given
+from openfurrow.core.givens import Thing, given
 from openfurrow.core.working import Source
 
 Kind = Literal[
@@ -57,7 +57,7 @@ def facts_of(kind: Kind) -> KindFacts:
     )
 
 
-class FeatureGivens(Givens):
+class FeatureGivens(Thing):
     """One thing on the site."""
 
     name: str = given(

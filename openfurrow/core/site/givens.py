@@ -9,7 +9,7 @@ from zoneinfo import available_timezones
 from pydantic import AfterValidator, Field, field_validator
 
 from openfurrow.core.codes import RulePack
-from openfurrow.core.givens import Givens, given
+from openfurrow.core.givens import Givens, Thing, given, identified
 from openfurrow.core.quantities import UnitSystem
 from openfurrow.core.site.features import Coordinate, FeatureGivens
 from openfurrow.core.site.notes import NoteGivens
@@ -233,6 +233,11 @@ class SiteGivens(Givens):
         "Measured from the site's origin, as everything on its plan.",
         "Two tapes, or a paced sketch; every bend costs a heat gun.", group="Way",
     )
+
+    @field_validator("surveys", "features", "tickets", "notes", "test_holes")
+    @classmethod
+    def _known_apart(cls, things: tuple[Thing, ...]) -> tuple[Thing, ...]:
+        return identified(things)
 
     @field_validator("features")
     @classmethod

@@ -32,7 +32,6 @@ class Zone:
     ``by_hand`` where digging is done by hand, if at all.
     """
 
-    index: int
     feature: FeatureGivens
     thing: shapely.Geometry
     band: shapely.Geometry
@@ -53,7 +52,7 @@ def grown(shape: shapely.Geometry, by_m: float) -> shapely.Geometry:
     return shapely.buffer(shape, by_m, quad_segs=QUARTER_SIDES) if by_m > 0 else shape
 
 
-def zone_of(index: int, feature: FeatureGivens, hand_dig_m: float) -> Zone:
+def zone_of(feature: FeatureGivens, hand_dig_m: float) -> Zone:
     """The zones round one complete feature."""
     facts = feature.facts
     width = feature.width_m or 0.0
@@ -72,7 +71,7 @@ def zone_of(index: int, feature: FeatureGivens, hand_dig_m: float) -> Zone:
         if facts.by_hand and purpose == "post":
             keep = max(keep, hand_dig_m)
         shapes[purpose] = grown(band, keep)
-    return Zone(index, feature, thing, band, by_hand, shapes)
+    return Zone(feature, thing, band, by_hand, shapes)
 
 
 @dataclass(frozen=True)
@@ -164,8 +163,8 @@ def keep_outs(
 ) -> KeepOuts:
     """The zones of all complete features. ``setback_m`` is the authority's own, from the boundary."""
     zones = tuple(
-        zone_of(index, feature, hand_dig_m)
-        for index, feature in enumerate(features)
+        zone_of(feature, hand_dig_m)
+        for feature in features
         if feature.complete
     )
     boundaries = tuple(zone for zone in zones if zone.feature.kind == "boundary")

@@ -5,7 +5,7 @@ from datetime import date
 from typing import Literal
 
 from openfurrow.core.checks import Check, Level, holds
-from openfurrow.core.givens import Givens, given
+from openfurrow.core.givens import Thing, given
 from openfurrow.core.working import Source
 
 Topic = Literal[
@@ -19,7 +19,7 @@ STAGE_OF: dict[str, str] = {
 }
 
 
-class NoteGivens(Givens):
+class NoteGivens(Thing):
     """One thing an authority asked for, with who said it and when."""
 
     topic: Topic = given(

@@ -36,6 +36,8 @@ class SitePlan:
     known: Known
     soils: tuple[Soil, ...]
     hole_places_m: Floats
+    hole_ids: tuple[str, ...]
+    survey_ids: tuple[str, ...]
     frost_depth_m: float
     route_m: tuple[tuple[float, float], ...]
     keepouts: KeepOuts
@@ -88,6 +90,8 @@ def plan_site(givens: SiteGivens) -> SitePlan:
         hole_places_m=np.array(
             [(h.east_m, h.north_m) for h in givens.test_holes], dtype=float
         ).reshape(-1, 2),
+        hole_ids=tuple(hole.id for hole in givens.test_holes),
+        survey_ids=tuple(survey.id for survey in givens.surveys),
         frost_depth_m=givens.frost_depth_m,
         route_m=givens.route,
         keepouts=keepouts,

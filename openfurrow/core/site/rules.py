@@ -141,7 +141,7 @@ def _left_out(givens: SiteGivens, known: Known) -> tuple[Mend, ...]:
     sitting, number = int(known.shots.sitting[worst]), int(known.shots.number[worst])
     survey = givens.surveys[sitting]
     text = ", ".join(str(n) for n in sorted({*survey.left_out, number}))
-    return (Mend(f"Leave reading {number} out", ((f"site.surveys.{sitting}.left_out", text),)),)
+    return (Mend(f"Leave reading {number} out", ((f"site.surveys.{survey.id}.left_out", text),)),)
 
 
 def _break_check(known: Known) -> tuple[Check, ...]:

@@ -10,7 +10,7 @@ from numpy.typing import ArrayLike, NDArray
 from pydantic import Field, field_validator
 
 from openfurrow.core.codes import table
-from openfurrow.core.givens import Givens, given
+from openfurrow.core.givens import Thing, given
 from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2
 from openfurrow.core.working import Source
 
@@ -21,7 +21,7 @@ Layer = tuple[LayerBottom, SoilClass, Strength | None]
 WATER_N_M3 = 1000.0 * STANDARD_GRAVITY_M_S2
 
 
-class HoleGivens(Givens):
+class HoleGivens(Thing):
     """One test hole: layers from the top down, where water stood, where it would go no deeper."""
 
     name: str = given("", "Called", "text", "As it is flagged on site.", "The flag.", length=40)

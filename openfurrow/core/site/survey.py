@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field, model_validator
 
-from openfurrow.core.givens import Givens, given
+from openfurrow.core.givens import Thing, given
 
 Floats = NDArray[np.float64]
 Integers = NDArray[np.int64]
@@ -21,7 +21,7 @@ Reading = tuple[Far, Far, Far, Code]
 Way = Literal["levels", "rod readings", "tape and level"]
 
 
-class SurveyGivens(Givens):
+class SurveyGivens(Thing):
     """One sitting with tape, rod, level or receiver.
 
     A reading is three numbers and a word. ``levels``: east, north, level. ``rod readings``: east,

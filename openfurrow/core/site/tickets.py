@@ -11,7 +11,7 @@ import numpy as np
 
 from openfurrow.core.checks import Check, holds
 from openfurrow.core.codes import table
-from openfurrow.core.givens import Givens, given
+from openfurrow.core.givens import Thing, given
 from openfurrow.core.working import Source
 
 Utility = Literal["power", "gas or fuel", "water", "telecom", "sewer", "other"]
@@ -23,7 +23,7 @@ LOCAL_RULE = Source(
 )
 
 
-class TicketGivens(Givens):
+class TicketGivens(Thing):
     """What one owner of buried lines was asked and answered."""
 
     utility: Utility = given(

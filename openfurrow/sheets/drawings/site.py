@@ -160,7 +160,8 @@ def _shots(plan: Plan, units: UnitSystem) -> list[Mark]:
         at = (float(points[index, 0]), float(points[index, 1]))
         text = f"{known.shots.number[index]}: {format_value(by_m, 'tape', units)} off"
         words = label(text, (at[0] + 0.5, at[1] + 0.5), "shot-off", "start")
-        marks += owned((dot("shot-off", at), words), f"site.surveys.{known.shots.sitting[index]}")
+        survey = plan.site.survey_ids[known.shots.sitting[index]]
+        marks += owned((dot("shot-off", at), words), f"site.surveys.{survey}")
     if len(points) <= SHOWN_SHOTS:
         marks += [dot("shot", at) for at in places(points[:, 0], points[:, 1])]
     return marks
@@ -197,7 +198,7 @@ def _features(plan: Plan, units: UnitSystem) -> list[Mark]:
 
 
 def _path(zone: Zone) -> str:
-    return f"site.features.{zone.index}"
+    return f"site.features.{zone.feature.id}"
 
 
 def _feature(zone: Zone, units: UnitSystem) -> list[Mark]:
@@ -228,11 +229,11 @@ def _feature(zone: Zone, units: UnitSystem) -> list[Mark]:
 
 def _holes(plan: Plan) -> list[Mark]:
     marks: list[Mark] = []
-    holes = zip(plan.site.hole_places_m.tolist(), plan.site.soils, strict=False)
-    for number, (at, soil) in enumerate(holes):
+    holes = zip(plan.site.hole_ids, plan.site.hole_places_m.tolist(), plan.site.soils, strict=False)
+    for hole_id, at, soil in holes:
         words = label(f"{soil.hole}: {soil.words}", (at[0] + 0.7, at[1]), "hole-note", "start",
                       free=True)
-        marks += owned((dot("hole", tuple(at)), words), f"site.test_holes.{number}")
+        marks += owned((dot("hole", tuple(at)), words), f"site.test_holes.{hole_id}")
     return marks
 
 

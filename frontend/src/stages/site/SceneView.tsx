@@ -40,7 +40,7 @@ export default function SceneView({ id, version, close }: Props) {
   return (
     <figure className="flex h-full min-h-0 flex-col" aria-label="The job in space">
       <div className="min-h-[300px] flex-1 border border-base-300" data-scene={scene.modules.length / 4} data-rate={rate ?? undefined}>
-        <Canvas shadows frameloop="demand" dpr={1} camera={{ position: eye.toArray(), fov: 40, near: 0.5, far: 4000 }} tabIndex={0} role="application" aria-label="The job in space: drag to turn, wheel to come nearer, arrow keys to move" onCreated={({ gl }) => gl.domElement.closest<HTMLElement>("[role=application]")?.focus()}>
+        <Canvas shadows frameloop="demand" dpr={1} camera={{ position: eye.toArray(), fov: 40, near: 0.5, far: 4000 }} tabIndex={0} role="application" aria-label="The job in space: drag to turn, wheel to come nearer, arrow keys to move" onCreated={({ gl }) => document.activeElement === document.body && gl.domElement.closest<HTMLElement>("[role=application]")?.focus()}>
           <color attach="background" args={[colour("--paper")]} />
           <Ground scene={scene} />
           <Modules scene={scene} />
