@@ -232,7 +232,7 @@ def test_the_focus_goes_on_after_a_thing_is_removed(page: Page) -> None:
     page.locator("[data-group='What is there'] summary").click()
     page.locator("[data-thing='site.features.0']").click()
     page.get_by_role("button", name="Remove").click()
-    expect(page.locator("[data-thing='site.features.0']")).to_be_focused()
+    expect(page.locator("[data-thing='site.features.1']")).to_be_focused()
     page.get_by_role("button", name="In space").click()
     expect(page.get_by_role("application", name="The job in space")).to_be_focused()
     page.get_by_role("button", name="Back to the plan").click()
