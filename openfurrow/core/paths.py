@@ -134,7 +134,8 @@ class Writing:
             at = address_of(list_path)
             things = self.things(at)
             self._keep(at, [
-                self._validated(type(one), {**one.__dict__, **values}, f"{list_path}.{thing_id}")
+                # One that is not valid stays as it was: it is told of with all the others.
+                self._validated(type(one), {**one.__dict__, **values}, f"{list_path}.{thing_id}") or one
                 if one.id == thing_id else one for one in things])
         self._stop_at_errors()
         stages = {

@@ -3,6 +3,7 @@
 from openfurrow.core.checks import LEVELS, Check
 from openfurrow.core.design import STAGES, Design
 from openfurrow.core.fields import NAME, Field, fields, value_at
+from openfurrow.core.paths import address_of
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.core.working import Answer
@@ -168,7 +169,7 @@ def stage_sheet(stage: str, design: Design, plan: Plan, units: UnitSystem) -> St
             given_text(field, design, plan, units)
             for field in (NAME, *fields().values())
             if field.stage == stage and field.pack in (None, pack) and not field.item
-            and (field is NAME or field.path.split(".")[1] in shown)
+            and (field is NAME or address_of(field.path).name in shown)
         ),
         lists=tuple(
             list_text(field, value_at(design, field.path), units)
