@@ -5,8 +5,8 @@ import math
 import pytest
 
 from openfurrow.core.codes import table
-from openfurrow.core.footings.loads import combinations
-from openfurrow.core.footings.wind import wind_cases
+from openfurrow.core.loads.combinations import combinations
+from openfurrow.core.loads.wind import wind_cases
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import INCH_M
 from openfurrow.core.site.givens import SiteGivens

@@ -5,7 +5,7 @@ import math
 import pytest
 
 from openfurrow.core.footings.lateral import unconstrained_depth_m
-from openfurrow.core.footings.wind import us_exposure_factor, wind_cases
+from openfurrow.core.loads.wind import us_exposure_factor, wind_cases
 from openfurrow.core.quantities import FOOT_M, MILE_PER_HOUR_M_S, POUND_FORCE_N, PSF_PA
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.plan import soils_of

@@ -19,16 +19,11 @@ from openfurrow.core.footings.layered import (
     profile_of,
 )
 from openfurrow.core.footings.layout import PostLine, fits, post_line, shifted
-from openfurrow.core.footings.loads import (
-    Combinations,
-    PostLoads,
-    Use,
-    combinations,
-    post_loads,
-)
+from openfurrow.core.footings.loads import PostLoads, post_loads
 from openfurrow.core.footings.places import PostPlaces, post_places
-from openfurrow.core.footings.snow import Snow, snow_on
-from openfurrow.core.footings.wind import WindCases, wind_cases
+from openfurrow.core.loads.combinations import Combinations, Use, combinations
+from openfurrow.core.loads.snow import Snow, snow_on
+from openfurrow.core.loads.wind import WindCases, wind_cases
 from openfurrow.core.quantities import INCH_M, STANDARD_GRAVITY_M_S2, UnitSystem, round_up
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.givens import SiteGivens

@@ -9,9 +9,9 @@ from numpy.typing import ArrayLike, NDArray
 from openfurrow.core.beams import continuous_beam
 from openfurrow.core.codes import constant
 from openfurrow.core.codes.section import Section
-from openfurrow.core.footings.loads import Combinations
 from openfurrow.core.footings.posts import Posts
 from openfurrow.core.frame.givens import FrameGivens
+from openfurrow.core.loads.combinations import Combinations
 from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.geometry import TableSection
