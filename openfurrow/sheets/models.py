@@ -75,6 +75,7 @@ class CheckText(Frozen):
     remedy: str
     source: str
     given: str
+    given_stage: str
     mends: tuple[MendText, ...]
 
 

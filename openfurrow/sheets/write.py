@@ -89,6 +89,7 @@ def check_text(check: Check, units: UnitSystem) -> CheckText:
         remedy=check.remedy,
         source=check.source.text,
         given=check.given,
+        given_stage=address_of(check.given).stage,
         mends=tuple(
             MendText(words=mend.words, edits=tuple(
                 EditText(path=path, text=text) for path, text in mend.edits))

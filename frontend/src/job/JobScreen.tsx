@@ -31,14 +31,14 @@ function Screen({ account, id, stage }: { account: string; id: string; stage: St
   const state = useSyncExternalStore(job.subscribe, job.snapshot);
   const [dialog, setDialog] = useState<DialogName | null>(null);
   const [openWorking, setOpenWorking] = useState<string | null>(null);
-  const wanted = useRef<string | null>(null);
+  const wanted = useRef<{ stage: string; path: string } | null>(null);
   const { view } = state;
   const shown = view?.stage.stage;
 
   useEffect(() => void job.open(stage), [job, stage]);
   useEffect(() => {
-    if (wanted.current && shown === wanted.current.split(".")[0]) {
-      focusGiven(wanted.current);
+    if (wanted.current && shown === wanted.current.stage) {
+      focusGiven(wanted.current.path);
       wanted.current = null;
     }
   }, [shown, state]);
@@ -135,10 +135,9 @@ function Screen({ account, id, stage }: { account: string; id: string; stage: St
           sound={view.sheet.sound}
           change={view.role === "viewer" ? null : (edits) => void job.change(edits)}
           go={(next, given) => {
-            const [owner] = given.split(".");
-            wanted.current = given;
-            if (owner === shown) focusGiven(given);
-            else go((owner ?? next) as Stage);
+            wanted.current = { stage: next, path: given };
+            if (next === shown) focusGiven(given);
+            else go(next);
           }}
         />
       </div>

@@ -222,8 +222,8 @@ export class JobStore {
     for (const { path, text } of waiting) {
       const item = items.find((found) => found.path === path || found.path.startsWith(`${path}.`));
       const clash = clashes.find((found) => path === found.path || path.startsWith(`${found.path}.`));
-      // A number in a list may be another thing's by now: only a field of its own stays itself.
-      if (clash && path.split(".").length === 2) this.told.add(path);
+      // A field stays itself, in a thing of a list too: its id is nobody else's.
+      if (clash) this.told.add(path);
       if (item) failures[path] = { ...item, text };
       else if (clash) failures[path] = { path, label: clash.label, message: changedBetween(clash), allowed: "", remedy: "Type it again if you still want it so.", text };
       else if (items.length === 0 && clashes.length === 0) failures[path] = { path, label: "", message: problem.message, allowed: "", remedy: "", text };

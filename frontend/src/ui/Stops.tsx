@@ -29,7 +29,7 @@ export function Stops({ stops, sound, go, change }: Props) {
                 onClick={() => {
                   // What mends it may lie under this list.
                   setOpen(false);
-                  go(check.stage as Stage, check.given);
+                  go(check.given_stage as Stage, check.given);
                 }}
               >
                 <State level={check.level} words />
