@@ -11,6 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from openfurrow.core.design import Design
+from openfurrow.core.modules.components import edge_width_m
 from openfurrow.core.plan import Plan, plan
 
 TILTS_US = (0, 7.5, 15, 30, 45)
@@ -73,3 +74,11 @@ def test_a_module_of_two_square_metres_in_a_strong_wind(plain: Design) -> None:
     found = plan(Design.model_validate(data))
     assert found.modules.lift_pa == pytest.approx(2220, rel=0.02)
     assert {c.level for c in found.checks if (c.stage, c.key) == ("modules", "lift")} == {"stop"}
+
+
+@pytest.mark.parametrize(("least_m", "height_m", "edge_m"), [
+    (3.0, 2.0, 0.9), (12.0, 2.0, 0.9), (12.0, 8.0, 1.2), (40.0, 2.0, 1.6), (40.0, 30.0, 4.0)])
+def test_the_edge_of_the_figure(least_m: float, height_m: float, edge_m: float) -> None:
+    """From memory of ASCE/SEI 7-16, Figure 30.7-1: a is 10 % of the least width or 0.4 h, the smaller,
+    but neither under 4 % of the least width nor under 3 ft (0.9 m)."""
+    assert edge_width_m(least_m, height_m) == pytest.approx(edge_m)

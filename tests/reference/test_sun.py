@@ -9,6 +9,8 @@ import numpy as np
 import ppigrf
 import pytest
 
+from openfurrow.core.design import Design
+from openfurrow.core.plan import plan
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.sun.magnetic import declination
@@ -163,3 +165,20 @@ def test_declination_near_37_north_113_west() -> None:
     """Common practice, no published source: about +10.6° in late 2025."""
     trade = declination(37.0, -113.0, 900.0, date(2025, 11, 15)).degrees
     assert trade == pytest.approx(10.6, abs=0.15)
+
+
+@pytest.mark.parametrize("hour", [8.0, 9.5, 11.0, 13.5, 15.0, 16.0])
+@pytest.mark.parametrize("turn", [-20.0, 0.0, 15.0])
+def test_the_string_turned_as_the_words_say_lies_on_the_shadow(
+    plain: Design, hour: float, turn: float
+) -> None:
+    """Clockwise adds to a bearing, anticlockwise takes off; a string has two ends."""
+    found = plan(plain.model_copy(update={
+        "sun": plain.sun.model_copy(update={"shadow_at_h": hour, "turn_deg": turn})}))
+    words = str(found.answer("sun", "shadow_string").value)
+    by, side = words.split("° ")
+    string = 180.0 + turn - 90.0
+    turned = string + float(by) * {"clockwise": 1, "anticlockwise": -1}[side]
+    shadow = float(found.answer("sun", "shadow").value)
+    off = (turned - shadow + 90.0) % 180.0 - 90.0
+    assert abs(off) < 0.06
