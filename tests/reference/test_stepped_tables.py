@@ -123,6 +123,10 @@ def test_a_cross_fall_asks_for_more_than_the_even_slope_and_no_more_than_it_must
     even = plan(stepped(0.0, 270.0, 9, 3, 0.5)).rows.pitch_m
     assert found.rows.pitch_m > even + 0.05
     asked = found.rows.pitch_m
+    # The working says which of the two it was.
+    assert "Opened beyond" in found.answer("rows", "pitch").working.note
+    on_the_level = plan(stepped(0.0, 270.0, 9, 3, 0.5)).answer("rows", "pitch").working
+    assert on_the_level.formula and "Opened" not in on_the_level.note
     for pitch, level in ((even, "look"), (asked - 0.05, "look"), (asked, "sound")):
         held = plan(held_at(design, pitch))
         assert levels(held)["shade_ground"] == level
