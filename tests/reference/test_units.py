@@ -1,0 +1,108 @@
+"""What one of each unit is, from the constants of scipy (CODATA, NIST Handbook 44), not from ours."""
+
+import math
+
+import pytest
+from scipy import constants as c
+
+from openfurrow.core.quantities import KINDS, format_value
+from openfurrow.core.reading import parse
+
+PSF = c.lbf / c.foot**2
+US = {
+    "tape": c.inch,
+    "run": c.foot,
+    "thickness": c.inch,
+    "elevation": c.foot,
+    "coordinate": c.foot,
+    "area": c.foot**2,
+    "wire_area": c.inch**2,
+    "volume": c.yard**3,
+    "mass": c.lb,
+    "haul": c.lb,
+    "line_mass": c.lb / c.foot,
+    "area_mass": c.lb / c.foot**2,
+    "force": c.lbf,
+    "line_load": c.lbf / c.foot,
+    "moment": c.lbf * c.foot,
+    "torque": c.lbf * c.foot,
+    "pressure": PSF,
+    "stress": 1000 * c.psi,
+    "modulus_gradient": PSF / c.foot,
+    "unit_weight": c.lbf / c.foot**3,
+    "inertia": c.inch**4,
+    "section_modulus": c.inch**3,
+    "speed": c.mph,
+    "line_resistance": 1 / (1000 * c.foot),
+}
+METRIC = {
+    "tape": c.milli,
+    "run": 1,
+    "thickness": c.milli,
+    "elevation": 1,
+    "coordinate": 1,
+    "area": 1,
+    "wire_area": c.milli**2,
+    "volume": 1,
+    "mass": 1,
+    "haul": 1,
+    "line_mass": 1,
+    "area_mass": 1,
+    "force": c.kilo,
+    "line_load": c.kilo,
+    "moment": c.kilo,
+    "torque": 1,
+    "pressure": c.kilo,
+    "stress": c.mega,
+    "modulus_gradient": c.kilo,
+    "unit_weight": c.kilo,
+    "inertia": c.centi**4,
+    "section_modulus": c.centi**3,
+    "speed": 1,
+    "line_resistance": c.milli,
+}
+
+
+def test_every_kind_whose_systems_differ_is_held_here() -> None:
+    differ = {name for name, kind in KINDS.items() if kind.us != kind.metric}
+    assert differ - {"temperature"} == US.keys() == METRIC.keys()
+
+
+@pytest.mark.parametrize("kind", sorted(US))
+def test_one_of_a_unit_is_what_scipy_says(kind: str) -> None:
+    assert KINDS[kind].us.si_per_unit == pytest.approx(US[kind], rel=1e-9)
+    assert KINDS[kind].metric.si_per_unit == pytest.approx(METRIC[kind], rel=1e-9)
+
+
+@pytest.mark.parametrize("kind", sorted(US))
+@pytest.mark.parametrize("system", ["us", "metric"])
+def test_what_is_written_in_a_unit_is_so_many_of_it(kind: str, system: str) -> None:
+    """Twelve hundred of each: read as one would, by the digits before the unit."""
+    factor = (US if system == "us" else METRIC)[kind]
+    text = format_value(1234 * factor, kind, system)
+    if "'" in text or '"' in text:
+        feet = 1234 * factor / c.foot
+        assert text.startswith(f"{math.floor(feet + 1e-9)}'")
+        return
+    digits = text.split(KINDS[kind].us.unit if system == "us" else KINDS[kind].metric.unit)[0]
+    assert float(digits.replace("\u202f", "").strip()) == pytest.approx(1234)
+
+
+@pytest.mark.parametrize(
+    ("text", "kind", "si"),
+    [
+        ("5 yd", "run", 5 * c.yard),
+        ("3 cu ft", "volume", 3 * c.foot**3),
+        ("2 psi", "pressure", 2 * c.psi),
+        ("2 ksi", "stress", 2000 * c.psi),
+        ("40 kn", "speed", 40 * c.knot),
+        ("1.2 ω/km", "line_resistance", 1.2e-3),
+        ("90 km/h", "speed", 90 * c.kmh),
+        ("12 lb/ft", "line_load", 12 * c.lbf / c.foot),
+        ("-40 F", "temperature", -40.0),
+        ("212 °F", "temperature", 100.0),
+        ("2 t", "mass", 2000.0),
+    ],
+)
+def test_words_for_units_mean_what_they_say(text: str, kind: str, si: float) -> None:
+    assert parse(text, kind, "metric") == pytest.approx(si, rel=1e-6)
