@@ -12,7 +12,7 @@ from pydantic.fields import FieldInfo
 from openfurrow.core.codes.section import section_names
 from openfurrow.core.design import STAGES, Design
 from openfurrow.core.givens import Givens, Thing
-from openfurrow.core.paths import address_of
+from openfurrow.core.paths import address_of, within
 from openfurrow.core.paths import read as read_at
 from openfurrow.core.quantities import (
     KINDS,
@@ -160,10 +160,10 @@ def field_at(path: str) -> Field | None:
     """
     if path == NAME.path:
         return NAME
-    parts = path.split(".")
-    field = fields().get(".".join(parts[:2]))
-    if field and field.item and len(parts) > 3:
-        return item_fields(field.item).get(parts[3], field)
+    at = within(path)
+    field = fields().get(at.field_path) if at else None
+    if at and field and field.item and at.inner:
+        return item_fields(field.item).get(at.inner, field)
     return field
 
 

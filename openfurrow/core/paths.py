@@ -44,6 +44,14 @@ def address_of(path: str) -> Address:
     return Address(*parts)
 
 
+def within(path: str) -> Address | None:
+    """The address that a deeper path lies in, as an error names it; None for none of a design."""
+    try:
+        return address_of(".".join(path.split(".")[:4]))
+    except KeyError:
+        return None
+
+
 def read(design: Design, at: Address) -> Any:
     """What stands at an address. Raises KeyError where there is no such place."""
     held = _attribute(_attribute(design, at.stage), at.name)

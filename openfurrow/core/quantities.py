@@ -14,6 +14,8 @@ UnitSystem = Literal["us", "metric"]
 
 FOOT_M = 0.3048
 INCH_M = 0.0254
+# The foot of older surveys and of many state grids in the United States.
+SURVEY_FOOT_M = 1200 / 3937
 POUND_KG = 0.45359237
 STANDARD_GRAVITY_M_S2 = 9.80665
 POUND_FORCE_N = POUND_KG * STANDARD_GRAVITY_M_S2

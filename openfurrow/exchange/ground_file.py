@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict, Field
 
 from openfurrow.core.edits import DesignError
-from openfurrow.core.quantities import FOOT_M, INCH_M
+from openfurrow.core.quantities import FOOT_M, INCH_M, SURVEY_FOOT_M
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.exchange.bounds import refuse
 from openfurrow.exchange.places import from_grid, grid_unit_m
@@ -28,7 +28,7 @@ MOST_POINTS = 200_000
 FARTHEST_M = 5_000.0
 # Higher than any ground, and what a reading of a survey may be.
 HIGHEST_M = 100_000.0
-UNIT_M = {"m": 1.0, "ft": FOOT_M, "us-ft": 1200 / 3937, "mm": 0.001, "in": INCH_M}
+UNIT_M = {"m": 1.0, "ft": FOOT_M, "us-ft": SURVEY_FOOT_M, "mm": 0.001, "in": INCH_M}
 Unit = Literal["m", "ft", "us-ft", "mm", "in"]
 
 
@@ -141,7 +141,7 @@ def placed(file: GroundFile, how: HowToRead, site: SiteGivens) -> GroundFile:
     if file.asks:
         raise refuse(file.asks[0], "an answer before it is taken", "Say which column is which.")
     near = moved(file, how, site)
-    _near(near)
+    check_near(near)
     return near
 
 
@@ -157,7 +157,8 @@ def places_of(file: GroundFile) -> Floats:
     return np.vstack([file.points[:, :2], *(shape.points[:, :2] for shape in file.shapes)])
 
 
-def _near(file: GroundFile) -> None:
+def check_near(file: GroundFile) -> None:
+    """Refuse a file in local metres that holds nothing, no numbers, or places far from the site."""
     everything = places_of(file)
     if not len(everything):
         raise refuse("holds no place", "shots, lines or areas", "Check that this is the right file.")

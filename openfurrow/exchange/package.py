@@ -4,7 +4,6 @@ import io
 import re
 import zipfile
 from collections.abc import Callable
-from contextlib import suppress
 
 from openfurrow.core.design import Design
 from openfurrow.core.edits import DesignError
@@ -26,11 +25,14 @@ def write_package(design: Design, tell: Tell) -> bytes:
     tell(0.0, "planning")
     found = plan(design)
     wanted = Wanted(units=design.site.display_units)
-    out = io.BytesIO()
+    out, left_out = io.BytesIO(), list[str]()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
         for number, (name, export) in enumerate(EXPORTS.items()):
             tell((number + 1) / (len(EXPORTS) + 1), name)
-            # A job without a surface has all its other files.
-            with suppress(DesignError):
+            try:
                 archive.writestr(f"{file_stem(design)}-{name}", export.write(design, found, wanted))
+            except DesignError as error:
+                left_out.append(f"{name}: {error.problems[0].message}\n")
+        if left_out:
+            archive.writestr("left-out.txt", "".join(left_out))
     return out.getvalue()

@@ -6,7 +6,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from openfurrow.core.quantities import FOOT_M, INCH_M, UnitSystem
+from openfurrow.core.quantities import FOOT_M, INCH_M, SURVEY_FOOT_M, UnitSystem
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.exchange.bounds import refuse
 from openfurrow.exchange.places import grid_unit_m, to_grid
@@ -14,7 +14,6 @@ from openfurrow.exchange.places import grid_unit_m, to_grid
 Floats = NDArray[np.float64]
 Length = Literal["m", "ft", "in", "us_ft"]
 
-SURVEY_FOOT_M = 1200 / 3937
 LENGTH_M: dict[Length, float] = {"m": 1.0, "ft": FOOT_M, "in": INCH_M, "us_ft": SURVEY_FOOT_M}
 # $INSUNITS of a drawing.
 DRAWING_UNITS: dict[Length, int] = {"m": 6, "ft": 2, "in": 1, "us_ft": 21}

@@ -8,9 +8,9 @@ from openfurrow.exchange.ground_file import (
     FARTHEST_M,
     GroundFile,
     HowToRead,
+    check_near,
     far_off,
     moved,
-    placed,
     places_of,
 )
 from openfurrow.exchange.places import Grid, grids_that_fit
@@ -35,7 +35,7 @@ def look_at(design: Design, data: bytes, wanted: HowToRead, units: UnitSystem) -
         asks = (*asks, _where_is_it(local))
     if asks:
         return _view(design, file, local, wanted, units, asks, grids)
-    local = placed(file, wanted, design.site)
+    check_near(local)
     return _view(design, file, local, wanted, units, (), [])
 
 

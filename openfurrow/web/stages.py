@@ -6,9 +6,9 @@ from fastapi import APIRouter, Request, Response
 
 from openfurrow.core.design import Design
 from openfurrow.core.edits import DesignError, Problem, apply
-from openfurrow.core.givens import LONGEST_ID
 from openfurrow.core.paths import NEW
 from openfurrow.exchange.design_json import read_design
+from openfurrow.exchange.read_ground import new_id
 from openfurrow.jobs.apart import apart
 from openfurrow.store.drafts import OpenDraft, design_seen, go_to, mark_of, step_design
 from openfurrow.store.errors import Clash, Late
@@ -42,7 +42,7 @@ def _one_of_a_list(path: str) -> bool:
 
 def _named(path: str) -> str:
     """The path of a new thing with an id of its own, where none was said."""
-    return f"{path}{uuid.uuid4().hex[:LONGEST_ID]}" if path.endswith(f".{NEW}") else path
+    return f"{path}{new_id()}" if path.endswith(f".{NEW}") else path
 
 
 def _typed(body: EditsBody, then: Design | None, draft: OpenDraft) -> Change:

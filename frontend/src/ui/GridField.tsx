@@ -12,7 +12,12 @@ export function GridField({ id, grid, change }: { id: string; grid: number; chan
       if (Number(typed) !== grid) change(Number(typed));
       return;
     }
-    setNamed(await api.grids(id, typed));
+    setNamed(await api.grids(id, typed).catch(() => []));
+  };
+  const choose = (epsg: number) => {
+    setText(String(epsg));
+    setNamed([]);
+    change(epsg);
   };
   return (
     <div className="flex flex-col text-[13px]">
@@ -28,7 +33,7 @@ export function GridField({ id, grid, change }: { id: string; grid: number; chan
         />
       </label>
       {named.map((one) => (
-        <button key={one.epsg} type="button" className="link text-left" onClick={() => change(one.epsg)}>
+        <button key={one.epsg} type="button" className="link text-left" onClick={() => choose(one.epsg)}>
           <span className="figure">{one.epsg}</span> {one.name}, {one.unit}
         </button>
       ))}

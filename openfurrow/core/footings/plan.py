@@ -13,7 +13,7 @@ from openfurrow.core.footings.ground_rules import (
     unplaced,
 )
 from openfurrow.core.footings.posts import MODES, Posts, TableWeight, depth_step_m, place_posts
-from openfurrow.core.loads.snow import snow_answers, snow_check
+from openfurrow.core.footings.snow_rules import snow_answers, snow_check
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.plan import SitePlan

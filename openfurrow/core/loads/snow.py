@@ -5,13 +5,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from openfurrow.core.checks import Check, at_most
 from openfurrow.core.codes import constant
 from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.site.givens import SiteGivens
-from openfurrow.core.working import COMMON_PRACTICE, Answer, Input, Source, Working
+from openfurrow.core.working import Input, Source, Working
 
-SLIDES_FROM_DEG, HELD_FROM_DEG, BARE_FROM_DEG = 15.0, 45.0, 70.0
 MINIMUM = Source("ASCE/SEI 7-16, 7.3.4, minimum on low slopes", "from memory")
 
 
@@ -32,14 +30,16 @@ class Snow:
 
 def slope_factor(tilt_deg: float, *, slides: bool) -> float:
     """C_s of ASCE/SEI 7-16, Figure 7.4-1c (C_t 1.2): 1 to 15° (45° where it is held), 0 at 70°."""
-    start = SLIDES_FROM_DEG if slides else HELD_FROM_DEG
-    return float(np.interp(tilt_deg, (start, BARE_FROM_DEG), (1.0, 0.0)))
+    start, end = (constant("us", f"snow_{name}_from_deg").value
+                  for name in ("slides" if slides else "held", "bare"))
+    return float(np.interp(tilt_deg, (start, end), (1.0, 0.0)))
 
 
 def shape_factor(tilt_deg: float, *, slides: bool) -> float:
     """mu_1 of EN 1991-1-3:2003, Table 5.2: 0.8 to 30°, to 0 at 60°; 5.3.2(2): 0.8 where it is held."""
     full = constant("metric", "snow_shape").value
-    return full * float(np.interp(tilt_deg, (30.0, 60.0), (1.0, 0.0))) if slides else full
+    slope = [constant("metric", f"snow_{name}_from_deg").value for name in ("slides", "bare")]
+    return full * float(np.interp(tilt_deg, slope, (1.0, 0.0))) if slides else full
 
 
 def snow_on(site: SiteGivens, section: TableSection) -> Snow:
@@ -112,28 +112,4 @@ def _metric(site: SiteGivens, tilt_deg: float, *, slides: bool) -> Working:
         ),
         shape * site.ground_snow_pa * math.prod(float(one.value) for one in shared), "pressure",
         constant("metric", "snow_shape").source, _said(slides=slides),
-    )
-
-
-def snow_answers(snow: Snow) -> tuple[Answer, ...]:
-    """The load, and the depths that decide whether it stays."""
-    return (
-        Answer("footings", "snow", "Snow on the table", snow.working),
-        Answer("footings", "snow_depth", "Snow on the ground, as a depth", Working(
-            "h_g", "", (), snow.ground_depth_m, "tape",
-            Source("ASCE/SEI 7-16 (7.7-1) or EN 1991-1-3 Annex E, weight of snow", "from memory"),
-            "The design load; below the lower edge, the glass sheds its snow.",
-        )),
-    )
-
-
-def snow_check(snow: Snow, section: TableSection) -> Check:
-    """Whether what slides off lies below the lower edge too."""
-    return at_most(
-        "footings", "snow_room", "Snow that slides off has room in front",
-        snow.heap_m if section.tilt_deg >= SLIDES_FROM_DEG else snow.ground_depth_m,
-        section.lower_edge_m, "tape",
-        remedy="In a design winter the heap in front reaches the glass and holds the rest: raise the "
-        "lower edge, or clear the front.",
-        source=COMMON_PRACTICE, given="rows.lower_edge_m", otherwise="look",
     )

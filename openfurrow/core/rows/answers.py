@@ -11,13 +11,13 @@ from openfurrow.core.working import GEOMETRY, GIVEN, Answer, Input, Working
 
 def _pitch_working(plan: RowsPlan, givens: RowsGivens, units: UnitSystem) -> Working:
     section = plan.section
+    walked_m = section.level_depth_m + constant("common", "walk_between_m").value
     inputs = (
         Input("c", "chord of the table", section.chord_m, "tape"),
         Input("b", "tilt", section.tilt_deg, "angle"),
         Input("p", "lowest profile angle of the sun in the window", plan.profile_deg, "angle"),
         Input("g", "ground, rising to the back", math.degrees(math.atan(section.rise_back)), "angle"),
-        Input("w", "table and room to walk", section.level_depth_m + constant(
-            "common", "walk_between_m").value, "run"),
+        Input("w", "table and room to walk", walked_m, "run"),
         Input("step", "finest mark on the tape", tape_step_m(units), "thickness"),
     )
     if givens.pitch_m is not None or not math.isfinite(plan.least_pitch_m):
@@ -27,7 +27,7 @@ def _pitch_working(plan: RowsPlan, givens: RowsGivens, units: UnitSystem) -> Wor
             else "The ground falls away from the sun faster than the light: no pitch is free of shade."
         )
         return Working("P", "", inputs, plan.pitch_m, "run", GIVEN, note)
-    free = max(plan.least_pitch_m, float(inputs[4].value))
+    free = max(plan.least_pitch_m, walked_m)
     if plan.pitch_m > round_up(free, tape_step_m(units)) + 1e-9:
         return Working(
             "P", "", inputs, plan.pitch_m, "run", SHADOW_FIGURE,
