@@ -12,7 +12,14 @@ from openfurrow.core.footings.ground_rules import (
     shift_checks,
     unplaced,
 )
-from openfurrow.core.footings.posts import MODES, Posts, TableWeight, depth_step_m, place_posts
+from openfurrow.core.footings.posts import (
+    MODES,
+    DepthNeeds,
+    Posts,
+    TableWeight,
+    depth_step_m,
+    place_posts,
+)
 from openfurrow.core.footings.snow_rules import snow_answers, snow_check
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.givens import SiteGivens
@@ -71,29 +78,33 @@ def plan_footings(
     return FootingsPlan(posts, unplaced(posts, site), answers, checks)
 
 
+def _need_inputs(needs: DepthNeeds) -> tuple[Input, ...]:
+    symbols = ("d_lateral", "d_uplift", "d_bearing", "d_frost", "d_heave")
+    return tuple(
+        Input(symbol, mode, need, "tape")
+        for symbol, mode, need in zip(symbols, MODES, needs.all_m, strict=True)
+    )
+
+
+def _depth_working(posts: Posts, site: SitePlan, *, held: bool) -> Working:
+    """The deepest need, rounded up to what is called out; or the planner's own depth."""
+    inputs, governs = _need_inputs(posts.needs), MODES[posts.needs.governing].capitalize()
+    if held:
+        return Working("d", "", inputs, posts.depth_m, "tape", GIVEN,
+                       f"Held by the planner. {governs}: that asks for most.")
+    step = Input("step", "called out in steps of", depth_step_m(site.display_units), "tape")
+    return Working(
+        "d", f"ceil(max({', '.join(one.symbol for one in inputs)}) / step) * step", (*inputs, step),
+        posts.depth_m, "tape", GEOMETRY, f"{governs}: that governs.",
+    )
+
+
 def _headlines(
     posts: Posts, site: SitePlan, rows: RowsPlan, givens: FootingsGivens
 ) -> tuple[Answer, ...]:
     needs, line = posts.needs, posts.line
-    step = depth_step_m(site.display_units)
-    symbols = ("d_lateral", "d_uplift", "d_bearing", "d_frost", "d_heave")
-    inputs = tuple(
-        Input(symbol, mode, need, "tape")
-        for symbol, mode, need in zip(symbols, MODES, needs.all_m, strict=True)
-    )
-    if givens.depth_m is None:
-        depth = Working(
-            "d",
-            f"ceil(max({', '.join(symbols)}) / step) * step",
-            (*inputs, Input("step", "called out in steps of", step, "tape")),
-            posts.depth_m, "tape", GEOMETRY,
-            f"{MODES[needs.governing].capitalize()}: that governs.",
-        )
-    else:
-        depth = Working(
-            "d", "", inputs, posts.depth_m, "tape", GIVEN,
-            f"Held by the planner. {MODES[needs.governing].capitalize()}: that asks for most.",
-        )
+    inputs = _need_inputs(needs)
+    depth = _depth_working(posts, site, held=givens.depth_m is not None)
     span = Input("s", "span", line.span_m, "tape")
     return (
         Answer("footings", "depth", "Depth in the ground", depth, True),

@@ -1,6 +1,7 @@
 """Driven posts on one line: what each feels and how deep it must go."""
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -177,6 +178,31 @@ def depth_step_m(units: UnitSystem) -> float:
     return INCH_M if units == "us" else 0.025
 
 
+@dataclass(frozen=True)
+class Sized:
+    """Posts by the soil they stand in: what each is asked for and how deep it goes, one entry a post.
+
+    ``soil`` and ``needs`` are of the soil that asks for most.
+    """
+
+    soil: Soil
+    needs: DepthNeeds
+    asked_m: Floats
+    depths_m: Floats
+
+
+def _sized(
+    site: SitePlan, soil_of: NDArray[np.int64], size: Callable[[Soil], tuple[DepthNeeds, float]]
+) -> Sized:
+    """Each soil sized once and scattered back to its posts."""
+    by_soil = {index: size(site.soils[index]) for index in np.unique(soil_of).tolist()}
+    asked, depth = np.zeros(len(site.soils)), np.zeros(len(site.soils))
+    for index, (needs, depth_m) in by_soil.items():
+        asked[index], depth[index] = max(needs.all_m), depth_m
+    governing = max(by_soil, key=lambda index: float(asked[index]))
+    return Sized(site.soils[governing], by_soil[governing][0], asked[soil_of], depth[soil_of])
+
+
 def place_posts(
     site_givens: SiteGivens,
     site: SitePlan,
@@ -209,23 +235,13 @@ def place_posts(
     # Frost lifts the lightest post first.
     lightest = float(line.tributary_m.min())
     carried_n = dead * lightest * table.chord_m * STANDARD_GRAVITY_M_S2
-    soil_of = site.soil_at(places.east_m, places.north_m)
-    used = np.unique(soil_of)
     step = depth_step_m(site.display_units)
-    sized = {
-        index: depth_in_soil(site, site.soils[index], givens, post, loads, carried_n, step)
-        for index in used.tolist()
-    }
-    by_soil = {index: needs for index, (needs, _) in sized.items()}
-    governing = max(by_soil, key=lambda index: max(by_soil[index].all_m))
-    needs, soil = by_soil[governing], site.soils[governing]
-    asked_in, depth_in = np.array([
-        (max(sized[index][0].all_m), sized[index][1]) if index in sized else (0.0, 0.0)
-        for index in range(len(site.soils))]).T
-    depths = depth_in[soil_of]
-    width = post.width_m
+    soil_of = site.soil_at(places.east_m, places.north_m)
+    sized = _sized(site, soil_of, lambda soil: depth_in_soil(
+        site, soil, givens, post, loads, carried_n, step))
     below = np.max([
-        moment_in_soil_n_m(site.soils[index], loads, width, step) for index in by_soil
+        moment_in_soil_n_m(site.soils[index], loads, post.width_m, step)
+        for index in np.unique(soil_of).tolist()
     ], axis=0)
     resistance = constant(site.rule_pack, "bending_resistance_factor").value
     return Posts(
@@ -237,17 +253,17 @@ def place_posts(
         ground_m=ground,
         reveals_m=reveals,
         soil_of=soil_of,
-        asked_m=asked_in[soil_of],
-        depths_m=depths,
-        soil=soil,
+        asked_m=sized.asked_m,
+        depths_m=sized.depths_m,
+        soil=sized.soil,
         reveal_m=reveal,
         post_top_m=givens.post_top_m,
         dead_kg_per_m2=dead,
         snow_pa=snow_pa,
         wind=wind,
         loads=loads,
-        needs=needs,
-        depth_m=float(depths.max()),
+        needs=sized.needs,
+        depth_m=float(sized.depths_m.max()),
         bending_n_m=float(below.max()),
         bending_limit_n_m=post.yield_pa * post.modulus_m3 / resistance,
         snow=snow,
