@@ -161,7 +161,7 @@ export function PlanSheet({ drawing, units, point, pick, tools, children }: Prop
             </g>
           </svg>
         )}
-        <div className="absolute top-1 left-1 flex border border-base-300 bg-base-100">
+        <div className="absolute top-1 left-1 flex border border-base-300 bg-base-100 print:hidden">
           {(
             [
               ["+", "Nearer", () => zoom(STEP)],

@@ -66,7 +66,7 @@ export function ThingList({ list, state, job, readOnly, open, setOpen, tools }: 
       </ul>
       {list.items.length === 0 && <p className="text-secondary py-1 text-[12.5px]">None yet. From: {list.where}</p>}
       {!readOnly && (
-        <div className="mt-1 flex gap-1">
+        <div className="mt-1 flex gap-1 print:hidden">
           {list.choices.length > 0 && (
             <select className="select select-sm min-w-0 flex-1" aria-label={`What to add to ${list.label.toLowerCase()}`} value={choice} onChange={(event) => setChoice(event.target.value)}>
               {list.choices.map((kind) => (

@@ -23,7 +23,7 @@ export function LocateAnswers({ tickets, change }: Props) {
     );
   return (
     <form
-      className="border-primary mx-2 my-1 flex flex-wrap items-end gap-2 border-l-2 pl-2"
+      className="border-primary mx-2 my-1 print:hidden flex flex-wrap items-end gap-2 border-l-2 pl-2"
       aria-label="One answer for all owners"
       onSubmit={(event) => {
         event.preventDefault();
