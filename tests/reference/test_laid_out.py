@@ -1,15 +1,19 @@
 """Numbers that small faults got past the other tests with: each laid out again from outside."""
 
 import math
+from dataclasses import replace
+from itertools import pairwise
 
 import numpy as np
 import pytest
+import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from openfurrow.core.design import Design
 from openfurrow.core.plan import plan
 from openfurrow.core.site.features import FeatureGivens
+from openfurrow.core.trench.crossings import meetings_of
 from openfurrow.core.wiring.conductors import choose
 from tests.core.test_checks import broken, grid, shot
 from tests.core.test_properties import changed
@@ -113,3 +117,96 @@ def test_the_angle_of_a_crossing_is_that_of_the_stretches_that_meet(
     crossings = [one for one in plan(design).trench.crossings if one.crossed]
     angles = [one.angle_deg for one in crossings]
     assert any(angle == pytest.approx(degrees, abs=0.6) for angle in angles), angles
+
+
+def own_purlin(
+    span: float, count: int, end: float, load: float, stiffness: float
+) -> tuple[float, float]:
+    """Largest sag inside the spans and at the tips, by three moments and by adding up curvature."""
+    supports = count + 1
+    row, right = np.zeros((supports, supports)), np.zeros(supports)
+    row[0, 0] = row[-1, -1] = 1.0
+    right[0] = right[-1] = -load * end**2 / 2
+    for at in range(1, supports - 1):
+        row[at, at - 1 : at + 2] = span, 4 * span, span
+        right[at] = -load * span**3 / 2
+    moments = np.linalg.solve(row, right)
+    x = np.linspace(0.0, span, 2001)
+    step, inside, slopes = x[1], 0.0, []
+    for first, last in pairwise(moments.tolist()):
+        bend = first + (last - first) * x / span + load * x * (span - x) / 2
+        slope = np.concatenate(([0.0], np.cumsum((bend[1:] + bend[:-1]) / 2) * step))
+        drop = np.concatenate(([0.0], np.cumsum((slope[1:] + slope[:-1]) / 2) * step))
+        # Down is positive, and both ends of the span stay where they are.
+        start = drop[-1] / span
+        inside = max(inside, float(np.abs(start * x - drop).max()))
+        slopes.append(start)
+    tip = load * end**4 / 8 - float(slopes[0]) * end
+    return inside / stiffness, abs(tip) / stiffness
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.floats(0.05, 0.6), st.floats(1.6, 4.0), st.integers(5, 20))
+def test_a_purlin_sags_most_for_its_span_where_a_beam_laid_out_by_hand_does(
+    ratio: float, limit: float, along: int
+) -> None:
+    """A tip over twice its overhang against a span's middle over the span: the worse is shown."""
+    found = plan(
+        broken(
+            plain_larkspur(),
+            {
+                "rows": {"modules_along": along, "tables_along": 1},
+                "footings": {"cantilever_ratio": ratio, "span_limit_m": limit},
+            },
+        )
+    )
+    line, purlin = found.footings.posts.line, found.frame.purlin
+    stiffness = 200e9 * purlin.section.inertia_m4
+    unit = own_purlin(line.span_m, line.count - 1, line.overhang_m, 1.0, stiffness)
+    # The load by the drawing's curve, sampled at a twentieth of a span.
+    load = float(np.abs(purlin.shape_sag_m).max()) / max(unit)
+    sag = [load * one for one in unit]
+    over = sag[0] / line.span_m, sag[1] / (2 * line.overhang_m)
+    assert purlin.sag_m / purlin.sag_span_m == pytest.approx(max(over), rel=6e-3)
+    if abs(over[0] / over[1] - 1) > 0.02:
+        governs = line.span_m if over[0] > over[1] else 2 * line.overhang_m
+        assert purlin.sag_span_m == pytest.approx(governs)
+        assert purlin.sag_m == pytest.approx(sag[0] if over[0] > over[1] else sag[1], rel=6e-3)
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.floats(0, 359), st.floats(-3.9, 3.9), st.floats(0.2, 0.6))
+def test_the_told_shift_of_a_trench_clears_the_ground_and_little_less_does_not(
+    bearing: float, aside: float, width: float
+) -> None:
+    """Both ends go sideways as told: the ditch between them is then off the zone, just."""
+    toward = np.array([math.sin(math.radians(bearing)), math.cos(math.radians(bearing))])
+    across = np.array([toward[1], -toward[0]])
+    start, end = np.zeros(2), 40.0 * toward
+    corners = 20.0 * toward + aside * across + np.array([[-3, -2], [3, -2], [3, 2], [-3, 2]])
+    field = FeatureGivens.model_validate(
+        {"kind": "septic field", "points": corners.tolist(), "how_sure": "measured"}
+    )
+    design = changed(plain_larkspur(), "site", features=(field,))
+    found = plan(design)
+    zones = found.site.keepouts
+    zone = next(one for one in zones.zones if one.feature.kind == "septic field")
+    keep_off = shapely.Polygon(shapely.get_coordinates(zone.shapes["trench"]))
+    east, north = (np.array(pair) for pair in zip(start, end, strict=True))
+    route = replace(found.trench.route, east_m=east, north_m=north)
+    (meeting,) = meetings_of(zones, route, width)
+    side = math.radians(meeting.toward_deg)
+    way = np.array([math.sin(side), math.cos(side)])
+
+    def covered(shift: float) -> float:
+        moved = shapely.LineString([start + shift * way, end + shift * way])
+        return float(
+            shapely.area(
+                shapely.intersection(shapely.buffer(moved, width / 2, cap_style="flat"), keep_off)
+            )
+        )
+
+    assert covered(meeting.shift_m) < 1e-6
+    assert covered(meeting.shift_m - math.copysign(0.1, meeting.shift_m)) > 1e-3
+    # The other way round is no shorter.
+    assert covered(-meeting.shift_m + math.copysign(0.1, meeting.shift_m)) > 1e-3
