@@ -43,7 +43,7 @@ def peak_mib(work: Callable[[], object]) -> float:
 
 def bare_grid_s(found: Plan) -> float:
     """East, north and ground of the same posts by numpy alone."""
-    along = found.footings.posts.line.along_m
+    along = found.structure.posts.line.along_m
     rows, tables = found.rows.rows, found.rows.tables_along
 
     def lay() -> object:
@@ -65,7 +65,7 @@ def plans(modules: tuple[int, ...] = (100, 1000, 10000)) -> None:
         base = base or seconds
         screen = median_s(lambda design=design, found=found: (
             job_sheet(found, "us"), stage_sheet("stakeout", design, found, "us")))
-        print(f"{design.name:<28}{found.rows.module_count:>8}{found.footings.posts.posts:>7}"
+        print(f"{design.name:<28}{found.rows.module_count:>8}{found.structure.supports.count:>7}"
               f"{seconds * 1e3:>9.2f}{screen * 1e3:>10.2f}"
               f"{peak_mib(lambda design=design: plan(design)):>9.2f}"
               f"{seconds / base:>8.2f}{seconds / bare_grid_s(found):>9.0f}")
@@ -90,7 +90,7 @@ def pynite_beam(length: float, supports: list[float]) -> FEModel3D:
 
 
 def beams() -> None:
-    line = plan(larkspur()).footings.posts.line
+    line = plan(larkspur()).structure.posts.line
     supports = line.along_m.tolist()
     ours = median_s(lambda: continuous_beam(line.purlin_m, line.along_m, 1000.0, 4e5), 49)
     theirs = median_s(lambda: pynite_beam(line.purlin_m, supports), 5)

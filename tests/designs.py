@@ -14,6 +14,7 @@ from openfurrow.core.site.features import FeatureGivens, Kind
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.soil import HoleGivens
 from openfurrow.core.site.survey import SurveyGivens
+from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.demo.larkspur import larkspur
@@ -64,10 +65,13 @@ def designs() -> st.SearchStrategy[Design]:
         site=sites(),
         sun=st.builds(SunGivens, turn_deg=st.floats(-40, 40)),
         rows=rows(),
-        footings=st.builds(
-            FootingsGivens,
+        structure=st.builds(
+            StructureGivens,
             span_limit_m=st.floats(1.5, 5),
             cantilever_ratio=st.floats(0, 0.5),
+        ),
+        footings=st.builds(
+            FootingsGivens,
             pull_tested=st.booleans(),
             depth_m=st.none() | st.floats(0.8, 3),
         ),

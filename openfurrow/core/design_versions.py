@@ -27,7 +27,30 @@ def _two_to_three(document: Document) -> Document:
     return {**document, "schema_version": 3}
 
 
-UPGRADES: Mapping[int, Callable[[Document], Document]] = {1: _one_to_two, 2: _two_to_three}
+# Givens that left footings and frame for the structure in version 4.
+TO_STRUCTURE = {
+    "footings": ("post_section", "span_limit_m", "cantilever_ratio", "shifts", "post_top_m"),
+    "frame": ("purlin_section", "beam_section", "strut_reach_m", "strut_section", "strut_foot_m",
+              "deflection_divisor"),
+}
+
+
+def _three_to_four(document: Document) -> Document:
+    """Version 4 has a stage of its own for what stands there: its profiles, spans and shifts."""
+    moved: Document = {**document, "schema_version": 4}
+    structure: Document = {}
+    for stage, names in TO_STRUCTURE.items():
+        held = document.get(stage)
+        if not isinstance(held, dict):
+            continue
+        structure |= {name: held[name] for name in names if name in held}
+        moved[stage] = {name: value for name, value in held.items() if name not in names}
+    return {**moved, "structure": structure}
+
+
+UPGRADES: Mapping[int, Callable[[Document], Document]] = {
+    1: _one_to_two, 2: _two_to_three, 3: _three_to_four,
+}
 
 
 def _refused(message: str) -> DesignError:

@@ -3,11 +3,8 @@
 from dataclasses import dataclass, replace
 
 from openfurrow.core.checks import Check, worst_first
-from openfurrow.core.codes.section import section
 from openfurrow.core.design import STAGES, Design
-from openfurrow.core.footings.places import PostPlaces
 from openfurrow.core.footings.plan import FootingsPlan, plan_footings
-from openfurrow.core.footings.posts import TableWeight
 from openfurrow.core.frame.plan import FramePlan, plan_frame
 from openfurrow.core.materials.plan import MaterialsPlan, plan_materials
 from openfurrow.core.materials.takes import all_takes
@@ -16,6 +13,8 @@ from openfurrow.core.rows.array import ModuleSize, RowsPlan
 from openfurrow.core.rows.plan import plan_rows
 from openfurrow.core.site.plan import SitePlan, plan_site
 from openfurrow.core.stakeout.plan import StakeoutPlan, plan_stakeout
+from openfurrow.core.structures.plan import StructurePlan, plan_structure, stack_m
+from openfurrow.core.structures.supports import SupportPlaces
 from openfurrow.core.sun.plan import SunPlan, plan_sun
 from openfurrow.core.trench.conduit import Pull
 from openfurrow.core.trench.plan import TrenchPlan, plan_trench
@@ -33,6 +32,7 @@ class Plan:
     site: SitePlan
     sun: SunPlan
     rows: RowsPlan
+    structure: StructurePlan
     footings: FootingsPlan
     frame: FramePlan
     modules: ModulesPlan
@@ -40,7 +40,11 @@ class Plan:
     wiring: WiringPlan
     materials: MaterialsPlan
     stakeout: StakeoutPlan
-    places: PostPlaces
+
+    @property
+    def places(self) -> SupportPlaces:
+        """Where every support stands."""
+        return self.structure.supports.places
 
     @property
     def answers(self) -> tuple[Answer, ...]:
@@ -91,32 +95,28 @@ def plan(design: Design) -> Plan:
 def _computed(design: Design) -> Plan:
     """The stages one after the other."""
     given = design.modules
-    purlin, beam = section(design.frame.purlin_section), section(design.frame.beam_section)
-    stack_m = given.thickness_m + purlin.depth_m + beam.depth_m / 2
     size = ModuleSize(given.length_m, given.width_m, given.gap_along_m, given.gap_up_m)
-    weight = TableWeight(given.mass_kg, purlin.mass_kg_per_m, beam.mass_kg_per_m)
 
     site = plan_site(design.site)
     sun = plan_sun(design.site, design.sun)
-    rows = plan_rows(site, sun, design.rows, size, stack_m)
-    footings = plan_footings(
-        design.site, site, rows, design.footings, weight, given.purlin_end_m
-    )
-    posts = footings.posts
-    frame = plan_frame(site, rows, posts, design.frame, given.gap_up_m)
-    modules = plan_modules(site, rows, posts, given)
-    places = posts.places
+    rows = plan_rows(site, sun, design.rows, size, stack_m(design.structure, given.thickness_m))
+    structure = plan_structure(
+        design.site, site, rows, design.structure, given.mass_kg, given.purlin_end_m)
+    footings = plan_footings(site, rows, structure, design.footings)
+    frame = plan_frame(rows, structure, design.frame)
+    modules = plan_modules(site, rows, structure.loads, given)
+    places = structure.supports.places
     # The way comes first, then the wires by its length, then the pipe by the wires.
     route = lay_route(site, places, design.trench)
     wiring = plan_wiring(design.site, rows, places, given, design.trench, route, design.wiring)
     circuit = wiring.circuit
     trench = plan_trench(site, design.trench, route, conduit_pull(circuit), circuit.conduits)
     takes = all_takes(
-        site.rule_pack, rows, footings, frame, modules, trench, circuit, given,
+        site.rule_pack, rows, structure, footings, frame, modules, trench, circuit, given,
         design.frame.stock_length_m,
     )
     materials = plan_materials(design.materials, takes)
-    stakeout = plan_stakeout(site, rows, posts, design.stakeout)
+    stakeout = plan_stakeout(site, rows, structure, footings.posts, design.stakeout)
     return Plan(
-        site, sun, rows, footings, frame, modules, trench, wiring, materials, stakeout, places
+        site, sun, rows, structure, footings, frame, modules, trench, wiring, materials, stakeout
     )

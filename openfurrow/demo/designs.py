@@ -8,6 +8,7 @@ from openfurrow.core.frame.givens import FrameGivens
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.givens import WiringGivens
 from openfurrow.demo.grifo import grifo
@@ -39,10 +40,11 @@ def field(modules: int) -> Design:
             modules_along=12, tables_along=along, rows=rows, tilt_deg=20.0, lower_edge_m=0.8,
             pitch_m=8.0,
         ),
-        footings=FootingsGivens(
-            post_section="I 200 x 130 x 26", span_limit_m=3.2, pull_tested=True
+        structure=StructureGivens(
+            post_section="I 200 x 130 x 26", span_limit_m=3.2, beam_section="C 200 x 75 x 3.0"
         ),
-        frame=FrameGivens(beam_section="C 200 x 75 x 3.0", stock_length_m=7.5),
+        footings=FootingsGivens(pull_tested=True),
+        frame=FrameGivens(stock_length_m=7.5),
         modules=ModulesGivens(back_rating_pa=2400.0, clamp_hold_n=3500.0),
         trench=TrenchGivens(strings_per_conduit=20, width_m=0.9),
         wiring=WiringGivens(

@@ -4,8 +4,6 @@ import math
 from datetime import date
 
 from openfurrow.core.design import Design
-from openfurrow.core.footings.givens import FootingsGivens
-from openfurrow.core.frame.givens import FrameGivens
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.site.features import FeatureGivens
@@ -14,6 +12,7 @@ from openfurrow.core.site.notes import NoteGivens
 from openfurrow.core.site.soil import HoleGivens
 from openfurrow.core.site.survey import Reading, SurveyGivens
 from openfurrow.core.site.tickets import TicketGivens
+from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.givens import WiringGivens
@@ -88,8 +87,7 @@ def grifo() -> Design:
         sun=SunGivens(walk_date=date(2026, 5, 16)),
         rows=RowsGivens(modules_high=2, modules_along=10, rows=2, tilt_deg=30.0, lower_edge_m=0.5,
                         orientation="landscape", at_east_m=-4.0, at_north_m=-3.0),
-        footings=FootingsGivens(post_section="I 150 x 100 x 14", span_limit_m=2.4),
-        frame=FrameGivens(beam_section="C 175 x 64 x 2.5", strut_reach_m=0.6),
+        structure=StructureGivens(span_limit_m=2.4, strut_reach_m=0.6),
         modules=ModulesGivens(
             power_w=445.0, front_rating_pa=5400.0, back_rating_pa=5400.0, clamp_hold_n=6000.0
         ),

@@ -9,7 +9,6 @@ from datetime import date
 
 from openfurrow.core.design import Design
 from openfurrow.core.footings.givens import FootingsGivens
-from openfurrow.core.frame.givens import FrameGivens
 from openfurrow.core.quantities import FOOT_M, INCH_M
 from openfurrow.core.site.features import FeatureGivens
 from openfurrow.core.site.givens import SiteGivens
@@ -17,6 +16,7 @@ from openfurrow.core.site.notes import NoteGivens
 from openfurrow.core.site.soil import HoleGivens
 from openfurrow.core.site.survey import Reading, SurveyGivens
 from openfurrow.core.site.tickets import TicketGivens
+from openfurrow.core.structures.givens import StructureGivens
 
 BENCHMARK_M, BACKSIGHT_M = 100 * FOOT_M, 4.5 * FOOT_M
 FALL, TOWARD_DEG = 0.04, 205.0
@@ -214,6 +214,6 @@ def larkspur() -> Design:
             frost_from="county building desk, 36 in",
             route=((4.0, 7.0), (19.0, 21.0), (30.0, 27.5)),
         ),
-        footings=FootingsGivens(span_limit_m=2.4384, predrilled=True),
-        frame=FrameGivens(purlin_section="Z 150 x 64 x 1.6"),
+        structure=StructureGivens(span_limit_m=2.4384, purlin_section="Z 150 x 64 x 1.6"),
+        footings=FootingsGivens(predrilled=True),
     )

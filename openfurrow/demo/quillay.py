@@ -3,13 +3,13 @@
 from datetime import date
 
 from openfurrow.core.design import Design
-from openfurrow.core.frame.givens import FrameGivens
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.site.features import FeatureGivens
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.notes import NoteGivens
 from openfurrow.core.site.soil import HoleGivens
+from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.givens import WiringGivens
@@ -46,7 +46,7 @@ def quillay() -> Design:
         ),
         sun=SunGivens(walk_date=date(2026, 9, 22)),
         rows=RowsGivens(modules_high=2, modules_along=12, tilt_deg=30.0, lower_edge_m=0.6),
-        frame=FrameGivens(beam_section="C 200 x 75 x 3.0"),
+        structure=StructureGivens(beam_section="C 200 x 75 x 3.0"),
         modules=ModulesGivens(back_rating_pa=3600.0, clamp_hold_n=4000.0),
         trench=TrenchGivens(method="rigid metal conduit"),
         wiring=WiringGivens(maximum_dc_v=1000.0, inverter_ac_w=8000.0),

@@ -106,8 +106,8 @@ def _feature(sheet: Sheet, feature: FeatureGivens) -> None:
 def _array(sheet: Sheet, plan: Plan) -> None:
     for corners in plan.rows.lie.tables.corners:
         sheet.space.add_lwpolyline(sheet.at(corners), close=True, dxfattribs=sheet.on(TABLES))
-    posts = plan.footings.posts
-    feet = np.column_stack((posts.places.east_m, posts.places.north_m, posts.ground_m))
+    supports = plan.structure.supports
+    feet = np.column_stack((supports.places.east_m, supports.places.north_m, supports.ground_m))
     for number, place in enumerate(sheet.at(feet), start=1):
         sheet.space.add_point(place, dxfattribs=sheet.on(POSTS))
         sheet.write(str(number), place, POST_NUMBERS)

@@ -19,7 +19,7 @@ def stakes_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
     stakes, places = plan.stakeout.stakes, plan.stakeout.stakes.places
     scale = scale_for(design.site, wanted)
     east, north = scale.places(places.east_m, places.north_m).T
-    struts = plan.frame.strut.lengths_m
+    struts = plan.structure.members.strut.lengths_m
     columns = {
         "running_tape": scale.long(stakes.tape_m), "east": east, "north": north,
         "ground_level": scale.long(stakes.ground_m), "top_level": scale.long(stakes.top_m),
@@ -44,7 +44,7 @@ def stakes_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
 def cuts_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
     """One line a length: what, of which profile, how long, how many, which ones."""
     scale = scale_for(design.site, Wanted(units=wanted.units, length=wanted.length))
-    cuts = cut_list(plan.footings.posts, plan.frame, tape_step_m(wanted.units),
+    cuts = cut_list(plan.structure.members, plan.footings.posts, plan.frame, tape_step_m(wanted.units),
                     depth_step_m(wanted.units))
     return csv_text(["item", "profile", f"length_{scale.length}", "cut_at", "count", "which"], (
         [cut.item, cut.profile, _number(float(scale.long(cut.length_m))),

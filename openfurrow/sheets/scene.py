@@ -123,11 +123,11 @@ def scene_of(plan: Plan) -> Scene:
     datum = float(surface.points_m[np.unique(surface.triangles), 2].min())
     ground = surface.points_m - np.array([0.0, 0.0, datum])
     modules = modules_m(plan) - np.array([0.0, 0.0, datum, 0.0])
-    posts = plan.footings.posts
-    foot = posts.ground_m - datum
+    supports, depths = plan.structure.supports, plan.footings.posts.depths_m
+    foot = supports.ground_m - datum
     uprights = np.column_stack((
-        posts.places.east_m, posts.places.north_m, foot - posts.depths_m,
-        foot + posts.reveals_m + posts.post_top_m))
+        supports.places.east_m, supports.places.north_m, foot - depths,
+        foot + supports.reveals_m + plan.structure.posts.givens.post_top_m))
     extent = surface.points_m[np.unique(surface.triangles)]
     middle = modules[:, :3].mean(axis=0)
     zones = plan.site.keepouts.zones

@@ -71,7 +71,8 @@ def cuts_table(plan: Plan, units: UnitSystem) -> TableText:
     """What the saw cuts, alike pieces together."""
     titles = (("Piece", False), ("Profile", False), ("Cut at", True), ("How many", True),
               ("Which", False))
-    cuts = cut_list(plan.footings.posts, plan.frame, tape_step_m(units), depth_step_m(units))
+    cuts = cut_list(plan.structure.members, plan.footings.posts, plan.frame, tape_step_m(units),
+                    depth_step_m(units))
     return TableText(
         key="cuts", title="What to cut",
         columns=tuple(Column(title=title, number=number) for title, number in titles),
@@ -101,7 +102,7 @@ def stakes_table(plan: Plan, units: UnitSystem) -> TableText:
         (stakes.tape_m, "tape"), (places.east_m, "coordinate"), (places.north_m, "coordinate"),
         (stakes.ground_m, "tape"), (stakes.top_m, "tape"), (stakes.rod_ground_m, "tape"),
         (stakes.rod_top_m, "tape"), (stakes.depth_m, "tape"), (stakes.length_m, "tape"),
-        (plan.frame.strut.lengths_m, "tape"),
+        (plan.structure.members.strut.lengths_m, "tape"),
     )
     shown = min(SHOWN_ROWS, places.row.size)
     unplaced = plan.footings.unplaced

@@ -16,6 +16,7 @@ from openfurrow.sheets.drawings.modules import modules_drawing, strings_drawing
 from openfurrow.sheets.drawings.overhead import stakes_drawing
 from openfurrow.sheets.drawings.rows import rows_drawing
 from openfurrow.sheets.drawings.site import site_drawing
+from openfurrow.sheets.drawings.structure import structure_drawing
 from openfurrow.sheets.drawings.sun import sun_drawing
 from openfurrow.sheets.drawings.trench import trench_drawing
 from openfurrow.sheets.forms import field_text, list_text, named_places
@@ -43,8 +44,8 @@ from openfurrow.sheets.tables import (
 
 # What each stage's first number is called where there is room for one word.
 SHORT = {
-    "site": "fall", "sun": "compass", "rows": "pitch", "footings": "depth", "frame": "beams",
-    "modules": "first", "trench": "dig", "wiring": "strings", "materials": "lines",
+    "site": "fall", "sun": "compass", "rows": "pitch", "structure": "posts at", "footings": "depth",
+    "frame": "beams", "modules": "first", "trench": "dig", "wiring": "strings", "materials": "lines",
     "stakeout": "ends",
 }
 
@@ -127,6 +128,8 @@ def _drawings(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tupl
             return sun_drawing(plan)
         case "rows":
             return rows_drawing(plan, units)
+        case "structure":
+            return structure_drawing(plan, units)
         case "footings":
             return footings_drawing(plan, units)
         case "frame":

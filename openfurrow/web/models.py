@@ -10,8 +10,8 @@ from openfurrow.core.edits import Difference
 from openfurrow.sheets.marks import Drawing, Point
 from openfurrow.sheets.models import AnswerText, JobSheet, StageSheet
 
-Stage = Literal["site", "sun", "rows", "footings", "frame", "modules", "trench", "wiring",
-                "materials", "stakeout"]
+Stage = Literal["site", "sun", "rows", "structure", "footings", "frame", "modules", "trench",
+                "wiring", "materials", "stakeout"]
 Units = Literal["us", "metric"]
 # What PostgreSQL's integer holds: a larger number is no step and no revision.
 MOST_NUMBER = 2**31 - 1

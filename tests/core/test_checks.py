@@ -69,9 +69,9 @@ BREAKS = [
     ("rows", "face", "stop", {"site": shot(grid(
         lambda e, n: max(0.0, 4.0 - abs(n - 1.4) * 2.2), 1, 14), survey_reach_m=40.0)}),
     ("modules", "short_sides", "look", {"rows": {"orientation": "landscape"}}),
-    ("footings", "snow_room", "look", {"site": {"ground_snow_pa": 4000.0}}),
-    ("footings", "shifted", "stop", {"footings": {"shifts": ((3, 5.0),)}}),
-    ("footings", "span", "stop", {"footings": {"shifts": ((3, 0.4),)}}),
+    ("structure", "snow_room", "look", {"site": {"ground_snow_pa": 4000.0}}),
+    ("structure", "shifted", "stop", {"structure": {"shifts": ((3, 5.0),)}}),
+    ("structure", "span", "stop", {"structure": {"shifts": ((3, 0.4),)}}),
     ("footings", "locate", "stop", {"site": {"tickets": ()}}),
     ("footings", "keep_out", "stop", {"site": there("drain", ((0.0, -30.0), (0.0, 30.0)))}),
     ("footings", "boundary", "stop", {"site": there("boundary", AWAY)}),
@@ -83,7 +83,7 @@ BREAKS = [
     ("footings", "refusal", "look", {"footings": {"depth_m": 3.9}, "site": {"test_holes": (
         {"layers": ((4.0, "sandy gravel", None),), "refusal_m": 3.6},)}}),
     ("footings", "drivable", "stop", {"site": {"wind_speed_m_s": 85.0, "soil_class": "clay"},
-                                      "footings": {"span_limit_m": 6.0}}),
+                                      "structure": {"span_limit_m": 6.0}}),
     ("footings", "seen", "look", {"site": {"test_holes": (
         {"layers": ((1.5, "sandy gravel", None),)},)}}),
     ("trench", "locate", "stop", {"site": {"dig_date": date(2026, 7, 1)}}),
@@ -112,23 +112,22 @@ BREAKS = [
     ("footings", "heave", "stop", {"footings": {"depth_m": 1.0},
                                    "site": {"fine_soil_top_m": 0.6}}),
     ("footings", "drivable", "look", {"footings": {"depth_m": 4.0}}),
-    ("footings", "bending", "stop", {"footings": {"post_section": "pipe 3 in"}}),
-    ("footings", "wind_figure", "look", {"rows": {"tilt_deg": 50.0}}),
-    ("frame", "purlin", "stop", {"frame": {"purlin_section": "Z 100 x 50 x 2.0"},
-                                 "footings": {"span_limit_m": 8.0}}),
-    ("frame", "beam", "stop", {"frame": {"beam_section": "C 125 x 64 x 2.0"},
-                               "footings": {"span_limit_m": 6.0}}),
-    ("frame", "sag", "look", {"frame": {"purlin_section": "Z 100 x 50 x 2.0"},
-                              "footings": {"span_limit_m": 7.0}}),
-    ("frame", "strut", "stop", {"frame": {"strut_section": "pipe 1-1/4 in",
-                                          "strut_reach_m": 0.2},
-                                "footings": {"span_limit_m": 8.0}}),
-    ("frame", "post_at_strut", "stop", {"footings": {"post_section": "pipe 3 in",
+    ("footings", "bending", "stop", {"structure": {"post_section": "pipe 3 in"}}),
+    ("structure", "wind_figure", "look", {"rows": {"tilt_deg": 50.0}}),
+    ("structure", "purlin", "stop", {"structure": {
+        "purlin_section": "Z 100 x 50 x 2.0", "span_limit_m": 8.0}}),
+    ("structure", "beam", "stop", {"structure": {
+        "beam_section": "C 125 x 64 x 2.0", "span_limit_m": 6.0}}),
+    ("structure", "sag", "look", {"structure": {
+        "purlin_section": "Z 100 x 50 x 2.0", "span_limit_m": 7.0}}),
+    ("structure", "strut", "stop", {"structure": {"strut_section": "pipe 1-1/4 in",
+                                          "strut_reach_m": 0.2, "span_limit_m": 8.0}}),
+    ("structure", "post_at_strut", "stop", {"structure": {"post_section": "pipe 3 in",
                                                     "span_limit_m": 6.0}}),
-    ("frame", "strut_reach", "stop", {"frame": {"strut_reach_m": 2.5}}),
-    ("frame", "strut_foot", "stop", {"frame": {"strut_foot_m": 1.9}}),
+    ("structure", "strut_reach", "stop", {"structure": {"strut_reach_m": 2.5}}),
+    ("structure", "strut_foot", "stop", {"structure": {"strut_foot_m": 1.9}}),
     ("frame", "splices", "look", {"frame": {"stock_length_m": 2.1, "lap_m": 0.3},
-                                  "footings": {"span_limit_m": 5.0}}),
+                                  "structure": {"span_limit_m": 5.0}}),
     ("modules", "press", "stop", {"modules": {"front_rating_pa": 900.0}}),
     ("modules", "lift", "stop", {"modules": {"back_rating_pa": 600.0}}),
     ("modules", "clamp", "stop", {"modules": {"clamp_hold_n": 400.0}}),
@@ -191,7 +190,7 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     designs = (plain, level_row, steps, across, *places)
     rules = {(c.stage, c.key) for design in designs for c in plan(design).checks}
     # Topics that no demo raises have rules too, and posts that no demo shifts.
-    rules |= {("footings", "shifted"), ("footings", "span")}
+    rules |= {("structure", "shifted"), ("structure", "span")}
     rules |= {("site", "fence"), ("site", "drawing"), ("site", "other"), ("site", "gate")}
     assert rules - BY_CONSTRUCTION == {(stage, key) for stage, key, *_ in BREAKS}
 

@@ -68,7 +68,7 @@ def test_an_empty_optional_field_is_left_to_the_plan(demo: Design) -> None:
         ("site.route", "1, 2, 3", "east, north"),
         ("site.route", "9999 m, 1", "5000"),
         ("sun.walk_date", "yesterday", "not a date"),
-        ("frame.purlin_section", "Z 1", "one of"),
+        ("structure.purlin_section", "Z 1", "one of"),
         ("trench.room_for_growth", "perhaps", "yes nor no"),
         ("rows.nonsense", "1", "not a field"),
         ("name", "", "at least 1"),
@@ -118,8 +118,8 @@ def test_a_change_to_one_thing_of_a_list_is_told_as_that(demo: Design) -> None:
 
 
 @pytest.mark.parametrize(("path", "text", "value"), [
-    ("footings.shifts", "3, 7 in\n5, -0.1 m", ((3, 0.1778), (5, -0.1))),
-    ("footings.shifts", "", ()),
+    ("structure.shifts", "3, 7 in\n5, -0.1 m", ((3, 0.1778), (5, -0.1))),
+    ("structure.shifts", "", ()),
     ("site.surveys.0.left_out", "3, 12 , 5", (3, 12, 5)),
     ("site.test_holes.0.layers", "6 in, clay, 40 kPa; 9 ft, sandy gravel",
      ((0.1524, "clay", 40e3), (2.7432, "sandy gravel", None))),
@@ -154,7 +154,7 @@ def test_version_one_is_brought_up_to_date(demo: Design) -> None:
     assert design.rows == demo.rows
 
 
-@pytest.mark.parametrize("version", [0, -1, 4, "2", None, True, 1.0])
+@pytest.mark.parametrize("version", [0, -1, 5, "2", None, True, 1.0])
 def test_an_unknown_version_is_refused_with_the_reason(demo: Design, version: object) -> None:
     with pytest.raises(DesignError) as error:
         read_document(json.loads(write_design(demo)) | {"schema_version": version})
@@ -176,3 +176,21 @@ def test_a_broken_file_says_which_part_is_wrong(data: bytes, says: str) -> None:
     with pytest.raises(DesignError) as error:
         read_design(data)
     assert says in str(error.value)
+
+
+def test_a_design_of_version_3_keeps_every_profile_span_and_shift(demo: Design) -> None:
+    """What left footings and frame for the structure is what it was; nothing else moved."""
+    held = {"post_section": "pipe 3 in", "span_limit_m": 2.2, "cantilever_ratio": 0.3,
+            "shifts": [[2, 0.1]], "post_top_m": 0.07}
+    frame = {"purlin_section": "Z 100 x 50 x 2.0", "beam_section": "C 125 x 64 x 2.0",
+             "strut_reach_m": 0.9, "strut_section": "pipe 1-1/4 in", "strut_foot_m": 0.25,
+             "deflection_divisor": 240}
+    old = demo.model_dump(mode="json") | {"schema_version": 3}
+    del old["structure"]
+    old["footings"] = {"depth_m": 2.5, "predrilled": True, **held}
+    old["frame"] = {"stock_length_m": 6.0, "lap_m": 0.4, **frame}
+    new = read_document(old).model_dump(mode="json")
+    assert {name: new["structure"][name] for name in held | frame} == held | frame
+    assert (new["footings"]["depth_m"], new["footings"]["predrilled"]) == (2.5, True)
+    assert (new["frame"]["stock_length_m"], new["frame"]["lap_m"]) == (6.0, 0.4)
+    assert new["site"] == demo.model_dump(mode="json")["site"]

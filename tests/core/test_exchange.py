@@ -103,8 +103,8 @@ def test_a_large_field_is_written_whole() -> None:
     features = json.loads(plan_geojson(design, found))["features"]
     kinds = [feature["properties"]["kind"] for feature in features]
     assert kinds.count("table") == found.rows.rows * found.rows.tables_along
-    assert kinds.count("post") == found.footings.posts.posts
-    assert len(stakes_csv(design, found, SI).splitlines()) == found.footings.posts.posts + 1
+    assert kinds.count("post") == found.structure.supports.count
+    assert len(stakes_csv(design, found, SI).splitlines()) == found.structure.supports.count + 1
 
 
 @given(st.text(max_size=20))

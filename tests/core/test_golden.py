@@ -6,7 +6,7 @@ import pytest
 
 from tests.golden import DEMOS, Kept, kept_of, path_of
 
-# An answer's or a rule's key as it was kept, and as it is now.
+# "part key" of an answer, a rule or a sheet as it was kept, and the key as it is now.
 MOVED: dict[str, str] = {}
 # What is meant to differ from the kept files until they are written anew: "part key" and why.
 MEANT: dict[str, str] = {}
@@ -20,7 +20,7 @@ def differences(was: Kept, now: Kept) -> list[str]:
         if not isinstance(before, dict):
             found += [part] if before != after else []
             continue
-        before = {MOVED.get(key, key): value for key, value in before.items()}
+        before = {MOVED.get(f"{part} {key}", key): value for key, value in before.items()}
         found += [f"{part} {key}" for key in before.keys() | after.keys()
                   if before.get(key) != after.get(key)]
     return sorted(found)

@@ -25,9 +25,10 @@ def test_a_post_that_refused_short_is_judged_by_the_depth_it_reached(plain: Desi
     short = plan(apply(plain, [("footings.depth_m", "8 ft")], "us"))
     assert check(short, "footings", "lateral").level == "stop"
     # Closer posts share the load: at a span of 5 ft the reached depth does.
-    closer = plan(apply(plain, [("footings.depth_m", "8 ft"), ("footings.span_limit_m", "5 ft")], "us"))
+    edits = [("footings.depth_m", "8 ft"), ("structure.span_limit_m", "5 ft")]
+    closer = plan(apply(plain, edits, "us"))
     assert check(closer, "footings", "lateral").level == "sound"
-    assert closer.footings.posts.posts > short.footings.posts.posts
+    assert closer.structure.supports.count > short.structure.supports.count
 
 
 def test_a_pull_test_lets_posts_be_shorter_where_lift_governs(plain: Design) -> None:
@@ -110,7 +111,7 @@ def test_each_table_of_a_level_row_steps_down_the_slope(plain: Design) -> None:
 
 def test_a_second_row_doubles_posts_modules_and_steel_but_not_the_trench(plain: Design) -> None:
     one, two = plan(plain), plan(changed(plain, "rows", rows=2))
-    assert two.footings.posts.posts == 2 * one.footings.posts.posts
+    assert two.structure.supports.count == 2 * one.structure.supports.count
     assert two.materials.quantity("module") == 72
     assert two.frame.purlin_lines == 2 * one.frame.purlin_lines
     assert two.trench.route.ground_length_m <= one.trench.route.ground_length_m

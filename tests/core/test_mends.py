@@ -37,7 +37,7 @@ def test_every_mend_can_be_made_and_changes_only_what_it_says(design: Design) ->
 @pytest.mark.parametrize("aside_m", [-0.5, -0.1, 0.0, 0.3, 0.7])
 def test_shifting_a_post_alone_or_the_array_clears_a_drain(plain: Design, aside_m: float) -> None:
     """A post alone only as far as the spans allow; both clear it, and neither stops anything else."""
-    roomy = changed(plain, "footings", span_limit_m=3.1)
+    roomy = changed(plain, "structure", span_limit_m=3.1)
     places = plan(roomy).places.east_m
     number = 4
     hit = changed(roomy, "site", features=(line("drain", float(places[number - 1]) + aside_m),))
@@ -65,15 +65,15 @@ def test_shifting_a_post_alone_or_the_array_clears_a_drain(plain: Design, aside_
 
 
 def test_a_post_that_was_shifted_before_is_shifted_on_from_there(plain: Design) -> None:
-    shifted = changed(plain, "footings", shifts=((2, 0.1), (5, 0.1)), span_limit_m=3.1)
+    shifted = changed(plain, "structure", shifts=((2, 0.1), (5, 0.1)), span_limit_m=3.1)
     at = float(plan(shifted).places.east_m[4]) - 0.5
     hit = changed(shifted, "site", features=(line("drain", at),))
     found = check(plan(hit), "footings", "keep_out")
     assert found is not None and found.level == "stop"
     assert found.mends[0].words.startswith("Shift post 5 by ")
     after = apply(hit, found.mends[0].edits, "us")
-    assert dict(after.footings.shifts)[2] == 0.1
-    assert dict(after.footings.shifts)[5] == pytest.approx(0.1 + 0.16, abs=0.021)
+    assert dict(after.structure.shifts)[2] == 0.1
+    assert dict(after.structure.shifts)[5] == pytest.approx(0.1 + 0.16, abs=0.021)
     cleared = check(plan(after), "footings", "keep_out")
     assert cleared is not None and cleared.level == "sound"
 

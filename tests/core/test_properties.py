@@ -105,7 +105,7 @@ def test_materials_are_never_fewer_than_the_drawing_shows(design: Design) -> Non
     assert quantity("end_clamp") + quantity("mid_clamp") >= 2 * modules
     assert 4 * modules <= quantity("end_clamp") + 2 * quantity("mid_clamp")
     bought = quantity("purlin") * design.frame.stock_length_m
-    assert bought >= found.frame.purlin_lines * found.footings.posts.line.purlin_m - 1e-6
+    assert bought >= found.frame.purlin_lines * found.structure.posts.line.purlin_m - 1e-6
     wire = 2 * found.wiring.circuit.strings.count * found.trench.route.ground_length_m
     assert quantity("trench_wire") >= wire
     if found.trench.conduit:
@@ -134,10 +134,10 @@ def test_string_lengths_add_up_and_stay_under_the_limit(design: Design) -> None:
 @slow
 @given(designs())
 def test_posts_stand_inside_the_purlin_and_no_further_apart_than_allowed(design: Design) -> None:
-    line = plan(design).footings.posts.line
+    line = plan(design).structure.posts.line
     assert line.along_m[0] >= -1e-9
     assert line.along_m[-1] <= line.purlin_m + 1e-9
-    assert np.all(np.diff(line.along_m) <= design.footings.span_limit_m + 1e-9)
+    assert np.all(np.diff(line.along_m) <= design.structure.span_limit_m + 1e-9)
     assert line.tributary_m.sum() == pytest.approx(line.purlin_m, rel=1e-6)
 
 

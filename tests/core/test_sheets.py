@@ -141,7 +141,7 @@ def test_the_frame_is_drawn_with_its_pieces_lapped(demo: Design, demo_plan: Plan
     drawing = drawing_of(demo, "frame", "elevation")
     assert len(on(drawing, "post")) == 9
     assert len(on(drawing, "purlin")) == len(demo_plan.frame.line.lengths_m)
-    bending = drawing_of(demo, "frame", "moments")
+    bending = drawing_of(demo, "structure", "moments")
     assert not bending.to_scale and len(on(bending, "support")) == 9
 
 
@@ -184,7 +184,7 @@ def test_tables_hold_every_line_and_every_post(demo: Design, demo_plan: Plan) ->
         float(demo_plan.stakeout.stakes.tape_m[-1]), "tape", "us")
     big = DESIGNS["field-1000"]()
     (long,) = stage_sheet("stakeout", big, plan(big), "metric").tables
-    assert len(long.rows) + long.left_out == plan(big).footings.posts.posts
+    assert len(long.rows) + long.left_out == plan(big).structure.supports.count
 
 
 def test_a_post_that_cannot_stand_so_says_it_in_its_own_line(plain: Design) -> None:
@@ -193,7 +193,7 @@ def test_a_post_that_cannot_stand_so_says_it_in_its_own_line(plain: Design) -> N
     drain = FeatureGivens.model_validate(
         {"kind": "drain", "points": ((float(at[2]), -9.0), (float(at[2]), 9.0))})
     design = changed(plain, "site", features=(drain,))
-    design = changed(design, "footings", shifts=((5, 5.0),))
+    design = changed(design, "structure", shifts=((5, 5.0),))
     found = plan(design)
     (stakes,) = stage_sheet("stakeout", design, found, "us").tables
     assert [row[0] for row in stakes.rows if row[0].endswith("*")] == ["3*", "5*"]
@@ -259,3 +259,19 @@ def test_trees_stand_on_the_sun_drawing_where_they_stand_on_the_ground(demo: Des
         assert crown[:, 0].mean() == pytest.approx(bearing, abs=0.6)
         assert crown[:, 1].max() == pytest.approx(height, abs=0.2)
     assert len([m for m in drawing.marks if m.layer == "trunk"]) == 4
+
+
+def test_the_worst_reactions_are_drawn_as_long_as_they_are_large(demo: Design, demo_plan: Plan) -> None:
+    """Down is drawn downward, up upward, all at one scale; the members with what is used of them."""
+    drawing = drawing_of(demo, "structure", "reactions")
+    down = demo_plan.structure.reactions.down_n
+    steps = {(round(b[0] - a[0], 9), round(b[1] - a[1], 9))
+             for a, b in (mark.points for mark in on(drawing, "force") if len(mark.points) == 2)}
+    upright = {y for x, y in steps if x == 0}
+    (pull,), (weight,) = ([y for y in upright if y > 0], [y for y in upright if y < 0])
+    assert pull / -weight == pytest.approx(-down.min() / down.max(), abs=1e-3)
+    (push,) = (x for x, y in steps if y == 0)
+    strongest = abs(demo_plan.structure.reactions.moment_n_m).argmax()
+    across = demo_plan.structure.reactions.across_n.flat[strongest]
+    assert push / -weight == pytest.approx(across / down.max(), abs=2e-3)
+    assert [words.split()[0] for words in drawing.legend] == ["purlin", "beam", "strut", "post"]

@@ -11,9 +11,9 @@ from hypothesis import strategies as st
 from openfurrow.core.checks import Check
 from openfurrow.core.design import Design
 from openfurrow.core.edits import apply
-from openfurrow.core.footings.shifting import Spans, least_shifts
 from openfurrow.core.plan import Plan, plan
 from openfurrow.core.site.features import FeatureGivens
+from openfurrow.core.structures.one_post_line.shifting import Spans, least_shifts
 from tests.core.test_properties import changed
 from tests.designs import busy_designs, plain_larkspur
 
@@ -65,7 +65,7 @@ def test_three_posts_on_a_septic_field_are_not_sent_to_one_place() -> None:
         (west, -1.0), (east, -1.0), (east, 1.0), (west, 1.0))})
     for span in (2.6, 9.0):
         design = changed(plain_larkspur(), "site", features=(field,))
-        design = changed(design, "footings", span_limit_m=span, cantilever_ratio=0.2)
+        design = changed(design, "structure", span_limit_m=span, cantilever_ratio=0.2)
         found = plan(design)
         for mend in the(found, "footings", "keep_out").mends:
             after = plan(apply(design, mend.edits, "us"))

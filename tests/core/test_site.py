@@ -146,14 +146,16 @@ def test_the_demos_surface_is_the_ground_it_was_read_off(demo: Design) -> None:
 
 def test_posts_stand_on_the_ground_under_them(demo: Design) -> None:
     found = plan(demo)
-    posts, stakes = found.footings.posts, found.stakeout.stakes
-    east, north = posts.places.east_m, posts.places.north_m
-    assert posts.ground_m == pytest.approx(found.site.ground.level_m(east, north))
+    posts, supports = found.footings.posts, found.structure.supports
+    stakes = found.stakeout.stakes
+    east, north = supports.places.east_m, supports.places.north_m
+    assert supports.ground_m == pytest.approx(found.site.ground.level_m(east, north))
     # Bolts of a straight table lie on one line; lengths take up what the ground does not.
-    bolts = posts.ground_m + posts.reveals_m
+    bolts = supports.ground_m + supports.reveals_m
     assert np.ptp(np.diff(bolts)) < 1e-9
-    assert stakes.length_m == pytest.approx(posts.reveals_m + posts.post_top_m + posts.depths_m)
-    assert stakes.rod_ground_m + posts.ground_m - posts.ground_m[0] == pytest.approx(
+    over = supports.reveals_m + demo.structure.post_top_m
+    assert stakes.length_m == pytest.approx(over + posts.depths_m)
+    assert stakes.rod_ground_m + supports.ground_m - supports.ground_m[0] == pytest.approx(
         np.full(9, demo.stakeout.instrument_height_m))
     clear = found.rows.lie.clear_m
     assert clear[:, 0] == pytest.approx(demo.rows.lower_edge_m)
@@ -177,7 +179,7 @@ def test_a_plane_said_and_a_plane_shot_give_the_same_plan(
     for key in (("rows", "pitch"), ("footings", "depth"), ("trench", "length"), ("rows", "upper_edge"),
                 ("stakeout", "diagonal_a")):
         assert b.answer(*key).value == pytest.approx(a.answer(*key).value, abs=0.002), key
-    assert b.footings.posts.reveals_m == pytest.approx(a.footings.posts.reveals_m, abs=1e-6)
+    assert b.structure.supports.reveals_m == pytest.approx(a.structure.supports.reveals_m, abs=1e-6)
     assert b.stakeout.stakes.length_m == pytest.approx(a.stakeout.stakes.length_m, abs=0.03)
 
 
@@ -239,7 +241,7 @@ def test_the_shift_of_the_array_frees_every_post_and_table(demo: Design) -> None
     assert check.level == "stop" and "tile drain" in str(check.measured)
     assert "shift the array" in told_remedy(check)
     tables = found.rows.lie.tables
-    places = found.footings.posts.places
+    places = found.places
     shift = array_shift_m(found.site.keepouts, (places.east_m, places.north_m), tables.outlines,
                           found.rows.along_deg)
     assert shift is not None
@@ -249,7 +251,7 @@ def test_the_shift_of_the_array_frees_every_post_and_table(demo: Design) -> None
 
 
 def test_a_post_shifted_as_it_was_told_is_clear_and_the_spans_are_judged(plain: Design) -> None:
-    spacious = changed(plain, "footings", span_limit_m=3.0)
+    spacious = changed(plain, "structure", span_limit_m=3.0)
     at = plan(spacious).places.east_m[4]
     drain = feature("drain", ((at + 0.5, -30.0), (at + 0.5, 30.0)))
     roomy = changed(spacious, "site", features=(drain,))
@@ -259,13 +261,13 @@ def test_a_post_shifted_as_it_was_told_is_clear_and_the_spans_are_judged(plain: 
     clear = apply(roomy, check.mends[0].edits, "us")
     found = plan(clear)
     assert not [c for c in found.checks if c.key in ("keep_out", "shifted") and c.level == "stop"]
-    even = plan(changed(plain, "footings", span_limit_m=3.0))
+    even = plan(changed(plain, "structure", span_limit_m=3.0))
     moved = found.places.east_m - even.places.east_m
     assert np.flatnonzero(np.abs(moved) > 1e-9).tolist() == [4]
     # A wider span loads its posts more, and the stakes' running tape moves with the post.
-    assert found.footings.posts.line.tributary_m.max() > even.footings.posts.line.tributary_m.max()
-    assert found.footings.posts.line.tributary_m.sum() == pytest.approx(
-        even.footings.posts.line.tributary_m.sum())
+    assert found.structure.posts.line.tributary_m.max() > even.structure.posts.line.tributary_m.max()
+    assert found.structure.posts.line.tributary_m.sum() == pytest.approx(
+        even.structure.posts.line.tributary_m.sum())
     level = math.cos(math.atan(float(found.rows.lie.rise_along[0])))
     on_tape = found.stakeout.stakes.tape_m[4] - even.stakeout.stakes.tape_m[4]
     assert on_tape * level == pytest.approx(moved[4])
@@ -361,9 +363,9 @@ def test_every_layer_of_a_hole_counts_and_fine_soil_on_top_is_gripped() -> None:
 def test_the_nearest_hole_governs_each_post(plain: Design) -> None:
     holes = (HoleGivens(name="w", east_m=-10.0, layers=((4.0, "sandy gravel", None),)),
              HoleGivens(name="e", east_m=10.0, layers=((4.0, "clay", None),)))
-    found = plan(changed(plain, "site", test_holes=holes)).footings.posts
-    assert found.soil_of.tolist() == [0, 0, 0, 0, 0, 1, 1, 1, 1] or found.soil_of.tolist() == [
-        0, 0, 0, 0, 1, 1, 1, 1, 1]
+    whole = plan(changed(plain, "site", test_holes=holes))
+    found, soil_of = whole.footings.posts, whole.structure.supports.soil_of.tolist()
+    assert soil_of in ([0, 0, 0, 0, 0, 1, 1, 1, 1], [0, 0, 0, 0, 1, 1, 1, 1, 1])
     assert found.depths_m[-1] > found.depths_m[0]
     assert found.soil.hole == "e" and found.depth_m == found.depths_m[-1]
     assert nearest([0.0], [0.0], [3.0, -1.0], [0.0, 0.0]).tolist() == [1]
@@ -435,16 +437,16 @@ def test_offset_and_back_again(chainage: float, offset: float) -> None:
 @given(busy_designs())
 def test_whatever_is_there_the_plan_stands_and_its_keep_outs_are_true(design: Design) -> None:
     found = plan(design)
-    posts, rows = found.footings.posts, found.rows
+    posts, supports, rows = found.structure.posts, found.structure.supports, found.rows
     # Every post bears its table: bolts on one straight line a table, never below what was asked.
-    bolts = (posts.ground_m + posts.reveals_m).reshape(-1, posts.line.count)
+    bolts = (supports.ground_m + supports.reveals_m).reshape(-1, posts.line.count)
     assert np.allclose(np.diff(bolts, n=2, axis=1), 0, atol=1e-6) or posts.line.count < 3
     assert rows.lie.clear_m[:, 0] == pytest.approx(np.full(len(rows.lie.clear_m),
                                                           design.rows.lower_edge_m))
-    assert (posts.depths_m > 0).all() and np.isfinite(posts.reveals_m).all()
+    assert (found.footings.posts.depths_m > 0).all() and np.isfinite(supports.reveals_m).all()
     # The keep-out rule says exactly what distances say.
     check = next(c for c in found.checks if (c.stage, c.key) == ("footings", "keep_out"))
-    places = shapely.points(posts.places.east_m, posts.places.north_m)
+    places = shapely.points(supports.places.east_m, supports.places.north_m)
     near = any(
         (shapely.distance(zone.shapes["post"], places) <= 0).any()
         for zone in found.site.keepouts.zones if "post" in zone.shapes
@@ -452,7 +454,7 @@ def test_whatever_is_there_the_plan_stands_and_its_keep_outs_are_true(design: De
     assert (check.level == "stop") == near
     unknown = [c for c in found.checks if (c.stage, c.key) == ("footings", "known")]
     if unknown:
-        off = ~found.site.ground.known(posts.places.east_m, posts.places.north_m)
+        off = ~found.site.ground.known(supports.places.east_m, supports.places.north_m)
         assert (unknown[0].level == "stop") == bool(off.any())
 
 

@@ -31,9 +31,9 @@ def climbing(draw: st.DrawFn) -> Design:
 
 def bolts(found: Plan) -> np.ndarray:
     """Where each post's bolt is in space."""
-    posts = found.footings.posts
+    supports = found.structure.supports
     return np.column_stack((
-        posts.places.east_m, posts.places.north_m, posts.ground_m + posts.reveals_m))
+        supports.places.east_m, supports.places.north_m, supports.ground_m + supports.reveals_m))
 
 
 @settings(max_examples=30)
@@ -42,7 +42,7 @@ def test_a_tape_along_the_purlin_reads_what_the_stakes_say(design: Design) -> No
     """From bolt to bolt in space: no further apart than the purlin's holes."""
     found = plan(design)
     places, tape = found.places, found.stakeout.stakes.tape_m
-    at, line = bolts(found), found.footings.posts.line
+    at, line = bolts(found), found.structure.posts.line
     for table in np.unique(places.of_table):
         mine = np.flatnonzero(places.of_table == table)
         apart = np.linalg.norm(np.diff(at[mine], axis=0), axis=1)
@@ -73,7 +73,7 @@ def test_nine_percent_over_seventeen_metres_is_sixty_eight_millimetres() -> None
     """17 m on the slope: 17 / sqrt(1 + 0.09^2) = 16.932 m level."""
     design = changed(plain_larkspur(), "site", slope=0.09, falls_toward_deg=270.0)
     found = plan(design)
-    places, line = found.places, found.footings.posts.line
+    places, line = found.places, found.structure.posts.line
     taped = line.along_m[-1] - line.along_m[0]
     level = places.east_m[-1] - places.east_m[0]
     assert taped - level == pytest.approx(0.068 * taped / 17, rel=0.01)

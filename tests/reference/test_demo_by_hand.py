@@ -75,24 +75,24 @@ def test_rows(plain_plan: Plan) -> None:
 
 
 def test_wind_snow_and_weight(plain_plan: Plan) -> None:
-    assert value(plain_plan, "footings", "q") / PSF == pytest.approx(Q_PSF, rel=3e-3)
+    assert value(plain_plan, "structure", "q") / PSF == pytest.approx(Q_PSF, rel=3e-3)
     snow = (1 - (34 - 15) / 55) * 0.7 * 1.2 * 2400 / PSF
-    assert value(plain_plan, "footings", "snow") / PSF == pytest.approx(snow)
+    assert value(plain_plan, "structure", "snow") / PSF == pytest.approx(snow)
     pounds = 36 * 22.0 * 2.2046226
     steel = (4 * 3.863 / 1.4881639 * CHORD / CHORD) / CHORD + 6.457 / 1.4881639 / SPAN
     weight = pounds / (CHORD * (18 * 1.134 + 17 * 0.02) / FOOT) + steel
-    assert value(plain_plan, "footings", "dead") * 9.80665 / PSF == pytest.approx(weight, rel=1e-3)
+    assert value(plain_plan, "structure", "dead") * 9.80665 / PSF == pytest.approx(weight, rel=1e-3)
 
 
 def test_posts_and_their_depth_against_tipping(plain_plan: Plan, tributary: float) -> None:
-    assert value(plain_plan, "footings", "spacing") == pytest.approx(SPAN * FOOT)
-    assert value(plain_plan, "footings", "tributary") == pytest.approx(tributary * FOOT, rel=1e-4)
+    assert value(plain_plan, "structure", "spacing") == pytest.approx(SPAN * FOOT)
+    assert value(plain_plan, "structure", "tributary") == pytest.approx(tributary * FOOT, rel=1e-4)
     # Glass to mid-beam: module 30, purlin 150, half a beam 87.5 mm.
     stack = 0.2675 / FOOT
     post = CHORD * math.cos(TILT) / 2 + stack * math.sin(TILT)
     reveal = (0.9 / FOOT + CHORD * math.sin(TILT) / 2 - stack * math.cos(TILT) - SLOPE_BACK * post)
-    dead = value(plain_plan, "footings", "dead") * 9.80665 / PSF * CHORD * tributary
-    snow = value(plain_plan, "footings", "snow") / PSF * CHORD * math.cos(TILT) * tributary
+    dead = value(plain_plan, "structure", "dead") * 9.80665 / PSF * CHORD * tributary
+    snow = value(plain_plan, "structure", "snow") / PSF * CHORD * math.cos(TILT) * tributary
     # 30° and 37.5° of the figure, interpolated to 34°: lower half, upper half.
     share = 4 / 7.5
     cases = {
@@ -124,10 +124,10 @@ def test_depth_against_lift_and_frost(plain_plan: Plan, reactions: list[float]) 
     friction = math.tan(math.radians(24.0)) * 20e3 * perimeter
     z = np.arange(0.9, 6.0, 0.0005)
     gained = np.cumsum(friction * z * 0.0005)
-    wanted = 3 * value(plain_plan, "footings", "uplift")
+    wanted = 3 * value(plain_plan, "structure", "uplift")
     assert value(plain_plan, "footings", "d_uplift") == pytest.approx(
         float(z[np.searchsorted(gained, wanted)]), abs=0.002)
-    dead = value(plain_plan, "footings", "dead") * 9.80665 * 3.544
+    dead = value(plain_plan, "structure", "dead") * 9.80665 * 3.544
     heave = 100e3 * perimeter * 0.15 - dead * min(reactions) * FOOT
     assert value(plain_plan, "footings", "d_heave") == pytest.approx(
         float(z[np.searchsorted(gained, heave)]), abs=0.002)

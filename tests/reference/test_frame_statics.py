@@ -10,22 +10,21 @@ from hypothesis import strategies as st
 from Pynite import FEModel3D
 
 from openfurrow.core.design import Design
-from openfurrow.core.footings.givens import FootingsGivens
-from openfurrow.core.frame.givens import FrameGivens
 from openfurrow.core.plan import Plan, plan
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.structures.givens import StructureGivens
 
 DESIGNS = {
     "two portrait": Design(name="a"),
     "one portrait, steep": Design(
         name="b", rows=RowsGivens(modules_high=1, tilt_deg=48.0),
-        frame=FrameGivens(strut_reach_m=0.5, strut_foot_m=0.25),
+        structure=StructureGivens(strut_reach_m=0.5, strut_foot_m=0.25),
     ),
     "three landscape, metric": Design(
         name="c", site=SiteGivens(rule_pack="metric", wind_speed_m_s=27.0, slope=0.0),
         rows=RowsGivens(orientation="landscape", modules_high=3, tilt_deg=20.0),
-        footings=FootingsGivens(span_limit_m=3.0),
+        structure=StructureGivens(span_limit_m=3.0),
     ),
 }
 
@@ -35,7 +34,7 @@ def frame(found: Plan, strut_foot_m: float, front_n: float, back_n: float) -> FE
 
     The post is fixed in the ground; bolts are pins; the beam runs through the post's bolt.
     """
-    section, beam, posts = found.rows.section, found.frame.beam, found.footings.posts
+    section, beam, posts = found.rows.section, found.structure.members.beam, found.structure.posts
     tilt = math.radians(section.tilt_deg)
     along, normal = (math.cos(tilt), math.sin(tilt)), (-math.sin(tilt), math.cos(tilt))
     reveal = section.reveal_m
@@ -76,8 +75,9 @@ def frame(found: Plan, strut_foot_m: float, front_n: float, back_n: float) -> FE
 def test_ground_actions_and_strut_force(name: str, halves: tuple[float, float]) -> None:
     design = DESIGNS[name]
     found = plan(design)
-    section, beam, strut = found.rows.section, found.frame.beam, found.frame.strut
-    foot = design.frame.strut_foot_m
+    section, members = found.rows.section, found.structure.members
+    beam, strut = members.beam, members.strut
+    foot = design.structure.strut_foot_m
     model = frame(found, foot, *halves)
     base = model.nodes["base"]
     tilt = math.radians(section.tilt_deg)
@@ -106,7 +106,7 @@ def test_ground_actions_and_strut_force(name: str, halves: tuple[float, float]) 
 def test_bending_of_the_post_at_the_strut(name: str) -> None:
     design = DESIGNS[name]
     found = plan(design)
-    section, foot = found.rows.section, design.frame.strut_foot_m
+    section, foot = found.rows.section, design.structure.strut_foot_m
     front, back = 1300.0, 500.0
     model = frame(found, foot, front, back)
     push = (front + back) * math.sin(math.radians(section.tilt_deg))
@@ -122,8 +122,8 @@ def test_bending_of_the_beam(name: str) -> None:
     from openfurrow.core.beams import continuous_beam
 
     found = plan(DESIGNS[name])
-    beam, section = found.frame.beam, found.rows.section
-    model = frame(found, DESIGNS[name].frame.strut_foot_m, 900.0, 1100.0)
+    beam, section = found.structure.members.beam, found.rows.section
+    model = frame(found, DESIGNS[name].structure.strut_foot_m, 900.0, 1100.0)
     places = beam.places_m - beam.places_m[0] + 0.05
     lower = beam.places_m < section.chord_m / 2
     forces = np.where(lower, 900.0, 1100.0) / (places.size / 2)
@@ -140,7 +140,8 @@ def free_body_pull_n(found: Plan, strut_foot_m: float) -> float:
     and snow act straight down at the glass, over the beam by the stack. Level and plumb, no angles of
     the core's: every force by its own place.
     """
-    section, posts, beam = found.rows.section, found.footings.posts, found.frame.beam
+    section, posts, beam = found.rows.section, found.structure.posts, found.structure.members.beam
+    loads = found.structure.loads
     tilt, width = math.radians(section.tilt_deg), float(posts.line.tributary_m.max())
     reach = beam.bolt_m - beam.strut_m
     area = section.chord_m * width
@@ -150,16 +151,16 @@ def free_body_pull_n(found: Plan, strut_foot_m: float) -> float:
         "metric": [(1.35, 1.5, 0.9), (1.35, 0.75, 1.5), (1.0, 0.0, 1.5), (0.9, 0.0, 1.5)],
     }[found.site.rule_pack]
     for dead, snow, wind in combinations:
-        weight = area * (dead * posts.dead_kg_per_m2 * 9.80665
-                         + snow * posts.snow_pa * math.cos(tilt))
-        for front, back in zip(posts.wind.front_pa, posts.wind.back_pa, strict=True):
+        weight = area * (dead * loads.dead_kg_per_m2 * 9.80665
+                         + snow * loads.snow_pa * math.cos(tilt))
+        for front, back in zip(loads.wind.front_pa, loads.wind.back_pa, strict=True):
             # Turning the front down counts as positive.
             turn = wind * (front - back) * area / 2 * section.chord_m / 4
             turn += weight * section.stack_m * math.sin(tilt)
             worst = max(worst, abs(turn) / reach)
     # The tallest and the shortest post: a flat strut is pushed harder.
     forces = []
-    for reveal in (float(posts.reveals_m.min()), float(posts.reveals_m.max())):
+    for reveal in (float(posts.supports.reveals_m.min()), float(posts.supports.reveals_m.max())):
         foot = (0.0, strut_foot_m - reveal)
         head = (-reach * math.cos(tilt), -reach * math.sin(tilt))
         run = (head[0] - foot[0], head[1] - foot[1])
@@ -179,25 +180,30 @@ def test_the_strut_bears_what_the_free_beam_asks(
     data = plain.model_dump(mode="json")
     data["site"] |= {"ground_snow_pa": snow, "rule_pack": pack, "wind_speed_m_s": wind}
     data["rows"] |= {"tilt_deg": tilt}
-    data["frame"] |= {"strut_reach_m": reach}
+    data["structure"] |= {"strut_reach_m": reach}
     design = Design.model_validate(data)
     found = plan(design)
     # Purlins of each half stand about its middle; the figure takes the half as one.
-    assert found.frame.strut.force_n >= 0.97 * free_body_pull_n(found, design.frame.strut_foot_m)
-    assert found.frame.strut.force_n <= 1.06 * free_body_pull_n(found, design.frame.strut_foot_m) + 50
+    force_n = found.structure.members.strut.force_n
+    by_hand_n = free_body_pull_n(found, design.structure.strut_foot_m)
+    assert 0.97 * by_hand_n <= force_n <= 1.06 * by_hand_n + 50
 
 
 def test_every_strut_is_as_long_as_its_own_post_asks(demo: Design, demo_plan: Plan) -> None:
     """By rays on the surveyed ground: from the bolt on the post to the bolt on the beam, in level and
     plumb metres."""
-    posts, beam, strut = (demo_plan.footings.posts, demo_plan.frame.beam, demo_plan.frame.strut)
+    members, posts = demo_plan.structure.members, demo_plan.structure.posts
+    beam, strut = members.beam, members.strut
     tilt = math.radians(demo_plan.rows.section.tilt_deg)
     reach = beam.bolt_m - beam.strut_m
-    assert float(np.ptp(posts.reveals_m)) > 0.05
-    for ground, reveal, length in zip(posts.ground_m, posts.reveals_m, strut.lengths_m, strict=True):
+    assert float(np.ptp(posts.supports.reveals_m)) > 0.05
+    supports = posts.supports
+    for ground, reveal, length in zip(
+        supports.ground_m, supports.reveals_m, strut.lengths_m, strict=True
+    ):
         bolt = ground + reveal
         head = bolt - reach * math.sin(tilt)
-        foot = ground + demo.frame.strut_foot_m
+        foot = ground + demo.structure.strut_foot_m
         assert math.hypot(reach * math.cos(tilt), head - foot) == pytest.approx(length, abs=1e-9)
     assert strut.length_m == pytest.approx(float(strut.lengths_m.max()))
 
@@ -210,10 +216,10 @@ def test_on_stepped_ground_the_longest_strut_buckles_first(plain: Design) -> Non
     data["site"] |= {"ground": "survey", "surveys": [
         {"name": "step", "way": "levels", "readings": shots}]}
     found = plan(Design.model_validate(data))
-    lengths = found.frame.strut.lengths_m
+    lengths = found.structure.members.strut.lengths_m
     assert float(lengths.max()) - float(lengths.min()) > 0.5
-    assert found.frame.strut.length_m == pytest.approx(float(lengths.max()))
+    assert found.structure.members.strut.length_m == pytest.approx(float(lengths.max()))
     # Euler's load of the longest bounds what any of them may be pushed with.
-    section = found.frame.strut.section
+    section = found.structure.members.strut.section
     euler = math.pi**2 * 200e9 * section.inertia_m4 / float(lengths.max()) ** 2
-    assert found.frame.strut.limit_n <= euler
+    assert found.structure.members.strut.limit_n <= euler

@@ -25,11 +25,11 @@ EN_UP = {"b": (1.8, 2.2, 2.9, 2.9, 3.2, 3.8), "c": (2.2, 2.5, 3.0, 3.0, 3.2, 3.6
 
 def loads(found: Plan, area_m2: float) -> tuple[float, float]:
     """Pressed and lifted, Pa square to the glass, at the corner of a table."""
-    section, posts = found.rows.section, found.footings.posts
-    tilt, q = section.tilt_deg, posts.wind.velocity_pa
+    section, loads = found.rows.section, found.structure.loads
+    tilt, q = section.tilt_deg, loads.wind.velocity_pa
     cosine = math.cos(math.radians(tilt))
-    dead = posts.dead_kg_per_m2 * 9.80665 * cosine
-    snow = posts.snow_pa * cosine**2
+    dead = loads.dead_kg_per_m2 * 9.80665 * cosine
+    snow = loads.snow_pa * cosine**2
     if found.site.rule_pack == "metric":
         down = max(np.interp(tilt, TILTS_EN, EN_DOWN[z]) for z in "bc") * q
         up = max(np.interp(tilt, TILTS_EN, EN_UP[z]) for z in "bc") * q

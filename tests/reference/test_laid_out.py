@@ -156,11 +156,11 @@ def test_a_purlin_sags_most_for_its_span_where_a_beam_laid_out_by_hand_does(
             plain_larkspur(),
             {
                 "rows": {"modules_along": along, "tables_along": 1},
-                "footings": {"cantilever_ratio": ratio, "span_limit_m": limit},
+                "structure": {"cantilever_ratio": ratio, "span_limit_m": limit},
             },
         )
     )
-    line, purlin = found.footings.posts.line, found.frame.purlin
+    line, purlin = found.structure.posts.line, found.structure.members.purlin
     stiffness = 200e9 * purlin.section.inertia_m4
     unit = own_purlin(line.span_m, line.count - 1, line.overhang_m, 1.0, stiffness)
     # The load by the drawing's curve, sampled at a twentieth of a span.

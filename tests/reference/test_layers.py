@@ -100,7 +100,7 @@ def test_in_metric_layers_the_depth_is_what_any_balance_of_pressures_needs(
     if posts.depth_m >= 11.9 or not any(kind == "clay" for _, kind, _ in found):
         return
     width = posts.post.width_m
-    worst = np.unique(np.column_stack((abs(posts.loads.horizontal_n), abs(posts.loads.moment_n_m))
+    worst = np.unique(np.column_stack((abs(posts.reactions.across_n), abs(posts.reactions.moment_n_m))
                                       ).round(3), axis=0)
 
     def least(depth_m: float) -> float:
@@ -128,8 +128,8 @@ def test_in_us_layers_the_depth_bears_as_ibc_scaled_by_the_balance_of_the_layers
     numbers = range(len(ground.middle))
     held = [ground.presumed_pa(k, movement) * width for k in numbers]
     one = [min(z, TWELVE_FEET) * width for z in ground.middle]
-    case = int(np.argmax(abs(posts.loads.moment_n_m)))
-    push, moment = abs(posts.loads.horizontal_n[case]), abs(posts.loads.moment_n_m[case])
+    case = int(np.argmax(abs(posts.reactions.moment_n_m)))
+    push, moment = abs(posts.reactions.across_n[case]), abs(posts.reactions.moment_n_m[case])
     s1 = min(depth, TWELVE_FEET) / 3
     a = depth**2 / (depth + 4.36 / 4 * moment / push)
     alone = a * s1 * width / 2.34 / push

@@ -12,8 +12,8 @@ from shapely.ops import unary_union
 from openfurrow.core.beams import continuous_beam
 from openfurrow.core.codes import table
 from openfurrow.core.codes.section import section
-from openfurrow.core.frame.members import column_limit_n
 from openfurrow.core.plan import Plan
+from openfurrow.core.structures.one_post_line.members import column_limit_n
 
 POUND_PER_FOOT = 1.48816394
 
@@ -88,7 +88,7 @@ def test_a_continuous_purlin_with_overhangs_agrees_with_pynite(
 
 @pytest.mark.filterwarnings("ignore")
 def test_the_demo_beam_with_its_purlin_loads_agrees_with_pynite(demo_plan: Plan) -> None:
-    beam = demo_plan.frame.beam
+    beam = demo_plan.structure.members.beam
     local = (beam.places_m - beam.places_m[0] + 0.05).tolist()
     forces = [3000.0, 3000.0, 4000.0, 4000.0]
     ours = continuous_beam(beam.length_m, [beam.strut_m, beam.bolt_m], 0.0, 7.7e5, local, forces)
@@ -191,7 +191,7 @@ def test_column_strength_meets_the_printed_curve() -> None:
 def test_a_table_of_24_modules_on_three_posts_is_within_reach() -> None:
     """Common practice, no published source: 2 x 12 portrait stands on three posts some 4.06 to
     5.13 m apart with cantilevered ends."""
-    from openfurrow.core.footings.layout import post_line
+    from openfurrow.core.structures.one_post_line.layout import post_line
 
     line = post_line(12 * 1.134 + 11 * 0.02 + 0.15, 5.2, 0.37)
     assert line.count == 3

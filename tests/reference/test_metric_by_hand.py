@@ -12,6 +12,7 @@ from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.plan import Plan, plan
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.givens import WiringGivens
 
@@ -33,7 +34,8 @@ def design(soil: str) -> Design:
         ),
         rows=RowsGivens(orientation="landscape", modules_high=4, modules_along=10, tilt_deg=25.0,
                         lower_edge_m=0.8),
-        footings=FootingsGivens(span_limit_m=3.0, cantilever_ratio=0.3, pull_tested=True),
+        structure=StructureGivens(span_limit_m=3.0, cantilever_ratio=0.3),
+        footings=FootingsGivens(pull_tested=True),
         trench=TrenchGivens(method="direct-buried cable"),
         wiring=WiringGivens(maximum_dc_v=1000.0, inverter_inputs=4),
     )
@@ -55,9 +57,9 @@ def actions(found: Plan, reveal: float) -> list[tuple[float, float, float]]:
     z0, height = 0.05, max(0.8 + CHORD * math.sin(TILT) / 2, 2.0)
     mean = 0.19 * (z0 / 0.05) ** 0.07 * math.log(height / z0) * 30.0
     peak = (1 + 7 / math.log(height / z0)) * 0.5 * 1.25 * mean**2
-    assert value(found, "footings", "q") == pytest.approx(peak, rel=1e-6)
-    trib = value(found, "footings", "tributary")
-    dead = value(found, "footings", "dead") * 9.80665 * CHORD * trib
+    assert value(found, "structure", "q") == pytest.approx(peak, rel=1e-6)
+    trib = value(found, "structure", "tributary")
+    dead = value(found, "structure", "dead") * 9.80665 * CHORD * trib
     snow = 0.8 * 800.0 * CHORD * math.cos(TILT) * trib
     found_cases = []
     for g, s, w in ((1.35, 1.5, 0.9), (1.35, 0.75, 1.5), (1.0, 0, 1.5), (0.9, 0, 1.5)):
@@ -139,9 +141,9 @@ def test_depth_against_lift_and_under_weight(sand: Plan) -> None:
 
 def test_purlin_bending_and_resistance(sand: Plan) -> None:
     """EN 1993-1-1: W f_y without reduction when pressed; wL²/10 bounds a continuous purlin."""
-    purlin = sand.frame.purlin
+    purlin = sand.structure.members.purlin
     assert purlin.bending.limit_n_m == pytest.approx(2.92230e-5 * 350e6, rel=1e-4)
-    span = sand.footings.posts.line.span_m
+    span = sand.structure.posts.line.span_m
     assert 0.07 < purlin.bending.pressing_n_m / (purlin.load_n_per_m * span**2) < 0.125
 
 

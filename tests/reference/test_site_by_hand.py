@@ -50,9 +50,9 @@ def test_levels_by_the_rod(shot: Plan) -> None:
 def test_the_fall_and_the_levels_under_the_row(shot: Plan) -> None:
     """2 % either way is 2.83 % toward the south-west; along the row it is 2 %."""
     assert shot.answer("site", "fall").value == pytest.approx(10 * math.hypot(0.02, 0.02), rel=1e-6)
-    posts = shot.footings.posts
-    run = posts.places.east_m[-1] - posts.places.east_m[0]
-    assert posts.ground_m[-1] - posts.ground_m[0] == pytest.approx(0.02 * run, rel=1e-6)
+    supports = shot.structure.supports
+    run = supports.places.east_m[-1] - supports.places.east_m[0]
+    assert supports.ground_m[-1] - supports.ground_m[0] == pytest.approx(0.02 * run, rel=1e-6)
     stakes = shot.stakeout.stakes
     # The rod on the low end reads more by as much.
     assert stakes.rod_ground_m[0] - stakes.rod_ground_m[-1] == pytest.approx(0.02 * run, rel=1e-6)

@@ -40,7 +40,7 @@ def test_snow_by_the_us_school(tilt: float, lower: float, ground: float) -> None
     depth = p_g / min(0.13 * p_g + 14, 30) * 0.3048
     if abs(depth / lower - 1) < 0.02:
         return
-    found = plan(snowed("us", tilt, lower, ground)).footings.posts
+    found = plan(snowed("us", tilt, lower, ground)).structure.loads
     assert found.snow_pa / PSF == pytest.approx(on_table_psf(tilt, lower, ground), rel=2e-4, abs=1e-6)
     assert found.snow.ground_depth_m == pytest.approx(depth, rel=0.02)
 
@@ -51,16 +51,17 @@ def test_snow_by_the_metric_school(tilt: float, lower: float, ground: float) -> 
     """0.8 to 30 degrees, nothing from 60; where the edge stands in the snow, 0.8 at any slope."""
     shape = 0.8 if tilt <= 30 else max(0.0, 0.8 * (60 - tilt) / 30)
     shape = shape if ground / 2000 < lower else 0.8
-    found = plan(snowed("metric", tilt, lower, ground)).footings.posts
+    found = plan(snowed("metric", tilt, lower, ground)).structure.loads
     assert found.snow_pa == pytest.approx(shape * ground, abs=1e-6)
 
 
 @pytest.mark.parametrize(("elevation", "psi"), [(0, 0.5), (1000, 0.5), (1001, 0.7), (1800, 0.7)])
 def test_above_a_thousand_metres_more_snow_goes_with_the_wind(elevation: float, psi: float) -> None:
     """EN 1990, Table A1.1. The post that is pressed most under leading wind shows which was taken."""
-    found = plan(snowed("metric", 20.0, 1.5, 1600.0, elevation)).footings.posts
-    area = float(found.line.tributary_m.max()) * found_chord(found)
-    wind = dict(zip(found.loads.names, found.loads.vertical_n.tolist(), strict=True))
+    structure = plan(snowed("metric", 20.0, 1.5, 1600.0, elevation)).structure
+    found = structure.loads
+    area = float(structure.posts.line.tributary_m.max()) * found_chord()
+    wind = dict(zip(structure.reactions.names, structure.reactions.down_n[0].tolist(), strict=True))
     leading = max(value for name, value in wind.items()
                   if name.startswith("1.35 G + ") and "1.5 W" in name)
     alone = max(value for name, value in wind.items() if name.startswith("1.0 G + 1.5 W"))
@@ -71,7 +72,7 @@ def test_above_a_thousand_metres_more_snow_goes_with_the_wind(elevation: float, 
     assert max(s for s, w in zip(found.service.snow, found.service.wind, strict=True) if w == 1) == psi
 
 
-def found_chord(posts: object) -> float:
+def found_chord() -> float:
     """Two modules of the demo up the slope, and the gap."""
     design = plain_larkspur()
     return 2 * design.modules.length_m + design.modules.gap_up_m
@@ -86,9 +87,9 @@ def snow_room(found: Plan) -> str:
 def test_the_heap_in_front_holds_all_that_slid(tilt: float, lower: float, ground: float) -> None:
     """What lies in a heap is what the table held: volumes counted here."""
     found = plan(snowed("metric", tilt, lower, ground))
-    posts = found.footings.posts
+    loads = found.structure.loads
     depth = ground / 2000
-    heap = posts.snow.heap_m - depth
+    heap = loads.snow.heap_m - depth
     # Cross-section of the heap, a triangle with sides of 30 degrees, of packed snow.
     assert heap * 2 * heap * 3**0.5 / 2 * 3000 == pytest.approx(
         0.8 * ground * found.rows.section.level_depth_m, rel=1e-9)

@@ -272,7 +272,7 @@ def test_the_reel_holds_every_wire_of_every_string_laid_out_module_by_module(
                 jumpers, wire = jumpers + 1, wire + abs(x1 - x0) + abs(y1 - y0)
         at += length
     assert at == len(places) and circuit.jumpers == jumpers
-    posts = found.footings.posts.places
+    posts = found.places
     box = found.trench.route.start_post
     starts = float(posts.run_m[box]), float(posts.back_m[box])
     # The middle of the first row is nought along it.
@@ -299,13 +299,13 @@ def test_any_stock_against_any_span_is_cut_or_stopped(
     """No piece longer than its stick; where a stick does not reach over a span the job stops."""
     data = plain.model_dump(mode="json")
     data["frame"] |= {"stock_length_m": stock}
-    data["footings"] |= {"span_limit_m": span, "shifts": []}
+    data["structure"] |= {"span_limit_m": span, "shifts": []}
     data["rows"] |= {"modules_along": along}
     found = plan(Design.model_validate(data))
     longest = max(found.frame.line.lengths_m)
     assert longest <= stock + 1e-9
     check = next(c for c in found.checks if c.key == "stock")
-    spans = np.diff(found.footings.posts.line.along_m)
+    spans = np.diff(found.structure.posts.line.along_m)
     reaches = stock - data["frame"]["lap_m"] >= spans.max() - 1e-9
     assert (check.level == "sound") == reaches
 
@@ -314,6 +314,6 @@ def test_a_stick_used_whole_does_not_break_the_cut_list(plain: Design) -> None:
     """Stock of 107.75 in against spans of 5.364 m: a piece of a whole stick, rounded for the saw."""
     data = plain.model_dump(mode="json")
     data["frame"] |= {"stock_length_m": 107.75 * INCH_M}
-    data["footings"] |= {"span_limit_m": 5.364}
+    data["structure"] |= {"span_limit_m": 5.364}
     found = plan(Design.model_validate(data))
     assert next(c.level for c in found.checks if c.key == "stock") == "stop"

@@ -93,7 +93,7 @@ def test_two_saves_at_once_make_one_revision_and_one_conflict(
 
 def test_many_edits_at_once_all_arrive(planner: httpx.Client, job: str, address: str) -> None:
     """Two tabs of one person write into one draft; neither overwrites the other's field."""
-    edits = [("rows.tilt_deg", "31"), ("trench.width_m", "16 in"), ("footings.span_limit_m", "7 ft"),
+    edits = [("rows.tilt_deg", "31"), ("trench.width_m", "16 in"), ("structure.span_limit_m", "7 ft"),
              ("materials.spare_posts", "3"), ("wiring.slack_m", "6 ft")]
 
     def send(path: str, text: str) -> None:

@@ -53,7 +53,7 @@ odd_text = st.one_of(
 
 @settings(BOUNDED, max_examples=60)
 @given(path=st.one_of(odd_text, st.sampled_from(["site.features.²", "site.features.+", "rows.tilt_deg",
-                                                 "name", "site.route", "footings.shifts"])),
+                                                 "name", "site.route", "structure.shifts"])),
        text=odd_text, step=st.one_of(st.none(), st.integers(0, 2**80)))
 def test_any_text_typed_anywhere_is_answered_in_words(
     planner: httpx.Client, job: str, path: str, text: str, step: int | None

@@ -276,7 +276,7 @@ def test_files_are_what_other_programs_read(
     assert Design.model_validate(design.json()) == demo
     assert 'filename="larkspur-ferry-landing-design.json"' in design.headers["content-disposition"]
     stakes = list(csv.DictReader(io.StringIO(planner.get(f"{job}/files/stakes.csv?length=m").text)))
-    assert len(stakes) == demo_plan.footings.posts.posts
+    assert len(stakes) == demo_plan.structure.supports.count
     assert float(stakes[-1]["running_tape_m"]) == pytest.approx(
         float(demo_plan.stakeout.stakes.tape_m[-1]), abs=1e-3)
     materials = list(csv.DictReader(io.StringIO(planner.get(f"{job}/files/materials.csv").text)))

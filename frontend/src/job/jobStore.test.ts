@@ -2,6 +2,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { JobView, ProblemDetails } from "../api/client";
 import { JobStore } from "./jobStore";
+import { keptTyped } from "./typed";
 
 interface Call {
   method: string;
@@ -59,6 +60,18 @@ async function opened(stage: "rows" | "site" = "rows"): Promise<JobStore> {
 
 const last = () => calls[calls.length - 1] as Call;
 
+describe("what was kept by an older version", () => {
+  it("goes to the field that it is now, or is dropped where nobody can tell", () => {
+    const typed = { "footings.span_limit_m": "8 ft", "frame.lap_m": "1 ft", "frame.strut_foot_m": "6 in", "site.features.0.depth_m": "3 ft" };
+    localStorage.setItem("furrow.typed.Wren.7", JSON.stringify({ typed, on: { "footings.span_limit_m": 4 }, version: 2 }));
+    expect(keptTyped("Wren", "7")).toEqual({
+      typed: { "structure.span_limit_m": "8 ft", "frame.lap_m": "1 ft", "structure.strut_foot_m": "6 in" },
+      on: { "structure.span_limit_m": 4 }, dropped: 1,
+    });
+    localStorage.removeItem("furrow.typed.Wren.7");
+  });
+});
+
 describe("what is typed", () => {
   it("is sent together after a pause and leaves when it is taken", async () => {
     const job = await opened();
@@ -68,7 +81,7 @@ describe("what is typed", () => {
     expect(calls).toHaveLength(0);
     await settled();
     expect(last().body.edits).toEqual([{ path: "rows.tilt_deg", text: "30" }, { path: "rows.rows", text: "2" }]);
-    expect(JSON.parse(localStorage.getItem("furrow.typed.Wren.7") ?? "")).toEqual({ typed: { "rows.tilt_deg": "30", "rows.rows": "2" }, on: { "rows.tilt_deg": 1, "rows.rows": 1 }, version: 3 });
+    expect(JSON.parse(localStorage.getItem("furrow.typed.Wren.7") ?? "")).toEqual({ typed: { "rows.tilt_deg": "30", "rows.rows": "2" }, on: { "rows.tilt_deg": 1, "rows.rows": 1 }, version: 4 });
     last().answer(view("rows", { moved: [{ stage: "rows", key: "pitch", label: "Pitch", before: "1", after: "2" }] }));
     await settled();
     expect(job.snapshot().typed).toEqual({});
@@ -126,7 +139,7 @@ describe("what is typed", () => {
     last().fail();
     await settled();
     expect(job.snapshot().notice).toContain("kept here");
-    expect(JSON.parse(localStorage.getItem("furrow.typed.Wren.7") ?? "")).toEqual({ typed: { "rows.rows": "2" }, on: { "rows.rows": 1 }, version: 3 });
+    expect(JSON.parse(localStorage.getItem("furrow.typed.Wren.7") ?? "")).toEqual({ typed: { "rows.rows": "2" }, on: { "rows.rows": 1 }, version: 4 });
     await vi.advanceTimersByTimeAsync(2100);
     expect(calls).toHaveLength(2);
     last().answer(view("rows"));

@@ -14,7 +14,20 @@ const key = (account: string, job: string) => `furrow.typed.${account}.${job}`;
 
 /** Up to version 2 things of lists were told apart by their place: such text may by now be another's. */
 const OF_A_PLACE = /^[^.]+\.[^.]+\.\d+(\.|$)/;
-const VERSION = 3;
+/** Fields that left footings and frame for the structure in version 4. */
+const TO_STRUCTURE: Record<string, readonly string[]> = {
+  footings: ["post_section", "span_limit_m", "cantilever_ratio", "shifts", "post_top_m"],
+  frame: ["purlin_section", "beam_section", "strut_reach_m", "strut_section", "strut_foot_m", "deflection_divisor"],
+};
+const VERSION = 4;
+
+/** A path as this version says it; undefined where text of an older one cannot be brought along. */
+function pathNow(path: string, version: unknown): string | undefined {
+  const was = typeof version === "number" ? version : 0;
+  if (was < 3 && OF_A_PLACE.test(path)) return undefined;
+  const [stage = "", name = ""] = path.split(".");
+  return was < 4 && TO_STRUCTURE[stage]?.includes(name) ? `structure.${name}` : path;
+}
 
 const isRecord = (value: unknown): value is Record<string, unknown> => typeof value === "object" && value !== null && !Array.isArray(value);
 
@@ -23,9 +36,14 @@ export function keptTyped(account: string, job: string): Kept {
   try {
     const kept: unknown = JSON.parse(localStorage.getItem(key(account, job)) ?? "{}");
     if (isRecord(kept) && isRecord(kept.typed) && isRecord(kept.on)) {
-      const typed = kept.typed as Typed;
-      const still = kept.version === VERSION ? typed : Object.fromEntries(Object.entries(typed).filter(([path]) => !OF_A_PLACE.test(path)));
-      return { typed: still, on: kept.on as Record<string, number>, dropped: Object.keys(typed).length - Object.keys(still).length };
+      const { version } = kept;
+      const brought = <T>(held: Record<string, T>): Record<string, T> =>
+        Object.fromEntries(Object.entries(held).flatMap(([path, value]) => {
+          const now = pathNow(path, version);
+          return now === undefined ? [] : [[now, value]];
+        }));
+      const typed = brought(kept.typed as Typed);
+      return { typed, on: brought(kept.on as Record<string, number>), dropped: Object.keys(kept.typed).length - Object.keys(typed).length };
     }
   } catch {
     // What cannot be read is as good as nothing.

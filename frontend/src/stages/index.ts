@@ -1,12 +1,12 @@
 import type { ComponentType } from "react";
 import type { Stage } from "../api/client";
-import { FrameStage } from "./frame";
 import { MaterialsStage } from "./materials";
 import { OneDrawing } from "./OneDrawing";
 import { SiteStage } from "./site";
 import { SunStage } from "./sun";
 import type { StageProps } from "./StageLayout";
 import { StakeoutStage } from "./stakeout";
+import { StructureStage } from "./structure";
 import { TrenchStage } from "./trench";
 
 /** The stages in the order of the job, each with its screen. */
@@ -14,8 +14,9 @@ export const SCREENS: Record<Stage, ComponentType<StageProps>> = {
   site: SiteStage,
   sun: SunStage,
   rows: OneDrawing,
+  structure: StructureStage,
   footings: OneDrawing,
-  frame: FrameStage,
+  frame: OneDrawing,
   modules: OneDrawing,
   trench: TrenchStage,
   wiring: OneDrawing,

@@ -1,38 +1,19 @@
-"""Footing givens: driven posts on one line."""
+"""Footing givens: what goes into the ground and what is known about how it holds."""
 
-from typing import Annotated
+from typing import Literal
 
-from pydantic import AfterValidator, Field
-
-from openfurrow.core.codes.section import known_section
 from openfurrow.core.givens import Givens, given
 
-PostShift = tuple[
-    Annotated[int, Field(ge=1, le=100_000)], Annotated[float, Field(ge=-6, le=6)]
-]
-PostName = Annotated[str, AfterValidator(known_section("post"))]
+FamilyName = Literal["driven post"]
 
 
 class FootingsGivens(Givens):
-    """Posts, their spacing and what is known about how they hold."""
+    """The family of the footing and everything that its families are told, side by side."""
 
-    post_section: PostName = given(
-        "I 150 x 100 x 14", "Post", "section:post", "Rolled or cold-formed post, galvanised.",
-        "What the merchant stocks; the section must carry the moment at the ground.", length=40,
-    )
-    span_limit_m: float = given(
-        2.6, "Longest span", "tape", "Posts stand no further apart than this.",
-        "Span table of the purlin; less under snow.", low=0.6, high=9, usual=(2, 5),
-    )
-    cantilever_ratio: float = given(
-        0.35, "End overhang", "ratio", "Purlin beyond the end post, as a share of the span.",
-        "A third balances the end span with the middle ones.", low=0, high=0.6, usual=(0.25, 0.45),
-    )
-    shifts: Annotated[tuple[PostShift, ...], Field(max_length=200)] = given(
-        (), "Posts shifted", "shifts",
-        "Posts that stand off their even place, along the row: the post's number and how far, positive "
-        "toward the row's last post.",
-        "Off a drain, a line, a boulder: inside what the span allows.",
+    family: FamilyName = given(
+        "driven post", "What goes into the ground", "choice",
+        "The post itself, driven to the depth that carries it.",
+        "The soil, the machine at hand, and what the authority accepts.",
     )
     half_inch_moves: bool = given(
         True, "13 mm at ground does no harm", "yes_no",
@@ -48,10 +29,6 @@ class FootingsGivens(Givens):
         False, "What stops a post is drilled through", "yes_no",
         "Where a hole met refusal, posts go into drilled holes, packed tight again.",
         "Without: a post that stops short of what carries it is a stop.",
-    )
-    post_top_m: float = given(
-        0.05, "Post above the bolt", "tape", "Steel beyond the beam's bolt, for the hole's edge.",
-        "Two inches is usual; slotted tops want more.", low=0.02, high=0.4, usual=(0.04, 0.15),
     )
     depth_m: float | None = given(
         None, "Depth held at", "tape",

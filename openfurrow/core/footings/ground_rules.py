@@ -4,19 +4,20 @@ from collections.abc import Iterable
 
 import numpy as np
 
-from openfurrow.core.checks import Check, Mend, at_most, holds, in_metres, mended_by
+from openfurrow.core.checks import Check, Mend, holds, in_metres, mended_by
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.posts import Posts
-from openfurrow.core.footings.shifting import clearing_shifts
 from openfurrow.core.quantities import format_value
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.stands import ELSEWHERE, array_mends, named, shift_words
 from openfurrow.core.site.keepouts import Hit
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.tickets import locate_check
+from openfurrow.core.structures.one_post_line.shifting import clearing_shifts
+from openfurrow.core.structures.one_post_line.stand import Stand
+from openfurrow.core.structures.supports import Supports
 from openfurrow.core.working import (
     COMMON_PRACTICE,
-    GEOMETRY,
     GIVEN,
     Answer,
     Input,
@@ -28,7 +29,7 @@ NEAREST_HOLE = Source("the nearest test hole governs (common practice)", "common
 SHOWN_SHIFTS = 3
 
 
-def place_answers(posts: Posts, site: SitePlan) -> tuple[Answer, ...]:
+def place_answers(posts: Posts, supports: Supports, site: SitePlan) -> tuple[Answer, ...]:
     """The soil that governs, the levels, and what a truck reaches."""
     found = [
         Answer("footings", "soil", "Soil that governs", Working(
@@ -38,16 +39,8 @@ def place_answers(posts: Posts, site: SitePlan) -> tuple[Answer, ...]:
             "The nearest test hole governs each post; this one asks for the greatest depth."
             if posts.soil.hole else "One soil was said for the whole site.",
         )),
-        Answer("footings", "reveals", "Shortest and tallest reveal", Working(
-            "h_range", "", (
-                Input("h_min", "shortest, ground to bolt", float(posts.reveals_m.min()), "tape"),
-                Input("h_max", "tallest", posts.reveal_m, "tape"),
-            ),
-            float(np.ptp(posts.reveals_m)), "tape", GEOMETRY,
-            "How far the posts of this array differ above the ground.",
-        )),
     ]
-    away = site.access.from_path_m(posts.places.east_m, posts.places.north_m)
+    away = site.access.from_path_m(supports.places.east_m, supports.places.north_m)
     if away is not None:
         chute, pump = site.access.chute, site.access.pump
         for key, label, reach in (("chute", "Footings a truck's chute reaches", chute),
@@ -63,35 +56,15 @@ def place_answers(posts: Posts, site: SitePlan) -> tuple[Answer, ...]:
     return tuple(found)
 
 
-def shift_checks(posts: Posts, givens: FootingsGivens) -> tuple[Check, ...]:
-    """Where posts are shifted: whether they can be, and whether the spans still allow it."""
-    if not givens.shifts:
-        return ()
-    return (
-        holds(
-            "footings", "shifted", "Every shift can be made", not posts.not_shifted.words,
-            posts.not_shifted.words or f"{len(givens.shifts)} made", "in order, on the purlin",
-            remedy="A smaller shift, or take it out.", source=GEOMETRY, given="footings.shifts",
-        ),
-        at_most(
-            "footings", "span", "No span grows past the longest", posts.line.longest_span_m,
-            givens.span_limit_m, "tape",
-            remedy="Shift the neighbour too, put in one more post, or take a stronger purlin and a "
-            "longer span.",
-            source=Source("span table of the purlin, as given", "given"), given="footings.shifts",
-        ),
-    )
-
-
 def place_checks(
-    posts: Posts, site: SitePlan, rows: RowsPlan, givens: FootingsGivens
+    posts: Posts, stand: Stand, site: SitePlan, rows: RowsPlan, givens: FootingsGivens
 ) -> tuple[Check, ...]:
     """Keep-outs, boundary, known ground, locate, refusal, the authority's own."""
-    places = posts.places
+    places = stand.supports.places
     hits = site.keepouts.posts_on(places.east_m, places.north_m)
     outside = np.flatnonzero(site.keepouts.points_outside(places.east_m, places.north_m))
     bad = sorted({index for hit in hits for index in hit.which} | set(outside.tolist()))
-    mends = _mends(posts, site, rows, givens, bad) if bad else ()
+    mends = _mends(stand, site, rows, bad) if bad else ()
     remedy = "Shift posts along the row, where the spans allow it. " + ELSEWHERE
     first = hits[0].zone if hits else None
     checks = [
@@ -102,9 +75,9 @@ def place_checks(
             "clear of every keep-out and hand-dig zone",
             remedy=remedy,
             source=first.feature.facts.source if first else COMMON_PRACTICE,
-            given="footings.shifts" if _few(posts, hits) else "rows.at_east_m",
+            given="structure.shifts" if _few(stand, hits) else "rows.at_east_m",
         ), *mends),
-        *_soil_checks(posts, site, givens),
+        *_soil_checks(posts, stand.supports, site, givens),
         *site.note_checks.get("footings", ()),
     ]
     if site.keepouts.inside is not None:
@@ -126,9 +99,9 @@ def place_checks(
     return tuple(checks)
 
 
-def unplaced(posts: Posts, site: SitePlan) -> dict[int, tuple[str, ...]]:
+def unplaced(posts: Posts, stand: Stand, site: SitePlan) -> dict[int, tuple[str, ...]]:
     """What is wrong with the place of a post, by its number less one; the rest are left out."""
-    places = posts.places
+    places = stand.supports.places
     found: dict[int, list[str]] = {}
 
     def say(which: Iterable[int], words: str) -> None:
@@ -140,31 +113,31 @@ def unplaced(posts: Posts, site: SitePlan) -> dict[int, tuple[str, ...]]:
     say(np.flatnonzero(site.keepouts.points_outside(places.east_m, places.north_m)).tolist(),
         "outside the boundary")
     say(np.flatnonzero(~site.ground.known(places.east_m, places.north_m)).tolist(), "off the survey")
-    say(posts.not_shifted.posts, "not shifted")
+    say(stand.not_shifted.posts, "not shifted")
     stops_m = np.array([np.inf if soil.refusal_m is None else soil.refusal_m for soil in site.soils])
-    short = stops_m[posts.soil_of] < posts.depths_m - 1e-9
+    short = stops_m[stand.supports.soil_of] < posts.depths_m - 1e-9
     say(np.flatnonzero(short).tolist(), "refusal above its tip")
     return {index: tuple(words) for index, words in sorted(found.items())}
 
 
-def _few(posts: Posts, hits: tuple[Hit, ...]) -> bool:
+def _few(stand: Stand, hits: tuple[Hit, ...]) -> bool:
     """Whether so few posts are in the way that shifting them mends it, not moving the array."""
     bad = {index for hit in hits for index in hit.which}
-    return 0 < len(bad) <= max(1, posts.posts // 3)
+    return 0 < len(bad) <= max(1, stand.supports.count // 3)
 
 
 def _mends(
-    posts: Posts, site: SitePlan, rows: RowsPlan, givens: FootingsGivens, bad: list[int]
+    stand: Stand, site: SitePlan, rows: RowsPlan, bad: list[int]
 ) -> tuple[Mend, ...]:
     """Shifts along the purlin that free all posts together, and those of the whole array."""
-    units, places = site.display_units, posts.places
+    units, places = site.display_units, stand.supports.places
     whole = array_mends(
         site.keepouts, rows.setting, (places.east_m, places.north_m), rows.lie.tables.outlines, units
     )
-    shifts = clearing_shifts(posts, site, rows, givens, bad)
+    shifts = clearing_shifts(stand, site, rows, bad)
     if not shifts:
         return whole
-    before = {number - 1: by_m for number, by_m in givens.shifts}
+    before = {number - 1: by_m for number, by_m in stand.givens.shifts}
     moved = {index: by_m - before.get(index, 0.0) for index, by_m in shifts.items()
              if abs(by_m - before.get(index, 0.0)) > 1e-9}
     words = [f"{index + 1} by {shift_words(by_m, rows.along_deg, units)}"
@@ -172,20 +145,22 @@ def _mends(
     more = f" and {len(words) - SHOWN_SHIFTS} more" if len(words) > SHOWN_SHIFTS else ""
     text = "\n".join(f"{index + 1}, {in_metres(by_m)}" for index, by_m in sorted(shifts.items()))
     only = f"Shift post{'s' if len(words) > 1 else ''} {', '.join(words[:SHOWN_SHIFTS])}{more}, alone"
-    return (Mend(only, (("footings.shifts", text),)), *whole)
+    return (Mend(only, (("structure.shifts", text),)), *whole)
 
 
-def _soil_checks(posts: Posts, site: SitePlan, givens: FootingsGivens) -> list[Check]:
+def _soil_checks(
+    posts: Posts, supports: Supports, site: SitePlan, givens: FootingsGivens
+) -> list[Check]:
     """Where a test hole says that a post will stop short, or did not go as deep as the post."""
     if not len(site.hole_places_m):
         return []
-    depth_of = dict(zip(posts.soil_of.tolist(), posts.depths_m.tolist(), strict=True))
+    depth_of = dict(zip(supports.soil_of.tolist(), posts.depths_m.tolist(), strict=True))
     units = site.display_units
-    asked_of = dict(zip(posts.soil_of.tolist(), posts.asked_m.tolist(), strict=True))
+    asked_of = dict(zip(supports.soil_of.tolist(), posts.asked_m.tolist(), strict=True))
     stopped, unseen, short = [], [], False
     for index, depth in sorted(depth_of.items()):
         soil = site.soils[index]
-        which = named(tuple(np.flatnonzero(posts.soil_of == index).tolist()), "post")
+        which = named(tuple(np.flatnonzero(supports.soil_of == index).tolist()), "post")
         if soil.refusal_m is not None and soil.refusal_m < depth - 1e-9:
             short = short or soil.refusal_m < asked_of[index] - 1e-9
             stopped.append(f"{soil.hole} stopped at {format_value(soil.refusal_m, 'tape', units)}: "

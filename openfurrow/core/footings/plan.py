@@ -1,6 +1,5 @@
 """Footings: the posts of a table with the working behind each depth and what would stop them."""
 
-import math
 from dataclasses import dataclass
 
 from openfurrow.core.checks import Check, Mend, at_least, at_most, mended_by, within
@@ -9,22 +8,19 @@ from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.ground_rules import (
     place_answers,
     place_checks,
-    shift_checks,
     unplaced,
 )
 from openfurrow.core.footings.posts import (
     MODES,
     DepthNeeds,
     Posts,
-    TableWeight,
     depth_step_m,
-    place_posts,
+    size_posts,
 )
-from openfurrow.core.footings.snow_rules import snow_answers, snow_check
 from openfurrow.core.rows.array import RowsPlan
-from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.soil import Soil
+from openfurrow.core.structures.plan import StructurePlan
 from openfurrow.core.working import (
     COMMON_PRACTICE,
     GEOMETRY,
@@ -56,26 +52,16 @@ class FootingsPlan:
 
 
 def plan_footings(
-    site_givens: SiteGivens,
-    site: SitePlan,
-    rows: RowsPlan,
-    givens: FootingsGivens,
-    weight: TableWeight,
-    purlin_end_m: float,
+    site: SitePlan, rows: RowsPlan, structure: StructurePlan, givens: FootingsGivens
 ) -> FootingsPlan:
-    """Place the posts of a table and explain the depth that carries every load."""
-    posts = place_posts(site_givens, site, rows, givens, weight, purlin_end_m)
-    answers = (
-        *_headlines(posts, site, rows, givens),
-        *_depth_answers(posts, site),
-        *_load_answers(posts, rows),
-        *place_answers(posts, site),
+    """Size every post for its reactions in its soil, and explain the depth that carries them."""
+    posts, stand = size_posts(site, structure, givens), structure.posts
+    return FootingsPlan(
+        posts, unplaced(posts, stand, site),
+        (*_headlines(posts, structure, site, givens), *_depth_answers(posts, site),
+         *place_answers(posts, stand.supports, site)),
+        (*_checks(posts, site), *place_checks(posts, stand, site, rows, givens)),
     )
-    checks = (
-        *_checks(posts, site, rows), snow_check(posts.snow, rows.section), *shift_checks(posts, givens),
-        *place_checks(posts, site, rows, givens),
-    )
-    return FootingsPlan(posts, unplaced(posts, site), answers, checks)
 
 
 def _need_inputs(needs: DepthNeeds) -> tuple[Input, ...]:
@@ -100,61 +86,35 @@ def _depth_working(posts: Posts, site: SitePlan, *, held: bool) -> Working:
 
 
 def _headlines(
-    posts: Posts, site: SitePlan, rows: RowsPlan, givens: FootingsGivens
+    posts: Posts, structure: StructurePlan, site: SitePlan, givens: FootingsGivens
 ) -> tuple[Answer, ...]:
-    needs, line = posts.needs, posts.line
-    inputs = _need_inputs(needs)
-    depth = _depth_working(posts, site, held=givens.depth_m is not None)
-    span = Input("s", "span", line.span_m, "tape")
+    needs, top_m = posts.needs, structure.posts.givens.post_top_m
     return (
-        Answer("footings", "depth", "Depth in the ground", depth, True),
+        Answer("footings", "depth", "Depth in the ground",
+               _depth_working(posts, site, held=givens.depth_m is not None), True),
         Answer("footings", "governs", "Governed by", Working(
-            "mode", "", inputs, MODES[needs.governing], "text", GEOMETRY,
+            "mode", "", _need_inputs(needs), MODES[needs.governing], "text", GEOMETRY,
             "The way of failing that asks for the greatest depth.",
-        ), True),
-        Answer("footings", "spacing", "Post to post", Working(
-            "s", "L / (max(1, ceil(L / limit - 2 * r)) + 2 * r)",
-            (
-                Input("L", "purlin", line.purlin_m, "run"),
-                Input("limit", "longest span", givens.span_limit_m, "tape"),
-                Input("r", "end overhang over span", givens.cantilever_ratio, "ratio"),
-            ),
-            line.span_m, "tape", GEOMETRY,
-            "The fewest equal spans that stay under the limit.",
-        ), True),
-        Answer("footings", "overhang", "Overhang past the end posts", Working(
-            "a", "r * s",
-            (Input("r", "end overhang over span", givens.cantilever_ratio, "ratio"), span),
-            line.overhang_m, "tape", GEOMETRY,
-        )),
-        Answer("footings", "posts", "Posts", Working(
-            "n", "p * t * R",
-            (
-                Input("p", "posts in a table", float(line.count), "count"),
-                Input("t", "tables in a row", float(rows.tables_along), "count"),
-                Input("R", "rows", float(rows.rows), "count"),
-            ),
-            float(posts.posts), "count", GEOMETRY,
         ), True),
         Answer("footings", "length", "Post length", Working(
             "L_post", "h + d + t",
             (
-                Input("h", "tallest reveal, ground to bolt", posts.reveal_m, "tape"),
-                Input("d", "depth in the ground", posts.longest_m - posts.reveal_m - posts.post_top_m,
-                      "tape"),
-                Input("t", "post above the bolt", posts.post_top_m, "tape"),
+                Input("h", "tallest reveal, ground to bolt", structure.supports.tallest_m, "tape"),
+                Input("d", "depth in the ground",
+                      posts.longest_m - structure.supports.tallest_m - top_m, "tape"),
+                Input("t", "post above the bolt", top_m, "tape"),
             ),
             posts.longest_m, "tape", GEOMETRY,
             "The longest. Each post's own length stands in the stakes.",
-        )),
+        ), True),
     )
 
 
 def _case(posts: Posts, index: int) -> tuple[Input, Input]:
-    loads = posts.loads
+    loads = posts.reactions
     return (
         Input("P", f"push at ground, {loads.names[index]}",
-              abs(float(loads.horizontal_n[index])), "force"),
+              abs(float(loads.across_n[index])), "force"),
         Input("M", "moment at ground in that case",
               abs(float(loads.moment_n_m[index])), "moment"),
     )
@@ -233,10 +193,10 @@ def _depth_answers(posts: Posts, site: SitePlan) -> tuple[Answer, ...]:
     if not soil.even:
         friction, rooted = (perimeter, start, *_layer_inputs(soil)), ""
     uplift = Input(
-        "T", f"pull at ground, {posts.loads.names[needs.uplift_case]}", needs.uplift_n, "force"
+        "T", f"pull at ground, {posts.reactions.names[needs.uplift_case]}", needs.uplift_n, "force"
     )
     press = Input(
-        "N", f"weight at ground, {posts.loads.names[needs.bearing_case]}", needs.bearing_n, "force"
+        "N", f"weight at ground, {posts.reactions.names[needs.bearing_case]}", needs.bearing_n, "force"
     )
     heave = Input("H_f", "frost's grip less the weight on the post", needs.heave_n, "force")
     tip = needs.tip_n_per_m2 * needs.tip_area_m2
@@ -270,43 +230,8 @@ def _depth_answers(posts: Posts, site: SitePlan) -> tuple[Answer, ...]:
     )
 
 
-def _load_answers(posts: Posts, rows: RowsPlan) -> tuple[Answer, ...]:
-    loads, needs, line = posts.loads, posts.needs, posts.line
-    strongest = int(abs(loads.moment_n_m).argmax())
-    return (
-        Answer("footings", "q", "Pressure of the wind", posts.wind.working),
-        *snow_answers(posts.snow),
-        Answer("footings", "dead", "Weight of the table", Working(
-            "m", "", (), posts.dead_kg_per_m2, "area_mass", GEOMETRY,
-            "Modules, purlins and inclined beams, over the glass.",
-        )),
-        Answer("footings", "tributary", "Row carried by the heaviest post", Working(
-            "w", "", (Input("s", "span", line.span_m, "tape"),), float(line.tributary_m.max()),
-            "tape", Source("reaction of the continuous purlin under a unit load", "physics"),
-        )),
-        Answer("footings", "uplift", "Pull on one post", Working(
-            "T", "", (), needs.uplift_n, "force", posts.wind.source,
-            f"{loads.names[needs.uplift_case]}.",
-        )),
-        Answer("footings", "press", "Weight on one post", Working(
-            "N", "", (), needs.bearing_n, "force", posts.wind.source,
-            f"{loads.names[needs.bearing_case]}.",
-        )),
-        Answer("footings", "moment", "Moment at the ground", Working(
-            "M", "", (
-                Input("H", "push", abs(float(loads.horizontal_n[strongest])), "force"),
-                Input("h", "reveal", posts.reveal_m, "tape"),
-                Input("x", "bolt behind mid-chord",
-                      rows.section.stack_m * math.sin(math.radians(rows.section.tilt_deg)), "tape"),
-            ),
-            float(abs(loads.moment_n_m).max()), "moment", posts.wind.source,
-            f"{loads.names[strongest]}: push times reveal, and the uneven press on the two halves.",
-        )),
-    )
-
-
-def _checks(posts: Posts, site: SitePlan, rows: RowsPlan) -> tuple[Check, ...]:
-    needs, wind = posts.needs, posts.wind
+def _checks(posts: Posts, site: SitePlan) -> tuple[Check, ...]:
+    needs = posts.needs
     lateral = IBC_LATERAL if site.rule_pack == "us" else BROMS
     remedies = (
         "Go deeper, take a wider post, more posts, or a lower tilt.",
@@ -336,7 +261,7 @@ def _checks(posts: Posts, site: SitePlan, rows: RowsPlan) -> tuple[Check, ...]:
             "footings", "drivable", "A small rig can drive it", posts.depth_m,
             constant("common", "drivable_m"), "tape", most=True,
             remedy="Closer posts, a wider section or a lower table; else bored piers.",
-            given="footings.span_limit_m",
+            given="structure.span_limit_m",
             # No post is bought so long, nor goes down so far.
             otherwise="stop" if posts.depth_m > constant("common", "deepest_post_m").value else "look",
         ),
@@ -345,13 +270,6 @@ def _checks(posts: Posts, site: SitePlan, rows: RowsPlan) -> tuple[Check, ...]:
             posts.bending_limit_n_m, "moment",
             remedy="A heavier post, closer posts, or a lower table.",
             source=Source("elastic bending, AISC 360 F1 or EN 1993-1-1 6.2.5", "from memory"),
-            given="footings.post_section",
-        ),
-        at_most(
-            "footings", "wind_figure", "Tilt lies inside the wind figure", rows.section.tilt_deg,
-            wind.tilt_limit_deg, "angle",
-            remedy="The figure ends here; its last row is held, never less than a flat plate's "
-            "drag. Have an engineer look.",
-            source=wind.source, given="rows.tilt_deg", otherwise="look",
+            given="structure.post_section",
         ),
     )

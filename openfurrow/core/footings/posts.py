@@ -1,14 +1,13 @@
 """Driven posts on one line: what each feels and how deep it must go."""
 
 import math
-from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.codes import constant
-from openfurrow.core.codes.section import Section, section
+from openfurrow.core.codes.section import Section
 from openfurrow.core.footings.axial import Shaft, bearing_depth_m, friction_depth_m, shaft_in, tip_pa
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.lateral import lateral_depth_m, moment_below_ground_n_m
@@ -19,35 +18,19 @@ from openfurrow.core.footings.layered import (
     moment_below_n_m,
     profile_of,
 )
-from openfurrow.core.footings.layout import PostLine, fits, post_line, shifted
-from openfurrow.core.footings.loads import PostLoads, post_loads
-from openfurrow.core.footings.places import PostPlaces, post_places
-from openfurrow.core.loads.combinations import Combinations, Use, combinations
-from openfurrow.core.loads.snow import Snow, snow_on
-from openfurrow.core.loads.wind import WindCases, wind_cases
-from openfurrow.core.quantities import INCH_M, STANDARD_GRAVITY_M_S2, UnitSystem, round_up
-from openfurrow.core.rows.array import RowsPlan
-from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.members.resistance import bending_limit_n_m
+from openfurrow.core.quantities import INCH_M, UnitSystem, round_up
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.soil import Soil
+from openfurrow.core.structures.plan import StructurePlan
+from openfurrow.core.structures.supports import Reactions
 
 Floats = NDArray[np.float64]
 Truths = NDArray[np.bool_]
 # Said of a need that no depth that is looked at meets.
 BEYOND_M = DEEPEST_M + 1.0
 
-USES: tuple[Use, Use] = ("combination", "service")
-
 MODES = ("wind tips it", "wind lifts it", "weight presses it", "below frost", "frost lifts it")
-
-
-@dataclass(frozen=True)
-class TableWeight:
-    """What the table weighs: one module, a metre of purlin, a metre of inclined beam, kg."""
-
-    module_kg: float
-    purlin_kg_per_m: float
-    beam_kg_per_m: float
 
 
 @dataclass(frozen=True)
@@ -82,62 +65,33 @@ class DepthNeeds:
         return int(np.argmax(self.all_m))
 
 
-@dataclass(frozen=True)
-class NotShifted:
-    """Posts that were told to shift and cannot, counted from nought, and why."""
-
-    posts: tuple[int, ...]
-    words: str
-
-
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Posts:
-    """Posts of every table; all tables are alike, the ground under them is not.
+    """Driven posts, one entry a support: what each is asked for, how deep and how long it is.
 
-    Columns have one entry a post: ``ground_m`` level, ``reveals_m`` ground to bolt, ``soil_of`` which
-    of the site's soils governs it, ``asked_m`` the depth that carries it, ``depths_m``. ``reveal_m`` is
-    the tallest, ``depth_m`` the deepest;
-    ``soil`` and ``needs`` are of the soil that asks for most. ``line`` is the table whose posts stand
-    worst where some are shifted; ``not_shifted`` says which shifts could not be.
+    ``asked_m`` is the depth that carries a post, ``depths_m`` what is called out or held. ``soil``,
+    ``reactions`` (of one kind) and ``needs`` are those of the kind that asks for most.
     """
 
     post: Section
-    line: PostLine
-    not_shifted: NotShifted
-    posts: int
-    places: PostPlaces
-    ground_m: Floats
-    reveals_m: Floats
-    soil_of: NDArray[np.int64]
     asked_m: Floats
     depths_m: Floats
+    lengths_m: Floats
     soil: Soil
-    reveal_m: float
-    post_top_m: float
-    dead_kg_per_m2: float
-    snow_pa: float
-    wind: WindCases
-    loads: PostLoads
+    reactions: Reactions
     needs: DepthNeeds
-    depth_m: float
     bending_n_m: float
     bending_limit_n_m: float
-    snow: Snow
-    strength: Combinations
-    service: Combinations
+
+    @property
+    def depth_m(self) -> float:
+        """The deepest."""
+        return float(self.depths_m.max())
 
     @property
     def longest_m(self) -> float:
         """Length of the longest post: into the ground, up to the bolt and past it."""
-        return float((self.depths_m + self.reveals_m).max()) + self.post_top_m
-
-
-def dead_kg_per_m2(weight: TableWeight, rows: RowsPlan, span_m: float) -> float:
-    """Mass of modules, two purlins a module row and one beam a span, per area of the table."""
-    modules = weight.module_kg * rows.modules_high * rows.modules_along
-    purlins = 2 * rows.modules_high * weight.purlin_kg_per_m / rows.section.chord_m
-    area = rows.section.chord_m * rows.table_length_m
-    return modules / area + purlins + weight.beam_kg_per_m / span_m
+        return float(self.lengths_m.max())
 
 
 def tip_area_m2(post: Section) -> float:
@@ -145,150 +99,53 @@ def tip_area_m2(post: Section) -> float:
     return math.pi / 4 * post.depth_m**2 if post.shape == "pipe" else post.depth_m * post.width_m
 
 
-def shifts_of(
-    givens: FootingsGivens, line: PostLine, rows: RowsPlan
-) -> tuple[Floats, NotShifted]:
-    """The shift of every post, and which were not possible: those posts stay."""
-    count = line.count * rows.tables_along * rows.rows
-    shift = np.zeros(count)
-    beyond = [number for number, _ in givens.shifts if number > count]
-    for number, by_m in givens.shifts:
-        if number <= count:
-            shift[number - 1] = by_m
-    by_table = shift.reshape(-1, line.count)
-    moved = np.flatnonzero(by_table.any(axis=1))
-    unfit = [index for index in moved.tolist() if not fits(line, by_table[index])]
-    by_table[unfit] = 0.0
-    words = [f"there is no post {number}" for number in beyond]
-    words += [f"table {index + 1}: posts would cross or leave the purlin" for index in unfit]
-    stay = {number - 1 for number, _ in givens.shifts
-            if number <= count and (number - 1) // line.count in unfit}
-    return shift, NotShifted(tuple(sorted(stay)), "; ".join(words[:3]))
-
-
-def worst_line(line: PostLine, shift_m: Floats) -> PostLine:
-    """The table whose busiest post carries most, of all patterns of shifts; usually the even one."""
-    patterns = np.unique(shift_m.reshape(-1, line.count), axis=0)
-    lines = [line, *(shifted(line, by_m) for by_m in patterns if by_m.any())]
-    return max(lines, key=lambda one: (float(one.tributary_m.max()), one.longest_span_m))
-
-
 def depth_step_m(units: UnitSystem) -> float:
     """Depths are called out in whole inches, or in 25 mm."""
     return INCH_M if units == "us" else 0.025
 
 
-@dataclass(frozen=True)
-class Sized:
-    """Posts by the soil they stand in: what each is asked for and how deep it goes, one entry a post.
-
-    ``soil`` and ``needs`` are of the soil that asks for most.
-    """
-
-    soil: Soil
-    needs: DepthNeeds
-    asked_m: Floats
-    depths_m: Floats
-
-
-def _sized(
-    site: SitePlan, soil_of: NDArray[np.int64], size: Callable[[Soil], tuple[DepthNeeds, float]]
-) -> Sized:
-    """Each soil sized once and scattered back to its posts."""
-    by_soil = {index: size(site.soils[index]) for index in np.unique(soil_of).tolist()}
-    asked, depth = np.zeros(len(site.soils)), np.zeros(len(site.soils))
-    for index, (needs, depth_m) in by_soil.items():
-        asked[index], depth[index] = max(needs.all_m), depth_m
-    governing = max(by_soil, key=lambda index: float(asked[index]))
-    return Sized(site.soils[governing], by_soil[governing][0], asked[soil_of], depth[soil_of])
-
-
-def place_posts(
-    site_givens: SiteGivens,
-    site: SitePlan,
-    rows: RowsPlan,
-    givens: FootingsGivens,
-    weight: TableWeight,
-    purlin_end_m: float,
-) -> Posts:
-    """Place the posts of a table and find the depth that carries every load."""
-    post = section(givens.post_section)
-    line = post_line(
-        rows.table_length_m + 2 * purlin_end_m, givens.span_limit_m, givens.cantilever_ratio
-    )
-    table = rows.section
-    shift, not_shifted = shifts_of(givens, line, rows)
-    places = post_places(rows, line, purlin_end_m, shift)
-    line = worst_line(line, shift)
-    ground = site.ground.level_m(places.east_m, places.north_m)
-    reveals = rows.lie.edge_at(places.of_table, places.along_m) + table.bolt_z_m - ground
-    reveal = float(reveals.max())
-    uneven = max(0.0, reveal - table.reveal_m)
-    wind = wind_cases(site_givens, table.tilt_deg, table.lower_edge_m + table.rise_m / 2 + uneven)
-    snow = snow_on(site_givens, table)
-    snow_pa = float(snow.working.value)
-    dead = dead_kg_per_m2(weight, rows, line.span_m)
-    strength, service = (
-        combinations(site.rule_pack, site_givens.elevation_m, use) for use in USES)
-    tributary = float(line.tributary_m.max())
-    loads = post_loads(table, reveal, tributary, dead, snow_pa, wind, strength)
-    # Frost lifts the lightest post first.
-    lightest = float(line.tributary_m.min())
-    carried_n = dead * lightest * table.chord_m * STANDARD_GRAVITY_M_S2
+def size_posts(site: SitePlan, structure: StructurePlan, givens: FootingsGivens) -> Posts:
+    """Size each kind of support once, and scatter it back to the posts."""
+    stand, found = structure.posts, structure.reactions
+    post, kinds, supports = stand.post, stand.kinds, stand.supports
     step = depth_step_m(site.display_units)
-    soil_of = site.soil_at(places.east_m, places.north_m)
-    sized = _sized(site, soil_of, lambda soil: depth_in_soil(
-        site, soil, givens, post, loads, carried_n, step))
-    below = np.max([
-        moment_in_soil_n_m(site.soils[index], loads, post.width_m, step)
-        for index in np.unique(soil_of).tolist()
-    ], axis=0)
-    resistance = constant(site.rule_pack, "bending_resistance_factor").value
+    sized = [
+        depth_in_soil(site, site.soils[soil], givens, post, found.of(kind), step)
+        for kind, soil in enumerate(kinds.soil_of.tolist())
+    ]
+    asked = np.array([max(needs.all_m) for needs, _ in sized])
+    depths = np.array([depth for _, depth in sized])[supports.kind]
+    below = [
+        moment_in_soil_n_m(site.soils[soil], found.of(kind), post.width_m, step).max()
+        for kind, soil in enumerate(kinds.soil_of.tolist())
+    ]
+    governing = int(asked.argmax())
     return Posts(
         post=post,
-        line=line,
-        not_shifted=not_shifted,
-        posts=line.count * rows.tables_along * rows.rows,
-        places=places,
-        ground_m=ground,
-        reveals_m=reveals,
-        soil_of=soil_of,
-        asked_m=sized.asked_m,
-        depths_m=sized.depths_m,
-        soil=sized.soil,
-        reveal_m=reveal,
-        post_top_m=givens.post_top_m,
-        dead_kg_per_m2=dead,
-        snow_pa=snow_pa,
-        wind=wind,
-        loads=loads,
-        needs=sized.needs,
-        depth_m=float(sized.depths_m.max()),
-        bending_n_m=float(below.max()),
-        bending_limit_n_m=post.yield_pa * post.modulus_m3 / resistance,
-        snow=snow,
-        strength=strength,
-        service=service,
+        asked_m=asked[supports.kind],
+        depths_m=depths,
+        lengths_m=depths + supports.reveals_m + stand.givens.post_top_m,
+        soil=site.soils[int(kinds.soil_of[governing])],
+        reactions=found.of(governing),
+        needs=sized[governing][0],
+        bending_n_m=float(max(below)),
+        bending_limit_n_m=bending_limit_n_m(post, site.rule_pack),
     )
 
 
-def moment_in_soil_n_m(soil: Soil, loads: PostLoads, width_m: float, step_m: float) -> Floats:
+def moment_in_soil_n_m(soil: Soil, loads: Reactions, width_m: float, step_m: float) -> Floats:
     """Largest bending in the post for each load, by the closed formula where the soil is even."""
     if soil.even:
-        return moment_below_ground_n_m(loads.horizontal_n, loads.moment_n_m, soil, width_m)
+        return moment_below_ground_n_m(loads.across_n, loads.moment_n_m, soil, width_m)
     profile = profile_of("us", soil, width_m, 0.0, 0.0, 1.0, step_m)
-    return moment_below_n_m(profile, loads.horizontal_n, loads.moment_n_m)
+    return moment_below_n_m(profile, loads.across_n, loads.moment_n_m)
 
 
 def depth_in_soil(
-    site: SitePlan, soil: Soil, givens: FootingsGivens, post: Section, loads: PostLoads,
-    dead_n: float, step_m: float,
+    site: SitePlan, soil: Soil, givens: FootingsGivens, post: Section, loads: Reactions, step_m: float
 ) -> tuple[DepthNeeds, float]:
-    """What is asked for in one soil, and the depth: held by the planner, or the least that carries.
-
-    ``dead_n`` is the unfactored weight on the lightest post.
-    """
-    needs = depth_needs(site, soil, givens, post, loads, dead_n)
+    """What one kind asks for in its soil, and the depth: held, or the least that carries."""
+    needs = depth_needs(site, soil, givens, post, loads)
     if soil.even:
         return needs, givens.depth_m if givens.depth_m is not None else round_up(
             max(needs.all_m), step_m)
@@ -296,7 +153,7 @@ def depth_in_soil(
 
 
 def _scanned(
-    site: SitePlan, soil: Soil, givens: FootingsGivens, post: Section, loads: PostLoads,
+    site: SitePlan, soil: Soil, givens: FootingsGivens, post: Section, loads: Reactions,
     needs: DepthNeeds, step_m: float,
 ) -> tuple[DepthNeeds, float]:
     """The same in layers: every depth that can be called out is looked at for every way of failing.
@@ -305,7 +162,7 @@ def _scanned(
     """
     profile = profile_of(site.rule_pack, soil, post.width_m, post.perimeter_m, needs.shaft.start_m,
                          needs.movement, step_m)
-    lateral = lateral_share(site.rule_pack, profile, post.width_m, loads.horizontal_n, loads.moment_n_m)
+    lateral = lateral_share(site.rule_pack, profile, post.width_m, loads.across_n, loads.moment_n_m)
     tip_n = profile.tip_pa * needs.tip_area_m2
     holds: list[Truths] = [
         lateral >= 1.0,
@@ -325,7 +182,7 @@ def _scanned(
     return replace(
         needs, lateral_m=asked[0], uplift_m=asked[1], bearing_m=asked[2], frost_m=asked[3],
         heave_m=asked[4], tip_n_per_m2=float(profile.tip_pa[strained]),
-        lateral_case=int(np.argmax(np.abs(loads.moment_n_m) + np.abs(loads.horizontal_n) * depth)),
+        lateral_case=int(np.argmax(np.abs(loads.moment_n_m) + np.abs(loads.across_n) * depth)),
     ), depth
 
 
@@ -338,9 +195,9 @@ def _need(depth_m: Floats, holds: Truths, at: int) -> float:
 
 
 def depth_needs(
-    site: SitePlan, soil: Soil, givens: FootingsGivens, post: Section, loads: PostLoads, dead_n: float
+    site: SitePlan, soil: Soil, givens: FootingsGivens, post: Section, loads: Reactions
 ) -> DepthNeeds:
-    """The five depths in one even soil. ``dead_n`` is the unfactored weight on the lightest post."""
+    """The five depths of one kind in one even soil. Frost lifts the lightest post first."""
     pack = site.rule_pack
     movement = (
         constant("us", "movement_factor").value
@@ -348,16 +205,16 @@ def depth_needs(
         else 1.0
     )
     lateral = lateral_depth_m(
-        pack, loads.horizontal_n, loads.moment_n_m, soil, post.width_m, movement
+        pack, loads.across_n, loads.moment_n_m, soil, post.width_m, movement
     )
     which = "axial_safety_tested" if givens.pull_tested else "axial_safety_untested"
     safety = constant(pack, which).value
     start = max(constant("common", "no_credit_m").value, site.frost_depth_m)
     shaft = shaft_in(soil, post.perimeter_m, start)
-    up, down = int(loads.vertical_n.argmin()), int(loads.vertical_n.argmax())
-    uplift = max(0.0, -float(loads.vertical_n[up]))
-    bearing = max(0.0, float(loads.vertical_n[down]))
-    heave = max(0.0, soil.adfreeze_pa * post.perimeter_m * soil.frost_grip_m - dead_n)
+    up, down = int(loads.down_n.argmin()), int(loads.down_n.argmax())
+    uplift = max(0.0, -float(loads.down_n[up]))
+    bearing = max(0.0, float(loads.down_n[down]))
+    heave = max(0.0, soil.adfreeze_pa * post.perimeter_m * soil.frost_grip_m - float(loads.dead_n[0]))
     tip = tip_area_m2(post)
     bearing_depth = bearing_depth_m(shaft, soil, tip, bearing * safety)
     return DepthNeeds(

@@ -7,6 +7,7 @@ from numpy.typing import NDArray
 
 from openfurrow.core.footings.posts import Posts
 from openfurrow.core.frame.plan import FramePlan
+from openfurrow.core.structures.one_post_line.members import Members
 
 Floats = NDArray[np.float64]
 Integers = NDArray[np.int64]
@@ -39,23 +40,25 @@ def _numbers(which: Integers) -> str:
     return f"post{'s' if which.size > 1 else ''} {', '.join(words[:6])}{more}"
 
 
-def cut_list(posts: Posts, frame: FramePlan, step_m: float, post_step_m: float) -> tuple[Cut, ...]:
+def cut_list(
+    members: Members, posts: Posts, frame: FramePlan, step_m: float, post_step_m: float
+) -> tuple[Cut, ...]:
     """Posts, beams, struts and pieces of purlin.
 
     ``step_m`` is the finest mark of the tape, ``post_step_m`` that of posts, which are then driven to
     their levels: lengths are rounded up, so that nothing comes short.
     """
-    whole = posts.depths_m + posts.reveals_m + posts.post_top_m
     cuts = [Cut("post", posts.post.name, length, which.size, _numbers(which))
-            for length, which in _alike(whole, post_step_m)]
-    beam, strut = frame.beam, frame.strut
-    cuts.append(Cut("inclined beam", beam.section.name, beam.length_m, posts.posts, "every post"))
+            for length, which in _alike(posts.lengths_m, post_step_m)]
+    beam, strut, purlin = members.beam, members.strut, members.purlin
+    cuts.append(Cut("inclined beam", beam.section.name, beam.length_m, posts.lengths_m.size,
+                    "every post"))
     cuts += [Cut("strut, bolt to bolt", strut.section.name, length, which.size, _numbers(which))
              for length, which in _alike(strut.lengths_m, step_m)]
     pieces = np.round(np.array(frame.line.lengths_m), 4)
     for length in np.unique(pieces)[::-1].tolist():
         at = np.flatnonzero(pieces == length) + 1
         cuts.append(Cut(
-            "purlin piece", frame.purlin.section.name, length, at.size * frame.purlin_lines,
+            "purlin piece", purlin.section.name, length, at.size * frame.purlin_lines,
             f"piece {', '.join(map(str, at.tolist()))} of each line"))
     return tuple(cuts)

@@ -9,6 +9,7 @@ from openfurrow.core.materials.lines import Take
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.modules.plan import ModulesPlan
 from openfurrow.core.rows.array import RowsPlan
+from openfurrow.core.structures.plan import StructurePlan
 from openfurrow.core.trench.plan import TrenchPlan
 from openfurrow.core.wiring.circuit import Circuit
 
@@ -22,17 +23,18 @@ def footing_takes(footings: FootingsPlan) -> tuple[Take, ...]:
     posts = footings.posts
     length = posts.longest_m
     return (
-        Take("footings", "post", f"Post, {posts.post.name}, galvanised", float(posts.posts),
+        Take("footings", "post", f"Post, {posts.post.name}, galvanised", float(posts.depths_m.size),
              "count", "One a stake, spares for the one that refuses.", "post",
              piece_kg=length * posts.post.mass_kg_per_m),
     )
 
 
-def frame_takes(frame: FramePlan, posts: int, stock_m: float) -> tuple[Take, ...]:
+def frame_takes(structure: StructurePlan, frame: FramePlan, stock_m: float) -> tuple[Take, ...]:
     """Beams, struts, purlin stock and the bolts between them."""
-    crossings = posts * frame.beam.places_m.size
+    posts, members = structure.supports.count, structure.members
+    beam, strut, purlin = members.beam, members.strut, members.purlin
+    crossings = posts * beam.places_m.size
     splices = (len(frame.line.lengths_m) - 1) * frame.purlin_lines
-    beam, strut, purlin = frame.beam, frame.strut, frame.purlin
     return (
         Take("frame", "beam", f"Inclined beam, {beam.section.name}", float(posts), "count",
              "One on each post.", piece_kg=beam.length_m * beam.section.mass_kg_per_m),
@@ -133,6 +135,7 @@ def wiring_takes(circuit: Circuit, pack: RulePack) -> tuple[Take, ...]:
 def all_takes(
     pack: RulePack,
     rows: RowsPlan,
+    structure: StructurePlan,
     footings: FootingsPlan,
     frame: FramePlan,
     modules: ModulesPlan,
@@ -146,7 +149,7 @@ def all_takes(
         raise ValueError("rows and modules disagree on the number of modules")
     return (
         *footing_takes(footings),
-        *frame_takes(frame, footings.posts.posts, stock_m),
+        *frame_takes(structure, frame, stock_m),
         *module_takes(modules, module_givens),
         *trench_takes(trench, pack),
         *wiring_takes(circuit, pack),

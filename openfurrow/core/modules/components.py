@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from openfurrow.core.codes import RulePack, Table, constant, table
-from openfurrow.core.footings.posts import Posts
+from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.working import Source
@@ -58,7 +58,7 @@ def _coefficients(
             gust * _at(figure, f"zone_{zone}_up", tilt_deg))
 
 
-def on_piece(pack: RulePack, rows: RowsPlan, posts: Posts, area_m2: float) -> OnPiece:
+def on_piece(pack: RulePack, rows: RowsPlan, loads: TableLoads, area_m2: float) -> OnPiece:
     """The loads on a piece of ``area_m2`` at the worst place of a table.
 
     To be held against what a data sheet calls a design load, the tested load over 1.5: us by the
@@ -67,11 +67,11 @@ def on_piece(pack: RulePack, rows: RowsPlan, posts: Posts, area_m2: float) -> On
     section = rows.section
     figure = table(pack, "wind_components")
     zone, down, up = _coefficients(pack, figure, rows, area_m2, section.tilt_deg)
-    combined = posts.strength if pack == "us" else posts.service
+    combined = loads.strength if pack == "us" else loads.service
     cosine = math.cos(math.radians(section.tilt_deg))
-    dead = posts.dead_kg_per_m2 * STANDARD_GRAVITY_M_S2 * cosine
-    weight = combined.dead * dead + combined.snow * posts.snow_pa * cosine**2
-    q = posts.wind.velocity_pa
+    dead = loads.dead_kg_per_m2 * STANDARD_GRAVITY_M_S2 * cosine
+    weight = combined.dead * dead + combined.snow * loads.snow_pa * cosine**2
+    q = loads.wind.velocity_pa
     press = float((weight + combined.wind * down * q).max())
     lightest = constant(pack, "lightest_dead").value
     largest = float(combined.wind.max())

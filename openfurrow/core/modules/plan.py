@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 
 from openfurrow.core.checks import Check, at_most, holds, within
 from openfurrow.core.codes import constant
-from openfurrow.core.footings.posts import Posts
+from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.modules.components import OnPiece, on_piece
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.array import RowsPlan
@@ -36,7 +36,7 @@ class ModulesPlan:
 
 
 def plan_modules(
-    site: SitePlan, rows: RowsPlan, posts: Posts, givens: ModulesGivens
+    site: SitePlan, rows: RowsPlan, loads: TableLoads, givens: ModulesGivens
 ) -> ModulesPlan:
     """Four clamps a module, mid clamps shared; straps where clamps do not bond."""
     tables = rows.tables_along * rows.rows
@@ -46,9 +46,9 @@ def plan_modules(
     straps = 2 * lines if givens.clamps_bond else rows.module_count + 2 * lines
     edges = givens.purlin_end_m + rows.columns_m
     area = givens.length_m * givens.width_m
-    glass = on_piece(site.rule_pack, rows, posts, area)
+    glass = on_piece(site.rule_pack, rows, loads, area)
     # A mid clamp holds a quarter of each of two neighbours: a smaller piece, which may take more.
-    clamp = on_piece(site.rule_pack, rows, posts, area / 2)
+    clamp = on_piece(site.rule_pack, rows, loads, area / 2)
     plan = ModulesPlan(
         rows.module_count, ends, mids, straps, edges, glass.press_pa, glass.lift_pa,
         clamp.lift_pa * area / 2, (), (),

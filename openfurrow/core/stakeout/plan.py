@@ -8,11 +8,12 @@ from numpy.typing import NDArray
 
 from openfurrow.core.checks import Check, at_least, within
 from openfurrow.core.codes import constant
-from openfurrow.core.footings.places import PostPlaces
 from openfurrow.core.footings.posts import Posts
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.stakeout.givens import StakeoutGivens
+from openfurrow.core.structures.plan import StructurePlan
+from openfurrow.core.structures.supports import SupportPlaces
 from openfurrow.core.working import GEOMETRY, Answer, Input, Working
 
 Floats = NDArray[np.float64]
@@ -26,7 +27,7 @@ class Stakes:
     are from the line of sight down; a negative top reading means the post stands above it.
     """
 
-    places: PostPlaces
+    places: SupportPlaces
     tape_m: Floats
     ground_m: Floats
     top_m: Floats
@@ -50,11 +51,14 @@ class StakeoutPlan:
     checks: tuple[Check, ...]
 
 
-def set_stakes(rows: RowsPlan, posts: Posts, instrument_height_m: float) -> Stakes:
+def set_stakes(
+    rows: RowsPlan, structure: StructurePlan, posts: Posts, instrument_height_m: float
+) -> Stakes:
     """Levels and lengths: the ground at each post, and the bolt that its own table asks for."""
-    places = posts.places
-    ground = posts.ground_m - posts.ground_m[0]
-    top = ground + posts.reveals_m + posts.post_top_m
+    supports = structure.supports
+    places = supports.places
+    ground = supports.ground_m - supports.ground_m[0]
+    top = ground + supports.reveals_m + structure.posts.givens.post_top_m
     row_starts = np.searchsorted(places.row, np.arange(rows.rows))
     tape = places.run_m - places.run_m[row_starts][places.row]
     return Stakes(
@@ -63,13 +67,13 @@ def set_stakes(rows: RowsPlan, posts: Posts, instrument_height_m: float) -> Stak
         ground_m=ground,
         top_m=top,
         depth_m=posts.depths_m,
-        length_m=top - ground + posts.depths_m,
+        length_m=posts.lengths_m,
         rod_ground_m=instrument_height_m - ground,
         rod_top_m=instrument_height_m - top,
     )
 
 
-def rectangle(rows: RowsPlan, places: PostPlaces) -> tuple[Floats, Floats, float, float]:
+def rectangle(rows: RowsPlan, places: SupportPlaces) -> tuple[Floats, Floats, float, float]:
     """Corners (front first, front last, back last, back first) and sides of the rectangle.
 
     A single row is squared with an offset line 3 m behind it.
@@ -86,24 +90,25 @@ def rectangle(rows: RowsPlan, places: PostPlaces) -> tuple[Floats, Floats, float
 
 
 def plan_stakeout(
-    site: SitePlan, rows: RowsPlan, posts: Posts, givens: StakeoutGivens
+    site: SitePlan, rows: RowsPlan, structure: StructurePlan, posts: Posts, givens: StakeoutGivens
 ) -> StakeoutPlan:
     """Stakes, diagonals and what the instrument will read."""
-    stakes = set_stakes(rows, posts, givens.instrument_height_m)
-    east, north, side, depth = rectangle(rows, posts.places)
+    stakes = set_stakes(rows, structure, posts, givens.instrument_height_m)
+    east, north, side, depth = rectangle(rows, stakes.places)
     level = site.ground.level_m(east, north)
     corners = np.column_stack((east, north, level))
     diagonal_a = float(np.linalg.norm(corners[2] - corners[0]))
     diagonal_b = float(np.linalg.norm(corners[3] - corners[1]))
     straight = math.hypot(side, depth)
-    answers = _answers(posts, rows, stakes, side, depth, (diagonal_a, diagonal_b), givens)
+    span = structure.posts.line.span_m
+    answers = _answers(span, rows, stakes, side, depth, (diagonal_a, diagonal_b), givens)
     return StakeoutPlan(
         stakes, east, north, straight, diagonal_a, diagonal_b, answers, _checks(stakes)
     )
 
 
 def _answers(
-    posts: Posts,
+    span_m: float,
     rows: RowsPlan,
     stakes: Stakes,
     side: float,
@@ -123,7 +128,7 @@ def _answers(
         *_row_answers(rows, stakes),
         Answer("stakeout", "tape", "End post to end post", Working(
             "a_tape", "", (
-                Input("s", "span", posts.line.span_m, "tape"),
+                Input("s", "span", span_m, "tape"),
                 Input("a", "the same, level", side, "tape"),
             ),
             float(stakes.tape_m[at_end]), "tape", GEOMETRY,

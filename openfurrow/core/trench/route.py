@@ -7,8 +7,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.codes import Table, constant, table
-from openfurrow.core.footings.places import PostPlaces
 from openfurrow.core.site.plan import SitePlan
+from openfurrow.core.structures.supports import SupportPlaces
 from openfurrow.core.trench.givens import TrenchGivens
 
 Floats = NDArray[np.float64]
@@ -54,7 +54,7 @@ def turns_deg(east_m: Floats, north_m: Floats) -> tuple[float, ...]:
     return tuple(float(turn) for turn in np.degrees(np.abs(change)))
 
 
-def lay_route(site: SitePlan, posts: PostPlaces, givens: TrenchGivens) -> Route:
+def lay_route(site: SitePlan, posts: SupportPlaces, givens: TrenchGivens) -> Route:
     """The route from the post nearest its first bend; lengths follow the ground."""
     bends = np.array(site.route_m, dtype=float).reshape(-1, 2)
     if not bends.size:

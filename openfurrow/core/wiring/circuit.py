@@ -4,11 +4,11 @@ import math
 from dataclasses import dataclass
 
 from openfurrow.core.codes import constant
-from openfurrow.core.footings.places import PostPlaces
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.quantities import round_up
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.structures.supports import SupportPlaces
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.trench.route import Route
 from openfurrow.core.wiring.conductors import (
@@ -79,7 +79,7 @@ def string_up(
 def lay_circuit(
     site: SiteGivens,
     rows: RowsPlan,
-    posts: PostPlaces,
+    posts: SupportPlaces,
     modules: ModulesGivens,
     trench: TrenchGivens,
     route: Route,

@@ -6,11 +6,11 @@ import numpy as np
 
 from openfurrow.core.checks import Check, at_least, at_most, holds, within
 from openfurrow.core.codes import constant, table
-from openfurrow.core.footings.places import PostPlaces
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.quantities import round_up
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.structures.supports import SupportPlaces
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.trench.route import Route
 from openfurrow.core.wiring.circuit import Circuit, lay_circuit
@@ -35,7 +35,7 @@ class WiringPlan:
 def plan_wiring(
     site: SiteGivens,
     rows: RowsPlan,
-    posts: PostPlaces,
+    posts: SupportPlaces,
     modules: ModulesGivens,
     trench: TrenchGivens,
     route: Route,

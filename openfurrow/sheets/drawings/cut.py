@@ -214,7 +214,10 @@ def _parts(
         _part("modules", -0.3, glass_low, end + 0.2, glass_high + ground + 0.2,
               (last_edge + section.level_depth_m * 0.5, ground + section.lower_edge_m
                + section.rise_m * 0.62)),
-        _part("frame", last_edge - 0.3, ground, end + 0.2, glass_low + ground, (post_x, mid)),
+        _part("frame", last_edge - 0.3, mid, end + 0.2, glass_low + ground,
+              (post_x, ground + section.reveal_m * 0.8)),
+        _part("structure", last_edge - 0.3, ground, end + 0.2, mid,
+              (post_x, ground + section.reveal_m * 0.25)),
         _part("footings", -0.3, floor, end + 0.2, ground,
               (post_x, ground - plan.footings.posts.depth_m * 0.55)),
         _part("trench", end + 0.2, ground - plan.trench.depth_m - 0.5, wall, z_wall + 0.05,

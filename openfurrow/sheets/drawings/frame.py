@@ -1,32 +1,29 @@
-"""Frame: the row seen from the front, and how a purlin bends."""
+"""Frame: the row seen from the front, with the pieces that its purlins are cut to."""
 
 import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
-from openfurrow.sheets.marks import Drawing, Mark, area, box, dimension, drawing, label, line
+from openfurrow.sheets.marks import Drawing, Mark, area, box, dimension, drawing, line
 
 Floats = NDArray[np.float64]
 
-SHOWN_MOMENTS = 160
-
-
 def frame_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
-    """Elevation of one table with its splices, and the moment along a purlin line."""
-    return (_elevation(plan, units), _moments(plan, units))
+    """Elevation of one table with its splices."""
+    return (_elevation(plan, units),)
 
 
 def _elevation(plan: Plan, units: UnitSystem) -> Drawing:
-    posts, frame = plan.footings.posts, plan.frame
+    posts, frame = plan.structure.posts, plan.frame
     rows = plan.rows
     # The purlin climbs with its row: seen from the front it covers less than its length.
     share = float(rows.lie.tables.level_share[0])
     supports, length = share * posts.line.along_m, share * posts.line.purlin_m
     rise = float(rows.lie.rise_along[0])
-    depth = frame.purlin.section.depth_m
+    depth = plan.structure.members.purlin.section.depth_m
     start = float(rows.lie.tables.middle_m[0]) - length / 2
-    datum = float(posts.ground_m[0])
+    datum = float(posts.supports.ground_m[0])
 
     def ground_at(x: Floats) -> Floats:
         """Ground along the first table's posts, over that at its first post."""
@@ -69,23 +66,3 @@ def _elevation(plan: Plan, units: UnitSystem) -> Drawing:
         (float(supports[0]), floor - 0.6)))
     return drawing("elevation", "One table along the row: posts, purlin pieces, laps", marks,
                    margin=0.4)
-
-
-def _moments(plan: Plan, units: UnitSystem) -> Drawing:
-    purlin, supports = plan.frame.purlin, plan.footings.posts.line.along_m
-    stations = np.linspace(0, plan.footings.posts.line.purlin_m, SHOWN_MOMENTS)
-    moments = np.interp(stations, purlin.stations_m, purlin.shape_moment_n_m)
-    points = list(zip(stations.tolist(), (-moments).tolist(), strict=True))
-    peak = float(np.abs(moments).max()) or 1.0
-    worst = int(np.abs(moments).argmax())
-    marks = [
-        area("moment", (float(stations[0]), 0.0), *points, (float(stations[-1]), 0.0)),
-        line("axis", (0.0, 0.0), (float(stations[-1]), 0.0)),
-        *(line("support", (x, -peak * 0.12), (x, peak * 0.12)) for x in supports.tolist()),
-        label(format_value(abs(float(moments[worst])), "moment", units),
-              (float(stations[worst]), -float(moments[worst]) * 1.14), "strong"),
-    ]
-    return drawing(
-        "moments", "Bending along one purlin, drawn on the pulled side", marks,
-        low=(-0.4, -1.35 * peak), high=(float(stations[-1]) + 0.4, 1.35 * peak), to_scale=False,
-    )

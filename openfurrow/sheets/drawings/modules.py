@@ -32,8 +32,8 @@ def _grid(plan: Plan, layer: str) -> list[Mark]:
 def modules_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     """One table seen square to the glass: purlins behind, clamps at every edge."""
     rows, edges = plan.rows, plan.modules.edges_m[:SHOWN_COLUMNS]
-    length, chord = plan.footings.posts.line.purlin_m, rows.section.chord_m
-    places = plan.frame.beam.places_m.tolist()
+    length, chord = plan.structure.posts.line.purlin_m, rows.section.chord_m
+    places = plan.structure.members.beam.places_m.tolist()
     marks = _grid(plan, "glass")
     marks += [line("purlin", (0.0, y), (length, y)) for y in places]
     for y in places:
@@ -41,7 +41,7 @@ def modules_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
         marks.append(dot("end-clamp", (float(edges[-1]) + rows.module_along_m, y)))
         marks += [dot("mid-clamp", (x - rows.gap_along_m / 2, y)) for x in edges[1:].tolist()]
     marks += [line("post-line", (x, -0.25), (x, chord + 0.25))
-              for x in plan.footings.posts.line.along_m.tolist()]
+              for x in plan.structure.posts.line.along_m.tolist()]
     step = rows.column_step_m if edges.size > 1 else rows.module_along_m
     marks += [
         dimension(format_value(float(edges[0]), "tape", units), (0.0, chord),

@@ -124,14 +124,14 @@ def _tables(
             points.append((chainage, float(lie.edge_at(index, along)) + rise))
         if len(points) > 1:
             marks.append(line("glass-line", *points))
-    posts = plan.footings.posts
-    east, north = posts.places.east_m - start[0], posts.places.north_m - start[1]
+    supports, depths = plan.structure.supports, plan.footings.posts.depths_m
+    east, north = supports.places.east_m - start[0], supports.places.north_m - start[1]
     chainage, aside = east * way[0] + north * way[1], east * way[1] - north * way[0]
     near = np.flatnonzero((abs(aside) <= BESIDE_M) & (chainage >= 0) & (chainage <= length))
     near = near[np.argsort(abs(aside[near]), kind="stable")]
-    _, first = np.unique(posts.places.row[near], return_index=True)
+    _, first = np.unique(supports.places.row[near], return_index=True)
     for index in near[first].tolist():
-        z, x = float(posts.ground_m[index]), float(chainage[index])
-        marks.append(line("post-line-section", (x, z - float(posts.depths_m[index])),
-                          (x, z + float(posts.reveals_m[index]))))
+        z, x = float(supports.ground_m[index]), float(chainage[index])
+        marks.append(line("post-line-section", (x, z - float(depths[index])),
+                          (x, z + float(supports.reveals_m[index]))))
     return marks

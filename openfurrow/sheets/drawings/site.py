@@ -75,6 +75,12 @@ def _rings_of(shape: shapely.Geometry) -> list[list[Point]]:
     return found
 
 
+def _filled(layer: str, shape: shapely.Geometry) -> list[Mark]:
+    """An area as one mark; a way of no length covers none."""
+    outlines = _rings_of(shape)
+    return [rings(layer, outlines)] if outlines else []
+
+
 def _rounds(shape: shapely.Geometry) -> list[list[Point]]:
     """Outlines with round corners, in no more points than the eye needs."""
     return _rings_of(shapely.simplify(shape, DRAWN_WITHIN_M, preserve_topology=False))
@@ -211,18 +217,17 @@ def _feature(zone: Zone, units: UnitSystem) -> list[Mark]:
         words += f", {format_value(feature.height_m, 'run', units)} high"
     match feature.facts.shape:
         case "area":
-            shape = rings(layer, _rings_of(zone.thing))
             at = shapely.get_coordinates(shapely.point_on_surface(zone.thing))[0]
-            return [shape, label(words, tuple(at), "kind-note", free=True)]
+            return [*_filled(layer, zone.thing), label(words, tuple(at), "kind-note", free=True)]
         case "line":
             at = shapely.get_coordinates(
                 shapely.line_interpolate_point(feature.geometry(), 0.3, normalized=True))[0]
-            wide = [rings(f"{layer}-wide", _rings_of(zone.thing))] if feature.width_m else []
+            wide = _filled(f"{layer}-wide", zone.thing) if feature.width_m else []
             return [*wide, line(layer, *feature.points),
                     label(words, (at[0], at[1] + 0.6), "kind-note", free=True)]
         case "point":
             at = feature.points[0]
-            crown = [rings(layer, _rings_of(zone.thing))] if feature.width_m and (
+            crown = _filled(layer, zone.thing) if feature.width_m and (
                 feature.kind == "tree") else []
             return [*crown, dot(layer, at), label(words, (at[0], at[1] + 0.8), "kind-note", free=True)]
 
@@ -244,7 +249,7 @@ def _reach(plan: Plan, low: Point, high: Point) -> list[Mark]:
         return []
     sheet = shapely.box(*low, *high)
     reached = shapely.buffer(path, plan.site.access.chute.value)
-    return [rings("reach", _rings_of(shapely.intersection(reached, sheet)))]
+    return _filled("reach", shapely.intersection(reached, sheet))
 
 
 def _array(plan: Plan) -> list[Mark]:
@@ -269,7 +274,7 @@ def _words(plan: Plan, units: UnitSystem) -> list[Mark]:
     """What the array is, the bends, and how the ground falls where it is a plane."""
     rows, route = plan.rows, plan.trench.route
     (east,), (north,) = rows.setting.east_north_m([0.0], [-rows.section.post_x_m - 1.2])
-    words = (f"{rows.module_count} modules on {plan.footings.posts.posts} posts, "
+    words = (f"{rows.module_count} modules on {plan.structure.supports.count} posts, "
              f"facing {rows.facing_deg:.0f}° true")
     marks = [label(words, (float(east), float(north)), "array-note", free=True)]
     for number, at in enumerate(places(route.east_m[1:-1], route.north_m[1:-1])):

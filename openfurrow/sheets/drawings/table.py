@@ -58,12 +58,13 @@ def table_side(plan: Plan, row: int) -> tuple[Mark, ...]:
     x_edge = row * plan.rows.pitch_m
     base = (x_edge, edge_z(plan, row))
     tilt = section.tilt_deg
-    purlin, beam = plan.frame.purlin.section, plan.frame.beam
+    members = plan.structure.members
+    purlin, beam = members.purlin.section, members.beam
     thick = section.stack_m - purlin.depth_m - beam.section.depth_m / 2
     post_x = x_edge + section.post_x_m
     ground, bolt = ground_z(plan, post_x), base[1] + section.bolt_z_m
-    half = plan.footings.posts.post.depth_m / 2
-    top_of_post = bolt + plan.footings.posts.post_top_m
+    half = plan.structure.posts.post.depth_m / 2
+    top_of_post = bolt + plan.structure.posts.givens.post_top_m
     depth = plan.footings.posts.depth_m
 
     def strip(y0: float, y1: float, z0: float, z1: float) -> tuple[Point, ...]:
@@ -71,7 +72,7 @@ def table_side(plan: Plan, row: int) -> tuple[Mark, ...]:
 
     start = beam.start_m
     top = -thick - purlin.depth_m
-    foot = (post_x, ground + plan.frame.strut.foot_m)
+    foot = (post_x, ground + members.strut.foot_m)
     head = turned(((start + beam.strut_m, -section.stack_m),), base, tilt)[0]
     glass = []
     for y0 in plan.rows.lows_m.tolist():

@@ -12,11 +12,10 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from openfurrow.core.footings.givens import FootingsGivens
-from openfurrow.core.footings.layout import LEAST_SPAN_M
-from openfurrow.core.footings.posts import Posts
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.plan import SitePlan
+from openfurrow.core.structures.one_post_line.layout import LEAST_SPAN_M
+from openfurrow.core.structures.one_post_line.stand import Stand
 
 Floats = NDArray[np.float64]
 Truths = NDArray[np.bool_]
@@ -71,19 +70,19 @@ def _cost(even_m: float, places_m: Floats) -> Floats:
 
 
 def clearing_shifts(
-    posts: Posts, site: SitePlan, rows: RowsPlan, givens: FootingsGivens, bad: list[int]
+    posts: Stand, site: SitePlan, rows: RowsPlan, bad: list[int]
 ) -> dict[int, float] | None:
     """The shift by post (counted from nought) that frees every post, or None.
 
     ``bad`` are the posts in the way. Each shift counts from the post's even place, as it is given.
     """
-    tables = np.unique(posts.places.of_table[bad])
+    tables = np.unique(posts.supports.places.of_table[bad])
     if tables.size > MOST_TABLES:
         return None
-    shifts = {number - 1: by_m for number, by_m in givens.shifts}
+    shifts = {number - 1: by_m for number, by_m in posts.givens.shifts}
     for table in tables.tolist():
-        mine = np.flatnonzero(posts.places.of_table == table)
-        moved = _of_table(posts, site, rows, givens, mine)
+        mine = np.flatnonzero(posts.supports.places.of_table == table)
+        moved = _of_table(posts, site, rows, mine)
         if moved is None:
             return None
         for index, by_m in zip(mine.tolist(), moved.tolist(), strict=True):
@@ -93,24 +92,25 @@ def clearing_shifts(
 
 
 def _of_table(
-    posts: Posts, site: SitePlan, rows: RowsPlan, givens: FootingsGivens, mine: NDArray[np.int64]
+    posts: Stand, site: SitePlan, rows: RowsPlan, mine: NDArray[np.int64]
 ) -> Floats | None:
     """How far each post of one table moves along its purlin."""
-    tables, table = rows.lie.tables, int(posts.places.of_table[mine[0]])
+    places = posts.supports.places
+    tables, table = rows.lie.tables, int(places.of_table[mine[0]])
     first_m = float(tables.starts_m[tables.table[table]]) - (
         posts.line.purlin_m - tables.length_m) / 2
-    now = posts.places.run_m[mine] - first_m
+    now = places.run_m[mine] - first_m
     steps = np.arange(1, int(REACH_M / STEP_M) + 1) * STEP_M
     around = np.concatenate((-steps[::-1], [0.0], steps))
-    places = []
+    allowed = []
     for at in now.tolist():
         tried = at + around
         tried = tried[(tried >= 0) & (tried <= posts.line.purlin_m)]
         along = tables.along_m(table, tried - posts.line.purlin_m / 2)
-        places.append(tried[_free(site, *rows.setting.east_north_m(
-            along, np.full(along.shape, posts.places.back_m[mine[0]])))])
-    spans = Spans(posts.line.purlin_m, LEAST_SPAN_M, givens.span_limit_m)
-    found = least_shifts(now, places, spans)
+        allowed.append(tried[_free(site, *rows.setting.east_north_m(
+            along, np.full(along.shape, places.back_m[mine[0]])))])
+    spans = Spans(posts.line.purlin_m, LEAST_SPAN_M, posts.givens.span_limit_m)
+    found = least_shifts(now, allowed, spans)
     return None if found is None else found - now
 
 

@@ -1,20 +1,23 @@
-"""Members of the frame: inclined beam, purlin and strut under every load case at once."""
+"""Members of one post line: inclined beam, purlin and strut under every load case at once."""
 
 import math
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import NDArray
 
 from openfurrow.core.beams import continuous_beam
 from openfurrow.core.codes import constant
 from openfurrow.core.codes.section import Section
-from openfurrow.core.footings.posts import Posts
-from openfurrow.core.frame.givens import FrameGivens
 from openfurrow.core.loads.combinations import Combinations
+from openfurrow.core.loads.on_table import TableLoads
+from openfurrow.core.members.resistance import bending_limits, column_limit_n
 from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.geometry import TableSection
+from openfurrow.core.structures.givens import StructureGivens
+from openfurrow.core.structures.one_post_line.layout import PostLine
+from openfurrow.core.structures.supports import Reactions
 
 Floats = NDArray[np.float64]
 COUPLE_ARM_M = 0.01
@@ -28,7 +31,7 @@ def purlin_places_m(modules_high: int, module_up_m: float, gap_up_m: float) -> F
 
 
 def normal_pressure_pa(
-    table: TableSection, posts: Posts, combined: Combinations
+    table: TableSection, loads: TableLoads, combined: Combinations
 ) -> tuple[Floats, Floats]:
     """Load square to the glass on the lower and upper half: combinations × wind cases, flat.
 
@@ -36,29 +39,31 @@ def normal_pressure_pa(
     """
     cosine = math.cos(math.radians(table.tilt_deg))
     weight = (
-        combined.dead * posts.dead_kg_per_m2 * STANDARD_GRAVITY_M_S2 * cosine
-        + combined.snow * posts.snow_pa * cosine**2
+        combined.dead * loads.dead_kg_per_m2 * STANDARD_GRAVITY_M_S2 * cosine
+        + combined.snow * loads.snow_pa * cosine**2
     )
     factor = combined.wind[:, None]
-    front = weight[:, None] + factor * posts.wind.front_pa
-    back = weight[:, None] + factor * posts.wind.back_pa
+    front = weight[:, None] + factor * loads.wind.front_pa
+    back = weight[:, None] + factor * loads.wind.back_pa
     return front.ravel(), back.ravel()
 
 
-def slope_couple_n_m(table: TableSection, posts: Posts, combined: Combinations) -> Floats:
+def slope_couple_n_m(
+    table: TableSection, loads: TableLoads, combined: Combinations, tributary_m: float
+) -> Floats:
     """What weight and snow turn the busiest beam by, front down: combinations × wind cases, flat.
 
     They act at the glass, which lies over the beam by the depth of the stack: their part along the
-    slope, W sin(tilt), has that arm about the beam. `footings.loads` counts the same about the post.
+    slope, W sin(tilt), has that arm about the beam. `carry` counts the same about the post.
     """
     tilt = math.radians(table.tilt_deg)
-    area = table.chord_m * float(posts.line.tributary_m.max())
+    area = table.chord_m * tributary_m
     weight = area * (
-        combined.dead * posts.dead_kg_per_m2 * STANDARD_GRAVITY_M_S2
-        + combined.snow * posts.snow_pa * math.cos(tilt)
+        combined.dead * loads.dead_kg_per_m2 * STANDARD_GRAVITY_M_S2
+        + combined.snow * loads.snow_pa * math.cos(tilt)
     )
     couple = weight * math.sin(tilt) * table.stack_m
-    return np.repeat(couple, len(posts.wind.front_pa))
+    return np.repeat(couple, len(loads.wind.front_pa))
 
 
 @dataclass(frozen=True)
@@ -91,30 +96,15 @@ class Purlin:
     stations_m: Floats
 
 
-def bending_limits(section: Section, pack: str) -> tuple[float, float]:
-    """What a section carries with the outer flange held by modules, and with it free (uplift)."""
-    held = section.yield_pa * section.modulus_m3 / constant(
-        "us" if pack == "us" else "metric", "bending_resistance_factor"
-    ).value
-    free = constant("us" if pack == "us" else "metric", "free_flange_factor").value
-    return held, held * free
-
-
 def size_purlin(
-    rows: RowsPlan,
-    posts: Posts,
-    purlin: Section,
-    pack: str,
-    strength: Combinations,
-    service: Combinations,
+    rows: RowsPlan, line: PostLine, loads: TableLoads, purlin: Section, pack: str
 ) -> Purlin:
     """The purlin under the worst half of the chord; its share is chord over the number of purlins."""
     share = rows.section.chord_m / (2 * rows.modules_high)
-    front, back = normal_pressure_pa(rows.section, posts, strength)
+    front, back = normal_pressure_pa(rows.section, loads, loads.strength)
     worst, least = max(front.max(), back.max()) * share, min(front.min(), back.min()) * share
-    front, back = normal_pressure_pa(rows.section, posts, service)
+    front, back = normal_pressure_pa(rows.section, loads, loads.service)
     sagging = max(abs(front).max(), abs(back).max()) * share
-    line = posts.line
     stiffness = constant("common", "steel_modulus_pa").value * purlin.inertia_m4
     unit = continuous_beam(line.purlin_m, line.along_m, 1.0, stiffness)
     held, free = bending_limits(purlin, pack)
@@ -162,22 +152,18 @@ class Beam:
 
 
 def size_beam(
-    rows: RowsPlan,
-    posts: Posts,
-    givens: FrameGivens,
-    places_m: Floats,
-    beam: Section,
-    pack: str,
-    strength: Combinations,
+    rows: RowsPlan, line: PostLine, loads: TableLoads, givens: StructureGivens, beam: Section, pack: str
 ) -> Beam:
     """Beam loads come in at the purlins; lower and upper purlins carry their half's pressure."""
     table = rows.section
+    places_m = purlin_places_m(rows.modules_high, rows.module_up_m, rows.gap_up_m)
+    busiest_m = float(line.tributary_m.max())
     end = constant("common", "beam_end_m").value
     start = float(places_m[0]) - end
     length = float(places_m[-1] + end - start)
     local = places_m - start
     bolt, strut = table.chord_m / 2 - start, table.chord_m / 2 - givens.strut_reach_m - start
-    share = table.chord_m / places_m.size * float(posts.line.tributary_m.max())
+    share = table.chord_m / places_m.size * busiest_m
     lower = places_m < table.chord_m / 2
     supports = np.array([max(strut, 0.0), bolt])
     stiffness = constant("common", "steel_modulus_pa").value * beam.inertia_m4
@@ -191,8 +177,8 @@ def size_beam(
         for forces in ((lower.astype(float), nothing, nothing),
                        ((~lower).astype(float), nothing, nothing), (nothing, turn, -turn))
     )
-    front, back = (p * share for p in normal_pressure_pa(table, posts, strength))
-    couple = slope_couple_n_m(table, posts, strength)
+    front, back = (p * share for p in normal_pressure_pa(table, loads, loads.strength))
+    couple = slope_couple_n_m(table, loads, loads.strength, busiest_m)
     moments = (np.outer(front, low.moments_n_m) + np.outer(back, high.moments_n_m)
                + np.outer(couple, turned.moments_n_m))
     reactions = (np.outer(front, low.reactions_n) + np.outer(back, high.reactions_n)
@@ -240,7 +226,8 @@ class Strut:
 
 
 def size_strut(
-    table: TableSection, reveals_m: Floats, givens: FrameGivens, strut: Section, beam: Beam, pack: str
+    table: TableSection, reveals_m: Floats, givens: StructureGivens, strut: Section, beam: Beam,
+    pack: str,
 ) -> Strut:
     """Lengths from the figure at every post's own reveal; force from the beam's reaction.
 
@@ -261,27 +248,21 @@ def size_strut(
                  float(limits[worst]))
 
 
-def moment_at_strut_n_m(posts: Posts, strut_foot_m: float) -> float:
+def moment_at_strut_n_m(found: Reactions, strut_foot_m: float) -> float:
     """Bending in the post where the strut's foot pushes on it, all load cases.
 
     Between ground and strut the moment changes by the push alone: M(z) = M_ground - H z.
     """
-    loads = posts.loads
-    return float(np.abs(loads.moment_n_m - loads.horizontal_n * strut_foot_m).max())
+    return float(np.abs(found.moment_n_m - found.across_n * strut_foot_m).max())
 
 
-def column_limit_n(strut: Section, length_m: ArrayLike, pack: str) -> Floats:
-    """Axial strength, pinned ends: AISC 360-16 E3 over 1.67, or EN 1993-1-1 6.3.1 curve c."""
-    length = np.maximum(np.asarray(length_m, dtype=float), 1e-3)
-    elastic = math.pi**2 * constant("common", "steel_modulus_pa").value * strut.inertia_m4 / (
-        length**2 * strut.area_m2
-    )
-    if pack == "us":
-        ratio = strut.yield_pa / elastic
-        critical = np.where(ratio <= 2.25, 0.658**ratio * strut.yield_pa, 0.877 * elastic)
-        return np.asarray(
-            critical * strut.area_m2 / constant("us", "bending_resistance_factor").value)
-    slenderness = np.sqrt(strut.yield_pa / elastic)
-    phi = 0.5 * (1 + 0.49 * (slenderness - 0.2) + slenderness**2)
-    chi = np.minimum(1.0, 1 / (phi + np.sqrt(np.maximum(phi**2 - slenderness**2, 0.0))))
-    return np.asarray(chi * strut.area_m2 * strut.yield_pa)
+@dataclass(frozen=True)
+class Members:
+    """The members of every table; all tables are alike. ``post_limit_n_m`` is the post's moment."""
+
+    beam: Beam
+    purlin: Purlin
+    strut: Strut
+    sag_limit_m: float
+    post_limit_n_m: float
+    post_at_strut_n_m: float

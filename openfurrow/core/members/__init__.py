@@ -1,0 +1,1 @@
+"""Members: what a profile resists, whatever it stands in."""

@@ -1,0 +1,1 @@
+"""One post line: an inclined beam turning on each post, held by a strut; purlins along the row."""

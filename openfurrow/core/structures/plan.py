@@ -1,0 +1,75 @@
+"""Structure: what stands on the ground, how much of it is used, what it asks of every footing."""
+
+from dataclasses import dataclass
+
+from openfurrow.core.checks import Check
+from openfurrow.core.loads.combinations import combinations
+from openfurrow.core.loads.on_table import TableLoads
+from openfurrow.core.loads.snow import snow_on
+from openfurrow.core.loads.wind import wind_cases
+from openfurrow.core.rows.array import RowsPlan
+from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.site.plan import SitePlan
+from openfurrow.core.structures.families import FAMILIES
+from openfurrow.core.structures.givens import StructureGivens
+from openfurrow.core.structures.one_post_line.members import Members
+from openfurrow.core.structures.one_post_line.stand import Stand
+from openfurrow.core.structures.supports import Reactions, Supports
+from openfurrow.core.working import Answer
+
+
+@dataclass(frozen=True, kw_only=True)
+class StructurePlan:
+    """The structure of every table; all tables are alike, the ground under them is not."""
+
+    posts: Stand
+    loads: TableLoads
+    members: Members
+    reactions: Reactions
+    answers: tuple[Answer, ...]
+    checks: tuple[Check, ...]
+
+    @property
+    def supports(self) -> Supports:
+        """Every support of the array, as columns."""
+        return self.posts.supports
+
+
+def stack_m(givens: StructureGivens, module_m: float) -> float:
+    """Depth from the glass to where the table turns; ``module_m`` is the module's own."""
+    return FAMILIES[givens.family].stack_m(givens, module_m)
+
+
+def plan_structure(
+    site_givens: SiteGivens, site: SitePlan, rows: RowsPlan, givens: StructureGivens,
+    module_kg: float, purlin_end_m: float,
+) -> StructurePlan:
+    """Stand the tables on their supports and follow every load down to the ground.
+
+    ``module_kg`` is one module's mass, ``purlin_end_m`` the purlin beyond the last module.
+    """
+    family = FAMILIES[givens.family]
+    posts = family.stand(site, rows, givens, purlin_end_m)
+    loads = _loads(site_givens, rows, posts.supports,
+                   family.weigh_kg_per_m2(posts, rows, givens, module_kg))
+    members, found = family.carry(site, rows, posts, loads, givens)
+    return StructurePlan(
+        posts=posts, loads=loads, members=members, reactions=found,
+        answers=family.answers(posts, loads, found, members, rows, givens),
+        checks=family.checks(posts, loads, members, rows.section, givens),
+    )
+
+
+def _loads(
+    site: SiteGivens, rows: RowsPlan, supports: Supports, dead_kg_per_m2: float
+) -> TableLoads:
+    """Wind at the height of the tallest support, snow, and the weight that was found."""
+    table = rows.section
+    uneven = max(0.0, supports.tallest_m - table.reveal_m)
+    return TableLoads(
+        wind=wind_cases(site, table.tilt_deg, table.lower_edge_m + table.rise_m / 2 + uneven),
+        snow=snow_on(site, table),
+        dead_kg_per_m2=dead_kg_per_m2,
+        strength=combinations(site.rule_pack, site.elevation_m, "combination"),
+        service=combinations(site.rule_pack, site.elevation_m, "service"),
+    )

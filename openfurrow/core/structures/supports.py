@@ -1,0 +1,98 @@
+"""What every structure hands on: where its supports stand, which are alike, what each asks for."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float64]
+Integers = NDArray[np.int64]
+
+
+@dataclass(frozen=True)
+class SupportPlaces:
+    """One entry a support, row by row from the front, along each row from its first support.
+
+    ``along_m`` and ``back_m`` are measured level from the middle of the front row's post line,
+    ``run_m`` along the row's own purlins from its middle, ``east_m`` and ``north_m`` from the site's
+    origin. ``of_table`` counts tables row by row from the front.
+    """
+
+    row: Integers
+    table: Integers
+    along_m: Floats
+    run_m: Floats
+    back_m: Floats
+    east_m: Floats
+    north_m: Floats
+    of_table: Integers
+
+
+@dataclass(frozen=True, kw_only=True)
+class Supports:
+    """One entry a support.
+
+    ``ground_m`` is the ground's level, ``reveals_m`` how high the support's head (the bolt) stands over
+    it, ``tributary_m`` how much of the row it carries, ``soil_of`` which of the site's soils it stands
+    in and ``kind`` which of ``Kinds`` it is.
+    """
+
+    places: SupportPlaces
+    ground_m: Floats
+    reveals_m: Floats
+    tributary_m: Floats
+    soil_of: Integers
+    kind: Integers
+
+    @property
+    def count(self) -> int:
+        """Supports of the whole array."""
+        return int(self.reveals_m.size)
+
+    @property
+    def tallest_m(self) -> float:
+        """The tallest reveal."""
+        return float(self.reveals_m.max())
+
+
+@dataclass(frozen=True, kw_only=True)
+class Kinds:
+    """Supports that are alike are sized once: one entry a kind, each bound at least as bad as its own.
+
+    A kind's supports stand between ``low_m`` and ``high_m`` out of the ground and carry at most
+    ``tributary_m`` and at least ``least_tributary_m`` of the row, all in the soil ``soil_of``.
+    """
+
+    low_m: Floats
+    high_m: Floats
+    tributary_m: Floats
+    least_tributary_m: Floats
+    soil_of: Integers
+
+    @property
+    def count(self) -> int:
+        """How many kinds there are."""
+        return int(self.high_m.size)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Reactions:
+    """What the supports ask of the ground: kinds x cases, at ground level, strength combinations.
+
+    ``down_n`` is positive downward, ``across_n`` toward the back, ``moment_n_m`` tipping the head
+    toward the back. Every case stands twice: at the greatest and at the least height of its kind.
+    ``dead_n`` is the unfactored weight on the lightest support of each kind.
+    """
+
+    names: tuple[str, ...]
+    down_n: Floats
+    across_n: Floats
+    moment_n_m: Floats
+    dead_n: Floats
+
+    def of(self, kind: int) -> "Reactions":
+        """Those of one kind alone, its cases as a flat row."""
+        return Reactions(
+            names=self.names, down_n=self.down_n[kind], across_n=self.across_n[kind],
+            moment_n_m=self.moment_n_m[kind], dead_n=self.dead_n[kind : kind + 1],
+        )
