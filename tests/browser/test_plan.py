@@ -102,7 +102,7 @@ def test_a_drain_dragged_under_a_post_is_a_stop_and_undo_clears_it(page: Page) -
 
 def test_what_a_stop_offers_is_done_by_one_press_and_undone(page: Page) -> None:
     # Spans with room for a post to be shifted: eight posts, the fifth 1.35 m east of the middle.
-    go(page, "footings")
+    go(page, "structure")
     settle(page, "structure.span_limit_m", "10 ft", "10' 0\"")
     go(page, "site")
     group(page, "What is there")

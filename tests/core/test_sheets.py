@@ -98,7 +98,7 @@ def test_the_post_is_drawn_as_deep_as_it_is_planned(demo: Design, demo_plan: Pla
     def depth(mark: Mark) -> float:
         return max(y for _, y in mark.points) - min(y for _, y in mark.points)
 
-    assert depth(governs) == pytest.approx(max(demo_plan.footings.posts.needs.all_m), abs=1e-3)
+    assert depth(governs) == pytest.approx(max(demo_plan.footings.posts.needs_m), abs=1e-3)
     assert all(depth(mark) <= depth(governs) + 1e-6 for mark in needs)
 
 

@@ -30,6 +30,11 @@ class FootingsGivens(Givens):
         "Where a hole met refusal, posts go into drilled holes, packed tight again.",
         "Without: a post that stops short of what carries it is a stop.",
     )
+    all_alike: bool = given(
+        False, "All posts to one depth", "yes_no",
+        "Every post as deep as the one that asks for most: one mark for the hammer.",
+        "No: each post to its own depth; those at the ends of a table carry less.",
+    )
     depth_m: float | None = given(
         None, "Depth held at", "tape",
         "Depth in the ground. Left empty: the least that carries every load, rounded up.",

@@ -3,6 +3,7 @@
 from collections.abc import Iterable
 
 import numpy as np
+from numpy.typing import NDArray
 
 from openfurrow.core.checks import Check, Mend, holds, in_metres, mended_by
 from openfurrow.core.footings.givens import FootingsGivens
@@ -25,19 +26,22 @@ from openfurrow.core.working import (
     Working,
 )
 
+Truths = NDArray[np.bool_]
+
 NEAREST_HOLE = Source("the nearest test hole governs (common practice)", "common practice")
 SHOWN_SHIFTS = 3
 
 
 def place_answers(posts: Posts, supports: Supports, site: SitePlan) -> tuple[Answer, ...]:
     """The soil that governs, the levels, and what a truck reaches."""
+    soil = posts.worst.soil
     found = [
         Answer("footings", "soil", "Soil that governs", Working(
             "", "", (Input("n", "test holes", float(len(site.hole_places_m)), "count"),),
-            posts.soil.words + (f", {posts.soil.hole}" if posts.soil.hole else ""), "text",
-            NEAREST_HOLE if posts.soil.hole else GIVEN,
+            soil.words + (f", {soil.hole}" if soil.hole else ""), "text",
+            NEAREST_HOLE if soil.hole else GIVEN,
             "The nearest test hole governs each post; this one asks for the greatest depth."
-            if posts.soil.hole else "One soil was said for the whole site.",
+            if soil.hole else "One soil was said for the whole site.",
         )),
     ]
     away = site.access.from_path_m(supports.places.east_m, supports.places.north_m)
@@ -154,19 +158,24 @@ def _soil_checks(
     """Where a test hole says that a post will stop short, or did not go as deep as the post."""
     if not len(site.hole_places_m):
         return []
-    depth_of = dict(zip(supports.soil_of.tolist(), posts.depths_m.tolist(), strict=True))
     units = site.display_units
-    asked_of = dict(zip(supports.soil_of.tolist(), posts.asked_m.tolist(), strict=True))
     stopped, unseen, short = [], [], False
-    for index, depth in sorted(depth_of.items()):
-        soil = site.soils[index]
-        which = named(tuple(np.flatnonzero(supports.soil_of == index).tolist()), "post")
-        if soil.refusal_m is not None and soil.refusal_m < depth - 1e-9:
-            short = short or soil.refusal_m < asked_of[index] - 1e-9
-            stopped.append(f"{soil.hole} stopped at {format_value(soil.refusal_m, 'tape', units)}: "
-                           f"{which}")
-        elif soil.seen_m is not None and soil.seen_m < depth - 1e-9:
-            unseen.append(f"{soil.hole} saw {format_value(soil.seen_m, 'tape', units)}: {which}")
+    for index in np.unique(supports.soil_of).tolist():
+        soil, mine = site.soils[index], supports.soil_of == index
+
+
+        def deeper(depth_m: float, mine: Truths = mine) -> tuple[int, ...]:
+            """The posts of this soil that go deeper than a depth that was met."""
+            return tuple(np.flatnonzero(mine & (posts.depths_m > depth_m + 1e-9)).tolist())
+
+        def words(said: str, depth_m: float, which: tuple[int, ...], hole: str = soil.hole) -> str:
+            return f"{hole} {said} {format_value(depth_m, 'tape', units)}: {named(which, 'post')}"
+
+        if soil.refusal_m is not None and (which := deeper(soil.refusal_m)):
+            short = short or bool((posts.asked_m[mine] > soil.refusal_m + 1e-9).any())
+            stopped.append(words("stopped at", soil.refusal_m, which))
+        elif soil.seen_m is not None and (which := deeper(soil.seen_m)):
+            unseen.append(words("saw", soil.seen_m, which))
     return [
         holds(
             "footings", "refusal", "Nothing stops the post on its way down", not stopped,

@@ -15,6 +15,7 @@ from openfurrow.core.footings.axial import adhesion_factor, bearing_number
 from openfurrow.core.site.soil import WATER_N_M3, Soil, SoilLayer
 
 Floats = NDArray[np.float64]
+Integers = NDArray[np.int64]
 Truths = NDArray[np.bool_]
 
 DEEPEST_M = 12.0
@@ -145,66 +146,114 @@ def profile_of(
     )
 
 
-def _sums(profile: Profile, push_n_per_m: Floats) -> tuple[Floats, Floats]:
-    """What the soil holds above each depth, and its moment about the ground."""
-    cell = float(profile.depth_m[1])
-    force = np.concatenate(([0.0], np.cumsum(push_n_per_m * cell)))
-    moment = np.concatenate(([0.0], np.cumsum(push_n_per_m * profile.middle_m * cell)))
-    return force, moment
+def _sums(profile: Profile, push_n_per_m: Floats, end: int | None = None) -> tuple[Floats, Floats]:
+    """What the soil holds above each of the first depths, and its moment about the ground."""
+    cell, upto = float(profile.depth_m[1]), None if end is None else end - 1
+    push, middle = push_n_per_m[:upto] * cell, profile.middle_m[:upto]
+    return (np.concatenate(([0.0], np.cumsum(push))),
+            np.concatenate(([0.0], np.cumsum(push * middle))))
 
 
-def _turning(depth: Floats, force: Floats, moment: Floats, push_n: float, tip_n_m: float) -> Floats:
-    """How many times a load a rigid post in such soil bears, at each depth of its tip.
+def _interpolated(at: Floats, rising: Floats, values: Floats) -> Floats:
+    """``values`` at ``at``, row by row: (r, m) in rows of their own that rise from nought, (r, n).
+
+    Each row is laid behind the one before, so that one search serves all.
+    """
+    rows, per_row = rising.shape
+    behind = 2.0 * np.arange(rows)[:, None]
+    whole = rising[:, -1:]
+    laid, wanted = rising / whole + behind, at / whole + behind
+    right = np.searchsorted(laid.ravel(), wanted.ravel()).reshape(at.shape) - per_row * np.arange(
+        rows)[:, None]
+    right = np.clip(right, 1, per_row - 1)
+    row = np.arange(rows)[:, None]
+    low, high = rising[row, right - 1], rising[row, right]
+    share = (at - low) / np.where(high > low, high - low, 1.0)
+    return np.asarray(values[right - 1] + share * (values[right] - values[right - 1]))
+
+
+def _turning(
+    depth: Floats, sums: tuple[Floats, Floats], push: Floats, tips: Floats, at: Integers
+) -> Floats:
+    """How many times each load (r) a rigid post in such soil bears, its tip at some of the depths.
 
     The post turns about a point a. Above it the soil pushes back, below it forward:
     λ P = 2 R(a) - R(d) and λ M = Q(d) - 2 Q(a), with R what the soil holds above a depth and Q its
     moment. Both together say that F(a) = F(d) / 2 for F = M R + P Q, which only grows.
     """
-    both = tip_n_m * force + push_n * moment
-    turns_at = np.interp(both / 2, both, depth)
-    along = 2 * np.interp(turns_at, depth, force) - force
-    about = moment - 2 * np.interp(turns_at, depth, moment)
-    return np.asarray((along * push_n + about * tip_n_m) / (push_n**2 + tip_n_m**2))
+    force, moment = sums
+    both = tips * force + push * moment
+    turns_at = _interpolated(both[:, at] / 2, both, depth)
+    along = 2 * np.interp(turns_at, depth, force) - force[at]
+    about = moment[at] - 2 * np.interp(turns_at, depth, moment)
+    return np.asarray((along * push + about * tips) / (push**2 + tips**2))
 
 
-def lateral_share(
-    pack: str, profile: Profile, width_m: float, push_n: Floats, moment_n_m: Floats
-) -> Floats:
-    """How many times the worst load each depth bears sideways (n + 1).
-
-    us: the printed formula of IBC 1807.3.2.1 for a soil of bearing 1, times how many times more a
-    rigid post bears in these layers than in that soil. metric: Broms' rigid post; without clay all the
-    soil above the tip pushes one way and its moment is taken about the tip.
+def _unmatched(push: Floats, tips: Floats) -> Truths:
+    """Which loads of each kind no other of it outdoes both ways: a smaller push with a smaller moment
+    is never worse.
     """
-    depth = profile.depth_m
-    force, moment = _sums(profile, profile.push_n_per_m)
-    worst = np.full(len(depth), np.inf)
-    pairs = np.unique(np.column_stack((np.abs(push_n), np.abs(moment_n_m))).round(6), axis=0)
-    one_force, one_moment = _unit_sums(profile, width_m)
-    for push, tips in pairs.tolist():
-        if push <= 0 and tips <= 0:
-            continue
-        if pack == "us":
-            share = _ibc_share(depth, width_m, push, tips)
-            with np.errstate(invalid="ignore", divide="ignore"):
-                share = share * (_turning(depth, force, moment, push, tips)
-                                 / _turning(depth, one_force, one_moment, push, tips))
-            share[0] = 0.0
-        elif profile.cohesive:
-            share = _turning(depth, force, moment, push, tips)
-        else:
-            share = (depth * force - moment) / (tips + push * depth)
-        worst = np.minimum(worst, share)
+    count = push.shape[1]
+    as_large = (push[:, None, :] >= push[:, :, None]) & (tips[:, None, :] >= tips[:, :, None])
+    # Of equal ones the first stands for all.
+    larger = as_large & ~(as_large.transpose(0, 2, 1) & ~np.tri(count, k=-1, dtype=bool))
+    return np.asarray(~larger.any(axis=2))
+
+
+def lateral_shares(
+    pack: str, profile: Profile, width_m: float, loads: tuple[Floats, Floats], at: Integers
+) -> Floats:
+    """How many times the worst of each kind's loads a post bears sideways, its tip at ``at``.
+
+    ``loads`` are push and moment, kinds x cases; given is kinds x depths. us: the printed formula of
+    IBC 1807.3.2.1 for a soil of bearing 1, times how many times more a rigid post bears in these layers
+    than in that soil. metric: Broms' rigid post; without clay all the soil above the tip pushes one way
+    and its moment is taken about the tip.
+    """
+    push, tips = np.abs(loads[0]), np.abs(loads[1])
+    # What a depth bears goes with the load's size: only loads of another direction are looked at anew.
+    size = np.hypot(push, tips)
+    loaded = _unmatched(push, tips) & (size > 1e-6)
+    angle = np.arctan2(tips, push)[loaded].round(9)
+    angles, which = np.unique(angle, return_inverse=True)
+    worst = np.full((len(push), len(at)), np.inf)
+    if not angles.size:
+        return worst
+    curves = _shares(pack, profile, width_m, (np.cos(angles), np.sin(angles)), at)
+    each = curves[which] / size[loaded][:, None]
+    counts = loaded.sum(axis=1)
+    # Loads stand kind by kind: the worst of each stretch.
+    starts = (np.cumsum(counts) - counts)[counts > 0]
+    worst[counts > 0] = np.minimum.reduceat(each, starts, axis=0)
     return worst
 
 
-def _unit_sums(profile: Profile, width_m: float) -> tuple[Floats, Floats]:
+def _shares(
+    pack: str, profile: Profile, width_m: float, loads: tuple[Floats, Floats], at: Integers
+) -> Floats:
+    """The same of loads one by one (r x depths)."""
+    # What lies below the deepest that is asked about does not count.
+    end = int(at.max()) + 1
+    depth, push, tips = profile.depth_m[:end], loads[0][:, None], loads[1][:, None]
+    force, moment = sums = _sums(profile, profile.push_n_per_m, end)
+    if pack != "us" and not profile.cohesive:
+        return np.asarray((depth * force - moment)[at] / (tips + push * depth[at]))
+    with np.errstate(invalid="ignore", divide="ignore"):
+        found = _turning(depth, sums, push, tips, at)
+        if pack == "us":
+            found = (_ibc_share(depth[at], width_m, push, tips) * found
+                     / _turning(depth, _unit_sums(profile, width_m, end), push, tips, at))
+    # At the ground nothing holds.
+    return np.where(depth[at] <= 0, 0.0, found)
+
+
+def _unit_sums(profile: Profile, width_m: float, end: int) -> tuple[Floats, Floats]:
     """The same of a soil whose bearing grows by 1 Pa/m to 12 ft."""
     deepest = constant("us", "lateral_depth_limit_m").value
-    return _sums(profile, np.minimum(profile.middle_m, deepest) * width_m)
+    return _sums(profile, np.minimum(profile.middle_m, deepest) * width_m, end)
 
 
-def _ibc_share(depth_m: Floats, width_m: float, push_n: float, moment_n_m: float) -> Floats:
+def _ibc_share(depth_m: Floats, width_m: float, push: Floats, moment: Floats) -> Floats:
     """IBC 1807.3.2.1 the other way round: how much of a load a depth bears in a soil of bearing 1 Pa/m.
 
     d = 0.5 A (1 + sqrt(1 + k h / A)) is A = d² / (d + k h / 4), and A = 2.34 P / (S1 b).
@@ -212,7 +261,7 @@ def _ibc_share(depth_m: Floats, width_m: float, push_n: float, moment_n_m: float
     a, lever = (constant("us", n).value for n in ("lateral_coefficient", "lever_coefficient"))
     deepest = constant("us", "lateral_depth_limit_m").value
     bearing = np.minimum(depth_m, deepest) / 3 * width_m
-    asked = a * (push_n * depth_m + lever / 4 * moment_n_m)
+    asked = a * (push * depth_m + lever / 4 * moment)
     return np.asarray(depth_m**2 * bearing / (asked + 1e-12))
 
 

@@ -2,6 +2,8 @@
 
 from dataclasses import dataclass
 
+import numpy as np
+
 from openfurrow.core.checks import Check, Mend, at_least, at_most, mended_by, within
 from openfurrow.core.codes import constant
 from openfurrow.core.footings.givens import FootingsGivens
@@ -10,17 +12,14 @@ from openfurrow.core.footings.ground_rules import (
     place_checks,
     unplaced,
 )
-from openfurrow.core.footings.posts import (
-    MODES,
-    DepthNeeds,
-    Posts,
-    depth_step_m,
-    size_posts,
-)
+from openfurrow.core.footings.posts import Posts, SizedKind, depth_step_m, size_posts
+from openfurrow.core.footings.sizing import MODES
+from openfurrow.core.quantities import round_up
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.soil import Soil
 from openfurrow.core.structures.plan import StructurePlan
+from openfurrow.core.structures.supports import Reactions
 from openfurrow.core.working import (
     COMMON_PRACTICE,
     GEOMETRY,
@@ -64,44 +63,49 @@ def plan_footings(
     )
 
 
-def _need_inputs(needs: DepthNeeds) -> tuple[Input, ...]:
+def _need_inputs(posts: Posts) -> tuple[Input, ...]:
     symbols = ("d_lateral", "d_uplift", "d_bearing", "d_frost", "d_heave")
     return tuple(
         Input(symbol, mode, need, "tape")
-        for symbol, mode, need in zip(symbols, MODES, needs.all_m, strict=True)
+        for symbol, mode, need in zip(symbols, MODES, posts.needs_m, strict=True)
     )
 
 
 def _depth_working(posts: Posts, site: SitePlan, *, held: bool) -> Working:
     """The deepest need, rounded up to what is called out; or the planner's own depth."""
-    inputs, governs = _need_inputs(posts.needs), MODES[posts.needs.governing].capitalize()
+    inputs, governs = _need_inputs(posts), MODES[posts.governing].capitalize()
+    alike = float(np.ptp(posts.depths_m)) < 1e-9
+    rest = "" if alike else " The deepest; each post's own stands in the stakes."
     if held:
         return Working("d", "", inputs, posts.depth_m, "tape", GIVEN,
                        f"Held by the planner. {governs}: that asks for most.")
     step = Input("step", "called out in steps of", depth_step_m(site.display_units), "tape")
+    rounded = f"ceil(max({', '.join(one.symbol for one in inputs)}) / step) * step"
+    # In layers a depth beyond the need may hold no more: then it is deeper than the need rounded up.
+    plain = abs(round_up(max(posts.needs_m), float(step.value)) - posts.depth_m) < 1e-6
     return Working(
-        "d", f"ceil(max({', '.join(one.symbol for one in inputs)}) / step) * step", (*inputs, step),
-        posts.depth_m, "tape", GEOMETRY, f"{governs}: that governs.",
+        "d", rounded if plain else "", (*inputs, step), posts.depth_m, "tape", GEOMETRY,
+        f"{governs}: that governs.{rest}",
     )
 
 
 def _headlines(
     posts: Posts, structure: StructurePlan, site: SitePlan, givens: FootingsGivens
 ) -> tuple[Answer, ...]:
-    needs, top_m = posts.needs, structure.posts.givens.post_top_m
+    top_m, longest = structure.posts.givens.post_top_m, int(posts.lengths_m.argmax())
     return (
         Answer("footings", "depth", "Depth in the ground",
                _depth_working(posts, site, held=givens.depth_m is not None), True),
         Answer("footings", "governs", "Governed by", Working(
-            "mode", "", _need_inputs(needs), MODES[needs.governing], "text", GEOMETRY,
+            "mode", "", _need_inputs(posts), MODES[posts.governing], "text", GEOMETRY,
             "The way of failing that asks for the greatest depth.",
         ), True),
         Answer("footings", "length", "Post length", Working(
             "L_post", "h + d + t",
             (
-                Input("h", "tallest reveal, ground to bolt", structure.supports.tallest_m, "tape"),
-                Input("d", "depth in the ground",
-                      posts.longest_m - structure.supports.tallest_m - top_m, "tape"),
+                Input("h", "its reveal, ground to bolt",
+                      float(structure.supports.reveals_m[longest]), "tape"),
+                Input("d", "its depth in the ground", float(posts.depths_m[longest]), "tape"),
                 Input("t", "post above the bolt", top_m, "tape"),
             ),
             posts.longest_m, "tape", GEOMETRY,
@@ -110,8 +114,7 @@ def _headlines(
     )
 
 
-def _case(posts: Posts, index: int) -> tuple[Input, Input]:
-    loads = posts.reactions
+def _case(loads: Reactions, index: int) -> tuple[Input, Input]:
     return (
         Input("P", f"push at ground, {loads.names[index]}",
               abs(float(loads.across_n[index])), "force"),
@@ -133,8 +136,9 @@ def _layer_inputs(soil: Soil) -> tuple[Input, ...]:
 
 
 def _lateral_working(posts: Posts, site: SitePlan) -> Working:
-    needs, soil = posts.needs, posts.soil
-    push, moment = _case(posts, needs.lateral_case)
+    kind = posts.asking_most(0)
+    needs, soil = kind.needs, kind.soil
+    push, moment = _case(kind.loads, needs.lateral_case)
     width = Input("b", "width of the post against the soil", posts.post.width_m, "tape")
     if not soil.even:
         return Working(
@@ -181,57 +185,81 @@ def _lateral_working(posts: Posts, site: SitePlan) -> Working:
     )
 
 
-def _depth_answers(posts: Posts, site: SitePlan) -> tuple[Answer, ...]:
-    needs, shaft, soil = posts.needs, posts.needs.shaft, posts.soil
-    perimeter = Input("u", "box around the post", shaft.perimeter_m, "tape")
-    start = Input("z_0", "depth without credit", shaft.start_m, "tape")
-    safety = Input("F", "safety on soil", needs.axial_safety, "factor")
-    growing = Input("k", "friction gained per depth", shaft.growing, "modulus_gradient")
-    steady = Input("f", "friction at every depth", shaft.steady, "pressure")
-    friction: tuple[Input, ...] = (perimeter, start, growing if shaft.growing else steady)
-    rooted = "sqrt(z_0**2 + 2 * {} / (u * k))" if shaft.growing else "z_0 + {} / (u * f)"
+def _friction(kind: SizedKind) -> tuple[tuple[Input, ...], str]:
+    """What a shaft's friction follows from, and the formula of the depth at which it reaches {}."""
+    shaft, soil = kind.needs.shaft, kind.soil
+    shared = (Input("u", "box around the post", shaft.perimeter_m, "tape"),
+              Input("z_0", "depth without credit", shaft.start_m, "tape"))
     if not soil.even:
-        friction, rooted = (perimeter, start, *_layer_inputs(soil)), ""
-    uplift = Input(
-        "T", f"pull at ground, {posts.reactions.names[needs.uplift_case]}", needs.uplift_n, "force"
-    )
-    press = Input(
-        "N", f"weight at ground, {posts.reactions.names[needs.bearing_case]}", needs.bearing_n, "force"
-    )
-    heave = Input("H_f", "frost's grip less the weight on the post", needs.heave_n, "force")
-    tip = needs.tip_n_per_m2 * needs.tip_area_m2
-    nothing = "Nothing pulls: no depth is asked for."
+        return (*shared, *_layer_inputs(soil)), ""
+    if shaft.growing:
+        growing = Input("k", "friction gained per depth", shaft.growing, "modulus_gradient")
+        return (*shared, growing), "sqrt(z_0**2 + 2 * {} / (u * k))"
+    steady = Input("f", "friction at every depth", shaft.steady, "pressure")
+    return (*shared, steady), "z_0 + {} / (u * f)"
+
+
+def _depth_answers(posts: Posts, site: SitePlan) -> tuple[Answer, ...]:
+    """One way of failing after the other, each for the posts of which it asks most."""
     return (
         Answer("footings", "d_lateral", "Depth against tipping", _lateral_working(posts, site)),
-        Answer("footings", "d_uplift", "Depth against wind lift", Working(
-            "d_uplift", rooted.format("F * T") if needs.uplift_n > 0 else "",
-            (uplift, safety, *friction), needs.uplift_m, "tape", soil.friction_source,
-            "Friction on the box around the post; the top and the frost depth earn no credit. "
-            + ("Taken as drained ground." if soil.water_m is None
-               else "Below the water the soil weighs less by it.")
-            + ("" if soil.even else " Summed over the layers.")
-            if needs.uplift_n > 0 else nothing,
-        )),
-        Answer("footings", "d_bearing", "Depth under weight", Working(
-            "d_bearing", "",
-            (press, safety, *friction,
-             Input("Q_tip", "ultimate under the tip at that depth", tip, "force")),
-            needs.bearing_m, "tape", soil.friction_source,
-            "Friction and tip (Reissner's N_q in sand, 9 c_u in clay; soft soil close below the tip "
-            "counts as the tip's) together carry F times the weight.",
-        )),
-        Answer("footings", "d_heave", "Depth against frost lift", Working(
-            "d_heave", rooted.format("H_f") if needs.heave_n > 0 else "",
-            (heave, *friction), needs.heave_m, "tape", HEAVE,
-            "The grip is an upper value, so friction below frost is taken without further safety."
-            if needs.heave_n > 0 else
-            "No fine soil on top, or the weight outdoes its grip: frost lifts nothing.",
-        )),
+        Answer("footings", "d_uplift", "Depth against wind lift",
+               _uplift_working(posts.asking_most(1))),
+        Answer("footings", "d_bearing", "Depth under weight",
+               _bearing_working(posts.asking_most(2))),
+        Answer("footings", "d_heave", "Depth against frost lift",
+               _heave_working(posts.asking_most(4))),
+    )
+
+
+def _safety(kind: SizedKind) -> Input:
+    return Input("F", "safety on soil", kind.needs.axial_safety, "factor")
+
+
+def _uplift_working(kind: SizedKind) -> Working:
+    needs, soil = kind.needs, kind.soil
+    friction, rooted = _friction(kind)
+    uplift = Input(
+        "T", f"pull at ground, {kind.loads.names[needs.uplift_case]}", needs.uplift_n, "force")
+    return Working(
+        "d_uplift", rooted.format("F * T") if needs.uplift_n > 0 else "",
+        (uplift, _safety(kind), *friction), needs.uplift_m, "tape", soil.friction_source,
+        "Friction on the box around the post; the top and the frost depth earn no credit. "
+        + ("Taken as drained ground." if soil.water_m is None
+           else "Below the water the soil weighs less by it.")
+        + ("" if soil.even else " Summed over the layers.")
+        if needs.uplift_n > 0 else "Nothing pulls: no depth is asked for.",
+    )
+
+
+def _bearing_working(kind: SizedKind) -> Working:
+    needs, (friction, _) = kind.needs, _friction(kind)
+    press = Input(
+        "N", f"weight at ground, {kind.loads.names[needs.bearing_case]}", needs.bearing_n, "force")
+    tip = needs.tip_n_per_m2 * needs.tip_area_m2
+    return Working(
+        "d_bearing", "",
+        (press, _safety(kind), *friction,
+         Input("Q_tip", "ultimate under the tip at that depth", tip, "force")),
+        needs.bearing_m, "tape", kind.soil.friction_source,
+        "Friction and tip (Reissner's N_q in sand, 9 c_u in clay; soft soil close below the tip "
+        "counts as the tip's) together carry F times the weight.",
+    )
+
+
+def _heave_working(kind: SizedKind) -> Working:
+    needs, (friction, rooted) = kind.needs, _friction(kind)
+    heave = Input("H_f", "frost's grip less the weight on the lightest post", needs.heave_n, "force")
+    return Working(
+        "d_heave", rooted.format("H_f") if needs.heave_n > 0 else "",
+        (heave, *friction), needs.heave_m, "tape", HEAVE,
+        "The grip is an upper value, so friction below frost is taken without further safety."
+        if needs.heave_n > 0 else
+        "No fine soil on top, or the weight outdoes its grip: frost lifts nothing.",
     )
 
 
 def _checks(posts: Posts, site: SitePlan) -> tuple[Check, ...]:
-    needs = posts.needs
     lateral = IBC_LATERAL if site.rule_pack == "us" else BROMS
     remedies = (
         "Go deeper, take a wider post, more posts, or a lower tilt.",
@@ -246,14 +274,15 @@ def _checks(posts: Posts, site: SitePlan) -> tuple[Check, ...]:
     keys = ("lateral", "uplift", "bearing", "frost", "heave")
     # Only a depth that is held can fall short.
     own = Mend("Leave the depth to the plan", (("footings.depth_m", ""),))
+    tightest = [posts.shortest_of(mode) for mode in range(len(MODES))]
     depth = tuple(
         mended_by(at_least(
-            "footings", key, title, posts.depth_m, need, "tape", remedy=remedy, source=source,
-            given="footings.depth_m",
+            "footings", key, title, kind.depth_m, kind.needs.all_m[mode], "tape", remedy=remedy,
+            source=source, given="footings.depth_m",
         ), own)
-        for key, title, need, remedy, source in zip(
-            keys, titles, needs.all_m, remedies, sources, strict=True
-        )
+        for mode, (key, title, kind, remedy, source) in enumerate(zip(
+            keys, titles, tightest, remedies, sources, strict=True
+        ))
     )
     return (
         *depth,

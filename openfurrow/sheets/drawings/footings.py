@@ -1,6 +1,6 @@
 """Footings: one post in the ground, and how deep each way of failing asks it to go."""
 
-from openfurrow.core.footings.posts import MODES
+from openfurrow.core.footings.sizing import MODES
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.sheets.drawings.table import edge_z, ground_line, ground_z, table_side
@@ -11,12 +11,12 @@ def footings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     """The post's section with soil and frost, the five depths as a ruler beside it."""
     section, posts = plan.rows.section, plan.footings.posts
     # Which post is drawn stands at the array's middle; the depth is that of the soil asking for most.
-    x, needs = section.post_x_m, posts.needs
+    x, needs_m = section.post_x_m, posts.needs_m
     top = ground_z(plan, x)
-    deepest = max(posts.depth_m, *needs.all_m) + 0.45
+    deepest = max(posts.depth_m, *needs_m) + 0.45
     left, right = -1.3, section.level_depth_m + 3.0
     floor = top - deepest
-    grip = plan.footings.posts.soil.frost_grip_m
+    grip = posts.worst.soil.frost_grip_m
     ground = ground_line(plan, left, right)
     marks: list[Mark] = [area("soil", *ground, (right, floor), (left, floor))]
     if grip > 0:
@@ -27,9 +27,9 @@ def footings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
                   label("frost", (left + 0.1, ground[0][1] - frost - 0.14), "frost-note", "start")]
     marks += [line("ground", *ground), *table_side(plan, 0)]
     ruler = x + 1.15
-    for number, need in enumerate(needs.all_m):
+    for number, need in enumerate(needs_m):
         across = ruler + 0.42 * number
-        governs = number == needs.governing
+        governs = number == posts.governing
         marks.append(box("need-governs" if governs else "need", across, top - max(need, 0.02),
                          across + 0.2, top))
         marks.append(label(f"{number + 1}", (across + 0.1, top - max(need, 0.02) - 0.2),
@@ -39,8 +39,8 @@ def footings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
         return format_value(value, "tape", units)
 
     named = [f"{number + 1} {mode}: {tape(need)}"
-             for number, (mode, need) in enumerate(zip(MODES, needs.all_m, strict=True))]
-    legend = (named[needs.governing], *(n for k, n in enumerate(named) if k != needs.governing))
+             for number, (mode, need) in enumerate(zip(MODES, needs_m, strict=True))]
+    legend = (named[posts.governing], *(n for k, n in enumerate(named) if k != posts.governing))
 
     marks += [
         line("depth-line", (x - 0.5, top - posts.depth_m), (right, top - posts.depth_m)),

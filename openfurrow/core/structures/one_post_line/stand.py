@@ -9,6 +9,7 @@ from openfurrow.core.codes.section import Section, section
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.structures.givens import StructureGivens
+from openfurrow.core.structures.kinds import kinds_of
 from openfurrow.core.structures.one_post_line.layout import PostLine, fits, post_line, shifted
 from openfurrow.core.structures.supports import Kinds, SupportPlaces, Supports
 
@@ -50,23 +51,18 @@ def stand(
     ground = site.ground.level_m(places.east_m, places.north_m)
     reveals = (rows.lie.edge_at(places.of_table, places.along_m) + rows.section.bolt_z_m - ground)
     soil_of = site.soil_at(places.east_m, places.north_m)
-    soils, kind = np.unique(soil_of, return_inverse=True)
-    every = np.ones(soils.size)
+    tributary = tributaries_m(even, shift)
+    kinds, kind = kinds_of(reveals, tributary, soil_of)
     return Stand(
         givens=givens,
         post=section(givens.post_section),
         line=line,
         not_shifted=not_shifted,
         supports=Supports(
-            places=places, ground_m=ground, reveals_m=reveals,
-            tributary_m=np.tile(line.tributary_m, len(rows.lie.tables.row)), soil_of=soil_of,
-            kind=kind,
+            places=places, ground_m=ground, reveals_m=reveals, tributary_m=tributary,
+            soil_of=soil_of, kind=kind,
         ),
-        kinds=Kinds(
-            low_m=reveals.max() * every, high_m=reveals.max() * every,
-            tributary_m=line.tributary_m.max() * every,
-            least_tributary_m=line.tributary_m.min() * every, soil_of=soils,
-        ),
+        kinds=kinds,
     )
 
 
@@ -108,8 +104,19 @@ def shifts_of(
     return shift, NotShifted(tuple(sorted(stay)), "; ".join(words[:3]))
 
 
+def _patterns(line: PostLine, shift_m: Floats) -> tuple[list[PostLine], NDArray[np.int64]]:
+    """The lines of posts that differ, and of each table which is its own."""
+    patterns, which = np.unique(shift_m.reshape(-1, line.count), axis=0, return_inverse=True)
+    return [shifted(line, by_m) if by_m.any() else line for by_m in patterns], which
+
+
+def tributaries_m(line: PostLine, shift_m: Floats) -> Floats:
+    """How much of the row each post carries: that of its own table as its posts are shifted."""
+    lines, which = _patterns(line, shift_m)
+    return np.asarray(np.stack([one.tributary_m for one in lines])[which].ravel())
+
+
 def worst_line(line: PostLine, shift_m: Floats) -> PostLine:
     """The table whose busiest post carries most, of all patterns of shifts; usually the even one."""
-    patterns = np.unique(shift_m.reshape(-1, line.count), axis=0)
-    lines = [line, *(shifted(line, by_m) for by_m in patterns if by_m.any())]
-    return max(lines, key=lambda one: (float(one.tributary_m.max()), one.longest_span_m))
+    lines, _ = _patterns(line, shift_m)
+    return max([line, *lines], key=lambda one: (float(one.tributary_m.max()), one.longest_span_m))

@@ -1,0 +1,47 @@
+"""Which supports are alike: a few kinds for any number of them, never to the unsafe side."""
+
+import numpy as np
+from numpy.typing import NDArray
+
+from openfurrow.core.structures.supports import Kinds
+
+Floats = NDArray[np.float64]
+Integers = NDArray[np.int64]
+
+# Supports whose heights, and whose shares of the row, lie within such a step are one kind.
+REVEAL_STEP_M, TRIBUTARY_STEP_M = 0.05, 0.10
+# More kinds than this would be slow to size: then the steps are doubled until they are fewer.
+MOST_KINDS = 24
+
+
+def kinds_of(
+    reveals_m: Floats, tributary_m: Floats, soil_of: Integers
+) -> tuple[Kinds, Integers]:
+    """The kinds, soil by soil, and of each support which it is.
+
+    A kind bears the largest share of its supports at their greatest and at their least height, and
+    weighs what the smallest share weighs.
+    """
+    step = 1.0
+    while True:
+        groups = np.column_stack((
+            soil_of,
+            np.floor(reveals_m / (step * REVEAL_STEP_M) + 1e-9).astype(np.int64),
+            np.floor(tributary_m / (step * TRIBUTARY_STEP_M) + 1e-9).astype(np.int64),
+        ))
+        found, kind = np.unique(groups, axis=0, return_inverse=True)
+        # Soils are never thrown together, however many there are.
+        if len(found) <= max(MOST_KINDS, 2 * len(np.unique(soil_of))):
+            break
+        step *= 2
+    order = np.argsort(kind, kind="stable")
+    starts = np.searchsorted(kind[order], np.arange(len(found)))
+
+    def each(pick: np.ufunc, values: Floats) -> Floats:
+        return np.asarray(pick.reduceat(values[order], starts))
+
+    return Kinds(
+        low_m=each(np.minimum, reveals_m), high_m=each(np.maximum, reveals_m),
+        tributary_m=each(np.maximum, tributary_m),
+        least_tributary_m=each(np.minimum, tributary_m), soil_of=found[:, 0],
+    ), kind

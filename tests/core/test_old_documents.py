@@ -1,0 +1,58 @@
+"""Documents as older versions wrote them, kept as they were: everything in them is still there."""
+
+import json
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from openfurrow.core.design import SCHEMA_VERSION
+from openfurrow.core.design_versions import read_document
+from openfurrow.core.plan import plan
+
+KEPT = Path(__file__).parent.parent / "documents"
+# Where version 4 keeps what stood elsewhere.
+STRUCTURE = {
+    "footings": {"post_section", "span_limit_m", "cantilever_ratio", "shifts", "post_top_m"},
+    "frame": {
+        "purlin_section",
+        "beam_section",
+        "strut_reach_m",
+        "strut_section",
+        "strut_foot_m",
+        "deflection_divisor",
+    },
+}
+
+
+def leaves(part: Any, path: tuple[str, ...] = ()) -> Iterator[tuple[tuple[str, ...], Any]]:
+    if isinstance(part, dict):
+        for name, value in part.items():
+            yield from leaves(value, (*path, name))
+    elif isinstance(part, list) and part and isinstance(part[0], dict):
+        for number, thing in enumerate(part):
+            yield from leaves(thing, (*path, str(number)))
+    else:
+        yield path, part
+
+
+def place_now(path: tuple[str, ...]) -> tuple[str, ...]:
+    if path[1:] and path[1] in STRUCTURE.get(path[0], ()):
+        return ("structure", *path[1:])
+    return path
+
+
+@pytest.mark.parametrize("name", sorted(one.name for one in KEPT.glob("*.json")))
+def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
+    old = json.loads((KEPT / name).read_text())
+    design = read_document(old)
+    new = dict(leaves(json.loads(design.model_dump_json())))
+    said = {place_now(path): value for path, value in leaves(old)} | {
+        ("schema_version",): SCHEMA_VERSION
+    }
+    assert {path: new.get(path, "lost") for path in said} == said
+    # What is new has its own default, and the plan of it is a plan.
+    added = {path[-1] for path in new.keys() - said.keys()}
+    assert added <= {"id", "family", "all_alike"}
+    assert plan(design).footings.posts.depth_m > 0
