@@ -48,7 +48,7 @@ def test_depth_never_shrinks_with_wind(design: Design, more_m_s: float) -> None:
     windier = changed(design, "site", wind_speed_m_s=design.site.wind_speed_m_s + more_m_s)
     calm, gusty = plan(design).footings.posts, plan(windier).footings.posts
     assert gusty.depth_m >= calm.depth_m - 1e-9
-    for needed, before in zip(gusty.needs.all_m, calm.needs.all_m, strict=True):
+    for needed, before in zip(gusty.needs_m, calm.needs_m, strict=True):
         assert needed >= before - 1e-9
 
 
