@@ -125,6 +125,8 @@ def test_each_post_is_as_deep_as_it_alone_would_have_to_be(
         kind = posts.kinds[int(supports.kind[index])]
         assert kind.loads.down_n.max() >= max(down for down, _, _ in actions) - 1e-3
         assert kind.loads.down_n.min() <= min(down for down, _, _ in actions) + 1e-3
+        turns = np.abs(kind.loads.moment_n_m).max()
+        assert turns >= max(abs(moment) for _, _, moment in actions) - 1e-3
         weight = found.structure.loads.dead_kg_per_m2 * G * found.rows.section.chord_m * share
         assert float(kind.loads.dead_n[0]) <= weight + 1e-3
         own.append(max(ibc_depth_m(abs(push), abs(moment), width) for _, push, moment in actions))

@@ -219,3 +219,21 @@ def test_a_held_depth_that_ends_in_a_soft_layer_is_stopped_though_a_shallower_on
     for key, need in zip(("lateral", "uplift", "bearing", "frost", "heave"), needs, strict=True):
         assert (levels[key] == "sound") == (need <= 1.75 + 1e-9)
     assert posts.depth_m > 0 and "stop" in levels.values()
+
+
+@settings(max_examples=25)
+@given(found=layers, water=waters, pack=st.sampled_from(["us", "metric"]))
+def test_all_posts_to_one_depth_is_a_depth_that_carries_every_one(
+    plain: Design, found: tuple, water: float | None, pack: str
+) -> None:
+    """What is deeper may hold less in layers: the common depth is not merely the deepest of all."""
+    hole = HoleGivens(name="h", layers=found, water_m=water)
+    design = changed(plain, "site", rule_pack=pack, test_holes=(hole,), terrain="II")
+    whole = plan(changed(design, "footings", all_alike=True))
+    posts = whole.footings.posts
+    assert float(np.ptp(posts.depths_m)) == 0.0
+    if posts.depth_m >= 11.9:
+        return
+    assert {c.level for c in whole.checks if c.given == "footings.depth_m"} == {"sound"}
+    for kind in posts.kinds:
+        carries(hole, posts.post, design.site.frost_depth_m, kind)
