@@ -131,8 +131,7 @@ def _sized(grounds: Grounds, held_m: float | None) -> list[SizedKind]:
 def _one_depth(grounds: Grounds, sizes: list[SizedKind], step_m: float) -> list[SizedKind]:
     """All kinds to one depth: the least that carries each, for what is deeper may hold less."""
     while True:
-        depth = max(max(size.depth_m, max(size.needs.all_m)) for size in sizes)
-        depth = min(round_up(depth, step_m), DEEPEST_M)
+        depth = min(round_up(max(max(size.needs.all_m) for size in sizes), step_m), DEEPEST_M)
         if all(abs(size.depth_m - depth) < 1e-9 for size in sizes):
             return sizes
         sizes = _sized(grounds, depth)
