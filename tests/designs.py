@@ -6,7 +6,7 @@ from typing import get_args
 import numpy as np
 from hypothesis import strategies as st
 
-from openfurrow.core.design import Design
+from openfurrow.core.design import ARRAY_STAGES, Design, one_array
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.givens import RowsGivens
@@ -15,9 +15,18 @@ from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.soil import HoleGivens
 from openfurrow.core.site.survey import SurveyGivens
 from openfurrow.core.structures.givens import StructureGivens
-from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.demo.larkspur import larkspur
+
+
+def changed(design: Design, stage: str, **givens: object) -> Design:
+    """The design with some givens of a stage changed; a stage of arrays is the first array's."""
+    if stage not in ARRAY_STAGES:
+        part = getattr(design, stage).model_copy(update=givens)
+        return design.model_copy(update={stage: part})
+    first, *others = design.arrays
+    part = getattr(first, stage).model_copy(update=givens)
+    return design.model_copy(update={"arrays": (first.model_copy(update={stage: part}), *others)})
 
 
 def sites() -> st.SearchStrategy[SiteGivens]:
@@ -55,15 +64,15 @@ def rows() -> st.SearchStrategy[RowsGivens]:
         lower_edge_m=st.floats(0.4, 1.6),
         pitch_m=st.none() | st.floats(4, 15),
         follow_ground=st.booleans(),
+        turn_deg=st.floats(-40, 40),
     )
 
 
 def designs() -> st.SearchStrategy[Design]:
     return st.builds(
-        Design,
+        one_array,
         name=st.just("a job"),
         site=sites(),
-        sun=st.builds(SunGivens, turn_deg=st.floats(-40, 40)),
         rows=rows(),
         structure=st.builds(
             StructureGivens,
@@ -133,8 +142,8 @@ def busy_designs() -> st.SearchStrategy[Design]:
         site = design.site.model_copy(update={
             "ground": "survey" if surveyed else "plane", "surveys": tuple(surveyed),
             "features": tuple(there), "test_holes": tuple(bored)})
-        rows = design.rows.model_copy(update={"at_east_m": at[0], "at_north_m": at[1]})
-        return design.model_copy(update={"site": site, "rows": rows})
+        moved = changed(design, "rows", at_east_m=at[0], at_north_m=at[1])
+        return moved.model_copy(update={"site": site})
 
     return st.builds(
         busy, designs(), st.lists(surveys(), max_size=2), st.lists(features(), max_size=6),

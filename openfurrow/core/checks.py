@@ -26,7 +26,8 @@ class Check:
     """One rule applied.
 
     ``relation`` reads *measured relation limit* for the sound outcome. ``given`` is the path of the
-    field that most directly mends it; ``mends`` are changes that can be made at once.
+    field that most directly mends it; ``mends`` are changes that can be made at once; ``array`` is
+    whose it is, empty for the job.
     """
 
     stage: str
@@ -41,6 +42,7 @@ class Check:
     source: Source
     given: str
     mends: tuple[Mend, ...] = ()
+    array: str = ""
 
 
 def mended_by(check: Check, *mends: Mend) -> Check:

@@ -1,12 +1,12 @@
-"""What the planner gives: one validated, versioned document."""
+"""What the planner gives: one validated, versioned document of a job and its arrays."""
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import Field
+from pydantic import AfterValidator, Field
 
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.frame.givens import FrameGivens
-from openfurrow.core.givens import Givens
+from openfurrow.core.givens import Givens, Thing, identified
 from openfurrow.core.materials.givens import MaterialsGivens
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.givens import RowsGivens
@@ -17,7 +17,7 @@ from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.givens import WiringGivens
 
-SCHEMA_VERSION = 4
+SCHEMA_VERSION = 5
 
 STAGES = (
     "site",
@@ -32,21 +32,53 @@ STAGES = (
     "materials",
     "stakeout",
 )
+# Stages that each array has its own of.
+ARRAY_STAGES = ("rows", "structure", "footings", "frame", "modules")
+JOB_STAGES = tuple(stage for stage in STAGES if stage not in ARRAY_STAGES)
+# The id of the array that a document had before arrays had ids.
+FIRST_ARRAY = "1"
 
 
-class Design(Givens):
-    """Everything people decide about one job, stage by stage, in SI units."""
+class ArrayGivens(Thing):
+    """One array: where it stands, what it is built of. Its id is never used again."""
 
-    schema_version: Literal[4] = 4
-    name: Annotated[str, Field(min_length=1, max_length=120, description="What the job is called")]
-    site: SiteGivens = SiteGivens()
-    sun: SunGivens = SunGivens()
+    name: Annotated[
+        str, Field(min_length=1, max_length=40, description="What the array is called")
+    ] = "Array"
     rows: RowsGivens = RowsGivens()
     structure: StructureGivens = StructureGivens()
     footings: FootingsGivens = FootingsGivens()
     frame: FrameGivens = FrameGivens()
     modules: ModulesGivens = ModulesGivens()
+
+
+Arrays = Annotated[
+    tuple[ArrayGivens, ...], Field(min_length=1, max_length=1), AfterValidator(identified)
+]
+
+
+class Design(Givens):
+    """Everything people decide about one job, stage by stage, in SI units."""
+
+    schema_version: Literal[5] = 5
+    name: Annotated[str, Field(min_length=1, max_length=120, description="What the job is called")]
+    site: SiteGivens = SiteGivens()
+    sun: SunGivens = SunGivens()
+    arrays: Arrays = (ArrayGivens(id=FIRST_ARRAY),)
     trench: TrenchGivens = TrenchGivens()
     wiring: WiringGivens = WiringGivens()
     materials: MaterialsGivens = MaterialsGivens()
     stakeout: StakeoutGivens = StakeoutGivens()
+
+    def array(self, array_id: str) -> ArrayGivens:
+        """The array with an id. Raises KeyError."""
+        for one in self.arrays:
+            if one.id == array_id:
+                return one
+        raise KeyError(array_id)
+
+
+def one_array(name: str, **stages: Any) -> Design:
+    """A job of one array, the stages of job and array said side by side."""
+    own = {stage: stages.pop(stage) for stage in ARRAY_STAGES if stage in stages}
+    return Design(name=name, arrays=(ArrayGivens(id=FIRST_ARRAY, **own),), **stages)

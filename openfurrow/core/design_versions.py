@@ -48,8 +48,23 @@ def _three_to_four(document: Document) -> Document:
     return {**moved, "structure": structure}
 
 
+def _four_to_five(document: Document) -> Document:
+    """Version 5 holds arrays: what there was is its first, and the turn from the equator is its own."""
+    array: Document = {"id": "1"}
+    array |= {stage: document[stage] for stage in OF_AN_ARRAY if stage in document}
+    sun, rows = document.get("sun"), array.get("rows", {})
+    job = {name: value for name, value in document.items() if name not in OF_AN_ARRAY}
+    if isinstance(sun, dict) and "turn_deg" in sun and isinstance(rows, dict):
+        array["rows"] = {**rows, "turn_deg": sun["turn_deg"]}
+        job["sun"] = {name: value for name, value in sun.items() if name != "turn_deg"}
+    return {**job, "schema_version": 5, "arrays": [array]}
+
+
+# The stages that became each array's own in version 5.
+OF_AN_ARRAY = ("rows", "structure", "footings", "frame", "modules")
+
 UPGRADES: Mapping[int, Callable[[Document], Document]] = {
-    1: _one_to_two, 2: _two_to_three, 3: _three_to_four,
+    1: _one_to_two, 2: _two_to_three, 3: _three_to_four, 4: _four_to_five,
 }
 
 

@@ -6,14 +6,16 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from openfurrow.core.design import Design
+from openfurrow.core.design import ArrayGivens, Design
 from openfurrow.core.fields import (
+    ARRAY_NAME,
     LINES,
     NAME,
     Field,
     allowed,
     field_at,
     fields,
+    fields_of,
     item_fields,
     read,
     title_of,
@@ -21,7 +23,7 @@ from openfurrow.core.fields import (
     write,
 )
 from openfurrow.core.givens import LONGEST_ID, Thing
-from openfurrow.core.paths import NEW, Writing, address_of
+from openfurrow.core.paths import NEW, Address, Writing, address_of, in_array
 from openfurrow.core.quantities import QuantityError, UnitSystem
 
 # More than a person would mend one by one.
@@ -123,7 +125,10 @@ def refusal(errors: list[tuple[ValidationError, str]], units: UnitSystem) -> Des
 def _edit(writing: Writing, path: str, text: str, units: UnitSystem) -> None:
     """Put what was typed in its place. Raises QuantityError, or KeyError for no such place."""
     at = address_of(path)
-    field = fields()[at.field_path]
+    if at.array and not at.stage:
+        _edit_array(writing, at, text)
+        return
+    field = fields()[at.pattern]
     if not at.thing:
         writing.put(at, read(field, text, units, writing.held(at)))
     elif field.item is None:
@@ -138,6 +143,26 @@ def _edit(writing: Writing, path: str, text: str, units: UnitSystem) -> None:
         raise QuantityError("is changed field by field, or removed by leaving it empty")
     else:
         writing.remove(at)
+
+
+def _edit_array(writing: Writing, at: Address, text: str) -> None:
+    """Name an array, take it out, or put one in: like the one that ``text`` names, or a plain one."""
+    if at.name:
+        writing.put(at, text.strip())
+        return
+    arrays = writing.arrays
+    if not at.new:
+        if text.strip():
+            raise QuantityError("is changed field by field, or removed by leaving it empty")
+        if at.array not in {one.id for one in arrays}:
+            raise KeyError(at.array)
+        writing.set_arrays(one for one in arrays if one.id != at.array)
+        return
+    like = {one.id: one for one in arrays}.get(text.strip())
+    if text.strip() and like is None:
+        raise QuantityError("there is no such array to copy")
+    new = (like or ArrayGivens()).model_copy(update={"id": at.array.removeprefix(NEW)})
+    writing.set_arrays((*arrays, ArrayGivens.model_validate(new.__dict__)))
 
 
 def _new_thing(item: type[Thing], text: str, thing_id: str) -> Thing:
@@ -167,7 +192,17 @@ def differences(before: Design, after: Design, units: UnitSystem) -> tuple[Diffe
     found = []
     if before.name != after.name:
         found.append(Difference(NAME.path, NAME.label, before.name, after.name))
-    for path, field in fields().items():
+    known, now_known = fields_of(before), fields_of(after)
+    for one, other in ((before, after), (after, before)):
+        gone = [array for array in one.arrays if array.id not in {kept.id for kept in other.arrays}]
+        found += [
+            Difference(in_array(array.id, ""), ARRAY_NAME.label,
+                       *((array.name, "none") if one is before else ("none", array.name)))
+            for array in gone
+        ]
+    for path, field in known.items():
+        if path not in now_known:
+            continue
         old, new = value_at(before, path), value_at(after, path)
         if old != new:
             was, now = (
@@ -175,8 +210,16 @@ def differences(before: Design, after: Design, units: UnitSystem) -> tuple[Diffe
                 else (write(field, old, units), write(field, new, units))
             )
             empty = "none" if field.kind in LINES else "left to the plan"
-            found.append(Difference(path, field.label, was or empty, now or empty))
+            found.append(Difference(path, _label(field, path, after), was or empty, now or empty))
     return tuple(found)
+
+
+def _label(field: Field, path: str, design: Design) -> str:
+    """What a field is called; with the array's name where there are several."""
+    array = address_of(path).array
+    if not array or len(design.arrays) == 1:
+        return field.label
+    return f"{design.array(array).name}: {field.label}"
 
 
 def _list_words(

@@ -10,9 +10,9 @@ from typing import Any, Literal, Union, get_args, get_origin
 from pydantic.fields import FieldInfo
 
 from openfurrow.core.codes.section import section_names
-from openfurrow.core.design import STAGES, Design
+from openfurrow.core.design import ARRAY_STAGES, STAGES, ArrayGivens, Design
 from openfurrow.core.givens import Givens, Thing
-from openfurrow.core.paths import address_of, within
+from openfurrow.core.paths import address_of, in_array, within
 from openfurrow.core.paths import read as read_at
 from openfurrow.core.quantities import (
     KINDS,
@@ -140,17 +140,46 @@ NAME = Field(
 )
 
 
+# An array's own name belongs to none of its stages.
+ARRAY_NAME = replace(
+    NAME, stage="rows", label="Array", meaning="What the array is called.",
+    where="What the crew calls it: by the shed, upper field.", group="", longest=40,
+)
+
+
 @cache
 def fields() -> dict[str, Field]:
-    """Every field by its path, in the order of the job."""
+    """Every field of a stage by its path in the stage, in the order of the job."""
     found = {}
     for stage in STAGES:
-        givens = Design.model_fields[stage].annotation
+        holder = ArrayGivens if stage in ARRAY_STAGES else Design
+        givens = holder.model_fields[stage].annotation
         assert isinstance(givens, type) and issubclass(givens, Givens)
         for name, info in givens.model_fields.items():
             field = _field(stage, name, info)
             found[field.path] = field
     return found
+
+
+@cache
+def _fields_of(arrays: tuple[str, ...]) -> dict[str, Field]:
+    found: dict[str, Field] = {}
+    own = [field for field in fields().values() if field.stage in ARRAY_STAGES]
+    for field in fields().values():
+        if field.stage not in ARRAY_STAGES:
+            found[field.path] = field
+        elif field is own[0]:
+            for array in arrays:
+                found |= {
+                    path: replace(one, path=path) for one in (ARRAY_NAME, *own)
+                    for path in (in_array(array, one.path),)
+                }
+    return found
+
+
+def fields_of(design: Design) -> dict[str, Field]:
+    """Every field of a design by its path, those of each array in turn, in the order of the job."""
+    return _fields_of(tuple(one.id for one in design.arrays))
 
 
 def field_at(path: str) -> Field | None:
@@ -161,7 +190,9 @@ def field_at(path: str) -> Field | None:
     if path == NAME.path:
         return NAME
     at = within(path)
-    field = fields().get(at.field_path) if at else None
+    if at and at.array and not at.stage:
+        return ARRAY_NAME
+    field = fields().get(at.pattern) if at else None
     if at and field and field.item and at.inner:
         return item_fields(field.item).get(at.inner, field)
     return field
@@ -171,9 +202,10 @@ def value_at(design: Design, path: str) -> Any:
     """The value a design holds at a path. Raises KeyError for an unknown path."""
     if path == "name":
         return design.name
-    if path not in fields():
+    at = address_of(path)
+    if at.thing or not at.name or (at.stage and at.pattern not in fields()):
         raise KeyError(path)
-    return read_at(design, address_of(path))
+    return read_at(design, at)
 
 
 def title_of(item: Thing, number: int) -> str:

@@ -2,11 +2,11 @@
 
 from typing import Any
 
-from openfurrow.core.design import Design
+from openfurrow.core.design import ArrayGivens, Design
 from openfurrow.core.edits import refusal
-from openfurrow.core.fields import fields, value_at
+from openfurrow.core.fields import field_at, fields_of, value_at
 from openfurrow.core.givens import Thing
-from openfurrow.core.paths import Writing, address_of
+from openfurrow.core.paths import Writing, address_of, in_array
 
 Things = tuple[Thing, ...]
 
@@ -76,28 +76,80 @@ def merged_things(base: Things, mine: Things, theirs: Things) -> Things | None:
 
 def _together(base: Design, mine: Design, theirs: Design, path: str) -> Things | None:
     """The merged list at a path; None for a field that is no list, or where both cannot be had."""
-    if fields()[path].item is None:
+    field = field_at(path)
+    if field is None or field.item is None:
         return None
     return merged_things(*(value_at(design, path) for design in (base, mine, theirs)))
 
 
+def _shared(*designs: Design) -> list[str]:
+    """Paths of the fields that all designs have: those of the job, and of arrays that none lacks."""
+    return [path for path in fields_of(designs[0])
+            if all(path in fields_of(design) for design in designs[1:])]
+
+
+def _both_changed(base: Design, mine: Design, theirs: Design) -> list[str]:
+    return [
+        path for path in _shared(base, mine, theirs)
+        if value_at(base, path) not in (value_at(mine, path), value_at(theirs, path))
+    ]
+
+
 def kept_together(base: Design, mine: Design, theirs: Design) -> frozenset[str]:
     """Paths of lists that both sides changed and that keep what both did."""
-    return frozenset(
-        path for path in fields()
-        if value_at(base, path) not in (value_at(mine, path), value_at(theirs, path))
-        and _together(base, mine, theirs, path) is not None
-    )
+    return frozenset(path for path in _both_changed(base, mine, theirs)
+                     if _together(base, mine, theirs, path) is not None)
+
+
+def _taken_out_and_changed(base: Design, mine: Design, theirs: Design) -> frozenset[str]:
+    """Arrays that one side took out and the other changed, and new ones of one id that differ."""
+    ours, others = ({one.id: one for one in side.arrays} for side in (mine, theirs))
+    before = {one.id: one for one in base.arrays}
+    found = {
+        array for array, was in before.items()
+        if (array not in ours and array in others and others[array] != was)
+        or (array not in others and array in ours and ours[array] != was)
+    }
+    found |= {array for array in ours.keys() & others.keys() - before.keys()
+              if ours[array] != others[array]}
+    return frozenset(in_array(array, "") for array in found)
 
 
 def clashing(base: Design, mine: Design, theirs: Design) -> frozenset[str]:
-    """Paths of fields that both changed differently and that cannot keep what both did."""
+    """Paths of what both changed differently and that cannot keep what both did."""
     return frozenset(
-        path for path in fields()
-        if value_at(base, path) not in (value_at(mine, path), value_at(theirs, path))
-        and value_at(mine, path) != value_at(theirs, path)
+        path for path in _both_changed(base, mine, theirs)
+        if value_at(mine, path) != value_at(theirs, path)
         and _together(base, mine, theirs, path) is None
-    ) | ({"name"} if base.name not in (mine.name, theirs.name) and mine.name != theirs.name else set())
+    ) | _taken_out_and_changed(base, mine, theirs) | (
+        {"name"} if base.name not in (mine.name, theirs.name) and mine.name != theirs.name else set())
+
+
+def _arrays(
+    base: Design, mine: Design, theirs: Design, take_theirs: frozenset[str]
+) -> tuple[ArrayGivens, ...]:
+    """The arrays of both: theirs in their order, then what I put in; gone is what one took out."""
+    ours = {one.id: one for one in mine.arrays}
+    before = {one.id: one for one in base.arrays}
+    clashes = _taken_out_and_changed(base, mine, theirs)
+
+    def mine_counts(array: str) -> bool:
+        path = in_array(array, "")
+        return path not in clashes or path not in take_theirs
+
+    found = []
+    for one in theirs.arrays:
+        if one.id in before and one.id not in ours and mine_counts(one.id):
+            continue
+        new_in_both = one.id not in before and one.id in ours and mine_counts(one.id)
+        found.append(ours[one.id] if new_in_both else one)
+    kept = {one.id for one in theirs.arrays}
+    for one in mine.arrays:
+        theirs_took_it_out = one.id in before and (
+            one == before[one.id] or not mine_counts(one.id))
+        if one.id not in kept and not theirs_took_it_out:
+            found.append(one)
+    return tuple(found)
 
 
 def merged(base: Design, mine: Design, theirs: Design, take_theirs: frozenset[str]) -> Design:
@@ -108,9 +160,13 @@ def merged(base: Design, mine: Design, theirs: Design, take_theirs: frozenset[st
     are not a valid design.
     """
     writing = Writing(theirs, lambda errors: refusal(errors, "us"))
-    for path in fields():
+    arrays = _arrays(base, mine, theirs, take_theirs)
+    if arrays != theirs.arrays:
+        writing.set_arrays(arrays)
+    left = {one.id for one in arrays}
+    for path in _shared(base, mine, theirs):
         was, here, there = (value_at(design, path) for design in (base, mine, theirs))
-        if here == was:
+        if here == was or address_of(path).array not in left | {""}:
             continue
         both = _together(base, mine, theirs, path) if there != was else None
         if both is not None:

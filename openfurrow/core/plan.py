@@ -1,14 +1,17 @@
 """plan(design): the stages in the order of the job, nothing else."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from typing import TypeVar
 
-from openfurrow.core.checks import Check, worst_first
-from openfurrow.core.design import STAGES, Design
+from openfurrow.core.checks import Check, Mend, worst_first
+from openfurrow.core.design import ARRAY_STAGES, JOB_STAGES, STAGES, ArrayGivens, Design
 from openfurrow.core.footings.plan import FootingsPlan, plan_footings
 from openfurrow.core.frame.plan import FramePlan, plan_frame
 from openfurrow.core.materials.plan import MaterialsPlan, plan_materials
 from openfurrow.core.materials.takes import all_takes
 from openfurrow.core.modules.plan import ModulesPlan, plan_modules
+from openfurrow.core.paths import stamped
 from openfurrow.core.rows.array import ModuleSize, RowsPlan
 from openfurrow.core.rows.plan import plan_rows
 from openfurrow.core.site.plan import SitePlan, plan_site
@@ -24,43 +27,113 @@ from openfurrow.core.wiring.circuit import Circuit
 from openfurrow.core.wiring.plan import WiringPlan, plan_wiring
 from openfurrow.core.working import Answer
 
+StagePlan = (
+    SitePlan | SunPlan | RowsPlan | StructurePlan | FootingsPlan | FramePlan | ModulesPlan | TrenchPlan
+    | WiringPlan | MaterialsPlan | StakeoutPlan
+)
+T = TypeVar("T", bound=StagePlan)
 
-@dataclass(frozen=True)
-class Plan:
-    """What follows from a design. Always recomputed, never edited."""
 
-    site: SitePlan
-    sun: SunPlan
+@dataclass(frozen=True, kw_only=True)
+class ArrayPlan:
+    """What follows for one array: its stages, each answer and check stamped with whose it is."""
+
+    id: str
+    name: str
     rows: RowsPlan
     structure: StructurePlan
     footings: FootingsPlan
     frame: FramePlan
     modules: ModulesPlan
-    trench: TrenchPlan
-    wiring: WiringPlan
-    materials: MaterialsPlan
-    stakeout: StakeoutPlan
 
     @property
     def places(self) -> SupportPlaces:
         """Where every support stands."""
         return self.structure.supports.places
 
+
+@dataclass(frozen=True, kw_only=True)
+class Plan:
+    """What follows from a design. Always recomputed, never edited.
+
+    ``rows`` to ``modules`` are those of the array that is ``open``: the first, unless ``on`` says else.
+    """
+
+    site: SitePlan
+    sun: SunPlan
+    arrays: tuple[ArrayPlan, ...]
+    trench: TrenchPlan
+    wiring: WiringPlan
+    materials: MaterialsPlan
+    stakeout: StakeoutPlan
+    open: int = 0
+
+    def on(self, array: str) -> "Plan":
+        """The same plan seen on one of its arrays. Raises KeyError."""
+        for number, one in enumerate(self.arrays):
+            if one.id == array:
+                return replace(self, open=number)
+        raise KeyError(array)
+
+    @property
+    def array(self) -> ArrayPlan:
+        """The array that is open."""
+        return self.arrays[self.open]
+
+    @property
+    def rows(self) -> RowsPlan:
+        """Rows of the array that is open."""
+        return self.array.rows
+
+    @property
+    def structure(self) -> StructurePlan:
+        """Structure of the array that is open."""
+        return self.array.structure
+
+    @property
+    def footings(self) -> FootingsPlan:
+        """Footings of the array that is open."""
+        return self.array.footings
+
+    @property
+    def frame(self) -> FramePlan:
+        """Frame of the array that is open."""
+        return self.array.frame
+
+    @property
+    def modules(self) -> ModulesPlan:
+        """Modules of the array that is open."""
+        return self.array.modules
+
+    @property
+    def places(self) -> SupportPlaces:
+        """Where every support of the array that is open stands."""
+        return self.array.places
+
+    def stages(self) -> Iterator[StagePlan]:
+        """Every stage in the order of the job, an array's own one array after the other."""
+        for stage in STAGES:
+            if stage not in ARRAY_STAGES:
+                yield getattr(self, stage)
+            elif stage == ARRAY_STAGES[0]:
+                for array in self.arrays:
+                    yield from (getattr(array, own) for own in ARRAY_STAGES)
+
     @property
     def answers(self) -> tuple[Answer, ...]:
         """Every answer in the order of the job."""
-        return tuple(answer for stage in STAGES for answer in getattr(self, stage).answers)
+        return tuple(answer for stage in self.stages() for answer in stage.answers)
 
     @property
     def checks(self) -> tuple[Check, ...]:
         """Every check, worst first."""
-        return worst_first(
-            tuple(check for stage in STAGES for check in getattr(self, stage).checks)
-        )
+        return worst_first(tuple(check for stage in self.stages() for check in stage.checks))
 
     def answer(self, stage: str, key: str) -> Answer:
-        """One answer; KeyError if the plan has none such."""
-        return {(item.stage, item.key): item for item in self.answers}[stage, key]
+        """One answer, of the array that is open; KeyError if the plan has none such."""
+        of = self.array if stage in ARRAY_STAGES else self
+        found: dict[str, Answer] = {item.key: item for item in getattr(of, stage).answers}
+        return found[key]
 
 
 def conduit_pull(circuit: Circuit) -> Pull:
@@ -81,42 +154,92 @@ def plan(design: Design) -> Plan:
     What a check offers as a mend has been tried: it betters the check and stops nothing new.
     """
     found = _computed(design)
-    by_stage = {stage: getattr(found, stage) for stage in STAGES}
-    checks = tuple(check for stage in by_stage.values() for check in stage.checks)
+    checks = tuple(check for stage in found.stages() for check in stage.checks)
     if not any(check.mends for check in checks):
         return found
     offered = with_mends_that_hold(design, checks, lambda other: _computed(other).checks)
-    return replace(found, **{
-        name: replace(stage, checks=tuple(check for check in offered if check.stage == name))
-        for name, stage in by_stage.items()
-    })
+
+    def of(stage: str, array: str = "") -> tuple[Check, ...]:
+        return tuple(check for check in offered if (check.stage, check.array) == (stage, array))
+
+    return replace(
+        found,
+        arrays=tuple(
+            replace(one, **{
+                stage: replace(getattr(one, stage), checks=of(stage, one.id)) for stage in ARRAY_STAGES
+            })
+            for one in found.arrays
+        ),
+        **{stage: replace(getattr(found, stage), checks=of(stage)) for stage in JOB_STAGES},
+    )
+
+
+def _stamped(stage: T, array: str, *, own: bool) -> T:
+    """A stage that says whose its answers and checks are, and which array's givens mend them.
+
+    Stages know nothing of arrays. ``own``: it is the array's; else the job's, which speaks of it.
+    """
+    whose = array if own else ""
+
+    def mended(mend: Mend) -> Mend:
+        return replace(mend, edits=tuple((stamped(path, array), text) for path, text in mend.edits))
+
+    return replace(
+        stage,
+        answers=tuple(replace(answer, array=whose) for answer in stage.answers),
+        checks=tuple(
+            replace(check, array=whose, given=stamped(check.given, array),
+                    mends=tuple(mended(mend) for mend in check.mends))
+            for check in stage.checks
+        ),
+    )
+
+
+def _planned_array(design: Design, site: SitePlan, sun: SunPlan, array: ArrayGivens) -> ArrayPlan:
+    """One array from its tables to its modules."""
+    given = array.modules
+    size = ModuleSize(given.length_m, given.width_m, given.gap_along_m, given.gap_up_m)
+    rows = plan_rows(
+        design.site, site, sun, array.rows, size, stack_m(array.structure, given.thickness_m))
+    structure = plan_structure(
+        design.site, site, rows, array.structure, given.mass_kg, given.purlin_end_m)
+    footings = plan_footings(site, rows, structure, array.footings)
+    frame = plan_frame(rows, structure, array.frame)
+    modules = plan_modules(site, rows, structure.loads, given)
+    return ArrayPlan(
+        id=array.id, name=array.name,
+        rows=_stamped(rows, array.id, own=True),
+        structure=_stamped(structure, array.id, own=True),
+        footings=_stamped(footings, array.id, own=True),
+        frame=_stamped(frame, array.id, own=True),
+        modules=_stamped(modules, array.id, own=True),
+    )
 
 
 def _computed(design: Design) -> Plan:
     """The stages one after the other."""
-    given = design.modules
-    size = ModuleSize(given.length_m, given.width_m, given.gap_along_m, given.gap_up_m)
-
     site = plan_site(design.site)
-    sun = plan_sun(design.site, design.sun)
-    rows = plan_rows(site, sun, design.rows, size, stack_m(design.structure, given.thickness_m))
-    structure = plan_structure(
-        design.site, site, rows, design.structure, given.mass_kg, given.purlin_end_m)
-    footings = plan_footings(site, rows, structure, design.footings)
-    frame = plan_frame(rows, structure, design.frame)
-    modules = plan_modules(site, rows, structure.loads, given)
-    places = structure.supports.places
+    sun = plan_sun(design.site, design.sun, design.arrays[0].rows.turn_deg)
+    arrays = tuple(_planned_array(design, site, sun, array) for array in design.arrays)
+    # What is wired, trenched and staked is the first array's.
+    first, given = arrays[0], design.arrays[0]
+    rows, structure = first.rows, first.structure
     # The way comes first, then the wires by its length, then the pipe by the wires.
-    route = lay_route(site, places, design.trench)
-    wiring = plan_wiring(design.site, rows, places, given, design.trench, route, design.wiring)
+    route = lay_route(site, first.places, design.trench)
+    wiring = plan_wiring(
+        design.site, rows, first.places, given.modules, design.trench, route, design.wiring)
     circuit = wiring.circuit
     trench = plan_trench(site, design.trench, route, conduit_pull(circuit), circuit.conduits)
     takes = all_takes(
-        site.rule_pack, rows, structure, footings, frame, modules, trench, circuit, given,
-        design.frame.stock_length_m,
+        site.rule_pack, rows, structure, first.footings, first.frame, first.modules, trench, circuit,
+        given.modules, given.frame.stock_length_m,
     )
     materials = plan_materials(design.materials, takes)
-    stakeout = plan_stakeout(site, rows, structure, footings.posts, design.stakeout)
+    stakeout = plan_stakeout(site, rows, structure, first.footings.posts, design.stakeout)
     return Plan(
-        site, sun, rows, structure, footings, frame, modules, trench, wiring, materials, stakeout
+        site=_stamped(site, first.id, own=False), sun=_stamped(sun, first.id, own=False),
+        arrays=arrays,
+        trench=_stamped(trench, first.id, own=False), wiring=_stamped(wiring, first.id, own=False),
+        materials=_stamped(materials, first.id, own=False),
+        stakeout=_stamped(stakeout, first.id, own=False),
     )

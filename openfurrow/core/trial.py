@@ -9,7 +9,7 @@ from openfurrow.core.edits import DesignError, apply
 
 # Each trial is a whole plan: so many at most.
 MOST_TRIALS = 6
-Name = tuple[str, str]
+Name = tuple[str, str, str]
 
 
 def with_mends_that_hold(
@@ -30,7 +30,7 @@ def with_mends_that_hold(
         found = after[mend.edits]
         if found is None or _stopped(tuple(found.values())) - stopped:
             return False
-        now = found.get((check.stage, check.key))
+        now = found.get(_name(check))
         return now is None or LEVELS.index(now.level) > LEVELS.index(check.level)
 
     return tuple(
@@ -40,6 +40,10 @@ def with_mends_that_hold(
     )
 
 
+def _name(check: Check) -> Name:
+    return check.array, check.stage, check.key
+
+
 def _tried(
     design: Design, mend: Mend, checks_of: Callable[[Design], tuple[Check, ...]]
 ) -> dict[Name, Check] | None:
@@ -47,8 +51,8 @@ def _tried(
         changed = apply(design, mend.edits, design.site.display_units)
     except DesignError:
         return None
-    return {(check.stage, check.key): check for check in checks_of(changed)}
+    return {_name(check): check for check in checks_of(changed)}
 
 
 def _stopped(checks: tuple[Check, ...]) -> set[Name]:
-    return {(check.stage, check.key) for check in checks if check.level == "stop"}
+    return {_name(check) for check in checks if check.level == "stop"}

@@ -56,13 +56,14 @@ class Working:
 
 @dataclass(frozen=True)
 class Answer:
-    """A number a crew would write down, with its working."""
+    """A number a crew would write down, with its working; ``array`` is whose it is, if any's."""
 
     stage: str
     key: str
     label: str
     working: Working
     headline: bool = False
+    array: str = ""
 
     @property
     def value(self) -> float | str:

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Mapping
 
-from openfurrow.core.design import Design
+from openfurrow.core.design import Design, one_array
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.frame.givens import FrameGivens
 from openfurrow.core.modules.givens import ModulesGivens
@@ -27,7 +27,7 @@ def field(modules: int) -> Design:
     rows = max(1, round((tables / 2) ** 0.5))
     along = max(1, round(tables / rows))
     count = rows * along * TABLE
-    return Design(
+    return one_array(
         name=f"Field of {count} modules",
         site=SiteGivens(
             rule_pack="metric", display_units="metric", latitude_deg=53.1, longitude_deg=6.2,

@@ -3,7 +3,7 @@
 import math
 from datetime import date
 
-from openfurrow.core.design import Design
+from openfurrow.core.design import Design, one_array
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.site.features import FeatureGivens
@@ -38,7 +38,7 @@ def grifo() -> Design:
     asked, answered = date(2026, 5, 4), date(2026, 5, 7)
     owners = (("power", "marked"), ("gas or fuel", "nothing here"), ("water", "marked"),
               ("telecom", "marked"), ("sewer", "nothing here"))
-    return Design(
+    return one_array(
         name="Serra do Grifo observatory",
         site=SiteGivens(
             rule_pack="metric", display_units="metric", latitude_deg=40.33, longitude_deg=-7.60,

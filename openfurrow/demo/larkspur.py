@@ -7,7 +7,7 @@ to the quarter inch.
 import math
 from datetime import date
 
-from openfurrow.core.design import Design
+from openfurrow.core.design import Design, one_array
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.quantities import FOOT_M, INCH_M
 from openfurrow.core.site.features import FeatureGivens
@@ -198,7 +198,7 @@ def holes() -> tuple[HoleGivens, ...]:
 
 def larkspur() -> Design:
     """36 modules on driven posts, us rules, 38 m to the pump house."""
-    return Design(
+    return one_array(
         name="Larkspur Ferry landing",
         site=SiteGivens(
             ground="survey",

@@ -2,7 +2,7 @@
 
 from datetime import date
 
-from openfurrow.core.design import Design
+from openfurrow.core.design import Design, one_array
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.site.features import FeatureGivens
@@ -17,7 +17,7 @@ from openfurrow.core.wiring.givens import WiringGivens
 
 def quillay() -> Design:
     """24 modules facing north, on a plane that level and tape gave."""
-    return Design(
+    return one_array(
         name="Quillay trout station",
         site=SiteGivens(
             rule_pack="metric", display_units="metric", latitude_deg=-40.60, longitude_deg=-72.50,

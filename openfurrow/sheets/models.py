@@ -40,6 +40,7 @@ class WorkingText(Frozen):
 class AnswerText(Frozen):
     """A number a crew would write down. ``value`` is SI where it is a number, for comparing."""
 
+    array: str
     stage: str
     key: str
     label: str
@@ -63,8 +64,12 @@ class MendText(Frozen):
 
 
 class CheckText(Frozen):
-    """A rule applied: measured against limit, what to do, and the field that mends it."""
+    """A rule applied: measured against limit, what to do, and the field that mends it.
 
+    ``array`` is whose rule it is, ``given_array`` whose field; empty for the job's own.
+    """
+
+    array: str
     stage: str
     key: str
     title: str
@@ -76,6 +81,7 @@ class CheckText(Frozen):
     source: str
     given: str
     given_stage: str
+    given_array: str
     mends: tuple[MendText, ...]
 
 
@@ -159,9 +165,10 @@ class TableText(Frozen):
 
 
 class StageSheet(Frozen):
-    """Everything one stage's screen shows."""
+    """Everything one stage's screen shows; ``array`` is whose stage it is, empty for the job's."""
 
     stage: str
+    array: str
     givens: tuple[GivenText, ...]
     lists: tuple[ListText, ...]
     places: tuple[PlaceText, ...]

@@ -1,9 +1,9 @@
 """Writing a plan as sheets."""
 
-from openfurrow.core.checks import LEVELS, Check
-from openfurrow.core.design import STAGES, Design
-from openfurrow.core.fields import NAME, Field, fields, value_at
-from openfurrow.core.paths import address_of
+from openfurrow.core.checks import LEVELS, Check, worst_first
+from openfurrow.core.design import ARRAY_STAGES, STAGES, Design
+from openfurrow.core.fields import ARRAY_NAME, NAME, Field, fields, value_at
+from openfurrow.core.paths import address_of, in_array
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.core.working import Answer
@@ -55,6 +55,7 @@ def answer_text(answer: Answer, units: UnitSystem) -> AnswerText:
     working = answer.working
     text = format_value(working.value, working.kind, units)
     return AnswerText(
+        array=answer.array,
         stage=answer.stage,
         key=answer.key,
         label=answer.label,
@@ -79,7 +80,9 @@ def answer_text(answer: Answer, units: UnitSystem) -> AnswerText:
 def check_text(check: Check, units: UnitSystem) -> CheckText:
     """A check in the reader's units."""
     relation = {"<=": "at most", ">=": "at least", "is": "wanted"}[check.relation]
+    given = address_of(check.given)
     return CheckText(
+        array=check.array,
         stage=check.stage,
         key=check.key,
         title=check.title,
@@ -90,19 +93,13 @@ def check_text(check: Check, units: UnitSystem) -> CheckText:
         remedy=check.remedy,
         source=check.source.text,
         given=check.given,
-        given_stage=address_of(check.given).stage,
+        given_stage=given.stage,
+        given_array=given.array,
         mends=tuple(
             MendText(words=mend.words, edits=tuple(
                 EditText(path=path, text=text) for path, text in mend.edits))
             for mend in check.mends
         ),
-    )
-
-
-def given_text(field: Field, design: Design, plan: Plan, units: UnitSystem) -> GivenText:
-    """A field with what it holds; an empty optional one shows the plan's own value behind."""
-    return field_text(
-        field, field.path, value_at(design, field.path), _own_value(field, plan, units), units
     )
 
 
@@ -141,7 +138,7 @@ def _drawings(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tupl
         case "wiring":
             return strings_drawing(plan, units)
         case "materials":
-            return cutting_drawing(plan, design.frame.stock_length_m, units)
+            return cutting_drawing(plan, design.array(plan.array.id).frame.stock_length_m, units)
         case "stakeout":
             return stakes_drawing(plan, units)
     raise KeyError(stage)
@@ -159,22 +156,38 @@ def _tables(stage: str, plan: Plan, units: UnitSystem) -> tuple[TableText, ...]:
     return ()
 
 
+def _givens(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tuple[GivenText, ...]:
+    """The fields of a stage, those of the array that is open, with what they hold.
+
+    An empty optional one shows the plan's own value behind.
+    """
+    array = plan.array.id if stage in ARRAY_STAGES else ""
+    holder = design.array(array) if array else design
+    shown, pack = getattr(holder, stage).shown(), design.site.rule_pack
+    named = (NAME,) if stage == "site" else (ARRAY_NAME,) if (
+        stage == ARRAY_STAGES[0] and len(design.arrays) > 1) else ()
+    own = tuple(
+        field for field in fields().values()
+        if field.stage == stage and field.pack in (None, pack) and not field.item
+        and field.path.removeprefix(f"{stage}.") in shown
+    )
+    return tuple(
+        field_text(field, path, value_at(design, path), _own_value(field, plan, units), units)
+        for field in (*named, *own) for path in (in_array(array, field.path),)
+    )
+
+
 def stage_sheet(stage: str, design: Design, plan: Plan, units: UnitSystem) -> StageSheet:
-    """One stage's screen. Raises KeyError for an unknown stage."""
-    pack = design.site.rule_pack
-    answers = getattr(plan, stage).answers
-    shown = getattr(design, stage).shown()
+    """One stage's screen, of the array that is open. Raises KeyError for an unknown stage."""
+    of = plan.array if stage in ARRAY_STAGES else plan
+    answers = getattr(of, stage).answers
     if stage == "materials":
         # Each line of the list stands in the table; only the totals are answers of their own.
         answers = answers[:3]
     return StageSheet(
         stage=stage,
-        givens=tuple(
-            given_text(field, design, plan, units)
-            for field in (NAME, *fields().values())
-            if field.stage == stage and field.pack in (None, pack) and not field.item
-            and (field is NAME or address_of(field.path).name in shown)
-        ),
+        array=plan.array.id if stage in ARRAY_STAGES else "",
+        givens=_givens(stage, design, plan, units),
         lists=tuple(
             list_text(field, value_at(design, field.path), units)
             for field in fields().values()
@@ -182,9 +195,7 @@ def stage_sheet(stage: str, design: Design, plan: Plan, units: UnitSystem) -> St
         ),
         places=named_places(design, plan, units) if stage == "site" else (),
         answers=tuple(answer_text(answer, units) for answer in answers),
-        checks=tuple(
-            check_text(check, units) for check in plan.checks if check.stage == stage
-        ),
+        checks=tuple(check_text(check, units) for check in worst_first(getattr(of, stage).checks)),
         drawings=_drawings(stage, design, plan, units),
         tables=_tables(stage, plan, units),
         caution=CAUTIONS.get(stage, ""),
@@ -196,7 +207,7 @@ def job_sheet(plan: Plan, units: UnitSystem) -> JobSheet:
     marks = []
     for stage in STAGES:
         part = getattr(plan, stage)
-        levels = [check.level for check in part.checks]
+        levels = [check.level for check in plan.checks if check.stage == stage]
         state = min(levels, key=LEVELS.index, default="sound")
         first = next(answer for answer in part.answers if answer.headline)
         marks.append(

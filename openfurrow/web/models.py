@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
 from openfurrow.core.edits import Difference
+from openfurrow.core.givens import ID_PATTERN, LONGEST_ID
 from openfurrow.sheets.marks import Drawing, Point
 from openfurrow.sheets.models import AnswerText, JobSheet, StageSheet
 
@@ -92,10 +93,15 @@ class EditText(Body):
     text: Annotated[Text, Field(max_length=60_000)]
 
 
+# An array's id; empty for the first, which is the only one of most jobs.
+ArrayId = Annotated[str, Field(max_length=LONGEST_ID, pattern=ID_PATTERN)]
+
+
 class EditsBody(Body):
     """Edits, and what the screen shows afterwards."""
 
     stage: Stage
+    array: ArrayId = ""
     units: Units
     # The step that was on the screen, as `draft.position` said; without one, the present step.
     step: Number | None = None
@@ -106,6 +112,7 @@ class GoToBody(Body):
     """A step to undo or redo to."""
 
     stage: Stage
+    array: ArrayId = ""
     units: Units
     step: Number
 
@@ -132,6 +139,7 @@ class DraftView(BaseModel):
 class MovedView(BaseModel):
     """An answer that an edit moved."""
 
+    array: str
     stage: str
     key: str
     label: str
@@ -139,8 +147,16 @@ class MovedView(BaseModel):
     after: str
 
 
+class ArrayView(BaseModel):
+    """An array of the job, with enough to know it by."""
+
+    id: str
+    name: str
+    modules: int
+
+
 class JobView(BaseModel):
-    """Everything one screen shows."""
+    """Everything one screen shows; ``array`` is the one that is open."""
 
     id: uuid.UUID
     name: str
@@ -148,6 +164,8 @@ class JobView(BaseModel):
     units: Units
     display_units: Units
     draft: DraftView
+    arrays: tuple[ArrayView, ...]
+    array: str
     sheet: JobSheet
     stage: StageSheet
     moved: tuple[MovedView, ...]

@@ -6,7 +6,7 @@ from fastapi import APIRouter, Request, Response
 
 from openfurrow.core.design import Design
 from openfurrow.core.edits import DesignError, Problem, apply
-from openfurrow.core.paths import NEW
+from openfurrow.core.paths import NEW, within
 from openfurrow.exchange.design_json import read_design
 from openfurrow.exchange.read_ground import new_id
 from openfurrow.jobs.apart import apart
@@ -23,7 +23,7 @@ from openfurrow.web.changing import (
 )
 from openfurrow.web.context import FILE_BODY, Asking, Caller, DesignBody, Gone
 from openfurrow.web.kept import KEPT
-from openfurrow.web.models import EditsBody, GoToBody, JobView, Stage, Units
+from openfurrow.web.models import ArrayId, EditsBody, GoToBody, JobView, Stage, Units
 from openfurrow.web.views import as_json, job_view
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["stages"])
@@ -37,7 +37,9 @@ def _seen_on(caller: Caller, job_id: uuid.UUID, step: int | None) -> tuple[OpenD
 
 
 def _one_of_a_list(path: str) -> bool:
-    return path.count(".") > 1
+    """Whether a path names a thing of a list or an array: gone, it would be nothing's."""
+    at = within(path)
+    return at is not None and bool(at.thing or (at.array and not at.name))
 
 
 def _named(path: str) -> str:
@@ -67,15 +69,16 @@ def _typed(body: EditsBody, then: Design | None, draft: OpenDraft) -> Change:
 
 @router.get("/stages/{stage}", response_model=JobView)
 def show(
-    job_id: uuid.UUID, stage: Stage, caller: Asking, request: Request, units: Units | None = None
+    job_id: uuid.UUID, stage: Stage, caller: Asking, request: Request, units: Units | None = None,
+    array: ArrayId = "",
 ) -> Response:
     """The screen of a stage, from the account's draft; 304 for who has it already."""
-    asked = (str(stage), units)
+    asked = (str(stage), units, array)
     mark = caller.glance(job_id)
     found = KEPT.get((*mark, *asked))
     if found is None and not KEPT.is_known(request, (*mark, *asked)):
         draft = draft_of(caller, job_id)
-        view = job_view(draft, stage, units)
+        view = job_view(draft, stage, units, array=array)
         found = KEPT.keep((*mark_of(draft), *asked), view.model_dump_json().encode())
     return KEPT.answer(request, (*mark, *asked), found)
 
@@ -93,7 +96,7 @@ def edit(job_id: uuid.UUID, body: EditsBody, caller: Asking) -> Response:
     with TURNS.of(job_id, caller.token):
         draft, then = _seen_on(caller, job_id, body.step)
         kept = keep(caller, draft, _typed(body, then, draft), body.units)
-    return as_json(job_view(kept, body.stage, body.units, draft.design))
+    return as_json(job_view(kept, body.stage, body.units, draft.design, body.array))
 
 
 @router.post("/step", response_model=JobView)
@@ -108,7 +111,7 @@ def step_to(job_id: uuid.UUID, body: GoToBody, caller: Asking) -> Response:
             return seen, go_to(session, seen, body.step, design)
 
     before, there = until_stored(go)
-    return as_json(job_view(there, body.stage, body.units, before.design))
+    return as_json(job_view(there, body.stage, body.units, before.design, body.array))
 
 
 @router.put("/design", response_model=JobView, openapi_extra=FILE_BODY)

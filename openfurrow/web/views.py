@@ -13,7 +13,7 @@ from openfurrow.sheets.drawings.cut import cut
 from openfurrow.sheets.write import answer_text, job_sheet, stage_sheet
 from openfurrow.store.drafts import OpenDraft
 from openfurrow.web.context import computing, planned
-from openfurrow.web.models import DraftView, JobSummary, JobView, MovedView, Stage, StepView
+from openfurrow.web.models import ArrayView, DraftView, JobSummary, JobView, MovedView, Stage, StepView
 
 SHOWN_STEPS = 60
 LIST_HEADLINES = (("rows", "pitch"), ("footings", "depth"), ("trench", "length"))
@@ -26,17 +26,17 @@ def as_json(view: BaseModel) -> Response:
 
 def moved_answers(before: Plan, after: Plan, units: UnitSystem) -> tuple[MovedView, ...]:
     """Answers that read differently now; one that appears or goes counts as moved."""
-    old = {(a.stage, a.key): a for a in before.answers}
+    old = {(a.array, a.stage, a.key): a for a in before.answers}
     moved = []
     for answer in after.answers:
-        was = old.pop((answer.stage, answer.key), None)
+        was = old.pop((answer.array, answer.stage, answer.key), None)
         then = format_value(was.value, was.kind, units) if was else "none"
         now = format_value(answer.value, answer.kind, units)
         if then != now:
-            moved.append(MovedView(stage=answer.stage, key=answer.key, label=answer.label,
-                                   before=then, after=now))
+            moved.append(MovedView(array=answer.array, stage=answer.stage, key=answer.key,
+                                   label=answer.label, before=then, after=now))
     moved += [
-        MovedView(stage=a.stage, key=a.key, label=a.label,
+        MovedView(array=a.array, stage=a.stage, key=a.key, label=a.label,
                   before=format_value(a.value, a.kind, units), after="none")
         for a in old.values()
     ]
@@ -48,11 +48,13 @@ def summary_of(design: Design) -> dict[str, Any]:
     plan = planned(design)
     units = design.site.display_units
     levels: list[Level] = [check.level for check in plan.checks]
-    watts = plan.rows.module_count * design.modules.power_w
+    counts = [array.rows.module_count for array in plan.arrays]
+    watts = sum(count * array.modules.power_w
+                for count, array in zip(counts, design.arrays, strict=True))
     with computing():
         drawing = cut(plan).drawing
     return JobSummary(
-        modules=plan.rows.module_count, power=format_value(watts, "power", units),
+        modules=sum(counts), power=format_value(watts, "power", units),
         stops=levels.count("stop"), looks=levels.count("look"),
         headlines=tuple(answer_text(plan.answer(*key), units) for key in LIST_HEADLINES),
         cut=drawing,
@@ -60,12 +62,18 @@ def summary_of(design: Design) -> dict[str, Any]:
 
 
 def job_view(
-    draft: OpenDraft, stage: Stage, units: UnitSystem | None, before: Design | None = None
+    draft: OpenDraft, stage: Stage, units: UnitSystem | None, before: Design | None = None,
+    array: str = "",
 ) -> JobView:
-    """The whole screen; ``before`` is the design the answers are compared with."""
+    """The whole screen, on an array or, where that is gone, on the first.
+
+    ``before`` is the design the answers are compared with.
+    """
     design = draft.design
     shown = units or design.site.display_units
     plan = planned(design)
+    if array in {one.id for one in design.arrays}:
+        plan = plan.on(array)
     moved = moved_answers(planned(before), plan, shown) if before else ()
     with computing():
         sheets = job_sheet(plan, shown), stage_sheet(stage, design, plan, shown)
@@ -86,6 +94,9 @@ def job_view(
                 for s in draft.steps[-SHOWN_STEPS:]
             ),
         ),
+        arrays=tuple(
+            ArrayView(id=one.id, name=one.name, modules=one.rows.module_count) for one in plan.arrays),
+        array=plan.array.id,
         sheet=sheets[0],
         stage=sheets[1],
         moved=moved,

@@ -51,7 +51,7 @@ def test_edits_are_timed_from_key_to_answer() -> None:
     assert done.returncode == 0, done.stderr[-2000:]
     head, *watched = done.stdout.splitlines()
     assert "bare round trip" in head
-    assert [line.split()[0] for line in watched] == ["rows.tilt_deg", "site.frost_depth_m"]
+    assert [line.split()[0] for line in watched] == ["arrays.1.rows.tilt_deg", "site.frost_depth_m"]
     assert all("x plan" in line and numbers(line)[0] > 0 for line in watched)
 
 

@@ -167,12 +167,12 @@ def test_help_covers_nothing_that_is_clicked_next(page: Page) -> None:
         go(page, stage)
         assert page.evaluate(COVERED) == [], stage
     go(page, "rows")
-    field(page, "rows.tilt_deg").focus()
+    field(page, "arrays.1.rows.tilt_deg").focus()
     expect(page.get_by_test_id("help")).to_contain_text("Near latitude for winter")
 
 
 def test_escape_gives_back_what_stood_there(page: Page) -> None:
-    tilt, before = field(page, "rows.tilt_deg"), answer(page, "rows", "pitch").inner_text()
+    tilt, before = field(page, "arrays.1.rows.tilt_deg"), answer(page, "rows", "pitch").inner_text()
     was = tilt.input_value()
     tilt.fill("20")
     expect(answer(page, "rows", "pitch")).not_to_have_text(before)
@@ -206,8 +206,8 @@ def test_escape_ends_pointing_and_takes_back_its_places(page: Page) -> None:
 def test_a_letter_that_was_meant_for_a_field_does_nothing_else(page: Page) -> None:
     units = page.get_by_role("button", name="Units")
     before = units.inner_text()
-    field(page, "rows.tilt_deg").fill("30")
-    field(page, "rows.tilt_deg").blur()
+    field(page, "arrays.1.rows.tilt_deg").fill("30")
+    field(page, "arrays.1.rows.tilt_deg").blur()
     page.keyboard.press("u")
     expect(units).to_have_text(before)
     page.wait_for_timeout(QUIET_MS)

@@ -103,7 +103,7 @@ def test_a_drain_dragged_under_a_post_is_a_stop_and_undo_clears_it(page: Page) -
 def test_what_a_stop_offers_is_done_by_one_press_and_undone(page: Page) -> None:
     # Spans with room for a post to be shifted: eight posts, the fifth 1.35 m east of the middle.
     go(page, "structure")
-    settle(page, "structure.span_limit_m", "10 ft", "10' 0\"")
+    settle(page, "arrays.1.structure.span_limit_m", "10 ft", "10' 0\"")
     go(page, "site")
     group(page, "What is there")
     page.locator("[data-thing='site.features.5']").click()
@@ -126,7 +126,7 @@ def test_what_a_stop_offers_is_done_by_one_press_and_undone(page: Page) -> None:
     expect(held).to_have_count(0)
     fold_stops(page)
     go(page, "rows")
-    expect(field(page, "rows.at_east_m")).not_to_have_value("0.00 ft")
+    expect(field(page, "arrays.1.rows.at_east_m")).not_to_have_value("0.00 ft")
 
 
 def test_a_test_hole_is_put_where_a_hand_points(page: Page) -> None:

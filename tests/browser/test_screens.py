@@ -41,7 +41,7 @@ def test_tilt_moves_pitch_depth_and_materials(page: Page) -> None:
     go(page, "footings")
     depth = answer(page, "footings", "depth").inner_text()
     go(page, "rows")
-    field(page, "rows.tilt_deg").fill("20")
+    field(page, "arrays.1.rows.tilt_deg").fill("20")
     moved = page.locator("[data-answer='rows.pitch']")
     expect(moved).to_contain_text(f"was {before}")
     expect(answer(page, "rows", "pitch")).not_to_have_text(before)
@@ -56,7 +56,7 @@ def test_tilt_moves_pitch_depth_and_materials(page: Page) -> None:
 
 
 def test_typing_keeps_the_focus_and_the_text(page: Page) -> None:
-    tilt = field(page, "rows.tilt_deg")
+    tilt = field(page, "arrays.1.rows.tilt_deg")
     tilt.click()
     tilt.press("Control+a")
     with page.expect_response(lambda r: r.url.endswith("/edits")):
@@ -72,48 +72,48 @@ def test_typing_keeps_the_focus_and_the_text(page: Page) -> None:
     ("typed", "shown"), [("5'6\"", "5' 6\""), ("1.68 m", "5' 6 1/8\""), ("66 in", "5' 6\"")]
 )
 def test_lengths_however_they_are_typed(page: Page, typed: str, shown: str) -> None:
-    settle(page, "rows.lower_edge_m", typed, shown)
+    settle(page, "arrays.1.rows.lower_edge_m", typed, shown)
 
 
 def test_a_wrong_entry_is_marked_kept_and_harms_nothing(page: Page) -> None:
     before = answer(page, "rows", "pitch").inner_text()
-    field(page, "rows.tilt_deg").fill("400")
+    field(page, "arrays.1.rows.tilt_deg").fill("400")
     wrong = page.get_by_test_id("given-rows.tilt_deg").get_by_role("alert")
     expect(wrong).to_contain_text("above what is allowed")
     expect(wrong).to_contain_text("from 0.0° to 75.0°")
     expect(answer(page, "rows", "pitch")).to_have_text(before)
     # Other fields go on working, and a reload keeps even the wrong text.
-    settle(page, "rows.rows", "2", "2")
+    settle(page, "arrays.1.rows.rows", "2", "2")
     page.reload()
-    expect(field(page, "rows.tilt_deg")).to_have_value("400")
+    expect(field(page, "arrays.1.rows.tilt_deg")).to_have_value("400")
     expect(page.get_by_test_id("given-rows.tilt_deg").get_by_role("alert")).to_be_visible()
-    settle(page, "rows.tilt_deg", "30", "30.0°")
+    settle(page, "arrays.1.rows.tilt_deg", "30", "30.0°")
     expect(page.get_by_role("alert")).to_have_count(0)
 
 
 def test_a_draft_outlives_reload_and_closed_tab(page: Page, address: str) -> None:
-    settle(page, "rows.tilt_deg", "31", "31.0°")
+    settle(page, "arrays.1.rows.tilt_deg", "31", "31.0°")
     expect(page.get_by_test_id("where")).to_contain_text("revision 1, changed")
     page.reload()
-    expect(field(page, "rows.tilt_deg")).to_have_value("31.0°")
+    expect(field(page, "arrays.1.rows.tilt_deg")).to_have_value("31.0°")
     other = page.context.new_page()
     page.close()
     other.goto(f"{address}/")
     open_job(other)
-    expect(field(other, "rows.tilt_deg")).to_have_value("31.0°")
+    expect(field(other, "arrays.1.rows.tilt_deg")).to_have_value("31.0°")
 
 
 def test_save_undo_redo_and_history(page: Page) -> None:
-    settle(page, "rows.tilt_deg", "29", "29.0°")
+    settle(page, "arrays.1.rows.tilt_deg", "29", "29.0°")
     page.get_by_role("button", name="Save…").click()
     page.get_by_label("Why, in a few words").fill("flatter for wind")
     page.get_by_role("dialog").get_by_role("button", name="Save", exact=True).click()
     expect(page.get_by_test_id("where")).to_have_text("revision 2")
-    settle(page, "rows.rows", "3", "3")
+    settle(page, "arrays.1.rows.rows", "3", "3")
     page.get_by_role("button", name="Undo").click()
-    expect(field(page, "rows.rows")).to_have_value("1")
+    expect(field(page, "arrays.1.rows.rows")).to_have_value("1")
     page.get_by_role("button", name="Redo").click()
-    expect(field(page, "rows.rows")).to_have_value("3")
+    expect(field(page, "arrays.1.rows.rows")).to_have_value("3")
     page.get_by_role("button", name="History").click()
     dialog = page.get_by_role("dialog")
     expect(dialog).to_contain_text("flatter for wind")
@@ -122,7 +122,7 @@ def test_save_undo_redo_and_history(page: Page) -> None:
     expect(dialog.get_by_label("Comparison")).to_contain_text("rows: Row pitch, level")
     dialog.get_by_role("button", name="revision 1", exact=True).click()
     dialog.get_by_role("button", name="Close").click()
-    expect(field(page, "rows.tilt_deg")).to_have_value("34.0°")
+    expect(field(page, "arrays.1.rows.tilt_deg")).to_have_value("34.0°")
 
 
 def test_files_go_out_and_a_broken_one_changes_nothing(page: Page, tmp_path: Path) -> None:
@@ -135,16 +135,16 @@ def test_files_go_out_and_a_broken_one_changes_nothing(page: Page, tmp_path: Pat
     broken.write_text(json.dumps(design | {"rows": design["rows"] | {"tilt_deg": 400}}))
     page.get_by_test_id("import-design").set_input_files(broken)
     problem = page.get_by_role("dialog").get_by_role("alert")
-    expect(problem).to_contain_text("rows.tilt_deg")
+    expect(problem).to_contain_text("arrays.1.rows.tilt_deg")
     expect(problem).to_contain_text("from 0.0° to 75.0°")
     expect(problem).to_contain_text("Your draft is as it was")
-    expect(field(page, "rows.tilt_deg")).to_have_value("34.0°")
+    expect(field(page, "arrays.1.rows.tilt_deg")).to_have_value("34.0°")
     good = tmp_path / "good.json"
     good.write_text(json.dumps(design | {"rows": design["rows"] | {"tilt_deg": 22}}))
     page.get_by_test_id("import-design").set_input_files(good)
     expect(page.get_by_role("dialog").get_by_role("status")).to_contain_text("can be undone")
     page.get_by_role("button", name="Close").click()
-    expect(field(page, "rows.tilt_deg")).to_have_value("22.0°")
+    expect(field(page, "arrays.1.rows.tilt_deg")).to_have_value("22.0°")
 
 
 def test_the_stages_are_walked_by_keyboard(page: Page) -> None:
@@ -185,15 +185,15 @@ def test_a_working_shows_formula_inputs_and_source(page: Page) -> None:
 
 def test_a_stop_says_what_to_do_and_leads_to_the_field(page: Page) -> None:
     go(page, "footings")
-    settle(page, "footings.depth_m", "3 ft", "3' 0\"")
+    settle(page, "arrays.1.footings.depth_m", "3 ft", "3' 0\"")
     stops = page.get_by_test_id("stops")
     expect(stops).to_contain_text(re.compile(r"[1-9] stops"))
     expect(page.locator("[data-stage=footings]")).to_contain_text("stops the job")
     go(page, "site")
     stops.click()
     page.get_by_label("Stops").get_by_text("Deep enough against tipping").click()
-    expect(field(page, "footings.depth_m")).to_be_focused()
-    settle(page, "footings.depth_m", "", "")
+    expect(field(page, "arrays.1.footings.depth_m")).to_be_focused()
+    settle(page, "arrays.1.footings.depth_m", "", "")
     # Only the owner that has not answered is left.
     expect(stops).to_contain_text("2 stops")
 
@@ -201,12 +201,12 @@ def test_a_stop_says_what_to_do_and_leads_to_the_field(page: Page) -> None:
 def test_two_people_see_both_sides_of_a_conflict(
     page: Page, browser: Browser, address: str
 ) -> None:
-    settle(page, "rows.tilt_deg", "30", "30.0°")
+    settle(page, "arrays.1.rows.tilt_deg", "30", "30.0°")
     with browser.new_context() as context:
         other = context.new_page()
         sign_in(other, address, CREW_LEAD)
         open_job(other)
-        settle(other, "rows.tilt_deg", "26", "26.0°")
+        settle(other, "arrays.1.rows.tilt_deg", "26", "26.0°")
         other.get_by_role("button", name="Save…").click()
         other.get_by_role("dialog").get_by_role("button", name="Save", exact=True).click()
         expect(other.get_by_test_id("where")).to_have_text("revision 2")
@@ -218,7 +218,7 @@ def test_two_people_see_both_sides_of_a_conflict(
     dialog.get_by_label("26.0°").check()
     dialog.get_by_role("button", name="Save the two together").click()
     expect(page.get_by_test_id("where")).to_have_text("revision 3")
-    expect(field(page, "rows.tilt_deg")).to_have_value("26.0°")
+    expect(field(page, "arrays.1.rows.tilt_deg")).to_have_value("26.0°")
 
 
 def test_a_job_from_nothing(desk: Page) -> None:
@@ -260,7 +260,7 @@ def test_every_stage_is_usable_on_a_phone(browser: Browser, store: Engine, addre
         width = phone.evaluate("document.documentElement.scrollWidth")
         assert width <= 390, stage
     go(phone, "rows")
-    settle(phone, "rows.tilt_deg", "22", "22.0°")
+    settle(phone, "arrays.1.rows.tilt_deg", "22", "22.0°")
     context.close()
 
 
@@ -326,7 +326,7 @@ def test_a_slow_answer_shows_progress_and_can_be_cancelled(page: Page) -> None:
     before = answer(page, "rows", "pitch").inner_text()
     held: list[Route] = []
     page.route("**/edits", lambda route: held.append(route))
-    field(page, "rows.tilt_deg").fill("26")
+    field(page, "arrays.1.rows.tilt_deg").fill("26")
     working = page.get_by_role("status").filter(has_text="Working")
     expect(working).to_be_visible()
     working.get_by_role("button", name="cancel").click()
@@ -335,19 +335,19 @@ def test_a_slow_answer_shows_progress_and_can_be_cancelled(page: Page) -> None:
     assert len(held) == 1
     # What was typed is still there, and goes through with the next edit.
     page.unroute("**/edits")
-    expect(field(page, "rows.tilt_deg")).to_have_value("26")
-    settle(page, "rows.rows", "2", "2")
-    expect(field(page, "rows.tilt_deg")).to_have_value("26.0°")
+    expect(field(page, "arrays.1.rows.tilt_deg")).to_have_value("26")
+    settle(page, "arrays.1.rows.rows", "2", "2")
+    expect(field(page, "arrays.1.rows.tilt_deg")).to_have_value("26.0°")
 
 
 def test_a_server_that_is_away_loses_nothing(page: Page) -> None:
     page.route("**/edits", lambda route: route.abort())
-    field(page, "rows.tilt_deg").fill("24")
+    field(page, "arrays.1.rows.tilt_deg").fill("24")
     expect(page.get_by_role("alert")).to_contain_text("does not answer")
     page.unroute("**/edits")
     # It is sent again by itself.
-    field(page, "rows.tilt_deg").blur()
-    expect(field(page, "rows.tilt_deg")).to_have_value("24.0°")
+    field(page, "arrays.1.rows.tilt_deg").blur()
+    expect(field(page, "arrays.1.rows.tilt_deg")).to_have_value("24.0°")
     expect(page.get_by_role("alert")).to_have_count(0)
 
 
@@ -369,9 +369,9 @@ def test_units_belong_to_the_job_and_follow_what_it_is_written_in(page: Page) ->
 
 
 def test_a_field_says_where_its_value_comes_from_without_moving_the_page(page: Page) -> None:
-    below = field(page, "rows.lower_edge_m")
+    below = field(page, "arrays.1.rows.lower_edge_m")
     before = below.bounding_box()
-    field(page, "rows.tilt_deg").focus()
+    field(page, "arrays.1.rows.tilt_deg").focus()
     expect(page.get_by_test_id("help")).to_contain_text("Where from: Near latitude")
     page.wait_for_timeout(100)
     box = below.bounding_box()
@@ -418,7 +418,7 @@ def test_an_inspector_reads_and_cannot_change(page: Page, browser: Browser, addr
         sign_in(reader, address, "Inspector")
         open_job(reader)
         expect(reader.get_by_test_id("where")).to_contain_text("for reading")
-        expect(field(reader, "rows.tilt_deg")).to_be_disabled()
+        expect(field(reader, "arrays.1.rows.tilt_deg")).to_be_disabled()
         expect(reader.get_by_role("button", name="Save…")).to_have_count(0)
         expect(reader.get_by_role("button", name="Undo")).to_be_disabled()
         go(reader, "site")
@@ -471,11 +471,11 @@ def test_dusk_is_remembered_and_the_list_of_keys_opens(page: Page) -> None:
 
 
 def test_a_whole_change_by_keyboard_alone(page: Page) -> None:
-    field(page, "rows.tilt_deg").focus()
+    field(page, "arrays.1.rows.tilt_deg").focus()
     page.keyboard.type("29")
     page.keyboard.press("Tab")
-    expect(field(page, "rows.lower_edge_m")).to_be_focused()
-    expect(field(page, "rows.tilt_deg")).to_have_value("29.0°")
+    expect(field(page, "arrays.1.rows.lower_edge_m")).to_be_focused()
+    expect(field(page, "arrays.1.rows.tilt_deg")).to_have_value("29.0°")
     page.keyboard.press("Control+s")
     dialog = page.get_by_role("dialog")
     expect(dialog).to_be_visible()
@@ -488,7 +488,7 @@ def test_a_whole_change_by_keyboard_alone(page: Page) -> None:
     expect(page.get_by_role("dialog")).to_contain_text("by keyboard")
     page.keyboard.press("Escape")
     page.locator("body").press("z")
-    expect(field(page, "rows.tilt_deg")).to_have_value("34.0°")
+    expect(field(page, "arrays.1.rows.tilt_deg")).to_have_value("34.0°")
 
 
 def test_the_stages_are_read_out_as_links_with_their_state(page: Page) -> None:

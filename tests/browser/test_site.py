@@ -105,10 +105,10 @@ def test_a_site_from_nothing(desk: Page) -> None:
     shift, wind = re.search(r"Shift the array (\d+\.\d+) m (north|south)", words).groups()
     # The stop leads to the field that mends it; doing what it says clears it.
     refusal.click()
-    expect(field(desk, "rows.at_east_m")).to_be_focused()
+    expect(field(desk, "arrays.1.rows.at_east_m")).to_be_focused()
     sign = "" if wind == "north" else "-"
-    field(desk, "rows.at_north_m").fill(f"{sign}{shift} m")
-    field(desk, "rows.at_north_m").blur()
+    field(desk, "arrays.1.rows.at_north_m").fill(f"{sign}{shift} m")
+    field(desk, "arrays.1.rows.at_north_m").blur()
     expect(stop(desk, "Posts stand clear of what is there")).to_have_count(0)
     desk.get_by_role("button", name="Undo").click()
     expect(stop(desk, "Posts stand clear of what is there")).to_have_count(1)

@@ -5,11 +5,11 @@ from datetime import date
 import pytest
 
 from openfurrow.core.checks import Check
-from openfurrow.core.design import Design
-from openfurrow.core.fields import fields
+from openfurrow.core.design import ARRAY_STAGES, Design
+from openfurrow.core.fields import fields_of
 from openfurrow.core.plan import plan
 from openfurrow.demo.designs import DESIGNS
-from tests.core.test_properties import changed
+from tests.designs import changed
 
 BOX = ((-60.0, -60.0), (60.0, -60.0), (60.0, 60.0), (-60.0, 60.0))
 POND = ((-2.0, -2.0), (2.0, -2.0), (2.0, 2.0), (-2.0, 2.0))
@@ -163,7 +163,7 @@ BY_CONSTRUCTION = {("trench", "cover"), ("wiring", "cold")}
 def broken(plain: Design, parts: dict[str, dict[str, object]]) -> Design:
     data = plain.model_dump()
     for stage, givens in parts.items():
-        data[stage] |= givens
+        (data["arrays"][0] if stage in ARRAY_STAGES else data)[stage] |= givens
     return Design.model_validate(data)
 
 
@@ -179,7 +179,7 @@ def test_a_broken_rule_says_so_and_what_to_do(
     check = find(plan(broken(plain, parts)).checks, stage, key)
     assert check.level == level
     assert len(check.remedy) > 10
-    assert check.given in fields()
+    assert check.given in fields_of(plain)
 
 
 def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:

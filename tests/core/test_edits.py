@@ -2,15 +2,19 @@
 
 import json
 from datetime import date
+from pathlib import Path
 
 import pytest
 
 from openfurrow.core.design import Design
 from openfurrow.core.design_versions import read_document
 from openfurrow.core.edits import DesignError, apply, differences
-from openfurrow.core.fields import fields, read, value_at, write
+from openfurrow.core.fields import fields, fields_of, read, value_at, write
 from openfurrow.core.merging import merged
+from openfurrow.core.paths import address_of
+from openfurrow.core.paths import read as read_at
 from openfurrow.exchange.design_json import read_design, write_design
+from tests.designs import changed
 
 
 def test_every_field_says_what_it_means_where_from_and_what_is_usual() -> None:
@@ -26,7 +30,7 @@ def test_every_field_says_what_it_means_where_from_and_what_is_usual() -> None:
 
 @pytest.mark.parametrize("units", ["us", "metric"])
 def test_every_field_reads_what_it_writes(demo: Design, units: str) -> None:
-    for path, field in fields().items():
+    for path, field in fields_of(demo).items():
         value = value_at(demo, path)
         if field.item:
             assert field.item in (type(item) for item in (*value, field.item()))
@@ -45,32 +49,33 @@ def test_every_field_reads_what_it_writes(demo: Design, units: str) -> None:
 
 
 def test_feet_and_metres_land_in_the_same_place(demo: Design) -> None:
-    feet = apply(demo, [("rows.lower_edge_m", "5'6\"")], "us")
-    metres = apply(demo, [("rows.lower_edge_m", "1.6764 m")], "us")
-    assert feet.rows.lower_edge_m == pytest.approx(metres.rows.lower_edge_m) == pytest.approx(1.6764)
-    assert demo.rows.lower_edge_m == 0.9
+    feet = apply(demo, [("arrays.1.rows.lower_edge_m", "5'6\"")], "us")
+    metres = apply(demo, [("arrays.1.rows.lower_edge_m", "1.6764 m")], "us")
+    edges = [one.arrays[0].rows.lower_edge_m for one in (feet, metres)]
+    assert edges == pytest.approx([1.6764, 1.6764])
+    assert demo.arrays[0].rows.lower_edge_m == 0.9
 
 
 def test_an_empty_optional_field_is_left_to_the_plan(demo: Design) -> None:
-    held = apply(demo, [("footings.depth_m", "6 ft")], "us")
-    assert held.footings.depth_m == pytest.approx(1.8288)
-    assert apply(held, [("footings.depth_m", "")], "us") == demo
+    held = apply(demo, [("arrays.1.footings.depth_m", "6 ft")], "us")
+    assert held.arrays[0].footings.depth_m == pytest.approx(1.8288)
+    assert apply(held, [("arrays.1.footings.depth_m", "")], "us") == demo
 
 
 @pytest.mark.parametrize(
     ("path", "text", "says"),
     [
-        ("rows.tilt_deg", "99", "above what is allowed"),
-        ("rows.tilt_deg", "steep", "not a number"),
-        ("rows.modules_high", "1.5", "not a whole number"),
+        ("arrays.1.rows.tilt_deg", "99", "above what is allowed"),
+        ("arrays.1.rows.tilt_deg", "steep", "not a number"),
+        ("arrays.1.rows.modules_high", "1.5", "not a whole number"),
         ("site.time_zone", "Mars/Base", "IANA time zone"),
         ("site.soil_class", "peat", "sandy gravel"),
         ("site.route", "1, 2, 3", "east, north"),
         ("site.route", "9999 m, 1", "5000"),
         ("sun.walk_date", "yesterday", "not a date"),
-        ("structure.purlin_section", "Z 1", "one of"),
+        ("arrays.1.structure.purlin_section", "Z 1", "one of"),
         ("trench.room_for_growth", "perhaps", "yes nor no"),
-        ("rows.nonsense", "1", "not a field"),
+        ("arrays.1.rows.nonsense", "1", "not a field"),
         ("name", "", "at least 1"),
     ],
 )
@@ -88,25 +93,26 @@ def test_a_wrong_entry_names_the_field_the_range_and_the_remedy(
 
 def test_a_lap_that_eats_the_stick_is_refused(demo: Design) -> None:
     with pytest.raises(DesignError, match="a third"):
-        apply(demo, [("frame.stock_length_m", "8 ft"), ("frame.lap_m", "3 ft")], "us")
+        apply(demo, [("arrays.1.frame.stock_length_m", "8 ft"), ("arrays.1.frame.lap_m", "3 ft")], "us")
 
 
 def test_bounds_are_told_in_the_units_that_are_shown(demo: Design) -> None:
     for units, words in (("us", '13\' 1 1/2"'), ("metric", "4\u202f000 mm")):
         with pytest.raises(DesignError) as error:
-            apply(demo, [("rows.lower_edge_m", "9 m")], units)
+            apply(demo, [("arrays.1.rows.lower_edge_m", "9 m")], units)
         assert words in error.value.problems[0].allowed
 
 
 def test_differences_are_in_words_and_merging_keeps_both_sides(demo: Design) -> None:
-    mine = apply(demo, [("rows.tilt_deg", "30"), ("rows.rows", "2")], "us")
-    theirs = apply(demo, [("rows.tilt_deg", "25"), ("trench.width_m", "16 in")], "us")
+    mine = apply(demo, [("arrays.1.rows.tilt_deg", "30"), ("arrays.1.rows.rows", "2")], "us")
+    theirs = apply(demo, [("arrays.1.rows.tilt_deg", "25"), ("trench.width_m", "16 in")], "us")
     assert [(d.label, d.before, d.after) for d in differences(demo, mine, "us")] == [
         ("Rows", "1", "2"), ("Tilt", "34.0°", "30.0°")]
     both = merged(demo, mine, theirs, frozenset())
-    assert (both.rows.tilt_deg, both.rows.rows) == (30, 2)
+    assert (both.arrays[0].rows.tilt_deg, both.arrays[0].rows.rows) == (30, 2)
     assert both.trench.width_m == pytest.approx(0.4064)
-    assert merged(demo, mine, theirs, frozenset({"rows.tilt_deg"})).rows.tilt_deg == 25
+    taken = merged(demo, mine, theirs, frozenset({"arrays.1.rows.tilt_deg"}))
+    assert taken.arrays[0].rows.tilt_deg == 25
 
 
 def test_a_change_to_one_thing_of_a_list_is_told_as_that(demo: Design) -> None:
@@ -118,8 +124,8 @@ def test_a_change_to_one_thing_of_a_list_is_told_as_that(demo: Design) -> None:
 
 
 @pytest.mark.parametrize(("path", "text", "value"), [
-    ("structure.shifts", "3, 7 in\n5, -0.1 m", ((3, 0.1778), (5, -0.1))),
-    ("structure.shifts", "", ()),
+    ("arrays.1.structure.shifts", "3, 7 in\n5, -0.1 m", ((3, 0.1778), (5, -0.1))),
+    ("arrays.1.structure.shifts", "", ()),
     ("site.surveys.0.left_out", "3, 12 , 5", (3, 12, 5)),
     ("site.test_holes.0.layers", "6 in, clay, 40 kPa; 9 ft, sandy gravel",
      ((0.1524, "clay", 40e3), (2.7432, "sandy gravel", None))),
@@ -133,9 +139,7 @@ def test_fields_of_several_lines_are_read_as_they_are_typed(
     demo: Design, path: str, text: str, value: object
 ) -> None:
     design = apply(demo, [(path, text)], "us")
-    place = getattr(design, path.split(".")[0])
-    for part in path.split(".")[1:]:
-        place = place[int(part)] if part.isdigit() else getattr(place, part)
+    place = read_at(design, address_of(path))
     if isinstance(value, tuple) and value and isinstance(value[0], tuple):
         assert [tuple(item) for item in place] == [pytest.approx(item) if all(
             isinstance(v, int | float) for v in item) else tuple(
@@ -144,17 +148,33 @@ def test_fields_of_several_lines_are_read_as_they_are_typed(
         assert place == value
 
 
-def test_version_one_is_brought_up_to_date(demo: Design) -> None:
-    old = json.loads(write_design(demo))
-    old["schema_version"] = 1
+def flat(document: dict) -> dict:
+    """A document of today as the fourth version wrote it: the stages of its one array side by side."""
+    (array,) = document.pop("arrays")
+    stages = {name: array[name] for name in ("rows", "structure", "footings", "frame", "modules")}
+    turn = stages["rows"].pop("turn_deg")
+    return document | stages | {"sun": document["sun"] | {"turn_deg": turn}, "schema_version": 4}
+
+
+def test_version_four_held_one_array_and_the_turn_on_the_sun_stage(demo: Design) -> None:
+    turned = changed(demo, "rows", turn_deg=12.0)
+    old = flat(json.loads(write_design(turned)))
+    assert "arrays" not in old and old["sun"]["turn_deg"] == 12.0
+    assert read_document(old) == turned
+
+
+def test_version_one_is_brought_up_to_date() -> None:
+    kept = Path(__file__).parent.parent / "documents/larkspur.version-2.json"
+    second = json.loads(kept.read_text())
+    old = second | {"schema_version": 1}
     old["site"] = {k: v for k, v in old["site"].items()
                    if k not in ("rule_pack", "display_units")} | {"units": "metric"}
     design = read_document(old)
     assert (design.site.rule_pack, design.site.display_units) == ("metric", "metric")
-    assert design.rows == demo.rows
+    assert design.arrays == read_document(second).arrays
 
 
-@pytest.mark.parametrize("version", [0, -1, 5, "2", None, True, 1.0])
+@pytest.mark.parametrize("version", [0, -1, 6, "2", None, True, 1.0])
 def test_an_unknown_version_is_refused_with_the_reason(demo: Design, version: object) -> None:
     with pytest.raises(DesignError) as error:
         read_document(json.loads(write_design(demo)) | {"schema_version": version})
@@ -185,12 +205,13 @@ def test_a_design_of_version_3_keeps_every_profile_span_and_shift(demo: Design) 
     frame = {"purlin_section": "Z 100 x 50 x 2.0", "beam_section": "C 125 x 64 x 2.0",
              "strut_reach_m": 0.9, "strut_section": "pipe 1-1/4 in", "strut_foot_m": 0.25,
              "deflection_divisor": 240}
-    old = demo.model_dump(mode="json") | {"schema_version": 3}
+    old = flat(demo.model_dump(mode="json")) | {"schema_version": 3}
     del old["structure"]
     old["footings"] = {"depth_m": 2.5, "predrilled": True, **held}
     old["frame"] = {"stock_length_m": 6.0, "lap_m": 0.4, **frame}
-    new = read_document(old).model_dump(mode="json")
+    design = read_document(old).model_dump(mode="json")
+    new = design["arrays"][0]
     assert {name: new["structure"][name] for name in held | frame} == held | frame
     assert (new["footings"]["depth_m"], new["footings"]["predrilled"]) == (2.5, True)
     assert (new["frame"]["stock_length_m"], new["frame"]["lap_m"]) == (6.0, 0.4)
-    assert new["site"] == demo.model_dump(mode="json")["site"]
+    assert design["site"] == demo.model_dump(mode="json")["site"]

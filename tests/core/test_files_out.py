@@ -17,8 +17,7 @@ from openfurrow.core.plan import Plan, plan
 from openfurrow.demo.designs import grifo, larkspur
 from openfurrow.exchange.exports import EXPORTS
 from openfurrow.exchange.wanted import Length, Wanted
-from tests.core.test_properties import changed
-from tests.designs import plain_larkspur
+from tests.designs import changed, plain_larkspur
 
 FEET = {"m": 1.0, "ft": 0.3048, "in": 0.0254, "us_ft": 1200 / 3937}
 

@@ -13,7 +13,7 @@ from ezdxf.layouts.layout import Modelspace
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from openfurrow.core.design import Design
+from openfurrow.core.design import Design, one_array
 from openfurrow.core.edits import DesignError
 from openfurrow.core.plan import Plan, plan
 from openfurrow.core.site.givens import SiteGivens
@@ -25,7 +25,7 @@ from openfurrow.exchange.places import to_globe
 from openfurrow.exchange.read_ground import format_of, guess, read_into
 from openfurrow.exchange.wanted import Wanted
 
-EMPTY = Design(name="bare", site=SiteGivens(rule_pack="metric", display_units="metric"))
+EMPTY = one_array(name="bare", site=SiteGivens(rule_pack="metric", display_units="metric"))
 SKIP = {"posts": "nothing", "trench": "nothing", "shots": "nothing"}
 
 

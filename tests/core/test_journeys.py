@@ -7,7 +7,7 @@ from openfurrow.core.checks import Check
 from openfurrow.core.design import Design
 from openfurrow.core.edits import apply
 from openfurrow.core.plan import Plan, plan
-from tests.core.test_properties import changed
+from tests.designs import changed
 
 
 def value(found: Plan, stage: str, key: str) -> float:
@@ -22,10 +22,10 @@ def check(found: Plan, stage: str, key: str) -> Check:
 
 def test_a_post_that_refused_short_is_judged_by_the_depth_it_reached(plain: Design) -> None:
     """Driven to 8 ft, then rock: does it still carry?"""
-    short = plan(apply(plain, [("footings.depth_m", "8 ft")], "us"))
+    short = plan(apply(plain, [("arrays.1.footings.depth_m", "8 ft")], "us"))
     assert check(short, "footings", "lateral").level == "stop"
     # Closer posts share the load: at a span of 5 ft the reached depth does.
-    edits = [("footings.depth_m", "8 ft"), ("structure.span_limit_m", "5 ft")]
+    edits = [("arrays.1.footings.depth_m", "8 ft"), ("arrays.1.structure.span_limit_m", "5 ft")]
     closer = plan(apply(plain, edits, "us"))
     assert check(closer, "footings", "lateral").level == "sound"
     assert closer.structure.supports.count > short.structure.supports.count
@@ -59,7 +59,7 @@ def test_a_wider_window_or_a_further_turn_asks_for_more_pitch(plain: Design) -> 
     base = plan(plain).rows.least_pitch_m
     assert plan(changed(plain, "sun", window_start_h=9.0, window_end_h=15.0)).rows.least_pitch_m > base
     assert plan(changed(plain, "sun", window_start_h=11.0, window_end_h=13.0)).rows.least_pitch_m < base
-    assert plan(changed(plain, "sun", turn_deg=20.0)).rows.facing_deg == 200.0
+    assert plan(changed(plain, "rows", turn_deg=20.0)).rows.facing_deg == 200.0
 
 
 def test_ground_rising_to_the_back_lets_rows_stand_closer(plain: Design) -> None:

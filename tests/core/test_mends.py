@@ -6,10 +6,10 @@ from hypothesis import HealthCheck, given, settings
 from openfurrow.core.checks import Check
 from openfurrow.core.design import Design
 from openfurrow.core.edits import apply, differences
+from openfurrow.core.paths import address_of
 from openfurrow.core.plan import Plan, plan
 from openfurrow.core.site.features import FeatureGivens
-from tests.core.test_properties import changed
-from tests.designs import busy_designs
+from tests.designs import busy_designs, changed
 
 
 def check(found: Plan, stage: str, key: str) -> Check | None:
@@ -28,7 +28,7 @@ def test_every_mend_can_be_made_and_changes_only_what_it_says(design: Design) ->
         assert found.level != "sound" or not found.mends
         for mend in found.mends:
             after = apply(design, mend.edits, "us")
-            said = {".".join(path.split(".")[:2]) for path, _ in mend.edits}
+            said = {address_of(path).field_path for path, _ in mend.edits}
             assert {d.path for d in differences(design, after, "us")} <= said
             # Texts bear their units: metric readers make the same change.
             assert apply(design, mend.edits, "metric") == after
@@ -72,8 +72,8 @@ def test_a_post_that_was_shifted_before_is_shifted_on_from_there(plain: Design) 
     assert found is not None and found.level == "stop"
     assert found.mends[0].words.startswith("Shift post 5 by ")
     after = apply(hit, found.mends[0].edits, "us")
-    assert dict(after.structure.shifts)[2] == 0.1
-    assert dict(after.structure.shifts)[5] == pytest.approx(0.1 + 0.16, abs=0.021)
+    assert dict(after.arrays[0].structure.shifts)[2] == 0.1
+    assert dict(after.arrays[0].structure.shifts)[5] == pytest.approx(0.1 + 0.16, abs=0.021)
     cleared = check(plan(after), "footings", "keep_out")
     assert cleared is not None and cleared.level == "sound"
 

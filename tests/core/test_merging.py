@@ -28,10 +28,10 @@ def names(things: tuple[FeatureGivens, ...] | None) -> list[str]:
 
 def test_one_deepens_a_drain_while_another_adds_a_tree(demo: Design) -> None:
     mine = apply(demo, [("site.features.3.depth_m", "4 ft")], "us")
-    theirs = apply(demo, [("site.features.+", "drain"), ("rows.tilt_deg", "30")], "us")
+    theirs = apply(demo, [("site.features.+", "drain"), ("arrays.1.rows.tilt_deg", "30")], "us")
     assert kept_together(demo, mine, theirs) == {"site.features"}
     both = merged(demo, mine, theirs, NONE)
-    assert both.rows.tilt_deg == 30
+    assert both.arrays[0].rows.tilt_deg == 30
     assert len(both.site.features) == len(demo.site.features) + 1
     assert both.site.features[3].depth_m == pytest.approx(1.2192)
     assert both.site.features[-1].kind == "drain"

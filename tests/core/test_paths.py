@@ -6,16 +6,16 @@ from hypothesis import strategies as st
 
 from openfurrow.core.design import Design
 from openfurrow.core.edits import DesignError, apply
-from openfurrow.core.fields import fields, value_at
+from openfurrow.core.fields import fields_of, value_at
 from openfurrow.core.paths import Address, address_of, read
 from openfurrow.core.site.features import FeatureGivens
-from tests.core.test_properties import changed
+from tests.designs import changed
 
 
 @pytest.mark.parametrize(
     ("path", "parts"),
     [
-        ("rows.tilt_deg", ("rows", "tilt_deg", "", "")),
+        ("arrays.1.rows.tilt_deg", ("rows", "tilt_deg", "", "")),
         ("site.features.k3", ("site", "features", "k3", "")),
         ("site.features.k3.depth_m", ("site", "features", "k3", "depth_m")),
         ("site.features.+k3", ("site", "features", "+k3", "")),
@@ -28,7 +28,8 @@ def test_a_path_has_its_parts(path: str, parts: tuple[str, str, str, str]) -> No
 
 
 @pytest.mark.parametrize(
-    "path", ["rows", "rows.", ".tilt_deg", "attic.door", "site.a.b.c.d", "", "name"]
+    "path", ["rows", "rows.", "rows.tilt_deg", "arrays", "arrays.1.site.route", "arrays.1.rows.a.b.c.d",
+             ".tilt_deg", "attic.door", "site.a.b.c.d", "", "name"]
 )
 def test_what_is_no_path_is_told(path: str) -> None:
     with pytest.raises(KeyError):
@@ -36,9 +37,11 @@ def test_what_is_no_path_is_told(path: str) -> None:
 
 
 def test_every_field_is_read_at_its_path(demo: Design) -> None:
-    for path in fields():
+    for path in fields_of(demo):
         at = address_of(path)
-        assert read(demo, at) == value_at(demo, path) == getattr(getattr(demo, at.stage), at.name)
+        holder = demo.array(at.array) if at.array else demo
+        stage = getattr(holder, at.stage) if at.stage else holder
+        assert read(demo, at) == value_at(demo, path) == getattr(stage, at.name)
     for feature in demo.site.features:
         assert read(demo, Address("site", "features", feature.id)) is feature
         assert read(demo, Address("site", "features", feature.id, "kind")) == feature.kind
@@ -67,13 +70,17 @@ def test_a_batch_hits_the_things_it_named(demo: Design) -> None:
 
 
 def test_only_what_is_touched_is_made_anew(demo: Design) -> None:
-    tilted = apply(demo, [("rows.tilt_deg", "20")], "us")
+    tilted = apply(demo, [("arrays.1.rows.tilt_deg", "20")], "us")
     for stage in type(demo).model_fields:
         same = getattr(tilted, stage) is getattr(demo, stage)
+        assert same == (stage != "arrays"), stage
+    before, after = demo.arrays[0], tilted.arrays[0]
+    for stage in type(before).model_fields:
+        same = getattr(after, stage) is getattr(before, stage)
         assert same == (stage != "rows"), stage
     noted = apply(demo, [("site.features.0.note", "x")], "us")
     assert all(a is b for a, b in zip(noted.site.surveys, demo.site.surveys, strict=True))
-    assert noted.rows is demo.rows
+    assert noted.arrays[0] is demo.arrays[0]
     assert [a is b for a, b in zip(noted.site.features, demo.site.features, strict=True)][1:] == [
         True
     ] * (len(demo.site.features) - 1)
@@ -82,7 +89,7 @@ def test_only_what_is_touched_is_made_anew(demo: Design) -> None:
 def test_all_that_is_wrong_is_told_at_once_and_by_the_path_that_was_typed(demo: Design) -> None:
     edits = [
         ("site.features.3.depth_m", "99 m"),
-        ("rows.tilt_deg", "89"),
+        ("arrays.1.rows.tilt_deg", "89"),
         ("site.features.1.kind", "x"),
     ]
     with pytest.raises(DesignError) as error:

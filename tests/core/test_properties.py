@@ -10,30 +10,25 @@ from hypothesis import strategies as st
 from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan, plan
 from openfurrow.exchange.design_json import read_design, write_design
-from tests.designs import designs
+from tests.designs import changed, designs
 
 slow = settings(max_examples=60, suppress_health_check=[HealthCheck.too_slow])
-
-
-def changed(design: Design, stage: str, **givens: object) -> Design:
-    part = getattr(design, stage).model_copy(update=givens)
-    return design.model_copy(update={stage: part})
 
 
 @slow
 @given(designs(), st.floats(1, 15))
 def test_pitch_grows_with_tilt(design: Design, more_deg: float) -> None:
-    low = changed(design, "rows", pitch_m=None, tilt_deg=design.rows.tilt_deg * 0.6)
-    steep = changed(low, "rows", tilt_deg=low.rows.tilt_deg + more_deg)
+    low = changed(design, "rows", pitch_m=None, tilt_deg=design.arrays[0].rows.tilt_deg * 0.6)
+    steep = changed(low, "rows", tilt_deg=low.arrays[0].rows.tilt_deg + more_deg)
     # Beyond 90° less the profile angle the table's own lean wins over its height.
-    assume(steep.rows.tilt_deg + plan(low).rows.profile_deg < 90)
+    assume(steep.arrays[0].rows.tilt_deg + plan(low).rows.profile_deg < 90)
     assert plan(steep).rows.least_pitch_m >= plan(low).rows.least_pitch_m - 1e-9
 
 
 @slow
 @given(designs(), st.floats(0.5, 10))
 def test_pitch_grows_with_distance_from_the_equator(design: Design, further_deg: float) -> None:
-    design = changed(design, "sun", turn_deg=0.0)
+    design = changed(design, "rows", turn_deg=0.0)
     design = changed(design, "rows", pitch_m=None)
     latitude = math.copysign(abs(design.site.latitude_deg) * 0.8, design.site.latitude_deg)
     near = changed(design, "site", latitude_deg=latitude, slope=0.0)
@@ -72,7 +67,7 @@ def mirrored(design: Design) -> Design:
             falls_toward_deg=(180.0 - site.falls_toward_deg) % 360.0,
             route=tuple((east, -north) for east, north in site.route),
         ),
-        "sun", turn_deg=-design.sun.turn_deg,
+        "rows", turn_deg=-design.arrays[0].rows.turn_deg,
     )
 
 
@@ -104,7 +99,7 @@ def test_materials_are_never_fewer_than_the_drawing_shows(design: Design) -> Non
     assert quantity("post") >= found.stakeout.stakes.tape_m.size
     assert quantity("end_clamp") + quantity("mid_clamp") >= 2 * modules
     assert 4 * modules <= quantity("end_clamp") + 2 * quantity("mid_clamp")
-    bought = quantity("purlin") * design.frame.stock_length_m
+    bought = quantity("purlin") * design.arrays[0].frame.stock_length_m
     assert bought >= found.frame.purlin_lines * found.structure.posts.line.purlin_m - 1e-6
     wire = 2 * found.wiring.circuit.strings.count * found.trench.route.ground_length_m
     assert quantity("trench_wire") >= wire
@@ -137,7 +132,7 @@ def test_posts_stand_inside_the_purlin_and_no_further_apart_than_allowed(design:
     line = plan(design).structure.posts.line
     assert line.along_m[0] >= -1e-9
     assert line.along_m[-1] <= line.purlin_m + 1e-9
-    assert np.all(np.diff(line.along_m) <= design.structure.span_limit_m + 1e-9)
+    assert np.all(np.diff(line.along_m) <= design.arrays[0].structure.span_limit_m + 1e-9)
     assert line.tributary_m.sum() == pytest.approx(line.purlin_m, rel=1e-6)
 
 

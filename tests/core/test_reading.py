@@ -6,12 +6,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from openfurrow.core.design import Design
+from openfurrow.core.design import Design, one_array
 from openfurrow.core.edits import DesignError, apply
-from openfurrow.core.fields import fields, write
+from openfurrow.core.fields import fields, fields_of, value_at, write
 from openfurrow.core.quantities import QuantityError
 from openfurrow.core.reading import parse
-from tests.core.test_properties import changed
+from tests.designs import changed
 
 POUND_FOOT = 0.45359237 * 9.80665 * 0.3048
 
@@ -122,7 +122,7 @@ def test_a_line_more_rounds_no_other_line(
     units: str, points: list[tuple[float, float]], data: st.DataObject
 ) -> None:
     """Written, one line added or taken out, and read again: the others are as they were."""
-    design = changed(Design(name="way"), "site", route=tuple(points))
+    design = changed(one_array(name="way"), "site", route=tuple(points))
     lines = write(fields()["site.route"], design.site.route, units).splitlines()
     at = data.draw(st.integers(0, len(lines)))
     added = apply(design, [("site.route", "\n".join([*lines[:at], "1 m, 2 m", *lines[at:]]))], units)
@@ -133,8 +133,8 @@ def test_a_line_more_rounds_no_other_line(
 
 def test_typing_what_stands_there_changes_nothing(demo: Design) -> None:
     for units in ("us", "metric"):
-        for path, field in fields().items():
-            held = getattr(getattr(demo, field.stage), path.split(".")[1])
+        for path, field in fields_of(demo).items():
+            held = value_at(demo, path)
             if field.item is None and field.measured and held is not None:
                 assert apply(demo, [(path, write(field, held, units))], units) == demo, path
 

@@ -9,7 +9,6 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 
 from openfurrow.core.design import STAGES, Design
-from openfurrow.core.fields import fields
 from openfurrow.core.plan import Plan, plan
 from openfurrow.core.quantities import format_value
 from openfurrow.core.reading import parse
@@ -19,9 +18,8 @@ from openfurrow.exchange.tables_csv import stakes_csv
 from openfurrow.exchange.wanted import Wanted
 from openfurrow.sheets.drawings.cut import cut
 from openfurrow.sheets.marks import Drawing, Mark
-from openfurrow.sheets.write import check_text, given_text, job_sheet, stage_sheet
-from tests.core.test_properties import changed
-from tests.designs import busy_designs, designs
+from openfurrow.sheets.write import check_text, job_sheet, stage_sheet
+from tests.designs import busy_designs, changed, designs
 
 
 def drawing_of(design: Design, stage: str, key: str, units: str = "us") -> Drawing:
@@ -225,7 +223,8 @@ def test_what_a_survey_or_a_hole_answers_is_not_asked_again(demo: Design, plain:
 
 
 def test_an_empty_field_shows_the_plans_own_value(demo: Design, demo_plan: Plan) -> None:
-    text = given_text(fields()["footings.depth_m"], demo, demo_plan, "us")
+    shown = stage_sheet("footings", demo, demo_plan, "us").givens
+    text = next(one for one in shown if one.path == "arrays.1.footings.depth_m")
     assert (text.text, text.placeholder) == ("", "9' 4\" (the plan's own)")
 
 

@@ -14,8 +14,7 @@ from openfurrow.core.edits import apply
 from openfurrow.core.plan import Plan, plan
 from openfurrow.core.site.features import FeatureGivens
 from openfurrow.core.structures.one_post_line.shifting import Spans, least_shifts
-from tests.core.test_properties import changed
-from tests.designs import busy_designs, plain_larkspur
+from tests.designs import busy_designs, changed, plain_larkspur
 
 
 def cheapest(even: list[float], places: list[list[float]], spans: Spans) -> float:

@@ -31,8 +31,7 @@ from openfurrow.core.site.tickets import TicketGivens, locate, working_days_afte
 from openfurrow.demo.larkspur import ground_m
 from openfurrow.sheets.drawings.section import section_drawing
 from openfurrow.sheets.scene import scene_of
-from tests.core.test_properties import changed
-from tests.designs import busy_designs
+from tests.designs import busy_designs, changed
 
 RANDOM = np.random.default_rng(3)
 
@@ -153,12 +152,12 @@ def test_posts_stand_on_the_ground_under_them(demo: Design) -> None:
     # Bolts of a straight table lie on one line; lengths take up what the ground does not.
     bolts = supports.ground_m + supports.reveals_m
     assert np.ptp(np.diff(bolts)) < 1e-9
-    over = supports.reveals_m + demo.structure.post_top_m
+    over = supports.reveals_m + demo.arrays[0].structure.post_top_m
     assert stakes.length_m == pytest.approx(over + posts.depths_m)
     assert stakes.rod_ground_m + supports.ground_m - supports.ground_m[0] == pytest.approx(
         np.full(9, demo.stakeout.instrument_height_m))
     clear = found.rows.lie.clear_m
-    assert clear[:, 0] == pytest.approx(demo.rows.lower_edge_m)
+    assert clear[:, 0] == pytest.approx(demo.arrays[0].rows.lower_edge_m)
     assert (clear[:, 1] > clear[:, 0] + 0.02).all()
 
 
@@ -202,7 +201,7 @@ def test_moving_the_array_moves_posts_glass_and_stakes_alike(plain: Design) -> N
     assert moved.places.east_m == pytest.approx(here.places.east_m + 7)
     assert moved.rows.lie.tables.corners == pytest.approx(
         here.rows.lie.tables.corners + np.array([7.0, -3.0]))
-    assert moved.rows.pitch_m == here.rows.pitch_m
+    assert moved.arrays[0].rows.pitch_m == here.rows.pitch_m
 
 
 # --- keep-outs --------------------------------------------------------------------------------
@@ -442,7 +441,7 @@ def test_whatever_is_there_the_plan_stands_and_its_keep_outs_are_true(design: De
     bolts = (supports.ground_m + supports.reveals_m).reshape(-1, posts.line.count)
     assert np.allclose(np.diff(bolts, n=2, axis=1), 0, atol=1e-6) or posts.line.count < 3
     assert rows.lie.clear_m[:, 0] == pytest.approx(np.full(len(rows.lie.clear_m),
-                                                          design.rows.lower_edge_m))
+                                                          design.arrays[0].rows.lower_edge_m))
     assert (found.footings.posts.depths_m > 0).all() and np.isfinite(supports.reveals_m).all()
     # The keep-out rule says exactly what distances say.
     check = next(c for c in found.checks if (c.stage, c.key) == ("footings", "keep_out"))

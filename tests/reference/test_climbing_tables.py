@@ -10,8 +10,7 @@ from hypothesis import strategies as st
 from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan, plan
 from tests.core.test_checks import broken, grid, shot
-from tests.core.test_properties import changed
-from tests.designs import plain_larkspur
+from tests.designs import changed, plain_larkspur
 
 
 @st.composite
@@ -57,7 +56,7 @@ def test_a_tape_along_the_purlin_reads_what_the_stakes_say(design: Design) -> No
 def test_the_glass_is_as_long_on_the_slope_as_its_modules_and_keeps_its_gap(design: Design) -> None:
     """Modules and gaps summed; the gap of level length within what two inclines make of it."""
     found = plan(design)
-    rows, modules = design.rows, design.modules
+    rows, modules = design.arrays[0].rows, design.arrays[0].modules
     length = rows.modules_along * modules.width_m + (rows.modules_along - 1) * modules.gap_along_m
     corners, rise = found.rows.lie.tables.corners, found.rows.lie.rise_along
     level = np.linalg.norm(corners[:, 1] - corners[:, 0], axis=1)
@@ -97,7 +96,7 @@ def test_a_ridge_under_the_glass_is_found_wherever_it_stands(
     found = plan(design)
     check = next(c for c in found.rows.checks if c.key == "face")
     section, lie = found.rows.section, found.rows.lie
-    chord = 2 * design.modules.length_m + design.modules.gap_up_m
+    chord = 2 * design.arrays[0].modules.length_m + design.arrays[0].modules.gap_up_m
     up = np.linspace(0, chord * math.cos(math.radians(tilt)), 60)
     lower = float(lie.edge_level_m[0])
     ground = found.site.ground.level_m(np.zeros(60), up - section.post_x_m)

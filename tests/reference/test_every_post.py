@@ -145,7 +145,7 @@ def test_each_post_is_as_deep_as_it_alone_would_have_to_be(
         assert np.ptp(posts.depths_m) == pytest.approx(0.0, abs=1e-9)
     # What is thrown together over all posts stands in the stakes post by post.
     assert posts.lengths_m == pytest.approx(
-        posts.depths_m + supports.reveals_m + design.structure.post_top_m
+        posts.depths_m + supports.reveals_m + design.arrays[0].structure.post_top_m
     )
 
 

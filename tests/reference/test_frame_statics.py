@@ -9,19 +9,19 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from Pynite import FEModel3D
 
-from openfurrow.core.design import Design
+from openfurrow.core.design import Design, one_array
 from openfurrow.core.plan import Plan, plan
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.structures.givens import StructureGivens
 
 DESIGNS = {
-    "two portrait": Design(name="a"),
-    "one portrait, steep": Design(
+    "two portrait": one_array(name="a"),
+    "one portrait, steep": one_array(
         name="b", rows=RowsGivens(modules_high=1, tilt_deg=48.0),
         structure=StructureGivens(strut_reach_m=0.5, strut_foot_m=0.25),
     ),
-    "three landscape, metric": Design(
+    "three landscape, metric": one_array(
         name="c", site=SiteGivens(rule_pack="metric", wind_speed_m_s=27.0, slope=0.0),
         rows=RowsGivens(orientation="landscape", modules_high=3, tilt_deg=20.0),
         structure=StructureGivens(span_limit_m=3.0),
@@ -77,7 +77,7 @@ def test_ground_actions_and_strut_force(name: str, halves: tuple[float, float]) 
     found = plan(design)
     section, members = found.rows.section, found.structure.members
     beam, strut = members.beam, members.strut
-    foot = design.structure.strut_foot_m
+    foot = design.arrays[0].structure.strut_foot_m
     model = frame(found, foot, *halves)
     base = model.nodes["base"]
     tilt = math.radians(section.tilt_deg)
@@ -106,7 +106,7 @@ def test_ground_actions_and_strut_force(name: str, halves: tuple[float, float]) 
 def test_bending_of_the_post_at_the_strut(name: str) -> None:
     design = DESIGNS[name]
     found = plan(design)
-    section, foot = found.rows.section, design.structure.strut_foot_m
+    section, foot = found.rows.section, design.arrays[0].structure.strut_foot_m
     front, back = 1300.0, 500.0
     model = frame(found, foot, front, back)
     push = (front + back) * math.sin(math.radians(section.tilt_deg))
@@ -179,13 +179,13 @@ def test_the_strut_bears_what_the_free_beam_asks(
     """Weight and snow lie over the beam: along the slope they have an arm, and turn it front down."""
     data = plain.model_dump(mode="json")
     data["site"] |= {"ground_snow_pa": snow, "rule_pack": pack, "wind_speed_m_s": wind}
-    data["rows"] |= {"tilt_deg": tilt}
-    data["structure"] |= {"strut_reach_m": reach}
+    data["arrays"][0]["rows"] |= {"tilt_deg": tilt}
+    data["arrays"][0]["structure"] |= {"strut_reach_m": reach}
     design = Design.model_validate(data)
     found = plan(design)
     # Purlins of each half stand about its middle; the figure takes the half as one.
     force_n = found.structure.members.strut.force_n
-    by_hand_n = free_body_pull_n(found, design.structure.strut_foot_m)
+    by_hand_n = free_body_pull_n(found, design.arrays[0].structure.strut_foot_m)
     assert 0.97 * by_hand_n <= force_n <= 1.06 * by_hand_n + 50
 
 
@@ -203,7 +203,7 @@ def test_every_strut_is_as_long_as_its_own_post_asks(demo: Design, demo_plan: Pl
     ):
         bolt = ground + reveal
         head = bolt - reach * math.sin(tilt)
-        foot = ground + demo.structure.strut_foot_m
+        foot = ground + demo.arrays[0].structure.strut_foot_m
         assert math.hypot(reach * math.cos(tilt), head - foot) == pytest.approx(length, abs=1e-9)
     assert strut.length_m == pytest.approx(float(strut.lengths_m.max()))
 

@@ -16,8 +16,7 @@ from openfurrow.core.site.features import FeatureGivens
 from openfurrow.core.trench.crossings import meetings_of
 from openfurrow.core.wiring.conductors import choose
 from tests.core.test_checks import broken, grid, shot
-from tests.core.test_properties import changed
-from tests.designs import plain_larkspur
+from tests.designs import changed, plain_larkspur
 
 # From memory of NEC 2020, Table 310.16, copper, 75 and 90 °C; 310.15(B)(1) and (C)(1) as formulas.
 AMPACITIES = {"10": (35, 40), "8": (50, 55), "6": (65, 75), "4": (85, 95)}
@@ -46,7 +45,7 @@ def test_bare_copper_tours_every_row_and_goes_to_the_building(
         plain_larkspur(), "rows", rows=rows, tables_along=tables, modules_along=along, table_gap_m=gap
     )
     found = plan(design)
-    modules = design.modules
+    modules = design.arrays[0].modules
     table = along * modules.width_m + (along - 1) * modules.gap_along_m
     row = tables * table + (tables - 1) * gap
     route = found.trench.route

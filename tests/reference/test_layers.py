@@ -18,7 +18,7 @@ from openfurrow.core.design import Design
 from openfurrow.core.footings.posts import SizedKind
 from openfurrow.core.plan import plan
 from openfurrow.core.site.soil import HoleGivens
-from tests.core.test_properties import changed
+from tests.designs import changed
 
 # Class: presumptive lateral Pa/m, friction angle, c_u, unit weight, K; from memory of IBC Table 1806.2
 # and common practice.
@@ -126,7 +126,7 @@ def test_in_us_layers_the_depth_bears_as_ibc_scaled_by_the_balance_of_the_layers
     if posts.depth_m >= 11.9:
         return
     width = posts.post.width_m
-    movement = 2.0 if design.footings.half_inch_moves else 1.0
+    movement = 2.0 if design.arrays[0].footings.half_inch_moves else 1.0
     for kind in posts.kinds:
         depth, ground = kind.depth_m, Ground(hole, kind.depth_m)
         numbers = range(len(ground.middle))
@@ -234,6 +234,6 @@ def test_all_posts_to_one_depth_is_a_depth_that_carries_every_one(
     assert float(np.ptp(posts.depths_m)) == 0.0
     if posts.depth_m >= 11.9:
         return
-    assert {c.level for c in whole.checks if c.given == "footings.depth_m"} == {"sound"}
+    assert {c.level for c in whole.checks if c.given == "arrays.1.footings.depth_m"} == {"sound"}
     for kind in posts.kinds:
         carries(hole, posts.post, design.site.frost_depth_m, kind)

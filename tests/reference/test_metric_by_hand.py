@@ -7,7 +7,7 @@ import math
 
 import pytest
 
-from openfurrow.core.design import Design
+from openfurrow.core.design import Design, one_array
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.plan import Plan, plan
 from openfurrow.core.rows.givens import RowsGivens
@@ -23,7 +23,7 @@ STACK = 0.030 + 0.150 + 0.175 / 2
 
 
 def design(soil: str) -> Design:
-    return Design(
+    return one_array(
         name="by hand",
         site=SiteGivens(
             rule_pack="metric", display_units="metric", latitude_deg=-40.6, longitude_deg=-72.5,

@@ -6,24 +6,23 @@ import numpy as np
 import pytest
 from pvlib.shading import shaded_fraction1d
 
-from openfurrow.core.design import Design
+from openfurrow.core.design import Design, one_array
 from openfurrow.core.plan import plan
 from openfurrow.core.rows.geometry import TableSection, least_pitch_m, profile_angle_deg
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.site.givens import SiteGivens
-from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.sun.position import altitude_azimuth_deg, winter_declination_deg
+from tests.designs import changed
 
 
 def job(latitude: float, tilt: float, slope: float, turn: float = 0.0) -> Design:
     """Two rows on ground that rises (or, negative, falls) square to them, away from the sun."""
     equator = 180.0 if latitude >= 0 else 0.0
     down = equator + turn if slope >= 0 else equator + turn + 180.0
-    return Design(
+    return one_array(
         name="two rows",
         site=SiteGivens(latitude_deg=latitude, slope=abs(slope), falls_toward_deg=down % 360),
-        sun=SunGivens(turn_deg=turn),
-        rows=RowsGivens(rows=2, tilt_deg=tilt),
+        rows=RowsGivens(rows=2, tilt_deg=tilt, turn_deg=turn),
     )
 
 
@@ -36,7 +35,7 @@ def shaded(design: Design, pitch_m: float, hours: np.ndarray) -> np.ndarray:
     # The axis whose right-handed turn by the tilt looks at the sun side.
     return np.asarray(shaded_fraction1d(
         90 - altitude, azimuth, axis_azimuth=(facing - 90) % 360,
-        shaded_row_rotation=design.rows.tilt_deg,
+        shaded_row_rotation=design.arrays[0].rows.tilt_deg,
         collector_width=found.rows.section.chord_m, pitch=pitch_m,
         cross_axis_slope=math.degrees(math.atan(found.rows.section.rise_back)),
     ))
@@ -97,8 +96,7 @@ def test_a_shallow_tilt_at_a_close_pitch_near_51_north() -> None:
     """Common practice, no published source: 22° tilt at an 8 m pitch near 51° N accepts winter
     shade. Four landscape modules high, the window 10 to 14 h would ask for more than 8 m."""
     design = job(51.0, 22.0, 0.0)
-    design = design.model_copy(update={"rows": design.rows.model_copy(update={
-        "orientation": "landscape", "modules_high": 4, "pitch_m": 8.0})})
+    design = changed(design, "rows", orientation="landscape", modules_high=4, pitch_m=8.0)
     found = plan(design)
     assert found.rows.least_pitch_m > 8.0
     assert [c.level for c in found.rows.checks if c.key == "shade"] == ["look"]

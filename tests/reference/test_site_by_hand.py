@@ -15,7 +15,7 @@ from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan, plan
 from openfurrow.core.site.tickets import working_days_after
 from openfurrow.sheets.scene import modules_m, scene_of
-from tests.core.test_properties import changed
+from tests.designs import changed
 
 FOOT, INCH = 0.3048, 0.0254
 ROD_BOOK = (
@@ -61,8 +61,8 @@ def test_the_fall_and_the_levels_under_the_row(shot: Plan) -> None:
 def test_the_upper_edge_stands_over_the_ground_below_it(shot: Plan, plain: Design) -> None:
     """Lower edge plus the rise of the chord, less what the ground rises under it."""
     chord = shot.answer("rows", "chord").value
-    tilt = math.radians(plain.rows.tilt_deg)
-    by_hand = plain.rows.lower_edge_m + chord * (math.sin(tilt) - 0.02 * math.cos(tilt))
+    tilt = math.radians(plain.arrays[0].rows.tilt_deg)
+    by_hand = plain.arrays[0].rows.lower_edge_m + chord * (math.sin(tilt) - 0.02 * math.cos(tilt))
     assert shot.answer("rows", "upper_edge").value == pytest.approx(by_hand, abs=0.002)
     # The lower edge follows the ground along the row, so that the gap below it is even.
     assert np.ptp(shot.rows.lie.clear_m) < 1e-9

@@ -10,8 +10,7 @@ from hypothesis import strategies as st
 
 from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan, plan
-from tests.core.test_properties import changed
-from tests.designs import plain_larkspur
+from tests.designs import changed, plain_larkspur
 
 PSF = 47.880259
 
@@ -77,7 +76,7 @@ def test_above_a_thousand_metres_more_snow_goes_with_the_wind(elevation: float, 
 def found_chord() -> float:
     """Two modules of the demo up the slope, and the gap."""
     design = plain_larkspur()
-    return 2 * design.modules.length_m + design.modules.gap_up_m
+    return 2 * design.arrays[0].modules.length_m + design.arrays[0].modules.gap_up_m
 
 
 def snow_room(found: Plan) -> str:

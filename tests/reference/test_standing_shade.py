@@ -21,7 +21,7 @@ from openfurrow.core.rows.shade import (
 from openfurrow.core.site.features import FeatureGivens
 from openfurrow.core.site.ground import GroundPlane
 from openfurrow.core.site.keepouts import keep_outs
-from tests.core.test_properties import changed
+from tests.designs import changed
 
 LEVEL = GroundPlane(0.0, 0.0)
 EYE = np.zeros((1, 3))

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan, plan
-from tests.designs import plain_larkspur
+from tests.designs import changed, plain_larkspur
 
 Floats = NDArray[np.float64]
 LATITUDE = 45.0
@@ -40,10 +40,10 @@ def suns(start_h: float, end_h: float) -> Floats:
 
 def level_tables(design: Design, pitch_m: float) -> Glass:
     """Level tables facing south, each lifted to clear the highest ground below its lower edge."""
-    rows, site = design.rows, design.site
-    long, short = design.modules.length_m, design.modules.width_m
-    chord = rows.modules_high * long + (rows.modules_high - 1) * design.modules.gap_up_m
-    length = rows.modules_along * short + (rows.modules_along - 1) * design.modules.gap_along_m
+    rows, modules, site = design.arrays[0].rows, design.arrays[0].modules, design.site
+    long, short = modules.length_m, modules.width_m
+    chord = rows.modules_high * long + (rows.modules_high - 1) * modules.gap_up_m
+    length = rows.modules_along * short + (rows.modules_along - 1) * modules.gap_along_m
     tilt = math.radians(rows.tilt_deg)
     down = math.radians(site.falls_toward_deg)
     fall = site.slope * np.array([math.sin(down), math.cos(down)])
@@ -84,21 +84,17 @@ def levels(found: Plan) -> dict[str, str]:
 
 def stepped(slope: float, toward: float, along: int, tables: int, gap: float) -> Design:
     """Three rows of level tables across a slope at 45 degrees north."""
-    base = plain_larkspur()
-    return base.model_copy(update={
-        "site": base.site.model_copy(update={
-            "latitude_deg": LATITUDE, "slope": slope, "falls_toward_deg": toward}),
-        "sun": base.sun.model_copy(update={
-            "turn_deg": 0.0, "window_start_h": 9.5, "window_end_h": 14.5}),
-        "rows": base.rows.model_copy(update={
-            "rows": 3, "tables_along": tables, "modules_along": along, "table_gap_m": gap,
-            "follow_ground": False, "pitch_m": None, "orientation": "portrait"}),
-    })
+    base = changed(
+        plain_larkspur(), "site", latitude_deg=LATITUDE, slope=slope, falls_toward_deg=toward)
+    base = changed(base, "sun", window_start_h=9.5, window_end_h=14.5)
+    return changed(
+        base, "rows", rows=3, tables_along=tables, modules_along=along, table_gap_m=gap, turn_deg=0.0,
+        follow_ground=False, pitch_m=None, orientation="portrait")
 
 
 def held_at(design: Design, pitch_m: float) -> Design:
     """The same with its pitch held."""
-    return design.model_copy(update={"rows": design.rows.model_copy(update={"pitch_m": pitch_m})})
+    return changed(design, "rows", pitch_m=pitch_m)
 
 
 @settings(max_examples=12, deadline=None)
@@ -152,8 +148,7 @@ def test_a_step_in_a_row_shades_the_neighbour_where_it_is_said(
 def test_rows_that_follow_an_even_slope_ask_for_the_figure_s_pitch() -> None:
     """Sheared alike, tables in one plane step over nothing: the figure and the rays agree."""
     design = stepped(0.05, 250.0, 9, 3, 0.5)
-    follows = design.model_copy(update={
-        "rows": design.rows.model_copy(update={"follow_ground": True})})
+    follows = changed(design, "rows", follow_ground=True)
     found = plan(follows)
     assert "shade_ground" not in levels(found)
     assert levels(found)["shade_beside"] == "sound"

@@ -17,6 +17,7 @@ from openfurrow.core.sun.magnetic import declination
 from openfurrow.core.sun.plan import plan_sun
 from openfurrow.core.sun.position import altitude_azimuth_deg, local_noon, sun_at
 from openfurrow.core.sun.shadow import from_string_deg
+from tests.designs import changed
 
 # Six places on both halves of the globe, one near the tropics, one above 60°.
 PLACES = [
@@ -173,8 +174,7 @@ def test_the_string_turned_as_the_words_say_lies_on_the_shadow(
     plain: Design, hour: float, turn: float
 ) -> None:
     """Clockwise adds to a bearing, anticlockwise takes off; a string has two ends."""
-    found = plan(plain.model_copy(update={
-        "sun": plain.sun.model_copy(update={"shadow_at_h": hour, "turn_deg": turn})}))
+    found = plan(changed(changed(plain, "sun", shadow_at_h=hour), "rows", turn_deg=turn))
     words = str(found.answer("sun", "shadow_string").value)
     by, side = words.split("° ")
     string = 180.0 + turn - 90.0

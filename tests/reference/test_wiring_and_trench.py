@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from openfurrow.core.codes import constant
-from openfurrow.core.design import Design
+from openfurrow.core.design import Design, one_array
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.plan import Plan, plan
 from openfurrow.core.quantities import FOOT_M, INCH_M
@@ -217,7 +217,7 @@ def test_equal_strings_are_not_bought_with_inputs_that_are_not_there_or_with_man
 def test_clamps_of_a_small_array() -> None:
     """Common practice, no published source: two rails a module, four clamps a module, mid clamps
     shared; so one row of n takes 2 (n - 1) mid and 4 end clamps."""
-    design = Design(name="one row", rows=RowsGivens(modules_high=1, modules_along=6))
+    design = one_array(name="one row", rows=RowsGivens(modules_high=1, modules_along=6))
     found = plan(design).modules
     assert (found.mid_clamps, found.end_clamps) == (10, 4)
     assert 2 * found.mid_clamps + found.end_clamps == 4 * 6
@@ -251,14 +251,14 @@ def test_the_reel_holds_every_wire_of_every_string_laid_out_module_by_module(
     rows: int, tables: int, along: int, high: int, longest: int
 ) -> None:
     """Each module placed by itself, each string walked module by module, each wire cut and summed."""
-    design = Design(name="laid out", rows=RowsGivens(
+    design = one_array(name="laid out", rows=RowsGivens(
         rows=rows, tables_along=tables, modules_along=along, modules_high=high, table_gap_m=0.5))
     cold = 38.6 * (1 + 0.0025 * 56)
     design = design.model_copy(update={"wiring": design.wiring.model_copy(
         update={"maximum_dc_v": longest * cold * 1.01, "start_v": 60.0})})
     found = plan(design)
     circuit, lie = found.wiring.circuit, found.rows
-    width, gap = design.modules.width_m, design.modules.gap_along_m
+    width, gap = design.arrays[0].modules.width_m, design.arrays[0].modules.gap_along_m
     step = width + gap
     places = [
         (table * (lie.table_length_m + 0.5) + column * step + width / 2, row * lie.pitch_m)
@@ -298,22 +298,22 @@ def test_any_stock_against_any_span_is_cut_or_stopped(
 ) -> None:
     """No piece longer than its stick; where a stick does not reach over a span the job stops."""
     data = plain.model_dump(mode="json")
-    data["frame"] |= {"stock_length_m": stock}
-    data["structure"] |= {"span_limit_m": span, "shifts": []}
-    data["rows"] |= {"modules_along": along}
+    data["arrays"][0]["frame"] |= {"stock_length_m": stock}
+    data["arrays"][0]["structure"] |= {"span_limit_m": span, "shifts": []}
+    data["arrays"][0]["rows"] |= {"modules_along": along}
     found = plan(Design.model_validate(data))
     longest = max(found.frame.line.lengths_m)
     assert longest <= stock + 1e-9
     check = next(c for c in found.checks if c.key == "stock")
     spans = np.diff(found.structure.posts.line.along_m)
-    reaches = stock - data["frame"]["lap_m"] >= spans.max() - 1e-9
+    reaches = stock - data["arrays"][0]["frame"]["lap_m"] >= spans.max() - 1e-9
     assert (check.level == "sound") == reaches
 
 
 def test_a_stick_used_whole_does_not_break_the_cut_list(plain: Design) -> None:
     """Stock of 107.75 in against spans of 5.364 m: a piece of a whole stick, rounded for the saw."""
     data = plain.model_dump(mode="json")
-    data["frame"] |= {"stock_length_m": 107.75 * INCH_M}
-    data["structure"] |= {"span_limit_m": 5.364}
+    data["arrays"][0]["frame"] |= {"stock_length_m": 107.75 * INCH_M}
+    data["arrays"][0]["structure"] |= {"span_limit_m": 5.364}
     found = plan(Design.model_validate(data))
     assert next(c.level for c in found.checks if c.key == "stock") == "stop"

@@ -34,7 +34,7 @@ class Asked:
 
 def on_one_job(design: bytes) -> dict[str, Asked]:
     """Requests that all succeed on the demo job, for whoever may change it; ``design`` is its file."""
-    edits = [{"path": "rows.tilt_deg", "text": "25"}]
+    edits = [{"path": "arrays.1.rows.tilt_deg", "text": "25"}]
     return {
         "who": Asked("GET", "/session"),
         "list_jobs": Asked("GET", "/jobs"),

@@ -9,7 +9,8 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from openfurrow.core.fields import fields
+from openfurrow.core.design import one_array
+from openfurrow.core.fields import fields_of
 from openfurrow.demo.seed import PLANNER
 from openfurrow.shots import served
 from tests.conftest import signed_in
@@ -21,8 +22,11 @@ words = st.one_of(
 )
 
 
+PATHS = sorted(fields_of(one_array("a job")))
+
+
 @settings(max_examples=120, suppress_health_check=list(HealthCheck))
-@given(path=st.sampled_from(sorted(fields())), text=words, units=st.sampled_from(["us", "metric"]))
+@given(path=st.sampled_from(PATHS), text=words, units=st.sampled_from(["us", "metric"]))
 def test_whatever_is_typed_is_taken_or_refused_in_words(
     planner: httpx.Client, job: str, path: str, text: str, units: str
 ) -> None:
@@ -58,7 +62,7 @@ def test_any_json_is_imported_or_refused_in_words(
     [{}, {"stage": "roof", "units": "us", "edits": []},
      {"stage": "rows", "units": "cubits", "edits": []},
      {"stage": "rows", "units": "us", "edits": [{"path": "x" * 500, "text": ""}]},
-     {"stage": "rows", "units": "us", "edits": [{"path": "rows.rows", "text": "1" * 9000}]},
+     {"stage": "rows", "units": "us", "edits": [{"path": "arrays.1.rows.rows", "text": "1" * 9000}]},
      {"stage": "rows", "units": "us", "edits": "all"}],
 )
 def test_a_request_out_of_shape_names_its_field(planner: httpx.Client, job: str, body: dict) -> None:
@@ -71,7 +75,7 @@ def test_two_saves_at_once_make_one_revision_and_one_conflict(
     planner: httpx.Client, job: str, address: str
 ) -> None:
     """The database decides the race: each parent has one child."""
-    edit(planner, job, ("rows.tilt_deg", "30"))
+    edit(planner, job, ("arrays.1.rows.tilt_deg", "30"))
     answers: list[int] = []
 
     def save() -> None:
@@ -93,7 +97,8 @@ def test_two_saves_at_once_make_one_revision_and_one_conflict(
 
 def test_many_edits_at_once_all_arrive(planner: httpx.Client, job: str, address: str) -> None:
     """Two tabs of one person write into one draft; neither overwrites the other's field."""
-    edits = [("rows.tilt_deg", "31"), ("trench.width_m", "16 in"), ("structure.span_limit_m", "7 ft"),
+    edits = [("arrays.1.rows.tilt_deg", "31"), ("trench.width_m", "16 in"),
+             ("arrays.1.structure.span_limit_m", "7 ft"),
              ("materials.spare_posts", "3"), ("wiring.slack_m", "6 ft")]
 
     def send(path: str, text: str) -> None:
@@ -119,7 +124,7 @@ def test_a_draft_keeps_its_last_steps_and_no_more(planner: httpx.Client, job: st
     drafts.MOST_STEPS = 5
     try:
         for number in range(9):
-            path = "rows.tilt_deg" if number % 2 else "rows.rows"
+            path = "arrays.1.rows.tilt_deg" if number % 2 else "arrays.1.rows.rows"
             edit(planner, job, (path, str(10 + number)))
     finally:
         drafts.MOST_STEPS = kept

@@ -63,37 +63,37 @@ def test_every_stage_has_givens_drawings_answers(planner: httpx.Client, job: str
 
 def test_an_edit_is_kept_and_says_which_answers_moved(planner: httpx.Client, job: str) -> None:
     before = show(planner, job)
-    after = edit(planner, job, ("rows.tilt_deg", "25")).json()
+    after = edit(planner, job, ("arrays.1.rows.tilt_deg", "25")).json()
     assert answer(after, "pitch") != answer(before, "pitch")
     moved = {(m["stage"], m["key"]): m for m in after["moved"]}
     assert moved["rows", "pitch"]["before"] == answer(before, "pitch")
     assert {"rows", "footings", "frame"} <= {stage for stage, _ in moved}
-    assert given(show(planner, job), "rows.tilt_deg") == "25.0°"
+    assert given(show(planner, job), "arrays.1.rows.tilt_deg") == "25.0°"
 
 
 def test_a_wrong_edit_changes_nothing_and_names_the_field(planner: httpx.Client, job: str) -> None:
     before = show(planner, job)
-    answer = edit(planner, job, ("rows.tilt_deg", "99"), ("rows.rows", "3"))
+    answer = edit(planner, job, ("arrays.1.rows.tilt_deg", "99"), ("arrays.1.rows.rows", "3"))
     assert answer.status_code == 422
     assert answer.headers["content-type"] == "application/problem+json"
     problem = answer.json()["problems"][0]
-    assert (problem["path"], problem["allowed"]) == ("rows.tilt_deg", "from 0.0° to 75.0°")
+    assert (problem["path"], problem["allowed"]) == ("arrays.1.rows.tilt_deg", "from 0.0° to 75.0°")
     assert problem["remedy"]
     assert show(planner, job) == before
 
 
 def test_feet_and_metres_are_both_read(planner: httpx.Client, job: str) -> None:
-    feet = edit(planner, job, ("rows.lower_edge_m", "3'6\"")).json()
-    assert given(feet, "rows.lower_edge_m") == "3' 6\""
-    metres = edit(planner, job, ("rows.lower_edge_m", "1.0668 m"), units="metric").json()
-    assert given(metres, "rows.lower_edge_m") == "1\u202f067 mm"
+    feet = edit(planner, job, ("arrays.1.rows.lower_edge_m", "3'6\"")).json()
+    assert given(feet, "arrays.1.rows.lower_edge_m") == "3' 6\""
+    metres = edit(planner, job, ("arrays.1.rows.lower_edge_m", "1.0668 m"), units="metric").json()
+    assert given(metres, "arrays.1.rows.lower_edge_m") == "1\u202f067 mm"
     assert metres["moved"] == []
 
 
 def test_undo_and_redo_reach_any_step(planner: httpx.Client, job: str) -> None:
     first = show(planner, job)
-    edit(planner, job, ("rows.tilt_deg", "25"))
-    edit(planner, job, ("rows.rows", "2"))
+    edit(planner, job, ("arrays.1.rows.tilt_deg", "25"))
+    edit(planner, job, ("arrays.1.rows.rows", "2"))
     steps = show(planner, job)["draft"]["steps"]
     assert [step["label"] for step in steps[1:]] == ["Tilt 34.0° → 25.0°", "Rows 1 → 2"]
 
@@ -101,11 +101,11 @@ def test_undo_and_redo_reach_any_step(planner: httpx.Client, job: str) -> None:
         return planner.post(f"{job}/step", json={"stage": "rows", "units": "us", "step": step}).json()
 
     back = go(steps[0]["number"])
-    assert given(back, "rows.tilt_deg") == given(first, "rows.tilt_deg")
+    assert given(back, "arrays.1.rows.tilt_deg") == given(first, "arrays.1.rows.tilt_deg")
     assert not back["draft"]["changed"]
-    assert given(go(steps[2]["number"]), "rows.rows") == "2"
+    assert given(go(steps[2]["number"]), "arrays.1.rows.rows") == "2"
     go(steps[1]["number"])
-    edit(planner, job, ("rows.lower_edge_m", "1 m"))
+    edit(planner, job, ("arrays.1.rows.lower_edge_m", "1 m"))
     labels = [step["label"] for step in show(planner, job)["draft"]["steps"]]
     assert labels[-1].startswith("Lower edge") and "Rows 1 → 2" not in labels
     assert planner.post(f"{job}/step", json={"stage": "rows", "units": "us", "step": 999}
@@ -114,7 +114,7 @@ def test_undo_and_redo_reach_any_step(planner: httpx.Client, job: str) -> None:
 
 def test_typing_in_one_field_is_one_step(planner: httpx.Client, job: str) -> None:
     for words in ("3", "30", "30.5"):
-        edit(planner, job, ("rows.tilt_deg", words))
+        edit(planner, job, ("arrays.1.rows.tilt_deg", words))
     assert [step["label"] for step in show(planner, job)["draft"]["steps"][1:]] == [
         "Tilt 34.0° → 30.5°"]
 
@@ -122,15 +122,15 @@ def test_typing_in_one_field_is_one_step(planner: httpx.Client, job: str) -> Non
 def test_a_draft_survives_a_restart_of_the_server(
     planner: httpx.Client, job: str, database_url: str
 ) -> None:
-    edit(planner, job, ("rows.tilt_deg", "21"))
+    edit(planner, job, ("arrays.1.rows.tilt_deg", "21"))
     with running(database_url) as address:
         kept = {"Cookie": f"furrow_sign_in={planner.cookies['furrow_sign_in']}"}
         view = httpx.get(f"{address}/api{job}/stages/rows", headers=kept).json()
-    assert given(view, "rows.tilt_deg") == "21.0°"
+    assert given(view, "arrays.1.rows.tilt_deg") == "21.0°"
 
 
 def test_a_save_makes_a_revision_with_author_time_and_note(planner: httpx.Client, job: str) -> None:
-    edit(planner, job, ("rows.tilt_deg", "28"))
+    edit(planner, job, ("arrays.1.rows.tilt_deg", "28"))
     saved = planner.post(f"{job}/revisions", json={"note": "lower for wind"})
     assert saved.status_code == 201
     newest, first = planner.get(f"{job}/revisions").json()
@@ -141,10 +141,10 @@ def test_a_save_makes_a_revision_with_author_time_and_note(planner: httpx.Client
 
 
 def test_compare_tells_what_was_decided_and_what_followed(planner: httpx.Client, job: str) -> None:
-    edit(planner, job, ("rows.tilt_deg", "28"))
+    edit(planner, job, ("arrays.1.rows.tilt_deg", "28"))
     found = planner.get(f"{job}/compare", params={"before": 1}).json()
     assert [(f["path"], f["before"], f["after"]) for f in found["fields"]] == [
-        ("rows.tilt_deg", "34.0°", "28.0°")]
+        ("arrays.1.rows.tilt_deg", "34.0°", "28.0°")]
     assert {"pitch", "depth"} <= {a["key"] for a in found["answers"]}
     planner.post(f"{job}/revisions", json={})
     same = planner.get(f"{job}/compare", params={"before": 2, "after": 2}).json()
@@ -153,12 +153,12 @@ def test_compare_tells_what_was_decided_and_what_followed(planner: httpx.Client,
 
 
 def test_going_back_to_a_revision_is_a_step_like_any_other(planner: httpx.Client, job: str) -> None:
-    edit(planner, job, ("rows.tilt_deg", "28"))
+    edit(planner, job, ("arrays.1.rows.tilt_deg", "28"))
     planner.post(f"{job}/revisions", json={})
     back = planner.post(f"{job}/revisions/1/restore").json()
     assert back["draft"]["changed"]
     assert back["draft"]["steps"][-1]["label"] == "back to revision 1"
-    assert given(show(planner, job), "rows.tilt_deg") == "34.0°"
+    assert given(show(planner, job), "arrays.1.rows.tilt_deg") == "34.0°"
 
 
 def test_a_revision_is_never_changed(planner: httpx.Client, job: str, store: Engine) -> None:
@@ -170,26 +170,26 @@ def test_a_revision_is_never_changed(planner: httpx.Client, job: str, store: Eng
 def test_two_who_save_over_each_other_see_both_sides(
     planner: httpx.Client, crew_lead: httpx.Client, job: str
 ) -> None:
-    edit(planner, job, ("rows.tilt_deg", "30"), ("rows.rows", "2"))
-    edit(crew_lead, job, ("rows.tilt_deg", "26"), ("trench.width_m", "16 in"))
+    edit(planner, job, ("arrays.1.rows.tilt_deg", "30"), ("arrays.1.rows.rows", "2"))
+    edit(crew_lead, job, ("arrays.1.rows.tilt_deg", "26"), ("trench.width_m", "16 in"))
     assert crew_lead.post(f"{job}/revisions", json={"note": "bucket"}).status_code == 201
     clash = planner.post(f"{job}/revisions", json={"note": "two rows"})
     assert clash.status_code == 409
     body = clash.json()
     assert (body["head"], body["author"], body["note"]) == (2, CREW_LEAD, "bucket")
     assert {c["path"]: (c["mine"], c["theirs"]) for c in body["clashes"]} == {
-        "rows.tilt_deg": ("30.0°", "26.0°"), "rows.rows": ("2", ""),
+        "arrays.1.rows.tilt_deg": ("30.0°", "26.0°"), "arrays.1.rows.rows": ("2", ""),
         "trench.width_m": ("", "1' 4\"")}
     # Nothing is lost: the draft is still there, and the two are saved together by choice.
-    assert given(show(planner, job), "rows.rows") == "2"
+    assert given(show(planner, job), "arrays.1.rows.rows") == "2"
     settled = planner.post(f"{job}/revisions", json={
-        "note": "both", "onto": 2, "take_theirs": ["rows.tilt_deg"]})
+        "note": "both", "onto": 2, "take_theirs": ["arrays.1.rows.tilt_deg"]})
     assert settled.json()["number"] == 3
     view = show(planner, job)
-    assert given(view, "rows.tilt_deg") == "26.0°" and given(view, "rows.rows") == "2"
+    assert given(view, "arrays.1.rows.tilt_deg") == "26.0°" and given(view, "arrays.1.rows.rows") == "2"
     assert given(show(planner, job, "trench"), "trench.width_m") == "1' 4\""
     # The other one, with nothing of their own, follows.
-    assert given(show(crew_lead, job), "rows.rows") == "2"
+    assert given(show(crew_lead, job), "arrays.1.rows.rows") == "2"
 
 
 def test_two_who_add_to_one_list_both_find_theirs_in_it(
@@ -244,7 +244,7 @@ def test_a_reader_may_look_but_not_change(
     shared = planner.post(f"{job}/members", json={"name": "Inspector", "role": "viewer"})
     assert shared.status_code == 204
     assert show(reader, job)["role"] == "viewer"
-    assert edit(reader, job, ("rows.tilt_deg", "20")).status_code == 403
+    assert edit(reader, job, ("arrays.1.rows.tilt_deg", "20")).status_code == 403
     assert reader.post(f"{job}/revisions", json={}).status_code == 403
     assert reader.post(f"{job}/members", json={"name": PLANNER}).status_code == 403
     assert planner.post(f"{job}/members", json={"name": "Nobody"}).status_code == 404
@@ -325,7 +325,7 @@ def test_an_import_is_one_step_and_a_job_of_its_own(planner: httpx.Client, job: 
     document = planner.get(f"{job}/files/design.json").json()
     document["rows"]["tilt_deg"] = 20.0
     taken = planner.put(f"{job}/design", json=document, params={"stage": "rows"}).json()
-    assert given(taken, "rows.tilt_deg") == "20.0°"
+    assert given(taken, "arrays.1.rows.tilt_deg") == "20.0°"
     assert taken["draft"]["steps"][-1]["label"] == "imported from a file"
     old = document | {"schema_version": 1, "name": "Older job"}
     old["site"] = {k: v for k, v in old["site"].items() if k != "rule_pack"} | {"units": "us"}

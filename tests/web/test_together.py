@@ -67,14 +67,15 @@ def test_a_late_edit_of_the_same_field_is_refused_with_both_sides(
     planner: httpx.Client, job: str
 ) -> None:
     seen = position(planner, job)
-    edit(planner, job, ("rows.tilt_deg", "30"), step=seen)
-    late = edit(planner, job, ("rows.tilt_deg", "20"), ("trench.width_m", "16 in"), step=seen)
+    edit(planner, job, ("arrays.1.rows.tilt_deg", "30"), step=seen)
+    late = edit(planner, job, ("arrays.1.rows.tilt_deg", "20"), ("trench.width_m", "16 in"), step=seen)
     assert late.status_code == 409
     clash, = late.json()["clashes"]
-    assert (clash["path"], clash["mine"], clash["theirs"]) == ("rows.tilt_deg", "20.0°", "30.0°")
-    assert given(show(planner, job), "rows.tilt_deg") == "30.0°"
+    assert clash["path"] == "arrays.1.rows.tilt_deg"
+    assert (clash["mine"], clash["theirs"]) == ("20.0°", "30.0°")
+    assert given(show(planner, job), "arrays.1.rows.tilt_deg") == "30.0°"
     # Of the same edit sent again, because its answer was lost, nothing is left to do.
-    again = edit(planner, job, ("rows.tilt_deg", "30"), step=seen)
+    again = edit(planner, job, ("arrays.1.rows.tilt_deg", "30"), step=seen)
     assert again.status_code == 200 and again.json()["moved"] == []
 
 
@@ -102,17 +103,17 @@ def test_edits_of_different_things_are_steps_of_their_own(
 def test_a_step_that_was_left_behind_gives_its_number_to_no_other(
     planner: httpx.Client, job: str
 ) -> None:
-    edit(planner, job, ("rows.tilt_deg", "30"))
+    edit(planner, job, ("arrays.1.rows.tilt_deg", "30"))
     dropped = position(planner, job)
     planner.post(f"{job}/step", json={"stage": "rows", "units": "us", "step": 0})
     edit(planner, job, ("trench.width_m", "16 in"))
     steps = [step["number"] for step in show(planner, job)["draft"]["steps"]]
     assert dropped not in steps and steps == sorted(steps)
     # An edit that was on its way when the other tab undid it still finds what it was made on.
-    late = edit(planner, job, ("rows.rows", "2"), step=dropped)
+    late = edit(planner, job, ("arrays.1.rows.rows", "2"), step=dropped)
     assert late.status_code == 200
-    assert given(show(planner, job), "rows.tilt_deg") == "34.0°"
-    assert given(show(planner, job), "rows.rows") == "2"
+    assert given(show(planner, job), "arrays.1.rows.tilt_deg") == "34.0°"
+    assert given(show(planner, job), "arrays.1.rows.rows") == "2"
     gone = planner.post(f"{job}/step", json={"stage": "rows", "units": "us", "step": dropped})
     assert gone.status_code == 422
 
@@ -126,7 +127,7 @@ def test_looking_writes_nothing_and_waits_for_no_lock(
 
     show(planner, job)
     assert drafts() == 0
-    edit(planner, job, ("rows.tilt_deg", "30"))
+    edit(planner, job, ("arrays.1.rows.tilt_deg", "30"))
     assert drafts() == 1
     with store.begin() as held:
         held.execute(text("select * from draft for update"))
@@ -134,9 +135,9 @@ def test_looking_writes_nothing_and_waits_for_no_lock(
         assert show(planner, job, "trench")["draft"]["changed"]
         for path in ("revisions", "scene", "compare?before=1", "files/stakes.csv", "members"):
             assert planner.get(f"{job}/{path}").status_code == 200
-        waiting = edit(planner, job, ("rows.tilt_deg", "31"))
+        waiting = edit(planner, job, ("arrays.1.rows.tilt_deg", "31"))
         assert waiting.status_code == 503 and int(waiting.headers["retry-after"]) >= 1
-    assert edit(planner, job, ("rows.tilt_deg", "31")).status_code == 200
+    assert edit(planner, job, ("arrays.1.rows.tilt_deg", "31")).status_code == 200
 
 
 def test_sixty_requests_at_once_are_all_answered(planner: httpx.Client, job: str) -> None:
@@ -224,7 +225,7 @@ def test_guessing_a_password_is_stopped_and_a_right_one_forgives(gate: httpx.Cli
 def test_changes_come_from_our_own_pages_and_hosts_we_go_by(
     planner: httpx.Client, job: str, address: str
 ) -> None:
-    body = {"stage": "rows", "units": "us", "edits": [{"path": "rows.rows", "text": "2"}]}
+    body = {"stage": "rows", "units": "us", "edits": [{"path": "arrays.1.rows.rows", "text": "2"}]}
 
     def sent(**headers: str) -> int:
         named = {name.replace("_", "-"): value for name, value in headers.items()}
@@ -234,7 +235,7 @@ def test_changes_come_from_our_own_pages_and_hosts_we_go_by(
     assert sent(Origin="null") == 403
     assert sent(Sec_Fetch_Site="cross-site") == 403
     assert sent(Host="elsewhere.test") == 400
-    assert given(show(planner, job), "rows.rows") == "1"
+    assert given(show(planner, job), "arrays.1.rows.rows") == "1"
     assert sent(Origin=address, Sec_Fetch_Site="same-origin") == 200
 
 
@@ -247,7 +248,7 @@ def test_a_fall_keeps_its_headers_and_tells_nothing_of_what_was_typed(
         raise RuntimeError(f"the owner's gate code is {typed}")
 
     monkeypatch.setattr("openfurrow.web.stages.apply", falls)
-    answer = edit(planner, job, ("rows.rows", "2"))
+    answer = edit(planner, job, ("arrays.1.rows.rows", "2"))
     assert answer.status_code == 500
     assert answer.headers["content-type"] == "application/problem+json"
     assert "frame-ancestors 'none'" in answer.headers["content-security-policy"]

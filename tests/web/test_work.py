@@ -47,10 +47,10 @@ def test_the_start_command_runs_a_worker_that_makes_the_archive(
     database_url: str, store: Engine, planner: httpx.Client, job: str, demo: Design
 ) -> None:
     with running(database_url) as address, signed_in(address, "Wren Alder") as client:
-        edit(client, job, ("rows.tilt_deg", "30"))
+        edit(client, job, ("arrays.1.rows.tilt_deg", "30"))
         work = asked(client, job)
         # What is changed meanwhile is not in it: the archive is of what was asked for.
-        edit(client, job, ("rows.tilt_deg", "20"))
+        edit(client, job, ("arrays.1.rows.tilt_deg", "20"))
         view = until(client, work, {"done", "failed"})
         assert (view["state"], view["share"]) == ("done", 1.0), view
         found = client.get(f"{work}/result")

@@ -65,8 +65,8 @@ describe("what was kept by an older version", () => {
     const typed = { "footings.span_limit_m": "8 ft", "frame.lap_m": "1 ft", "frame.strut_foot_m": "6 in", "site.features.0.depth_m": "3 ft" };
     localStorage.setItem("furrow.typed.Wren.7", JSON.stringify({ typed, on: { "footings.span_limit_m": 4 }, version: 2 }));
     expect(keptTyped("Wren", "7")).toEqual({
-      typed: { "structure.span_limit_m": "8 ft", "frame.lap_m": "1 ft", "structure.strut_foot_m": "6 in" },
-      on: { "structure.span_limit_m": 4 }, dropped: 1,
+      typed: { "arrays.1.structure.span_limit_m": "8 ft", "arrays.1.frame.lap_m": "1 ft", "arrays.1.structure.strut_foot_m": "6 in" },
+      on: { "arrays.1.structure.span_limit_m": 4 }, dropped: 1,
     });
     localStorage.removeItem("furrow.typed.Wren.7");
   });
@@ -81,7 +81,7 @@ describe("what is typed", () => {
     expect(calls).toHaveLength(0);
     await settled();
     expect(last().body.edits).toEqual([{ path: "rows.tilt_deg", text: "30" }, { path: "rows.rows", text: "2" }]);
-    expect(JSON.parse(localStorage.getItem("furrow.typed.Wren.7") ?? "")).toEqual({ typed: { "rows.tilt_deg": "30", "rows.rows": "2" }, on: { "rows.tilt_deg": 1, "rows.rows": 1 }, version: 4 });
+    expect(JSON.parse(localStorage.getItem("furrow.typed.Wren.7") ?? "")).toEqual({ typed: { "rows.tilt_deg": "30", "rows.rows": "2" }, on: { "rows.tilt_deg": 1, "rows.rows": 1 }, version: 5 });
     last().answer(view("rows", { moved: [{ stage: "rows", key: "pitch", label: "Pitch", before: "1", after: "2" }] }));
     await settled();
     expect(job.snapshot().typed).toEqual({});
@@ -139,7 +139,7 @@ describe("what is typed", () => {
     last().fail();
     await settled();
     expect(job.snapshot().notice).toContain("kept here");
-    expect(JSON.parse(localStorage.getItem("furrow.typed.Wren.7") ?? "")).toEqual({ typed: { "rows.rows": "2" }, on: { "rows.rows": 1 }, version: 4 });
+    expect(JSON.parse(localStorage.getItem("furrow.typed.Wren.7") ?? "")).toEqual({ typed: { "rows.rows": "2" }, on: { "rows.rows": 1 }, version: 5 });
     await vi.advanceTimersByTimeAsync(2100);
     expect(calls).toHaveLength(2);
     last().answer(view("rows"));

@@ -19,14 +19,18 @@ const TO_STRUCTURE: Record<string, readonly string[]> = {
   footings: ["post_section", "span_limit_m", "cantilever_ratio", "shifts", "post_top_m"],
   frame: ["purlin_section", "beam_section", "strut_reach_m", "strut_section", "strut_foot_m", "deflection_divisor"],
 };
-const VERSION = 4;
+/** Stages that became each array's own in version 5; what there was is the array 1. */
+const OF_AN_ARRAY = ["rows", "structure", "footings", "frame", "modules"];
+const VERSION = 5;
 
 /** A path as this version says it; undefined where text of an older one cannot be brought along. */
 function pathNow(path: string, version: unknown): string | undefined {
   const was = typeof version === "number" ? version : 0;
   if (was < 3 && OF_A_PLACE.test(path)) return undefined;
   const [stage = "", name = ""] = path.split(".");
-  return was < 4 && TO_STRUCTURE[stage]?.includes(name) ? `structure.${name}` : path;
+  if (was < 4 && TO_STRUCTURE[stage]?.includes(name)) return `arrays.1.structure.${name}`;
+  if (was < 5 && path === "sun.turn_deg") return "arrays.1.rows.turn_deg";
+  return was < 5 && OF_AN_ARRAY.includes(stage) ? `arrays.1.${path}` : path;
 }
 
 const isRecord = (value: unknown): value is Record<string, unknown> => typeof value === "object" && value !== null && !Array.isArray(value);

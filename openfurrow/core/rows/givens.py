@@ -63,6 +63,12 @@ class RowsGivens(Givens):
         "Move it off a drain, a root or a line.", low=-5000, high=5000, usual=(-100, 100),
         group="Place",
     )
+    turn_deg: float = given(
+        0.0, "Turned from the equator", "angle",
+        "Clockwise seen from above. A site with only a few sunny hours is turned to them.",
+        "0 unless trees or a hill take the morning or the afternoon.", low=-60, high=60,
+        usual=(-20, 20), group="Place",
+    )
     follow_ground: bool = given(
         True, "Follow the ground", "yes_no",
         "Yes: the row runs parallel to the grade so the gap below is even. "

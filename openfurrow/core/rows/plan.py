@@ -24,7 +24,9 @@ from openfurrow.core.rows.row_shade import beside_m, needed_pitch_m, opened, out
 from openfurrow.core.rows.shade import standing_of
 from openfurrow.core.rows.shade_rules import shade_answers, shade_check
 from openfurrow.core.rows.stands import level_answers, stand_checks
+from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.plan import SitePlan
+from openfurrow.core.sun.directions import facing_of
 from openfurrow.core.sun.plan import SunPlan
 from openfurrow.core.working import (
     Source,
@@ -42,7 +44,8 @@ def along_bearing_deg(facing_deg: float) -> float:
 
 
 def plan_rows(
-    site: SitePlan, sun: SunPlan, givens: RowsGivens, size: ModuleSize, stack_m: float
+    site_givens: SiteGivens, site: SitePlan, sun: SunPlan, givens: RowsGivens, size: ModuleSize,
+    stack_m: float,
 ) -> RowsPlan:
     """Lay the tables out. ``stack_m`` is the depth from glass to the middle of the inclined beam."""
     upright = givens.orientation == "portrait"
@@ -52,8 +55,9 @@ def plan_rows(
     chord = chord_m(givens.modules_high, up_m, size.gap_up_m)
     length = table_length_m(givens.modules_along, along_m, size.gap_along_m)
     row_length = givens.tables_along * length + (givens.tables_along - 1) * givens.table_gap_m
-    along = along_bearing_deg(sun.facing_deg)
-    setting = Setting(givens.at_east_m, givens.at_north_m, along, sun.facing_deg)
+    facing = facing_of(site_givens, givens.turn_deg).bearing_deg
+    along = along_bearing_deg(facing)
+    setting = Setting(givens.at_east_m, givens.at_north_m, along, facing)
     level_depth = chord * math.cos(math.radians(givens.tilt_deg))
     step = tape_step_m(site.display_units)
     pitch = givens.pitch_m if givens.pitch_m is not None else 2 * level_depth
@@ -67,13 +71,13 @@ def plan_rows(
             tilt_deg=givens.tilt_deg,
             lower_edge_m=givens.lower_edge_m,
             stack_m=stack_m,
-            rise_back=local.rise_toward(sun.facing_deg + 180.0),
+            rise_back=local.rise_toward(facing + 180.0),
         )
         ground_rise = local.rise_toward(along)
         rise = ground_rise if givens.follow_ground else 0.0
-        toward_left = 1.0 if math.cos(math.radians(along - sun.facing_deg + 90)) > 0 else -1.0
+        toward_left = 1.0 if math.cos(math.radians(along - facing + 90)) > 0 else -1.0
         profile = profile_angle_deg(
-            sun.window_altitude_deg, sun.window_azimuth_deg, sun.facing_deg, rise * toward_left
+            sun.window_altitude_deg, sun.window_azimuth_deg, facing, rise * toward_left
         )
         needed = least_pitch_m(section, profile)
         worst = int(np.argmax(needed))
@@ -98,7 +102,7 @@ def plan_rows(
         local=local,
         lie=lie,
         section=section,
-        facing_deg=sun.facing_deg,
+        facing_deg=facing,
         along_deg=along,
         ground_rise_along=ground_rise,
         rise_along=rise,

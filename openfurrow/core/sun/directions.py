@@ -1,5 +1,6 @@
 """Which way to lay the string: by compass with the declination, or by a pole's shadow."""
 
+from dataclasses import dataclass
 from datetime import datetime
 
 from openfurrow.core.site.givens import SiteGivens
@@ -18,16 +19,34 @@ SOLAR_NOON = Source("Reda & Andreas, NREL/TP-560-34302 (rev. 2008)", "published"
 IRON = "iron in posts, rebar and trucks turns the needle more."
 
 
+@dataclass(frozen=True)
+class Facing:
+    """Where an array looks: the bearing to the equator, and how far it is turned from it."""
+
+    equator_deg: float
+    turn_deg: float
+
+    @property
+    def bearing_deg(self) -> float:
+        """True bearing, clockwise from north."""
+        return (self.equator_deg + self.turn_deg) % 360.0
+
+
+def facing_of(site: SiteGivens, turn_deg: float) -> Facing:
+    """Of an array on this half of the globe."""
+    return Facing(180.0 if site.latitude_deg >= 0 else 0.0, turn_deg)
+
+
 def direction_answers(
     site: SiteGivens,
     givens: SunGivens,
-    equator: float,
+    looks: Facing,
     magnetic: Declination,
     noon: datetime,
     slip: ShadowSlip,
 ) -> tuple[Answer, ...]:
     """Both schools, and the check of one by the other."""
-    facing = (equator + givens.turn_deg) % 360.0
+    facing = looks.bearing_deg
     faced = Input("A", "true bearing the array faces", facing, "bearing")
     turn = Input("D", "declination, east positive", magnetic.degrees, "angle")
     good_to = f"Good to about {magnetic.uncertainty_deg:.2f}°; {IRON}"
@@ -54,8 +73,8 @@ def direction_answers(
         Answer("sun", "facing", "True bearing faced", Working(
             "A", "bearing(A_eq + turn)",
             (
-                Input("A_eq", "true bearing to the equator", equator, "bearing"),
-                Input("turn", "turned from the equator", givens.turn_deg, "angle"),
+                Input("A_eq", "true bearing to the equator", looks.equator_deg, "bearing"),
+                Input("turn", "turned from the equator", looks.turn_deg, "angle"),
             ),
             facing, "bearing", GEOMETRY,
         )),

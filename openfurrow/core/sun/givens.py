@@ -1,4 +1,4 @@
-"""Sun givens: the day the string is laid, the winter window, a turn away from the equator."""
+"""Sun givens: the day the string is laid, and the winter window."""
 
 from datetime import date
 
@@ -6,7 +6,7 @@ from openfurrow.core.givens import Givens, given
 
 
 class SunGivens(Givens):
-    """When the array must be free of shade and where it looks."""
+    """When true south is walked, and when the arrays must be free of shade."""
 
     walk_date: date = given(
         date(2026, 4, 18), "Day on site", "date",
@@ -30,10 +30,4 @@ class SunGivens(Givens):
         14.0, "Window closes", "solar_time",
         "Solar time at the winter solstice until which a row must not shade the next.",
         "10:00 to 14:00 is usual.", low=12.25, high=18, usual=(13, 15),
-    )
-    turn_deg: float = given(
-        0.0, "Turned from the equator", "angle",
-        "Clockwise seen from above. A site with only a few sunny hours is turned to them.",
-        "0 unless trees or a hill take the morning or the afternoon.", low=-60, high=60,
-        usual=(-20, 20),
     )

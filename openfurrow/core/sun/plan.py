@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 from openfurrow.core.checks import Check, holds, within
 from openfurrow.core.codes import constant
 from openfurrow.core.site.givens import SiteGivens
-from openfurrow.core.sun.directions import direction_answers
+from openfurrow.core.sun.directions import direction_answers, facing_of
 from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.sun.magnetic import (
     FIRST_YEAR,
@@ -78,10 +78,13 @@ class SunPlan:
     checks: tuple[Check, ...]
 
 
-def plan_sun(site: SiteGivens, givens: SunGivens) -> SunPlan:
-    """Everything about direction and light that the later stages ask for."""
-    equator = 180.0 if site.latitude_deg >= 0 else 0.0
-    facing = (equator + givens.turn_deg) % 360.0
+def plan_sun(site: SiteGivens, givens: SunGivens, turn_deg: float) -> SunPlan:
+    """Everything about direction and light that the later stages ask for.
+
+    ``turn_deg`` is how far the array that is set out first is turned from the equator.
+    """
+    looks = facing_of(site, turn_deg)
+    facing = looks.bearing_deg
     magnetic = declination(
         site.latitude_deg, site.longitude_deg, site.elevation_m, givens.walk_date
     )
@@ -92,7 +95,7 @@ def plan_sun(site: SiteGivens, givens: SunGivens) -> SunPlan:
     winter = winter_declination_deg(site.latitude_deg)
     altitude, azimuth = altitude_azimuth_deg(site.latitude_deg, winter, window_h)
     answers = (
-        *direction_answers(site, givens, equator, magnetic, noon, slip),
+        *direction_answers(site, givens, looks, magnetic, noon, slip),
         *_window_answers(site, winter, window_h, altitude, azimuth),
     )
     year = decimal_year(givens.walk_date)
