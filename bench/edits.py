@@ -18,7 +18,7 @@ from openfurrow.shots import CHROMIUM, FLAGS, demo_server, open_job, sign_in
 EDITS = 25
 # Stage, field, answer that follows, and the texts to type.
 WATCHED = (
-    ("rows", "rows.tilt_deg", "answer-rows-pitch", lambda number: str(20 + number * 0.5)),
+    ("rows", "arrays.1.rows.tilt_deg", "answer-rows-pitch", lambda number: str(20 + number * 0.5)),
     ("site", "site.frost_depth_m", "answer-site-frost", lambda number: f"{20 + number} in"),
 )
 WATCH = """([path, key, text]) => new Promise((done) => {

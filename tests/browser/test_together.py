@@ -24,24 +24,24 @@ def other(page: Page) -> Iterator[Page]:
 
 
 def test_the_same_field_in_two_tabs_is_told_and_not_overwritten(page: Page, other: Page) -> None:
-    page.locator("[data-given='rows.tilt_deg']").fill("30")
-    expect(page.locator("[data-given='rows.tilt_deg']")).to_have_value("30")
+    page.locator("[data-given='arrays.1.rows.tilt_deg']").fill("30")
+    expect(page.locator("[data-given='arrays.1.rows.tilt_deg']")).to_have_value("30")
     expect(page.get_by_role("button", name="Undo")).to_be_enabled()
-    other.locator("[data-given='rows.tilt_deg']").fill("22")
+    other.locator("[data-given='arrays.1.rows.tilt_deg']").fill("22")
     expect(other.get_by_text("was changed in another tab in between: it is now 30.0°")).to_be_visible()
     # Typed again, knowing that, it is taken.
-    other.locator("[data-given='rows.tilt_deg']").fill("23")
+    other.locator("[data-given='arrays.1.rows.tilt_deg']").fill("23")
     expect(other.get_by_text("was changed in another tab")).to_have_count(0)
     page.reload()
-    expect(page.locator("[data-given='rows.tilt_deg']")).to_have_value("23.0°")
+    expect(page.locator("[data-given='arrays.1.rows.tilt_deg']")).to_have_value("23.0°")
 
 
 def test_different_fields_in_two_tabs_are_both_kept(page: Page, other: Page) -> None:
-    page.locator("[data-given='rows.tilt_deg']").fill("30")
+    page.locator("[data-given='arrays.1.rows.tilt_deg']").fill("30")
     expect(page.get_by_role("button", name="Undo")).to_be_enabled()
-    other.locator("[data-given='rows.rows']").fill("2")
-    expect(other.locator("[data-given='rows.tilt_deg']")).to_have_value("30.0°")
-    expect(other.locator("[data-given='rows.rows']")).to_have_value("2")
+    other.locator("[data-given='arrays.1.rows.rows']").fill("2")
+    expect(other.locator("[data-given='arrays.1.rows.tilt_deg']")).to_have_value("30.0°")
+    expect(other.locator("[data-given='arrays.1.rows.rows']")).to_have_value("2")
 
 
 @pytest.fixture

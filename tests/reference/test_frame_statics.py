@@ -123,7 +123,7 @@ def test_bending_of_the_beam(name: str) -> None:
 
     found = plan(DESIGNS[name])
     beam, section = found.structure.members.beam, found.rows.section
-    model = frame(found, DESIGNS[name].structure.strut_foot_m, 900.0, 1100.0)
+    model = frame(found, DESIGNS[name].arrays[0].structure.strut_foot_m, 900.0, 1100.0)
     places = beam.places_m - beam.places_m[0] + 0.05
     lower = beam.places_m < section.chord_m / 2
     forces = np.where(lower, 900.0, 1100.0) / (places.size / 2)

@@ -115,7 +115,7 @@ def test_shadows_of_a_whole_day_fall_where_ephem_has_them(
     for day in DAYS:
         site = SiteGivens(latitude_deg=latitude, longitude_deg=longitude, elevation_m=0.0,
                           time_zone=zone)
-        slip = plan_sun(site, SunGivens(walk_date=day)).slip
+        slip = plan_sun(site, SunGivens(walk_date=day), 0.0).slip
         assert slip.clock_h.size > (0 if abs(latitude) > 60 else 30)
         place = observer(latitude, longitude)
         # The air bends light by a sixth of a degree at 5°: ephem is given air too.
