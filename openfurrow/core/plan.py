@@ -1,6 +1,6 @@
 """plan(design): the stages in the order of the job, nothing else."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Hashable, Iterator
 from dataclasses import dataclass, replace
 from typing import TypeVar
 
@@ -10,6 +10,7 @@ from openfurrow.core.footings.plan import FootingsPlan, plan_footings
 from openfurrow.core.frame.plan import FramePlan, plan_frame
 from openfurrow.core.materials.plan import MaterialsPlan, plan_materials
 from openfurrow.core.materials.takes import all_takes
+from openfurrow.core.memo import Kept, Memo
 from openfurrow.core.modules.plan import ModulesPlan, plan_modules
 from openfurrow.core.paths import stamped
 from openfurrow.core.rows.array import ModuleSize, RowsPlan
@@ -19,6 +20,7 @@ from openfurrow.core.stakeout.plan import StakeoutPlan, plan_stakeout
 from openfurrow.core.structures.plan import StructurePlan, plan_structure, stack_m
 from openfurrow.core.structures.supports import SupportPlaces
 from openfurrow.core.sun.plan import SunPlan, plan_sun
+from openfurrow.core.sun.spot import spot_of
 from openfurrow.core.trench.conduit import Pull
 from openfurrow.core.trench.plan import TrenchPlan, plan_trench
 from openfurrow.core.trench.route import lay_route
@@ -195,51 +197,95 @@ def _stamped(stage: T, array: str, *, own: bool) -> T:
     )
 
 
-def _planned_array(design: Design, site: SitePlan, sun: SunPlan, array: ArrayGivens) -> ArrayPlan:
-    """One array from its tables to its modules."""
-    given = array.modules
+def _planned_array(
+    design: Design, site: Kept[SitePlan], sun: Kept[SunPlan], array: ArrayGivens
+) -> tuple[Kept[ArrayPlan], int]:
+    """One array from its tables to its modules, and the number of its structure.
+
+    The structure's number stands for site, rows and the places of supports too: it was made of them.
+    """
+    given, whose = array.modules, (array.id,)
     size = ModuleSize(given.length_m, given.width_m, given.gap_along_m, given.gap_up_m)
-    rows = plan_rows(
-        design.site, site, sun, array.rows, size, stack_m(array.structure, given.thickness_m))
-    structure = plan_structure(
-        design.site, site, rows, array.structure, given.mass_kg, given.purlin_end_m)
-    footings = plan_footings(site, rows, structure, array.footings)
-    frame = plan_frame(rows, structure, array.frame)
-    modules = plan_modules(site, rows, structure.loads, given)
-    return ArrayPlan(
-        id=array.id, name=array.name,
-        rows=_stamped(rows, array.id, own=True),
-        structure=_stamped(structure, array.id, own=True),
-        footings=_stamped(footings, array.id, own=True),
-        frame=_stamped(frame, array.id, own=True),
-        modules=_stamped(modules, array.id, own=True),
-    )
+    stack = stack_m(array.structure, given.thickness_m)
+    # The site's plan says what its givens were.
+    rows = MEMO.remember(
+        "rows", (*whose, site.number, sun.number, array.rows, size, stack),
+        lambda: _stamped(
+            plan_rows(design.site, site.value, sun.value, array.rows, size, stack), array.id, own=True))
+    structure = MEMO.remember(
+        "structure",
+        (*whose, site.number, rows.number, array.structure, given.mass_kg, given.purlin_end_m),
+        lambda: _stamped(plan_structure(
+            design.site, site.value, rows.value, array.structure, given.mass_kg, given.purlin_end_m,
+        ), array.id, own=True))
+    footings = MEMO.remember(
+        "footings", (*whose, site.number, rows.number, structure.number, array.footings),
+        lambda: _stamped(
+            plan_footings(site.value, rows.value, structure.value, array.footings), array.id, own=True))
+    frame = MEMO.remember(
+        "frame", (*whose, rows.number, structure.number, array.frame),
+        lambda: _stamped(
+            plan_frame(rows.value, structure.value, array.frame), array.id, own=True))
+    modules = MEMO.remember(
+        "modules", (*whose, site.number, rows.number, structure.number, given),
+        lambda: _stamped(
+            plan_modules(site.value, rows.value, structure.value.loads, given), array.id, own=True))
+    whole = MEMO.remember(
+        "array",
+        (*whose, array.name, *(one.number for one in (rows, structure, footings, frame, modules))),
+        lambda: ArrayPlan(
+            id=array.id, name=array.name, rows=rows.value, structure=structure.value,
+            footings=footings.value, frame=frame.value, modules=modules.value,
+        ))
+    return whole, structure.number
+
+
+# Shared by all plans; what it holds follows from its keys alone, so that plans stay pure.
+MEMO = Memo()
 
 
 def _computed(design: Design) -> Plan:
-    """The stages one after the other."""
-    site = plan_site(design.site)
-    sun = plan_sun(design.site, design.sun, design.arrays[0].rows.turn_deg)
-    arrays = tuple(_planned_array(design, site, sun, array) for array in design.arrays)
+    """The stages one after the other, each computed only where its inputs are new."""
+    site = MEMO.remember("site", (design.site,), lambda: plan_site(design.site))
+    spot, turn = spot_of(design.site), design.arrays[0].rows.turn_deg
+    sun = MEMO.remember("sun", (spot, design.sun, turn), lambda: plan_sun(spot, design.sun, turn))
+    arrays = [_planned_array(design, site, sun, array) for array in design.arrays]
     # What is wired, trenched and staked is the first array's.
-    first, given = arrays[0], design.arrays[0]
-    rows, structure = first.rows, first.structure
+    (first, stands), given = arrays[0], design.arrays[0]
+    array = first.value
+
+    def of_job(name: str, inputs: tuple[Hashable, ...], make: Callable[[], T]) -> Kept[T]:
+        return MEMO.remember(name, (stands, *inputs), lambda: _stamped(make(), array.id, own=False))
+
     # The way comes first, then the wires by its length, then the pipe by the wires.
-    route = lay_route(site, first.places, design.trench)
-    wiring = plan_wiring(
-        design.site, rows, first.places, given.modules, design.trench, route, design.wiring)
-    circuit = wiring.circuit
-    trench = plan_trench(site, design.trench, route, conduit_pull(circuit), circuit.conduits)
-    takes = all_takes(
-        site.rule_pack, rows, structure, first.footings, first.frame, first.modules, trench, circuit,
-        given.modules, given.frame.stock_length_m,
-    )
-    materials = plan_materials(design.materials, takes)
-    stakeout = plan_stakeout(site, rows, structure, first.footings.posts, design.stakeout)
+    route = MEMO.remember(
+        "route", (stands, design.trench), lambda: lay_route(site.value, array.places, design.trench))
+    wiring = of_job("wiring", (given.modules, design.trench, design.wiring), lambda: plan_wiring(
+        design.site, array.rows, array.places, given.modules, design.trench, route.value,
+        design.wiring))
+    circuit = wiring.value.circuit
+    trench = of_job("trench", (design.trench, wiring.number), lambda: plan_trench(
+        site.value, design.trench, route.value, conduit_pull(circuit), circuit.conduits))
+
+    def listed() -> MaterialsPlan:
+        takes = all_takes(
+            site.value.rule_pack, array.rows, array.structure, array.footings, array.frame,
+            array.modules, trench.value, circuit, given.modules, given.frame.stock_length_m,
+        )
+        return plan_materials(design.materials, takes)
+
+    materials = of_job(
+        "materials", (first.number, trench.number, wiring.number, given.modules, design.materials),
+        listed)
+    stakeout = of_job("stakeout", (first.number, design.stakeout), lambda: plan_stakeout(
+        site.value, array.rows, array.structure, array.footings.posts, design.stakeout))
     return Plan(
-        site=_stamped(site, first.id, own=False), sun=_stamped(sun, first.id, own=False),
-        arrays=arrays,
-        trench=_stamped(trench, first.id, own=False), wiring=_stamped(wiring, first.id, own=False),
-        materials=_stamped(materials, first.id, own=False),
-        stakeout=_stamped(stakeout, first.id, own=False),
+        site=MEMO.remember(
+            "site of", (site.number, array.id),
+            lambda: _stamped(site.value, array.id, own=False)).value,
+        sun=MEMO.remember(
+            "sun of", (sun.number, array.id),
+            lambda: _stamped(sun.value, array.id, own=False)).value,
+        arrays=tuple(one.value for one, _ in arrays),
+        trench=trench.value, wiring=wiring.value, materials=materials.value, stakeout=stakeout.value,
     )

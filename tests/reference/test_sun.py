@@ -17,6 +17,7 @@ from openfurrow.core.sun.magnetic import declination
 from openfurrow.core.sun.plan import plan_sun
 from openfurrow.core.sun.position import altitude_azimuth_deg, local_noon, sun_at
 from openfurrow.core.sun.shadow import from_string_deg
+from openfurrow.core.sun.spot import spot_of
 from tests.designs import changed
 
 # Six places on both halves of the globe, one near the tropics, one above 60°.
@@ -115,7 +116,7 @@ def test_shadows_of_a_whole_day_fall_where_ephem_has_them(
     for day in DAYS:
         site = SiteGivens(latitude_deg=latitude, longitude_deg=longitude, elevation_m=0.0,
                           time_zone=zone)
-        slip = plan_sun(site, SunGivens(walk_date=day), 0.0).slip
+        slip = plan_sun(spot_of(site), SunGivens(walk_date=day), 0.0).slip
         assert slip.clock_h.size > (0 if abs(latitude) > 60 else 30)
         place = observer(latitude, longitude)
         # The air bends light by a sixth of a degree at 5°: ephem is given air too.

@@ -323,7 +323,7 @@ def test_a_broken_import_says_why_and_changes_nothing(
 
 def test_an_import_is_one_step_and_a_job_of_its_own(planner: httpx.Client, job: str) -> None:
     document = planner.get(f"{job}/files/design.json").json()
-    document["rows"]["tilt_deg"] = 20.0
+    document["arrays"][0]["rows"]["tilt_deg"] = 20.0
     taken = planner.put(f"{job}/design", json=document, params={"stage": "rows"}).json()
     assert given(taken, "arrays.1.rows.tilt_deg") == "20.0°"
     assert taken["draft"]["steps"][-1]["label"] == "imported from a file"

@@ -24,13 +24,14 @@ JOB = "00000000-0000-0000-0000-0000000000aa"
 def of_version_two(design: Design, *features: Thing) -> dict[str, Any]:
     """The document as version 2 wrote it: no ids, nothing of a structure."""
     data = json.loads(design.model_dump_json()) | {"schema_version": 2}
-    structure = data.pop("structure")
-    data["arrays"][0]["footings"].pop("family")
-    data["arrays"][0]["footings"].pop("all_alike")
+    (array,) = data.pop("arrays")
+    data |= {stage: array[stage] for stage in ("rows", "footings", "frame", "modules")}
+    structure, data["sun"]["turn_deg"] = array["structure"], data["rows"].pop("turn_deg")
+    del data["footings"]["family"], data["footings"]["all_alike"]
     for name in ("post_section", "span_limit_m", "cantilever_ratio", "shifts", "post_top_m"):
-        data["arrays"][0]["footings"][name] = structure[name]
+        data["footings"][name] = structure[name]
     for name in ("purlin_section", "beam_section", "strut_section", "strut_reach_m", "strut_foot_m"):
-        data["arrays"][0]["frame"][name] = structure[name]
+        data["frame"][name] = structure[name]
     for name in ("surveys", "features", "test_holes", "tickets", "notes"):
         for thing in data["site"][name]:
             thing.pop("id", None)

@@ -60,7 +60,7 @@ def test_the_start_command_runs_a_worker_that_makes_the_archive(
     names = {name.removeprefix("larkspur-ferry-landing-") for name in archive.namelist()}
     assert {"design.json", "stakes.csv", "materials.csv", "site.dxf"} <= names
     design = json.loads(archive.read("larkspur-ferry-landing-design.json"))
-    assert design["rows"]["tilt_deg"] == 30.0
+    assert design["arrays"][0]["rows"]["tilt_deg"] == 30.0
 
 
 def test_it_is_queued_with_what_was_asked_or_not_at_all(

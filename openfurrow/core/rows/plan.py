@@ -55,7 +55,7 @@ def plan_rows(
     chord = chord_m(givens.modules_high, up_m, size.gap_up_m)
     length = table_length_m(givens.modules_along, along_m, size.gap_along_m)
     row_length = givens.tables_along * length + (givens.tables_along - 1) * givens.table_gap_m
-    facing = facing_of(site_givens, givens.turn_deg).bearing_deg
+    facing = facing_of(site_givens.latitude_deg, givens.turn_deg).bearing_deg
     along = along_bearing_deg(facing)
     setting = Setting(givens.at_east_m, givens.at_north_m, along, facing)
     level_depth = chord * math.cos(math.radians(givens.tilt_deg))

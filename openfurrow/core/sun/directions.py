@@ -3,7 +3,6 @@
 from dataclasses import dataclass
 from datetime import datetime
 
-from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.sun.magnetic import (
     LAST_DAY,
@@ -13,6 +12,7 @@ from openfurrow.core.sun.magnetic import (
     Declination,
 )
 from openfurrow.core.sun.shadow import ShadowSlip, from_string_deg, shadow_length
+from openfurrow.core.sun.spot import Spot
 from openfurrow.core.working import GEOMETRY, Answer, Input, Source, Working
 
 SOLAR_NOON = Source("Reda & Andreas, NREL/TP-560-34302 (rev. 2008)", "published")
@@ -32,13 +32,13 @@ class Facing:
         return (self.equator_deg + self.turn_deg) % 360.0
 
 
-def facing_of(site: SiteGivens, turn_deg: float) -> Facing:
+def facing_of(latitude_deg: float, turn_deg: float) -> Facing:
     """Of an array on this half of the globe."""
-    return Facing(180.0 if site.latitude_deg >= 0 else 0.0, turn_deg)
+    return Facing(180.0 if latitude_deg >= 0 else 0.0, turn_deg)
 
 
 def direction_answers(
-    site: SiteGivens,
+    site: Spot,
     givens: SunGivens,
     looks: Facing,
     magnetic: Declination,

@@ -7,7 +7,6 @@ from numpy.typing import NDArray
 
 from openfurrow.core.checks import Check, holds, within
 from openfurrow.core.codes import constant
-from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.sun.directions import direction_answers, facing_of
 from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.sun.magnetic import (
@@ -21,6 +20,7 @@ from openfurrow.core.sun.magnetic import (
 )
 from openfurrow.core.sun.position import altitude_azimuth_deg, local_noon, winter_declination_deg
 from openfurrow.core.sun.shadow import ShadowSlip, shadow_slip
+from openfurrow.core.sun.spot import Spot
 from openfurrow.core.working import (
     Answer,
     Input,
@@ -78,12 +78,12 @@ class SunPlan:
     checks: tuple[Check, ...]
 
 
-def plan_sun(site: SiteGivens, givens: SunGivens, turn_deg: float) -> SunPlan:
+def plan_sun(site: Spot, givens: SunGivens, turn_deg: float) -> SunPlan:
     """Everything about direction and light that the later stages ask for.
 
     ``turn_deg`` is how far the array that is set out first is turned from the equator.
     """
-    looks = facing_of(site, turn_deg)
+    looks = facing_of(site.latitude_deg, turn_deg)
     facing = looks.bearing_deg
     magnetic = declination(
         site.latitude_deg, site.longitude_deg, site.elevation_m, givens.walk_date
@@ -122,7 +122,7 @@ def plan_sun(site: SiteGivens, givens: SunGivens, turn_deg: float) -> SunPlan:
 
 
 def _window_answers(
-    site: SiteGivens,
+    site: Spot,
     winter_deg: float,
     hours: NDArray[np.float64],
     altitude: NDArray[np.float64],

@@ -7,9 +7,9 @@ from datetime import datetime, timedelta
 import numpy as np
 from numpy.typing import NDArray
 
-from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.sun.position import sun_at, sun_through_day
+from openfurrow.core.sun.spot import Spot
 
 Floats = NDArray[np.float64]
 
@@ -50,7 +50,7 @@ def from_string_deg(shadow_deg: Floats | float, facing_deg: float) -> Floats:
 
 
 def shadow_slip(
-    site: SiteGivens, givens: SunGivens, facing_deg: float, declination_deg: float, noon: datetime
+    site: Spot, givens: SunGivens, facing_deg: float, declination_deg: float, noon: datetime
 ) -> ShadowSlip:
     """The shadows of the day on site."""
     clock, altitude, azimuth = sun_through_day(

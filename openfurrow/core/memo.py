@@ -1,0 +1,83 @@
+"""Results remembered by what they were made from: an edit computes only what follows from it."""
+
+import sys
+import threading
+from collections import OrderedDict
+from collections.abc import Callable, Hashable
+from dataclasses import dataclass, fields, is_dataclass
+from typing import Any, Generic, TypeVar
+
+import numpy as np
+
+T = TypeVar("T")
+
+# What is kept of all jobs together; the least lately used goes first.
+MOST_BYTES = 128 * 2**20
+
+
+@dataclass(frozen=True)
+class Kept(Generic[T]):
+    """A result and its number, which no other result ever gets: what is made of it is known by that."""
+
+    value: T
+    number: int
+
+
+class Memo:
+    """Results by name and inputs, bounded by their size; safe for threads that share it.
+
+    Two threads may make the same at once: the first to come is kept.
+    """
+
+    def __init__(self, most_bytes: int = MOST_BYTES) -> None:
+        """Begin with nothing remembered."""
+        self._most_bytes = most_bytes
+        self._kept: OrderedDict[Hashable, tuple[Kept[Any], int]] = OrderedDict()
+        self._bytes = 0
+        self._count = 0
+        self._lock = threading.Lock()
+        self.made: list[str] | None = None
+
+    def remember(self, name: str, inputs: tuple[Hashable, ...], make: Callable[[], T]) -> Kept[T]:
+        """What ``make`` gives, or gave for equal inputs. ``inputs`` must say all that it depends on."""
+        key = (name, *inputs)
+        with self._lock:
+            if key in self._kept:
+                self._kept.move_to_end(key)
+                return self._kept[key][0]
+        value = make()
+        size = size_of(value)
+        with self._lock:
+            if self.made is not None:
+                self.made.append(name)
+            if key not in self._kept:
+                self._count += 1
+                self._kept[key] = (Kept(value, self._count), size)
+                self._bytes += size
+            found = self._kept[key][0]
+            while self._bytes > self._most_bytes and len(self._kept) > 1:
+                _, (_, gone) = self._kept.popitem(last=False)
+                self._bytes -= gone
+        return found
+
+    def forget(self) -> None:
+        """Begin anew; numbers are not given again."""
+        with self._lock:
+            self._kept.clear()
+            self._bytes = 0
+
+
+def size_of(value: object) -> int:
+    """About how many bytes a result holds: its arrays, and what its parts weigh by themselves."""
+    if isinstance(value, np.ndarray):
+        # Polygons and the like are objects beside the array.
+        return int(value.nbytes) + (200 * value.size if value.dtype == object else 0)
+    if isinstance(value, str | int | float | bool) or value is None:
+        return sys.getsizeof(value)
+    if isinstance(value, tuple | list):
+        return sum(map(size_of, value)) + 8 * len(value)
+    if isinstance(value, dict):
+        return sum(size_of(part) for pair in value.items() for part in pair)
+    if is_dataclass(value):
+        return sum(size_of(getattr(value, one.name)) for one in fields(value))
+    return 200
