@@ -1,10 +1,9 @@
 """Results remembered by what they were made from: an edit computes only what follows from it."""
 
-import sys
 import threading
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
-from dataclasses import dataclass, fields, is_dataclass
+from dataclasses import dataclass, is_dataclass
 from typing import Any, Generic, TypeVar
 
 import numpy as np
@@ -67,17 +66,21 @@ class Memo:
             self._bytes = 0
 
 
+# What a small part weighs, whatever it is: a number, a word, a working.
+SMALL_BYTES = 200
+
+
 def size_of(value: object) -> int:
-    """About how many bytes a result holds: its arrays, and what its parts weigh by themselves."""
+    """About how many bytes a result holds: its arrays, and a little for every part besides.
+
+    Of a row of parts the first stands for all: looking at each would take longer than making it.
+    """
     if isinstance(value, np.ndarray):
         # Polygons and the like are objects beside the array.
-        return int(value.nbytes) + (200 * value.size if value.dtype == object else 0)
-    if isinstance(value, str | int | float | bool) or value is None:
-        return sys.getsizeof(value)
-    if isinstance(value, tuple | list):
-        return sum(map(size_of, value)) + 8 * len(value)
-    if isinstance(value, dict):
-        return sum(size_of(part) for pair in value.items() for part in pair)
+        return int(value.nbytes) + (SMALL_BYTES * value.size if value.dtype == object else 0)
+    if isinstance(value, tuple | list | dict):
+        parts = list(value.values()) if isinstance(value, dict) else value
+        return SMALL_BYTES + (len(parts) * size_of(parts[0]) if parts else 0)
     if is_dataclass(value):
-        return sum(size_of(getattr(value, one.name)) for one in fields(value))
-    return 200
+        return SMALL_BYTES + sum(size_of(part) for part in vars(value).values())
+    return SMALL_BYTES

@@ -14,6 +14,12 @@ REVEAL_STEP_M, TRIBUTARY_STEP_M = 0.05, 0.10
 MOST_KINDS = 24
 
 
+def _steps(values: Floats, step: float) -> Integers:
+    """In which step each lies, counted from the lowest that there is."""
+    found = np.floor(values / step + 1e-9).astype(np.int64)
+    return np.asarray(found - found.min())
+
+
 def kinds_of(
     reveals_m: Floats, tributary_m: Floats, soil_of: Integers
 ) -> tuple[Kinds, Integers]:
@@ -24,16 +30,16 @@ def kinds_of(
     """
     step = 1.0
     while True:
-        groups = np.column_stack((
-            soil_of,
-            np.floor(reveals_m / (step * REVEAL_STEP_M) + 1e-9).astype(np.int64),
-            np.floor(tributary_m / (step * TRIBUTARY_STEP_M) + 1e-9).astype(np.int64),
-        ))
-        found, kind = np.unique(groups, axis=0, return_inverse=True)
+        high = _steps(reveals_m, step * REVEAL_STEP_M)
+        share = _steps(tributary_m, step * TRIBUTARY_STEP_M)
+        # One number a group, soil first: far faster to sort than rows of three.
+        groups = (soil_of * (high.max() + 1) + high) * (share.max() + 1) + share
+        found, kind = np.unique(groups, return_inverse=True)
         # Soils are never thrown together, however many there are.
         if len(found) <= max(MOST_KINDS, 2 * len(np.unique(soil_of))):
             break
         step *= 2
+    soils = found // ((high.max() + 1) * (share.max() + 1))
     order = np.argsort(kind, kind="stable")
     starts = np.searchsorted(kind[order], np.arange(len(found)))
 
@@ -43,5 +49,5 @@ def kinds_of(
     return Kinds(
         low_m=each(np.minimum, reveals_m), high_m=each(np.maximum, reveals_m),
         tributary_m=each(np.maximum, tributary_m),
-        least_tributary_m=each(np.minimum, tributary_m), soil_of=found[:, 0],
+        least_tributary_m=each(np.minimum, tributary_m), soil_of=soils,
     ), kind

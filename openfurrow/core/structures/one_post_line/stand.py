@@ -106,7 +106,10 @@ def shifts_of(
 
 def _patterns(line: PostLine, shift_m: Floats) -> tuple[list[PostLine], NDArray[np.int64]]:
     """The lines of posts that differ, and of each table which is its own."""
-    patterns, which = np.unique(shift_m.reshape(-1, line.count), axis=0, return_inverse=True)
+    by_table = shift_m.reshape(-1, line.count)
+    if not shift_m.any():
+        return [line], np.zeros(len(by_table), dtype=np.int64)
+    patterns, which = np.unique(by_table, axis=0, return_inverse=True)
     return [shifted(line, by_m) if by_m.any() else line for by_m in patterns], which
 
 
