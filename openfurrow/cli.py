@@ -10,7 +10,7 @@ from openfurrow.core.checks import LEVELS, told_remedy
 from openfurrow.core.design import STAGES, Design
 from openfurrow.core.edits import DesignError
 from openfurrow.core.plan import plan
-from openfurrow.core.quantities import format_value
+from openfurrow.core.quantities import format_value, in_words
 from openfurrow.demo.designs import DESIGNS
 from openfurrow.exchange.design_json import read_design, write_design
 from openfurrow.exchange.exports import EXPORTS, export_named
@@ -63,7 +63,8 @@ def _plan(arguments: argparse.Namespace) -> int:
         if check.level != "sound":
             measured = format_value(check.measured, check.kind, units)
             limit = format_value(check.limit, check.kind, units)
-            print(f"  {check.level}: {check.title}: {measured}, {limit}. {told_remedy(check)}")
+            print(f"  {check.level}: {check.title}: {measured}, {limit}. "
+                  f"{in_words(told_remedy(check), units)}")
     return 0
 
 

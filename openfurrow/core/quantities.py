@@ -6,6 +6,7 @@ systems, ``us`` and ``metric``, reads and writes it.
 """
 
 import math
+import re
 from dataclasses import dataclass
 from fractions import Fraction
 from typing import Literal
@@ -242,9 +243,9 @@ def _clock(hours: float) -> str:
 
 
 def format_value(value: float | str, kind: str, system: UnitSystem) -> str:
-    """Write an SI value the way ``system`` reads it; text passes through unchanged."""
+    """Write an SI value the way ``system`` reads it; text, with the values that it speaks of."""
     if isinstance(value, str):
-        return value
+        return in_words(value, system)
     if not math.isfinite(value):
         return "none"
     how = shown(kind, system)
@@ -260,6 +261,24 @@ def format_value(value: float | str, kind: str, system: UnitSystem) -> str:
         text = text.replace("−", "")
     joiner = "" if how.unit.startswith(("°", "%")) and how.unit != "°F" else " "
     return f"{text}{joiner if how.unit in ('°', '%') else ' '}{how.unit}".strip()
+
+
+# Around a value that words speak of, until it is known in whose units they are read: signs that no
+# keyboard types.
+OPEN, CLOSE = "\ue000", "\ue001"
+_SPOKEN = re.compile(f"{OPEN}([^ {CLOSE}]+) ([a-z_]+){CLOSE}")
+
+
+def spoken(value: float, kind: str) -> str:
+    """A value inside words, for ``in_words`` to write in the reader's units."""
+    return f"{OPEN}{float(value)!r} {kind}{CLOSE}"
+
+
+def in_words(text: str, system: UnitSystem) -> str:
+    """Words with every value they speak of written the way ``system`` reads it."""
+    if OPEN not in text:
+        return text
+    return _SPOKEN.sub(lambda found: format_value(float(found[1]), found[2], system), text)
 
 
 def round_up(value: float, step: float) -> float:

@@ -7,7 +7,7 @@ from typing import Any
 from openfurrow.core.checks import Check
 from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan
-from openfurrow.core.quantities import format_value
+from openfurrow.core.quantities import format_value, in_words
 from openfurrow.core.working import Answer
 from openfurrow.exchange.wanted import Wanted
 
@@ -15,26 +15,34 @@ from openfurrow.exchange.wanted import Wanted
 PLAN_VERSION = 1
 
 
-def _value(value: float | str) -> float | str | None:
-    """JSON has no infinity: what is unbounded is null."""
-    return value if isinstance(value, str) or math.isfinite(value) else None
+def _value(value: float | str, wanted: Wanted) -> float | str | None:
+    """JSON has no infinity: what is unbounded is null. Words are in the reader's units."""
+    if isinstance(value, str):
+        return in_words(value, wanted.units)
+    return value if math.isfinite(value) else None
 
 
 def _answer(answer: Answer, wanted: Wanted) -> dict[str, Any]:
     return {
-        "stage": answer.stage, "key": answer.key, "label": answer.label, "kind": answer.kind,
-        "value": _value(answer.value), "shown": format_value(answer.value, answer.kind, wanted.units),
+        "array": answer.array, "stage": answer.stage, "key": answer.key, "label": answer.label,
+        "kind": answer.kind, "value": _value(answer.value, wanted),
+        "shown": format_value(answer.value, answer.kind, wanted.units),
         "headline": answer.headline, "source": answer.working.source.text,
     }
 
 
 def _check(check: Check, wanted: Wanted) -> dict[str, Any]:
     return {
-        "stage": check.stage, "key": check.key, "title": check.title, "level": check.level,
-        "measured": _value(check.measured), "relation": check.relation, "limit": _value(check.limit),
-        "kind": check.kind, "remedy": check.remedy, "given": check.given, "source": check.source.text,
-        "mends": [{"words": mend.words, "edits": [list(edit) for edit in mend.edits]}
-                  for mend in check.mends],
+        "array": check.array, "stage": check.stage, "key": check.key, "title": check.title,
+        "level": check.level,
+        "measured": _value(check.measured, wanted), "relation": check.relation,
+        "limit": _value(check.limit, wanted), "kind": check.kind,
+        "remedy": in_words(check.remedy, wanted.units), "given": check.given,
+        "source": check.source.text,
+        "mends": [
+            {"words": in_words(mend.words, wanted.units), "edits": [list(edit) for edit in mend.edits]}
+            for mend in check.mends
+        ],
     }
 
 

@@ -5,7 +5,7 @@ from openfurrow.core.design import ARRAY_STAGES, STAGES, Design
 from openfurrow.core.fields import ARRAY_NAME, NAME, Field, fields, value_at
 from openfurrow.core.paths import address_of, in_array
 from openfurrow.core.plan import Plan
-from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.core.quantities import UnitSystem, format_value, in_words
 from openfurrow.core.working import Answer
 from openfurrow.sheets.cautions import CAUTIONS
 from openfurrow.sheets.drawings.cut import cut
@@ -72,7 +72,7 @@ def answer_text(answer: Answer, units: UnitSystem) -> AnswerText:
             value=text,
             source=working.source.text,
             sureness=working.source.sureness,
-            note=working.note,
+            note=in_words(working.note, units),
         ),
     )
 
@@ -90,13 +90,13 @@ def check_text(check: Check, units: UnitSystem) -> CheckText:
         measured=format_value(check.measured, check.kind, units),
         relation=relation,
         limit=format_value(check.limit, check.kind, units),
-        remedy=check.remedy,
+        remedy=in_words(check.remedy, units),
         source=check.source.text,
         given=check.given,
         given_stage=given.stage,
         given_array=given.array,
         mends=tuple(
-            MendText(words=mend.words, edits=tuple(
+            MendText(words=in_words(mend.words, units), edits=tuple(
                 EditText(path=path, text=text) for path, text in mend.edits))
             for mend in check.mends
         ),

@@ -3,6 +3,8 @@
 import csv
 import io
 import math
+import re
+from collections.abc import Iterator
 
 import numpy as np
 import pytest
@@ -274,3 +276,52 @@ def test_the_worst_reactions_are_drawn_as_long_as_they_are_large(demo: Design, d
     across = demo_plan.structure.reactions.across_n.flat[strongest]
     assert push / -weight == pytest.approx(across / down.max(), abs=2e-3)
     assert [words.split()[0] for words in drawing.legend] == ["purlin", "beam", "strut", "post"]
+
+
+FOREIGN = {
+    # Of a reader in metres no foot and no inch, but for what is said in both; and the other way round.
+    "metric": re.compile(r"\d'|\d\"|\d ft\b|\d lb\b|\dpsf"),
+    "us": re.compile(r"\d\u202f?\d* mm\b|\d m\b|\d kN\b|\d kPa\b"),
+}
+TYPED = {"edits", "lists", "places", "usual", "allowed", "meaning", "where", "source"}
+BOTH = re.compile(r"[^.;:]*\([^)]*\)|whole inches or 25 mm")
+
+
+def every_word(value: object) -> Iterator[str]:
+    if isinstance(value, str):
+        yield value
+    elif isinstance(value, dict):
+        # What a mend puts into a field bears its own unit; what was typed is not ours to change.
+        for name, part in value.items():
+            if name not in TYPED:
+                yield from every_word(part)
+    elif isinstance(value, list | tuple):
+        for part in value:
+            yield from every_word(part)
+
+
+@pytest.mark.parametrize("units", ["us", "metric"])
+@pytest.mark.parametrize("name", ["larkspur", "grifo", "quillay"])
+def test_a_job_read_in_the_other_units_speaks_of_no_foreign_one(name: str, units: str) -> None:
+    """Every answer, note, rule, remedy, mend and drawing of the demos, in either system."""
+    design = DESIGNS[name]()
+    # What the planner wrote himself stays as he wrote it.
+    design = changed(design, "site", features=tuple(
+        one.model_copy(update={"note": ""}) for one in design.site.features), notes=(),
+        wind_from="", snow_from="", frost_from="")
+    blocked = changed(design, "site", features=(*design.site.features, FeatureGivens.model_validate(
+        {"id": "main", "kind": "buried gas or fuel", "name": "new main", "how_sure": "measured",
+         "points": ((-30.0, 4.0), (30.0, 6.0)), "depth_m": 0.5})))
+    spoken_of = 0
+    for one in (design, blocked):
+        found = plan(one)
+        size = found.trench.conduit.label if found.trench.conduit else "-"
+        said = [job_sheet(found, units).model_dump(), *(
+            stage_sheet(stage, one, found, units).model_dump() for stage in STAGES)]
+        for words in every_word(said):
+            assert "\ue000" not in words and "\ue001" not in words, words
+            # A pipe is called by its nominal size wherever it is bought.
+            clean = BOTH.sub("", words).replace(size, "")
+            assert not FOREIGN[units].search(clean), words
+        spoken_of += sum("\ue000" in check.remedy + str(check.measured) for check in found.checks)
+    assert spoken_of

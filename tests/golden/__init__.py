@@ -15,7 +15,7 @@ import ezdxf
 from openfurrow.core.design import STAGES, Design
 from openfurrow.core.edits import DesignError
 from openfurrow.core.plan import Plan, plan
-from openfurrow.core.quantities import UnitSystem
+from openfurrow.core.quantities import UnitSystem, in_words
 from openfurrow.demo.designs import DESIGNS
 from openfurrow.exchange.exports import EXPORTS
 from openfurrow.exchange.wanted import Wanted
@@ -30,7 +30,7 @@ Kept = dict[str, Any]
 
 def _exact(value: float | str) -> float | str:
     """Ten digits: what differs beyond them is the order of sums, not a number that anybody reads."""
-    return float(f"{value:.10g}") if isinstance(value, float) else value
+    return float(f"{value:.10g}") if isinstance(value, float) else in_words(value, "us")
 
 
 def _digest(value: object) -> str:

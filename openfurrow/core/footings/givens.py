@@ -16,7 +16,7 @@ class FootingsGivens(Givens):
         "The soil, the machine at hand, and what the authority accepts.",
     )
     half_inch_moves: bool = given(
-        True, "13 mm at ground does no harm", "yes_no",
+        True, "13 mm (1/2 in) at ground does no harm", "yes_no",
         "A rack that may move 13 mm (1/2 in) at ground may use twice the lateral bearing.",
         "IBC 1806.3.4; the rack's maker may say less.", pack="us",
     )

@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 from openfurrow.core.checks import Check, Mend, holds, in_metres, mended_by
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.posts import Posts
-from openfurrow.core.quantities import format_value
+from openfurrow.core.quantities import spoken
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.stands import ELSEWHERE, array_mends, named, shift_words
 from openfurrow.core.site.keepouts import Hit
@@ -134,9 +134,9 @@ def _mends(
     stand: Stand, site: SitePlan, rows: RowsPlan, bad: list[int]
 ) -> tuple[Mend, ...]:
     """Shifts along the purlin that free all posts together, and those of the whole array."""
-    units, places = site.display_units, stand.supports.places
+    places = stand.supports.places
     whole = array_mends(
-        site.keepouts, rows.setting, (places.east_m, places.north_m), rows.lie.tables.outlines, units
+        site.keepouts, rows.setting, (places.east_m, places.north_m), rows.lie.tables.outlines
     )
     shifts = clearing_shifts(stand, site, rows, bad)
     if not shifts:
@@ -144,7 +144,7 @@ def _mends(
     before = {number - 1: by_m for number, by_m in stand.givens.shifts}
     moved = {index: by_m - before.get(index, 0.0) for index, by_m in shifts.items()
              if abs(by_m - before.get(index, 0.0)) > 1e-9}
-    words = [f"{index + 1} by {shift_words(by_m, rows.along_deg, units)}"
+    words = [f"{index + 1} by {shift_words(by_m, rows.along_deg)}"
              for index, by_m in moved.items()]
     more = f" and {len(words) - SHOWN_SHIFTS} more" if len(words) > SHOWN_SHIFTS else ""
     text = "\n".join(f"{index + 1}, {in_metres(by_m)}" for index, by_m in sorted(shifts.items()))
@@ -158,7 +158,6 @@ def _soil_checks(
     """Where a test hole says that a post will stop short, or did not go as deep as the post."""
     if not len(site.hole_places_m):
         return []
-    units = site.display_units
     stopped, unseen, short = [], [], False
     for index in np.unique(supports.soil_of).tolist():
         soil, mine = site.soils[index], supports.soil_of == index
@@ -169,7 +168,7 @@ def _soil_checks(
             return tuple(np.flatnonzero(mine & (posts.depths_m > depth_m + 1e-9)).tolist())
 
         def words(said: str, depth_m: float, which: tuple[int, ...], hole: str = soil.hole) -> str:
-            return f"{hole} {said} {format_value(depth_m, 'tape', units)}: {named(which, 'post')}"
+            return f"{hole} {said} {spoken(depth_m, 'tape')}: {named(which, 'post')}"
 
         if soil.refusal_m is not None and (which := deeper(soil.refusal_m)):
             short = short or bool((posts.asked_m[mine] > soil.refusal_m + 1e-9).any())

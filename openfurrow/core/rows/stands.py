@@ -7,7 +7,7 @@ import shapely
 from numpy.typing import NDArray
 
 from openfurrow.core.checks import Check, Mend, holds, in_metres, mended_by
-from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.core.quantities import spoken
 from openfurrow.core.rows.lie import Lie, Setting
 from openfurrow.core.site.earthwork import earthwork
 from openfurrow.core.site.keepouts import KeepOuts, array_shift_m
@@ -48,7 +48,7 @@ def stand_checks(site: SitePlan, lie: Lie) -> tuple[Check, ...]:
     mends: tuple[Mend, ...] = ()
     if hits or outside.size:
         none = (np.empty(0), np.empty(0))
-        mends = array_mends(keepouts, tables.setting, none, tables.outlines, site.display_units)
+        mends = array_mends(keepouts, tables.setting, none, tables.outlines)
     checks = [mended_by(holds(
         "rows", "keep_out", "Glass stands clear of what is there", not hits,
         "; ".join(f"{hit.label}: {named(hit.which, 'table')}" for hit in hits[:3]) or "clear",
@@ -61,7 +61,7 @@ def stand_checks(site: SitePlan, lie: Lie) -> tuple[Check, ...]:
             "rows", "boundary", "Glass stays inside the boundary", not outside.size,
             f"{named(tuple(outside.tolist()), 'table')} over the setback line"
             if outside.size else "inside",
-            f"{format_value(keepouts.setback_m, 'run', site.display_units)} inside the boundary",
+            f"{spoken(keepouts.setback_m, 'run')} inside the boundary",
             remedy=ELSEWHERE,
             source=site.limits.setback_source if site.limits.setback_m is not None else GIVEN,
             given="rows.at_east_m",
@@ -92,10 +92,10 @@ def compass_word(bearing_deg: float) -> str:
     return winds[round(bearing_deg / 45.0) % 8]
 
 
-def shift_words(shift_m: float, bearing_deg: float, units: UnitSystem) -> str:
+def shift_words(shift_m: float, bearing_deg: float) -> str:
     """A shift along a bearing in words: a length and a wind."""
     toward = bearing_deg if shift_m > 0 else bearing_deg + 180.0
-    return f"{format_value(abs(shift_m), 'run', units)} {compass_word(toward % 360.0)}"
+    return f"{spoken(abs(shift_m), 'run')} {compass_word(toward % 360.0)}"
 
 
 def array_mends(
@@ -103,7 +103,6 @@ def array_mends(
     setting: Setting,
     posts: tuple[Floats, Floats],
     outlines: NDArray[np.object_],
-    units: UnitSystem,
 ) -> tuple[Mend, ...]:
     """Which shift of the whole array would clear it, along the row and across it, the least first."""
     ways = []
@@ -113,5 +112,5 @@ def array_mends(
             turn = math.radians(bearing)
             edits = (("rows.at_east_m", in_metres(setting.east_m + shift * math.sin(turn))),
                      ("rows.at_north_m", in_metres(setting.north_m + shift * math.cos(turn))))
-            ways.append((abs(shift), shift_words(shift, bearing, units), edits))
+            ways.append((abs(shift), shift_words(shift, bearing), edits))
     return tuple(Mend(f"Shift the array {words}", edits) for _, words, edits in sorted(ways))

@@ -5,7 +5,7 @@ from itertools import pairwise
 
 from openfurrow.core.checks import Check, Mend, at_least, at_most, holds, mended_by, within
 from openfurrow.core.codes import constant
-from openfurrow.core.quantities import format_value
+from openfurrow.core.quantities import spoken
 from openfurrow.core.site.access import Access
 from openfurrow.core.site.answers import TRIANGLES, best_plane
 from openfurrow.core.site.breaks import crossing_lines
@@ -117,7 +117,7 @@ def _survey_checks(givens: SiteGivens, known: Known) -> tuple[Check, ...]:
     first = known.off[0] if len(known.off) else 0
     named = (
         f"reading {shots.number[first]} of {givens.surveys[shots.sitting[first]].name} lies "
-        f"{format_value(worst, 'tape', givens.display_units)} "
+        f"{spoken(worst, 'tape')} "
         f"{'above' if known.off_m[0] > 0 else 'below'} its neighbours"
     ) if len(known.off) else "every shot fits its neighbours"
     return (

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from openfurrow.core.checks import Check, holds
 from openfurrow.core.codes import constant
-from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.core.quantities import spoken
 from openfurrow.core.rows.stands import shift_words
 from openfurrow.core.site.keepouts import KeepOuts, Zone
 from openfurrow.core.site.measure import bearing_deg
@@ -142,17 +142,16 @@ def way_checks(
     site: SitePlan, route: Route, crossings: tuple[Crossing, ...], width_m: float, depth_m: float
 ) -> tuple[Check, ...]:
     """Located, clear of keep-outs, square over buried lines, inside the land, on known ground."""
-    units = site.display_units
     checks = [locate_check("trench", site.locate), _keep_out(site, route, crossings, width_m)]
     if crossings:
-        checks.append(_crossing_check(crossings, depth_m, units))
+        checks.append(_crossing_check(crossings, depth_m))
     inside = site.keepouts.trench_inside
     way = way_of(route)
     if inside is not None and len(way) > 1:
         out = float(shapely.length(shapely.difference(shapely.LineString(way), inside)))
         checks.append(holds(
             "trench", "boundary", "The trench stays on the land", out < 1e-6,
-            f"{format_value(out, 'run', units)} outside" if out >= 1e-6 else "inside",
+            f"{spoken(out, 'run')} outside" if out >= 1e-6 else "inside",
             "inside the boundary", remedy="Bend it back inside, or get an easement in writing.",
             source=COMMON_PRACTICE, given="site.route",
         ))
@@ -161,7 +160,7 @@ def way_checks(
         share = float((~known).mean())
         checks.append(holds(
             "trench", "known", "The ground along the trench is known", bool(known.all()),
-            f"{format_value(share, 'ratio', units)} of it off the survey" if share else "known",
+            f"{spoken(share, 'ratio')} of it off the survey" if share else "known",
             "shots along the way", remedy="Shoot the ground along the way: its length and fall are "
             "guesses there.",
             source=COMMON_PRACTICE, given="site.surveys", otherwise="look",
@@ -172,14 +171,13 @@ def way_checks(
 def _keep_out(
     site: SitePlan, route: Route, crossings: tuple[Crossing, ...], width_m: float
 ) -> Check:
-    units = site.display_units
     meetings = meetings_of(site.keepouts, route, width_m)
     along = [c for c in crossings if c.runs_along]
     words = [f"{m.zone.feature.label}: stretch {m.stretch + 1}" for m in meetings]
-    words += [f"{c.zone.feature.label}: runs along it for {format_value(c.length_m, 'run', units)}"
+    words += [f"{c.zone.feature.label}: runs along it for {spoken(c.length_m, 'run')}"
               for c in along]
     remedies = [
-        f"shift stretch {m.stretch + 1} by {shift_words(m.shift_m, m.toward_deg, units)}"
+        f"shift stretch {m.stretch + 1} by {shift_words(m.shift_m, m.toward_deg)}"
         for m in meetings[:3]
     ]
     if along:
@@ -194,7 +192,7 @@ def _keep_out(
     )
 
 
-def _crossing_check(crossings: tuple[Crossing, ...], depth_m: float, units: UnitSystem) -> Check:
+def _crossing_check(crossings: tuple[Crossing, ...], depth_m: float) -> Check:
     clear = constant("common", "crossing_clear_m")
     open_words = []
     for crossing in crossings:
@@ -204,13 +202,13 @@ def _crossing_check(crossings: tuple[Crossing, ...], depth_m: float, units: Unit
             open_words.append(f"{label}: depth not known")
         elif depth < depth_m + clear.value:
             open_words.append(
-                f"{label} at {format_value(depth, 'tape', units)}, trench at "
-                f"{format_value(depth_m, 'tape', units)}"
+                f"{label} at {spoken(depth, 'tape')}, trench at "
+                f"{spoken(depth_m, 'tape')}"
             )
     return holds(
         "trench", "crossings", "Lines that are crossed lie clear of the trench", not open_words,
         "; ".join(open_words[:3]) or "clear",
-        f"{format_value(clear.value, 'tape', units)} of soil between",
+        f"{spoken(clear.value, 'tape')} of soil between",
         remedy="Open it by hand first and see how deep it lies; pass over or under it with soil "
         "between, and never lean on it.",
         source=clear.source, given="site.features", otherwise="look",

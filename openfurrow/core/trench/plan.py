@@ -7,9 +7,8 @@ from openfurrow.core.checks import Check, at_least, at_most, holds, within
 from openfurrow.core.codes import constant, table
 from openfurrow.core.quantities import (
     STANDARD_GRAVITY_M_S2,
-    UnitSystem,
-    format_value,
     round_up,
+    spoken,
     tape_step_m,
 )
 from openfurrow.core.site.plan import SitePlan
@@ -116,7 +115,7 @@ def _answers(
             ),
             route.ground_length_m, "run", GEOMETRY,
             f"From the post nearest the first bend to the wall, "
-            f"{format_value(abs(rise), 'tape', site.display_units)} {'up' if rise >= 0 else 'down'}.",
+            f"{spoken(abs(rise), 'tape')} {'up' if rise >= 0 else 'down'}.",
         ), True),
         Answer("trench", "cover", "Cover over the wiring", Working(
             "c_t", "c + x",
@@ -124,7 +123,7 @@ def _answers(
             route.cover_m, "tape", route.cover_table.source,
             "To the top of the conduit or cable. Local rules and frost may ask for more.",
         )),
-        *_hand_answers(plan, site.display_units),
+        *_hand_answers(plan),
         *_conduit_answers(plan, site),
         Answer("trench", "spoil", "Spoil in a heap", Working(
             "V", "L * w * d * (1 + q)",
@@ -143,12 +142,12 @@ def _answers(
     )
 
 
-def _hand_answers(plan: TrenchPlan, units: UnitSystem) -> tuple[Answer, ...]:
+def _hand_answers(plan: TrenchPlan) -> tuple[Answer, ...]:
     if not plan.crossings:
         return ()
     words = "; ".join(
-        f"{crossing.zone.feature.label} from {format_value(crossing.from_m, 'run', units)} to "
-        f"{format_value(crossing.to_m, 'run', units)}"
+        f"{crossing.zone.feature.label} from {spoken(crossing.from_m, 'run')} to "
+        f"{spoken(crossing.to_m, 'run')}"
         for crossing in plan.crossings
     )
     return (
