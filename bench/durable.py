@@ -17,10 +17,12 @@ import time
 from contextlib import suppress
 
 from bench.server import Client, edit_of, seeded, started
+from openfurrow.core.design_versions import read_document
+from openfurrow.core.fields import value_at
 from openfurrow.demo.seed import CREW_LEAD, PLANNER
 from openfurrow.store.cluster import free_port, private_cluster, throwaway_home
 
-FIELDS = ("wiring.slack_m", "trench.width_m", "trench.extra_depth_m", "rows.lower_edge_m",
+FIELDS = ("wiring.slack_m", "trench.width_m", "trench.extra_depth_m", "arrays.1.rows.lower_edge_m",
           "stakeout.instrument_height_m")
 GONE = (OSError, http.client.HTTPException)
 
@@ -54,8 +56,7 @@ class Writer(threading.Thread):
 
     def holds(self, design: dict) -> bool:
         """Whether the draft holds what was confirmed last, or something sent after it."""
-        stage, name = self.field.split(".")
-        found = design[stage][name]
+        found = value_at(read_document(design), self.field)
         sent = {self.last, *self.maybe} - {None}
         return not self.confirmed or any(abs(found - float(words.split()[0])) < 1e-9 for words in sent)
 

@@ -111,7 +111,7 @@ def memory(pid: int, port: int, token: str, job: str, edits: int) -> None:
     client = Client(port, token)
     marks = []
     for number in range(edits):
-        tilt = edit_of("rows.tilt_deg", f"{10 + number % 400 / 10}")
+        tilt = edit_of("arrays.1.rows.tilt_deg", f"{10 + number % 400 / 10}")
         status, _ = client.ask("POST", f"{job}/edits", tilt)
         assert status == 200
         if number % max(edits // 4, 1) == 0:

@@ -78,7 +78,7 @@ def test_lengths_however_they_are_typed(page: Page, typed: str, shown: str) -> N
 def test_a_wrong_entry_is_marked_kept_and_harms_nothing(page: Page) -> None:
     before = answer(page, "rows", "pitch").inner_text()
     field(page, "arrays.1.rows.tilt_deg").fill("400")
-    wrong = page.get_by_test_id("given-rows.tilt_deg").get_by_role("alert")
+    wrong = page.get_by_test_id("given-arrays.1.rows.tilt_deg").get_by_role("alert")
     expect(wrong).to_contain_text("above what is allowed")
     expect(wrong).to_contain_text("from 0.0° to 75.0°")
     expect(answer(page, "rows", "pitch")).to_have_text(before)
@@ -86,7 +86,7 @@ def test_a_wrong_entry_is_marked_kept_and_harms_nothing(page: Page) -> None:
     settle(page, "arrays.1.rows.rows", "2", "2")
     page.reload()
     expect(field(page, "arrays.1.rows.tilt_deg")).to_have_value("400")
-    expect(page.get_by_test_id("given-rows.tilt_deg").get_by_role("alert")).to_be_visible()
+    expect(page.get_by_test_id("given-arrays.1.rows.tilt_deg").get_by_role("alert")).to_be_visible()
     settle(page, "arrays.1.rows.tilt_deg", "30", "30.0°")
     expect(page.get_by_role("alert")).to_have_count(0)
 
@@ -130,17 +130,19 @@ def test_files_go_out_and_a_broken_one_changes_nothing(page: Page, tmp_path: Pat
     with page.expect_download() as download:
         page.get_by_role("link", name="design.json").click()
     design = json.loads(Path(download.value.path()).read_text())
-    assert design["rows"]["tilt_deg"] == 34.0
+    assert design["arrays"][0]["rows"]["tilt_deg"] == 34.0
     broken = tmp_path / "broken.json"
-    broken.write_text(json.dumps(design | {"rows": design["rows"] | {"tilt_deg": 400}}))
+    design["arrays"][0]["rows"]["tilt_deg"] = 400
+    broken.write_text(json.dumps(design))
     page.get_by_test_id("import-design").set_input_files(broken)
     problem = page.get_by_role("dialog").get_by_role("alert")
-    expect(problem).to_contain_text("arrays.1.rows.tilt_deg")
+    expect(problem).to_contain_text("arrays.0.rows.tilt_deg")
     expect(problem).to_contain_text("from 0.0° to 75.0°")
     expect(problem).to_contain_text("Your draft is as it was")
     expect(field(page, "arrays.1.rows.tilt_deg")).to_have_value("34.0°")
     good = tmp_path / "good.json"
-    good.write_text(json.dumps(design | {"rows": design["rows"] | {"tilt_deg": 22}}))
+    design["arrays"][0]["rows"]["tilt_deg"] = 22
+    good.write_text(json.dumps(design))
     page.get_by_test_id("import-design").set_input_files(good)
     expect(page.get_by_role("dialog").get_by_role("status")).to_contain_text("can be undone")
     page.get_by_role("button", name="Close").click()

@@ -209,3 +209,83 @@ def test_the_told_shift_of_a_trench_clears_the_ground_and_little_less_does_not(
     assert covered(meeting.shift_m - math.copysign(0.1, meeting.shift_m)) > 1e-3
     # The other way round is no shorter.
     assert covered(-meeting.shift_m + math.copysign(0.1, meeting.shift_m)) > 1e-3
+
+
+@settings(max_examples=30, deadline=None)
+@given(st.floats(10, 45), st.floats(30, 60), st.floats(0, 3000))
+def test_purlins_are_pressed_and_lifted_by_the_worst_half_of_the_glass(
+    tilt: float, wind: float, snow: float
+) -> None:
+    """Every combination with every case on either half, laid on a beam of three moments."""
+    found = plan(
+        broken(
+            plain_larkspur(),
+            {"rows": {"tilt_deg": tilt}, "site": {"wind_speed_m_s": wind, "ground_snow_pa": snow}},
+        )
+    )
+    loads, line, rows = found.structure.loads, found.structure.posts.line, found.rows
+    cosine = math.cos(math.radians(tilt))
+    share = rows.section.chord_m / (2 * rows.modules_high)
+    on_metre = [
+        share
+        * (
+            dead * loads.dead_kg_per_m2 * 9.80665 * cosine
+            + cover * loads.snow_pa * cosine**2
+            + gust * float(pressure)
+        )
+        for dead, cover, gust in zip(
+            loads.strength.dead, loads.strength.snow, loads.strength.wind, strict=True
+        )
+        for half in (loads.wind.front_pa, loads.wind.back_pa)
+        for pressure in half
+    ]
+    supports = line.count
+    matrix, right = np.zeros((supports, supports)), np.zeros(supports)
+    matrix[0, 0] = matrix[-1, -1] = 1.0
+    right[0] = right[-1] = -(line.overhang_m**2) / 2
+    for at in range(1, supports - 1):
+        matrix[at, at - 1 : at + 2] = 1.0, 4.0, 1.0
+        right[at] = -(line.span_m**2) / 2
+    over = np.linalg.solve(matrix, right)
+    fields = [
+        first + (last - first) * x + line.span_m**2 * x * (1 - x) / 2
+        for first, last in pairwise(over.tolist())
+        for x in np.linspace(0, 1, 201).tolist()
+    ]
+    unit = max(abs(one) for one in (*over.tolist(), *fields))
+    bending = found.structure.members.purlin.bending
+    assert bending.pressing_n_m == pytest.approx(max(on_metre) * unit, rel=3e-3)
+    assert bending.lifting_n_m == pytest.approx(max(0.0, -min(on_metre)) * unit, rel=3e-3)
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.floats(0.2, 0.8), st.floats(-0.3, 0.3), st.booleans())
+def test_a_trench_that_only_just_clears_is_not_stopped_and_one_that_touches_is(
+    width: float, spare: float, left: bool
+) -> None:
+    """The ditch is as wide as it is dug: half of it either side of its line."""
+    keep_off = 1.5
+    aside = 2.0 + keep_off + width / 2 + spare
+    field = FeatureGivens.model_validate(
+        {
+            "kind": "septic field",
+            "points": [[-2, 10], [2, 10], [2, 30], [-2, 30]],
+            "how_sure": "measured",
+        }
+    )
+    found = plan(changed(plain_larkspur(), "site", features=(field,)))
+    east = np.full(2, -aside if left else aside)
+    route = replace(found.trench.route, east_m=east, north_m=np.array([0.0, 40.0]))
+    met = meetings_of(found.site.keepouts, route, width)
+    if abs(spare) > 0.02:
+        assert bool(met) == (spare < 0)
+
+
+def test_what_bears_below_the_tip_is_shown_as_it_is_counted() -> None:
+    """Friction and tip at the depth that is asked for carry F times the weight, put together here."""
+    found = plan(plain_larkspur())
+    working = found.answer("footings", "d_bearing").working
+    said = {one.symbol: float(one.value) for one in working.inputs if not isinstance(one.value, str)}
+    depth = float(working.value)
+    friction = said["u"] * said["k"] * (max(depth, said["z_0"]) ** 2 - said["z_0"] ** 2) / 2
+    assert friction + said["Q_tip"] == pytest.approx(said["F"] * said["N"], rel=1e-6)
