@@ -16,7 +16,8 @@ from Pynite import FEModel3D
 
 from openfurrow.core.beams import continuous_beam
 from openfurrow.core.design import Design
-from openfurrow.core.plan import Plan, plan
+from openfurrow.core.edits import apply
+from openfurrow.core.plan import MEMO, Plan, plan
 from openfurrow.demo.designs import field, larkspur
 from openfurrow.sheets.write import job_sheet, stage_sheet
 
@@ -41,6 +42,49 @@ def peak_mib(work: Callable[[], object]) -> float:
     return peak / 2**20
 
 
+def cold(design: Design) -> Plan:
+    """A plan with nothing remembered."""
+    MEMO.forget()
+    return plan(design)
+
+
+# An edit of each kind, and what it says in turn.
+EDITS = {
+    "wiring": ("wiring.slack_m", ("6 ft", "7 ft")),
+    "materials": ("materials.waste", ("4 %", "6 %")),
+    "trench": ("trench.width_m", ("14 in", "15 in")),
+    "footings": ("arrays.1.footings.pull_tested", ("yes", "no")),
+    "structure": ("arrays.1.structure.span_limit_m", ("2.2 m", "2.3 m")),
+    "rows": ("arrays.1.rows.tilt_deg", ("31", "29")),
+    "site": ("site.frost_depth_m", ("0.82 m", "0.84 m")),
+}
+
+
+def edits() -> None:
+    """What an edit computes again, and how long that takes beside a plan with nothing remembered."""
+    print(f"{'edit of':<12}{'design':<28}{'ms':>8}{'x cold':>8}{'computed again':>16}")
+    for design in (larkspur(), field(10000)):
+        whole = median_s(lambda design=design: cold(design))
+        MEMO.made = []
+        cold(design)
+        stages = len(MEMO.made)
+        for kind, (path, texts) in EDITS.items():
+            times, computed = [], 0
+            for number in range(RUNS):
+                # Each edit is made on the design as it was, with nothing else remembered.
+                cold(design)
+                edited = apply(design, [(path, texts[number % 2])], "us")
+                MEMO.made = []
+                began = time.perf_counter()
+                plan(edited)
+                times.append(time.perf_counter() - began)
+                computed = len(MEMO.made)
+            seconds = statistics.median(times)
+            print(f"{kind:<12}{design.name:<28}{seconds * 1e3:>8.2f}{seconds / whole:>8.2f}"
+                  f"{computed / stages:>15.0%}")
+    MEMO.made = None
+
+
 def bare_grid_s(found: Plan) -> float:
     """East, north and ground of the same posts by numpy alone."""
     along = found.structure.posts.line.along_m
@@ -61,13 +105,13 @@ def plans(modules: tuple[int, ...] = (100, 1000, 10000)) -> None:
     base, sizes = 0.0, []
     for design in designs:
         found = plan(design)
-        seconds = median_s(lambda design=design: plan(design))
+        seconds = median_s(lambda design=design: cold(design))
         base = base or seconds
         screen = median_s(lambda design=design, found=found: (
             job_sheet(found, "us"), stage_sheet("stakeout", design, found, "us")))
         print(f"{design.name:<28}{found.rows.module_count:>8}{found.structure.supports.count:>7}"
               f"{seconds * 1e3:>9.2f}{screen * 1e3:>10.2f}"
-              f"{peak_mib(lambda design=design: plan(design)):>9.2f}"
+              f"{peak_mib(lambda design=design: cold(design)):>9.2f}"
               f"{seconds / base:>8.2f}{seconds / bare_grid_s(found):>9.0f}")
         sizes.append((found.rows.module_count, seconds))
     (first, slow), (last, fast) = sizes[1], sizes[-1]
@@ -100,4 +144,5 @@ def beams() -> None:
 
 if __name__ == "__main__":
     plans()
+    edits()
     beams()
