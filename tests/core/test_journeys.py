@@ -94,8 +94,7 @@ def test_landscape_turns_the_module(plain: Design) -> None:
 
 
 def test_a_level_table_has_posts_of_many_lengths_one_that_follows_has_one(plain: Design) -> None:
-    alike = changed(plain, "footings", all_alike=True)
-    following = plan(alike).stakeout.stakes.length_m
+    following = plan(plain).stakeout.stakes.length_m
     level = plan(changed(plain, "rows", follow_ground=False)).stakeout.stakes
     assert np.ptp(following) == pytest.approx(0, abs=1e-9)
     assert np.ptp(level.length_m) > 0.2

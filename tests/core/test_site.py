@@ -367,6 +367,14 @@ def test_the_nearest_hole_governs_each_post(plain: Design) -> None:
     assert soil_of in ([0, 0, 0, 0, 0, 1, 1, 1, 1], [0, 0, 0, 0, 1, 1, 1, 1, 1])
     assert found.depths_m[-1] > found.depths_m[0]
     assert found.worst.soil.hole == "e" and found.depth_m == found.depths_m[soil_of.index(1) :].max()
+    # Alike in one soil: one depth each; alike for all: the deeper.
+    for soil in (0, 1):
+        assert np.ptp([d for d, of in zip(found.depths_m, soil_of, strict=True) if of == soil]) == 0
+    alike = plan(changed(changed(plain, "site", test_holes=holes), "footings", depths="alike for all"))
+    assert set(alike.footings.posts.depths_m.tolist()) == {found.depth_m}
+    own = plan(changed(changed(plain, "site", test_holes=holes), "footings", depths="each post's own"))
+    assert (own.footings.posts.depths_m <= found.depths_m + 1e-9).all()
+    assert len(set(own.footings.posts.depths_m.tolist())) > 2
     assert nearest([0.0], [0.0], [3.0, -1.0], [0.0, 0.0]).tolist() == [1]
 
 

@@ -94,11 +94,11 @@ def free_body(found: Plan, reveal: float, share: float) -> list[tuple[float, flo
     st.floats(15, 45),
     st.booleans(),
     st.integers(1, 2),
-    st.booleans(),
+    st.sampled_from(["each post's own", "alike in one soil", "alike for all"]),
     st.floats(-0.3, 0.3),
 )
 def test_each_post_is_as_deep_as_it_alone_would_have_to_be(
-    lean: float, bend: float, tilt: float, follow: bool, rows: int, alike: bool, aside: float
+    lean: float, bend: float, tilt: float, follow: bool, rows: int, depths: str, aside: float
 ) -> None:
     """On rough ground, with a post shifted: none is short, and none of one kind is far too deep."""
     design: Design = broken(
@@ -108,7 +108,7 @@ def test_each_post_is_as_deep_as_it_alone_would_have_to_be(
             | {"soil_class": "sandy gravel"},
             "rows": {"rows": rows, "tilt_deg": tilt, "follow_ground": follow, "modules_along": 14},
             "structure": {"shifts": ((2, aside),), "span_limit_m": 2.6},
-            "footings": {"all_alike": alike},
+            "footings": {"depths": depths},
         },
     )
     found = plan(design)
@@ -131,7 +131,7 @@ def test_each_post_is_as_deep_as_it_alone_would_have_to_be(
         assert float(kind.loads.dead_n[0]) <= weight + 1e-3
         own.append(max(ibc_depth_m(abs(push), abs(moment), width) for _, push, moment in actions))
         assert posts.depths_m[index] >= own[-1] - 1e-6
-    if not alike:
+    if depths == "each post's own":
         # 50 mm of height and 0.1 m of row is what a kind throws together, and an inch what is called.
         sideways = [
             k

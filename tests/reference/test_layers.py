@@ -229,7 +229,7 @@ def test_all_posts_to_one_depth_is_a_depth_that_carries_every_one(
     """What is deeper may hold less in layers: the common depth is not merely the deepest of all."""
     hole = HoleGivens(name="h", layers=found, water_m=water)
     design = changed(plain, "site", rule_pack=pack, test_holes=(hole,), terrain="II")
-    whole = plan(changed(design, "footings", all_alike=True))
+    whole = plan(changed(design, "footings", depths="alike for all"))
     posts = whole.footings.posts
     assert float(np.ptp(posts.depths_m)) == 0.0
     if posts.depth_m >= 11.9:

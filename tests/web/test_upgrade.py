@@ -27,7 +27,7 @@ def of_version_two(design: Design, *features: Thing) -> dict[str, Any]:
     (array,) = data.pop("arrays")
     data |= {stage: array[stage] for stage in ("rows", "footings", "frame", "modules")}
     structure, data["sun"]["turn_deg"] = array["structure"], data["rows"].pop("turn_deg")
-    del data["footings"]["family"], data["footings"]["all_alike"]
+    del data["footings"]["family"], data["footings"]["depths"]
     for name in ("post_section", "span_limit_m", "cantilever_ratio", "shifts", "post_top_m"):
         data["footings"][name] = structure[name]
     for name in ("purlin_section", "beam_section", "strut_section", "strut_reach_m", "strut_foot_m"):

@@ -5,6 +5,7 @@ from typing import Literal
 from openfurrow.core.givens import Givens, given
 
 FamilyName = Literal["driven post"]
+Depths = Literal["each post's own", "alike in one soil", "alike for all"]
 
 
 class FootingsGivens(Givens):
@@ -30,10 +31,11 @@ class FootingsGivens(Givens):
         "Where a hole met refusal, posts go into drilled holes, packed tight again.",
         "Without: a post that stops short of what carries it is a stop.",
     )
-    all_alike: bool = given(
-        False, "All posts to one depth", "yes_no",
-        "Every post as deep as the one that asks for most: one mark for the hammer.",
-        "No: each post to its own depth; those at the ends of a table carry less.",
+    depths: Depths = given(
+        "alike in one soil", "Depths are", "choice",
+        "Posts that carry less may end higher. Alike: as deep as the one that asks for most.",
+        "Alike is one mark on the hammer and one length to order; each its own saves steel on a large "
+        "field.",
     )
     depth_m: float | None = given(
         None, "Depth held at", "tape",

@@ -100,9 +100,13 @@ def size_posts(site: SitePlan, structure: StructurePlan, givens: FootingsGivens)
          [found.of(kind) for kind in np.flatnonzero(kinds.soil_of == soil).tolist()])
         for soil in np.unique(kinds.soil_of).tolist()
     ]
-    sizes = _sized(grounds, givens.depth_m)
-    if givens.all_alike and givens.depth_m is None:
-        sizes = _one_depth(grounds, sizes, step)
+    # What is driven to one depth: every kind by itself, those of a soil, all.
+    together = [grounds] if givens.depths == "alike for all" else [[ground] for ground in grounds]
+    alike = givens.depths != "each post's own" and givens.depth_m is None
+    sizes = [
+        size for some in together for size in (
+            _one_depth(some, step) if alike else _sized(some, givens.depth_m))
+    ]
     asked = np.array([max(size.needs.all_m) for size in sizes])
     depths = np.array([size.depth_m for size in sizes])[supports.kind]
     return Posts(
@@ -128,8 +132,9 @@ def _sized(grounds: Grounds, held_m: float | None) -> list[SizedKind]:
     ]
 
 
-def _one_depth(grounds: Grounds, sizes: list[SizedKind], step_m: float) -> list[SizedKind]:
+def _one_depth(grounds: Grounds, step_m: float) -> list[SizedKind]:
     """All kinds to one depth: the least that carries each, for what is deeper may hold less."""
+    sizes = _sized(grounds, None)
     while True:
         depth = min(round_up(max(max(size.needs.all_m) for size in sizes), step_m), DEEPEST_M)
         if all(abs(size.depth_m - depth) < 1e-9 for size in sizes):
