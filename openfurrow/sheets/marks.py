@@ -4,16 +4,18 @@ from collections.abc import Iterable
 from typing import Literal
 
 import numpy as np
+from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict
 
 Point = tuple[float, float]
-MarkKind = Literal["line", "area", "rings", "dot", "label", "dimension"]
+MarkKind = Literal["line", "area", "rings", "dot", "dots", "label", "dimension"]
 Anchor = Literal["start", "middle", "end"]
 
 
 class Mark(BaseModel):
     """One mark; a dimension runs between two points, ``offset`` millimetres of paper aside.
 
+    ``dots`` are alike and many, one at each of ``points``.
     ``rings`` are closed outlines laid one after another in ``points``, ``counts`` of them each; one
     inside another is a hole. A ``free`` label may be moved aside, or left out, where it would hide
     another; those that come first keep their place. ``of`` is the path of the thing that a mark
@@ -61,9 +63,10 @@ class Drawing(BaseModel):
     legend: tuple[str, ...] = ()
 
 
-def _rounded(points: Iterable[Point]) -> tuple[Point, ...]:
+def _rounded(points: Iterable[Point] | NDArray[np.float64]) -> tuple[Point, ...]:
     """To a tenth of a millimetre; all at once, for outlines of hundreds of points are usual."""
-    return tuple(map(tuple, np.round(np.array(list(points), dtype=float), 4).tolist()))
+    held = points if isinstance(points, np.ndarray) else np.array(list(points), dtype=float)
+    return tuple(map(tuple, np.round(held, 4).tolist()))
 
 
 def line(layer: str, *points: Point) -> Mark:
@@ -84,6 +87,26 @@ def box(layer: str, x0: float, y0: float, x1: float, y1: float) -> Mark:
 def dot(layer: str, at: Point) -> Mark:
     """A small mark at a point."""
     return Mark(kind="dot", layer=layer, points=_rounded((at,)))
+
+
+# So many alike are still marks of their own, beside which words are placed; more go as one.
+MOST_APART = 200
+
+
+def dots(layer: str, points: NDArray[np.float64]) -> list[Mark]:
+    """Small marks at points (n, 2); very many of them as one."""
+    if len(points) <= MOST_APART:
+        return [dot(layer, (x, y)) for x, y in points.tolist()]
+    return [Mark(kind="dots", layer=layer, points=_rounded(points))]
+
+
+def outlines(layer: str, corners: NDArray[np.float64]) -> list[Mark]:
+    """Alike outlines, (n, corners, 2), filled; very many of them as one mark."""
+    if len(corners) <= MOST_APART:
+        return [area(layer, *map(tuple, one)) for one in corners.tolist()]
+    count, of_each = corners.shape[:2]
+    return [Mark(kind="rings", layer=layer, points=_rounded(corners.reshape(-1, 2)),
+                 counts=(of_each,) * count)]
 
 
 def rings(layer: str, outlines: Iterable[Iterable[Point]]) -> Mark:
@@ -120,7 +143,7 @@ def turned(points: Iterable[Point], at: Point, angle_deg: float) -> tuple[Point,
 
 def bounds(marks: Iterable[Mark], pad: float) -> tuple[Point, Point]:
     """Corners of what the marks cover, and some room."""
-    points = np.array([point for mark in marks for point in mark.points])
+    points = np.concatenate([np.array(mark.points) for mark in marks if mark.points])
     low, high = points.min(axis=0) - pad, points.max(axis=0) + pad
     return (float(low[0]), float(low[1])), (float(high[0]), float(high[1]))
 

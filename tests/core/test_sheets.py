@@ -325,3 +325,23 @@ def test_a_job_read_in_the_other_units_speaks_of_no_foreign_one(name: str, units
             assert not FOREIGN[units].search(clean), words
         spoken_of += sum("\ue000" in check.remedy + str(check.measured) for check in found.checks)
     assert spoken_of
+
+
+def test_thousands_of_posts_and_tables_are_drawn_as_one_mark_each() -> None:
+    """Every one is there, where it stands; a small array's posts are marks of their own."""
+    design = DESIGNS["field-10000"]()
+    found = plan(design)
+    for stage, key, layer in (("site", "site", "glass"), ("trench", "route", "glass"),
+                              ("stakeout", "stakes", "glass-faint")):
+        drawing = drawing_of(design, stage, key, "metric")
+        assert len(drawing.marks) < 80
+        (posts,) = on(drawing, "post")
+        assert posts.kind == "dots" and len(posts.points) == found.structure.supports.count
+        assert posts.points[-1] == pytest.approx(
+            (found.places.east_m[-1], found.places.north_m[-1]), abs=1e-4)
+        (tables,) = on(drawing, layer)
+        corners = found.rows.lie.tables.corners
+        assert tables.counts == (4,) * len(corners)
+        assert tables.points[-1] == pytest.approx(tuple(corners[-1, -1]), abs=1e-4)
+    small = drawing_of(DESIGNS["larkspur"](), "stakeout", "stakes")
+    assert len(on(small, "post")) == 9

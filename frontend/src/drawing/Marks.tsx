@@ -25,6 +25,15 @@ function rings(mark: Mark, scale: Scale): string {
     .join("");
 }
 
+const dotRadius = (scale: Scale) => (scale.pixelsPerMetre < 4 ? 1.6 : 3.6);
+
+/** Thousands of alike dots as one path: a circle is two halves. */
+function circles(mark: Mark, scale: Scale): string {
+  const r = dotRadius(scale);
+  const around = `a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0`;
+  return mark.points.map(([x, y]) => `M${(scale.x(x) - r).toFixed(1)} ${scale.y(y).toFixed(1)}${around}`).join("");
+}
+
 function Dimension({ mark, scale }: { mark: Mark; scale: Scale }) {
   const [start, end] = mark.points;
   if (!start || !end) return null;
@@ -96,8 +105,10 @@ export const MarkShape = memo(function MarkShape({ mark, scale }: { mark: Mark; 
       return <path className={`area ${layer}`} fillRule="evenodd" d={rings(mark, scale)} />;
     case "dot":
       return first ? (
-        <circle className={`dot ${layer}`} cx={scale.x(first[0])} cy={scale.y(first[1])} r={mark.layer === "sun-disc" ? 11 : scale.pixelsPerMetre < 4 ? 1.6 : 3.6} />
+        <circle className={`dot ${layer}`} cx={scale.x(first[0])} cy={scale.y(first[1])} r={mark.layer === "sun-disc" ? 11 : dotRadius(scale)} />
       ) : null;
+    case "dots":
+      return <path className={`dot ${layer}`} d={circles(mark, scale)} />;
     case "label":
       return null;
     case "dimension":

@@ -154,7 +154,7 @@ describe("what is typed", () => {
     await settled();
     last().answer(view("rows"));
     await settled();
-    expect(last().body).toMatchObject({ step: 1, edits: [{ path: "rows.rows", text: "3" }] });
+    expect(last().body).toMatchObject({ step: 1, edits: [{ path: "arrays.1.rows.rows", text: "3" }] });
   });
 
   it("by another account in this browser is not sent", async () => {

@@ -17,14 +17,18 @@ from openfurrow.sheets.marks import (
     bounds,
     dimension,
     dot,
+    dots,
     drawing,
     label,
     line,
+    outlines,
 )
 
 Floats = NDArray[np.float64]
-SHOWN_POSTS = 1500
-SHOWN_TABLES = 2400
+SHOWN_POSTS = 20_000
+SHOWN_TABLES = 8_000
+# So few posts have room for their numbers.
+MOST_NUMBERED = 40
 # How much of a line that is crossed is drawn either side of the trench.
 CROSSING_SHOWN_M = 6.0
 
@@ -34,12 +38,15 @@ def places(east: Floats, north: Floats) -> list[Point]:
     return list(zip(east.tolist(), north.tolist(), strict=True))
 
 
-def table_outlines(plan: Plan) -> list[list[Point]]:
-    """Corners of each table's glass on the plan, at most a few thousand tables."""
-    return [
-        [(float(x), float(y)) for x, y in corners]
-        for corners in plan.rows.lie.tables.corners[:SHOWN_TABLES]
-    ]
+def glass(plan: Plan, layer: str) -> list[Mark]:
+    """Each table's glass on the plan."""
+    return outlines(layer, plan.rows.lie.tables.corners[:SHOWN_TABLES])
+
+
+def posts(plan: Plan) -> list[Mark]:
+    """Each post on the plan."""
+    at = np.column_stack((plan.places.east_m, plan.places.north_m))
+    return dots("post", at[:SHOWN_POSTS])
 
 
 def north_arrow(at: Point, size: float) -> list[Mark]:
@@ -77,11 +84,10 @@ def scene(plan: Plan, wall: bool = True) -> list[Mark]:
     """Glass, way and posts; ``wall`` draws a corner of the building where none was drawn."""
     route = plan.trench.route
     way = places(route.east_m, route.north_m)
-    marks: list[Mark] = [area("glass", *outline) for outline in table_outlines(plan)]
+    marks: list[Mark] = glass(plan, "glass")
     if len(way) > 1:
         marks += [*(_wall(way[-1], way[-2]) if wall else []), line("pipe", *way)]
-    posts = places(plan.places.east_m[:SHOWN_POSTS], plan.places.north_m[:SHOWN_POSTS])
-    return marks + [dot("post", at) for at in posts]
+    return marks + posts(plan)
 
 
 def route_drawing(plan: Plan, units: UnitSystem) -> Drawing:
@@ -109,20 +115,20 @@ def route_drawing(plan: Plan, units: UnitSystem) -> Drawing:
 
 def stakes_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     """Posts by number, the running tape and the two diagonals."""
-    posts = places(plan.places.east_m[:SHOWN_POSTS], plan.places.north_m[:SHOWN_POSTS])
-    marks: list[Mark] = [area("glass-faint", *outline) for outline in table_outlines(plan)]
+    marks: list[Mark] = glass(plan, "glass-faint")
     stakeout = plan.stakeout
     corners = places(stakeout.corners_east_m, stakeout.corners_north_m)
     marks += [
         line("string", *corners, corners[0]),
         line("diagonal", corners[0], corners[2]),
         line("diagonal", corners[1], corners[3]),
-        *(dot("post", at) for at in posts),
+        *posts(plan),
         *(dot("stake", at) for at in corners[2:]),
     ]
-    if len(posts) <= 40:
+    stood = plan.places
+    if stood.east_m.size <= MOST_NUMBERED:
         marks += [label(str(number + 1), (x, y - 0.75), "strong")
-                  for number, (x, y) in enumerate(posts)]
+                  for number, (x, y) in enumerate(places(stood.east_m, stood.north_m))]
     # What the tape reads along the purlins; the drawing itself is level.
     taped = plan.answer("stakeout", "tape").value
     marks.append(dimension(format_value(taped, "tape", units), corners[0], corners[1], -14))
