@@ -143,6 +143,11 @@ def test_each_post_is_as_deep_as_it_alone_would_have_to_be(
             assert posts.depths_m[k] <= own[k] + INCH + 0.12
     else:
         assert np.ptp(posts.depths_m) == pytest.approx(0.0, abs=1e-9)
+    # The moment that is shown is that of the post it says: of its own height and share.
+    said = found.answer("structure", "moment").working
+    values = {one.symbol: float(one.value) for one in said.inputs if not isinstance(one.value, str)}
+    turned = max(abs(m) for _, _, m in free_body(found, values["h"], values["w"]))
+    assert turned == pytest.approx(float(said.value), rel=1e-6)
     # What is thrown together over all posts stands in the stakes post by post.
     assert posts.lengths_m == pytest.approx(
         posts.depths_m + supports.reveals_m + design.arrays[0].structure.post_top_m

@@ -133,10 +133,19 @@ def _sized(grounds: Grounds, held_m: float | None) -> list[SizedKind]:
 
 
 def _one_depth(grounds: Grounds, step_m: float) -> list[SizedKind]:
-    """All kinds to one depth: the least that carries each, for what is deeper may hold less."""
+    """All kinds to one depth: the least that carries each, for what is deeper may hold less.
+
+    It only grows from look to look, so that it comes to an end.
+    """
     sizes = _sized(grounds, None)
     while True:
-        depth = min(round_up(max(max(size.needs.all_m) for size in sizes), step_m), DEEPEST_M)
+        depth = round_up(max(max(size.depth_m, _asked_m(size)) for size in sizes), step_m)
         if all(abs(size.depth_m - depth) < 1e-9 for size in sizes):
             return sizes
         sizes = _sized(grounds, depth)
+
+
+def _asked_m(size: SizedKind) -> float:
+    """The depth that carries a kind; in layers that carry it nowhere, the deepest that is looked at."""
+    need = max(size.needs.all_m)
+    return min(need, DEEPEST_M) if size.ground.profile is not None else need

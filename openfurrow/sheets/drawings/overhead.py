@@ -137,7 +137,8 @@ def stakes_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     middle = ((corners[0][0] + corners[2][0]) / 2, (corners[0][1] + corners[2][1]) / 2 + 0.5)
     marks.append(label(f"both {format_value(stakeout.diagonal_level_m, 'tape', units)}", middle,
                        "strong"))
-    low, high = bounds(marks, 2.2)
+    # Dimensions stand a width of paper off what they measure: more metres on a larger sheet.
+    low, high = bounds(marks, max(2.2, 0.05 * math.dist(corners[0], corners[2])))
     size = max(high[0] - low[0], high[1] - low[1]) * 0.03
     return (drawing("stakes", "Stakes, north up", [
         *marks, *north_arrow((high[0] - 1.5 * size, high[1] - 2.2 * size), size)], low=low, high=high,

@@ -74,6 +74,9 @@ def _load_answers(
     lifted, pressed = int(found.down_n.argmin()), int(found.down_n.argmax())
     strongest = int(np.abs(found.moment_n_m).argmax())
     cases = len(found.names)
+    # The kind that is turned most; each of its cases stands at its greatest height, then at its least.
+    kind, case = divmod(strongest, cases)
+    reveal = (posts.kinds.high_m if case < cases // 2 else posts.kinds.low_m)[kind]
     wind = loads.wind.source
     return (
         Answer("structure", "q", "Pressure of the wind", loads.wind.working),
@@ -98,7 +101,8 @@ def _load_answers(
         Answer("structure", "moment", "Moment at the ground", Working(
             "M", "", (
                 Input("H", "push", abs(float(found.across_n.flat[strongest])), "force"),
-                Input("h", "reveal", posts.supports.tallest_m, "tape"),
+                Input("h", "reveal of that post", float(reveal), "tape"),
+                Input("w", "row that it carries", float(posts.kinds.tributary_m[kind]), "tape"),
                 Input("x", "bolt behind mid-chord",
                       section.stack_m * math.sin(math.radians(section.tilt_deg)), "tape"),
             ),
