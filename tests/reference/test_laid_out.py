@@ -118,21 +118,25 @@ def test_the_angle_of_a_crossing_is_that_of_the_stretches_that_meet(
     assert any(angle == pytest.approx(degrees, abs=0.6) for angle in angles), angles
 
 
+def over_supports(span: float, count: int, end: float) -> list[float]:
+    """Moments of a purlin over its supports under a unit load, overhangs alike, by three moments."""
+    row, right = np.zeros((count, count)), np.zeros(count)
+    row[0, 0] = row[-1, -1] = 1.0
+    right[0] = right[-1] = -(end**2) / 2
+    for at in range(1, count - 1):
+        row[at, at - 1 : at + 2] = span, 4 * span, span
+        right[at] = -(span**3) / 2
+    return [float(one) for one in np.linalg.solve(row, right)]
+
+
 def own_purlin(
     span: float, count: int, end: float, load: float, stiffness: float
 ) -> tuple[float, float]:
     """Largest sag inside the spans and at the tips, by three moments and by adding up curvature."""
-    supports = count + 1
-    row, right = np.zeros((supports, supports)), np.zeros(supports)
-    row[0, 0] = row[-1, -1] = 1.0
-    right[0] = right[-1] = -load * end**2 / 2
-    for at in range(1, supports - 1):
-        row[at, at - 1 : at + 2] = span, 4 * span, span
-        right[at] = -load * span**3 / 2
-    moments = np.linalg.solve(row, right)
+    moments = [load * one for one in over_supports(span, count + 1, end)]
     x = np.linspace(0.0, span, 2001)
     step, inside, slopes = x[1], 0.0, []
-    for first, last in pairwise(moments.tolist()):
+    for first, last in pairwise(moments):
         bend = first + (last - first) * x / span + load * x * (span - x) / 2
         slope = np.concatenate(([0.0], np.cumsum((bend[1:] + bend[:-1]) / 2) * step))
         drop = np.concatenate(([0.0], np.cumsum((slope[1:] + slope[:-1]) / 2) * step))
@@ -239,20 +243,13 @@ def test_purlins_are_pressed_and_lifted_by_the_worst_half_of_the_glass(
         for half in (loads.wind.front_pa, loads.wind.back_pa)
         for pressure in half
     ]
-    supports = line.count
-    matrix, right = np.zeros((supports, supports)), np.zeros(supports)
-    matrix[0, 0] = matrix[-1, -1] = 1.0
-    right[0] = right[-1] = -(line.overhang_m**2) / 2
-    for at in range(1, supports - 1):
-        matrix[at, at - 1 : at + 2] = 1.0, 4.0, 1.0
-        right[at] = -(line.span_m**2) / 2
-    over = np.linalg.solve(matrix, right)
+    over = over_supports(line.span_m, line.count, line.overhang_m)
     fields = [
         first + (last - first) * x + line.span_m**2 * x * (1 - x) / 2
-        for first, last in pairwise(over.tolist())
+        for first, last in pairwise(over)
         for x in np.linspace(0, 1, 201).tolist()
     ]
-    unit = max(abs(one) for one in (*over.tolist(), *fields))
+    unit = max(abs(one) for one in (*over, *fields))
     bending = found.structure.members.purlin.bending
     assert bending.pressing_n_m == pytest.approx(max(on_metre) * unit, rel=3e-3)
     assert bending.lifting_n_m == pytest.approx(max(0.0, -min(on_metre)) * unit, rel=3e-3)
