@@ -52,8 +52,10 @@ class ArrayGivens(Thing):
     modules: ModulesGivens = ModulesGivens()
 
 
+# What is wired, trenched, listed and staked is one array's: a second would be left out silently.
+MOST_ARRAYS = 1
 Arrays = Annotated[
-    tuple[ArrayGivens, ...], Field(min_length=1, max_length=1), AfterValidator(identified)
+    tuple[ArrayGivens, ...], Field(min_length=1, max_length=MOST_ARRAYS), AfterValidator(identified)
 ]
 
 

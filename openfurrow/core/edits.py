@@ -6,7 +6,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from openfurrow.core.design import ArrayGivens, Design
+from openfurrow.core.design import MOST_ARRAYS, ArrayGivens, Design
 from openfurrow.core.fields import (
     ARRAY_NAME,
     LINES,
@@ -156,13 +156,21 @@ def _edit_array(writing: Writing, at: Address, text: str) -> None:
             raise QuantityError("is changed field by field, or removed by leaving it empty")
         if at.array not in {one.id for one in arrays}:
             raise KeyError(at.array)
+        if len(arrays) == 1:
+            raise QuantityError("is the only array of the job: it is changed, not removed")
         writing.set_arrays(one for one in arrays if one.id != at.array)
         return
     like = {one.id: one for one in arrays}.get(text.strip())
     if text.strip() and like is None:
         raise QuantityError("there is no such array to copy")
-    new = (like or ArrayGivens()).model_copy(update={"id": at.array.removeprefix(NEW)})
-    writing.set_arrays((*arrays, ArrayGivens.model_validate(new.__dict__)))
+    if len(arrays) >= MOST_ARRAYS:
+        raise QuantityError(f"is one array more than the {MOST_ARRAYS} that a job may hold")
+    array_id = at.array.removeprefix(NEW)
+    try:
+        new = ArrayGivens.model_validate({**(like or ArrayGivens()).__dict__, "id": array_id})
+    except ValidationError:
+        raise _no_id(array_id) from None
+    writing.set_arrays((*arrays, new))
 
 
 def _new_thing(item: type[Thing], text: str, thing_id: str) -> Thing:
@@ -173,8 +181,11 @@ def _new_thing(item: type[Thing], text: str, thing_id: str) -> Thing:
     try:
         return item.model_validate(said | {"id": thing_id})
     except ValidationError:
-        raise QuantityError(f"{thing_id[:20]!r} is no id: small letters and digits, "
-                            f"{LONGEST_ID} at most") from None
+        raise _no_id(thing_id) from None
+
+
+def _no_id(text: str) -> QuantityError:
+    return QuantityError(f"{text[:20]!r} is no id: small letters and digits, {LONGEST_ID} at most")
 
 
 @dataclass(frozen=True)
