@@ -54,7 +54,7 @@ odd_text = st.one_of(
 @settings(BOUNDED, max_examples=60)
 @given(path=st.one_of(odd_text, st.sampled_from(["site.features.²", "site.features.+", "name",
                                                  "arrays.1.rows.tilt_deg", "site.route",
-                                                 "arrays.1.structure.shifts", "arrays.1"])),
+                                                 "arrays.1.structure.shifts", "arrays.1", "arrays.+"])),
        text=odd_text, step=st.one_of(st.none(), st.integers(0, 2**80)))
 def test_any_text_typed_anywhere_is_answered_in_words(
     planner: httpx.Client, job: str, path: str, text: str, step: int | None
