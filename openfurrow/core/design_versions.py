@@ -38,6 +38,9 @@ TO_STRUCTURE = {
 def _three_to_four(document: Document) -> Document:
     """Version 4 has a stage of its own for what stands there: its profiles, spans and shifts."""
     moved: Document = {**document, "schema_version": 4}
+    if "structure" in document:
+        # Version 3 had none: left as it is, the newest version's reading says so and loses nothing.
+        return moved
     structure: Document = {}
     for stage, names in TO_STRUCTURE.items():
         held = document.get(stage)
@@ -50,6 +53,8 @@ def _three_to_four(document: Document) -> Document:
 
 def _four_to_five(document: Document) -> Document:
     """Version 5 holds arrays: what there was is its first, and the turn from the equator is its own."""
+    if "arrays" in document:
+        return {**document, "schema_version": 5}
     array: Document = {"id": "1"}
     array |= {stage: document[stage] for stage in OF_AN_ARRAY if stage in document}
     sun, rows = document.get("sun"), array.get("rows", {})

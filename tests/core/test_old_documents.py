@@ -9,6 +9,7 @@ import pytest
 
 from openfurrow.core.design import SCHEMA_VERSION
 from openfurrow.core.design_versions import read_document
+from openfurrow.core.edits import DesignError
 from openfurrow.core.plan import plan
 
 KEPT = Path(__file__).parent.parent / "documents"
@@ -63,3 +64,10 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
     assert added <= {"id", "name", "family", "depths"}
     assert [one.id for one in design.arrays] == ["1"]
     assert plan(design).footings.posts.depth_m > 0
+
+
+@pytest.mark.parametrize(("version", "stray"), [(3, {"structure": {}}), (4, {"arrays": []})])
+def test_what_an_older_version_did_not_have_is_refused_not_lost(version: int, stray: dict) -> None:
+    old = json.loads((KEPT / "quillay.version-3.json").read_text())
+    with pytest.raises(DesignError, match="not a field"):
+        read_document(old | {"schema_version": version} | stray)

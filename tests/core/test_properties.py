@@ -7,7 +7,7 @@ import pytest
 from hypothesis import HealthCheck, assume, given, settings
 from hypothesis import strategies as st
 
-from openfurrow.core.design import Design
+from openfurrow.core.design import ARRAY_STAGES, Design
 from openfurrow.core.plan import Plan, plan
 from openfurrow.exchange.design_json import read_design, write_design
 from tests.designs import changed, designs
@@ -75,7 +75,7 @@ def mirrored(design: Design) -> Design:
 @given(designs())
 def test_the_mirrored_hemisphere_gives_the_mirrored_plan(design: Design) -> None:
     here, there = plan(design), plan(mirrored(design))
-    for stage in ("rows", "footings", "frame", "modules"):
+    for stage in ARRAY_STAGES:
         for a, b in zip(getattr(here, stage).answers, getattr(there, stage).answers, strict=True):
             if isinstance(a.value, str):
                 assert a.value == b.value, (stage, a.key)

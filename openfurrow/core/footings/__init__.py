@@ -1,1 +1,1 @@
-"""Footings: the loads on each and the depth that carries them."""
+"""Footings: the depth that carries what a support brings to the ground."""
