@@ -43,7 +43,8 @@ def _reactions(plan: Plan, units: UnitSystem) -> Drawing:
     ground = ground_z(plan, x)
     pull, press = max(0.0, -float(found.down_n.min())), max(0.0, float(found.down_n.max()))
     strongest = int(np.abs(found.moment_n_m).argmax())
-    push, moment = float(found.across_n.flat[strongest]), float(found.moment_n_m.flat[strongest])
+    hardest = int(np.abs(found.across_n).argmax())
+    push, moment = float(found.across_n.flat[hardest]), float(found.moment_n_m.flat[strongest])
     scale = LONGEST_M / max(pull, press, abs(push), 1.0)
     left, right = -0.9, section.level_depth_m + 0.9
     floor = ground - LONGEST_M - 0.45
