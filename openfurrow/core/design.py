@@ -52,8 +52,8 @@ class ArrayGivens(Thing):
     modules: ModulesGivens = ModulesGivens()
 
 
-# What is wired, trenched, listed and staked is one array's: a second would be left out silently.
-MOST_ARRAYS = 1
+# More than any ground-mount job is split into; every edit looks at all pairs of them.
+MOST_ARRAYS = 40
 Arrays = Annotated[
     tuple[ArrayGivens, ...], Field(min_length=1, max_length=MOST_ARRAYS), AfterValidator(identified)
 ]

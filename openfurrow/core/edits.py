@@ -1,7 +1,7 @@
 """Changing a design: typed text goes in, a new valid design or a list of problems comes out."""
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from pydantic import ValidationError
@@ -13,9 +13,11 @@ from openfurrow.core.fields import (
     NAME,
     Field,
     allowed,
+    array_labels,
     field_at,
     fields,
     fields_of,
+    is_number,
     item_fields,
     read,
     title_of,
@@ -25,9 +27,11 @@ from openfurrow.core.fields import (
 from openfurrow.core.givens import LONGEST_ID, Thing
 from openfurrow.core.paths import NEW, Address, Writing, address_of, in_array
 from openfurrow.core.quantities import QuantityError, UnitSystem
+from openfurrow.core.rows.beginning import set_behind
 
 # More than a person would mend one by one.
 MOST_TOLD = 50
+SPURS = Address("site", "spurs")
 
 
 @dataclass(frozen=True)
@@ -135,7 +139,8 @@ def _edit(writing: Writing, path: str, text: str, units: UnitSystem) -> None:
         raise KeyError(path)
     elif at.inner:
         inner = item_fields(field.item)[at.inner]
-        writing.put(at, read(inner, text, units, writing.held(at)))
+        writing.put(at, _array_called(writing, text) if inner.kind == "array"
+                    else read(inner, text, units, writing.held(at)))
     elif at.new:
         writing.add(at, _new_thing(field.item, text, at.thing.removeprefix(NEW)))
     elif text.strip():
@@ -146,31 +151,74 @@ def _edit(writing: Writing, path: str, text: str, units: UnitSystem) -> None:
 
 
 def _edit_array(writing: Writing, at: Address, text: str) -> None:
-    """Name an array, take it out, or put one in: like the one that ``text`` names, or a plain one."""
-    if at.name:
-        writing.put(at, text.strip())
-        return
+    """Name an array, give it another place in the order, take it out, or put one in.
+
+    A new one is like the one that ``text`` names, behind it; or a plain one.
+    """
     arrays = writing.arrays
-    if not at.new:
-        if text.strip():
-            raise QuantityError("is changed field by field, or removed by leaving it empty")
-        if at.array not in {one.id for one in arrays}:
-            raise KeyError(at.array)
-        if len(arrays) == 1:
-            raise QuantityError("is the only array of the job: it is changed, not removed")
+    if at.name == "name":
+        writing.put(at, text.strip())
+    elif at.name:
+        _order(writing, at.array, text)
+    elif at.new:
+        _add_array(writing, at.array.removeprefix(NEW), text.strip())
+    elif text.strip():
+        raise QuantityError("is changed field by field, or removed by leaving it empty")
+    elif at.array not in {one.id for one in arrays}:
+        raise KeyError(at.array)
+    elif len(arrays) == 1:
+        raise QuantityError("is the only array of the job: it is changed, not removed")
+    else:
         writing.set_arrays(one for one in arrays if one.id != at.array)
-        return
-    like = {one.id: one for one in arrays}.get(text.strip())
-    if text.strip() and like is None:
+        # Its way into the trunk goes with it.
+        for spur in writing.things(SPURS):
+            if getattr(spur, "array", "") == at.array:
+                writing.remove(replace(SPURS, thing=spur.id))
+
+
+def _order(writing: Writing, array_id: str, text: str) -> None:
+    """Put an array at a place in the order, counted from one."""
+    arrays = list(writing.arrays)
+    moved = next((one for one in arrays if one.id == array_id), None)
+    if moved is None:
+        raise KeyError(array_id)
+    if not is_number(text.strip()) or not 1 <= int(text) <= len(arrays):
+        raise QuantityError(f"is no place in the order: a number from 1 to {len(arrays)}")
+    arrays.remove(moved)
+    arrays.insert(int(text) - 1, moved)
+    writing.set_arrays(arrays)
+
+
+def _add_array(writing: Writing, array_id: str, like_id: str) -> None:
+    arrays = writing.arrays
+    like = {one.id: one for one in arrays}.get(like_id)
+    if like_id and like is None:
         raise QuantityError("there is no such array to copy")
     if len(arrays) >= MOST_ARRAYS:
         raise QuantityError(f"is one array more than the {MOST_ARRAYS} that a job may hold")
-    array_id = at.array.removeprefix(NEW)
+    model, name = like or ArrayGivens(), (like or ArrayGivens()).name
+    taken = {one.name for one in arrays}
+    stem = name.rstrip("0123456789 ") or name
+    called = next(said for number in range(2, MOST_ARRAYS + 3)
+                  if (said := f"{stem[:36]} {number}") not in taken)
+    rows = set_behind(model.rows, (model.modules.length_m, model.modules.width_m),
+                      tuple(one.rows for one in arrays), writing.design.site.latitude_deg)
     try:
-        new = ArrayGivens.model_validate({**(like or ArrayGivens()).__dict__, "id": array_id})
+        new = ArrayGivens.model_validate(
+            {**model.__dict__, "id": array_id, "name": called, "rows": rows})
     except ValidationError:
         raise _no_id(array_id) from None
     writing.set_arrays((*arrays, new))
+
+
+def _array_called(writing: Writing, text: str) -> str:
+    """The id of the array that is named, or that has what was typed as its id; empty for none."""
+    said = text.strip()
+    labels = array_labels(writing.arrays)
+    found = next((one for one, label in labels.items() if said in (one, label)), None)
+    if said and found is None:
+        raise QuantityError(f"'{said[:40]}' is no array of this job: {', '.join(labels.values())}")
+    return found or ""
 
 
 def _new_thing(item: type[Thing], text: str, thing_id: str) -> Thing:
@@ -211,13 +259,20 @@ def differences(before: Design, after: Design, units: UnitSystem) -> tuple[Diffe
                        *((array.name, "none") if one is before else ("none", array.name)))
             for array in gone
         ]
+    kept = [[array.name for array in one.arrays if array.id in {k.id for k in other.arrays}]
+            for one, other in ((before, after), (after, before))]
+    ids = [[array.id for array in one.arrays if array.id in {k.id for k in other.arrays}]
+           for one, other in ((before, after), (after, before))]
+    if ids[0] != ids[1]:
+        found.append(Difference("arrays", "Order of arrays", *(", ".join(names) for names in kept)))
     for path, field in known.items():
         if path not in now_known:
             continue
         old, new = value_at(before, path), value_at(after, path)
         if old != new:
             was, now = (
-                _list_words(field, old, new, units) if field.item
+                _list_words(field, old, new, units,
+                            array_labels((*before.arrays, *after.arrays))) if field.item
                 else (write(field, old, units), write(field, new, units))
             )
             empty = "none" if field.kind in LINES else "left to the plan"
@@ -234,7 +289,8 @@ def _label(field: Field, path: str, design: Design) -> str:
 
 
 def _list_words(
-    field: Field, old: tuple[Thing, ...], new: tuple[Thing, ...], units: UnitSystem
+    field: Field, old: tuple[Thing, ...], new: tuple[Thing, ...], units: UnitSystem,
+    arrays: dict[str, str],
 ) -> tuple[str, str]:
     """Both sides of a list in words: only the things, and of them only the fields, that differ."""
     assert field.item is not None
@@ -250,7 +306,9 @@ def _list_words(
             values = getattr(was, name), getattr(after_it, name)
             if values[0] != values[1]:
                 for side, value in zip((before, after), values, strict=True):
-                    side.append(f"{title}, {inner.label.lower()}: {_short(inner, value, units)}")
+                    said = arrays.get(value, "none") if inner.kind == "array" else (
+                        _short(inner, value, units))
+                    side.append(f"{title}, {inner.label.lower()}: {said}")
     known = {thing.id for thing in old}
     after += [title_of(thing, number) for number, thing in enumerate(new) if thing.id not in known]
     return "\n".join(before), "\n".join(after)

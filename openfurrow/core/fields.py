@@ -1,6 +1,7 @@
 """The design's fields as a flat list: what each is called, what it accepts, how it is read."""
 
 import math
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from datetime import date
 from functools import cache
@@ -147,6 +148,15 @@ ARRAY_NAME = replace(
 )
 
 
+def array_labels(arrays: Iterable[ArrayGivens]) -> dict[str, str]:
+    """What each array is called by its id; of those that share a name the later ones are numbered."""
+    found: dict[str, str] = {}
+    for one in arrays:
+        same = sum(label.rsplit(" (", 1)[0] == one.name for label in found.values())
+        found[one.id] = f"{one.name} ({same + 1})" if same else one.name
+    return found
+
+
 @cache
 def fields() -> dict[str, Field]:
     """Every field of a stage by its path in the stage, in the order of the job."""
@@ -210,7 +220,8 @@ def value_at(design: Design, path: str) -> Any:
 
 def title_of(item: Thing, number: int) -> str:
     """What one thing of a list is called: the first of its givens that says something."""
-    texts = [getattr(item, name) for name in item_fields(type(item))]
+    texts = [getattr(item, name) for name, field in item_fields(type(item)).items()
+             if field.kind != "array"]
     word = next((text for text in texts if isinstance(text, str) and text.strip()), "")
     return word.strip() or f"number {number + 1}"
 
@@ -254,6 +265,8 @@ def allowed(field: Field, units: UnitSystem) -> str:
     """What a field accepts, in words and in the unit shown."""
     if field.choices:
         return "one of " + ", ".join(field.choices)
+    if field.kind == "array":
+        return "an array of this job, by its name"
     if field.kind == "yes_no":
         return "yes or no"
     if field.kind == "date":
@@ -357,7 +370,7 @@ def read(field: Field, text: str, units: UnitSystem, held: Any = None) -> Value:
         if typed.lower() not in TRUTHS:
             raise QuantityError(f"'{typed}' is neither yes nor no")
         return TRUTHS[typed.lower()]
-    if field.choices or field.kind == "text":
+    if field.choices or field.kind in ("text", "array"):
         return typed
     if field.kind == "date":
         try:

@@ -7,15 +7,18 @@ to the quarter inch.
 import math
 from datetime import date
 
-from openfurrow.core.design import Design, one_array
+from openfurrow.core.design import ArrayGivens, Design, one_array
 from openfurrow.core.footings.givens import FootingsGivens
+from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.quantities import FOOT_M, INCH_M
+from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.site.features import FeatureGivens
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.notes import NoteGivens
 from openfurrow.core.site.soil import HoleGivens
 from openfurrow.core.site.survey import Reading, SurveyGivens
 from openfurrow.core.site.tickets import TicketGivens
+from openfurrow.core.site.ways import SpurGivens
 from openfurrow.core.structures.givens import StructureGivens
 
 BENCHMARK_M, BACKSIGHT_M = 100 * FOOT_M, 4.5 * FOOT_M
@@ -217,3 +220,28 @@ def larkspur() -> Design:
         structure=StructureGivens(span_limit_m=2.4384, purlin_section="Z 150 x 64 x 1.6"),
         footings=FootingsGivens(predrilled=True),
     )
+
+
+def larkspur_with_pump_house() -> Design:
+    """The same with a second, small array of other modules beside the pump house, on the same trunk."""
+    first = larkspur()
+    bench = first.arrays[0].model_copy(update={"name": "River bench"})
+    pump_house = ArrayGivens(
+        id="2",
+        name="Pump house",
+        rows=RowsGivens(modules_along=6, tilt_deg=30.0, at_east_m=17.0, at_north_m=31.0),
+        structure=first.arrays[0].structure,
+        footings=first.arrays[0].footings,
+        modules=ModulesGivens(
+            power_w=400.0, length_m=1.78, width_m=1.10, mass_kg=21.5, open_circuit_v=41.2,
+            maximum_power_v=34.4, short_circuit_a=12.3, maximum_power_a=11.6,
+        ),
+    )
+    spur = SpurGivens(id="1", array=pump_house.id, points=((20.5, 28.0), (22.5, 25.5)))
+    return first.model_copy(update={
+        "arrays": (bench, pump_house),
+        "site": first.site.model_copy(update={"spurs": (spur,)}),
+        "wiring": first.wiring.model_copy(update={"inverter_ac_w": 16_000.0, "inverter_inputs": 5}),
+        # From where both arrays can be read: the bench at the pump house lies higher.
+        "stakeout": first.stakeout.model_copy(update={"instrument_height_m": 2.1}),
+    })

@@ -3,7 +3,8 @@
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from openfurrow.demo.designs import grifo, larkspur, quillay
+from openfurrow.demo.designs import grifo, quillay
+from openfurrow.demo.larkspur import larkspur_with_pump_house
 from openfurrow.store.accounts import create_account
 from openfurrow.store.jobs import create_job, share
 from openfurrow.store.tables import Account
@@ -18,7 +19,7 @@ def seed(session: Session) -> bool:
         return False
     planner = create_account(session, PLANNER, PASSWORD)
     create_account(session, CREW_LEAD, PASSWORD)
-    for design in (quillay(), grifo(), larkspur()):
+    for design in (quillay(), grifo(), larkspur_with_pump_house()):
         job = create_job(session, planner, design, "after the site visit")
         share(session, planner, job, CREW_LEAD, "editor")
     return True

@@ -30,7 +30,22 @@ def _feature(geometry: str, coordinates: object, **properties: object) -> dict[s
 def plan_geojson(design: Design, plan: Plan) -> str:
     """Every table (polygon), post (point) and the trench (line) with what a map would show."""
     globe = to_globe(design.site)
-    rows, section, stakes = plan.rows, plan.rows.section, plan.stakeout.stakes
+    features = [feature for one in plan.each() for feature in _array(globe, one)]
+    trench = plan.trench
+    for piece in trench.dug:
+        line = piece.stretch.line
+        named = {"way": piece.stretch.name} if plan.several else {}
+        features.append(_feature(
+            "LineString", _places(globe, line.east_m, line.north_m), kind="trench",
+            depth_m=round(trench.depth_m, 3), length_m=round(line.ground_length_m, 3), **named,
+        ))
+    return json.dumps({"type": "FeatureCollection", "name": design.name, "features": features})
+
+
+def _array(globe: Transformer, plan: Plan) -> list[dict[str, Any]]:
+    """Tables and posts of the array that is open; where there are several each says whose it is."""
+    rows, section, stakes = plan.rows, plan.rows.section, plan.setting_out.stakes
+    whose = {"array": plan.array.name} if plan.several else {}
     features = []
     tables = rows.lie.tables
     for index, corners in enumerate(tables.corners):
@@ -40,23 +55,16 @@ def plan_geojson(design: Design, plan: Plan) -> str:
         features.append(_feature(
             "Polygon", [outline], kind="table", row=int(tables.row[index]) + 1,
             table=int(tables.table[index]) + 1, modules=rows.modules_high * rows.modules_along,
-            tilt_deg=section.tilt_deg, facing_deg=rows.facing_deg,
+            tilt_deg=section.tilt_deg, facing_deg=rows.facing_deg, **whose,
         ))
     posts = _places(globe, stakes.places.east_m, stakes.places.north_m)
     for index, place in enumerate(posts):
         features.append(_feature(
             "Point", place, kind="post", post=index + 1, row=int(stakes.places.row[index]) + 1,
             embedment_m=round(float(stakes.depth_m[index]), 3),
-            length_m=round(float(stakes.length_m[index]), 3),
+            length_m=round(float(stakes.length_m[index]), 3), **whose,
         ))
-    route = plan.trench.route
-    way = _places(globe, route.east_m, route.north_m)
-    if len(way) > 1:
-        features.append(_feature(
-            "LineString", way, kind="trench", depth_m=round(plan.trench.depth_m, 3),
-            length_m=round(route.ground_length_m, 3),
-        ))
-    return json.dumps({"type": "FeatureCollection", "name": design.name, "features": features})
+    return features
 
 
 def _clockwise(ring: list[list[float]]) -> bool:

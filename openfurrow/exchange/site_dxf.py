@@ -71,7 +71,13 @@ def site_dxf(design: Design, plan: Plan, wanted: Wanted) -> str:
     for feature in design.site.features:
         if feature.complete:
             _feature(sheet, feature)
-    _array(sheet, plan)
+    for one in plan.each():
+        _array(sheet, one)
+    for piece in plan.trench.dug:
+        line = piece.stretch.line
+        sheet.space.add_polyline3d(
+            sheet.at(np.column_stack((line.profile_east_m, line.profile_north_m, line.ground_m))),
+            dxfattribs=sheet.on(TRENCH))
     out = io.StringIO()
     sheet.drawing.write(out)
     return out.getvalue()
@@ -111,6 +117,7 @@ def _array(sheet: Sheet, plan: Plan) -> None:
     for number, place in enumerate(sheet.at(feet), start=1):
         sheet.space.add_point(place, dxfattribs=sheet.on(POSTS))
         sheet.write(str(number), place, POST_NUMBERS)
-    route = plan.trench.route
-    way = np.column_stack((route.profile_east_m, route.profile_north_m, route.ground_m))
-    sheet.space.add_polyline3d(sheet.at(way), dxfattribs=sheet.on(TRENCH))
+    if plan.several:
+        setting = plan.rows.setting
+        (place,) = sheet.at(np.array([[setting.east_m, setting.north_m]]))
+        sheet.write(plan.array.name, place, WORDS)

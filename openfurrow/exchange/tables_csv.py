@@ -1,5 +1,7 @@
 """Stakes, cuts and materials as CSV (RFC 4180): columns in the unit that their heads name."""
 
+from collections.abc import Iterator
+
 from openfurrow.core.design import Design
 from openfurrow.core.footings.posts import depth_step_m
 from openfurrow.core.materials.cuts import cut_list
@@ -15,8 +17,22 @@ def _number(value: float) -> str:
 
 
 def stakes_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
-    """One line a post: places from the site's origin or in a grid, levels over the benchmark."""
-    stakes, places = plan.stakeout.stakes, plan.stakeout.stakes.places
+    """One line a post: places from the site's origin or in a grid, levels over the benchmark.
+
+    Where there are several arrays each line begins with its array's name.
+    """
+    parts = [_stakes(design, one, wanted) for one in plan.each()]
+    head = parts[0][0]
+    if not plan.several:
+        return csv_text(head, parts[0][1])
+    return csv_text(["array", *head], (
+        [one.array.name, *line] for one, (_, lines) in zip(plan.each(), parts, strict=True)
+        for line in lines))
+
+
+def _stakes(design: Design, plan: Plan, wanted: Wanted) -> tuple[list[str], Iterator[list[object]]]:
+    """Heads, and a line a post, of the array that is open."""
+    stakes, places = plan.setting_out.stakes, plan.setting_out.stakes.places
     scale = scale_for(design.site, wanted)
     east, north = scale.places(places.east_m, places.north_m).T
     struts = plan.structure.members.strut.lengths_m
@@ -30,7 +46,7 @@ def stakes_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
     tape = (stakes.tape_m, stakes.depth_m, stakes.length_m, struts)
     head = ["post", "row", "table", *(f"{name}_{scale.length}" for name in columns),
             "tape", "depth", "post_length", "strut", "not_as_it_stands"]
-    return csv_text(head, (
+    return head, (
         [
             index + 1, int(places.row[index]) + 1, int(places.table[index]) + 1,
             *(_number(float(values[index])) for values in columns.values()),
@@ -38,18 +54,20 @@ def stakes_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
             ", ".join(plan.footings.unplaced.get(index, ())),
         ]
         for index in range(places.row.size)
-    ))
+    )
 
 
 def cuts_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
     """One line a length: what, of which profile, how long, how many, which ones."""
     scale = scale_for(design.site, Wanted(units=wanted.units, length=wanted.length))
-    cuts = cut_list(plan.structure.members, plan.footings.posts, plan.frame, tape_step_m(wanted.units),
-                    depth_step_m(wanted.units))
-    return csv_text(["item", "profile", f"length_{scale.length}", "cut_at", "count", "which"], (
-        [cut.item, cut.profile, _number(float(scale.long(cut.length_m))),
+    head = ["item", "profile", f"length_{scale.length}", "cut_at", "count", "which"]
+    return csv_text(["array", *head] if plan.several else head, (
+        [*([one.array.name] if plan.several else []),
+         cut.item, cut.profile, _number(float(scale.long(cut.length_m))),
          format_value(cut.length_m, "tape", wanted.units), cut.count, cut.where]
-        for cut in cuts
+        for one in plan.each()
+        for cut in cut_list(one.structure.members, one.footings.posts, one.frame,
+                            tape_step_m(wanted.units), depth_step_m(wanted.units))
     ))
 
 

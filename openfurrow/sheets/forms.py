@@ -1,11 +1,21 @@
 """Fields, lists of things and named places as a form shows them."""
 
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
 
 from openfurrow.core.design import Design
-from openfurrow.core.fields import LINES, Field, allowed, item_fields, title_of, unit_of, write
+from openfurrow.core.fields import (
+    LINES,
+    Field,
+    allowed,
+    array_labels,
+    item_fields,
+    title_of,
+    unit_of,
+    write,
+)
 from openfurrow.core.givens import Givens, Thing
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
@@ -14,6 +24,7 @@ from openfurrow.core.site.notes import NoteGivens
 from openfurrow.core.site.soil import HoleGivens
 from openfurrow.core.site.survey import SurveyGivens
 from openfurrow.core.site.tickets import TicketGivens
+from openfurrow.core.site.ways import SpurGivens
 from openfurrow.sheets.models import FieldInput, GivenText, ItemText, ListText, PlaceText
 
 # More lines than this are not shown in a form: they came from a file and are brought again.
@@ -21,7 +32,7 @@ SHOWN_LINES = 400
 
 
 def _input(field: Field) -> FieldInput:
-    if field.choices:
+    if field.choices or field.kind == "array":
         return "choice"
     if field.kind in LINES and field.kind != "numbers":
         return "route"
@@ -58,11 +69,19 @@ def field_text(
     )
 
 
-def list_text(field: Field, things: tuple[Thing, ...], units: UnitSystem) -> ListText:
-    """A list with every thing's own fields; only those that matter for what it is."""
+def list_text(
+    field: Field, things: tuple[Thing, ...], units: UnitSystem, arrays: dict[str, str]
+) -> ListText:
+    """A list with every thing's own fields; only those that matter for what it is.
+
+    ``arrays`` are what the job's arrays are called, by their ids.
+    """
     assert field.item is not None
-    inner = item_fields(field.item)
-    first = next((f for f in inner.values() if f.choices), None)
+    inner = {
+        name: replace(one, choices=("", *arrays.values())) if one.kind == "array" else one
+        for name, one in item_fields(field.item).items()
+    }
+    first = next((f for f in inner.values() if f.choices and f.kind != "array"), None)
     return ListText(
         path=field.path, label=field.label, meaning=field.meaning, where=field.where,
         group=field.group, choices=first.choices if first else (),
@@ -70,21 +89,27 @@ def list_text(field: Field, things: tuple[Thing, ...], units: UnitSystem) -> Lis
             field_text(f, name, getattr(field.item(), name), "", units) for name, f in inner.items()
         ),
         items=tuple(
-            _item(inner, f"{field.path}.{thing.id}", number, thing, units)
+            _item(inner, f"{field.path}.{thing.id}", number, thing, units, arrays)
             for number, thing in enumerate(things)
         ),
     )
 
 
 def _item(
-    inner: dict[str, Field], path: str, number: int, thing: Thing, units: UnitSystem
+    inner: dict[str, Field], path: str, number: int, thing: Thing, units: UnitSystem,
+    arrays: dict[str, str],
 ) -> ItemText:
     shown = thing.shown()
     texts = {
-        name: _shown(f, getattr(thing, name), units) for name, f in inner.items() if name in shown
+        name: (arrays.get(getattr(thing, name), ""), "") if f.kind == "array"
+        else _shown(f, getattr(thing, name), units)
+        for name, f in inner.items() if name in shown
     }
+    title = title_of(thing, number)
+    if isinstance(thing, SpurGivens):
+        title = f"Way of {arrays[thing.array]}" if thing.array in arrays else f"Way {number + 1}"
     return ItemText(
-        path=path, title=title_of(thing, number), about=_about(thing, units),
+        path=path, title=title, about=_about(thing, units),
         values={name: text for name, (text, _) in texts.items()},
         placeholders={name: cut for name, (_, cut) in texts.items() if cut},
     )
@@ -108,6 +133,9 @@ def _about(thing: Givens, units: UnitSystem) -> str:
         case NoteGivens():
             limit = "" if thing.limit_m is None else f"{format_value(thing.limit_m, 'run', units)}, "
             return f"{limit}{thing.who or 'nobody named'}"
+        case SpurGivens():
+            bends = f"{len(thing.points)} bend{'' if len(thing.points) == 1 else 's'}"
+            return f"{bends}, then into the nearest way" if thing.points else "not drawn yet"
         case HoleGivens():
             return ", ".join(layer[1] for layer in thing.layers)
     return ""
@@ -115,6 +143,7 @@ def _about(thing: Givens, units: UnitSystem) -> str:
 
 def named_places(design: Design, plan: Plan, units: UnitSystem) -> tuple[PlaceText, ...]:
     """Places to measure from: the origin, what is there, test holes, the ends of the front row."""
+    labels = array_labels(design.arrays)
     found: list[tuple[str, str, float, float]] = [("origin of the site", "", 0.0, 0.0)]
     for feature in design.site.features:
         single = len(feature.points) == 1
@@ -127,11 +156,22 @@ def named_places(design: Design, plan: Plan, units: UnitSystem) -> tuple[PlaceTe
         (title_of(hole, number), f"site.test_holes.{hole.id}", hole.east_m, hole.north_m)
         for number, hole in enumerate(design.site.test_holes)
     ]
-    places = plan.places
-    last = int(np.searchsorted(places.row, 1)) - 1
     found += [
-        (f"post {index + 1}", "", float(places.east_m[index]), float(places.north_m[index]))
-        for index in (0, last)
+        (f"way of {labels[spur.array]}, bend {number + 1}" if spur.array in labels else
+         f"way, bend {number + 1}", f"site.spurs.{spur.id}", east, north)
+        for spur in design.site.spurs for number, (east, north) in enumerate(spur.points)
+    ]
+    for one in plan.each():
+        places, whose = one.places, f" of {labels[one.array.id]}" if plan.several else ""
+        last = int(np.searchsorted(places.row, 1)) - 1
+        found += [
+            (f"post {index + 1}{whose}", "", float(places.east_m[index]), float(places.north_m[index]))
+            for index in (0, last)
+        ]
+    found += [
+        (f"middle of the front row{f' of {labels[array.id]}' if plan.several else ''}",
+         f"arrays.{array.id}", array.rows.at_east_m, array.rows.at_north_m)
+        for array in design.arrays
     ]
     return tuple(
         PlaceText(

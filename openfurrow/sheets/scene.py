@@ -60,21 +60,28 @@ class SceneTree(Frozen):
     crown_m: float
 
 
-class Scene(Frozen):
-    """Everything a viewer draws.
+class SceneArray(Frozen):
+    """One array.
 
     ``modules`` holds for each module the middle of its glass (x, y, z) and then the rise of its table
     along the row; all share size, tilt and direction. ``posts``: x, y, foot, top of each.
     """
 
-    ground: Mesh
-    known: bool
+    name: str
     modules: Flat
     module_along_m: float
     module_up_m: float
     tilt_deg: float
     facing_deg: float
     posts: Flat
+
+
+class Scene(Frozen):
+    """Everything a viewer draws."""
+
+    ground: Mesh
+    known: bool
+    arrays: tuple[SceneArray, ...]
     lines: tuple[SceneLine, ...]
     solids: tuple[SceneSolid, ...]
     trees: tuple[SceneTree, ...]
@@ -91,8 +98,8 @@ def _ground(plan: Plan) -> tuple[Surface, bool]:
     surface = plan.site.known.surface
     if surface is not None:
         return surface, True
-    corners = [plan.rows.lie.tables.corners.reshape(-1, 2),
-               np.column_stack((plan.trench.route.east_m, plan.trench.route.north_m))]
+    corners = [one.rows.lie.tables.corners.reshape(-1, 2) for one in plan.each()]
+    corners += [way.points_m for way in plan.trench.tree.ways]
     corners += [shapely.get_coordinates(zone.thing) for zone in plan.site.keepouts.zones]
     points = np.vstack(corners)
     low, high = points.min(axis=0) - MARGIN_M, points.max(axis=0) + MARGIN_M
@@ -102,7 +109,7 @@ def _ground(plan: Plan) -> tuple[Surface, bool]:
 
 
 def modules_m(plan: Plan) -> Floats:
-    """Middle of each module's glass and its table's rise along the row, (n, 4)."""
+    """Middle of each module's glass and its table's rise along the row, (n, 4): of the open array."""
     rows, lie = plan.rows, plan.rows.lie
     section, tables = rows.section, rows.lie.tables
     along = rows.columns_m + (rows.module_along_m - rows.table_length_m) / 2
@@ -122,29 +129,37 @@ def scene_of(plan: Plan) -> Scene:
     surface, known = _ground(plan)
     datum = float(surface.points_m[np.unique(surface.triangles), 2].min())
     ground = surface.points_m - np.array([0.0, 0.0, datum])
-    modules = modules_m(plan) - np.array([0.0, 0.0, datum, 0.0])
+    extent = surface.points_m[np.unique(surface.triangles)]
+    middle = np.concatenate([modules_m(one)[:, :3] for one in plan.each()]).mean(axis=0)
+    zones = plan.site.keepouts.zones
+    return Scene(
+        ground=Mesh(positions=_rounded(ground), triangles=tuple(surface.triangles.ravel().tolist())),
+        known=known,
+        arrays=tuple(_array(one, datum) for one in plan.each()),
+        lines=(*_level_lines(plan, surface, datum), *_lines(plan, zones, datum),
+               *_trench(plan, datum)),
+        solids=tuple(_solid(plan, z, datum) for z in zones if z.feature.kind == "building"),
+        trees=tuple(_tree(plan, zone, datum) for zone in zones if zone.feature.kind == "tree"),
+        middle=(float(middle[0]), float(middle[1]), float(middle[2]) - datum),
+        reach_m=float(np.ptp(extent[:, :2], axis=0).max()),
+    )
+
+
+def _array(plan: Plan, datum: float) -> SceneArray:
+    """The array that is open."""
     supports, depths = plan.structure.supports, plan.footings.posts.depths_m
     foot = supports.ground_m - datum
     uprights = np.column_stack((
         supports.places.east_m, supports.places.north_m, foot - depths,
         foot + supports.reveals_m + plan.structure.posts.givens.post_top_m))
-    extent = surface.points_m[np.unique(surface.triangles)]
-    middle = modules[:, :3].mean(axis=0)
-    zones = plan.site.keepouts.zones
-    return Scene(
-        ground=Mesh(positions=_rounded(ground), triangles=tuple(surface.triangles.ravel().tolist())),
-        known=known,
-        modules=_rounded(modules),
+    return SceneArray(
+        name=plan.array.name,
+        modules=_rounded(modules_m(plan) - np.array([0.0, 0.0, datum, 0.0])),
         module_along_m=plan.rows.module_along_m,
         module_up_m=plan.rows.module_up_m,
         tilt_deg=plan.rows.section.tilt_deg,
         facing_deg=plan.rows.facing_deg,
         posts=_rounded(uprights),
-        lines=(*_level_lines(plan, surface, datum), *_lines(plan, zones, datum), _trench(plan, datum)),
-        solids=tuple(_solid(plan, z, datum) for z in zones if z.feature.kind == "building"),
-        trees=tuple(_tree(plan, zone, datum) for zone in zones if zone.feature.kind == "tree"),
-        middle=(float(middle[0]), float(middle[1]), float(middle[2])),
-        reach_m=float(np.ptp(extent[:, :2], axis=0).max()),
     )
 
 
@@ -195,11 +210,14 @@ def _lines(plan: Plan, zones: tuple[Zone, ...], datum: float) -> list[SceneLine]
     return found
 
 
-def _trench(plan: Plan, datum: float) -> SceneLine:
-    route = plan.trench.route
-    level = route.ground_m - datum - route.cover_m
-    return SceneLine(layer="pipe", name="trench", points=_rounded(
-        np.column_stack((route.profile_east_m, route.profile_north_m, level))))
+def _trench(plan: Plan, datum: float) -> list[SceneLine]:
+    """Every stretch that is dug, each once."""
+    cover = plan.run.route.cover_m
+    return [
+        SceneLine(layer="pipe", name=piece.stretch.name if plan.several else "trench", points=_rounded(np.column_stack((
+            line.profile_east_m, line.profile_north_m, line.ground_m - datum - cover))))
+        for piece in plan.trench.dug for line in (piece.stretch.line,)
+    ]
 
 
 def _solid(plan: Plan, zone: Zone, datum: float) -> SceneSolid:

@@ -71,13 +71,17 @@ def cuts_table(plan: Plan, units: UnitSystem) -> TableText:
     """What the saw cuts, alike pieces together."""
     titles = (("Piece", False), ("Profile", False), ("Cut at", True), ("How many", True),
               ("Which", False))
-    cuts = cut_list(plan.structure.members, plan.footings.posts, plan.frame, tape_step_m(units),
-                    depth_step_m(units))
+    cuts = [
+        (cut, f"{one.array.name}, {cut.where}" if plan.several else cut.where)
+        for one in plan.each()
+        for cut in cut_list(one.structure.members, one.footings.posts, one.frame, tape_step_m(units),
+                            depth_step_m(units))
+    ]
     return TableText(
         key="cuts", title="What to cut",
         columns=tuple(Column(title=title, number=number) for title, number in titles),
         rows=tuple((cut.item, cut.profile, format_value(cut.length_m, "tape", units), str(cut.count),
-                    cut.where) for cut in cuts[:SHOWN_ROWS]),
+                    where) for cut, where in cuts[:SHOWN_ROWS]),
         left_out=max(0, len(cuts) - SHOWN_ROWS),
         note="Posts are rounded up to whole inches or 25 mm and driven to their level, the rest to a "
         "mark of the tape.",
@@ -94,7 +98,7 @@ def _not_as_it_stands(unplaced: dict[int, tuple[str, ...]]) -> list[str]:
 
 def stakes_table(plan: Plan, units: UnitSystem) -> TableText:
     """One line a post; the first few hundred of a large field."""
-    stakes = plan.stakeout.stakes
+    stakes = plan.setting_out.stakes
     places = stakes.places
     titles = ("Post", "Tape", "East", "North", "Ground", "Top", "Rod low", "Rod top", "Depth",
               "Length", "Strut")
@@ -112,11 +116,13 @@ def stakes_table(plan: Plan, units: UnitSystem) -> TableText:
         for index in range(shown)
     )
     return TableText(
-        key="stakes", title="Stakes, in the order of the tape",
+        key="stakes",
+        title=f"Stakes{f' of {plan.array.name}' if plan.several else ''}, in the order of the tape",
         columns=tuple(Column(title=title, number=True) for title in titles),
         rows=rows, left_out=places.row.size - shown,
         note=" ".join(filter(None, (
             *_not_as_it_stands(unplaced),
+            "Levels are over the ground at the first array's first post." if plan.several else "",
             "Tape: along the purlins, as they climb with the ground."
             if float(plan.rows.lie.tables.level_share.min()) < 1.0 else "Tape: level.",
             "A rod reading below zero: the post's top stands above the line of sight."

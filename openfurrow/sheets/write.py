@@ -2,7 +2,7 @@
 
 from openfurrow.core.checks import LEVELS, Check, worst_first
 from openfurrow.core.design import ARRAY_STAGES, STAGES, Design
-from openfurrow.core.fields import ARRAY_NAME, NAME, Field, fields, value_at
+from openfurrow.core.fields import ARRAY_NAME, NAME, Field, array_labels, fields, value_at
 from openfurrow.core.paths import address_of, in_array
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value, in_words
@@ -42,6 +42,8 @@ from openfurrow.sheets.tables import (
     tickets_table,
 )
 
+# Ways of other arrays: asked for where there are others.
+SPURS = "site.spurs"
 # What each stage's first number is called where there is room for one word.
 SHORT = {
     "site": "fall", "sun": "compass", "rows": "pitch", "structure": "posts at", "footings": "depth",
@@ -179,8 +181,7 @@ def _givens(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tuple[
 
 def stage_sheet(stage: str, design: Design, plan: Plan, units: UnitSystem) -> StageSheet:
     """One stage's screen, of the array that is open. Raises KeyError for an unknown stage."""
-    of = plan.array if stage in ARRAY_STAGES else plan
-    answers = getattr(of, stage).answers
+    answers, checks = plan.shown(stage)
     if stage == "materials":
         # Each line of the list stands in the table; only the totals are answers of their own.
         answers = answers[:3]
@@ -189,13 +190,14 @@ def stage_sheet(stage: str, design: Design, plan: Plan, units: UnitSystem) -> St
         array=plan.array.id if stage in ARRAY_STAGES else "",
         givens=_givens(stage, design, plan, units),
         lists=tuple(
-            list_text(field, value_at(design, field.path), units)
+            list_text(field, value_at(design, field.path), units, array_labels(design.arrays))
             for field in fields().values()
             if field.stage == stage and field.item
+            and (field.path != SPURS or len(design.arrays) > 1 or design.site.spurs)
         ),
         places=named_places(design, plan, units) if stage == "site" else (),
         answers=tuple(answer_text(answer, units) for answer in answers),
-        checks=tuple(check_text(check, units) for check in worst_first(getattr(of, stage).checks)),
+        checks=tuple(check_text(check, units) for check in worst_first(checks)),
         drawings=_drawings(stage, design, plan, units),
         tables=_tables(stage, plan, units),
         caution=CAUTIONS.get(stage, ""),
@@ -206,10 +208,9 @@ def job_sheet(plan: Plan, units: UnitSystem) -> JobSheet:
     """The cut, every stage's state and the stops, worst first."""
     marks = []
     for stage in STAGES:
-        part = getattr(plan, stage)
         levels = [check.level for check in plan.checks if check.stage == stage]
         state = min(levels, key=LEVELS.index, default="sound")
-        first = next(answer for answer in part.answers if answer.headline)
+        first = next(answer for answer in plan.shown(stage)[0] if answer.headline)
         marks.append(
             StageMark(stage=stage, state=state, short=SHORT[stage],
                       headline=format_value(first.value, first.kind, units))

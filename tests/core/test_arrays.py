@@ -1,17 +1,17 @@
-"""Arrays of a job: known by their ids, planned each by itself, put together thing by thing.
-
-A document holds one for now; two are put here past its validation, to hold what a second will need.
-"""
+"""Arrays of a job: known by their ids, planned each by itself, put together thing by thing."""
 
 import pytest
+from hypothesis import settings
+from hypothesis import strategies as st
+from hypothesis.stateful import RuleBasedStateMachine, invariant, rule
 
 from openfurrow.core import edits
 from openfurrow.core.design import ARRAY_STAGES, ArrayGivens, Design
 from openfurrow.core.edits import DesignError, apply, differences
-from openfurrow.core.fields import fields_of, value_at
-from openfurrow.core.merging import _arrays, clashing
+from openfurrow.core.fields import array_labels, fields_of, value_at
+from openfurrow.core.merging import _arrays, clashing, merged
 from openfurrow.core.paths import Writing
-from openfurrow.core.plan import plan
+from openfurrow.core.plan import MEMO, plan
 from tests.designs import changed, plain_larkspur
 
 
@@ -37,7 +37,10 @@ def two() -> Design:
 @pytest.mark.parametrize(
     ("path", "text", "says"),
     [
-        ("arrays.+k2", "1", "one array more"),
+        ("arrays.1.order", "2", "no place in the order"),
+        ("arrays.1.order", "first", "no place in the order"),
+        ("arrays.9.order", "1", "not a field"),
+        ("site.spurs.+w.array", "Array", "not a field"),
         ("arrays.1", "", "the only array"),
         ("arrays.1", "x", "field by field"),
         ("arrays.+k2", "9", "no such array"),
@@ -51,8 +54,13 @@ def test_what_cannot_be_done_to_an_array_is_told(path: str, text: str, says: str
         apply(plain_larkspur(), [(path, text)], "us")
 
 
-def test_an_id_that_is_none_is_refused_in_words(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(edits, "MOST_ARRAYS", 9)
+def test_more_arrays_than_a_job_may_hold_are_refused(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(edits, "MOST_ARRAYS", 1)
+    with pytest.raises(DesignError, match="one array more"):
+        apply(plain_larkspur(), [("arrays.+k2", "1")], "us")
+
+
+def test_an_id_that_is_none_is_refused_in_words() -> None:
     with pytest.raises(DesignError, match="no id"):
         apply(plain_larkspur(), [("arrays.+K 2", "1")], "us")
 
@@ -73,7 +81,13 @@ def test_each_array_is_planned_as_if_it_stood_alone_and_says_whose_it_is(two: De
             theirs = getattr(alone.array, stage)
             assert [a.value for a in ours.answers] == [a.value for a in theirs.answers]
             assert {a.array for a in ours.answers} == {array.id}
-            assert [c.level for c in ours.checks] == [c.level for c in theirs.checks]
+            between = {"apart", "shade_other"}
+            assert [c.level for c in ours.checks if c.key not in between] == [
+                c.level for c in theirs.checks
+            ]
+            assert {c.key for c in ours.checks} - {c.key for c in theirs.checks} == (
+                between if stage == "rows" else set()
+            )
             for check in ours.checks:
                 assert check.array == array.id
                 assert check.given in fields_of(two)
@@ -120,3 +134,157 @@ def test_arrays_of_two_people_are_put_together_by_their_ids(two: Design) -> None
     ]
     assert together((first, moved), (first,)) == ["Array", "Behind the shed"]
     assert together((first, moved), (first,), frozenset({"arrays.shed"})) == ["Array"]
+
+
+def test_a_copy_stands_behind_and_is_called_another(two: Design) -> None:
+    copied = apply(two, [("arrays.+k", "shed"), ("arrays.k.rows.tilt_deg", "40")], "us")
+    *_, new = copied.arrays
+    shed = two.array("shed")
+    assert (new.id, new.name, new.rows.tilt_deg) == ("k", "By the shed 2", 40.0)
+    assert new.modules == shed.modules and new.rows.modules_along == shed.rows.modules_along
+    checks = {c.key: c.level for c in plan(copied).on("k").shown("rows")[1]}
+    assert checks["apart"] == "sound"
+    plain = apply(two, [("arrays.+k", "")], "us").arrays[-1]
+    assert plain.rows.modules_along == ArrayGivens().rows.modules_along
+
+
+def test_the_order_is_as_it_is_put_and_the_first_is_the_benchmark(two: Design) -> None:
+    turned = apply(two, [("arrays.shed.order", "1")], "us")
+    assert [one.id for one in turned.arrays] == ["shed", "1"]
+    assert turned.arrays[0] == two.array("shed")
+    (one,) = differences(two, turned, "us")
+    assert (one.label, one.after) == ("Order of arrays", "By the shed, Array")
+    assert plan(turned).stakeout.arrays[0].stakes.ground_m[0] == 0.0
+
+
+def test_a_way_names_its_array_and_goes_with_it(two: Design) -> None:
+    drawn = apply(
+        two,
+        [
+            ("site.spurs.+w", ""),
+            ("site.spurs.w.array", "By the shed"),
+            ("site.spurs.w.points", "8 m, 12 m"),
+        ],
+        "metric",
+    )
+    assert drawn.site.spurs[0].array == "shed"
+    assert apply(drawn, [("site.spurs.w.array", "shed")], "us") == drawn
+    with pytest.raises(DesignError, match="no array of this job: Array, By the shed"):
+        apply(drawn, [("site.spurs.w.array", "By the barn")], "us")
+    (one,) = (d for d in differences(two, drawn, "metric"))
+    assert one.path == "site.spurs" and "shed" not in one.after
+    assert apply(drawn, [("arrays.shed", "")], "us").site.spurs == ()
+    # Put together from two people it may dangle: that is a stop, not an invalid job.
+    gone = with_arrays(drawn, two.arrays[0])
+    idle = next(c for c in plan(gone).checks if c.key == "idle")
+    assert idle.level == "stop" and "gone" in str(idle.measured)
+
+
+def test_names_that_are_alike_are_told_apart() -> None:
+    arrays = tuple(
+        ArrayGivens(id=one, name=name)
+        for one, name in (("a", "Field"), ("b", "Field"), ("c", "Barn"), ("d", "Field"))
+    )
+    assert array_labels(arrays) == {"a": "Field", "b": "Field (2)", "c": "Barn", "d": "Field (3)"}
+
+
+def test_an_edit_in_one_array_computes_nothing_of_another(two: Design) -> None:
+    MEMO.forget()
+    plan(two)
+    MEMO.made = []
+    plan(apply(two, [("arrays.shed.rows.tilt_deg", "26")], "us"))
+    made, MEMO.made = MEMO.made, None
+    for stage in ("rows", "structure", "footings", "frame", "modules", "array", "wiring", "run"):
+        assert made.count(stage) == 1, stage
+    assert "site" not in made and "sun" not in made
+
+
+class Edited(RuleBasedStateMachine):
+    """Arrays put in, copied, named, ordered, taken out and undone at random: none lost or misplaced."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.steps = [plain_larkspur()]
+        self.told: list[list[tuple[str, str, float]]] = [[("1", "Array", 34.0)]]
+        self.count = 0
+
+    @property
+    def now(self) -> list[tuple[str, str, float]]:
+        return list(self.told[-1])
+
+    def edit(self, path: str, text: str, told: list[tuple[str, str, float]]) -> None:
+        self.steps.append(apply(self.steps[-1], [(path, text)], "us"))
+        self.told.append(told)
+
+    @rule(data=st.data(), plain=st.booleans())
+    def put_in(self, data: st.DataObject, plain: bool) -> None:
+        if len(self.now) >= 6:
+            return
+        self.count += 1
+        new = f"k{self.count}"
+        like = ("", "Array", 34.0) if plain else data.draw(st.sampled_from(self.now))
+        self.edit(f"arrays.+{new}", like[0], self.now)
+        added = self.steps[-1].arrays[-1]
+        assert added.id == new and added.name not in {name for _, name, _ in self.now}
+        self.told[-1] = [*self.now, (new, added.name, like[2])]
+
+    @rule(data=st.data())
+    def take_out(self, data: st.DataObject) -> None:
+        if len(self.now) > 1:
+            gone = data.draw(st.sampled_from(self.now))
+            self.edit(f"arrays.{gone[0]}", "", [one for one in self.now if one != gone])
+
+    @rule(data=st.data(), tilt=st.integers(5, 60))
+    def tilt(self, data: st.DataObject, tilt: int) -> None:
+        which = data.draw(st.sampled_from(self.now))
+        self.edit(
+            f"arrays.{which[0]}.rows.tilt_deg",
+            str(tilt),
+            [(*one[:2], float(tilt)) if one == which else one for one in self.now],
+        )
+
+    @rule(data=st.data(), name=st.sampled_from(["North", "Barn", "By the pond"]))
+    def name(self, data: st.DataObject, name: str) -> None:
+        which = data.draw(st.sampled_from(self.now))
+        self.edit(
+            f"arrays.{which[0]}.name",
+            name,
+            [(one[0], name, one[2]) if one == which else one for one in self.now],
+        )
+
+    @rule(data=st.data())
+    def order(self, data: st.DataObject) -> None:
+        which = data.draw(st.sampled_from(self.now))
+        place = data.draw(st.integers(1, len(self.now)))
+        told = [one for one in self.now if one != which]
+        told.insert(place - 1, which)
+        self.edit(f"arrays.{which[0]}.order", str(place), told)
+
+    @rule()
+    def undo(self) -> None:
+        if len(self.steps) > 1:
+            self.steps.pop()
+            self.told.pop()
+
+    @rule(data=st.data())
+    def merge(self, data: st.DataObject) -> None:
+        """What another did to one array meanwhile is had beside what was done here since."""
+        back = data.draw(st.integers(0, len(self.steps) - 1))
+        base = self.steps[back]
+        kept = [one for one in self.told[back] if one[0] in {now[0] for now in self.now}]
+        if not kept:
+            return
+        which = data.draw(st.sampled_from(kept))
+        theirs = apply(base, [(f"arrays.{which[0]}.rows.modules_along", "7")], "us")
+        found = merged(base, self.steps[-1], theirs, frozenset())
+        assert found.array(which[0]).rows.modules_along == 7
+        assert {one.id for one in found.arrays} == {one[0] for one in self.now}
+
+    @invariant()
+    def nothing_is_lost(self) -> None:
+        held = [(one.id, one.name, one.rows.tilt_deg) for one in self.steps[-1].arrays]
+        assert held == self.now
+
+
+TestEdited = Edited.TestCase
+TestEdited.settings = settings(max_examples=25, stateful_step_count=20, deadline=None)

@@ -52,7 +52,7 @@ def test_stakes_as_csv_are_the_stakes(demo: Design) -> None:
     two_rows = changed(demo, "rows", rows=2, tables_along=2)
     found = plan(two_rows)
     lines = list(csv.DictReader(io.StringIO(stakes_csv(two_rows, found, SI))))
-    stakes = found.stakeout.stakes
+    stakes = found.setting_out.stakes
     assert len(lines) == 36
     assert {(line["row"], line["table"]) for line in lines} == {
         ("1", "1"), ("1", "2"), ("2", "1"), ("2", "2")}
@@ -84,11 +84,11 @@ def test_the_map_measures_as_the_plan_does(demo: Design, south: bool) -> None:
     azimuth, _, distance = geod.inv(posts[0].x, posts[0].y, posts[-1].x, posts[-1].y)
     # The tape climbs with the purlins: the map is level.
     level = math.cos(math.atan(float(found.rows.lie.rise_along[0])))
-    assert distance == pytest.approx(float(found.stakeout.stakes.tape_m[-1]) * level, abs=2e-3)
+    assert distance == pytest.approx(float(found.setting_out.stakes.tape_m[-1]) * level, abs=2e-3)
     assert math.cos(math.radians(azimuth - found.rows.along_deg)) == pytest.approx(1, abs=1e-5)
     (trench,) = [shape(f["geometry"]) for f in features if f["properties"]["kind"] == "trench"]
     along = geod.geometry_length(trench)
-    assert along == pytest.approx(found.trench.route.level_length_m, abs=5e-3)
+    assert along == pytest.approx(found.run.route.level_length_m, abs=5e-3)
     (table,) = [shape(f["geometry"]) for f in features if f["properties"]["kind"] == "table"]
     area, _ = geod.geometry_area_perimeter(table)
     assert area == pytest.approx(

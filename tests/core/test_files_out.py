@@ -32,7 +32,7 @@ def test_columns_are_in_the_unit_that_their_heads_name(length: Length) -> None:
     design = larkspur()
     found = plan(design)
     lines = table("stakes.csv", design, found, length=length)
-    stakes = found.stakeout.stakes
+    stakes = found.setting_out.stakes
     for name, values in (
         ("length", stakes.length_m),
         ("east", stakes.places.east_m),

@@ -94,8 +94,8 @@ def test_landscape_turns_the_module(plain: Design) -> None:
 
 
 def test_a_level_table_has_posts_of_many_lengths_one_that_follows_has_one(plain: Design) -> None:
-    following = plan(plain).stakeout.stakes.length_m
-    level = plan(changed(plain, "rows", follow_ground=False)).stakeout.stakes
+    following = plan(plain).setting_out.stakes.length_m
+    level = plan(changed(plain, "rows", follow_ground=False)).setting_out.stakes
     assert np.ptp(following) == pytest.approx(0, abs=1e-9)
     assert np.ptp(level.length_m) > 0.2
     assert np.ptp(level.top_m) == pytest.approx(0, abs=1e-9)
@@ -103,7 +103,7 @@ def test_a_level_table_has_posts_of_many_lengths_one_that_follows_has_one(plain:
 
 def test_each_table_of_a_level_row_steps_down_the_slope(plain: Design) -> None:
     stepped = changed(plain, "rows", follow_ground=False, tables_along=3)
-    stakes = plan(stepped).stakeout.stakes
+    stakes = plan(stepped).setting_out.stakes
     tops = [set(np.round(stakes.top_m[stakes.places.table == k], 6)) for k in range(3)]
     assert all(len(top) == 1 for top in tops)
     assert len(set().union(*tops)) == 3
@@ -114,14 +114,14 @@ def test_a_second_row_doubles_posts_modules_and_steel_but_not_the_trench(plain: 
     assert two.structure.supports.count == 2 * one.structure.supports.count
     assert two.materials.quantity("module") == 72
     assert two.frame.purlin_lines == 2 * one.frame.purlin_lines
-    assert two.trench.route.ground_length_m <= one.trench.route.ground_length_m
-    assert two.wiring.circuit.strings.count == 6
+    assert two.run.route.ground_length_m <= one.run.route.ground_length_m
+    assert two.circuit.strings.count == 6
 
 
 def test_the_trench_begins_at_the_post_nearest_its_first_bend(plain: Design) -> None:
     for east in (-9.0, 0.0, 9.0):
         found = plan(changed(plain, "site", route=((east, 8.0), (20.0, 30.0))))
-        start = found.trench.route.start_post
+        start = found.run.route.start_post
         away = np.hypot(found.places.east_m - east, found.places.north_m - 8.0)
         assert start == int(away.argmin())
 
@@ -129,15 +129,15 @@ def test_the_trench_begins_at_the_post_nearest_its_first_bend(plain: Design) -> 
 def test_a_bend_given_twice_or_no_way_at_all_does_not_break_the_plan(plain: Design) -> None:
     twice = plan(changed(plain, "site", route=((4.0, 7.0), (4.0, 7.0), (20.0, 20.0))))
     once = plan(changed(plain, "site", route=((4.0, 7.0), (20.0, 20.0))))
-    assert twice.trench.route.ground_length_m == once.trench.route.ground_length_m
+    assert twice.run.route.ground_length_m == once.run.route.ground_length_m
     none = plan(changed(plain, "site", route=()))
-    assert none.trench.route.ground_length_m == 0
+    assert none.run.route.ground_length_m == 0
     assert check(none, "site", "route").level == "stop"
 
 
 def test_cover_follows_method_and_driveway(plain: Design) -> None:
     def cover(**givens: object) -> float:
-        return plan(changed(plain, "trench", **givens)).trench.route.least_cover_m
+        return plan(changed(plain, "trench", **givens)).run.route.least_cover_m
 
     assert cover(method="rigid metal conduit") < cover(method="PVC conduit")
     assert cover(method="direct-buried cable") > cover(method="PVC conduit")
@@ -155,14 +155,14 @@ def test_cable_without_conduit_is_bedded_twice_and_pulled_through_nothing(plain:
 
 def test_many_strings_take_several_conduits_and_a_wider_trench(plain: Design) -> None:
     many = plan(changed(plain, "rows", rows=8))
-    assert many.wiring.circuit.conduits == 3
+    assert many.circuit.conduits == 3
     assert many.materials.quantity("junction_box") == 3
     assert many.trench.width_m > plain.trench.width_m
 
 
 def test_cold_shortens_strings_and_heat_lengthens_the_shortest(plain: Design) -> None:
     def strings(**givens: object) -> tuple[int, int]:
-        found = plan(changed(plain, "site", **givens)).wiring.circuit.strings
+        found = plan(changed(plain, "site", **givens)).circuit.strings
         return found.longest_allowed, found.shortest_allowed
 
     assert strings(lowest_temperature_c=-40.0)[0] < strings(lowest_temperature_c=0.0)[0]
@@ -171,10 +171,10 @@ def test_cold_shortens_strings_and_heat_lengthens_the_shortest(plain: Design) ->
 
 def test_a_far_building_asks_for_thicker_wire_by_drop(plain: Design) -> None:
     near, far = plan(plain), plan(changed(plain, "site", route=((4.0, 7.0), (4.0, 140.0))))
-    assert near.wiring.circuit.choice.asked_by == "ampacity"
-    assert far.wiring.circuit.choice.asked_by == "voltage drop"
-    assert far.wiring.circuit.choice.drop <= plain.wiring.drop_limit
-    thick, thin = (p.wiring.circuit.choice.conductor.copper_mm2 for p in (far, near))
+    assert near.circuit.choice.asked_by == "ampacity"
+    assert far.circuit.choice.asked_by == "voltage drop"
+    assert far.circuit.choice.drop <= plain.wiring.drop_limit
+    thick, thin = (p.circuit.choice.conductor.copper_mm2 for p in (far, near))
     assert thick > thin
 
 
@@ -210,5 +210,5 @@ def test_a_rod_on_the_benchmark_reads_the_instruments_height(plain: Design) -> N
     for height in (0.9, 1.6, 2.4):
         found = plan(changed(plain, "stakeout", instrument_height_m=height))
         assert value(found, "stakeout", "rod_first") == height
-        assert found.stakeout.stakes.rod_top_m[0] == pytest.approx(
-            height - found.stakeout.stakes.top_m[0])
+        assert found.setting_out.stakes.rod_top_m[0] == pytest.approx(
+            height - found.setting_out.stakes.top_m[0])

@@ -99,15 +99,15 @@ def test_materials_are_never_fewer_than_the_drawing_shows(design: Design) -> Non
     quantity = found.materials.quantity
     modules = found.rows.module_count
     assert quantity("module") == modules
-    assert quantity("post") >= found.stakeout.stakes.tape_m.size
+    assert quantity("post") >= found.setting_out.stakes.tape_m.size
     assert quantity("end_clamp") + quantity("mid_clamp") >= 2 * modules
     assert 4 * modules <= quantity("end_clamp") + 2 * quantity("mid_clamp")
     bought = quantity("purlin") * design.arrays[0].frame.stock_length_m
     assert bought >= found.frame.purlin_lines * found.structure.posts.line.purlin_m - 1e-6
-    wire = 2 * found.wiring.circuit.strings.count * found.trench.route.ground_length_m
+    wire = 2 * found.circuit.strings.count * found.run.route.ground_length_m
     assert quantity("trench_wire") >= wire
-    if found.trench.conduit:
-        assert quantity("conduit") * 3.048 >= found.trench.route.ground_length_m - 1e-6
+    if found.run.conduit:
+        assert quantity("conduit") * 3.048 >= found.run.route.ground_length_m - 1e-6
     for line in found.materials.lines:
         assert line.quantity >= line.net - 1e-9, line.key
 
@@ -123,7 +123,7 @@ def test_an_exported_design_read_again_gives_the_same_plan(design: Design) -> No
 @slow
 @given(designs())
 def test_string_lengths_add_up_and_stay_under_the_limit(design: Design) -> None:
-    strings = plan(design).wiring.circuit.strings
+    strings = plan(design).circuit.strings
     assert strings.lengths.sum() == plan(design).rows.module_count
     assert strings.lengths.max() - strings.lengths.min() <= 1
     assert strings.lengths.max() <= strings.longest_allowed
@@ -143,7 +143,7 @@ def test_posts_stand_inside_the_purlin_and_no_further_apart_than_allowed(design:
 @given(designs())
 def test_stakes_agree_with_ground_depth_and_instrument(design: Design) -> None:
     found = plan(design)
-    stakes = found.stakeout.stakes
+    stakes = found.setting_out.stakes
     height = design.stakeout.instrument_height_m
     assert stakes.ground_m[0] == 0
     assert np.allclose(stakes.rod_ground_m + stakes.ground_m, height)
@@ -155,7 +155,7 @@ def test_stakes_agree_with_ground_depth_and_instrument(design: Design) -> None:
 @slow
 @given(designs())
 def test_the_level_diagonals_agree_and_ground_ones_are_never_shorter(design: Design) -> None:
-    stakeout = plan(design).stakeout
+    stakeout = plan(design).setting_out
     east, north = stakeout.corners_east_m, stakeout.corners_north_m
     first = math.hypot(east[2] - east[0], north[2] - north[0])
     second = math.hypot(east[3] - east[1], north[3] - north[1])

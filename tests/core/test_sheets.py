@@ -181,7 +181,7 @@ def test_tables_hold_every_line_and_every_post(demo: Design, demo_plan: Plan) ->
     assert (len(stakes.rows), stakes.left_out) == (9, 0)
     assert "line of sight" in stakes.note
     assert stakes.rows[-1][1] == format_value(
-        float(demo_plan.stakeout.stakes.tape_m[-1]), "tape", "us")
+        float(demo_plan.setting_out.stakes.tape_m[-1]), "tape", "us")
     big = DESIGNS["field-1000"]()
     (long,) = stage_sheet("stakeout", big, plan(big), "metric").tables
     assert len(long.rows) + long.left_out == plan(big).structure.supports.count
@@ -316,7 +316,7 @@ def test_a_job_read_in_the_other_units_speaks_of_no_foreign_one(name: str, units
     spoken_of = 0
     for one in (design, blocked):
         found = plan(one)
-        size = found.trench.conduit.label if found.trench.conduit else "-"
+        size = found.run.conduit.label if found.run.conduit else "-"
         said = [job_sheet(found, units).model_dump(), *(
             stage_sheet(stage, one, found, units).model_dump() for stage in STAGES)]
         for words in every_word(said):

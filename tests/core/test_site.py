@@ -146,7 +146,7 @@ def test_the_demos_surface_is_the_ground_it_was_read_off(demo: Design) -> None:
 def test_posts_stand_on_the_ground_under_them(demo: Design) -> None:
     found = plan(demo)
     posts, supports = found.footings.posts, found.structure.supports
-    stakes = found.stakeout.stakes
+    stakes = found.setting_out.stakes
     east, north = supports.places.east_m, supports.places.north_m
     assert supports.ground_m == pytest.approx(found.site.ground.level_m(east, north))
     # Bolts of a straight table lie on one line; lengths take up what the ground does not.
@@ -179,7 +179,7 @@ def test_a_plane_said_and_a_plane_shot_give_the_same_plan(
                 ("stakeout", "diagonal_a")):
         assert b.answer(*key).value == pytest.approx(a.answer(*key).value, abs=0.002), key
     assert b.structure.supports.reveals_m == pytest.approx(a.structure.supports.reveals_m, abs=1e-6)
-    assert b.stakeout.stakes.length_m == pytest.approx(a.stakeout.stakes.length_m, abs=0.03)
+    assert b.setting_out.stakes.length_m == pytest.approx(a.setting_out.stakes.length_m, abs=0.03)
 
 
 def test_the_trench_follows_every_dip(plain: Design) -> None:
@@ -187,7 +187,7 @@ def test_the_trench_follows_every_dip(plain: Design) -> None:
                      for n in np.arange(-10, 40, 0.5))
     site = {"ground": "survey", "surveys": (SurveyGivens(readings=readings),),
             "route": ((4.8, 20.0),)}
-    found = plan(changed(plain, "site", **site)).trench.route
+    found = plan(changed(plain, "site", **site)).run.route
     # The length of half a cosine's wave for wave, by summing the curve itself.
     n = np.linspace(found.north_m[0], found.north_m[-1], 20001)
     curve = np.hypot(np.diff(n), np.diff(0.5 * np.cos(n))).sum()
@@ -268,7 +268,7 @@ def test_a_post_shifted_as_it_was_told_is_clear_and_the_spans_are_judged(plain: 
     assert found.structure.posts.line.tributary_m.sum() == pytest.approx(
         even.structure.posts.line.tributary_m.sum())
     level = math.cos(math.atan(float(found.rows.lie.rise_along[0])))
-    on_tape = found.stakeout.stakes.tape_m[4] - even.stakeout.stakes.tape_m[4]
+    on_tape = found.setting_out.stakes.tape_m[4] - even.setting_out.stakes.tape_m[4]
     assert on_tape * level == pytest.approx(moved[4])
 
 
@@ -278,7 +278,7 @@ def test_a_line_may_be_crossed_squarely_but_not_followed(plain: Design) -> None:
         return plan(changed(plain, "site", features=(there,), route=((5.0, 25.0),))).trench
 
     square = trench(((-20.0, 12.0), (30.0, 12.0)))
-    (crossing,) = square.crossings
+    (crossing,) = square.runs[0].crossings
     assert crossing.crossed and not crossing.runs_along and crossing.angle_deg > 80
     # Hand-dig zone and band either side: 2 (0.6096 + 0.05), a hair more where it is not quite square.
     assert crossing.length_m == pytest.approx(2 * 0.6596, rel=0.01)
@@ -470,8 +470,9 @@ def test_whatever_is_there_the_plan_stands_and_its_keep_outs_are_true(design: De
 def test_the_scene_and_any_section_hold_what_the_plan_holds(design: Design) -> None:
     found = plan(design)
     scene = scene_of(found)
-    assert len(scene.modules) == 4 * found.rows.module_count
-    modules = np.array(scene.modules).reshape(-1, 4)
+    (one,) = scene.arrays
+    assert len(one.modules) == 4 * found.rows.module_count
+    modules = np.array(one.modules).reshape(-1, 4)
     # Glass stands over the ground by the clearance at least.
     datum = float(found.rows.lie.edge_level_m.min()) - modules[:, 2].min()
     below = found.site.ground.level_m(modules[:, 0], modules[:, 1])

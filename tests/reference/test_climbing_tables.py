@@ -40,7 +40,7 @@ def bolts(found: Plan) -> np.ndarray:
 def test_a_tape_along_the_purlin_reads_what_the_stakes_say(design: Design) -> None:
     """From bolt to bolt in space: no further apart than the purlin's holes."""
     found = plan(design)
-    places, tape = found.places, found.stakeout.stakes.tape_m
+    places, tape = found.places, found.setting_out.stakes.tape_m
     at, line = bolts(found), found.structure.posts.line
     for table in np.unique(places.of_table):
         mine = np.flatnonzero(places.of_table == table)
@@ -77,7 +77,7 @@ def test_nine_percent_over_seventeen_metres_is_sixty_eight_millimetres() -> None
     level = places.east_m[-1] - places.east_m[0]
     assert taped - level == pytest.approx(0.068 * taped / 17, rel=0.01)
     answer = found.answer("stakeout", "tape")
-    assert answer.value == pytest.approx(float(found.stakeout.stakes.tape_m[-1]))
+    assert answer.value == pytest.approx(float(found.setting_out.stakes.tape_m[-1]))
     assert "Along the purlins" in answer.working.note
 
 

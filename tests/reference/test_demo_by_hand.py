@@ -166,7 +166,7 @@ def test_counts(plain_plan: Plan) -> None:
 
 
 def test_stakes_on_the_slope(plain_plan: Plan) -> None:
-    stakes = plain_plan.stakeout.stakes
+    stakes = plain_plan.setting_out.stakes
     rise = CLIMB * LEVEL * SPAN * FOOT
     assert np.diff(stakes.ground_m) == pytest.approx(np.full(8, rise), abs=1e-9)
     assert value(plain_plan, "stakeout", "tape") == pytest.approx(8 * SPAN * FOOT)

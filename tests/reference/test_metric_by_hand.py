@@ -149,12 +149,12 @@ def test_purlin_bending_and_resistance(sand: Plan) -> None:
 
 def test_cable_in_sand_and_its_size(sand: Plan) -> None:
     """Direct-buried at 600 mm in sand above and below; protective conductor as the line."""
-    trench, circuit = sand.trench, sand.wiring.circuit
-    assert trench.route.least_cover_m == 0.6
-    assert trench.conduit is None and trench.sticks == 0
+    trench, run, circuit = sand.trench, sand.run, sand.circuit
+    assert run.route.least_cover_m == 0.6
+    assert run.conduit is None and run.sticks == 0
     level = math.hypot(20, 20) + 10
-    assert trench.route.ground_length_m == pytest.approx(level, abs=0.6)
-    sand_m3 = trench.route.ground_length_m * trench.width_m * 0.1 * 2
+    assert run.route.ground_length_m == pytest.approx(level, abs=0.6)
+    sand_m3 = run.route.ground_length_m * trench.width_m * 0.1 * 2
     assert trench.bedding_m3 == pytest.approx(sand_m3)
     assert circuit.choice.drop <= 0.02
     assert circuit.grounding == circuit.choice.conductor

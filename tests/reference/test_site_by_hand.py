@@ -53,7 +53,7 @@ def test_the_fall_and_the_levels_under_the_row(shot: Plan) -> None:
     supports = shot.structure.supports
     run = supports.places.east_m[-1] - supports.places.east_m[0]
     assert supports.ground_m[-1] - supports.ground_m[0] == pytest.approx(0.02 * run, rel=1e-6)
-    stakes = shot.stakeout.stakes
+    stakes = shot.setting_out.stakes
     # The rod on the low end reads more by as much.
     assert stakes.rod_ground_m[0] - stakes.rod_ground_m[-1] == pytest.approx(0.02 * run, rel=1e-6)
 
@@ -115,10 +115,10 @@ def test_a_trench_across_a_gas_line(plain: Design) -> None:
     line = _feature({"kind": "buried gas or fuel", "how_sure": "measured", "depth_m": 1.5, "points": (
         (east - 20.0, 12.0 - 20.0 * slant), (east + 20.0, 12.0 + 20.0 * slant))})
     found = plan(changed(plain, "site", features=(line,), route=((east, 25.0),)))
-    (crossing,) = found.trench.crossings
+    (crossing,) = found.run.crossings
     assert crossing.angle_deg == pytest.approx(60.0, abs=0.5)
     assert crossing.length_m == pytest.approx(2 * 0.6596 / math.sin(math.radians(60)), rel=0.01)
-    start = float(found.trench.route.north_m[0])
+    start = float(found.run.route.north_m[0])
     assert (crossing.from_m + crossing.to_m) / 2 == pytest.approx(12.0 - start, abs=0.05)
 
 
@@ -152,8 +152,8 @@ def test_modules_of_the_scene_lie_in_one_plane_at_the_tilt(plain: Design) -> Non
 def test_posts_of_the_scene_reach_from_their_tip_to_their_top(plain: Design) -> None:
     found = plan(plain)
     scene = scene_of(found)
-    posts = np.array(scene.posts).reshape(-1, 4)
-    stakes = found.stakeout.stakes
+    posts = np.array(scene.arrays[0].posts).reshape(-1, 4)
+    stakes = found.setting_out.stakes
     assert posts[:, 3] - posts[:, 2] == pytest.approx(stakes.length_m, abs=2e-3)
     assert posts[:, 0] == pytest.approx(found.places.east_m, abs=1e-3)
     # Every triangle of the ground turns the same way, so that light falls on its upper side.

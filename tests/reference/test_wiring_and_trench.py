@@ -130,9 +130,9 @@ def test_least_cover(plain: Design, method: str, driveway: str, inches: float) -
     data = plain.model_dump(mode="json")
     data["trench"] |= {"method": method, "under_driveway": driveway != "none",
                        "of_dwelling": driveway == "dwelling", "extra_depth_m": 0.0}
-    found = plan(Design.model_validate(data)).trench
-    assert found.route.least_cover_m == pytest.approx(inches * INCH_M)
-    assert found.depth_m >= inches * INCH_M
+    found = plan(Design.model_validate(data))
+    assert found.run.route.least_cover_m == pytest.approx(inches * INCH_M)
+    assert found.trench.depth_m >= inches * INCH_M
 
 
 # From memory of NEC 2020: Table 310.16 at 75 and 90 °C, 310.15(C)(1), 240.6(A), 240.4(D).
@@ -182,7 +182,7 @@ def test_no_fuse_lets_its_wire_burn_first(
 def test_the_demo_trench_is_dug_as_inspectors_measure_it(demo_plan: Plan) -> None:
     """Common practice, no published source: 18 in to the top of plastic conduit, 20 to 21 in
     measured at inspection."""
-    assert 19.5 * INCH_M <= demo_plan.trench.route.cover_m <= 21 * INCH_M
+    assert 19.5 * INCH_M <= demo_plan.run.route.cover_m <= 21 * INCH_M
 
 
 def test_cold_voltage_by_hand() -> None:
@@ -257,7 +257,7 @@ def test_the_reel_holds_every_wire_of_every_string_laid_out_module_by_module(
     design = design.model_copy(update={"wiring": design.wiring.model_copy(
         update={"maximum_dc_v": longest * cold * 1.01, "start_v": 60.0})})
     found = plan(design)
-    circuit, lie = found.wiring.circuit, found.rows
+    circuit, lie = found.circuit, found.rows
     width, gap = design.arrays[0].modules.width_m, design.arrays[0].modules.gap_along_m
     step = width + gap
     places = [
@@ -273,7 +273,7 @@ def test_the_reel_holds_every_wire_of_every_string_laid_out_module_by_module(
         at += length
     assert at == len(places) and circuit.jumpers == jumpers
     posts = found.places
-    box = found.trench.route.start_post
+    box = found.run.route.start_post
     starts = float(posts.run_m[box]), float(posts.back_m[box])
     # The middle of the first row is nought along it.
     zero = -(tables * lie.table_length_m + (tables - 1) * 0.5) / 2

@@ -278,7 +278,7 @@ def test_files_are_what_other_programs_read(
     stakes = list(csv.DictReader(io.StringIO(planner.get(f"{job}/files/stakes.csv?length=m").text)))
     assert len(stakes) == demo_plan.structure.supports.count
     assert float(stakes[-1]["running_tape_m"]) == pytest.approx(
-        float(demo_plan.stakeout.stakes.tape_m[-1]), abs=1e-3)
+        float(demo_plan.setting_out.stakes.tape_m[-1]), abs=1e-3)
     materials = list(csv.DictReader(io.StringIO(planner.get(f"{job}/files/materials.csv").text)))
     assert {row["key"]: row["order"] for row in materials}["module"] == "36"
     missing = planner.get(f"{job}/files/plan.dwg")

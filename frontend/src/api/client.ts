@@ -18,6 +18,8 @@ export type Measure = Schemas["MeasureBody"];
 export type Found = Schemas["FoundView"];
 export type Section = Schemas["SectionView"];
 export type Scene = Schemas["Scene"];
+export type SceneArray = Schemas["SceneArray"];
+export type ArrayLine = Schemas["ArrayView"];
 export type SunDay = Schemas["SunView"];
 export type Moved = Schemas["MovedView"];
 export type Revision = Schemas["RevisionView"];
@@ -33,6 +35,12 @@ export type Drawing = Schemas["Drawing"];
 export type Cut = Schemas["Cut"];
 export type Stage = Schemas["EditsBody"]["stage"];
 export type Units = Schemas["EditsBody"]["units"];
+
+/** Which screen is asked for: a stage, and the array that is open (empty: the first). */
+export interface Place {
+  stage: Stage;
+  array: string;
+}
 
 /** An answer of the server that says what is wrong, field by field where it can. */
 export class Problem extends Error {
@@ -73,11 +81,11 @@ export const api = {
   jobs: () => ask<JobLine[]>("GET", "/jobs"),
   newJob: (name: string, rule_pack: Units) => ask<{ id: string }>("POST", "/jobs", { name, rule_pack }),
   importJob: (file: Blob) => ask<{ id: string }>("POST", "/jobs/import", file),
-  show: (id: string, stage: Stage, units: Units | null, signal?: AbortSignal) =>
-    ask<JobView>("GET", `${job(id)}/stages/${stage}${units ? `?units=${units}` : ""}`, undefined, signal),
-  edit: (id: string, stage: Stage, units: Units, step: number | null, edits: { path: string; text: string }[], signal?: AbortSignal) =>
-    ask<JobView>("POST", `${job(id)}/edits`, { stage, units, step, edits }, signal),
-  step: (id: string, stage: Stage, units: Units, step: number) => ask<JobView>("POST", `${job(id)}/step`, { stage, units, step }),
+  show: (id: string, { stage, array }: Place, units: Units | null, signal?: AbortSignal) =>
+    ask<JobView>("GET", `${job(id)}/stages/${stage}?array=${array}${units ? `&units=${units}` : ""}`, undefined, signal),
+  edit: (id: string, { stage, array }: Place, units: Units, step: number | null, edits: { path: string; text: string }[], signal?: AbortSignal) =>
+    ask<JobView>("POST", `${job(id)}/edits`, { stage, array, units, step, edits }, signal),
+  step: (id: string, { stage, array }: Place, units: Units, step: number) => ask<JobView>("POST", `${job(id)}/step`, { stage, array, units, step }),
   importDesign: (id: string, stage: Stage, units: Units, file: Blob) =>
     ask<JobView>("PUT", `${job(id)}/design?stage=${stage}&units=${units}`, file),
   lookAtFile: (id: string, units: Units, how: HowToRead, file: Blob) =>

@@ -34,7 +34,7 @@ export function HistoryDialog({ view, stage, run, close }: Props) {
                   type="button"
                   className={`flex min-h-9 w-full justify-between gap-2 px-2 py-1 text-left hover:bg-base-200 ${step.number === view.draft.position ? "bg-base-200 font-semibold" : step.number > view.draft.position ? "text-secondary line-through" : ""}`}
                   aria-current={step.number === view.draft.position ? "step" : undefined}
-                  onClick={() => void run((units) => api.step(view.id, stage, units, step.number))}
+                  onClick={() => void run((units) => api.step(view.id, { stage, array: view.array }, units, step.number))}
                 >
                   <span>{step.label}</span>
                 </button>
@@ -81,7 +81,7 @@ export function HistoryDialog({ view, stage, run, close }: Props) {
 function Comparison({ title, found }: { title: string; found: Compare }) {
   const parts: [string, { key: string; label: string; before: string; after: string }[]][] = [
     ["What was decided", found.fields.map((f) => ({ ...f, key: f.path }))],
-    ["What follows", found.answers.map((a) => ({ ...a, key: `${a.stage}.${a.key}`, label: `${a.stage}: ${a.label}` }))],
+    ["What follows", found.answers.map((a) => ({ ...a, key: `${a.array} ${a.stage}.${a.key}`, label: `${a.stage}: ${a.label}` }))],
   ];
   return (
     <section aria-label="Comparison" className="mt-4 border-t border-base-300 pt-2">

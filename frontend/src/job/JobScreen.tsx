@@ -1,6 +1,8 @@
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { Link, Navigate, useNavigate, useParams } from "react-router";
 import type { Stage } from "../api/client";
+import { ArraysDialog } from "../arrays/ArraysDialog";
+import { ArrayStrip } from "../arrays/ArrayStrip";
 import { CutView } from "../cut/CutView";
 import { SCREENS, STAGES } from "../stages";
 import { focusOn } from "../ui/focus";
@@ -21,7 +23,7 @@ export function JobScreen({ account }: { account: string }) {
   return <Screen key={`${account} ${id}`} account={account} id={id} stage={stage as Stage} />;
 }
 
-type DialogName = "save" | "history" | "files" | "keys";
+type DialogName = "save" | "history" | "files" | "keys" | "arrays";
 
 const focusGiven = (path: string) => focusOn(`[data-given="${path}"]`);
 
@@ -31,13 +33,13 @@ function Screen({ account, id, stage }: { account: string; id: string; stage: St
   const state = useSyncExternalStore(job.subscribe, job.snapshot);
   const [dialog, setDialog] = useState<DialogName | null>(null);
   const [openWorking, setOpenWorking] = useState<string | null>(null);
-  const wanted = useRef<{ stage: string; path: string } | null>(null);
+  const wanted = useRef<{ stage: string; array: string; path: string } | null>(null);
   const { view } = state;
   const shown = view?.stage.stage;
 
   useEffect(() => void job.open(stage), [job, stage]);
   useEffect(() => {
-    if (wanted.current && shown === wanted.current.stage) {
+    if (wanted.current && shown === wanted.current.stage && state.view?.array === wanted.current.array) {
       focusGiven(wanted.current.path);
       wanted.current = null;
     }
@@ -54,6 +56,13 @@ function Screen({ account, id, stage }: { account: string; id: string; stage: St
     const next = STAGES[STAGES.indexOf(stage) + by];
     if (next) go(next);
   };
+  const arrays = view?.arrays ?? [];
+  const several = arrays.length > 1;
+  const alongArrays = (by: number) => {
+    const next = arrays[arrays.findIndex(({ id: one }) => one === view?.array) + by];
+    if (next) void job.openArray(next.id);
+  };
+  const names = useMemo(() => (view && view.arrays.length > 1 ? Object.fromEntries(view.arrays.map((one) => [one.id, one.name])) : {}), [view]);
   const steps = view?.draft.steps ?? [];
   const at = steps.findIndex((step) => step.number === view?.draft.position);
   const mayStep = at >= 0 && view?.role !== "viewer";
@@ -73,6 +82,8 @@ function Screen({ account, id, stage }: { account: string; id: string; stage: St
   useKeys({
     ArrowLeft: () => along(-1),
     ArrowRight: () => along(1),
+    "[": () => alongArrays(-1),
+    "]": () => alongArrays(1),
     w: toggleWorking,
     u: () => view && job.setUnits(view.units === "us" ? "metric" : "us"),
     z: () => undo?.(),
@@ -126,18 +137,22 @@ function Screen({ account, id, stage }: { account: string; id: string; stage: St
           </button>
         </p>
       )}
+      {several && shown !== "site" && <ArrayStrip view={view} open={(array) => void job.openArray(array)} manage={() => setDialog("arrays")} />}
       <main id="stage" tabIndex={-1} className="lg:min-h-0 lg:flex-1" aria-label={shown} data-shown={shown}>
-        <Stage key={shown} view={view} job={job} state={state} openWorking={openWorking} setOpenWorking={setOpenWorking} />
+        <Stage key={shown} view={view} job={job} state={state} openWorking={openWorking} setOpenWorking={setOpenWorking} manageArrays={() => setDialog("arrays")} />
       </main>
       <div className="sticky bottom-0 z-20 print:hidden">
         <Stops
           stops={view.sheet.stops}
           sound={view.sheet.sound}
+          arrays={names}
           change={view.role === "viewer" ? null : (edits) => void job.change(edits)}
-          go={(next, given) => {
-            wanted.current = { stage: next, path: given };
-            if (next === shown) focusGiven(given);
-            else go(next);
+          go={(next, given, array) => {
+            const other = array !== "" && array !== view.array;
+            wanted.current = { stage: next, array: array || view.array, path: given };
+            if (other) void job.openArray(array);
+            if (next !== shown) go(next);
+            else if (!other) focusGiven(given);
           }}
         />
       </div>
@@ -154,6 +169,7 @@ function Screen({ account, id, stage }: { account: string; id: string; stage: St
       )}
       {dialog === "history" && <HistoryDialog view={view} stage={stage} run={job.run} close={() => setDialog(null)} />}
       {dialog === "files" && <FilesDialog view={view} stage={stage} run={job.run} close={() => setDialog(null)} />}
+      {dialog === "arrays" && <ArraysDialog view={view} job={job} close={() => setDialog(null)} />}
       {dialog === "keys" && <KeysDialog close={() => setDialog(null)} />}
     </div>
   );

@@ -1,4 +1,4 @@
-import { api, Problem, type Clash, type JobView, type Moved, type ProblemItem, type Stage, type Units } from "../api/client";
+import { api, Problem, type Clash, type JobView, type Moved, type Place, type ProblemItem, type Stage, type Units } from "../api/client";
 import { shared } from "./shared";
 import { keepTyped, keptTyped, type Typed } from "./typed";
 
@@ -24,6 +24,9 @@ export interface JobState {
   notice: string;
 }
 
+/** What an answer is known by: its array, its stage and its key. */
+export const keyOf = ({ array, stage, key }: { array: string; stage: string; key: string }) => [array, stage, key].filter(Boolean).join(".");
+
 const changedBetween = (clash: Clash) => `was changed in another tab in between${clash.theirs ? `: it is now ${clash.theirs}` : ""}`;
 
 const without = <T>(record: Record<string, T>, paths: Set<string>): Record<string, T> => Object.fromEntries(Object.entries(record).filter(([path]) => !paths.has(path)));
@@ -38,7 +41,7 @@ export class JobStore {
   private queue: Promise<void> = Promise.resolve();
   private sending: AbortController | null = null;
   private timer = 0;
-  private stage: Stage = "rows";
+  private at: Place = { stage: "rows", array: "" };
   private units: Units | null;
   /** The step that was on the screen when a field was typed into: a number in a list means a thing of that step. */
   private on: Record<string, number>;
@@ -65,12 +68,19 @@ export class JobStore {
 
   /** Show a stage; text left over from a closed tab is sent then. */
   open = async (stage: Stage) => {
-    this.stage = stage;
+    this.at = { ...this.at, stage };
     await this.reload();
     await this.send();
   };
 
-  reload = () => this.ask((signal) => api.show(this.id, this.stage, this.units, signal), false);
+  /** Show another array of the job. */
+  openArray = async (array: string) => {
+    if (array === this.state.view?.array) return;
+    this.at = { ...this.at, array };
+    await this.reload();
+  };
+
+  reload = () => this.ask((signal) => api.show(this.id, this.at, this.units, signal), false);
 
   /** Take what was typed into a field; it is sent after a short pause. */
   type = (path: string, text: string) => {
@@ -101,7 +111,7 @@ export class JobStore {
   /** Edits that are not typed into a field: a thing added to a list, or taken out of it. */
   change = (edits: { path: string; text: string }[]) => {
     const step = this.state.view?.draft.position ?? null;
-    return this.run((units) => api.edit(this.id, this.stage, units, step, edits)).then(() => this.reloadAfterRefusal());
+    return this.run((units) => api.edit(this.id, this.at, units, step, edits)).then(() => this.reloadAfterRefusal());
   };
 
   /** Undo (-1) or redo (+1), from wherever the draft stands once everything typed has arrived. */
@@ -112,7 +122,7 @@ export class JobStore {
       const at = steps.findIndex(({ number }) => number === view?.draft.position);
       const wanted = steps[at + by] ?? steps[at];
       if (!wanted) return Promise.reject(new Error("There is no step to go to."));
-      return api.step(this.id, this.stage, units, wanted.number);
+      return api.step(this.id, this.at, units, wanted.number);
     });
 
   /** Stop waiting. The server may have taken it all the same: what it has is shown. */
@@ -154,8 +164,11 @@ export class JobStore {
   private take(view: JobView, edited: boolean, also: Partial<JobState> = {}) {
     this.units ??= view.units;
     // A view of a stage that has been left is shown when that stage's own has come.
-    const fits = view.stage.stage === this.stage || !this.state.view;
-    const moved = edited ? Object.fromEntries(view.moved.map((item) => [`${item.stage}.${item.key}`, item])) : this.state.moved;
+    // One of an array that is gone is shown on the first.
+    const gone = this.at.array !== "" && !view.arrays.some(({ id }) => id === this.at.array);
+    if (gone) this.at = { ...this.at, array: view.array };
+    const fits = !this.state.view || (view.stage.stage === this.at.stage && (!this.at.array || view.array === this.at.array));
+    const moved = edited ? Object.fromEntries(view.moved.map((item) => [keyOf(item), item])) : this.state.moved;
     const shown = fits ? { view: shared(this.state.view, view) } : {};
     this.set({ ...shown, ...also, moved, edits: this.state.edits + (edited ? 1 : 0), notice: "" });
     if (!fits) void this.reload();
@@ -193,7 +206,7 @@ export class JobStore {
       if (waiting.length === 0) return;
       if (waiting.length < all.length) void this.send();
       try {
-        const view = await api.edit(this.id, this.stage, this.units ?? "us", step ?? this.state.view?.draft.position ?? null, waiting, signal);
+        const view = await api.edit(this.id, this.at, this.units ?? "us", step ?? this.state.view?.draft.position ?? null, waiting, signal);
         // What was typed meanwhile was typed on this very step: our own fields moved no number in a list.
         for (const path in this.on) if (this.on[path] === step) this.on[path] = view.draft.position;
         const taken = new Set(waiting.map(({ path }) => path));

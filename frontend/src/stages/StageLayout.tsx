@@ -1,6 +1,6 @@
 import { useCallback, useState, type FocusEvent, type ReactNode } from "react";
 import type { Given, JobView, Things } from "../api/client";
-import type { JobState, JobStore } from "../job/jobStore";
+import { keyOf, type JobState, type JobStore } from "../job/jobStore";
 import { AnswerLine } from "../ui/AnswerLine";
 import { GivenField } from "../ui/GivenField";
 import { Mends } from "../ui/Mends";
@@ -13,6 +13,8 @@ export interface StageProps {
   state: JobState;
   openWorking: string | null;
   setOpenWorking: (key: string | null) => void;
+  /** Open the list of the job's arrays. */
+  manageArrays: () => void;
 }
 
 /** What a stage adds to its lists of things. */
@@ -21,8 +23,9 @@ export interface ThingProps {
     open: string | null;
     setOpen: (path: string | null) => void;
     tools: (list: string, path: string, values: Record<string, string>) => ReactNode;
-    after: (group: string) => ReactNode;
   };
+  /** What stands after a group of givens. */
+  after?: (group: string) => ReactNode;
 }
 
 type Group = [name: string, givens: Given[], lists: Things[]];
@@ -50,7 +53,7 @@ function byGroup(givens: Given[], lists: Things[]): Group[] {
 const FOLDED = 4;
 
 /** Givens, drawing, answers; on a phone the drawing and the numbers come first. */
-export function StageLayout({ view, job, state, openWorking, setOpenWorking, thing, children }: StageProps & ThingProps & { children: ReactNode }) {
+export function StageLayout({ view, job, state, openWorking, setOpenWorking, thing, after, children }: StageProps & ThingProps & { children: ReactNode }) {
   const { stage } = view;
   const readOnly = view.role === "viewer";
   const headlines = stage.answers.filter((answer) => answer.headline);
@@ -82,7 +85,7 @@ export function StageLayout({ view, job, state, openWorking, setOpenWorking, thi
               {lists.map((list) => (
                 <ThingList key={list.path} list={list} state={state} job={job} readOnly={readOnly} open={openThing} setOpen={setOpenThing} tools={(path, values) => thing?.tools(list.path, path, values)} />
               ))}
-              {thing?.after(group)}
+              {after?.(group)}
             </>
           );
           return groups.length > FOLDED ? (
@@ -119,14 +122,15 @@ export function StageLayout({ view, job, state, openWorking, setOpenWorking, thi
         <ul>
           {[...headlines, ...rest].map((answer) => {
             const key = `${answer.stage}.${answer.key}`;
+            const moved = state.moved[keyOf(answer)];
             return (
-              <AnswerLine key={key} answer={answer} moved={state.moved[key]} edits={state.moved[key] ? state.edits : 0} open={openWorking === key} toggle={toggle} />
+              <AnswerLine key={key} answer={answer} moved={moved} edits={moved ? state.edits : 0} open={openWorking === key} toggle={toggle} />
             );
           })}
         </ul>
         <ul className="mt-1">
           {checks.map((check) => (
-            <li key={check.key} className="px-2 py-1 text-[13px] leading-snug">
+            <li key={`${check.array} ${check.key}`} className="px-2 py-1 text-[13px] leading-snug">
               <State level={check.level} /> {check.title}:{" "}
               <span className="figure text-[15px]">
                 {check.measured}, {check.relation} {check.limit}

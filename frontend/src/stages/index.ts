@@ -2,6 +2,7 @@ import type { ComponentType } from "react";
 import type { Stage } from "../api/client";
 import { MaterialsStage } from "./materials";
 import { OneDrawing } from "./OneDrawing";
+import { RowsStage } from "./rows";
 import { SiteStage } from "./site";
 import { SunStage } from "./sun";
 import type { StageProps } from "./StageLayout";
@@ -13,7 +14,7 @@ import { TrenchStage } from "./trench";
 export const SCREENS: Record<Stage, ComponentType<StageProps>> = {
   site: SiteStage,
   sun: SunStage,
-  rows: OneDrawing,
+  rows: RowsStage,
   structure: StructureStage,
   footings: OneDrawing,
   frame: OneDrawing,

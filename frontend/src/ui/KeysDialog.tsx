@@ -2,6 +2,7 @@ import { Dialog } from "./Dialog";
 
 const KEYS: [string, string][] = [
   ["← →", "along the cut, stage by stage"],
+  ["[ ]", "from array to array, where a job has several"],
   ["w", "open or close the working of the first answer, or of the one with the focus"],
   ["u", "feet and inches, or metres"],
   ["z", "undo; shift and z to redo (also Ctrl+Z, Ctrl+Shift+Z)"],

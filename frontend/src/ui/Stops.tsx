@@ -6,13 +6,15 @@ import { State } from "./State";
 interface Props {
   stops: Check[];
   sound: number;
-  go: (stage: Stage, given: string) => void;
+  go: (stage: Stage, given: string, array: string) => void;
+  /** What each array is called, by its id; empty where there is one alone. */
+  arrays: Record<string, string>;
   /** Null for one who may only read. */
   change: ((edits: { path: string; text: string }[]) => void) | null;
 }
 
 /** What would stop the job, worst first: one strip, always there; zero is worth seeing too. */
-export function Stops({ stops, sound, go, change }: Props) {
+export function Stops({ stops, sound, go, arrays, change }: Props) {
   const [open, setOpen] = useState(false);
   const stopping = stops.filter((check) => check.level === "stop").length;
   const looking = stops.length - stopping;
@@ -22,18 +24,21 @@ export function Stops({ stops, sound, go, change }: Props) {
       {open && (
         <ul className="border-base-content/30 bg-base-200 absolute inset-x-0 bottom-full max-h-[45vh] overflow-y-auto border-t shadow-[0_-6px_16px_rgb(0_0_0/0.14)]">
           {stops.map((check) => (
-            <li key={`${check.stage}.${check.key}`} className="border-b border-base-300">
+            <li key={`${check.array} ${check.stage}.${check.key}`} className="border-b border-base-300">
               <button
                 type="button"
                 className="hover:bg-base-300/50 flex min-h-11 w-full flex-wrap items-baseline gap-x-3 px-3 py-1.5 text-left"
                 onClick={() => {
                   // What mends it may lie under this list.
                   setOpen(false);
-                  go(check.given_stage as Stage, check.given);
+                  go(check.given_stage as Stage, check.given, check.given_array || check.array);
                 }}
               >
                 <State level={check.level} words />
-                <span className="text-secondary">{check.stage}</span>
+                <span className="text-secondary">
+                  {check.stage}
+                  {arrays[check.array] ? `, ${arrays[check.array]}` : ""}
+                </span>
                 <span className="font-semibold">{check.title}</span>
                 <span className="figure text-[15px]">
                   {check.measured}, {check.relation} {check.limit}
@@ -59,7 +64,8 @@ export function Stops({ stops, sound, go, change }: Props) {
         </span>
         {worst && !open && (
           <span className="min-w-0 flex-1 truncate">
-            <State level={worst.level} /> {worst.title}: {worst.measured}, {worst.relation} {worst.limit}
+            <State level={worst.level} /> {arrays[worst.array] ? `${arrays[worst.array]}: ` : ""}
+            {worst.title}: {worst.measured}, {worst.relation} {worst.limit}
           </span>
         )}
         {stops.length > 0 && <span className="text-secondary ml-auto whitespace-nowrap">{open ? "fold away" : "show"}</span>}

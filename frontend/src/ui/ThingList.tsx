@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Given, Things } from "../api/client";
 import type { JobState, JobStore } from "../job/jobStore";
+import { newId } from "../job/newId";
 import { focusSoon } from "./focus";
 import { GivenField } from "./GivenField";
 
@@ -20,8 +21,7 @@ interface Props {
 export function ThingList({ list, state, job, readOnly, open, setOpen, tools }: Props) {
   const [choice, setChoice] = useState(list.choices[0] ?? "");
   const add = () => {
-    // Its id is its own for good, and nobody else's who adds one meanwhile.
-    const id = crypto.getRandomValues(new Uint32Array(1))[0]?.toString(36) ?? "";
+    const id = newId();
     void job.change([{ path: `${list.path}.+${id}`, text: choice }]).then(() => setOpen(`${list.path}.${id}`));
   };
   // What is gone cannot hold the focus: the next one has it, or the way to add another.

@@ -1,7 +1,8 @@
 """One line of the list: what the drawing takes, what is lost, what is bought."""
 
 import math
-from dataclasses import dataclass
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Working
@@ -23,6 +24,28 @@ class Take:
     pack: float = 1.0
     piece_kg: float = 0.0
     kg_per_unit: float = 0.0
+
+
+def together(takes: Iterable[tuple[str, Take]]) -> tuple[Take, ...]:
+    """Alike takes of several arrays as one, before anything is rounded; what differs stays apart.
+
+    Each take comes with its array's name. What shares a key and is not alike (a longer post, another
+    module) gets a number after its key, by which its line is known, and says whose it is.
+    """
+    found: dict[tuple[str, str, str, float, float], tuple[Take, list[str]]] = {}
+    for name, take in takes:
+        alike = take.key, take.item, take.kind, take.pack, round(take.piece_kg, 3)
+        held, names = found.get(alike, (replace(take, net=0.0), []))
+        found[alike] = replace(held, net=held.net + take.net), [*names, name] if take.net else names
+    lines = [(take, names) for take, names in found.values() if take.net > 0]
+    count: dict[str, int] = {}
+    told = []
+    for take, names in lines:
+        count[take.key] = number = count.get(take.key, 0) + 1
+        if sum(other.key == take.key for other, _ in lines) > 1:
+            take = replace(take, where=f"{', '.join(dict.fromkeys(names))}: {take.where}")
+        told.append(take if number == 1 else replace(take, key=f"{take.key}_{number}"))
+    return tuple(told)
 
 
 @dataclass(frozen=True)

@@ -1,16 +1,18 @@
 """What each stage takes from the merchant, read off the finished stages."""
 
 import math
+from dataclasses import dataclass
 
 from openfurrow.core.codes import RulePack, constant
 from openfurrow.core.footings.plan import FootingsPlan
 from openfurrow.core.frame.plan import FramePlan
-from openfurrow.core.materials.lines import Take
+from openfurrow.core.materials.lines import Take, together
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.modules.plan import ModulesPlan
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.structures.plan import StructurePlan
 from openfurrow.core.trench.plan import TrenchPlan
+from openfurrow.core.trench.runs import Run
 from openfurrow.core.wiring.circuit import Circuit
 
 BOLTS_A_POST = 3  # one pivot, two ends of the strut
@@ -66,25 +68,17 @@ def module_takes(modules: ModulesPlan, givens: ModulesGivens) -> tuple[Take, ...
     )
 
 
-def trench_takes(trench: TrenchPlan, pack: RulePack) -> tuple[Take, ...]:
-    """Conduit or sand and tape; what the trench swallows."""
-    length = trench.route.ground_length_m
-    step = constant(pack, "tape_step_m").value
-    shared = (
-        Take("trench", "sand", "Sand, stone-free", trench.bedding_m3, "volume",
-             "Below the pipe; above it too for bare cable.", "cut", pack=0.1),
-        Take("trench", "warning_tape", "Warning tape", length, "run", "Half way up the backfill.",
-             "cut", pack=step),
-    )
-    if trench.conduit is None:
-        return shared
-    size, count = trench.conduit.label, trench.conduits
+def run_takes(run: Run, depth_m: float, pack: RulePack) -> tuple[Take, ...]:
+    """One array's conduit, its bends and rises."""
+    if run.conduit is None:
+        return ()
+    size, count = run.conduit.label, run.conduits
     # Bends under 20 degrees are warmed into the sticks; sharper ones are bought as sweeps.
-    sharp = sum(turn >= 20 for turn in trench.route.turns_deg)
-    rise = constant("common", "junction_height_m").value + trench.depth_m
+    sharp = sum(turn >= 20 for turn in run.route.turns_deg)
+    rise = constant("common", "junction_height_m").value + depth_m
     heavy = math.ceil(2 * rise / constant(pack, "stick_m").value)
     return (
-        Take("trench", "conduit", f"Conduit, {size}", float(trench.sticks), "count",
+        Take("trench", "conduit", f"Conduit, {size}", float(run.sticks), "count",
              "Sticks in the trench.", "cut"),
         Take("trench", "sweep", f"Sweep 90°, {size}, heavy wall", float(2 * count), "count",
              "Down at the array, up at the wall."),
@@ -92,14 +86,26 @@ def trench_takes(trench: TrenchPlan, pack: RulePack) -> tuple[Take, ...]:
              "Where the way turns by 20° and more; or a heat gun."),
         Take("trench", "riser", f"Conduit, {size}, heavy wall", float(heavy * count), "count",
              "Up the post and up the wall, where sun and trimmers reach it."),
-        Take("trench", "pull_box", "Pull box", float(trench.boxes * count), "count",
+        Take("trench", "pull_box", "Pull box", float(run.boxes * count), "count",
              "Where bends add up to more than 360°."),
-        *shared,
     )
 
 
-def wiring_takes(circuit: Circuit, pack: RulePack) -> tuple[Take, ...]:
-    """Wire by the length, connectors, fuses, rods and boxes."""
+def dug_takes(trench: TrenchPlan, pack: RulePack) -> tuple[Take, ...]:
+    """Sand and tape: what the trench swallows, shared stretches once."""
+    step = constant(pack, "tape_step_m").value
+    return (
+        Take("trench", "sand", "Sand, stone-free", trench.bedding_m3, "volume",
+             "Below the pipe; above it too for bare cable.", "cut", pack=0.1),
+        Take("trench", "warning_tape", "Warning tape", trench.ground_length_m, "run",
+             "Half way up the backfill.", "cut", pack=step),
+    )
+
+
+def wiring_takes(
+    circuit: Circuit, bare_copper_m: float, pack: RulePack
+) -> tuple[Take, ...]:
+    """Wire by the length, connectors, fuses, rods and boxes; ``bare_copper_m`` of bare copper."""
     step = constant(pack, "tape_step_m").value
     line, ground = circuit.choice.conductor, circuit.grounding
     array = "10 AWG" if pack == "us" else "6 mm²"
@@ -116,7 +122,7 @@ def wiring_takes(circuit: Circuit, pack: RulePack) -> tuple[Take, ...]:
         Take("wiring", "array_wire", f"Array wire {array}, sunlight-rated", circuit.array_wire_m,
              "run", "String ends to the box and from row to row, clipped off the ground.", "cut",
              pack=step),
-        Take("wiring", "bare_copper", f"Bare copper {bare}", circuit.bare_copper_m, "run",
+        Take("wiring", "bare_copper", f"Bare copper {bare}", bare_copper_m, "run",
              "Along every row and the whole trench, to the rods.", "cut", pack=step),
         Take("wiring", "rod", "Ground rod with clamp", constant("common", "rods").value, "count",
              "Driven fully below grade."),
@@ -132,25 +138,45 @@ def wiring_takes(circuit: Circuit, pack: RulePack) -> tuple[Take, ...]:
     )
 
 
-def all_takes(
-    pack: RulePack,
-    rows: RowsPlan,
-    structure: StructurePlan,
-    footings: FootingsPlan,
-    frame: FramePlan,
-    modules: ModulesPlan,
-    trench: TrenchPlan,
-    circuit: Circuit,
-    module_givens: ModulesGivens,
-    stock_m: float,
-) -> tuple[Take, ...]:
-    """The whole list in the order of the job."""
-    if rows.module_count != modules.modules:
+@dataclass(frozen=True, kw_only=True)
+class Built:
+    """One array's finished stages, from its rows to its wires."""
+
+    name: str
+    rows: RowsPlan
+    structure: StructurePlan
+    footings: FootingsPlan
+    frame: FramePlan
+    modules: ModulesPlan
+    module_givens: ModulesGivens
+    stock_m: float
+    circuit: Circuit
+    run: Run
+
+
+def array_takes(built: Built) -> tuple[Take, ...]:
+    """What stands on the ground of one array. Raises ValueError where its stages disagree."""
+    if built.rows.module_count != built.modules.modules:
         raise ValueError("rows and modules disagree on the number of modules")
     return (
-        *footing_takes(footings),
-        *frame_takes(structure, frame, stock_m),
-        *module_takes(modules, module_givens),
-        *trench_takes(trench, pack),
-        *wiring_takes(circuit, pack),
+        *footing_takes(built.footings),
+        *frame_takes(built.structure, built.frame, built.stock_m),
+        *module_takes(built.modules, built.module_givens),
     )
+
+
+def all_takes(
+    pack: RulePack, arrays: tuple[Built, ...], trench: TrenchPlan
+) -> tuple[Take, ...]:
+    """The whole list in the order of the job, alike things of several arrays together.
+
+    The bare copper of all arrays meets in the trench: of what they share there is one.
+    """
+    bare_m = trench.ground_length_m + sum(
+        built.circuit.bare_copper_m - built.run.route.ground_length_m for built in arrays)
+    own = [(built.name, take) for built in arrays for take in array_takes(built)]
+    runs = [(built.name, take) for built in arrays
+            for take in run_takes(built.run, trench.depth_m, pack)]
+    wires = [(built.name, take) for built in arrays
+             for take in wiring_takes(built.circuit, bare_m if built is arrays[0] else 0.0, pack)]
+    return together((*own, *runs, *(("", take) for take in dug_takes(trench, pack)), *wires))

@@ -1,8 +1,6 @@
 """Site givens: where it is, how the ground lies, what is there, what it must stand in."""
 
-import math
 from datetime import date
-from itertools import pairwise
 from typing import Annotated, Literal
 from zoneinfo import available_timezones
 
@@ -16,12 +14,12 @@ from openfurrow.core.site.notes import NoteGivens
 from openfurrow.core.site.soil import HoleGivens, SoilClass
 from openfurrow.core.site.survey import SurveyGivens
 from openfurrow.core.site.tickets import TicketGivens
+from openfurrow.core.site.ways import SpurGivens, within_reach
 
 Exposure = Literal["B", "C", "D"]
 Terrain = Literal["0", "I", "II", "III", "IV"]
 # Beyond these it is no site that is walked, and every edit would wait for it.
 MOST_CORNERS_TOGETHER = 8_000
-LONGEST_WAY_M = 10_000.0
 
 
 # Asking the system for its zones reads hundreds of files: once is enough.
@@ -227,14 +225,21 @@ class SiteGivens(Givens):
         "The nearest weather station's 2 % summer high.", low=0, high=58, usual=(25, 45),
         group="Weather",
     )
-    route: tuple[tuple[Coordinate, Coordinate], ...] = given(
+    route: Annotated[
+        tuple[tuple[Coordinate, Coordinate], ...], AfterValidator(within_reach)
+    ] = given(
         ((6.0, 6.0), (24.0, 30.0)), "Way to the building", "route",
         "East and north of each bend of the trench, the last at the wall. "
         "Measured from the site's origin, as everything on its plan.",
         "Two tapes, or a paced sketch; every bend costs a heat gun.", group="Way",
     )
+    spurs: Annotated[tuple[SpurGivens, ...], Field(max_length=60)] = given(
+        (), "Ways of other arrays", "list",
+        "Where there are several arrays: each one's way into the trunk. Undrawn, it is taken straight.",
+        "Keep to edges and tracks; what two share is dug once.", group="Way",
+    )
 
-    @field_validator("surveys", "features", "tickets", "notes", "test_holes")
+    @field_validator("surveys", "features", "tickets", "notes", "test_holes", "spurs")
     @classmethod
     def _known_apart(cls, things: tuple[Thing, ...]) -> tuple[Thing, ...]:
         return identified(things)
@@ -247,12 +252,3 @@ class SiteGivens(Givens):
             raise ValueError(f"they have {corners:,} corners together, at most "
                              f"{MOST_CORNERS_TOGETHER:,}: simplify the outlines")
         return features
-
-    @field_validator("route")
-    @classmethod
-    def _within_reach(cls, route: tuple[tuple[float, float], ...]) -> tuple[tuple[float, float], ...]:
-        length_m = sum(math.dist(start, end) for start, end in pairwise(route))
-        if length_m > LONGEST_WAY_M:
-            raise ValueError(f"the way is {length_m / 1000:,.0f} km long, at most "
-                             f"{LONGEST_WAY_M / 1000:.0f} km: see whether its bends are in order")
-        return route

@@ -18,6 +18,7 @@ from openfurrow.core.site.notes import Limits, limits_of, note_checks
 from openfurrow.core.site.rules import site_checks
 from openfurrow.core.site.soil import Soil, nearest, soil_in_class, soil_of_hole
 from openfurrow.core.site.tickets import Locate, locate
+from openfurrow.core.site.ways import SpurGivens
 from openfurrow.core.working import GIVEN, Answer
 
 Floats = NDArray[np.float64]
@@ -40,6 +41,7 @@ class SitePlan:
     survey_ids: tuple[str, ...]
     frost_depth_m: float
     route_m: tuple[tuple[float, float], ...]
+    spurs: tuple[SpurGivens, ...]
     keepouts: KeepOuts
     hand_dig: Constant
     locate: Locate
@@ -94,6 +96,7 @@ def plan_site(givens: SiteGivens) -> SitePlan:
         survey_ids=tuple(survey.id for survey in givens.surveys),
         frost_depth_m=givens.frost_depth_m,
         route_m=givens.route,
+        spurs=givens.spurs,
         keepouts=keepouts,
         hand_dig=hand_dig,
         locate=found,

@@ -21,7 +21,7 @@ Floats = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class Stakes:
-    """One entry a post. Levels are over the ground at the first post, which is the benchmark.
+    """One entry a post. Levels are over the benchmark: the ground at the first array's first post.
 
     ``tape_m`` runs along the row's purlins from its first post: the tape lies as they do. Rod readings
     are from the line of sight down; a negative top reading means the post stands above it.
@@ -38,8 +38,8 @@ class Stakes:
 
 
 @dataclass(frozen=True)
-class StakeoutPlan:
-    """Stakes and the two diagonals of the setting-out rectangle, level and along the ground."""
+class SettingOut:
+    """One array's stakes and the two diagonals of its rectangle, level and along the ground."""
 
     stakes: Stakes
     corners_east_m: Floats
@@ -51,13 +51,23 @@ class StakeoutPlan:
     checks: tuple[Check, ...]
 
 
+@dataclass(frozen=True)
+class StakeoutPlan:
+    """The setting out of every array, in their order, from one benchmark."""
+
+    arrays: tuple[SettingOut, ...]
+    answers: tuple[Answer, ...]
+    checks: tuple[Check, ...]
+
+
 def set_stakes(
-    rows: RowsPlan, structure: StructurePlan, posts: Posts, instrument_height_m: float
+    rows: RowsPlan, structure: StructurePlan, posts: Posts, instrument_height_m: float,
+    benchmark_m: float,
 ) -> Stakes:
     """Levels and lengths: the ground at each post, and the bolt that its own table asks for."""
     supports = structure.supports
     places = supports.places
-    ground = supports.ground_m - supports.ground_m[0]
+    ground = supports.ground_m - benchmark_m
     top = ground + supports.reveals_m + structure.posts.givens.post_top_m
     row_starts = np.searchsorted(places.row, np.arange(rows.rows))
     tape = places.run_m - places.run_m[row_starts][places.row]
@@ -89,11 +99,15 @@ def rectangle(rows: RowsPlan, places: SupportPlaces) -> tuple[Floats, Floats, fl
     return east, north, float(along[1] - along[0]), depth
 
 
-def plan_stakeout(
-    site: SitePlan, rows: RowsPlan, structure: StructurePlan, posts: Posts, givens: StakeoutGivens
-) -> StakeoutPlan:
-    """Stakes, diagonals and what the instrument will read."""
-    stakes = set_stakes(rows, structure, posts, givens.instrument_height_m)
+def set_out(
+    site: SitePlan, rows: RowsPlan, structure: StructurePlan, posts: Posts, givens: StakeoutGivens,
+    benchmark_m: float,
+) -> SettingOut:
+    """One array's stakes, diagonals and what the instrument will read.
+
+    ``benchmark_m`` is the ground's level at the first post of the job's first array.
+    """
+    stakes = set_stakes(rows, structure, posts, givens.instrument_height_m, benchmark_m)
     east, north, side, depth = rectangle(rows, stakes.places)
     level = site.ground.level_m(east, north)
     corners = np.column_stack((east, north, level))
@@ -102,7 +116,7 @@ def plan_stakeout(
     straight = math.hypot(side, depth)
     span = structure.posts.line.span_m
     answers = _answers(span, rows, stakes, side, depth, (diagonal_a, diagonal_b), givens)
-    return StakeoutPlan(
+    return SettingOut(
         stakes, east, north, straight, diagonal_a, diagonal_b, answers, _checks(stakes)
     )
 
@@ -152,6 +166,7 @@ def _answers(
                 Input("z_1", "ground over benchmark", float(stakes.ground_m[0]), "tape"),
             ),
             float(stakes.rod_ground_m[0]), "tape", GEOMETRY,
+            "The benchmark is the ground at the first array's first post." if stakes.ground_m[0] else
             "The benchmark is the ground at the first post.",
         ), True),
         Answer("stakeout", "rod_last", "Rod on the ground, last post", Working(

@@ -16,7 +16,8 @@ from openfurrow.core.site.keepouts import KeepOuts, Zone
 from openfurrow.core.site.measure import bearing_deg
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.tickets import locate_check
-from openfurrow.core.trench.route import Route
+from openfurrow.core.trench.route import Profile, Route
+from openfurrow.core.trench.ways import Stretch
 from openfurrow.core.working import COMMON_PRACTICE
 
 Place = tuple[float, float]
@@ -43,12 +44,12 @@ class Crossing:
         return self.to_m - self.from_m
 
 
-def way_of(route: Route) -> list[Place]:
+def way_of(route: Route | Profile) -> list[Place]:
     """The bends of the way as places."""
     return list(zip(route.east_m.tolist(), route.north_m.tolist(), strict=True))
 
 
-def crossings_of(keepouts: KeepOuts, route: Route) -> tuple[Crossing, ...]:
+def crossings_of(keepouts: KeepOuts, route: Route | Profile) -> tuple[Crossing, ...]:
     """Every stretch inside a hand-dig zone that may be crossed, in the order of the way."""
     way = way_of(route)
     if len(way) < 2:
@@ -92,27 +93,50 @@ def _angle_deg(part: shapely.Geometry, centre: shapely.Geometry) -> float:
     return min(turn, 180.0 - turn)
 
 
+@dataclass(frozen=True, kw_only=True)
+class Dug:
+    """A stretch of trench as it is dug: how wide, and what it meets."""
+
+    stretch: Stretch
+    width_m: float
+    crossings: tuple[Crossing, ...]
+
+    @property
+    def area_m2(self) -> float:
+        """What is opened, along the ground."""
+        return self.stretch.line.ground_length_m * self.width_m
+
+
 @dataclass(frozen=True)
 class Meeting:
-    """A stretch of the way on ground it must keep off, and the sideways shift that clears it."""
+    """A straight of the way on ground it must keep off, and the sideways shift that clears it.
+
+    ``name`` says which straight: its number, after its way's name where there are several.
+    """
 
     zone: Zone
-    stretch: int
+    name: str
+    given: str
     shift_m: float
     toward_deg: float
 
 
-def meetings_of(keepouts: KeepOuts, route: Route, width_m: float) -> tuple[Meeting, ...]:
-    """Stretches that reach into a zone that may not be crossed."""
+def meetings_of(keepouts: KeepOuts, dug: tuple[Dug, ...]) -> tuple[Meeting, ...]:
+    """Straights that reach into a zone that may not be crossed."""
     found = []
-    for number, (a, b) in enumerate(pairwise(way_of(route))):
-        trench = shapely.buffer(shapely.LineString((a, b)), width_m / 2, cap_style="flat")
-        last = number == route.east_m.size - 2
-        for hit in keepouts.shapes_on([trench], "trench"):
-            assert hit.zone is not None
-            if last and hit.zone.feature.kind == "building" and _ends_at(hit.zone, b, trench):
-                continue
-            found.append(_sideways(hit.zone, number, a, b, width_m))
+    for piece in dug:
+        line = way_of(piece.stretch.line)
+        for number, (a, b) in enumerate(pairwise(line)):
+            trench = shapely.buffer(shapely.LineString((a, b)), piece.width_m / 2, cap_style="flat")
+            last = piece.stretch.at_wall and number == len(line) - 2
+            name = f"stretch {number + 1}" if len(dug) == 1 else (
+                f"{piece.stretch.name}, stretch {number + 1}")
+            for hit in keepouts.shapes_on([trench], "trench"):
+                assert hit.zone is not None
+                if last and hit.zone.feature.kind == "building" and _ends_at(hit.zone, b, trench):
+                    continue
+                shift_m, toward = _sideways(hit.zone, a, b, piece.width_m)
+                found.append(Meeting(hit.zone, name, piece.stretch.given, shift_m, toward))
     return tuple(found)
 
 
@@ -127,28 +151,27 @@ def _ends_at(zone: Zone, end: Place, trench: shapely.Geometry) -> bool:
     return bool(near) and not bool(shapely.intersects(inside, trench))
 
 
-def _sideways(zone: Zone, number: int, a: Place, b: Place, width_m: float) -> Meeting:
-    """The least shift of a stretch, square to itself, that takes it off a zone."""
+def _sideways(zone: Zone, a: Place, b: Place, width_m: float) -> tuple[float, float]:
+    """The least shift of a straight, square to itself, that takes it off a zone, and its bearing."""
     along = bearing_deg(a, b)
     turn = math.radians(along + 90.0)
     off = shapely.get_coordinates(zone.shapes["trench"]) - np.asarray(a)
     aside: NDArray[np.float64] = off[:, 0] * math.sin(turn) + off[:, 1] * math.cos(turn)
     right, left = float(aside.max()) + width_m / 2, float(aside.min()) - width_m / 2
     shift = right if abs(right) <= abs(left) else left
-    return Meeting(zone, number, math.copysign(math.ceil(abs(shift) * 20) / 20, shift), along + 90.0)
+    return math.copysign(math.ceil(abs(shift) * 20) / 20, shift), along + 90.0
 
 
-def way_checks(
-    site: SitePlan, route: Route, crossings: tuple[Crossing, ...], width_m: float, depth_m: float
-) -> tuple[Check, ...]:
+def way_checks(site: SitePlan, dug: tuple[Dug, ...], depth_m: float) -> tuple[Check, ...]:
     """Located, clear of keep-outs, square over buried lines, inside the land, on known ground."""
-    checks = [locate_check("trench", site.locate), _keep_out(site, route, crossings, width_m)]
+    crossings = tuple(crossing for piece in dug for crossing in piece.crossings)
+    checks = [locate_check("trench", site.locate), _keep_out(site, dug, crossings)]
     if crossings:
         checks.append(_crossing_check(crossings, depth_m))
     inside = site.keepouts.trench_inside
-    way = way_of(route)
-    if inside is not None and len(way) > 1:
-        out = float(shapely.length(shapely.difference(shapely.LineString(way), inside)))
+    if inside is not None and dug:
+        lines = shapely.MultiLineString([way_of(piece.stretch.line) for piece in dug])
+        out = float(shapely.length(shapely.difference(lines, inside)))
         checks.append(holds(
             "trench", "boundary", "The trench stays on the land", out < 1e-6,
             f"{spoken(out, 'run')} outside" if out >= 1e-6 else "inside",
@@ -156,8 +179,11 @@ def way_checks(
             source=COMMON_PRACTICE, given="site.route",
         ))
     if site.known.surface is not None:
-        known = site.ground.known(route.profile_east_m, route.profile_north_m)
-        share = float((~known).mean())
+        known = np.concatenate([
+            np.ones(0, dtype=bool),
+            *(site.ground.known(piece.stretch.line.profile_east_m, piece.stretch.line.profile_north_m)
+              for piece in dug)])
+        share = float((~known).mean()) if known.size else 0.0
         checks.append(holds(
             "trench", "known", "The ground along the trench is known", bool(known.all()),
             f"{spoken(share, 'ratio')} of it off the survey" if share else "known",
@@ -169,16 +195,15 @@ def way_checks(
 
 
 def _keep_out(
-    site: SitePlan, route: Route, crossings: tuple[Crossing, ...], width_m: float
+    site: SitePlan, dug: tuple[Dug, ...], crossings: tuple[Crossing, ...]
 ) -> Check:
-    meetings = meetings_of(site.keepouts, route, width_m)
+    meetings = meetings_of(site.keepouts, dug)
     along = [c for c in crossings if c.runs_along]
-    words = [f"{m.zone.feature.label}: stretch {m.stretch + 1}" for m in meetings]
+    words = [f"{m.zone.feature.label}: {m.name}" for m in meetings]
     words += [f"{c.zone.feature.label}: runs along it for {spoken(c.length_m, 'run')}"
               for c in along]
     remedies = [
-        f"shift stretch {m.stretch + 1} by {shift_words(m.shift_m, m.toward_deg)}"
-        for m in meetings[:3]
+        f"shift {m.name} by {shift_words(m.shift_m, m.toward_deg)}" for m in meetings[:3]
     ]
     if along:
         remedies.append("cross it as near to square as can be, or keep out of its hand-dig zone")
@@ -188,7 +213,7 @@ def _keep_out(
         "trench", "keep_out", "The trench keeps off what is there", not words,
         "; ".join(words[:3]) or "clear", "clear, and square over buried lines",
         remedy=f"{remedy[0].upper()}{remedy[1:]}." if remedy else "Bend the way round it.",
-        source=source, given="site.route",
+        source=source, given=meetings[0].given if meetings else "site.route",
     )
 
 

@@ -1,4 +1,4 @@
-"""The way from the array's junction box to the wall: bends, length along the ground, cover."""
+"""One array's way from its junction box to the wall: bends, length along the ground, cover."""
 
 import math
 from dataclasses import dataclass
@@ -8,13 +8,49 @@ from numpy.typing import NDArray
 
 from openfurrow.core.codes import Table, constant, table
 from openfurrow.core.site.plan import SitePlan
-from openfurrow.core.structures.supports import SupportPlaces
 from openfurrow.core.trench.givens import TrenchGivens
 
 Floats = NDArray[np.float64]
 
 # The ground is asked at least this often along the way.
 PROFILE_STEP_M = 0.25
+
+
+@dataclass(frozen=True)
+class Profile:
+    """A line over the ground: its bends, and the ground along it.
+
+    ``bends_at_m`` and ``chainage_m`` are level lengths from its beginning.
+    """
+
+    east_m: Floats
+    north_m: Floats
+    bends_at_m: Floats
+    profile_east_m: Floats
+    profile_north_m: Floats
+    chainage_m: Floats
+    ground_m: Floats
+
+    @property
+    def level_length_m(self) -> float:
+        """Length on the map."""
+        return float(np.hypot(np.diff(self.east_m), np.diff(self.north_m)).sum())
+
+    @property
+    def ground_length_m(self) -> float:
+        """Length along the ground."""
+        return float(np.hypot(np.diff(self.chainage_m), np.diff(self.ground_m)).sum())
+
+
+def profile_of(site: SitePlan, points_m: Floats) -> Profile:
+    """The ground along a line of bends (n, 2), none of them twice."""
+    east, north = points_m[:, 0], points_m[:, 1]
+    steps = np.hypot(np.diff(east), np.diff(north))
+    bends_at = np.concatenate(([0.0], np.cumsum(steps)))
+    chainage = np.union1d(bends_at, np.arange(0.0, bends_at[-1], PROFILE_STEP_M))
+    along_e, along_n = np.interp(chainage, bends_at, east), np.interp(chainage, bends_at, north)
+    return Profile(east, north, bends_at, along_e, along_n, chainage,
+                   site.ground.level_m(along_e, along_n))
 
 
 @dataclass(frozen=True)
@@ -54,24 +90,9 @@ def turns_deg(east_m: Floats, north_m: Floats) -> tuple[float, ...]:
     return tuple(float(turn) for turn in np.degrees(np.abs(change)))
 
 
-def lay_route(site: SitePlan, posts: SupportPlaces, givens: TrenchGivens) -> Route:
-    """The route from the post nearest its first bend; lengths follow the ground."""
-    bends = np.array(site.route_m, dtype=float).reshape(-1, 2)
-    if not bends.size:
-        bends = np.array([[posts.east_m[0], posts.north_m[0]]])
-    reach = np.hypot(posts.east_m - bends[0, 0], posts.north_m - bends[0, 1])
-    start = int(reach.argmin())
-    east = np.concatenate(([posts.east_m[start]], bends[:, 0]))
-    north = np.concatenate(([posts.north_m[start]], bends[:, 1]))
-    steps = np.hypot(np.diff(east), np.diff(north))
-    # A bend given twice, or on the post itself, is no bend.
-    keep = np.concatenate(([True], steps > 1e-6))
-    east, north = east[keep], north[keep]
-    steps = np.hypot(np.diff(east), np.diff(north))
-    bends_at = np.concatenate(([0.0], np.cumsum(steps)))
-    chainage = np.union1d(bends_at, np.arange(0.0, bends_at[-1], PROFILE_STEP_M))
-    along_e, along_n = np.interp(chainage, bends_at, east), np.interp(chainage, bends_at, north)
-    profile = site.ground.level_m(along_e, along_n)
+def lay_route(site: SitePlan, start_post: int, points_m: Floats, givens: TrenchGivens) -> Route:
+    """The route over ``points_m`` (n, 2), which begin at the post; lengths follow the ground."""
+    line = profile_of(site, points_m)
     cover = table(site.rule_pack, "cover")
     row = cover.row("method", givens.method)
     # Dug to one depth: what wheels ask for never makes the rest of the way shallower.
@@ -81,17 +102,17 @@ def lay_route(site: SitePlan, posts: SupportPlaces, givens: TrenchGivens) -> Rou
     buried = least + givens.extra_depth_m
     ends = constant("common", "junction_height_m").value + constant("common", "building_rise_m").value
     return Route(
-        east_m=east,
-        north_m=north,
-        level_m=np.interp(bends_at, chainage, profile),
-        profile_east_m=along_e,
-        profile_north_m=along_n,
-        chainage_m=chainage,
-        ground_m=profile,
-        start_post=start,
-        level_length_m=float(steps.sum()),
-        ground_length_m=float(np.hypot(np.diff(chainage), np.diff(profile)).sum()),
-        turns_deg=turns_deg(east, north),
+        east_m=line.east_m,
+        north_m=line.north_m,
+        level_m=np.interp(line.bends_at_m, line.chainage_m, line.ground_m),
+        profile_east_m=line.profile_east_m,
+        profile_north_m=line.profile_north_m,
+        chainage_m=line.chainage_m,
+        ground_m=line.ground_m,
+        start_post=start_post,
+        level_length_m=line.level_length_m,
+        ground_length_m=line.ground_length_m,
+        turns_deg=turns_deg(line.east_m, line.north_m),
         least_cover_m=least,
         cover_m=buried,
         cover_table=cover,

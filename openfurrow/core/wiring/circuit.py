@@ -25,7 +25,7 @@ from openfurrow.core.wiring.strings import StringPlan, at_temperature, divide, h
 
 @dataclass(frozen=True)
 class Circuit:
-    """Strings and conductors of the whole array. Lengths include slack, not waste.
+    """Strings and conductors of one array. Lengths include slack, not waste.
 
     ``cold_v`` and ``hot_v`` are one module's; ``string_v`` is the shortest string at full power,
     ``array_ohm`` the array wire of the farthest string, there and back.
@@ -60,9 +60,18 @@ class Circuit:
 
 
 def string_up(
-    site: SiteGivens, rows: RowsPlan, modules: ModulesGivens, givens: WiringGivens
+    site: SiteGivens, module_count: int, modules: ModulesGivens, givens: WiringGivens, inputs: int
 ) -> tuple[StringPlan, float, float]:
     """The strings, and one module's voltage in the cold (open) and in the heat (at full power)."""
+    longest, shortest, cold_v, hot_v = string_limits(site, modules, givens)
+    lengths = divide(module_count, longest, shortest, inputs)
+    return StringPlan(longest, shortest, lengths), cold_v, hot_v
+
+
+def string_limits(
+    site: SiteGivens, modules: ModulesGivens, givens: WiringGivens
+) -> tuple[int, int, float, float]:
+    """The longest and the shortest string, and one module's voltage in the cold and in the heat."""
     cold_v = at_temperature(
         modules.open_circuit_v, modules.voltage_coefficient_per_c, site.lowest_temperature_c
     )
@@ -72,8 +81,7 @@ def string_up(
     )
     longest = math.floor(givens.maximum_dc_v / cold_v + 1e-9)
     shortest = math.ceil(givens.start_v / max(hot_v, 1e-6) - 1e-9)
-    lengths = divide(rows.module_count, longest, shortest, givens.inverter_inputs)
-    return StringPlan(longest, shortest, lengths), cold_v, hot_v
+    return longest, shortest, cold_v, hot_v
 
 
 def lay_circuit(
@@ -84,10 +92,11 @@ def lay_circuit(
     trench: TrenchGivens,
     route: Route,
     givens: WiringGivens,
+    inputs: int,
 ) -> Circuit:
-    """Divide the modules into strings and carry each to the building."""
+    """Divide the modules into strings, for so many ``inputs``, and carry each to the building."""
     pack = site.rule_pack
-    strings, cold_v, hot_v = string_up(site, rows, modules, givens)
+    strings, cold_v, hot_v = string_up(site, rows.module_count, modules, givens, inputs)
     box = route.start_post
     first, last = homeruns_m(
         rows, strings.lengths, float(posts.run_m[box]), float(posts.back_m[box])

@@ -1,4 +1,4 @@
-"""Wiring: strings to the inverter at the building, conductors by heat and by drop, grounding."""
+"""Wiring: strings to the inverters at the building, conductors by heat and by drop, grounding."""
 
 from dataclasses import dataclass
 
@@ -24,15 +24,24 @@ OHM = Source("Ohm's law over the table's resistance", "physics")
 
 
 @dataclass(frozen=True)
-class WiringPlan:
-    """The circuit, the answers about it and its checks."""
+class ArrayWiring:
+    """One array's circuit, the answers about it and its checks."""
 
     circuit: Circuit
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
 
 
-def plan_wiring(
+@dataclass(frozen=True)
+class WiringPlan:
+    """The circuit of each array in their order, and what they ask of the inverters together."""
+
+    circuits: tuple[Circuit, ...]
+    answers: tuple[Answer, ...]
+    checks: tuple[Check, ...]
+
+
+def wire_array(
     site: SiteGivens,
     rows: RowsPlan,
     posts: SupportPlaces,
@@ -40,14 +49,75 @@ def plan_wiring(
     trench: TrenchGivens,
     route: Route,
     givens: WiringGivens,
-) -> WiringPlan:
-    """Lay the circuit and explain it."""
-    circuit = lay_circuit(site, rows, posts, modules, trench, route, givens)
+    inputs: int,
+) -> ArrayWiring:
+    """Lay one array's circuit and explain it. ``inputs`` are the inverters' that it may take."""
+    circuit = lay_circuit(site, rows, posts, modules, trench, route, givens, inputs)
     answers = (
-        *_string_answers(circuit, site, rows, modules, givens),
-        *_conductor_answers(circuit, site, rows, modules, route, givens),
+        *_string_answers(circuit, site, rows, modules, givens, inputs),
+        *_conductor_answers(circuit, site, modules, route, givens),
     )
-    return WiringPlan(circuit, answers, _checks(circuit, rows, modules, givens))
+    return ArrayWiring(circuit, answers, _checks(circuit, modules, givens))
+
+
+def plan_wiring(
+    circuits: tuple[Circuit, ...], watts: tuple[tuple[int, float], ...], givens: WiringGivens
+) -> WiringPlan:
+    """What all arrays together ask of the inverters; ``watts`` are modules and the power of one."""
+    strings = float(sum(circuit.strings.count for circuit in circuits))
+    ratio = sum(count * power_w for count, power_w in watts) / givens.inverter_ac_w
+    checks = (
+        at_most(
+            "wiring", "inputs", "Every string has an input", strings,
+            float(givens.inverter_inputs), "count",
+            remedy="More inputs or inverters, or strings joined at a fused combiner.",
+            source=COMMON_PRACTICE, given="wiring.inverter_inputs",
+        ),
+        within(
+            "wiring", "ratio", "Modules suit the inverter", ratio,
+            constant("common", "dc_over_ac"), "factor", most=True,
+            remedy="More inverter, or fewer modules: the top of the day would be thrown away.",
+            given="wiring.inverter_ac_w", otherwise="look",
+        ),
+    )
+    return WiringPlan(circuits, (*_all_strings(circuits, strings, givens),
+                                 _ratio_answer(watts, ratio, givens)), checks)
+
+
+def _all_strings(
+    circuits: tuple[Circuit, ...], strings: float, givens: WiringGivens
+) -> tuple[Answer, ...]:
+    """The strings of several arrays on the inverters' inputs."""
+    if len(circuits) < 2:
+        return ()
+    return (Answer("wiring", "all_strings", "Strings of all arrays", Working(
+        "n_all", "", (
+            Input("k", "arrays", float(len(circuits)), "count"),
+            Input("i", "inputs", float(givens.inverter_inputs), "count"),
+        ),
+        strings, "count", GEOMETRY,
+        "Each on an input of its own: strings of different arrays are never joined.",
+    ), True),)
+
+
+def _ratio_answer(
+    watts: tuple[tuple[int, float], ...], ratio: float, givens: WiringGivens
+) -> Answer:
+    output = Input("P_ac", "inverter output", givens.inverter_ac_w, "power")
+    note = "1.1 to 1.35 is usual."
+    if len(watts) == 1:
+        (count, power_w), = watts
+        working = Working(
+            "r", "N * P / P_ac",
+            (Input("N", "modules", float(count), "count"),
+             Input("P", "power of one", power_w, "module_power"), output),
+            ratio, "factor", COMMON_PRACTICE, note)
+    else:
+        working = Working(
+            "r", "P / P_ac",
+            (Input("P", "all modules", sum(count * power for count, power in watts), "power"), output),
+            ratio, "factor", COMMON_PRACTICE, note)
+    return Answer("wiring", "ratio", "Modules over inverter", working)
 
 
 def _string_answers(
@@ -56,6 +126,7 @@ def _string_answers(
     rows: RowsPlan,
     modules: ModulesGivens,
     givens: WiringGivens,
+    inputs: int,
 ) -> tuple[Answer, ...]:
     strings, cold_v = circuit.strings, circuit.cold_v
     lengths, counts = np.unique(strings.lengths, return_counts=True)
@@ -70,7 +141,7 @@ def _string_answers(
                 Input("n_max", "longest string allowed", float(strings.longest_allowed), "count"),
                 Input("n_min", "shortest string allowed", float(strings.shortest_allowed),
                       "count"),
-                Input("i", "inputs", float(givens.inverter_inputs), "count"),
+                Input("i", "inputs", float(inputs), "count"),
             ),
             spelled, "text", GEOMETRY,
             "The fewest equal strings within the limits and the inputs, up to half as many again as "
@@ -122,7 +193,6 @@ def _string_answers(
 def _conductor_answers(
     circuit: Circuit,
     site: SiteGivens,
-    rows: RowsPlan,
     modules: ModulesGivens,
     route: Route,
     givens: WiringGivens,
@@ -186,24 +256,13 @@ def _conductor_answers(
             round_up(one_way, step), "run", GEOMETRY,
             f"{2 * strings.count} of them, marked by string before they go in.",
         ), True),
-        Answer("wiring", "ratio", "Modules over inverter", Working(
-            "r", "N * P / P_ac",
-            (
-                Input("N", "modules", float(rows.module_count), "count"),
-                Input("P", "power of one", modules.power_w, "module_power"),
-                Input("P_ac", "inverter output", givens.inverter_ac_w, "power"),
-            ),
-            rows.module_count * modules.power_w / givens.inverter_ac_w, "factor", COMMON_PRACTICE,
-            "1.1 to 1.35 is usual.",
-        )),
     )
 
 
 def _checks(
-    circuit: Circuit, rows: RowsPlan, modules: ModulesGivens, givens: WiringGivens
+    circuit: Circuit, modules: ModulesGivens, givens: WiringGivens
 ) -> tuple[Check, ...]:
     strings, choice = circuit.strings, circuit.choice
-    ratio = rows.module_count * modules.power_w / givens.inverter_ac_w
     return (
         at_most(
             "wiring", "cold", "Strings stay under the inverter's limit in the cold",
@@ -225,12 +284,6 @@ def _checks(
             "on inputs of their own.",
             source=COMMON_PRACTICE, given="rows.modules_along", otherwise="look",
         ),
-        at_most(
-            "wiring", "inputs", "Every string has an input", float(strings.count),
-            float(givens.inverter_inputs), "count",
-            remedy="More inputs or inverters, or strings joined at a fused combiner.",
-            source=COMMON_PRACTICE, given="wiring.inverter_inputs",
-        ),
         holds(
             "wiring", "conductor", "A listed wire carries it within the drop", choice.fits,
             choice.conductor.label if choice.fits else "none listed", "a listed size",
@@ -244,11 +297,5 @@ def _checks(
             "larger one.",
             source=Source("the module's label: maximum series fuse rating", "given"),
             given="modules.series_fuse_a", otherwise="stop" if strings.count > 2 else "look",
-        ),
-        within(
-            "wiring", "ratio", "Modules suit the inverter", ratio,
-            constant("common", "dc_over_ac"), "factor", most=True,
-            remedy="More inverter, or fewer modules: the top of the day would be thrown away.",
-            given="wiring.inverter_ac_w", otherwise="look",
         ),
     )

@@ -56,6 +56,18 @@ def divide(modules: int, longest: int, shortest: int, inputs: int) -> NDArray[np
     return lengths
 
 
+def share_inputs(fewest: tuple[int, ...], inputs: int) -> tuple[int, ...]:
+    """How many inputs each array may take: its ``fewest`` strings, and its part of what is left over.
+
+    Where there are too few, each has its part of those, and one at least: that they do not suffice is
+    seen where all strings are counted.
+    """
+    wanted = sum(fewest)
+    if wanted > inputs:
+        return tuple(max(1, inputs * one // wanted) for one in fewest)
+    return tuple(one + (inputs - wanted) * one // wanted for one in fewest)
+
+
 def homeruns_m(
     rows: RowsPlan, lengths: NDArray[np.int64], box_run_m: float, box_back_m: float
 ) -> tuple[Floats, Floats]:

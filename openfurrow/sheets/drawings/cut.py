@@ -49,7 +49,7 @@ def cut(plan: Plan) -> Cut:
     shown = min(plan.rows.rows, 2)
     last_edge = (shown - 1) * plan.rows.pitch_m
     post_x = last_edge + section.post_x_m
-    way = min(plan.trench.route.ground_length_m, SHOWN_TRENCH_M)
+    way = min(plan.run.route.ground_length_m, SHOWN_TRENCH_M)
     wall = max(post_x + way, last_edge + section.level_depth_m + 3.0)
     right = wall + 7.5
     behind = last_edge + section.level_depth_m + 0.4
@@ -80,7 +80,7 @@ def cut(plan: Plan) -> Cut:
 
 
 def _trench(plan: Plan, start: float, wall: float, z: Levels) -> list[Mark]:
-    depth, cover = plan.trench.depth_m, plan.trench.route.cover_m
+    depth, cover = plan.trench.depth_m, plan.run.route.cover_m
     steps = np.linspace(start + 0.25, wall - 0.15, 40)
     bed = _points(steps, z(steps) - depth)
     run = np.linspace(start + 0.5, wall - 0.4, 40)
@@ -91,7 +91,7 @@ def _trench(plan: Plan, start: float, wall: float, z: Levels) -> list[Mark]:
              *_points(run, z(run) - cover),
              (wall - 0.12, z_wall - cover + 0.3), (wall - 0.12, z_wall + 1.1)),
     ]
-    if plan.trench.route.ground_length_m > SHOWN_TRENCH_M:
+    if plan.run.route.ground_length_m > SHOWN_TRENCH_M:
         middle = (start + wall) / 2
         for x in (middle - 0.12, middle + 0.12):
             over = float(z(x))
@@ -128,7 +128,7 @@ def _unrolled(plan: Plan, behind: float, post_x: float, wall: float) -> Levels:
 
     A trench longer than there is room for is drawn shorter, and broken.
     """
-    route = plan.trench.route
+    route = plan.run.route
     stretch = route.level_length_m / max(wall - post_x, 1e-6)
     z_behind = ground_z(plan, behind)
     at_behind = np.interp((behind - post_x) * stretch, route.chainage_m, route.ground_m)
@@ -221,7 +221,7 @@ def _parts(
         _part("footings", -0.3, floor, end + 0.2, ground,
               (post_x, ground - plan.footings.posts.depth_m * 0.55)),
         _part("trench", end + 0.2, ground - plan.trench.depth_m - 0.5, wall, z_wall + 0.05,
-              ((end + wall) / 2, (ground + z_wall) / 2 - plan.trench.route.cover_m)),
+              ((end + wall) / 2, (ground + z_wall) / 2 - plan.run.route.cover_m)),
         _part("wiring", wall - 0.3, z_wall, wall + 1.7, z_wall + 2.4, (wall + 0.37, z_wall + 1.4)),
         _part("materials", wall + 5.1, z_wall, wall + 7.4, z_wall + 1.4,
               (wall + 6.2, z_wall + 0.6)),

@@ -22,7 +22,8 @@ def cutting_drawing(plan: Plan, stock_m: float, units: UnitSystem) -> tuple[Draw
             x += piece + SAW_CUT_M
         if stock_m - x > 0.02:
             marks.append(box("offcut", x, y, stock_m, y + 0.84))
-    title = f"Purlin sticks of {format_value(stock_m, 'tape', units)} and their cuts"
+    of = f"{plan.array.name}: purlin" if plan.several else "Purlin"
+    title = f"{of} sticks of {format_value(stock_m, 'tape', units)} and their cuts"
     lines = max(3, min(len(plan.frame.patterns), SHOWN_PATTERNS))
     return (drawing("cutting", title, marks, low=(-stock_m * 0.07, -lines + 0.9),
                     high=(stock_m * 1.01, 1.0), to_scale=False),)

@@ -57,7 +57,7 @@ def modules_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
 
 def strings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     """The same table with the string each module belongs to; every string one tone and a number."""
-    rows, strings = plan.rows, plan.wiring.circuit.strings
+    rows, strings = plan.rows, plan.circuit.strings
     number = np.repeat(np.arange(strings.count), strings.lengths)
     marks: list[Mark] = []
     runs: dict[int, list[Point]] = {}
@@ -73,9 +73,9 @@ def strings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
         # The number stands by each module of its string, aside of the line through them.
         left, up = rows.module_along_m * 0.3, rows.module_up_m * 0.3
         marks += [label(str(string + 1), (x - left, y + up), "string-note") for x, y in run]
-    box_at = (float(plan.places.run_m[plan.trench.route.start_post])
+    box_at = (float(plan.places.run_m[plan.run.route.start_post])
               + rows.row_length_m / 2 + float(plan.modules.edges_m[0]))
-    if plan.places.row[plan.trench.route.start_post] == 0 and box_at <= rows.table_length_m + 1:
+    if plan.places.row[plan.run.route.start_post] == 0 and box_at <= rows.table_length_m + 1:
         marks += [
             line("copper", (float(plan.modules.edges_m[0]), -0.3),
                  (rows.table_length_m + float(plan.modules.edges_m[0]), -0.3)),
@@ -83,5 +83,5 @@ def strings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
             label("junction box", (box_at + 0.35, -0.6), "note", "start"),
         ]
     title = (f"First table: {strings.count} string{'s' if strings.count > 1 else ''}, "
-             f"{format_value(plan.wiring.circuit.array_wire_m, 'run', units)} of array wire in all")
+             f"{format_value(plan.circuit.array_wire_m, 'run', units)} of array wire in all")
     return (drawing("strings", title, marks, margin=0.4),)

@@ -22,6 +22,7 @@ from openfurrow.sheets.marks import (
     label,
     line,
     outlines,
+    owned,
 )
 
 Floats = NDArray[np.float64]
@@ -74,49 +75,76 @@ def _wall(end: Point, before: Point) -> list[Mark]:
 
 def left_out(plan: Plan) -> tuple[str, ...]:
     """What a plan of a large array does not draw, in words."""
-    shown = ((SHOWN_POSTS, plan.places.row.size, "posts"),
-             (SHOWN_TABLES, len(plan.rows.lie.tables.row), "tables"))
-    return tuple(f"the first {most:,} of {count:,} {what} are drawn".replace(",", "\u202f")
-                 for most, count, what in shown if count > most)
+    found = []
+    for one in plan.each():
+        of = f" of {one.array.name}" if plan.several else ""
+        shown = ((SHOWN_POSTS, one.places.row.size, "posts"),
+                 (SHOWN_TABLES, len(one.rows.lie.tables.row), "tables"))
+        found += [f"the first {most:,} of {count:,} {what}{of} are drawn".replace(",", "\u202f")
+                  for most, count, what in shown if count > most]
+    return tuple(found)
+
+
+def ways(plan: Plan) -> list[Mark]:
+    """The trunk first, then the spurs; one that nobody drew is dashed."""
+    marks: list[Mark] = []
+    for way in plan.trench.tree.ways:
+        at = [(x, y) for x, y in way.points_m.tolist()]
+        # What a line begins at is a post, or the junction with nothing: it is no bend to be moved.
+        at = at if way.array is not None else [at[0], *at]
+        if len(at) > 1:
+            mark = line("pipe" if way.drawn else "pipe-straight", *at)
+            marks += owned([mark], way.given.removesuffix(".points")) if way.into is not None and (
+                way.drawn) else [mark]
+    return marks
 
 
 def scene(plan: Plan, wall: bool = True) -> list[Mark]:
-    """Glass, way and posts; ``wall`` draws a corner of the building where none was drawn."""
-    route = plan.trench.route
-    way = places(route.east_m, route.north_m)
-    marks: list[Mark] = glass(plan, "glass")
-    if len(way) > 1:
-        marks += [*(_wall(way[-1], way[-2]) if wall else []), line("pipe", *way)]
-    return marks + posts(plan)
+    """Glass, ways and posts of all arrays; ``wall`` draws a corner of the building where none was."""
+    marks = [mark for one in plan.each() for mark in glass(one, "glass")]
+    trunk: list[list[float]] = next((way.points_m.tolist() for way in plan.trench.tree.ways), [])
+    if wall and len(trunk) > 1:
+        marks += _wall((trunk[-1][0], trunk[-1][1]), (trunk[-2][0], trunk[-2][1]))
+    return [*marks, *ways(plan), *(mark for one in plan.each() for mark in posts(one))]
 
 
 def route_drawing(plan: Plan, units: UnitSystem) -> Drawing:
     """The way with the length of each stretch and each turn."""
-    marks = scene(plan)
-    route = plan.trench.route
-    for crossing in plan.trench.crossings:
+    others = [mark for one in plan.each() if one.open != plan.open for mark in glass(one, "glass-faint")]
+    marks: list[Mark] = [*others, *(ways(plan) if plan.several else [])]
+    route = plan.run.route
+    way = places(route.east_m, route.north_m)
+    own = glass(plan, "glass")
+    if len(way) > 1:
+        own += [*_wall(way[-1], way[-2]), line("pipe", *way)]
+    own += posts(plan)
+    marks += own
+    for crossing in plan.run.crossings:
         feature = crossing.zone.feature
         middle = (crossing.from_m + crossing.to_m) / 2
         at = tuple(float(np.interp(middle, route.chainage_m, part))
                    for part in (route.profile_east_m, route.profile_north_m))
         near = shapely.intersection(feature.geometry(), shapely.Point(at).buffer(CROSSING_SHOWN_M))
-        for part in shapely.get_parts(near):
+        # Where only its zone is met it may lie further off than is drawn.
+        for part in shapely.get_parts(near)[~shapely.is_empty(shapely.get_parts(near))]:
             marks.append(line(f"kind-{feature.kind.replace(' ', '-')}", *map(tuple,
                               shapely.get_coordinates(part))))
         marks.append(dot("way-crossing", (at[0], at[1])))
-    way = places(route.east_m, route.north_m)
     for a, b in pairwise(way):
         marks.append(dimension(format_value(math.dist(a, b), "run", units), a, b, 7))
     for at, turn in zip(way[1:-1], route.turns_deg, strict=True):
         marks.append(label(f"{turn:.0f}°", (at[0] + 0.8, at[1] - 0.9), "note", "start"))
-    low, high = bounds(marks, 3.0)
-    return drawing("route", "The way, from above", marks, low=low, high=high, legend=left_out(plan))
+    # The sheet is the array's own: of the others what lies on it is seen.
+    low, high = bounds(own, 3.0)
+    of = f" of {plan.array.name}" if plan.several else ""
+    return drawing("route", f"The way{of}, from above", marks, low=low, high=high,
+                   legend=left_out(plan))
 
 
 def stakes_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     """Posts by number, the running tape and the two diagonals."""
     marks: list[Mark] = glass(plan, "glass-faint")
-    stakeout = plan.stakeout
+    stakeout = plan.setting_out
     corners = places(stakeout.corners_east_m, stakeout.corners_north_m)
     marks += [
         line("string", *corners, corners[0]),

@@ -31,7 +31,8 @@ def section_drawing(plan: Plan, start: Point, end: Point, units: UnitSystem) -> 
     along = share * length
     ground = list(zip(along.tolist(), level.tolist(), strict=True))
     line_of = shapely.LineString((start, end))
-    things = [*_features(plan, line_of, ground, units), *_tables(plan, line_of, start, end)]
+    things = [*_features(plan, line_of, ground, units),
+              *(mark for one in plan.each() for mark in _tables(one, line_of, start, end))]
     tops = [y for mark in things for _, y in mark.points] + level.tolist()
     low = min([*tops, float(level.min()) - 1.2]) - 0.3
     high = max(tops) + 1.2

@@ -259,35 +259,45 @@ def _array(plan: Plan) -> list[Mark]:
 
 def _hits(plan: Plan) -> list[Mark]:
     """Posts that stand where they must not."""
-    places_of = plan.places
-    hits = plan.site.keepouts.posts_on(places_of.east_m, places_of.north_m)
-    bad = {index for hit in hits for index in hit.which}
-    bad |= set(np.flatnonzero(
-        plan.site.keepouts.points_outside(places_of.east_m, places_of.north_m)).tolist())
-    at = places(places_of.east_m, places_of.north_m)
-    return [mark for index in sorted(bad)[:SHOWN_SHOTS]
-            for mark in (dot("post-hit", at[index]),
-                         label(str(index + 1), (at[index][0], at[index][1] - 0.9), "post-hit"))]
+    marks: list[Mark] = []
+    for one in plan.each():
+        places_of = one.places
+        hits = plan.site.keepouts.posts_on(places_of.east_m, places_of.north_m)
+        bad = {index for hit in hits for index in hit.which}
+        bad |= set(np.flatnonzero(
+            plan.site.keepouts.points_outside(places_of.east_m, places_of.north_m)).tolist())
+        at = places(places_of.east_m, places_of.north_m)
+        marks += [mark for index in sorted(bad)[:SHOWN_SHOTS]
+                  for mark in (dot("post-hit", at[index]),
+                               label(str(index + 1), (at[index][0], at[index][1] - 0.9), "post-hit"))]
+    return marks
 
 
 def _words(plan: Plan, units: UnitSystem) -> list[Mark]:
     """What the array is, the bends, and how the ground falls where it is a plane."""
-    rows, route = plan.rows, plan.trench.route
-    (east,), (north,) = rows.setting.east_north_m([0.0], [-rows.section.post_x_m - 1.2])
-    words = (f"{rows.module_count} modules on {plan.structure.supports.count} posts, "
-             f"facing {rows.facing_deg:.0f}° true")
-    marks = [label(words, (float(east), float(north)), "array-note", free=True)]
-    for number, at in enumerate(places(route.east_m[1:-1], route.north_m[1:-1])):
-        marks.append(label(f"bend {number + 1}", (at[0] + 1.3, at[1] - 0.8), "way-note", "start",
-                           free=True))
-    for crossing in plan.trench.crossings:
-        middle = (crossing.from_m + crossing.to_m) / 2
-        at = (float(np.interp(middle, route.chainage_m, route.profile_east_m)),
-              float(np.interp(middle, route.chainage_m, route.profile_north_m)))
-        marks += [dot("way-crossing", at),
-                  label(f"dig by hand at {format_value(crossing.from_m, 'run', units)}",
-                        (at[0] + 0.8, at[1]), "way-note", "start", free=True)]
-    if plan.site.known.surface is None and rows.local.slope > 0:
+    marks: list[Mark] = []
+    for one in plan.each():
+        rows = one.rows
+        (east,), (north,) = rows.setting.east_north_m([0.0], [-rows.section.post_x_m - 1.2])
+        words = (f"{one.array.name}: " if plan.several else "") + (
+            f"{rows.module_count} modules on {one.structure.supports.count} posts, "
+            f"facing {rows.facing_deg:.0f}° true")
+        marks.append(label(words, (float(east), float(north)), "array-note", free=True))
+    for trunk in plan.trench.tree.ways[:1]:
+        inner = trunk.points_m[1 if trunk.array is not None else 0 : -1].tolist()
+        marks += [label(f"bend {number + 1}", (x + 1.3, y - 0.8), "way-note", "start", free=True)
+                  for number, (x, y) in enumerate(inner)]
+    for piece in plan.trench.dug:
+        line_of = piece.stretch.line
+        for crossing in piece.crossings:
+            middle = (crossing.from_m + crossing.to_m) / 2
+            at = (float(np.interp(middle, line_of.chainage_m, line_of.profile_east_m)),
+                  float(np.interp(middle, line_of.chainage_m, line_of.profile_north_m)))
+            # From where it is measured is plain where there is one way alone.
+            where = "" if plan.several else f" at {format_value(crossing.from_m, 'run', units)}"
+            marks += [dot("way-crossing", at), label(
+                f"dig by hand{where}", (at[0] + 0.8, at[1]), "way-note", "start", free=True)]
+    if plan.site.known.surface is None and plan.rows.local.slope > 0:
         marks += _fall(plan, units)
     return marks
 

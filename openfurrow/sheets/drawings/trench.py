@@ -39,7 +39,7 @@ def trench_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     """Across the trench, the route, and the trench along its whole length."""
     both = (_across(plan, units), route_drawing(plan, units))
     # Before a way is drawn there is nothing to unroll.
-    return (*both, _along(plan, units)) if plan.trench.route.level_length_m > 0 else both
+    return (*both, _along(plan, units)) if plan.run.route.level_length_m > 0 else both
 
 
 def _drawn(chainage_m: Floats, ground_m: Floats) -> list[Point]:
@@ -50,11 +50,11 @@ def _drawn(chainage_m: Floats, ground_m: Floats) -> list[Point]:
 
 def _along(plan: Plan, units: UnitSystem) -> Drawing:
     """The way unrolled: ground, bottom of the trench, what is crossed and where it is dug by hand."""
-    trench, route = plan.trench, plan.trench.route
+    trench, route, crossings = plan.trench, plan.run.route, plan.run.crossings
     ground = _drawn(route.chainage_m, route.ground_m)
     bottom = [(x, z - trench.depth_m) for x, z in ground]
     length = float(route.chainage_m[-1])
-    deepest = max([trench.depth_m, *(c.zone.feature.depth_m or 0.0 for c in trench.crossings)])
+    deepest = max([trench.depth_m, *(c.zone.feature.depth_m or 0.0 for c in crossings)])
     low = float(route.ground_m.min()) - deepest - 0.5
     marks: list[Mark] = [
         area("soil", *ground, (length, low), (0.0, low)),
@@ -62,7 +62,7 @@ def _along(plan: Plan, units: UnitSystem) -> Drawing:
         line("pipe", *((x, z - route.cover_m) for x, z in ground)),
         line("ground", *ground),
     ]
-    for crossing in trench.crossings:
+    for crossing in crossings:
         feature = crossing.zone.feature
         middle = (crossing.from_m + crossing.to_m) / 2
         z = float(np.interp(middle, route.chainage_m, route.ground_m))
@@ -90,14 +90,18 @@ def _along(plan: Plan, units: UnitSystem) -> Drawing:
 
 
 def _across(plan: Plan, units: UnitSystem) -> Drawing:
-    trench = plan.trench
+    """The widest stretch, with everything that lies in it."""
+    trench, cover = plan.trench, plan.run.route.cover_m
+    # Of those as wide the one in which most lies.
+    widest = max(trench.dug, key=lambda piece: (piece.width_m, len(piece.stretch.carries)),
+                 default=None)
+    runs = [trench.runs[number] for number in widest.stretch.carries] if widest else [plan.run]
     width, depth = trench.width_m, trench.depth_m
-    outside = trench.conduit.outside_m if trench.conduit else math.sqrt(
-        4 * trench.pull.area_m2 / math.pi
-    )
-    top_of_pipe = -trench.route.cover_m
+    outsides = [run.outside_m for run in runs for _ in range(run.conduits)]
+    thickest = max(outsides)
     bottom = -depth
-    sand_top = top_of_pipe - outside if trench.conduit else top_of_pipe + 0.1
+    cable = runs[0].conduit is None
+    sand_top = 0.1 - cover if cable else -cover - thickest
     side = 0.32
     half = width / 2
     marks: list[Mark] = [
@@ -107,21 +111,23 @@ def _across(plan: Plan, units: UnitSystem) -> Drawing:
         box("backfill", -half, sand_top, half, 0.0),
         box("sand", -half, bottom, half, sand_top),
         line("ground", (-half - side, 0.0), (half + side, 0.0)),
-        line("tape-warning", (-half * 0.7, top_of_pipe / 2), (half * 0.7, top_of_pipe / 2)),
-        label("warning tape", (half + 0.04, top_of_pipe / 2), "note", "start"),
+        line("tape-warning", (-half * 0.7, -cover / 2), (half * 0.7, -cover / 2)),
+        label("warning tape", (half + 0.04, -cover / 2), "note", "start"),
     ]
-    spread = 2 * outside * (trench.conduits - 1) / 2
-    for number in range(trench.conduits):
-        centre = (-spread + 2 * outside * number, top_of_pipe - outside / 2)
-        layer = "pipe-end" if trench.conduit else "copper-end"
-        marks.append(area(layer, *_circle(centre, outside / 2)))
-    text = trench.conduit.label if trench.conduit else "cable"
+    # Side by side on the sand, as wide apart as the thickest is thick.
+    left = -(sum(outsides) + (len(outsides) - 1) * thickest) / 2
+    bed = -cover - thickest
+    for outside in outsides:
+        marks.append(area("copper-end" if cable else "pipe-end",
+                          *_circle((left + outside / 2, bed + outside / 2), outside / 2)))
+        left += outside + thickest
+    sizes = dict.fromkeys(run.conduit.label if run.conduit else "cable" for run in runs)
     marks += [
-        label(text, (half + 0.04, top_of_pipe - outside / 2), "strong", "start"),
-        dimension(format_value(trench.route.cover_m, "tape", units),
-                  (-half, top_of_pipe), (-half, 0.0), 8),
+        label(", ".join(sizes), (half + 0.04, -cover - thickest / 2), "strong", "start"),
+        dimension(format_value(cover, "tape", units), (-half, -cover), (-half, 0.0), 8),
         dimension(format_value(depth, "tape", units), (-half, bottom), (-half, 0.0), 22),
         dimension(format_value(width, "tape", units), (-half, 0.0), (half, 0.0), 5),
     ]
-    return drawing("across", "Across the trench", marks,
+    where = f", {widest.stretch.name}" if widest and len(trench.dug) > 1 else ""
+    return drawing("across", f"Across the trench{where}", marks,
                    low=(-half - side - 0.12, bottom - 0.18), high=(half + side + 0.12, 0.16))

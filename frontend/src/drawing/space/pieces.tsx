@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef } from "react";
 import * as THREE from "three";
-import type { Scene } from "../../api/client";
+import type { Scene, SceneArray } from "../../api/client";
 import { colour, place, RAD } from "./axes";
 
 const LINES: Record<string, string> = {
@@ -49,8 +49,8 @@ export function Ground({ scene }: { scene: Scene }) {
 /** From so many modules on a module is its face alone: the edge of one is thinner than a pixel. */
 const MANY = 2000;
 
-/** All modules in one draw: each a thin box at its place, tilted and turned alike. */
-export function Modules({ scene }: { scene: Scene }) {
+/** All modules of an array in one draw: each a thin box at its place, tilted and turned alike. */
+export function Modules({ array: scene }: { array: SceneArray }) {
   const ref = useRef<THREE.InstancedMesh>(null);
   const count = scene.modules.length / 4;
   useEffect(() => {
@@ -80,7 +80,7 @@ export function Modules({ scene }: { scene: Scene }) {
   );
 }
 
-export function Posts({ scene }: { scene: Scene }) {
+export function Posts({ array: scene }: { array: SceneArray }) {
   const ref = useRef<THREE.InstancedMesh>(null);
   const count = scene.posts.length / 4;
   useEffect(() => {

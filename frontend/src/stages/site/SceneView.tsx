@@ -1,5 +1,5 @@
 import { Canvas } from "@react-three/fiber";
-import { useEffect, useState } from "react";
+import { Fragment, useEffect, useState } from "react";
 import { api, type JobView, type Scene, type SunDay } from "../../api/client";
 import { colour, place, RAD } from "../../drawing/space/axes";
 import { Controls, Sun } from "../../drawing/space/light";
@@ -35,16 +35,20 @@ export default function SceneView({ id, version, close }: Props) {
   if (!scene) return <p className="p-4">{wrong || "Laying out the job…"}</p>;
   const [x, y, z] = scene.middle;
   const away = Math.min(scene.reach_m * 0.5, 90) + 6;
-  const facing = scene.facing_deg * RAD;
+  const facing = (scene.arrays[0]?.facing_deg ?? 180) * RAD;
   const eye = place(x + away * Math.sin(facing - 0.55), y + away * Math.cos(facing - 0.55), z + away * 0.42);
   return (
     <figure className="flex h-full min-h-0 flex-col" aria-label="The job in space">
-      <div className="min-h-[300px] flex-1 border border-base-300" data-scene={scene.modules.length / 4} data-rate={rate ?? undefined}>
+      <div className="min-h-[300px] flex-1 border border-base-300" data-scene={scene.arrays.reduce((sum, array) => sum + array.modules.length / 4, 0)} data-rate={rate ?? undefined}>
         <Canvas shadows frameloop="demand" dpr={1} camera={{ position: eye.toArray(), fov: 40, near: 0.5, far: 4000 }} tabIndex={0} role="application" aria-label="The job in space: drag to turn, wheel to come nearer, arrow keys to move" onCreated={({ gl }) => document.activeElement === document.body && gl.domElement.closest<HTMLElement>("[role=application]")?.focus()}>
           <color attach="background" args={[colour("--paper")]} />
           <Ground scene={scene} />
-          <Modules scene={scene} />
-          <Posts scene={scene} />
+          {scene.arrays.map((array, index) => (
+            <Fragment key={index}>
+              <Modules array={array} />
+              <Posts array={array} />
+            </Fragment>
+          ))}
           <Lines scene={scene} />
           <Solids scene={scene} />
           <Names scene={scene} />

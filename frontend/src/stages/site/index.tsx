@@ -55,6 +55,16 @@ export function SiteStage(props: StageProps) {
     window.addEventListener("keydown", escape);
     return () => window.removeEventListener("keydown", escape);
   }, [pointing, job]);
+  // The middle of each array's front row is where it stands: moved by hand, it is typed into its rows.
+  const arrays = places.filter((place) => place.of.startsWith("arrays."));
+  const moveArrays = (moved: Point[]) => {
+    for (const [index, at] of moved.entries()) {
+      const place = arrays[index];
+      if (!place || (at[0] === place.east_m && at[1] === place.north_m)) continue;
+      job.type(`${place.of}.rows.at_east_m`, `${at[0].toFixed(4)} m`);
+      job.type(`${place.of}.rows.at_north_m`, `${at[1].toFixed(4)} m`);
+    }
+  };
   const closeSpace = () => {
     setInSpace(false);
     focusSoon("[data-tool='space']");
@@ -88,7 +98,7 @@ export function SiteStage(props: StageProps) {
             <button type="button" className="btn btn-sm" aria-pressed={pointing?.for === "hole"} onClick={() => setPointing(pointing ? null : { for: "hole", path })}>
               {pointing?.for === "hole" ? "Done pointing" : "Point on plan"}
             </button>
-          ) : list === "site.features" ? (
+          ) : list === "site.features" || list === "site.spurs" ? (
             <>
               <button type="button" className="btn btn-sm" aria-pressed={pointing?.for === "thing"} onClick={() => setPointing(pointing ? null : { for: "thing", path: `${path}.points`, points: values.points ?? "", before: values.points ?? "" })}>
                 {pointing?.for === "thing" ? "Done pointing" : "Point on plan"}
@@ -98,7 +108,8 @@ export function SiteStage(props: StageProps) {
               </button>
             </>
           ) : null,
-        after: (group) =>
+      }}
+      after={(group) =>
           group === "Ground" && !readOnly ? (
             <p className="px-2 py-1">
               <button type="button" className="btn btn-sm w-full" onClick={() => setBringing(true)}>
@@ -110,8 +121,8 @@ export function SiteStage(props: StageProps) {
               {!readOnly && owners && <LocateAnswers tickets={owners} change={(edits) => void job.change(edits)} />}
               <TableView table={tickets} />
             </div>
-          ) : null,
-      }}
+          ) : null
+      }
     >
       <div className="h-[420px] lg:h-auto lg:min-h-0 lg:flex-[3]">
         {drawing &&
@@ -150,6 +161,16 @@ export function SiteStage(props: StageProps) {
                       snap={(at) => snapTo(at, places, scale)}
                       move={(moved) => job.type("site.route", inMetres(moved))}
                       bendable
+                    />
+                  )}
+                  {!readOnly && !pointing && !held && (
+                    <PointHandles
+                      group="array"
+                      points={arrays.map((place) => [place.east_m, place.north_m])}
+                      scale={scale}
+                      name={(index) => arrays[index]?.name ?? ""}
+                      snap={(at) => snapTo(at, places.filter(({ of }) => !of.startsWith("arrays.")), scale)}
+                      move={moveArrays}
                     />
                   )}
                   {!readOnly && !pointing && open && held && <ThingHandles path={open} stage={view.stage} drawing={drawing} scale={scale} type={job.type} />}

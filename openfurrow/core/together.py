@@ -1,0 +1,192 @@
+"""The stages that are the job's own and stand on all its arrays: what is wired, dug, listed, staked."""
+
+import math
+from dataclasses import dataclass, replace
+
+from openfurrow.core.design import Design
+from openfurrow.core.materials.plan import MaterialsPlan, plan_materials
+from openfurrow.core.materials.takes import Built, all_takes
+from openfurrow.core.memo import Kept, Memo
+from openfurrow.core.planned import ArrayPlan
+from openfurrow.core.site.plan import SitePlan
+from openfurrow.core.stakeout.plan import SettingOut, StakeoutPlan, set_out
+from openfurrow.core.stamping import answers_of, checks_of, stamped_stage
+from openfurrow.core.trench.conduit import Pull
+from openfurrow.core.trench.plan import TrenchPlan, plan_trench
+from openfurrow.core.trench.route import Route, lay_route
+from openfurrow.core.trench.runs import Run, plan_run
+from openfurrow.core.trench.ways import Tree, tree_of
+from openfurrow.core.wiring.circuit import Circuit, string_limits
+from openfurrow.core.wiring.plan import ArrayWiring, WiringPlan, plan_wiring, wire_array
+from openfurrow.core.wiring.strings import share_inputs
+
+
+def conduit_pull(circuit: Circuit) -> Pull:
+    """The wires that one conduit takes: two a string and the grounding conductor."""
+    line, ground = circuit.choice.conductor, circuit.grounding
+    lines = 2 * circuit.strings_in_conduit
+    return Pull(
+        conductors=lines + 1,
+        area_m2=lines * line.outside_area_m2 + ground.outside_area_m2,
+        mass_kg_per_m=lines * line.mass_kg_per_m + ground.mass_kg_per_m,
+        copper_m2=lines * line.copper_mm2 * 1e-6,
+    )
+
+
+def _numbers(kept: tuple[Kept[ArrayWiring], ...] | tuple[Kept[Run], ...] | tuple[Kept[SettingOut], ...]
+             ) -> tuple[int, ...]:
+    return tuple(one.number for one in kept)
+
+
+@dataclass(frozen=True)
+class Together:
+    """A design whose arrays are planned: each one's plan, and the number of its structure.
+
+    That number stands for the site, the rows and the places of supports too.
+    """
+
+    memo: Memo
+    design: Design
+    site: Kept[SitePlan]
+    arrays: tuple[Kept[ArrayPlan], ...]
+    stands: tuple[int, ...]
+
+    @property
+    def first(self) -> str:
+        """The array that the job's own checks speak of, where they speak of one."""
+        return self.design.arrays[0].id
+
+    def ways(self) -> Kept[Tree]:
+        """The ways of all arrays."""
+        ids = tuple(one.id for one in self.design.arrays)
+        names = tuple(one.name for one in self.design.arrays)
+        return self.memo.remember("ways", (ids, names, self.site.number, *self.stands), lambda: tree_of(
+            self.site.value, ids, names, tuple(one.value.places for one in self.arrays)))
+
+    def routes(self, tree: Tree) -> tuple[Kept[Route], ...]:
+        """Each array's way to the wall; one that lies as it lay is the same one."""
+        given = self.design.trench
+
+        def route(number: int) -> Kept[Route]:
+            post, points = tree.start_posts[number], tree.points_m[number]
+            return self.memo.remember(
+                "route", (self.site.number, given, post, points.tobytes()),
+                lambda: lay_route(self.site.value, post, points, given))
+
+        return tuple(route(number) for number in range(len(self.arrays)))
+
+    def inputs(self) -> tuple[int, ...]:
+        """How many of the inverters' inputs each array may take."""
+        fewest = []
+        for given, array in zip(self.design.arrays, self.arrays, strict=True):
+            longest, *_ = string_limits(self.design.site, given.modules, self.design.wiring)
+            fewest.append(math.ceil(array.value.rows.module_count / max(longest, 1)))
+        return share_inputs(tuple(fewest), self.design.wiring.inverter_inputs)
+
+    def circuits(self, routes: tuple[Kept[Route], ...]) -> tuple[Kept[ArrayWiring], ...]:
+        """Each array's strings and wires."""
+        design, inputs = self.design, self.inputs()
+
+        def circuit(number: int) -> Kept[ArrayWiring]:
+            given, array = design.arrays[number], self.arrays[number].value
+            route = routes[number]
+            return self.memo.remember(
+                "wiring",
+                (given.id, self.stands[number], given.modules, design.trench, design.wiring,
+                 route.number, inputs[number]),
+                lambda: stamped_stage(wire_array(
+                    design.site, array.rows, array.places, given.modules, design.trench, route.value,
+                    design.wiring, inputs[number],
+                ), given.id, own=True))
+
+        return tuple(circuit(number) for number in range(len(self.arrays)))
+
+    def wired(self, circuits: tuple[Kept[ArrayWiring], ...]) -> Kept[WiringPlan]:
+        """All strings on the inverters."""
+        own = [one.value for one in circuits]
+        watts = tuple((array.value.rows.module_count, given.modules.power_w)
+                      for given, array in zip(self.design.arrays, self.arrays, strict=True))
+
+        def joined() -> WiringPlan:
+            whole = stamped_stage(plan_wiring(
+                tuple(one.circuit for one in own), watts, self.design.wiring), self.first, own=False)
+            return replace(whole, answers=(*answers_of(own), *whole.answers),
+                           checks=(*checks_of(own), *whole.checks))
+
+        return self.memo.remember(
+            "wires together", (_numbers(circuits), self.design.wiring, watts, self.first), joined)
+
+    def runs(
+        self, routes: tuple[Kept[Route], ...], circuits: tuple[Kept[ArrayWiring], ...]
+    ) -> tuple[Kept[Run], ...]:
+        """What lies in the ground for each array."""
+        given, site = self.design.trench, self.site.value
+
+        def run(number: int) -> Kept[Run]:
+            array, route, wires = self.design.arrays[number].id, routes[number], circuits[number]
+            circuit = wires.value.circuit
+            return self.memo.remember(
+                "run", (array, self.site.number, given, route.number, wires.number),
+                lambda: stamped_stage(plan_run(
+                    site, given, route.value, conduit_pull(circuit), circuit.conduits,
+                ), array, own=True))
+
+        return tuple(run(number) for number in range(len(self.arrays)))
+
+    def dug(self, tree: Kept[Tree], runs: tuple[Kept[Run], ...]) -> Kept[TrenchPlan]:
+        """One trench for all that lies in it."""
+        own = tuple(one.value for one in runs)
+
+        def joined() -> TrenchPlan:
+            whole = stamped_stage(plan_trench(
+                self.site.value, self.design.trench, tree.value, own), self.first, own=False)
+            # How deep, then each array's own, then what it comes to.
+            deep, *sums = whole.answers
+            return replace(whole, answers=(deep, *answers_of(own), *sums),
+                           checks=(*checks_of(own), *whole.checks))
+
+        return self.memo.remember("trench", (
+            self.design.trench, self.site.number, tree.number, _numbers(runs), self.first), joined)
+
+    def listed(
+        self, circuits: tuple[Kept[ArrayWiring], ...], runs: tuple[Kept[Run], ...],
+        trench: Kept[TrenchPlan],
+    ) -> Kept[MaterialsPlan]:
+        """One list for all arrays."""
+        design = self.design
+
+        def built(number: int) -> Built:
+            given, array = design.arrays[number], self.arrays[number].value
+            return Built(
+                name=given.name, rows=array.rows, structure=array.structure, footings=array.footings,
+                frame=array.frame, modules=array.modules, module_givens=given.modules,
+                stock_m=given.frame.stock_length_m, circuit=circuits[number].value.circuit,
+                run=runs[number].value,
+            )
+
+        def made() -> MaterialsPlan:
+            takes = all_takes(self.site.value.rule_pack,
+                              tuple(built(number) for number in range(len(self.arrays))), trench.value)
+            return stamped_stage(plan_materials(design.materials, takes), self.first, own=False)
+
+        return self.memo.remember("materials", (
+            tuple(one.number for one in self.arrays), trench.number, _numbers(circuits),
+            tuple((one.modules, one.frame.stock_length_m) for one in design.arrays), design.materials,
+        ), made)
+
+    def staked(self) -> Kept[StakeoutPlan]:
+        """The stakes of all arrays over one benchmark: the ground at the first one's first post."""
+        given = self.design.stakeout
+        benchmark_m = float(self.arrays[0].value.structure.supports.ground_m[0])
+
+        def out(kept: Kept[ArrayPlan]) -> Kept[SettingOut]:
+            array = kept.value
+            return self.memo.remember("set out", (kept.number, given, benchmark_m), lambda: (
+                stamped_stage(set_out(
+                    self.site.value, array.rows, array.structure, array.footings.posts, given,
+                    benchmark_m), array.id, own=True)))
+
+        own = tuple(out(kept) for kept in self.arrays)
+        parts = tuple(one.value for one in own)
+        return self.memo.remember("stakeout", (_numbers(own),), lambda: StakeoutPlan(
+            parts, answers_of(parts), checks_of(parts)))

@@ -1,0 +1,320 @@
+"""Several arrays on one site, recomputed from outside: shade by rays over triangles, ways by a graph,
+trenches and lists by laying out."""
+
+import math
+from collections import Counter
+from itertools import pairwise
+
+import numpy as np
+import pytest
+import shapely
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+from numpy.typing import NDArray
+from scipy.sparse import coo_matrix
+from scipy.sparse.csgraph import dijkstra
+
+from openfurrow.core.design import ArrayGivens, Design
+from openfurrow.core.plan import Plan, plan
+from openfurrow.core.site.ways import SpurGivens
+from openfurrow.demo.larkspur import larkspur_with_pump_house
+from tests.designs import changed, plain_larkspur
+
+Floats = NDArray[np.float64]
+places = st.tuples(st.floats(-40, 40), st.floats(-40, 40))
+
+
+def of_two(
+    at: tuple[float, float], turn: float = 0.0, tilt: float = 30.0, along: int = 6, **site: object
+) -> Design:
+    """The plain demo and a second array of other modules somewhere about it."""
+    plain = plain_larkspur()
+    first = plain.arrays[0]
+    second = ArrayGivens(
+        id="2",
+        name="Second",
+        rows=first.rows.model_copy(
+            update={
+                "modules_along": along,
+                "tilt_deg": tilt,
+                "turn_deg": turn,
+                "at_east_m": at[0],
+                "at_north_m": at[1],
+            }
+        ),
+        structure=first.structure,
+        footings=first.footings,
+        modules=first.modules.model_copy(update={"length_m": 1.7, "power_w": 330.0}),
+    )
+    return changed(plain, "site", **site).model_copy(update={"arrays": (first, second)})
+
+
+def corners_of(found: Plan) -> list[Floats]:
+    """The four corners in space of each table, put together from places, tilt and lower edge."""
+    rows = found.rows
+    tables = rows.lie.tables
+    quads = []
+    for index, level in enumerate(tables.corners):
+        half = tables.length_m / 2 * float(tables.level_share[index])
+        low, rise = float(rows.lie.edge_level_m[index]), float(rows.lie.rise_along[index])
+        up = rows.section.chord_m * math.sin(math.radians(rows.section.tilt_deg))
+        ends = np.array([low - rise * half, low + rise * half])
+        quads.append(np.column_stack((level, [ends[0], ends[1], ends[1] + up, ends[0] + up])))
+    return quads
+
+
+def meets(start: Floats, way: Floats, triangle: Floats) -> bool:
+    """Moeller and Trumbore (1997): whether a ray meets a triangle."""
+    a, b, c = triangle
+    side, other = b - a, c - a
+    h = np.cross(way, other)
+    d = float(side @ h)
+    if abs(d) < 1e-12:
+        return False
+    s = start - a
+    u = float(s @ h) / d
+    q = np.cross(s, side)
+    v = float(way @ q) / d
+    return min(u, v) >= 0 and u + v <= 1 and float(other @ q) / d > 1e-9
+
+
+def hidden(own: list[Floats], other: list[Floats], suns: list[Floats]) -> set[int]:
+    """Tables with a point on the glass from which one of the suns is behind another's glass."""
+    found = set()
+    for index, quad in enumerate(own):
+        for a in np.linspace(0.0, 1.0, 13):
+            for b in np.linspace(0.0, 1.0, 5):
+                share_a, share_b = 1e-6 + a * (1 - 2e-6), 1e-6 + b * (1 - 2e-6)
+                point = quad[0] + share_a * (quad[1] - quad[0]) + share_b * (quad[3] - quad[0])
+                if any(
+                    meets(point, sun, triangle)
+                    for sun in suns
+                    for wall in other
+                    for triangle in (wall[[0, 1, 2]], wall[[0, 2, 3]])
+                ):
+                    found.add(index)
+                    break
+            if index in found:
+                break
+    return found
+
+
+def suns_of(found: Plan) -> list[Floats]:
+    suns = []
+    for altitude, azimuth in zip(
+        found.sun.window_altitude_deg, found.sun.window_azimuth_deg, strict=True
+    ):
+        if altitude >= 2.0:
+            a, z = math.radians(altitude), math.radians(azimuth)
+            suns.append(np.array([math.cos(a) * math.sin(z), math.cos(a) * math.cos(z), math.sin(a)]))
+    return suns
+
+
+@settings(max_examples=20, deadline=None)
+@given(st.tuples(st.floats(-14, 14), st.floats(-12, 12)), st.floats(-50, 50), st.floats(5, 60))
+def test_the_shade_of_one_array_on_another_is_that_of_rays(
+    at: tuple[float, float], turn: float, tilt: float
+) -> None:
+    found = plan(of_two(at, turn, tilt, along=3))
+    one, two = found.each()
+    suns = suns_of(found)[::6]
+    full = suns_of(found)
+    for own, other in ((one, two), (two, one)):
+        check = next(c for c in own.shown("rows")[1] if c.key == "shade_other")
+        # A few of the moments hide it: then all of them do; none of all: none is said.
+        if hidden(corners_of(own), corners_of(other), suns):
+            assert check.level == "look"
+        elif check.level == "look":
+            assert hidden(corners_of(own), corners_of(other), full)
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.tuples(st.floats(-25, 25), st.floats(-25, 25)), st.floats(-60, 60))
+def test_arrays_that_stand_too_near_are_stopped(at: tuple[float, float], turn: float) -> None:
+    """The clear way is the distance between the outlines from above; 0.6 m to walk and work."""
+    found = plan(of_two(at, turn))
+    one, two = found.each()
+    apart = min(
+        shapely.distance(shapely.Polygon(a[:, :2]), shapely.Polygon(b[:, :2]))
+        for a in corners_of(one)
+        for b in corners_of(two)
+    )
+    for own in (one, two):
+        check = next(c for c in own.shown("rows")[1] if c.key == "apart")
+        assert check.measured == pytest.approx(apart, abs=1e-9)
+        assert check.level == ("sound" if apart >= 0.6 - 1e-9 else "stop")
+
+
+def level(points: list[tuple[float, float]]) -> float:
+    return sum(math.dist(a, b) for a, b in pairwise(points))
+
+
+bends = st.lists(places, min_size=1, max_size=3)
+
+
+@settings(max_examples=40, deadline=None)
+@given(bends, bends, places)
+def test_ways_are_one_tree_and_what_is_shared_is_dug_once(
+    trunk: list[tuple[float, float]], spur: list[tuple[float, float]], at: tuple[float, float]
+) -> None:
+    """On level ground: every array's way is the shortest along the lines that are drawn, and all that
+    is dug is the length of their union, less what leads nowhere."""
+    drawn = SpurGivens(id="s", array="2", points=tuple(spur))
+    design = of_two(at, slope=0.0, route=tuple(trunk), spurs=(drawn,))
+    found = plan(design)
+    one, two = found.each()
+    first = (one.places.east_m, one.places.north_m)
+    post = int(np.argmin(np.hypot(first[0] - trunk[0][0], first[1] - trunk[0][1])))
+    line = [(float(first[0][post]), float(first[1][post])), *trunk]
+    assume(level(line) > 0.5)
+    second = (two.places.east_m, two.places.north_m)
+    mine = int(np.argmin(np.hypot(second[0] - spur[0][0], second[1] - spur[0][1])))
+    whole = shapely.LineString(line)
+    joins = float(shapely.line_locate_point(whole, shapely.Point(spur[-1])))
+    foot = shapely.get_coordinates(shapely.line_interpolate_point(whole, joins))[0]
+    branch = [(float(second[0][mine]), float(second[1][mine])), *spur, (foot[0], foot[1])]
+    assume(min(math.dist(a, b) for a, b in pairwise(line)) > 1e-3)
+    assert found.run.route.ground_length_m == pytest.approx(level(line), abs=1e-6)
+    assert two.run.route.ground_length_m == pytest.approx(level(branch) + level(line) - joins, abs=1e-6)
+    assert found.trench.ground_length_m == pytest.approx(level(line) + level(branch), abs=1e-6)
+    # No shorter way leads from the second's post to the wall along these lines.
+    nodes = [*branch, *line]
+    edges = [(i, i + 1, math.dist(nodes[i], nodes[i + 1])) for i in range(len(branch) - 1)]
+    before = max(i for i in range(len(line)) if level(line[: i + 1]) <= joins + 1e-9)
+    base = len(branch)
+    edges += [(base + i, base + i + 1, math.dist(*line[i : i + 2])) for i in range(len(line) - 1)]
+    after = min(before + 1, len(line) - 1)
+    edges += [(base - 1, base + end, math.dist(foot, line[end])) for end in {before, after}]
+    ends, others, long = zip(*edges, strict=True)
+    graph = coo_matrix((np.maximum(long, 1e-12), (ends, others)), shape=(len(nodes),) * 2)
+    shortest = dijkstra(graph, directed=False, indices=0)[len(nodes) - 1]
+    assert two.run.route.ground_length_m == pytest.approx(shortest, abs=1e-6)
+
+
+@settings(max_examples=15, deadline=None)
+@given(places, st.integers(2, 14), st.integers(1, 3))
+def test_a_shared_trench_takes_all_that_lies_in_it(
+    at: tuple[float, float], along: int, strings: int
+) -> None:
+    """Pipes laid side by side, a pipe's width apart and 50 mm off either wall; spoil box by box."""
+    design = changed(
+        of_two(at, along=along, route=((20.0, 20.0), (35.0, 20.0))),
+        "trench",
+        strings_per_conduit=strings,
+        width_m=0.1,
+    )
+    found = plan(design)
+    assert any(len(piece.stretch.carries) == 2 for piece in found.trench.dug)
+    spoil = 0.0
+    for piece in found.trench.dug:
+        pipes = []
+        for number in piece.stretch.carries:
+            run = found.trench.runs[number]
+            assert run.conduit is not None
+            pipes += [run.conduit.outside_m] * run.conduits
+        wall = 0.05
+        for outside in pipes:
+            wall += outside + max(pipes)
+        assert piece.width_m == pytest.approx(wall - max(pipes) + 0.05)
+        spoil += piece.width_m * found.trench.depth_m * piece.stretch.line.ground_length_m
+    assert found.trench.loose_m3 == pytest.approx(spoil * (1 + design.trench.swell))
+    assert found.trench.width_m == max(piece.width_m for piece in found.trench.dug)
+
+
+def test_the_list_is_that_of_each_array_alone_but_for_what_is_shared() -> None:
+    """Counted array by array; sand, tape and copper follow what is dug, once."""
+    design = larkspur_with_pump_house()
+    found = plan(design)
+    ours: Counter[str] = Counter()
+    for line in found.materials.lines:
+        ours[line.item] += round(line.net, 6)
+    shared = {"Sand, stone-free", "Warning tape", "Bare copper 6 AWG"}
+    alone: Counter[str] = Counter()
+    for one in found.each():
+        count = one.structure.supports.count
+        alone[f"Post, {one.footings.posts.post.name}, galvanised"] += count
+        given = design.array(one.array.id).modules
+        alone[f"Module, {given.power_w:.0f} W"] += one.rows.module_count
+        alone["End clamp"] += one.modules.end_clamps
+        alone["Mid clamp"] += one.modules.mid_clamps
+        alone[f"Conduit, {one.run.conduit.label}"] += one.run.sticks
+        alone[f"Fuse {one.circuit.fuse_a:.0f} A, DC"] += 2 * one.circuit.strings.count
+    for item, net in alone.items():
+        assert item not in shared and ours[item] == net, item
+    dug = sum(piece.stretch.line.ground_length_m for piece in found.trench.dug)
+    assert ours["Warning tape"] == pytest.approx(dug)
+    rows = sum(
+        one.rows.row_length_m * one.rows.rows + (one.rows.rows - 1) * one.rows.pitch_m
+        for one in found.each()
+    )
+    assert ours["Bare copper 6 AWG"] == pytest.approx(rows + dug + 2 * 2 * design.wiring.slack_m)
+    # Each line is known by its key, and says whose it is where the same thing comes twice.
+    keys = [line.key for line in found.materials.lines]
+    assert len(keys) == len(set(keys))
+    modules = [line for line in found.materials.lines if line.item.startswith("Module")]
+    assert [line.where.split(":")[0] for line in modules] == ["River bench", "Pump house"]
+
+
+@settings(max_examples=25, deadline=None)
+@given(st.floats(0, 0.1), st.floats(0, 360), places)
+def test_stakes_of_both_arrays_are_read_from_one_benchmark(
+    slope: float, toward: float, at: tuple[float, float]
+) -> None:
+    """On an even slope: a rod reads the line of sight less what the ground has risen since the first
+    post of the first array."""
+    design = of_two(at, slope=slope, falls_toward_deg=toward)
+    found = plan(design)
+    first = found.places
+    fall = np.array([math.sin(math.radians(toward)), math.cos(math.radians(toward))]) * slope
+    for one in found.each():
+        risen = -(
+            (one.places.east_m - first.east_m[0]) * fall[0]
+            + (one.places.north_m - first.north_m[0]) * fall[1]
+        )
+        stakes = one.setting_out.stakes
+        assert stakes.rod_ground_m == pytest.approx(
+            design.stakeout.instrument_height_m - risen, abs=1e-9
+        )
+        assert stakes.rod_ground_m - stakes.rod_top_m == pytest.approx(
+            one.structure.supports.reveals_m + one.structure.posts.givens.post_top_m
+        )
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.integers(1, 12), st.integers(1, 12), st.integers(1, 12))
+def test_strings_of_all_arrays_have_inputs_or_it_is_stopped(one: int, two: int, inputs: int) -> None:
+    """Strings counted by hand: none longer than the cold allows, each module in one, an input each."""
+    design = of_two((0.0, 20.0), along=two)
+    design = changed(changed(design, "rows", modules_along=one), "wiring", inverter_inputs=inputs)
+    found = plan(design)
+    strings = 0
+    fewest = 0
+    for array in found.each():
+        lengths = array.circuit.strings.lengths
+        assert lengths.sum() == array.rows.module_count
+        longest = array.circuit.strings.longest_allowed
+        assert lengths.max() <= longest and np.ptp(lengths) <= 1
+        strings += lengths.size
+        fewest += math.ceil(array.rows.module_count / longest)
+    check = next(c for c in found.wiring.checks if c.key == "inputs")
+    assert check.measured == strings
+    assert check.level == ("sound" if strings <= inputs else "stop")
+    # Where the fewest strings all have an input, none is taken for more of them than there are.
+    if fewest <= inputs:
+        assert strings <= inputs
+
+
+def test_a_way_that_nobody_drew_is_the_shortest_and_is_told() -> None:
+    design = of_two((0.0, 25.0), route=((20.0, 10.0), (40.0, 10.0)))
+    found = plan(design)
+    one, two = found.each()
+    trunk = shapely.LineString(
+        [*zip(one.run.route.east_m.tolist(), one.run.route.north_m.tolist(), strict=True)]
+    )
+    posts = shapely.points(two.places.east_m, two.places.north_m)
+    way = shapely.LineString(
+        [*zip(two.run.route.east_m[:2].tolist(), two.run.route.north_m[:2].tolist(), strict=True)]
+    )
+    assert shapely.length(way) == pytest.approx(float(shapely.distance(trunk, posts).min()))
+    check = next(c for c in found.trench.checks if c.key == "drawn")
+    assert check.level == "look" and "Second" in str(check.measured)
