@@ -18,7 +18,7 @@ from sqlalchemy.orm import Session
 
 from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan, plan
-from openfurrow.demo.designs import field, larkspur
+from openfurrow.demo.designs import field, grifo, larkspur, quillay
 from openfurrow.demo.seed import CREW_LEAD, PASSWORD, PLANNER, seed
 from openfurrow.shots import served
 from openfurrow.store import accounts
@@ -78,11 +78,16 @@ def engine(database_url: str) -> Iterator[Engine]:
 
 @pytest.fixture
 def store(engine: Engine) -> Engine:
-    """The demo, freshly seeded, and nothing else."""
+    """The demo's people with its jobs, freshly seeded, Larkspur with its first array alone."""
+    return seeded(engine, (quillay(), grifo(), larkspur()))
+
+
+def seeded(engine: Engine, jobs: tuple[Design, ...] | None = None) -> Engine:
+    """The demo, or other jobs of its people, and nothing else."""
     with engine.begin() as connection:
         connection.execute(text("truncate account, job, sign_in_try cascade"))
     with Session(engine) as session, session.begin():
-        assert seed(session)
+        assert seed(session, jobs)
     return engine
 
 

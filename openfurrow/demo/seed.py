@@ -3,6 +3,7 @@
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from openfurrow.core.design import Design
 from openfurrow.demo.designs import grifo, quillay
 from openfurrow.demo.larkspur import larkspur_with_pump_house
 from openfurrow.store.accounts import create_account
@@ -13,13 +14,18 @@ PASSWORD = "larkspur-demo"
 PLANNER, CREW_LEAD = "Wren Alder", "Tobin Reed"
 
 
-def seed(session: Session) -> bool:
-    """Add the demo where nobody has an account yet; says whether it did."""
+def demo_jobs() -> tuple[Design, ...]:
+    """The demo's jobs, the one that was worked on last at the end."""
+    return quillay(), grifo(), larkspur_with_pump_house()
+
+
+def seed(session: Session, jobs: tuple[Design, ...] | None = None) -> bool:
+    """Add the demo, or other jobs of its people, where nobody has an account yet; whether it did."""
     if session.scalar(select(Account).limit(1)):
         return False
     planner = create_account(session, PLANNER, PASSWORD)
     create_account(session, CREW_LEAD, PASSWORD)
-    for design in (quillay(), grifo(), larkspur_with_pump_house()):
+    for design in jobs or demo_jobs():
         job = create_job(session, planner, design, "after the site visit")
         share(session, planner, job, CREW_LEAD, "editor")
     return True

@@ -214,8 +214,11 @@ def _trench(plan: Plan, datum: float) -> list[SceneLine]:
     """Every stretch that is dug, each once."""
     cover = plan.run.route.cover_m
     return [
-        SceneLine(layer="pipe", name=piece.stretch.name if plan.several else "trench", points=_rounded(np.column_stack((
-            line.profile_east_m, line.profile_north_m, line.ground_m - datum - cover))))
+        SceneLine(
+            layer="pipe", name=piece.stretch.name if plan.several else "trench",
+            points=_rounded(np.column_stack((
+                line.profile_east_m, line.profile_north_m, line.ground_m - datum - cover))),
+        )
         for piece in plan.trench.dug for line in (piece.stretch.line,)
     ]
 

@@ -1,5 +1,7 @@
 """Writing a plan as sheets."""
 
+from dataclasses import replace
+
 from openfurrow.core.checks import LEVELS, Check, worst_first
 from openfurrow.core.design import ARRAY_STAGES, STAGES, Design
 from openfurrow.core.fields import ARRAY_NAME, NAME, Field, array_labels, fields, value_at
@@ -215,9 +217,19 @@ def job_sheet(plan: Plan, units: UnitSystem) -> JobSheet:
             StageMark(stage=stage, state=state, short=SHORT[stage],
                       headline=format_value(first.value, first.kind, units))
         )
+    told = once(plan.checks)
     return JobSheet(
         cut=cut(plan),
         stages=tuple(marks),
-        stops=tuple(check_text(c, units) for c in plan.checks if c.level != "sound"),
-        sound=sum(check.level == "sound" for check in plan.checks),
+        stops=tuple(check_text(c, units) for c in told if c.level != "sound"),
+        sound=sum(check.level == "sound" for check in told),
     )
+
+
+def once(checks: tuple[Check, ...]) -> tuple[Check, ...]:
+    """What is said alike of several arrays is told once, and of none of them."""
+    found: dict[tuple[object, ...], Check] = {}
+    for check in checks:
+        said = check.stage, check.key, check.level, check.measured, check.limit, check.remedy
+        found[said] = replace(check, array="") if said in found else check
+    return tuple(found.values())

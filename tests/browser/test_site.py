@@ -45,6 +45,17 @@ def add(page: Page, path: str, kind: str) -> str:
     return added.get_attribute("data-thing") or ""
 
 
+def add_plain(page: Page, path: str) -> str:
+    """Add a thing to a list that has no kinds, and wait until it is open; gives its path."""
+    things = page.locator(f"[data-list='{path}']")
+    before = things.locator("[data-thing]").count()
+    things.locator("[data-add]").click()
+    expect(things.locator("[data-thing]")).to_have_count(before + 1)
+    added = things.locator("[data-thing]").last
+    expect(added).to_have_attribute("aria-expanded", "true")
+    return added.get_attribute("data-thing") or ""
+
+
 def test_a_site_from_nothing(desk: Page) -> None:
     """Paste points, draw the boundary, tape in a water line, see the array refuse to stand on it."""
     desk.get_by_label("Name of the job").fill("Upper meadow")

@@ -29,7 +29,7 @@ class SpurGivens(Thing):
 
     array: str = given(
         "", "From", "array", "The array whose wires it takes.",
-        "Each array but the one at the trunk's beginning has one.", length=12,
+        "The first array without one has the trunk.", length=12,
     )
     points: Annotated[
         tuple[tuple[Coordinate, Coordinate], ...], Field(max_length=MOST_BENDS),

@@ -74,10 +74,9 @@ def _apart(points: Floats) -> Floats:
     return points[np.concatenate(([True], steps > SAME_M))]
 
 
-def _nearest_post(places: SupportPlaces, to: Floats) -> tuple[int, float]:
-    """Which post stands nearest to a place, and how far."""
-    reach = np.hypot(places.east_m - to[0], places.north_m - to[1])
-    return int(reach.argmin()), float(reach.min())
+def _nearest_post(places: SupportPlaces, to: Floats) -> int:
+    """Which post stands nearest to a place."""
+    return int(np.hypot(places.east_m - to[0], places.north_m - to[1]).argmin())
 
 
 def _foot(way: Way, places: Floats) -> tuple[Floats, Floats]:
@@ -110,7 +109,7 @@ def _spur(
 ) -> tuple[Way, int]:
     """A drawn spur from the array's nearest post; from its last bend straight into the nearest way."""
     bends = np.array(spur.points, dtype=float)
-    post, _ = _nearest_post(places, bends[0])
+    post = _nearest_post(places, bends[0])
     into, joins = _joined(ways, bends[-1])
     line = np.vstack((_at(places, post), bends, _place(ways[into], joins)))
     return Way(name=name, points_m=_apart(line), array=array, into=into, joins_m=joins,
@@ -136,7 +135,10 @@ def _at(places: SupportPlaces, post: int) -> Floats:
 def tree_of(
     site: SitePlan, ids: tuple[str, ...], names: tuple[str, ...], places: tuple[SupportPlaces, ...]
 ) -> Tree:
-    """The ways of all arrays. The trunk begins at the post nearest to it of those without a spur."""
+    """The ways of all arrays. The trunk is that of the first one that has no spur of its own.
+
+    It is not that of the nearest: an array that is put in must not take it from another.
+    """
     usable, idle = _usable(site.spurs, ids)
     drawn = np.array(site.route_m, dtype=float).reshape(-1, 2)
     if not drawn.size:
@@ -146,10 +148,8 @@ def tree_of(
     posts: dict[int, int] = {}
     free = [number for number in range(len(ids)) if number not in usable]
     if free:
-        near = [_nearest_post(places[number], drawn[0]) for number in free]
-        first = int(np.argmin([off for _, off in near]))
-        begins = free.pop(first)
-        posts[begins] = near[first][0]
+        begins = free.pop(0)
+        posts[begins] = _nearest_post(places[begins], drawn[0])
         trunk = _apart(np.vstack((_at(places[begins], posts[begins]), drawn)))
         ways = [Way(name="trunk", points_m=trunk, array=begins)]
     else:

@@ -110,7 +110,8 @@ def scene(plan: Plan, wall: bool = True) -> list[Mark]:
 
 def route_drawing(plan: Plan, units: UnitSystem) -> Drawing:
     """The way with the length of each stretch and each turn."""
-    others = [mark for one in plan.each() if one.open != plan.open for mark in glass(one, "glass-faint")]
+    others = [mark for one in plan.each() if one.open != plan.open
+              for mark in glass(one, "glass-faint")]
     marks: list[Mark] = [*others, *(ways(plan) if plan.several else [])]
     route = plan.run.route
     way = places(route.east_m, route.north_m)

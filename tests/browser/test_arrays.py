@@ -1,0 +1,158 @@
+"""A job of several arrays, at a desk and on a phone: built, copied, moved, joined and undone."""
+
+from collections.abc import Iterator
+
+import pytest
+from playwright.sync_api import Browser, Locator, Page, expect
+from sqlalchemy import Engine
+
+from openfurrow.shots import open_job, sign_in
+from tests.browser.test_hand import QUIET_MS, violations
+from tests.browser.test_screens import answer, field, go, settle
+from tests.browser.test_site import add_plain, group
+from tests.conftest import seeded
+
+SIZES = {"desk": (1280, 800), "phone": (390, 844)}
+
+
+@pytest.fixture
+def demo(browser: Browser, engine: Engine, address: str) -> Iterator[Page]:
+    """The demo as it is started: Larkspur with both its arrays, on its rows."""
+    seeded(engine)
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
+    page = context.new_page()
+    errors: list[str] = []
+    page.on("pageerror", lambda error: errors.append(str(error)))
+    sign_in(page, address)
+    open_job(page)
+    expect(page.locator("[data-shown=rows]")).to_be_visible()
+    yield page
+    context.close()
+    assert errors == []
+
+
+def strip(page: Page) -> Locator:
+    return page.get_by_role("navigation", name="Arrays of the job")
+
+
+@pytest.mark.parametrize("size", SIZES)
+def test_two_arrays_from_nothing_on_one_trunk_and_all_of_it_undone(
+    browser: Browser, store: Engine, address: str, size: str
+) -> None:
+    width, height = SIZES[size]
+    context = browser.new_context(viewport={"width": width, "height": height}, reduced_motion="reduce")
+    page = context.new_page()
+    sign_in(page, address)
+    page.get_by_label("Name of the job").fill("Two fields")
+    page.get_by_label("Rules").select_option("metric")
+    page.get_by_role("button", name="Begin").click()
+    expect(page.locator("[data-shown=site]")).to_be_visible()
+
+    # One array alone: nothing tells of others but the way to add one.
+    go(page, "rows")
+    expect(strip(page)).to_have_count(0)
+    settle(page, "arrays.1.rows.modules_along", "8", "8")
+    page.get_by_role("button", name="Another array").click()
+    dialog = page.get_by_role("dialog", name="Arrays of the job")
+    dialog.get_by_role("button", name="Copy Array", exact=True).click()
+    expect(dialog.get_by_label("What array 2 is called")).to_have_value("Array 2")
+    name = dialog.get_by_label("What array 2 is called")
+    name.fill("By the barn")
+    name.press("Enter")
+    expect(strip(page).get_by_role("button", name="By the barn 16")).to_be_visible()
+    dialog.get_by_role("button", name="Close").click()
+
+    # The copy is open, with givens of its own.
+    second = strip(page).locator("[aria-current=true]").get_attribute("data-array")
+    assert second and second != "1"
+    settle(page, f"arrays.{second}.rows.modules_along", "4", "4")
+    expect(strip(page)).to_contain_text("16")
+    # A letter so soon after a field is still meant for it.
+    page.wait_for_timeout(QUIET_MS)
+    page.locator("body").press("[")
+    expect(strip(page).locator("[data-array='1']")).to_have_attribute("aria-current", "true")
+    expect(field(page, "arrays.1.rows.modules_along")).to_have_value("8")
+    page.locator("body").press("]")
+    expect(field(page, f"arrays.{second}.rows.modules_along")).to_have_value("4")
+
+    # Moved on the plan, by hand.
+    go(page, "site")
+    handle = page.locator("[data-handle='array-2']")
+    handle.focus()
+    handle.press("ArrowRight")
+    go(page, "rows")
+    expect(field(page, f"arrays.{second}.rows.at_east_m")).to_have_value("0.100 m")
+
+    # Its way is taken straight until somebody draws it.
+    go(page, "trench")
+    expect(page.get_by_label("Answers")).to_contain_text("By the barn: taken straight")
+    go(page, "site")
+    group(page, "Way")
+    way = add_plain(page, "site.spurs")
+    field(page, f"{way}.array").select_option("By the barn")
+    settle(page, f"{way}.points", "6 m, 8 m", "6.000 m, 8.000 m")
+    go(page, "trench")
+    expect(page.get_by_label("Answers")).not_to_contain_text("taken straight")
+    dug = answer(page, "trench", "dug")
+    expect(dug).to_be_visible()
+    expect(page.locator("[data-drawing=across]")).to_be_visible()
+    go(page, "materials")
+    expect(page.locator("[data-table=cuts]")).to_contain_text("By the barn, posts")
+
+    # All of it undone: the job is as it began.
+    undo = page.get_by_role("button", name="Undo")
+    for _ in range(20):
+        if undo.is_disabled():
+            break
+        undo.click()
+        page.wait_for_timeout(250)
+    expect(undo).to_be_disabled()
+    expect(strip(page)).to_have_count(0)
+    go(page, "rows")
+    expect(field(page, "arrays.1.rows.modules_along")).to_have_value("18")
+    context.close()
+
+
+def test_stops_say_whose_they_are_and_lead_there(demo: Page) -> None:
+    demo.locator("[data-array='2']").click()
+    settle(demo, "arrays.2.rows.lower_edge_m", "6 in", '6"')
+    demo.locator("[data-array='1']").click()
+    demo.get_by_test_id("stops").click()
+    told = demo.get_by_label("Stops").get_by_role("button").filter(has_text="Pump house")
+    told.filter(has_text="Grass, snow and tools").click()
+    expect(demo.locator("[data-array='2']")).to_have_attribute("aria-current", "true")
+    expect(field(demo, "arrays.2.rows.lower_edge_m")).to_be_focused()
+    # What every array says alike is told once.
+    demo.get_by_test_id("stops").click()
+    located = demo.get_by_label("Stops").get_by_role("button").filter(has_text="Buried lines are")
+    expect(located.filter(has_text="footings")).to_have_count(1)
+
+
+def test_arrays_that_overlap_are_stopped_and_the_order_is_changed(demo: Page) -> None:
+    demo.locator("[data-array='2']").click()
+    settle(demo, "arrays.2.rows.at_north_m", "1 ft", "1.00 ft")
+    settle(demo, "arrays.2.rows.at_east_m", "0", "0.00 ft")
+    expect(demo.get_by_label("Answers")).to_contain_text("Move it off River bench")
+    demo.get_by_role("button", name="Arrays…").click()
+    dialog = demo.get_by_role("dialog", name="Arrays of the job")
+    assert violations(demo) == []
+    dialog.get_by_role("button", name="Pump house one up").click()
+    expect(dialog.get_by_label("What array 1 is called")).to_have_value("Pump house")
+    dialog.get_by_role("button", name="Remove River bench").click()
+    expect(dialog.get_by_role("button", name="Remove Pump house")).to_be_disabled()
+    dialog.get_by_role("button", name="Close").click()
+    expect(strip(demo)).to_have_count(0)
+    for _ in range(4):
+        demo.get_by_role("button", name="Undo").click()
+    expect(strip(demo).get_by_role("button")).to_have_count(3)
+
+
+@pytest.mark.parametrize("stage", ["sun", "structure", "trench", "wiring", "materials", "stakeout"])
+def test_each_stage_is_shown_for_the_array_that_is_open(demo: Page, stage: str) -> None:
+    go(demo, stage)
+    first = demo.locator("#stage").inner_text()
+    demo.locator("[data-array='2']").click()
+    expect(demo.locator("[data-array='2']")).to_have_attribute("aria-current", "true")
+    if stage not in ("sun", "materials"):
+        assert demo.locator("#stage").inner_text() != first
+    assert violations(demo) == []
