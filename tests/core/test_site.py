@@ -100,6 +100,15 @@ def test_clean_shots_have_no_outlier() -> None:
     assert outliers(scattered()[:5])[0].size == 0
 
 
+def test_shots_of_ground_that_is_rough_all_over_are_not_blamed() -> None:
+    """Ploughed ground: every shot is off its neighbours by as much as the next."""
+    place = np.random.default_rng(7)
+    east, north = (part.ravel() for part in np.meshgrid(np.arange(12) * 5.0, np.arange(12) * 5.0))
+    level = place.uniform(-0.4, 0.4, east.size)
+    points = np.column_stack((east + place.uniform(-1, 1, east.size), north, level))
+    assert outliers(points)[0].size <= 2
+
+
 # --- shots ------------------------------------------------------------------------------------
 
 

@@ -11,6 +11,7 @@ from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan, plan
 from tests.core.test_checks import broken, grid, shot
 from tests.designs import changed, plain_larkspur
+from tests.rays import corners_of, hidden, suns_of
 
 
 @st.composite
@@ -105,3 +106,54 @@ def test_a_ridge_under_the_glass_is_found_wherever_it_stands(
         assert least > 0.0
     if least < 0.0:
         assert check.level == "stop"
+
+
+@st.composite
+def rolling(draw: st.DrawFn) -> Design:
+    """Two rows of short tables that follow rolling ground, under a window that opens early."""
+    lean, bend = draw(st.floats(-0.08, 0.08)), draw(st.floats(-0.003, 0.003))
+    twist = draw(st.floats(-0.002, 0.002))
+    design = changed(
+        plain_larkspur(), "rows", rows=2, tables_along=draw(st.integers(2, 4)),
+        modules_along=draw(st.integers(2, 5)), table_gap_m=draw(st.floats(0.1, 1.5)),
+        turn_deg=draw(st.floats(-40, 40)), follow_ground=True,
+    )
+    design = changed(design, "sun", window_start_h=draw(st.sampled_from([9.0, 10.0])))
+    return broken(design, {"site": shot(grid(
+        lambda e, n: lean * e + bend * e * e + twist * e * n, 6, 60))})
+
+
+@settings(max_examples=15, deadline=None)
+@given(rolling(), st.floats(-1.5, 1.5))
+def test_rows_on_rolling_ground_shade_each_other_where_rays_say_so(
+    design: Design, closer: float
+) -> None:
+    """Every table climbs its own way: rays from the glass of the row behind to the row in front."""
+    pitch = max(3.0, plan(design).rows.pitch_m - closer)
+    found = plan(changed(design, "rows", pitch_m=pitch))
+    quads = corners_of(found)
+    row = found.rows.lie.tables.row
+    behind = [quad for quad, number in zip(quads, row, strict=True) if number == 1]
+    front = [quad for quad, number in zip(quads, row, strict=True) if number == 0]
+    check = next(c for c in found.rows.checks if c.key == "shade_ground")
+    met = hidden(behind, front, suns_of(found)[::8])
+    if met:
+        assert check.level == "look"
+    elif check.level == "look" and float(check.limit) > pitch + 0.15:
+        # Said to be shaded by more than a hand: then a finer look finds it.
+        assert hidden(behind, front, suns_of(found))
+
+
+@pytest.mark.parametrize("turn", [15.0, 25.0, 35.0, 45.0, 55.0])
+def test_a_row_that_the_sun_passes_between_tables_asks_for_no_pitch(turn: float) -> None:
+    """Single modules far apart: at noon every ray from one may pass between those in front."""
+    design = changed(
+        plain_larkspur(), "rows", rows=2, tables_along=3, modules_along=1, modules_high=1,
+        table_gap_m=6.0, turn_deg=turn, pitch_m=9.0)
+    design = changed(design, "sun", window_start_h=11.75, window_end_h=12.25)
+    found = plan(broken(design, {"site": shot(grid(lambda e, n: 0.02 * e + 0.0004 * e * n, 6, 60))}))
+    check = next(c for c in found.rows.checks if c.key == "shade_ground")
+    quads, row = corners_of(found), found.rows.lie.tables.row
+    front, behind = ([q for q, r in zip(quads, row, strict=True) if r == which] for which in (0, 1))
+    assert (check.level == "look") == bool(hidden(behind, front, suns_of(found)))
+    assert math.isfinite(check.limit)

@@ -6,12 +6,14 @@ from itertools import pairwise
 import numpy as np
 import pytest
 from Pynite import FEModel3D
-from shapely.geometry import Polygon, box
+from shapely.geometry import Point, Polygon, box
 from shapely.ops import unary_union
 
 from openfurrow.core.beams import continuous_beam
 from openfurrow.core.codes import table
 from openfurrow.core.codes.section import section
+from openfurrow.core.footings.sizing import tip_area_m2
+from openfurrow.core.members.resistance import bending_limits
 from openfurrow.core.plan import Plan
 from openfurrow.core.structures.one_post_line.members import column_limit_n
 
@@ -196,3 +198,21 @@ def test_a_table_of_24_modules_on_three_posts_is_within_reach() -> None:
     line = post_line(12 * 1.134 + 11 * 0.02 + 0.15, 5.2, 0.37)
     assert line.count == 3
     assert 4.06 <= line.span_m <= 5.13
+
+
+@pytest.mark.parametrize("pack", ["us", "metric"])
+def test_a_purlin_that_is_lifted_carries_less_than_one_that_is_pressed(pack: str) -> None:
+    """From memory of AISI S100-16, I6.2.1: 0.70 of the held moment for a continuous Z in uplift."""
+    profile = section("Z 150 x 64 x 1.6")
+    held, free = bending_limits(profile, pack)
+    assert held == pytest.approx(
+        profile.yield_pa * profile.modulus_m3 / (1.67 if pack == "us" else 1.0))
+    assert free == pytest.approx(0.70 * held)
+
+
+@pytest.mark.parametrize("name", ["pipe 3 in", "pipe 4 in", "I 150 x 100 x 14"])
+def test_what_stands_on_its_tip_is_the_circle_of_a_pipe_and_the_box_of_a_beam(name: str) -> None:
+    profile = section(name)
+    foot = Point(0, 0).buffer(profile.depth_m / 2, quad_segs=400) if "pipe" in name else (
+        box(0, 0, profile.depth_m, profile.width_m))
+    assert tip_area_m2(profile) == pytest.approx(foot.area, rel=1e-5)

@@ -15,10 +15,11 @@ from scipy.sparse import coo_matrix
 from scipy.sparse.csgraph import dijkstra
 
 from openfurrow.core.design import ArrayGivens, Design
-from openfurrow.core.plan import Plan, plan
+from openfurrow.core.plan import plan
 from openfurrow.core.site.ways import SpurGivens
 from openfurrow.demo.larkspur import larkspur_with_pump_house
 from tests.designs import changed, plain_larkspur
+from tests.rays import corners_of, hidden, suns_of
 
 Floats = NDArray[np.float64]
 places = st.tuples(st.floats(-40, 40), st.floats(-40, 40))
@@ -47,67 +48,6 @@ def of_two(
         modules=first.modules.model_copy(update={"length_m": 1.7, "power_w": 330.0}),
     )
     return changed(plain, "site", **site).model_copy(update={"arrays": (first, second)})
-
-
-def corners_of(found: Plan) -> list[Floats]:
-    """The four corners in space of each table, put together from places, tilt and lower edge."""
-    rows = found.rows
-    tables = rows.lie.tables
-    quads = []
-    for index, level in enumerate(tables.corners):
-        half = tables.length_m / 2 * float(tables.level_share[index])
-        low, rise = float(rows.lie.edge_level_m[index]), float(rows.lie.rise_along[index])
-        up = rows.section.chord_m * math.sin(math.radians(rows.section.tilt_deg))
-        ends = np.array([low - rise * half, low + rise * half])
-        quads.append(np.column_stack((level, [ends[0], ends[1], ends[1] + up, ends[0] + up])))
-    return quads
-
-
-def meets(start: Floats, way: Floats, triangle: Floats) -> bool:
-    """Moeller and Trumbore (1997): whether a ray meets a triangle."""
-    a, b, c = triangle
-    side, other = b - a, c - a
-    h = np.cross(way, other)
-    d = float(side @ h)
-    if abs(d) < 1e-12:
-        return False
-    s = start - a
-    u = float(s @ h) / d
-    q = np.cross(s, side)
-    v = float(way @ q) / d
-    return min(u, v) >= 0 and u + v <= 1 and float(other @ q) / d > 1e-9
-
-
-def hidden(own: list[Floats], other: list[Floats], suns: list[Floats]) -> set[int]:
-    """Tables with a point on the glass from which one of the suns is behind another's glass."""
-    found = set()
-    for index, quad in enumerate(own):
-        for a in np.linspace(0.0, 1.0, 13):
-            for b in np.linspace(0.0, 1.0, 5):
-                share_a, share_b = 1e-6 + a * (1 - 2e-6), 1e-6 + b * (1 - 2e-6)
-                point = quad[0] + share_a * (quad[1] - quad[0]) + share_b * (quad[3] - quad[0])
-                if any(
-                    meets(point, sun, triangle)
-                    for sun in suns
-                    for wall in other
-                    for triangle in (wall[[0, 1, 2]], wall[[0, 2, 3]])
-                ):
-                    found.add(index)
-                    break
-            if index in found:
-                break
-    return found
-
-
-def suns_of(found: Plan) -> list[Floats]:
-    suns = []
-    for altitude, azimuth in zip(
-        found.sun.window_altitude_deg, found.sun.window_azimuth_deg, strict=True
-    ):
-        if altitude >= 2.0:
-            a, z = math.radians(altitude), math.radians(azimuth)
-            suns.append(np.array([math.cos(a) * math.sin(z), math.cos(a) * math.cos(z), math.sin(a)]))
-    return suns
 
 
 @settings(max_examples=20, deadline=None)

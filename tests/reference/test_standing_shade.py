@@ -14,6 +14,7 @@ from openfurrow.core.plan import plan
 from openfurrow.core.rows.shade import (
     Standing,
     glass_places_m,
+    reached,
     shaded_by,
     standing_of,
     toward_sun,
@@ -22,6 +23,7 @@ from openfurrow.core.site.features import FeatureGivens
 from openfurrow.core.site.ground import GroundPlane
 from openfurrow.core.site.keepouts import keep_outs
 from tests.designs import changed
+from tests.rays import corners_of
 
 LEVEL = GroundPlane(0.0, 0.0)
 EYE = np.zeros((1, 3))
@@ -247,3 +249,27 @@ def test_a_thing_beside_any_one_table_of_many_is_found(
             )
     assert seen == shades
     assert (check.level == "look") == shades
+
+
+@pytest.mark.parametrize("away", [12.0, 18.0, 24.0, 30.0])
+def test_a_wall_with_one_high_end_is_looked_at_as_far_as_that_end_reaches(
+    plain: Design, away: float
+) -> None:
+    """A wall up a bank: its shadow is as long as its highest corner makes it, over the lowest glass."""
+    wall = FeatureGivens.model_validate({
+        "kind": "fence", "height_m": 2.0, "points": ((-40.0, -away), (-10.0, -away - 3), (20.0, -away))})
+    design = changed(plain, "site", features=(wall,), slope=0.15, falls_toward_deg=90.0)
+    design = changed(design, "rows", modules_along=2, tables_along=6)
+    found = plan(design)
+    standing = standing_of(found.site.keepouts, found.site.ground)
+    lie = found.rows.lie
+    lowest = float(found.sun.window_altitude_deg.min())
+    (near,) = reached(standing, lie, lowest)
+    low = float(min(corners[:, 2].min() for corners in corners_of(found)))
+    half = math.hypot(lie.tables.length_m, lie.tables.section.level_depth_m) / 2
+    for index, corners in enumerate(corners_of(found)):
+        middle = shapely.Point(*corners[:, :2].mean(axis=0))
+        for ends, top in zip(standing.walls, standing.tops_m, strict=True):
+            shadow = (float(top) - low) / math.tan(math.radians(lowest))
+            if shapely.distance(shapely.LineString(ends), middle) <= shadow - half:
+                assert index in near

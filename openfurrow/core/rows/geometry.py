@@ -96,9 +96,3 @@ def least_pitch_m(section: TableSection, profile_deg: ArrayLike) -> Floats:
         pitch = section.chord_m * np.sin(tilt + profile) * math.cos(grade) / over
     pitch = np.where(over <= 1e-6, np.inf, pitch)
     return np.asarray(np.where(profile >= math.pi / 2, 0.0, pitch))
-
-
-def shadow_reach_m(section: TableSection, profile_deg: float) -> float:
-    """Level distance from the upper edge to where its shadow meets the ground behind."""
-    over = math.tan(math.radians(profile_deg)) + section.rise_back
-    return section.upper_edge_m / over if over > 1e-6 else math.inf

@@ -68,7 +68,6 @@ class SunPlan:
 
     facing_deg: float
     declination: Declination
-    noon_clock_h: float
     slip: ShadowSlip
     window_h: NDArray[np.float64]
     window_altitude_deg: NDArray[np.float64]
@@ -89,7 +88,6 @@ def plan_sun(site: Spot, givens: SunGivens, turn_deg: float) -> SunPlan:
         site.latitude_deg, site.longitude_deg, site.elevation_m, givens.walk_date
     )
     noon = local_noon(site.latitude_deg, site.longitude_deg, site.time_zone, givens.walk_date)
-    noon_h = noon.hour + noon.minute / 60 + noon.second / 3600
     window_h = np.linspace(givens.window_start_h, givens.window_end_h, WINDOW_SAMPLES)
     slip = shadow_slip(site, givens, facing, magnetic.degrees, noon)
     winter = winter_declination_deg(site.latitude_deg)
@@ -116,7 +114,7 @@ def plan_sun(site: Spot, givens: SunGivens, turn_deg: float) -> SunPlan:
         ),
     )
     return SunPlan(
-        facing, magnetic, noon_h, slip, window_h, altitude, azimuth,
+        facing, magnetic, slip, window_h, altitude, azimuth,
         _days(site.latitude_deg, winter), answers, checks,
     )
 
