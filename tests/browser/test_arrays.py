@@ -31,6 +31,17 @@ def demo(browser: Browser, engine: Engine, address: str) -> Iterator[Page]:
     assert errors == []
 
 
+def undo_all(page: Page) -> None:
+    """Press Undo until the job is as it was when it was opened."""
+    undo = page.get_by_role("button", name="Undo")
+    for _ in range(30):
+        page.wait_for_timeout(250)
+        if undo.is_disabled():
+            return
+        undo.click()
+    expect(undo).to_be_disabled()
+
+
 def strip(page: Page) -> Locator:
     return page.get_by_role("navigation", name="Arrays of the job")
 
@@ -100,13 +111,7 @@ def test_two_arrays_from_nothing_on_one_trunk_and_all_of_it_undone(
     expect(page.locator("[data-table=cuts]")).to_contain_text("By the barn, posts")
 
     # All of it undone: the job is as it began.
-    undo = page.get_by_role("button", name="Undo")
-    for _ in range(20):
-        if undo.is_disabled():
-            break
-        undo.click()
-        page.wait_for_timeout(250)
-    expect(undo).to_be_disabled()
+    undo_all(page)
     expect(strip(page)).to_have_count(0)
     go(page, "rows")
     expect(field(page, "arrays.1.rows.modules_along")).to_have_value("18")
@@ -142,8 +147,7 @@ def test_arrays_that_overlap_are_stopped_and_the_order_is_changed(demo: Page) ->
     expect(dialog.get_by_role("button", name="Remove Pump house")).to_be_disabled()
     dialog.get_by_role("button", name="Close").click()
     expect(strip(demo)).to_have_count(0)
-    for _ in range(4):
-        demo.get_by_role("button", name="Undo").click()
+    undo_all(demo)
     expect(strip(demo).get_by_role("button")).to_have_count(3)
 
 

@@ -148,7 +148,8 @@ def test_a_section_shows_the_ground_and_what_it_cuts(planner: httpx.Client, job:
 
 def test_the_scene_holds_every_module_post_and_line(planner: httpx.Client, job: str) -> None:
     scene = planner.get(f"{job}/scene").json()
-    assert len(scene["modules"]) == 36 * 4 and len(scene["posts"]) == 9 * 4
+    (array,) = scene["arrays"]
+    assert len(array["modules"]) == 36 * 4 and len(array["posts"]) == 9 * 4
     assert scene["known"] and len(scene["trees"]) == 4
     names = {line["name"] for line in scene["lines"]}
     assert {"fuel line", "tile drain", "trench", "boundary", "level line"} <= names

@@ -160,6 +160,7 @@ function Screen({ account, id, stage }: { account: string; id: string; stage: St
         <SaveDialog
           id={id}
           base={view.draft.base}
+          arrived={job.arrived}
           close={() => setDialog(null)}
           saved={() => {
             setDialog(null);

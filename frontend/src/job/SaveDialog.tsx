@@ -5,18 +5,21 @@ import { Dialog } from "../ui/Dialog";
 interface Props {
   id: string;
   base: number;
+  /** Resolves when what was typed has reached the server: it is part of what is saved. */
+  arrived: () => Promise<void>;
   close: () => void;
   saved: (number: number) => void;
 }
 
 /** A named save. If someone saved in between, both sides are shown and chosen field by field. */
-export function SaveDialog({ id, base, close, saved }: Props) {
+export function SaveDialog({ id, base, arrived, close, saved }: Props) {
   const [note, setNote] = useState("");
   const [conflict, setConflict] = useState<ProblemDetails | null>(null);
   const [theirs, setTheirs] = useState<Set<string>>(new Set());
   const [wrong, setWrong] = useState("");
   const save = async () => {
     try {
+      await arrived();
       const done = await api.save(id, note, conflict?.head ?? undefined, [...theirs]);
       saved(done.number);
     } catch (error) {

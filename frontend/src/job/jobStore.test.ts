@@ -190,7 +190,7 @@ describe("the step an edit was made on", () => {
     expect(last().body.step).toBe(1);
   });
 
-  it("of something taken out is that of the screen it was pointed at on", async () => {
+  it("of something taken out is the one that has come by then: an id is nobody else's", async () => {
     const job = await opened("site");
     void job.change([{ path: "site.features.0", text: "" }]);
     void job.change([{ path: "site.features.1", text: "" }]);
@@ -198,7 +198,7 @@ describe("the step an edit was made on", () => {
     expect(last().body.step).toBe(1);
     last().answer(on(2));
     await settled();
-    expect(last().body.step).toBe(1);
+    expect(last().body.step).toBe(2);
   });
 
   it("when both changed the same shows what it became, and what was typed stays marked", async () => {

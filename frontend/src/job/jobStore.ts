@@ -108,11 +108,16 @@ export class JobStore {
     }, true);
   };
 
-  /** Edits that are not typed into a field: a thing added to a list, or taken out of it. */
-  change = (edits: { path: string; text: string }[]) => {
-    const step = this.state.view?.draft.position ?? null;
-    return this.run((units) => api.edit(this.id, this.at, units, step, edits)).then(() => this.reloadAfterRefusal());
+  /** When everything typed has reached the server, or been refused. */
+  arrived = (): Promise<void> => {
+    window.clearTimeout(this.timer);
+    return this.send();
   };
+
+  /** Edits that are not typed into a field: a thing added to a list, or taken out of it. */
+  change = (edits: { path: string; text: string }[]) =>
+    // Made on the step that has come by then: what was typed just before belongs to what is copied.
+    this.run((units) => api.edit(this.id, this.at, units, this.state.view?.draft.position ?? null, edits)).then(() => this.reloadAfterRefusal());
 
   /** Undo (-1) or redo (+1), from wherever the draft stands once everything typed has arrived. */
   step = (by: -1 | 1) =>
