@@ -42,7 +42,8 @@ def plan(design: Design) -> Plan:
             replace(one, **{stage: with_those(getattr(one, stage)) for stage in ARRAY_STAGES})
             for one in found.arrays
         ),
-        suns=(with_those(found.suns[0]), *found.suns[1:]),
+        suns=tuple(with_those(sun) if all(id(check) in offered for check in sun.checks) else sun
+                   for sun in found.suns),
         **{stage: with_those(getattr(found, stage)) for stage in JOB_STAGES if stage != "sun"},
     )
 
@@ -126,10 +127,11 @@ def _computed(design: Design) -> Plan:
         return MEMO.remember(
             "sun", (spot, design.sun, turn_deg), lambda: plan_sun(spot, design.sun, turn_deg))
 
-    def told_of(kept: Kept[T], name: str, array: str) -> T:
-        """A stage of the job's that speaks of an array."""
+    def told_of(kept: Kept[T], name: str, array: str, *, own: bool = False) -> T:
+        """A stage of the job's that speaks of an array; ``own`` where it is so of that one alone."""
         return MEMO.remember(
-            name, (kept.number, array), lambda: stamped_stage(kept.value, array, own=False)).value
+            name, (kept.number, array, own),
+            lambda: stamped_stage(kept.value, array, own=own)).value
 
     suns = [sun_of(one.rows.turn_deg) for one in design.arrays]
     planned = [_planned_array(design, site, sun, array)
@@ -143,8 +145,9 @@ def _computed(design: Design) -> Plan:
     trench = job.dug(tree, runs)
     return Plan(
         site=told_of(site, "site of", job.first),
-        suns=tuple(told_of(sun, "sun of", one.id)
-                   for sun, one in zip(suns, design.arrays, strict=True)),
+        suns=tuple(
+            told_of(sun, "sun of", one.id, own=sun.value.facing_deg != suns[0].value.facing_deg)
+            for sun, one in zip(suns, design.arrays, strict=True)),
         arrays=tuple(one.value for one in job.arrays),
         trench=trench.value,
         wiring=job.wired(circuits).value,

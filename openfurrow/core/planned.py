@@ -135,9 +135,15 @@ class Plan:
         return self.array.places
 
     def stages(self) -> Iterator[StagePlan]:
-        """Every stage in the order of the job, an array's own one array after the other."""
+        """Every stage in the order of the job, an array's own one array after the other.
+
+        Of the suns those stand apart whose array is turned another way than the first.
+        """
         for stage in STAGES:
-            if stage not in ARRAY_STAGES:
+            if stage == "sun":
+                yield from (sun for number, sun in enumerate(self.suns)
+                            if not number or sun.facing_deg != self.suns[0].facing_deg)
+            elif stage not in ARRAY_STAGES:
                 yield getattr(self, stage)
             elif stage == ARRAY_STAGES[0]:
                 for array in self.arrays:

@@ -50,6 +50,7 @@ def plan_json(design: Design, plan: Plan, wanted: Wanted) -> str:
     """Values in SI (degrees for angles), each with the text a reader of ``wanted`` would see."""
     return json.dumps({
         "plan_version": PLAN_VERSION, "name": design.name, "units": wanted.units,
+        "arrays": [{"id": array.id, "name": array.name} for array in design.arrays],
         "answers": [_answer(answer, wanted) for answer in plan.answers],
         "checks": [_check(check, wanted) for check in plan.checks],
     }, indent=1, ensure_ascii=False) + "\n"

@@ -180,6 +180,18 @@ def test_a_way_names_its_array_and_goes_with_it(two: Design) -> None:
     assert idle.level == "stop" and "gone" in str(idle.measured)
 
 
+def test_an_array_that_is_turned_has_bearings_of_its_own(two: Design) -> None:
+    """One that looks the same way shares them."""
+    found = plan(two)
+    turned = {a.key: a.value for a in found.answers if (a.stage, a.array) == ("sun", "shed")}
+    straight = {a.key: a.value for a in found.answers if (a.stage, a.array) == ("sun", "")}
+    assert turned["facing"] == pytest.approx(float(straight["facing"]) + 8.0)
+    assert turned["noon"] == straight["noon"]
+    alike = apply(two, [("arrays.shed.rows.turn_deg", "0")], "us")
+    assert "shed" not in {a.array for a in plan(alike).answers if a.stage == "sun"}
+    assert plan(alike).on("shed").answer("sun", "facing").value == straight["facing"]
+
+
 def test_names_that_are_alike_are_told_apart() -> None:
     arrays = tuple(
         ArrayGivens(id=one, name=name)

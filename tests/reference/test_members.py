@@ -190,6 +190,19 @@ def test_column_strength_meets_the_printed_curve() -> None:
     assert column_limit_n(pipe, 6.0, "metric") < euler
 
 
+@pytest.mark.parametrize(("slender", "share"), [(20, 0.980), (40, 0.922), (80, 0.722), (100, 0.601)])
+def test_a_stocky_strut_carries_less_than_its_steel_and_less_than_euler(
+    slender: float, share: float
+) -> None:
+    """AISC 360-16, E3-2, worked by hand: 0.658^(F_y/F_e) at KL/r for 240 MPa and 200 GPa."""
+    pipe = section("pipe 2 in")
+    radius = math.sqrt(pipe.inertia_m4 / pipe.area_m2)
+    crushing = pipe.yield_pa * pipe.area_m2
+    found = float(column_limit_n(pipe, slender * radius, "us")) * 1.67
+    assert pipe.yield_pa == 240e6
+    assert found / crushing == pytest.approx(share, abs=1e-3)
+
+
 def test_a_table_of_24_modules_on_three_posts_is_within_reach() -> None:
     """Common practice, no published source: 2 x 12 portrait stands on three posts some 4.06 to
     5.13 m apart with cantilevered ends."""

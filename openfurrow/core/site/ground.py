@@ -57,14 +57,3 @@ def plane_through(east_m: ArrayLike, north_m: ArrayLike, level_m: ArrayLike) -> 
     (a, b), *_ = np.linalg.lstsq(along, level - level.mean(), rcond=1e-9)
     slope = math.hypot(a, b)
     return GroundPlane(slope, math.degrees(math.atan2(-a, -b)) % 360.0 if slope > 0 else 0.0)
-
-
-def along_line(
-    ground: Ground, start: tuple[float, float], end: tuple[float, float], step_m: float
-) -> tuple[Floats, Floats]:
-    """Level distance from ``start`` and ground level at stations no further apart than ``step_m``."""
-    length = math.dist(start, end)
-    share = np.linspace(0.0, 1.0, max(2, math.ceil(length / step_m) + 1))
-    east = start[0] + share * (end[0] - start[0])
-    north = start[1] + share * (end[1] - start[1])
-    return share * length, ground.level_m(east, north)

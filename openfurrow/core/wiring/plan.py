@@ -96,7 +96,8 @@ def _all_strings(
             Input("i", "inputs", float(givens.inverter_inputs), "count"),
         ),
         strings, "count", GEOMETRY,
-        "Each on an input of its own: strings of different arrays are never joined.",
+        "Each on an input of its own: strings of different arrays are never joined. Inputs that share "
+        "a tracker take strings that are alike: which input is whose is not looked at.",
     ), True),)
 
 
