@@ -45,6 +45,9 @@ class ArrayGivens(Thing):
     name: Annotated[
         str, Field(min_length=1, max_length=40, description="What the array is called")
     ] = "Array"
+    standing: Annotated[
+        bool, Field(description="Whether it stands already: checked and wired, never ordered or cut")
+    ] = False
     rows: RowsGivens = RowsGivens()
     structure: StructureGivens = StructureGivens()
     footings: FootingsGivens = FootingsGivens()

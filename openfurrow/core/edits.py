@@ -9,6 +9,7 @@ from pydantic import ValidationError
 from openfurrow.core.design import MOST_ARRAYS, ArrayGivens, Design
 from openfurrow.core.fields import (
     ARRAY_NAME,
+    ARRAY_STANDING,
     LINES,
     NAME,
     Field,
@@ -158,6 +159,8 @@ def _edit_array(writing: Writing, at: Address, text: str) -> None:
     arrays = writing.arrays
     if at.name == "name":
         writing.put(at, text.strip())
+    elif at.name == ARRAY_STANDING.path:
+        writing.put(at, read(ARRAY_STANDING, text, "metric"))
     elif at.name:
         _order(writing, at.array, text)
     elif at.new:
@@ -205,7 +208,7 @@ def _add_array(writing: Writing, array_id: str, like_id: str) -> None:
                       tuple(one.rows for one in arrays), writing.design.site.latitude_deg)
     try:
         new = ArrayGivens.model_validate(
-            {**model.__dict__, "id": array_id, "name": called, "rows": rows})
+            {**model.__dict__, "id": array_id, "name": called, "rows": rows, "standing": False})
     except ValidationError:
         raise _no_id(array_id) from None
     writing.set_arrays((*arrays, new))

@@ -171,6 +171,15 @@ def fields() -> dict[str, Field]:
     return found
 
 
+# Nor does whether it stands already.
+ARRAY_STANDING = replace(
+    ARRAY_NAME, path="standing", label="Stands already", kind="yes_no",
+    meaning="It is checked and wired, never ordered, cut, driven or set out.",
+    where="Look at it: its papers, its labels, a hole beside a post.", longest=None,
+)
+ARRAY_OWN = (ARRAY_NAME, ARRAY_STANDING)
+
+
 @cache
 def _fields_of(arrays: tuple[str, ...]) -> dict[str, Field]:
     found: dict[str, Field] = {}
@@ -181,7 +190,7 @@ def _fields_of(arrays: tuple[str, ...]) -> dict[str, Field]:
         elif field is own[0]:
             for array in arrays:
                 found |= {
-                    path: replace(one, path=path) for one in (ARRAY_NAME, *own)
+                    path: replace(one, path=path) for one in (*ARRAY_OWN, *own)
                     for path in (in_array(array, one.path),)
                 }
     return found
@@ -201,7 +210,7 @@ def field_at(path: str) -> Field | None:
         return NAME
     at = within(path)
     if at and at.array and not at.stage:
-        return ARRAY_NAME
+        return ARRAY_STANDING if at.name == ARRAY_STANDING.path else ARRAY_NAME
     field = fields().get(at.pattern) if at else None
     if at and field and field.item and at.inner:
         return item_fields(field.item).get(at.inner, field)

@@ -149,7 +149,20 @@ def _arrays(
             one == before[one.id] or not mine_counts(one.id))
         if one.id not in kept and not theirs_took_it_out:
             found.append(one)
-    return tuple(found)
+    return _in_order(tuple(found), base, mine, theirs)
+
+
+def _in_order(
+    arrays: tuple[ArrayGivens, ...], base: Design, mine: Design, theirs: Design
+) -> tuple[ArrayGivens, ...]:
+    """In my order where I alone put them in another; else in theirs."""
+    shared = set.intersection(*({one.id for one in side.arrays} for side in (base, mine, theirs)))
+    was, here, there = (
+        [one.id for one in side.arrays if one.id in shared] for side in (base, mine, theirs))
+    if here == was or there != was:
+        return arrays
+    place = {one.id: number for number, one in enumerate(mine.arrays)}
+    return tuple(sorted(arrays, key=lambda one: place.get(one.id, len(place))))
 
 
 def merged(base: Design, mine: Design, theirs: Design, take_theirs: frozenset[str]) -> Design:

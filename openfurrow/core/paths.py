@@ -1,9 +1,10 @@
 """Addresses in a design: the one place that splits a path, reads by it and writes by it.
 
 A path is ``stage.field``, ``stage.list.thing`` or ``stage.list.thing.field``; that of an array begins
-with ``arrays.id``: ``arrays.1.rows.tilt_deg``; ``arrays.1.name`` is what it is called, and
-``arrays.1.order`` its place among them, which can be written and not read. Things of
-lists and arrays are named by their ids, which are never used again; ``+id`` stands for one that is new.
+with ``arrays.id``: ``arrays.1.rows.tilt_deg``; ``arrays.1.name`` is what it is called,
+``arrays.1.standing`` whether it stands already, and ``arrays.1.order`` its place among them, which can
+be written and not read. Things of lists and arrays are named by their ids, which are never used
+again; ``+id`` stands for one that is new.
 """
 
 from collections.abc import Callable, Iterable, Mapping
@@ -70,7 +71,7 @@ def address_of(path: str) -> Address:
     match parts[1:]:
         case [array]:
             return Address("", "", array=array)
-        case [array, ("name" | "order") as own]:
+        case [array, ("name" | "standing" | "order") as own]:
             return Address("", own, array=array)
         case [array, stage, name, *deeper] if stage in ARRAY_STAGES and len(deeper) <= 2:
             thing, inner = (*deeper, "", "")[:2]

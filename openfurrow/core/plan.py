@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 from openfurrow.core.design import ARRAY_STAGES, JOB_STAGES, ArrayGivens, Design
-from openfurrow.core.footings.plan import plan_footings
+from openfurrow.core.footings.plan import FootingsPlan, plan_footings
 from openfurrow.core.frame.plan import plan_frame
 from openfurrow.core.memo import Kept, Memo
 from openfurrow.core.modules.plan import plan_modules
@@ -14,6 +14,7 @@ from openfurrow.core.rows.between import between_checks
 from openfurrow.core.rows.plan import plan_rows
 from openfurrow.core.site.plan import SitePlan, plan_site
 from openfurrow.core.stamping import T, stamped_stage
+from openfurrow.core.standing import as_found
 from openfurrow.core.structures.plan import plan_structure, stack_m
 from openfurrow.core.sun.plan import SunPlan, plan_sun
 from openfurrow.core.sun.spot import spot_of
@@ -69,10 +70,15 @@ def _planned_array(
         lambda: stamped_stage(plan_structure(
             design.site, site.value, rows.value, array.structure, given.mass_kg, given.purlin_end_m,
         ), array.id, own=True))
+
+    def sized() -> FootingsPlan:
+        found = plan_footings(site.value, rows.value, structure.value, array.footings)
+        return as_found(found, array.footings) if array.standing else found
+
     footings = MEMO.remember(
-        "footings", (*whose, site.number, rows.number, structure.number, array.footings),
-        lambda: stamped_stage(
-            plan_footings(site.value, rows.value, structure.value, array.footings), array.id, own=True))
+        "footings",
+        (*whose, site.number, rows.number, structure.number, array.footings, array.standing),
+        lambda: stamped_stage(sized(), array.id, own=True))
     frame = MEMO.remember(
         "frame", (*whose, rows.number, structure.number, array.frame),
         lambda: stamped_stage(
@@ -83,9 +89,11 @@ def _planned_array(
             plan_modules(site.value, rows.value, structure.value.loads, given), array.id, own=True))
     whole = MEMO.remember(
         "array",
-        (*whose, array.name, *(one.number for one in (rows, structure, footings, frame, modules))),
+        (*whose, array.name, array.standing,
+         *(one.number for one in (rows, structure, footings, frame, modules))),
         lambda: ArrayPlan(
-            id=array.id, name=array.name, rows=rows.value, structure=structure.value,
+            id=array.id, name=array.name, standing=array.standing,
+            rows=rows.value, structure=structure.value,
             footings=footings.value, frame=frame.value, modules=modules.value,
         ))
     return whole, rows.number, structure.number

@@ -33,6 +33,7 @@ class ArrayPlan:
 
     id: str
     name: str
+    standing: bool
     rows: RowsPlan
     structure: StructurePlan
     footings: FootingsPlan

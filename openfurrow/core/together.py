@@ -11,6 +11,7 @@ from openfurrow.core.planned import ArrayPlan
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.stakeout.plan import SettingOut, StakeoutPlan, set_out
 from openfurrow.core.stamping import answers_of, checks_of, stamped_stage
+from openfurrow.core.standing import nothing_set_out
 from openfurrow.core.trench.conduit import Pull
 from openfurrow.core.trench.plan import TrenchPlan, plan_trench
 from openfurrow.core.trench.route import Route, lay_route
@@ -158,7 +159,8 @@ class Together:
         def built(number: int) -> Built:
             given, array = design.arrays[number], self.arrays[number].value
             return Built(
-                name=given.name, rows=array.rows, structure=array.structure, footings=array.footings,
+                name=given.name, standing=given.standing, rows=array.rows,
+                structure=array.structure, footings=array.footings,
                 frame=array.frame, modules=array.modules, module_givens=given.modules,
                 stock_m=given.frame.stock_length_m, circuit=circuits[number].value.circuit,
                 run=runs[number].value,
@@ -181,10 +183,14 @@ class Together:
 
         def out(kept: Kept[ArrayPlan]) -> Kept[SettingOut]:
             array = kept.value
-            return self.memo.remember("set out", (kept.number, given, benchmark_m), lambda: (
-                stamped_stage(set_out(
-                    self.site.value, array.rows, array.structure, array.footings.posts, given,
-                    benchmark_m), array.id, own=True)))
+
+            def made() -> SettingOut:
+                found = set_out(self.site.value, array.rows, array.structure, array.footings.posts,
+                                given, benchmark_m)
+                return stamped_stage(nothing_set_out(found) if array.standing else found,
+                                     array.id, own=True)
+
+            return self.memo.remember("set out", (kept.number, given, benchmark_m), made)
 
         own = tuple(out(kept) for kept in self.arrays)
         parts = tuple(one.value for one in own)

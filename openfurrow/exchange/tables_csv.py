@@ -19,14 +19,15 @@ def _number(value: float) -> str:
 def stakes_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
     """One line a post: places from the site's origin or in a grid, levels over the benchmark.
 
-    Where there are several arrays each line begins with its array's name.
+    Where there are several arrays each line begins with its array's name; of one that stands already
+    there is none.
     """
-    parts = [_stakes(design, one, wanted) for one in plan.each()]
-    head = parts[0][0]
+    parts = [(one, *_stakes(design, one, wanted)) for one in plan.each()]
+    head = parts[0][1]
     if not plan.several:
-        return csv_text(head, parts[0][1])
+        return csv_text(head, parts[0][2])
     return csv_text(["array", *head], (
-        [one.array.name, *line] for one, (_, lines) in zip(plan.each(), parts, strict=True)
+        [one.array.name, *line] for one, _, lines in parts if not one.array.standing
         for line in lines))
 
 
@@ -65,7 +66,7 @@ def cuts_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
         [*([one.array.name] if plan.several else []),
          cut.item, cut.profile, _number(float(scale.long(cut.length_m))),
          format_value(cut.length_m, "tape", wanted.units), cut.count, cut.where]
-        for one in plan.each()
+        for one in plan.each() if not one.array.standing
         for cut in cut_list(one.structure.members, one.footings.posts, one.frame,
                             tape_step_m(wanted.units), depth_step_m(wanted.units))
     ))

@@ -73,7 +73,7 @@ def cuts_table(plan: Plan, units: UnitSystem) -> TableText:
               ("Which", False))
     cuts = [
         (cut, f"{one.array.name}, {cut.where}" if plan.several else cut.where)
-        for one in plan.each()
+        for one in plan.each() if not one.array.standing
         for cut in cut_list(one.structure.members, one.footings.posts, one.frame, tape_step_m(units),
                             depth_step_m(units))
     ]
@@ -122,6 +122,8 @@ def stakes_table(plan: Plan, units: UnitSystem) -> TableText:
         rows=rows, left_out=places.row.size - shown,
         note=" ".join(filter(None, (
             *_not_as_it_stands(unplaced),
+            "It stands already: nothing is set out, this is where it would stand."
+            if plan.array.standing else "",
             "Levels are over the ground at the first array's first post." if plan.several else "",
             "Tape: along the purlins, as they climb with the ground."
             if float(plan.rows.lie.tables.level_share.min()) < 1.0 else "Tape: level.",

@@ -4,7 +4,7 @@ from dataclasses import replace
 
 from openfurrow.core.checks import LEVELS, Check, worst_first
 from openfurrow.core.design import ARRAY_STAGES, STAGES, Design
-from openfurrow.core.fields import ARRAY_NAME, NAME, Field, array_labels, fields, value_at
+from openfurrow.core.fields import ARRAY_OWN, NAME, Field, array_labels, fields, value_at
 from openfurrow.core.paths import address_of, in_array
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value, in_words
@@ -168,7 +168,7 @@ def _givens(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tuple[
     array = plan.array.id if stage in ARRAY_STAGES else ""
     holder = design.array(array) if array else design
     shown, pack = getattr(holder, stage).shown(), design.site.rule_pack
-    named = (NAME,) if stage == "site" else (ARRAY_NAME,) if (
+    named = (NAME,) if stage == "site" else ARRAY_OWN if (
         stage == ARRAY_STAGES[0] and len(design.arrays) > 1) else ()
     own = tuple(
         field for field in fields().values()

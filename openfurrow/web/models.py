@@ -153,6 +153,7 @@ class ArrayView(BaseModel):
     id: str
     name: str
     modules: int
+    standing: bool
 
 
 class JobView(BaseModel):

@@ -95,7 +95,8 @@ def job_view(
             ),
         ),
         arrays=tuple(
-            ArrayView(id=one.id, name=one.name, modules=one.rows.module_count) for one in plan.arrays),
+            ArrayView(id=one.id, name=one.name, modules=one.rows.module_count, standing=one.standing)
+            for one in plan.arrays),
         array=plan.array.id,
         sheet=sheets[0],
         stage=sheets[1],

@@ -12,6 +12,8 @@ from openfurrow.core.fields import array_labels, fields_of, value_at
 from openfurrow.core.merging import _arrays, clashing, merged
 from openfurrow.core.paths import Writing
 from openfurrow.core.plan import MEMO, plan
+from openfurrow.exchange.exports import EXPORTS
+from openfurrow.exchange.wanted import Wanted
 from tests.designs import changed, plain_larkspur
 
 
@@ -192,6 +194,34 @@ def test_an_array_that_is_turned_has_bearings_of_its_own(two: Design) -> None:
     assert plan(alike).on("shed").answer("sun", "facing").value == straight["facing"]
 
 
+def test_an_array_that_stands_already_is_wired_and_never_ordered_or_set_out(two: Design) -> None:
+    stands = apply(two, [("arrays.shed.standing", "yes")], "us")
+    found, was = plan(stands), plan(two)
+    (one,) = differences(two, stands, "us")
+    assert (one.label, one.before, one.after) == ("By the shed: Stands already", "no", "yes")
+    alone = plan(with_arrays(two, two.arrays[0]))
+    for line in found.materials.lines:
+        of_alone = next((o for o in alone.materials.lines if o.key == line.key), None)
+        if line.stage in ("footings", "frame", "modules"):
+            assert of_alone is not None and line.net == of_alone.net, line.key
+    # Its wires are those of the day it was planned with the others.
+    assert found.materials.quantity("trench_wire") == was.materials.quantity("trench_wire")
+    assert found.wiring.circuits[1].strings.count == was.wiring.circuits[1].strings.count
+    keys = {c.key: c.level for c in found.on("shed").shown("footings")[1]}
+    assert keys["as_found"] == "look" and "locate" not in keys and "drivable" not in keys
+    assert {c.key for c in found.checks if (c.stage, c.array) == ("stakeout", "shed")} == set()
+    # Held at what was found: too little is a stop, as for any post.
+    shallow = plan(apply(stands, [("arrays.shed.footings.depth_m", "2 ft")], "us")).on("shed")
+    levels = {c.key: c.level for c in shallow.shown("footings")[1]}
+    assert levels["as_found"] == "sound" and "stop" in levels.values()
+    for file in ("stakes.csv", "cuts.csv"):
+        text = EXPORTS[file].write(stands, found, Wanted(units="us"))
+        assert "By the shed" not in text and "Array," in text
+        assert "By the shed" in EXPORTS[file].write(two, was, Wanted(units="us"))
+    # A copy of it is a new one.
+    assert not apply(stands, [("arrays.+k", "shed")], "us").array("k").standing
+
+
 def test_names_that_are_alike_are_told_apart() -> None:
     arrays = tuple(
         ArrayGivens(id=one, name=name)
@@ -290,7 +320,7 @@ class Edited(RuleBasedStateMachine):
         theirs = apply(base, [(f"arrays.{which[0]}.rows.modules_along", "7")], "us")
         found = merged(base, self.steps[-1], theirs, frozenset())
         assert found.array(which[0]).rows.modules_along == 7
-        assert {one.id for one in found.arrays} == {one[0] for one in self.now}
+        assert [one.id for one in found.arrays] == [one[0] for one in self.now]
 
     @invariant()
     def nothing_is_lost(self) -> None:

@@ -16,7 +16,7 @@ export function ArrayStrip({ view, open, manage }: Props) {
   return (
     <nav aria-label="Arrays of the job" className="flex items-stretch border-b border-base-300 print:hidden">
       <ul ref={list} className="flex min-w-0 flex-1 overflow-x-auto">
-        {view.arrays.map(({ id, name, modules }) => (
+        {view.arrays.map(({ id, name, modules, standing }) => (
           <li key={id}>
             <button
               type="button"
@@ -27,6 +27,7 @@ export function ArrayStrip({ view, open, manage }: Props) {
             >
               {name}
               <span className="figure text-secondary text-[13px] font-normal">{modules}</span>
+              {standing && <span className="text-secondary text-[12.5px] font-normal">stands already</span>}
             </button>
           </li>
         ))}

@@ -143,6 +143,7 @@ class Built:
     """One array's finished stages, from its rows to its wires."""
 
     name: str
+    standing: bool
     rows: RowsPlan
     structure: StructurePlan
     footings: FootingsPlan
@@ -155,7 +156,12 @@ class Built:
 
 
 def array_takes(built: Built) -> tuple[Take, ...]:
-    """What stands on the ground of one array. Raises ValueError where its stages disagree."""
+    """What is to be stood on the ground for one array: nothing where it stands already.
+
+    Raises ValueError where its stages disagree.
+    """
+    if built.standing:
+        return ()
     if built.rows.module_count != built.modules.modules:
         raise ValueError("rows and modules disagree on the number of modules")
     return (

@@ -279,7 +279,8 @@ def _words(plan: Plan, units: UnitSystem) -> list[Mark]:
     for one in plan.each():
         rows = one.rows
         (east,), (north,) = rows.setting.east_north_m([0.0], [-rows.section.post_x_m - 1.2])
-        words = (f"{one.array.name}: " if plan.several else "") + (
+        stands = " (standing)" if one.array.standing else ""
+        words = (f"{one.array.name}{stands}: " if plan.several else "") + (
             f"{rows.module_count} modules on {one.structure.supports.count} posts, "
             f"facing {rows.facing_deg:.0f}° true")
         marks.append(label(words, (float(east), float(north)), "array-note", free=True))
