@@ -29,6 +29,12 @@ def changed(design: Design, stage: str, **givens: object) -> Design:
     return design.model_copy(update={"arrays": (first.model_copy(update={stage: part}), *others)})
 
 
+def with_inverter(design: Design, **givens: object) -> Design:
+    """The design with some givens of its first inverter changed."""
+    first, *others = design.wiring.inverters
+    return changed(design, "wiring", inverters=(first.model_copy(update=givens), *others))
+
+
 def sites() -> st.SearchStrategy[SiteGivens]:
     return st.builds(
         SiteGivens,

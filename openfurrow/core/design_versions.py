@@ -65,11 +65,26 @@ def _four_to_five(document: Document) -> Document:
     return {**job, "schema_version": 5, "arrays": [array]}
 
 
+# What became each inverter's own in version 6, when there could be several.
+OF_AN_INVERTER = ("maximum_dc_v", "start_v", "inverter_ac_w", "inverter_inputs")
+
+
+def _five_to_six(document: Document) -> Document:
+    """The inverters' limits become those of the one that there was."""
+    wiring = document.get("wiring", {})
+    if not isinstance(wiring, dict) or "inverters" in wiring:
+        # Version 5 had none: left as it is, the newest version's reading says what is wrong with it.
+        return {**document, "schema_version": 6}
+    inverter = {name: value for name, value in wiring.items() if name in OF_AN_INVERTER}
+    left = {name: value for name, value in wiring.items() if name not in OF_AN_INVERTER}
+    return {**document, "schema_version": 6, "wiring": {**left, "inverters": [{"id": "1", **inverter}]}}
+
+
 # The stages that became each array's own in version 5.
 OF_AN_ARRAY = ("rows", "structure", "footings", "frame", "modules")
 
 UPGRADES: Mapping[int, Callable[[Document], Document]] = {
-    1: _one_to_two, 2: _two_to_three, 3: _three_to_four, 4: _four_to_five,
+    1: _one_to_two, 2: _two_to_three, 3: _three_to_four, 4: _four_to_five, 5: _five_to_six,
 }
 
 

@@ -140,8 +140,7 @@ def _edit(writing: Writing, path: str, text: str, units: UnitSystem) -> None:
         raise KeyError(path)
     elif at.inner:
         inner = item_fields(field.item)[at.inner]
-        writing.put(at, _array_called(writing, text) if inner.kind == "array"
-                    else read(inner, text, units, writing.held(at)))
+        writing.put(at, _inner_value(writing, at, inner, text, units))
     elif at.new:
         writing.add(at, _new_thing(field.item, text, at.thing.removeprefix(NEW)))
     elif text.strip():
@@ -214,6 +213,18 @@ def _add_array(writing: Writing, array_id: str, like_id: str) -> None:
     writing.set_arrays((*arrays, new))
 
 
+def _inner_value(
+    writing: Writing, at: Address, inner: Field, text: str, units: UnitSystem
+) -> Any:
+    """What was typed into a field of a thing; arrays are named as the job calls them."""
+    if inner.kind == "array":
+        return _array_called(writing, text)
+    if inner.kind == "arrays":
+        named = (_array_called(writing, line) for line in text.splitlines() if line.strip())
+        return tuple(dict.fromkeys(named))
+    return read(inner, text, units, writing.held(at))
+
+
 def _array_called(writing: Writing, text: str) -> str:
     """The id of the array that is named, or that has what was typed as its id; empty for none."""
     said = text.strip()
@@ -268,14 +279,14 @@ def differences(before: Design, after: Design, units: UnitSystem) -> tuple[Diffe
            for one, other in ((before, after), (after, before))]
     if ids[0] != ids[1]:
         found.append(Difference("arrays", "Order of arrays", *(", ".join(names) for names in kept)))
+    called = array_labels({one.id: one for one in (*before.arrays, *after.arrays)}.values())
     for path, field in known.items():
         if path not in now_known:
             continue
         old, new = value_at(before, path), value_at(after, path)
         if old != new:
             was, now = (
-                _list_words(field, old, new, units,
-                            array_labels((*before.arrays, *after.arrays))) if field.item
+                _list_words(field, old, new, units, called) if field.item
                 else (write(field, old, units), write(field, new, units))
             )
             empty = "none" if field.kind in LINES else "left to the plan"
@@ -309,8 +320,11 @@ def _list_words(
             values = getattr(was, name), getattr(after_it, name)
             if values[0] != values[1]:
                 for side, value in zip((before, after), values, strict=True):
-                    said = arrays.get(value, "none") if inner.kind == "array" else (
-                        _short(inner, value, units))
+                    said = _short(inner, value, units)
+                    if inner.kind in ("array", "arrays"):
+                        ids = [value] if inner.kind == "array" else value
+                        said = ", ".join(arrays.get(one, "one that is gone") for one in ids if one) or (
+                            "none")
                     side.append(f"{title}, {inner.label.lower()}: {said}")
     known = {thing.id for thing in old}
     after += [title_of(thing, number) for number, thing in enumerate(new) if thing.id not in known]

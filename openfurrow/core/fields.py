@@ -34,6 +34,7 @@ LINES = {
     "numbers": "numbers with commas between",
     "shifts": "one post a line: its number, how far along the row",
     "list": "things of the list, one by one",
+    "arrays": "arrays of this job by their names, one a line",
 }
 TRUTHS = {"yes": True, "no": False, "true": True, "false": False, "y": True, "n": False}
 
@@ -230,7 +231,7 @@ def value_at(design: Design, path: str) -> Any:
 def title_of(item: Thing, number: int) -> str:
     """What one thing of a list is called: the first of its givens that says something."""
     texts = [getattr(item, name) for name, field in item_fields(type(item)).items()
-             if field.kind != "array"]
+             if field.kind not in ("array", "arrays")]
     word = next((text for text in texts if isinstance(text, str) and text.strip()), "")
     return word.strip() or f"number {number + 1}"
 
@@ -243,6 +244,8 @@ def write(field: Field, value: Any, units: UnitSystem) -> str:
         return "; ".join(title_of(item, number) for number, item in enumerate(value))
     if field.kind == "numbers":
         return ", ".join(str(number) for number in value)
+    if field.kind == "arrays":
+        return "\n".join(value)
     if field.kind == "shifts":
         return "\n".join(f"{n}, {format_value(by_m, 'tape', units)}" for n, by_m in value)
     if field.kind == "readings":

@@ -18,8 +18,8 @@ from openfurrow.core.trench.route import Route, lay_route
 from openfurrow.core.trench.runs import Run, plan_run
 from openfurrow.core.trench.ways import Tree, tree_of
 from openfurrow.core.wiring.circuit import Circuit, string_limits
+from openfurrow.core.wiring.inverters import Volts, inputs_of, takers, volts_of
 from openfurrow.core.wiring.plan import ArrayWiring, WiringPlan, plan_wiring, wire_array
-from openfurrow.core.wiring.strings import share_inputs
 
 
 def conduit_pull(circuit: Circuit) -> Pull:
@@ -59,7 +59,7 @@ class Together:
 
     def ways(self) -> Kept[Tree]:
         """The ways of all arrays."""
-        ids = tuple(one.id for one in self.design.arrays)
+        ids = self.ids
         names = tuple(one.name for one in self.design.arrays)
         return self.memo.remember("ways", (ids, names, self.site.number, *self.stands), lambda: tree_of(
             self.site.value, ids, names, tuple(one.value.places for one in self.arrays)))
@@ -76,46 +76,55 @@ class Together:
 
         return tuple(route(number) for number in range(len(self.arrays)))
 
-    def inputs(self) -> tuple[int, ...]:
-        """How many of the inverters' inputs each array may take."""
+    @property
+    def ids(self) -> tuple[str, ...]:
+        """The arrays' ids."""
+        return tuple(one.id for one in self.design.arrays)
+
+    def feeds(self) -> tuple[tuple[Volts, ...], tuple[int, ...]]:
+        """For each array what its inverters ask of its strings, and how many inputs it may take."""
+        inverters = self.design.wiring.inverters
+        taking = takers(inverters, self.ids)
+        volts = tuple(volts_of(inverters, those) for those in taking)
         fewest = []
-        for given, array in zip(self.design.arrays, self.arrays, strict=True):
-            longest, *_ = string_limits(self.design.site, given.modules, self.design.wiring)
+        for given, array, limits in zip(self.design.arrays, self.arrays, volts, strict=True):
+            longest, *_ = string_limits(self.design.site, given.modules, limits)
             fewest.append(math.ceil(array.value.rows.module_count / max(longest, 1)))
-        return share_inputs(tuple(fewest), self.design.wiring.inverter_inputs)
+        return volts, inputs_of(inverters, taking, tuple(fewest))
 
     def circuits(self, routes: tuple[Kept[Route], ...]) -> tuple[Kept[ArrayWiring], ...]:
         """Each array's strings and wires."""
-        design, inputs = self.design, self.inputs()
+        design, (volts, inputs) = self.design, self.feeds()
+        loss = design.wiring.losses
 
         def circuit(number: int) -> Kept[ArrayWiring]:
             given, array = design.arrays[number], self.arrays[number].value
             route = routes[number]
             return self.memo.remember(
                 "wiring",
-                (given.id, self.stands[number], given.modules, design.trench, design.wiring,
+                (given.id, self.stands[number], given.modules, design.trench, loss, volts[number],
                  route.number, inputs[number]),
                 lambda: stamped_stage(wire_array(
                     design.site, array.rows, array.places, given.modules, design.trench, route.value,
-                    design.wiring, inputs[number],
+                    loss, volts[number], inputs[number],
                 ), given.id, own=True))
 
         return tuple(circuit(number) for number in range(len(self.arrays)))
 
     def wired(self, circuits: tuple[Kept[ArrayWiring], ...]) -> Kept[WiringPlan]:
         """All strings on the inverters."""
-        own = [one.value for one in circuits]
-        watts = tuple((array.value.rows.module_count, given.modules.power_w)
+        own, inverters = [one.value for one in circuits], self.design.wiring.inverters
+        watts = tuple(array.value.rows.module_count * given.modules.power_w
                       for given, array in zip(self.design.arrays, self.arrays, strict=True))
 
         def joined() -> WiringPlan:
             whole = stamped_stage(plan_wiring(
-                tuple(one.circuit for one in own), watts, self.design.wiring), self.first, own=False)
+                tuple(one.circuit for one in own), watts, self.ids, inverters), self.first, own=False)
             return replace(whole, answers=(*answers_of(own), *whole.answers),
                            checks=(*checks_of(own), *whole.checks))
 
         return self.memo.remember(
-            "wires together", (_numbers(circuits), self.design.wiring, watts, self.first), joined)
+            "wires together", (_numbers(circuits), inverters, watts, self.ids), joined)
 
     def runs(
         self, routes: tuple[Kept[Route], ...], circuits: tuple[Kept[ArrayWiring], ...]

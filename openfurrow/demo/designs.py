@@ -10,7 +10,7 @@ from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.trench.givens import TrenchGivens
-from openfurrow.core.wiring.givens import WiringGivens
+from openfurrow.core.wiring.givens import InverterGivens, WiringGivens
 from openfurrow.demo.grifo import grifo
 from openfurrow.demo.larkspur import larkspur
 from openfurrow.demo.quillay import quillay
@@ -47,9 +47,9 @@ def field(modules: int) -> Design:
         frame=FrameGivens(stock_length_m=7.5),
         modules=ModulesGivens(back_rating_pa=2400.0, clamp_hold_n=3500.0),
         trench=TrenchGivens(strings_per_conduit=20, width_m=0.9),
-        wiring=WiringGivens(
-            maximum_dc_v=1000.0, inverter_ac_w=350.0 * count, inverter_inputs=max(2, count // 14)
-        ),
+        wiring=WiringGivens(inverters=(InverterGivens(
+            id="1", maximum_dc_v=1000.0, inverter_ac_w=350.0 * count,
+            inverter_inputs=max(2, count // 14)),)),
     )
 
 

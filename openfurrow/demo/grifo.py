@@ -15,7 +15,7 @@ from openfurrow.core.site.tickets import TicketGivens
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.trench.givens import TrenchGivens
-from openfurrow.core.wiring.givens import WiringGivens
+from openfurrow.core.wiring.givens import InverterGivens, WiringGivens
 
 
 def _ground_m(east_m: float, north_m: float) -> float:
@@ -92,5 +92,6 @@ def grifo() -> Design:
             power_w=445.0, front_rating_pa=5400.0, back_rating_pa=5400.0, clamp_hold_n=6000.0
         ),
         trench=TrenchGivens(method="direct-buried cable"),
-        wiring=WiringGivens(maximum_dc_v=1000.0, inverter_ac_w=15000.0, inverter_inputs=4),
+        wiring=WiringGivens(inverters=(InverterGivens(
+            id="1", maximum_dc_v=1000.0, inverter_ac_w=15000.0, inverter_inputs=4),)),
     )

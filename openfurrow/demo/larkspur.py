@@ -20,6 +20,7 @@ from openfurrow.core.site.survey import Reading, SurveyGivens
 from openfurrow.core.site.tickets import TicketGivens
 from openfurrow.core.site.ways import SpurGivens
 from openfurrow.core.structures.givens import StructureGivens
+from openfurrow.core.wiring.givens import InverterGivens
 
 BENCHMARK_M, BACKSIGHT_M = 100 * FOOT_M, 4.5 * FOOT_M
 FALL, TOWARD_DEG = 0.04, 205.0
@@ -241,7 +242,11 @@ def larkspur_with_pump_house() -> Design:
     return first.model_copy(update={
         "arrays": (bench, pump_house),
         "site": first.site.model_copy(update={"spurs": (spur,)}),
-        "wiring": first.wiring.model_copy(update={"inverter_ac_w": 16_000.0, "inverter_inputs": 5}),
+        "wiring": first.wiring.model_copy(update={"inverters": (
+            InverterGivens(id="1", name="shed inverter", inverter_ac_w=12_500.0, inverter_inputs=3),
+            InverterGivens(id="2", name="pump inverter", takes=(pump_house.id,), inverter_ac_w=4_000.0,
+                           inverter_inputs=2),
+        )}),
         # From where both arrays can be read: the bench at the pump house lies higher.
         "stakeout": first.stakeout.model_copy(update={"instrument_height_m": 2.1}),
     })

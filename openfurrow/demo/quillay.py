@@ -12,7 +12,7 @@ from openfurrow.core.site.soil import HoleGivens
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.trench.givens import TrenchGivens
-from openfurrow.core.wiring.givens import WiringGivens
+from openfurrow.core.wiring.givens import InverterGivens, WiringGivens
 
 
 def quillay() -> Design:
@@ -49,5 +49,6 @@ def quillay() -> Design:
         structure=StructureGivens(beam_section="C 200 x 75 x 3.0"),
         modules=ModulesGivens(back_rating_pa=3600.0, clamp_hold_n=4000.0),
         trench=TrenchGivens(method="rigid metal conduit"),
-        wiring=WiringGivens(maximum_dc_v=1000.0, inverter_ac_w=8000.0),
+        wiring=WiringGivens(inverters=(
+            InverterGivens(id="1", maximum_dc_v=1000.0, inverter_ac_w=8000.0),)),
     )

@@ -25,6 +25,7 @@ from openfurrow.core.site.soil import HoleGivens
 from openfurrow.core.site.survey import SurveyGivens
 from openfurrow.core.site.tickets import TicketGivens
 from openfurrow.core.site.ways import SpurGivens
+from openfurrow.core.wiring.givens import InverterGivens
 from openfurrow.sheets.models import FieldInput, GivenText, ItemText, ListText, PlaceText
 
 # More lines than this are not shown in a form: they came from a file and are brought again.
@@ -32,6 +33,8 @@ SHOWN_LINES = 400
 
 
 def _input(field: Field) -> FieldInput:
+    if field.kind == "arrays":
+        return "arrays"
     if field.choices or field.kind == "array":
         return "choice"
     if field.kind in LINES and field.kind != "numbers":
@@ -78,10 +81,13 @@ def list_text(
     """
     assert field.item is not None
     inner = {
-        name: replace(one, choices=("", *arrays.values())) if one.kind == "array" else one
+        name: replace(one, choices=("", *arrays.values())) if one.kind == "array"
+        else replace(one, choices=tuple(arrays.values())) if one.kind == "arrays" else one
         for name, one in item_fields(field.item).items()
+        # Of one array alone nobody asks which.
+        if one.kind != "arrays" or len(arrays) > 1
     }
-    first = next((f for f in inner.values() if f.choices and f.kind != "array"), None)
+    first = next((f for f in inner.values() if f.choices and f.kind not in ("array", "arrays")), None)
     return ListText(
         path=field.path, label=field.label, meaning=field.meaning, where=field.where,
         group=field.group, choices=first.choices if first else (),
@@ -102,12 +108,15 @@ def _item(
     shown = thing.shown()
     texts = {
         name: (arrays.get(getattr(thing, name), ""), "") if f.kind == "array"
-        else _shown(f, getattr(thing, name), units)
+        else ("\n".join(arrays[one] for one in getattr(thing, name) if one in arrays), "")
+        if f.kind == "arrays" else _shown(f, getattr(thing, name), units)
         for name, f in inner.items() if name in shown
     }
     title = title_of(thing, number)
     if isinstance(thing, SpurGivens):
         title = f"Way of {arrays[thing.array]}" if thing.array in arrays else f"Way {number + 1}"
+    if isinstance(thing, InverterGivens):
+        title = thing.name.strip() or f"Inverter {number + 1}"
     return ItemText(
         path=path, title=title, about=_about(thing, units),
         values={name: text for name, (text, _) in texts.items()},
@@ -133,6 +142,9 @@ def _about(thing: Givens, units: UnitSystem) -> str:
         case NoteGivens():
             limit = "" if thing.limit_m is None else f"{format_value(thing.limit_m, 'run', units)}, "
             return f"{limit}{thing.who or 'nobody named'}"
+        case InverterGivens():
+            most = format_value(thing.maximum_dc_v, "voltage", units)
+            return f"{thing.inverter_inputs} inputs, {most}"
         case SpurGivens():
             bends = f"{len(thing.points)} bend{'' if len(thing.points) == 1 else 's'}"
             return f"{bends}, then into the nearest way" if thing.points else "not drawn yet"

@@ -8,7 +8,7 @@ from openfurrow.sheets.drawings.cut import Cut
 from openfurrow.sheets.marks import Drawing
 
 State = Literal["sound", "look", "stop"]
-FieldInput = Literal["quantity", "choice", "yes_no", "date", "text", "route"]
+FieldInput = Literal["quantity", "choice", "yes_no", "date", "text", "route", "arrays"]
 
 
 class Frozen(BaseModel):

@@ -160,3 +160,27 @@ def test_each_stage_is_shown_for_the_array_that_is_open(demo: Page, stage: str) 
     if stage not in ("sun", "materials"):
         assert demo.locator("#stage").inner_text() != first
     assert violations(demo) == []
+
+
+def test_an_inverter_is_given_the_arrays_it_takes(demo: Page) -> None:
+    go(demo, "wiring")
+    expect(answer(demo, "wiring", "landed_1")).to_have_text("3")
+    expect(answer(demo, "wiring", "landed_2")).to_have_text("1")
+    # Taking nothing of its own, the second shares what is there with the first.
+    demo.locator("[data-thing='wiring.inverters.2']").click()
+    taken = field(demo, "wiring.inverters.2.takes").get_by_role("button", name="Pump house")
+    expect(taken).to_have_attribute("aria-pressed", "true")
+    taken.click()
+    expect(taken).to_have_attribute("aria-pressed", "false")
+    # One string of the bench has landed on it, in the place of the pump house's.
+    expect(answer(demo, "wiring", "ratio_2")).to_have_text("1.290")
+    assert violations(demo) == []
+    taken.click()
+    expect(answer(demo, "wiring", "ratio_2")).to_have_text("1.200")
+    # A stop leads into the inverter that asks for it, folded away as it is.
+    settle(demo, "wiring.inverters.2.inverter_ac_w", "1 kW", "1.00 kW")
+    demo.locator("[data-thing='wiring.inverters.1']").click()
+    demo.get_by_test_id("stops").click()
+    told = demo.get_by_label("Stops").get_by_role("button").filter(has_text="Modules suit")
+    told.click()
+    expect(field(demo, "wiring.inverters.2.inverter_ac_w")).to_be_focused()

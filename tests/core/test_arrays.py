@@ -10,7 +10,8 @@ from openfurrow.core.design import ARRAY_STAGES, ArrayGivens, Design
 from openfurrow.core.edits import DesignError, apply, differences
 from openfurrow.core.fields import array_labels, fields_of, value_at
 from openfurrow.core.merging import _arrays, clashing, merged
-from openfurrow.core.paths import Writing
+from openfurrow.core.paths import Writing, address_of
+from openfurrow.core.paths import read as path_read
 from openfurrow.core.plan import MEMO, plan
 from openfurrow.exchange.exports import EXPORTS
 from openfurrow.exchange.wanted import Wanted
@@ -92,7 +93,9 @@ def test_each_array_is_planned_as_if_it_stood_alone_and_says_whose_it_is(two: De
             )
             for check in ours.checks:
                 assert check.array == array.id
-                assert check.given in fields_of(two)
+                assert path_read(two, address_of(check.given)) is not None or (
+                    check.given in fields_of(two)
+                )
                 if check.given.startswith("arrays."):
                     assert check.given.startswith(f"arrays.{array.id}.")
     keys = [(a.array, a.stage, a.key) for a in found.answers]
@@ -220,6 +223,25 @@ def test_an_array_that_stands_already_is_wired_and_never_ordered_or_set_out(two:
         assert "By the shed" in EXPORTS[file].write(two, was, Wanted(units="us"))
     # A copy of it is a new one.
     assert not apply(stands, [("arrays.+k", "shed")], "us").array("k").standing
+
+
+def test_an_inverter_says_which_arrays_it_takes_by_their_names(two: Design) -> None:
+    edits_made = [("wiring.inverters.+b", ""), ("wiring.inverters.b.takes", "By the shed\nArray")]
+    found = apply(two, edits_made, "us")
+    assert found.wiring.inverters[1].takes == ("shed", "1")
+    (one,) = differences(two, apply(found, [("wiring.inverters.b.takes", "shed")], "us"), "us")
+    assert one.path == "wiring.inverters"
+    (one,) = differences(found, apply(found, [("wiring.inverters.b.takes", "")], "us"), "us")
+    assert "By the shed, Array" in one.before and "none" in one.after
+    with pytest.raises(DesignError, match="no array of this job"):
+        apply(two, [("wiring.inverters.1.takes", "the barn")], "us")
+    with pytest.raises(DesignError, match="at least 1"):
+        apply(two, [("wiring.inverters.1", "")], "us")
+    # Gone, it leaves a stop and not an invalid job; nothing is taken by one it was not said of.
+    left = apply(found, [("wiring.inverters.b.takes", "shed"), ("arrays.shed", "")], "us")
+    assert left.wiring.inverters[1].takes == ("shed",)
+    check = next(c for c in plan(left).checks if c.key == "taken")
+    assert check.level == "stop" and "gone" in str(check.measured)
 
 
 def test_names_that_are_alike_are_told_apart() -> None:

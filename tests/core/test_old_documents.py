@@ -42,11 +42,17 @@ def leaves(part: Any, path: tuple[str, ...] = ()) -> Iterator[tuple[tuple[str, .
 OF_AN_ARRAY = ("rows", "structure", "footings", "frame", "modules")
 
 
+# What became the inverter's own in version 6; there is one, of the id 1.
+OF_AN_INVERTER = ("maximum_dc_v", "start_v", "inverter_ac_w", "inverter_inputs")
+
+
 def place_now(path: tuple[str, ...]) -> tuple[str, ...]:
     if path[1:] and path[1] in STRUCTURE.get(path[0], ()):
         path = ("structure", *path[1:])
     if path == ("sun", "turn_deg"):
         path = ("rows", "turn_deg")
+    if path[0] == "wiring" and path[1] in OF_AN_INVERTER:
+        return ("wiring", "inverters", "0", *path[1:])
     return ("arrays", "0", *path) if path[0] in OF_AN_ARRAY else path
 
 
@@ -61,7 +67,7 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
     assert {path: new.get(path, "lost") for path in said} == said
     # What is new has its own default, and the plan of it is a plan.
     added = {path[-1] for path in new.keys() - said.keys()}
-    assert added <= {"id", "name", "family", "depths", "spurs", "standing"}
+    assert added <= {"id", "name", "family", "depths", "spurs", "standing", "takes"}
     assert [one.id for one in design.arrays] == ["1"]
     assert plan(design).footings.posts.depth_m > 0
 

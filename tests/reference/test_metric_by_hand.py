@@ -14,7 +14,7 @@ from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.trench.givens import TrenchGivens
-from openfurrow.core.wiring.givens import WiringGivens
+from openfurrow.core.wiring.givens import InverterGivens, WiringGivens
 
 TILT = math.radians(25)
 CHORD = 4 * 1.134 + 3 * 0.020
@@ -37,7 +37,8 @@ def design(soil: str) -> Design:
         structure=StructureGivens(span_limit_m=3.0, cantilever_ratio=0.3),
         footings=FootingsGivens(pull_tested=True),
         trench=TrenchGivens(method="direct-buried cable"),
-        wiring=WiringGivens(maximum_dc_v=1000.0, inverter_inputs=4),
+        wiring=WiringGivens(
+            inverters=(InverterGivens(id="1", maximum_dc_v=1000.0, inverter_inputs=4),)),
     )
 
 

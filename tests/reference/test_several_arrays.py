@@ -17,8 +17,9 @@ from scipy.sparse.csgraph import dijkstra
 from openfurrow.core.design import ArrayGivens, Design
 from openfurrow.core.plan import plan
 from openfurrow.core.site.ways import SpurGivens
+from openfurrow.core.wiring.inverters import given_to
 from openfurrow.demo.larkspur import larkspur_with_pump_house
-from tests.designs import changed, plain_larkspur
+from tests.designs import changed, plain_larkspur, with_inverter
 from tests.rays import corners_of, hidden, suns_of
 
 Floats = NDArray[np.float64]
@@ -225,7 +226,7 @@ def test_stakes_of_both_arrays_are_read_from_one_benchmark(
 def test_strings_of_all_arrays_have_inputs_or_it_is_stopped(one: int, two: int, inputs: int) -> None:
     """Strings counted by hand: none longer than the cold allows, each module in one, an input each."""
     design = of_two((0.0, 20.0), along=two)
-    design = changed(changed(design, "rows", modules_along=one), "wiring", inverter_inputs=inputs)
+    design = with_inverter(changed(design, "rows", modules_along=one), inverter_inputs=inputs)
     found = plan(design)
     strings = 0
     fewest = 0
@@ -258,3 +259,102 @@ def test_a_way_that_nobody_drew_is_the_shortest_and_is_told() -> None:
     assert shapely.length(way) == pytest.approx(float(shapely.distance(trunk, posts).min()))
     check = next(c for c in found.trench.checks if c.key == "drawn")
     assert check.level == "look" and "Second" in str(check.measured)
+
+
+@st.composite
+def banks(draw: st.DrawFn) -> tuple[tuple[int, ...], tuple[tuple[int, ...], ...], tuple[int, ...]]:
+    """Strings of some arrays, the inverters each may go to, and the inputs of each inverter."""
+    inverters = draw(st.integers(1, 4))
+    strings = tuple(draw(st.lists(st.integers(1, 9), min_size=1, max_size=4)))
+    taking = tuple(
+        tuple(sorted(draw(st.sets(st.integers(0, inverters - 1), min_size=1)))) for _ in strings
+    )
+    return strings, taking, tuple(draw(st.integers(1, 9)) for _ in range(inverters))
+
+
+@settings(max_examples=200, deadline=None)
+@given(banks())
+def test_strings_land_where_they_may_and_none_twice(
+    bank: tuple[tuple[int, ...], tuple[tuple[int, ...], ...], tuple[int, ...]],
+) -> None:
+    """String by string: on an inverter that takes its array, no input twice, and evenly."""
+    strings, taking, inputs = bank
+    landed = given_to(strings, taking, inputs)
+    for n in range(len(inputs)):
+        assert landed[:, n].sum() <= inputs[n]
+    for array, count in enumerate(strings):
+        assert landed[array].sum() <= count
+        for n in range(len(inputs)):
+            assert landed[array, n] == 0 or n in taking[array]
+    # Nothing is left over while an inverter that takes it has room.
+    for array, count in enumerate(strings):
+        if landed[array].sum() < count:
+            assert all(landed[:, n].sum() == inputs[n] for n in taking[array])
+    if len(strings) == 1 and strings[0] <= sum(inputs[n] for n in taking[0]):
+        share = [landed[0, n] / inputs[n] for n in taking[0]]
+        assert max(share) - min(share) <= 1 / min(inputs[n] for n in taking[0]) + 1e-9
+
+
+@settings(max_examples=25, deadline=None)
+@given(st.floats(250, 1000), st.floats(250, 1000), st.booleans())
+def test_every_string_keeps_to_the_volts_of_the_inverter_that_takes_it(
+    one: float, two: float, apart: bool
+) -> None:
+    """The coldest morning, from the data sheet by hand, against the least limit it can be landed on."""
+    design = of_two((0.0, 25.0))
+    base = design.wiring.inverters[0]
+    inverters = (
+        base.model_copy(update={"maximum_dc_v": one, "start_v": 20.0, "inverter_inputs": 9}),
+        base.model_copy(
+            update={
+                "id": "2",
+                "maximum_dc_v": two,
+                "start_v": 20.0,
+                "inverter_inputs": 9,
+                "takes": ("2",) if apart else (),
+            }
+        ),
+    )
+    found = plan(changed(design, "wiring", inverters=inverters))
+    for number, given_array in enumerate(design.arrays):
+        module = given_array.modules
+        cold = module.open_circuit_v * (
+            1 + module.voltage_coefficient_per_c * (design.site.lowest_temperature_c - 25)
+        )
+        limit = (one, two)[number] if apart else min(one, two)
+        lengths = found.wiring.circuits[number].strings.lengths
+        assert lengths.max() * cold <= limit + 1e-6
+        assert found.wiring.circuits[number].strings.longest_allowed == math.floor(limit / cold + 1e-9)
+    if apart:
+        # Each to its own: what each carries, by hand.
+        for number, given_array in enumerate(design.arrays):
+            watts = found.each()[number].rows.module_count * given_array.modules.power_w
+            key = f"ratio_{inverters[number].id}"
+            assert found.answer("wiring", key).value == pytest.approx(
+                watts / inverters[number].inverter_ac_w
+            )
+            assert found.wiring.landed[number, 1 - number] == 0
+
+
+@pytest.mark.parametrize(
+    ("takes", "key", "level"),
+    [
+        ((("1",), ("2",)), "taken", "sound"),
+        ((("1",), ("gone",)), "taken", "stop"),
+        ((("1",), ("1",)), "taken", "stop"),
+        (((), ("2",)), "taken", "sound"),
+        ((("1", "2"), ()), "idle", "look"),
+    ],
+)
+def test_an_array_that_no_inverter_takes_is_a_stop(
+    takes: tuple[tuple[str, ...], ...], key: str, level: str
+) -> None:
+    design = of_two((0.0, 25.0))
+    base = design.wiring.inverters[0]
+    inverters = tuple(
+        base.model_copy(update={"id": str(number + 1), "takes": those, "inverter_inputs": 9})
+        for number, those in enumerate(takes)
+    )
+    found = plan(changed(design, "wiring", inverters=inverters))
+    levels = {c.key: c.level for c in found.wiring.checks}
+    assert levels.get(key, "sound") == level

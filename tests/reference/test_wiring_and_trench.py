@@ -25,6 +25,7 @@ from openfurrow.core.wiring.conductors import (
     string_drop,
 )
 from openfurrow.core.wiring.strings import at_temperature, divide
+from tests.designs import with_inverter
 
 
 @pytest.mark.parametrize(
@@ -254,8 +255,7 @@ def test_the_reel_holds_every_wire_of_every_string_laid_out_module_by_module(
     design = one_array(name="laid out", rows=RowsGivens(
         rows=rows, tables_along=tables, modules_along=along, modules_high=high, table_gap_m=0.5))
     cold = 38.6 * (1 + 0.0025 * 56)
-    design = design.model_copy(update={"wiring": design.wiring.model_copy(
-        update={"maximum_dc_v": longest * cold * 1.01, "start_v": 60.0})})
+    design = with_inverter(design, maximum_dc_v=longest * cold * 1.01, start_v=60.0)
     found = plan(design)
     circuit, lie = found.circuit, found.rows
     width, gap = design.arrays[0].modules.width_m, design.arrays[0].modules.gap_along_m

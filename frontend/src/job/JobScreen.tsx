@@ -5,7 +5,7 @@ import { ArraysDialog } from "../arrays/ArraysDialog";
 import { ArrayStrip } from "../arrays/ArrayStrip";
 import { CutView } from "../cut/CutView";
 import { SCREENS, STAGES } from "../stages";
-import { focusOn } from "../ui/focus";
+import { focusOn, focusSoon } from "../ui/focus";
 import { KeysDialog } from "../ui/KeysDialog";
 import { PrintHead } from "../ui/PrintHead";
 import { Stops } from "../ui/Stops";
@@ -25,7 +25,15 @@ export function JobScreen({ account }: { account: string }) {
 
 type DialogName = "save" | "history" | "files" | "keys" | "arrays";
 
-const focusGiven = (path: string) => focusOn(`[data-given="${path}"]`);
+const focusGiven = (path: string) => {
+  const selector = `[data-given="${path}"]`;
+  if (document.querySelector(selector)) return focusOn(selector);
+  // A field of a thing that is folded away.
+  const thing = [...document.querySelectorAll<HTMLElement>("[data-thing]")].find((one) => path.startsWith(`${one.dataset.thing}.`));
+  thing?.closest("details")?.setAttribute("open", "");
+  thing?.click();
+  focusSoon(selector);
+};
 
 function Screen({ account, id, stage }: { account: string; id: string; stage: Stage }) {
   const navigate = useNavigate();

@@ -81,7 +81,7 @@ describe("what is typed", () => {
     expect(calls).toHaveLength(0);
     await settled();
     expect(last().body.edits).toEqual([{ path: "rows.tilt_deg", text: "30" }, { path: "rows.rows", text: "2" }]);
-    expect(JSON.parse(localStorage.getItem("furrow.typed.Wren.7") ?? "")).toEqual({ typed: { "rows.tilt_deg": "30", "rows.rows": "2" }, on: { "rows.tilt_deg": 1, "rows.rows": 1 }, version: 5 });
+    expect(JSON.parse(localStorage.getItem("furrow.typed.Wren.7") ?? "")).toEqual({ typed: { "rows.tilt_deg": "30", "rows.rows": "2" }, on: { "rows.tilt_deg": 1, "rows.rows": 1 }, version: 6 });
     last().answer(view("rows", { moved: [{ stage: "rows", key: "pitch", label: "Pitch", before: "1", after: "2" }] }));
     await settled();
     expect(job.snapshot().typed).toEqual({});
@@ -139,7 +139,7 @@ describe("what is typed", () => {
     last().fail();
     await settled();
     expect(job.snapshot().notice).toContain("kept here");
-    expect(JSON.parse(localStorage.getItem("furrow.typed.Wren.7") ?? "")).toEqual({ typed: { "rows.rows": "2" }, on: { "rows.rows": 1 }, version: 5 });
+    expect(JSON.parse(localStorage.getItem("furrow.typed.Wren.7") ?? "")).toEqual({ typed: { "rows.rows": "2" }, on: { "rows.rows": 1 }, version: 6 });
     await vi.advanceTimersByTimeAsync(2100);
     expect(calls).toHaveLength(2);
     last().answer(view("rows"));

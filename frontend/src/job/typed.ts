@@ -21,7 +21,9 @@ const TO_STRUCTURE: Record<string, readonly string[]> = {
 };
 /** Stages that became each array's own in version 5; what there was is the array 1. */
 const OF_AN_ARRAY = ["rows", "structure", "footings", "frame", "modules"];
-const VERSION = 5;
+/** What became each inverter's own in version 6; what there was is the inverter 1. */
+const OF_AN_INVERTER = ["maximum_dc_v", "start_v", "inverter_ac_w", "inverter_inputs"];
+const VERSION = 6;
 
 /** A path as this version says it; undefined where text of an older one cannot be brought along. */
 function pathNow(path: string, version: unknown): string | undefined {
@@ -30,6 +32,7 @@ function pathNow(path: string, version: unknown): string | undefined {
   const [stage = "", name = ""] = path.split(".");
   if (was < 4 && TO_STRUCTURE[stage]?.includes(name)) return `arrays.1.structure.${name}`;
   if (was < 5 && path === "sun.turn_deg") return "arrays.1.rows.turn_deg";
+  if (was < 6 && stage === "wiring" && OF_AN_INVERTER.includes(name)) return `wiring.inverters.1.${name}`;
   return was < 5 && OF_AN_ARRAY.includes(stage) ? `arrays.1.${path}` : path;
 }
 

@@ -64,7 +64,9 @@ export function StageLayout({ view, job, state, openWorking, setOpenWorking, thi
     const field = target.closest<HTMLElement>("[data-help]");
     setHelp(field ? { of: field.dataset.helpOf ?? "", text: field.dataset.help ?? "" } : null);
   };
-  const [ownOpen, setOwnOpen] = useState<string | null>(null);
+  // The only thing of an only list is open at once.
+  const only = stage.lists.length === 1 && stage.lists[0]?.items.length === 1 ? stage.lists[0].items[0]?.path : null;
+  const [ownOpen, setOwnOpen] = useState<string | null>(only ?? null);
   const [openThing, setOpenThing] = thing ? [thing.open, thing.setOpen] : [ownOpen, setOwnOpen];
   // Held still, so that an answer that did not change is not drawn again.
   const toggle = useCallback((key: string) => setOpenWorking(openWorking === key ? null : key), [openWorking, setOpenWorking]);

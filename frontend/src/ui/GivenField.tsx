@@ -21,6 +21,28 @@ function choiceText(given: Given, choice: string): string {
   return words[choice] ?? choice;
 }
 
+interface Common {
+  id: string;
+  disabled: boolean;
+  "aria-describedby": string;
+  "data-given": string;
+}
+
+/** Some of several that have names: each pressed or not, one a line in the text. */
+function Several({ given, held, type, ...common }: Common & { given: Given; held: string; type: Props["type"] }) {
+  const chosen = held.split("\n").filter(Boolean);
+  const without = (name: string) => chosen.filter((one) => one !== name);
+  return (
+    <div {...common} className="flex flex-wrap gap-1" role="group" aria-label={given.label} tabIndex={-1}>
+      {given.choices.map((name) => (
+        <button key={name} type="button" disabled={common.disabled} className={`btn btn-sm pointer-coarse:min-h-11 ${chosen.includes(name) ? "btn-primary" : ""}`} aria-pressed={chosen.includes(name)} onClick={() => type(given.path, (chosen.includes(name) ? without(name) : [...chosen, name]).join("\n"))}>
+          {name}
+        </button>
+      ))}
+    </div>
+  );
+}
+
 /** One thing that only people can say: its unit, usual range, meaning and where to find it. */
 export const GivenField = memo(function GivenField({ given, typed, failure, readOnly, type }: Props) {
   const id = useId();
@@ -65,6 +87,8 @@ export const GivenField = memo(function GivenField({ given, typed, failure, read
             </option>
           ))}
         </select>
+      ) : given.input === "arrays" ? (
+        <Several {...common} given={given} held={shown} type={type} />
       ) : given.input === "route" ? (
         <textarea {...common} className={`textarea figure h-auto! ${frame}`} rows={Math.min(8, shown.split("\n").length + 1)} value={shown} onChange={(event) => change(event.target.value)} spellCheck={false} />
       ) : (

@@ -19,7 +19,8 @@ from openfurrow.core.wiring.conductors import (
     protection_a,
     warm_factor,
 )
-from openfurrow.core.wiring.givens import WiringGivens
+from openfurrow.core.wiring.givens import Losses
+from openfurrow.core.wiring.inverters import Volts
 from openfurrow.core.wiring.strings import StringPlan, at_temperature, divide, homeruns_m, jumpers_m
 
 
@@ -60,16 +61,16 @@ class Circuit:
 
 
 def string_up(
-    site: SiteGivens, module_count: int, modules: ModulesGivens, givens: WiringGivens, inputs: int
+    site: SiteGivens, module_count: int, modules: ModulesGivens, volts: Volts, inputs: int
 ) -> tuple[StringPlan, float, float]:
     """The strings, and one module's voltage in the cold (open) and in the heat (at full power)."""
-    longest, shortest, cold_v, hot_v = string_limits(site, modules, givens)
+    longest, shortest, cold_v, hot_v = string_limits(site, modules, volts)
     lengths = divide(module_count, longest, shortest, inputs)
     return StringPlan(longest, shortest, lengths), cold_v, hot_v
 
 
 def string_limits(
-    site: SiteGivens, modules: ModulesGivens, givens: WiringGivens
+    site: SiteGivens, modules: ModulesGivens, volts: Volts
 ) -> tuple[int, int, float, float]:
     """The longest and the shortest string, and one module's voltage in the cold and in the heat."""
     cold_v = at_temperature(
@@ -79,8 +80,8 @@ def string_limits(
         modules.maximum_power_v, modules.power_coefficient_per_c,
         site.hottest_temperature_c + constant("common", "heat_over_air_c").value,
     )
-    longest = math.floor(givens.maximum_dc_v / cold_v + 1e-9)
-    shortest = math.ceil(givens.start_v / max(hot_v, 1e-6) - 1e-9)
+    longest = math.floor(volts.maximum_dc_v / cold_v + 1e-9)
+    shortest = math.ceil(volts.start_v / max(hot_v, 1e-6) - 1e-9)
     return longest, shortest, cold_v, hot_v
 
 
@@ -91,12 +92,13 @@ def lay_circuit(
     modules: ModulesGivens,
     trench: TrenchGivens,
     route: Route,
-    givens: WiringGivens,
+    loss: Losses,
+    volts: Volts,
     inputs: int,
 ) -> Circuit:
     """Divide the modules into strings, for so many ``inputs``, and carry each to the building."""
     pack = site.rule_pack
-    strings, cold_v, hot_v = string_up(site, rows.module_count, modules, givens, inputs)
+    strings, cold_v, hot_v = string_up(site, rows.module_count, modules, volts, inputs)
     box = route.start_post
     first, last = homeruns_m(
         rows, strings.lengths, float(posts.run_m[box]), float(posts.back_m[box])
@@ -105,14 +107,14 @@ def lay_circuit(
     inside = first + last + between
     per_conduit = min(strings.count, trench.strings_per_conduit)
     conduits = math.ceil(strings.count / trench.strings_per_conduit)
-    one_way = route.wire_m + 2 * givens.slack_m
+    one_way = route.wire_m + 2 * loss.slack_m
     array_ohm = float(inside.max()) * warm_factor(pack) * constant(
         pack, "array_resistance_ohm_per_m").value
     current = constant(pack, "current_factor").value * modules.short_circuit_a
-    volts = float(strings.lengths.min()) * modules.maximum_power_v
+    string_v = float(strings.lengths.min()) * modules.maximum_power_v
     fuse = protection_a(pack, modules.short_circuit_a * constant(pack, "fuse_factor").value)
     choice = choose(
-        pack, current, one_way, array_ohm, modules.maximum_power_a, volts, givens.drop_limit,
+        pack, current, one_way, array_ohm, modules.maximum_power_a, string_v, loss.drop_limit,
         2 * per_conduit, site.hottest_temperature_c, fuse,
     )
     step = constant(pack, "tape_step_m").value
@@ -121,7 +123,7 @@ def lay_circuit(
         strings=strings,
         cold_v=cold_v,
         hot_v=hot_v,
-        string_v=volts,
+        string_v=string_v,
         array_ohm=array_ohm,
         choice=choice,
         grounding=grounding_conductor(pack, fuse, choice.conductor),
@@ -132,7 +134,7 @@ def lay_circuit(
         jumpers=int(jumpers.sum()),
         # Each is cut to a whole step: that, and not the way, is what the reel must hold.
         trench_wire_m=2 * strings.count * round_up(one_way, step),
-        array_wire_m=float(inside.sum()) + 2 * strings.count * givens.slack_m,
+        array_wire_m=float(inside.sum()) + 2 * strings.count * loss.slack_m,
         grounding_wire_m=conduits * round_up(one_way, step),
-        bare_copper_m=tour + route.ground_length_m + 2 * givens.slack_m,
+        bare_copper_m=tour + route.ground_length_m + 2 * loss.slack_m,
     )

@@ -1,11 +1,24 @@
-"""Wiring givens: strings to an inverter at the building."""
+"""Wiring givens: the inverters at the building, and how much may be lost on the way to them."""
 
-from openfurrow.core.givens import Givens, given
+from dataclasses import dataclass
+from typing import Annotated
+
+from pydantic import AfterValidator, Field
+
+from openfurrow.core.givens import Givens, Thing, given, identified
 
 
-class WiringGivens(Givens):
-    """The inverter's limits and how much may be lost on the way."""
+class InverterGivens(Thing):
+    """One inverter at the building, or several that are alike and take the same arrays."""
 
+    name: str = given(
+        "", "Called", "text", "What it is called, where there are several.", "Its label.", length=40,
+    )
+    takes: Annotated[tuple[str, ...], Field(max_length=40)] = given(
+        (), "Takes", "arrays",
+        "Whose strings it takes. None said: those of every array that no other inverter names.",
+        "Strings of different modules, tilts or ages want inverters, or trackers, of their own.",
+    )
     maximum_dc_v: float = given(
         600.0, "Most volts at the inverter", "voltage", "The input voltage never to be exceeded.",
         "Inverter data sheet, and the limit for the building.", low=50, high=1500,
@@ -18,12 +31,32 @@ class WiringGivens(Givens):
         "Inverter data sheet.", low=20, high=1000, usual=(80, 400),
     )
     inverter_ac_w: float = given(
-        12500.0, "Inverter output", "power", "Rated AC power of all inverters together.",
+        12500.0, "Inverter output", "power", "Rated AC power; of several alike, all together.",
         "Inverter data sheet.", low=100, high=5e7, usual=(3000, 100000),
     )
     inverter_inputs: int = given(
-        3, "String inputs", "count", "Strings the inverters take, all together.",
+        3, "String inputs", "count", "Strings it takes; of several alike, all together.",
         "Inverter data sheet.", low=1, high=5000, usual=(2, 12),
+    )
+
+
+@dataclass(frozen=True)
+class Losses:
+    """What is lost on the way: the share of the volts aimed at, and the wire left over at each end."""
+
+    drop_limit: float
+    slack_m: float
+
+
+class WiringGivens(Givens):
+    """The inverters, and how much may be lost on the way."""
+
+    inverters: Annotated[
+        tuple[InverterGivens, ...], Field(min_length=1, max_length=60), AfterValidator(identified)
+    ] = given(
+        (InverterGivens(id="1"),), "Inverters", "list",
+        "At the building, where the ways end. Each with its limits and the arrays that it takes.",
+        "Their data sheets.",
     )
     drop_limit: float = given(
         0.02, "Voltage drop aimed at", "ratio", "Share of the string's voltage lost on the way.",
@@ -33,3 +66,8 @@ class WiringGivens(Givens):
         1.5, "Slack at each end", "tape", "Wire left over for landing and for a mistake.",
         "1.5 m (5 ft) at each end.", low=0, high=20, usual=(1, 3),
     )
+
+    @property
+    def losses(self) -> Losses:
+        """What the wires of every array are held to."""
+        return Losses(self.drop_limit, self.slack_m)

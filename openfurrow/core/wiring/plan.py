@@ -3,8 +3,9 @@
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
-from openfurrow.core.checks import Check, at_least, at_most, holds, within
+from openfurrow.core.checks import Check, at_least, at_most, holds
 from openfurrow.core.codes import constant, table
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.quantities import round_up
@@ -15,9 +16,19 @@ from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.trench.route import Route
 from openfurrow.core.wiring.circuit import Circuit, lay_circuit
 from openfurrow.core.wiring.conductors import bundling_factor, heat_factor
-from openfurrow.core.wiring.givens import WiringGivens
+from openfurrow.core.wiring.givens import Losses
+from openfurrow.core.wiring.inverters import (
+    Inverters,
+    Load,
+    Volts,
+    given_to,
+    inverter_answers,
+    inverter_checks,
+    takers,
+)
 from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Source, Working
 
+Integers = NDArray[np.int64]
 COLD = Source("NEC 690.7(A)(1) and IEC 60364-7-712: voltage at the lowest temperature",
               "from memory")
 OHM = Source("Ohm's law over the table's resistance", "physics")
@@ -34,9 +45,13 @@ class ArrayWiring:
 
 @dataclass(frozen=True)
 class WiringPlan:
-    """The circuit of each array in their order, and what they ask of the inverters together."""
+    """The circuit of each array in their order, and what they ask of the inverters together.
+
+    ``landed`` are the strings of each array on each inverter, (arrays, inverters).
+    """
 
     circuits: tuple[Circuit, ...]
+    landed: Integers
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
 
@@ -48,77 +63,52 @@ def wire_array(
     modules: ModulesGivens,
     trench: TrenchGivens,
     route: Route,
-    givens: WiringGivens,
+    loss: Losses,
+    volts: Volts,
     inputs: int,
 ) -> ArrayWiring:
-    """Lay one array's circuit and explain it. ``inputs`` are the inverters' that it may take."""
-    circuit = lay_circuit(site, rows, posts, modules, trench, route, givens, inputs)
+    """Lay one array's circuit and explain it.
+
+    ``volts`` are those of the inverters that take it, ``inputs`` how many of theirs it may have.
+    """
+    circuit = lay_circuit(site, rows, posts, modules, trench, route, loss, volts, inputs)
     answers = (
-        *_string_answers(circuit, site, rows, modules, givens, inputs),
-        *_conductor_answers(circuit, site, modules, route, givens),
+        *_string_answers(circuit, site, rows, modules, volts, inputs),
+        *_conductor_answers(circuit, site, modules, route, loss),
     )
-    return ArrayWiring(circuit, answers, _checks(circuit, modules, givens))
+    return ArrayWiring(circuit, answers, _checks(circuit, modules, volts))
 
 
 def plan_wiring(
-    circuits: tuple[Circuit, ...], watts: tuple[tuple[int, float], ...], givens: WiringGivens
+    circuits: tuple[Circuit, ...], watts: tuple[float, ...], arrays: tuple[str, ...],
+    inverters: Inverters,
 ) -> WiringPlan:
-    """What all arrays together ask of the inverters; ``watts`` are modules and the power of one."""
-    strings = float(sum(circuit.strings.count for circuit in circuits))
-    ratio = sum(count * power_w for count, power_w in watts) / givens.inverter_ac_w
-    checks = (
-        at_most(
-            "wiring", "inputs", "Every string has an input", strings,
-            float(givens.inverter_inputs), "count",
-            remedy="More inputs or inverters, or strings joined at a fused combiner.",
-            source=COMMON_PRACTICE, given="wiring.inverter_inputs",
-        ),
-        within(
-            "wiring", "ratio", "Modules suit the inverter", ratio,
-            constant("common", "dc_over_ac"), "factor", most=True,
-            remedy="More inverter, or fewer modules: the top of the day would be thrown away.",
-            given="wiring.inverter_ac_w", otherwise="look",
-        ),
+    """What all arrays together ask of the inverters; ``watts`` is the power of each one's modules."""
+    loads = tuple(Load(circuit.strings.count, power)
+                  for circuit, power in zip(circuits, watts, strict=True))
+    landed = given_to(
+        tuple(load.strings for load in loads), takers(inverters, arrays),
+        tuple(one.inverter_inputs for one in inverters))
+    return WiringPlan(
+        circuits, landed,
+        (*_all_strings(loads, inverters), *inverter_answers(inverters, loads, landed)),
+        inverter_checks(inverters, arrays, loads, landed),
     )
-    return WiringPlan(circuits, (*_all_strings(circuits, strings, givens),
-                                 _ratio_answer(watts, ratio, givens)), checks)
 
 
-def _all_strings(
-    circuits: tuple[Circuit, ...], strings: float, givens: WiringGivens
-) -> tuple[Answer, ...]:
+def _all_strings(loads: tuple[Load, ...], inverters: Inverters) -> tuple[Answer, ...]:
     """The strings of several arrays on the inverters' inputs."""
-    if len(circuits) < 2:
+    if len(loads) < 2:
         return ()
     return (Answer("wiring", "all_strings", "Strings of all arrays", Working(
         "n_all", "", (
-            Input("k", "arrays", float(len(circuits)), "count"),
-            Input("i", "inputs", float(givens.inverter_inputs), "count"),
+            Input("k", "arrays", float(len(loads)), "count"),
+            Input("i", "inputs", float(sum(one.inverter_inputs for one in inverters)), "count"),
         ),
-        strings, "count", GEOMETRY,
+        float(sum(load.strings for load in loads)), "count", GEOMETRY,
         "Each on an input of its own: strings of different arrays are never joined. Inputs that share "
         "a tracker take strings that are alike: which input is whose is not looked at.",
     ), True),)
-
-
-def _ratio_answer(
-    watts: tuple[tuple[int, float], ...], ratio: float, givens: WiringGivens
-) -> Answer:
-    output = Input("P_ac", "inverter output", givens.inverter_ac_w, "power")
-    note = "1.1 to 1.35 is usual."
-    if len(watts) == 1:
-        (count, power_w), = watts
-        working = Working(
-            "r", "N * P / P_ac",
-            (Input("N", "modules", float(count), "count"),
-             Input("P", "power of one", power_w, "module_power"), output),
-            ratio, "factor", COMMON_PRACTICE, note)
-    else:
-        working = Working(
-            "r", "P / P_ac",
-            (Input("P", "all modules", sum(count * power for count, power in watts), "power"), output),
-            ratio, "factor", COMMON_PRACTICE, note)
-    return Answer("wiring", "ratio", "Modules over inverter", working)
 
 
 def _string_answers(
@@ -126,7 +116,7 @@ def _string_answers(
     site: SiteGivens,
     rows: RowsPlan,
     modules: ModulesGivens,
-    givens: WiringGivens,
+    volts: Volts,
     inputs: int,
 ) -> tuple[Answer, ...]:
     strings, cold_v = circuit.strings, circuit.cold_v
@@ -151,7 +141,7 @@ def _string_answers(
         Answer("wiring", "longest", "Longest string allowed", Working(
             "n_max", "floor(V_max / V_cold)",
             (
-                Input("V_max", "most volts at the inverter", givens.maximum_dc_v, "voltage"),
+                Input("V_max", "most volts at the inverter", volts.maximum_dc_v, "voltage"),
                 Input("V_cold", "one module in the cold", cold_v, "voltage"),
             ),
             float(strings.longest_allowed), "count", COLD,
@@ -196,7 +186,7 @@ def _conductor_answers(
     site: SiteGivens,
     modules: ModulesGivens,
     route: Route,
-    givens: WiringGivens,
+    loss: Losses,
 ) -> tuple[Answer, ...]:
     choice, grounding, fuse = circuit.choice, circuit.grounding, circuit.fuse_a
     one_way, strings = circuit.one_way_m, circuit.strings
@@ -251,7 +241,7 @@ def _conductor_answers(
             (
                 Input("L_g", "trench along the ground", route.ground_length_m, "run"),
                 Input("h", "up and down at both ends", route.rises_m, "tape"),
-                Input("s", "slack at each end", givens.slack_m, "tape"),
+                Input("s", "slack at each end", loss.slack_m, "tape"),
                 Input("step", "cut in steps of", step, "tape"),
             ),
             round_up(one_way, step), "run", GEOMETRY,
@@ -261,21 +251,21 @@ def _conductor_answers(
 
 
 def _checks(
-    circuit: Circuit, modules: ModulesGivens, givens: WiringGivens
+    circuit: Circuit, modules: ModulesGivens, volts: Volts
 ) -> tuple[Check, ...]:
     strings, choice = circuit.strings, circuit.choice
     return (
         at_most(
             "wiring", "cold", "Strings stay under the inverter's limit in the cold",
-            circuit.coldest_string_v, givens.maximum_dc_v, "voltage",
+            circuit.coldest_string_v, volts.maximum_dc_v, "voltage",
             remedy="Shorter strings: one cold morning over the limit ends the inverter.",
-            source=COLD, given="wiring.maximum_dc_v",
+            source=COLD, given=f"wiring.inverters.{volts.most_of}.maximum_dc_v",
         ),
         at_least(
             "wiring", "hot", "Strings start the inverter in the heat",
-            circuit.hottest_string_v, givens.start_v, "voltage",
+            circuit.hottest_string_v, volts.start_v, "voltage",
             remedy="Longer strings, or an inverter that starts lower.", source=COMMON_PRACTICE,
-            given="wiring.start_v",
+            given=f"wiring.inverters.{volts.least_of}.start_v",
         ),
         holds(
             "wiring", "equal", "Strings are equal", strings.equal,

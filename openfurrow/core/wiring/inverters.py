@@ -1,0 +1,183 @@
+"""Inverters: which array's strings each takes, the volts that follow, and whether all have an input."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from openfurrow.core.checks import Check, at_most, holds, within
+from openfurrow.core.codes import constant
+from openfurrow.core.wiring.givens import InverterGivens
+from openfurrow.core.wiring.strings import share_inputs
+from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Working
+
+Integers = NDArray[np.int64]
+Inverters = tuple[InverterGivens, ...]
+
+
+@dataclass(frozen=True)
+class Volts:
+    """What an array's strings must keep to: the least of the most, and the most of the least.
+
+    ``most_of`` and ``least_of`` are the ids of the inverters that ask for it.
+    """
+
+    maximum_dc_v: float
+    start_v: float
+    most_of: str
+    least_of: str
+
+
+@dataclass(frozen=True)
+class Load:
+    """What one array brings: its strings, and their power all together."""
+
+    strings: int
+    watts: float
+
+
+def takers(inverters: Inverters, arrays: tuple[str, ...]) -> tuple[tuple[int, ...], ...]:
+    """For each array the numbers of the inverters that take it.
+
+    Those that name it; where none does, those that name nothing; where there are none such, all.
+    """
+    open_to_all = tuple(n for n, one in enumerate(inverters) if not one.takes)
+    found = []
+    for array in arrays:
+        named = tuple(n for n, one in enumerate(inverters) if array in one.takes)
+        found.append(named or open_to_all or tuple(range(len(inverters))))
+    return tuple(found)
+
+
+def volts_of(inverters: Inverters, taking: tuple[int, ...]) -> Volts:
+    """The limits that hold on whichever of these a string is landed."""
+    most = min((inverters[n] for n in taking), key=lambda one: one.maximum_dc_v)
+    least = max((inverters[n] for n in taking), key=lambda one: one.start_v)
+    return Volts(most.maximum_dc_v, least.start_v, most.id, least.id)
+
+
+def inputs_of(
+    inverters: Inverters, taking: tuple[tuple[int, ...], ...], fewest: tuple[int, ...]
+) -> tuple[int, ...]:
+    """How many inputs each array may take, of every inverter its part by its ``fewest`` strings."""
+    found = [0] * len(fewest)
+    for number, inverter in enumerate(inverters):
+        own = [array for array, those in enumerate(taking) if number in those]
+        if own:
+            # An array on several inverters brings to each its part.
+            parts = tuple(-(-fewest[array] // len(taking[array])) for array in own)
+            for array, share in zip(own, share_inputs(parts, inverter.inverter_inputs), strict=True):
+                found[array] += share
+    return tuple(found)
+
+
+def given_to(
+    strings: tuple[int, ...], taking: tuple[tuple[int, ...], ...], inputs: tuple[int, ...]
+) -> Integers:
+    """Strings of each array on each inverter, (arrays, inverters): evenly by the inputs that are free.
+
+    Arrays with the fewest to choose from come first. What finds no input is left out of the count.
+    """
+    landed = np.zeros((len(strings), len(inputs)), dtype=np.int64)
+    free = np.array(inputs, dtype=np.int64)
+    for array in sorted(range(len(strings)), key=lambda one: (len(taking[one]), one)):
+        there = np.array(taking[array])
+        room = free[there]
+        count = min(strings[array], int(room.sum()))
+        share = count * room / max(1, room.sum())
+        given = np.floor(share + 1e-9).astype(np.int64)
+        # What rounding left goes where the most is missing.
+        order = np.argsort(-(share - given), kind="stable")
+        given[order[: count - int(given.sum())]] += 1
+        landed[array, there] = given
+        free[there] -= given
+    return landed
+
+
+def inverter_answers(
+    inverters: Inverters, loads: tuple[Load, ...], landed: Integers
+) -> tuple[Answer, ...]:
+    """What each inverter takes, and how the modules suit it."""
+    found = []
+    for number, inverter in enumerate(inverters):
+        watts = _watts(loads, landed[:, number], alone=len(inverters) == 1)
+        mark, whose = ("", "") if len(inverters) == 1 else (f"_{inverter.id}", f", {title(inverter)}")
+        if len(inverters) > 1:
+            found.append(Answer("wiring", f"landed{mark}", f"Strings on {title(inverter)}", Working(
+                "n", "", (Input("i", "its inputs", float(inverter.inverter_inputs), "count"),),
+                float(landed[:, number].sum()), "count", GEOMETRY,
+                "Given evenly to the inverters that take them, by their inputs.",
+            ), True))
+        found.append(Answer("wiring", f"ratio{mark}", f"Modules over inverter{whose}", Working(
+            "r", "P / P_ac",
+            (
+                Input("P", "modules on it", watts, "power"),
+                Input("P_ac", "inverter output", inverter.inverter_ac_w, "power"),
+            ),
+            watts / inverter.inverter_ac_w, "factor", COMMON_PRACTICE, "1.1 to 1.35 is usual.",
+        )))
+    return tuple(found)
+
+
+def title(inverter: InverterGivens) -> str:
+    """What an inverter is called."""
+    return inverter.name.strip() or f"inverter {inverter.id}"
+
+
+def _watts(loads: tuple[Load, ...], landed: Integers, *, alone: bool) -> float:
+    """The power of the modules on one inverter; one that stands alone has to take them all."""
+    if alone:
+        return sum(load.watts for load in loads)
+    return sum(load.watts * int(count) / load.strings
+               for load, count in zip(loads, landed, strict=True) if load.strings)
+
+
+def inverter_checks(
+    inverters: Inverters, arrays: tuple[str, ...], loads: tuple[Load, ...], landed: Integers
+) -> tuple[Check, ...]:
+    """Whether every string has an input, every inverter suits, and none takes what is not there."""
+    strings = sum(load.strings for load in loads)
+    ratios = [_watts(loads, landed[:, number], alone=len(inverters) == 1) / one.inverter_ac_w
+              for number, one in enumerate(inverters)]
+    worst = inverters[int(np.argmax(ratios))]
+    first = inverters[0]
+    if len(inverters) == 1:
+        room = at_most(
+            "wiring", "inputs", "Every string has an input", float(strings),
+            float(first.inverter_inputs), "count", remedy=MORE_INPUTS, source=COMMON_PRACTICE,
+            given=f"wiring.inverters.{first.id}.inverter_inputs",
+        )
+    else:
+        room = at_most(
+            "wiring", "inputs", "Every string has an input", float(strings - landed.sum()), 0.0,
+            "count", remedy=MORE_INPUTS, source=COMMON_PRACTICE, given="wiring.inverters",
+        )
+    checks = [room, within(
+        "wiring", "ratio", "Modules suit the inverter", max(ratios),
+        constant("common", "dc_over_ac"), "factor", most=True,
+        remedy="More inverter, or fewer modules: the top of the day would be thrown away.",
+        given=f"wiring.inverters.{worst.id}.inverter_ac_w", otherwise="look",
+    )]
+    gone = [title(one) for one in inverters if set(one.takes) - set(arrays)]
+    named = {array for one in inverters for array in one.takes}
+    left = [] if any(not one.takes for one in inverters) else [a for a in arrays if a not in named]
+    if gone or left:
+        words = [f"{name}: takes an array that is gone" for name in gone]
+        words += [f"{len(left)} of the arrays are taken by none"] if left else []
+        checks.append(holds(
+            "wiring", "taken", "Every array is taken by an inverter that is there", False,
+            "; ".join(words[:3]), "each array by one",
+            remedy="Say which arrays each inverter takes; one that names none takes what is left.",
+            source=COMMON_PRACTICE, given="wiring.inverters",
+        ))
+    idle = [title(one) for number, one in enumerate(inverters) if not landed[:, number].sum()]
+    if idle and len(inverters) > 1:
+        checks.append(holds(
+            "wiring", "idle", "Every inverter has strings", False, ", ".join(idle[:3]) + ": none",
+            "some on each", remedy="Say which arrays it takes, or take it out.",
+            source=COMMON_PRACTICE, given="wiring.inverters", otherwise="look",
+        ))
+    return tuple(checks)
+
+
+MORE_INPUTS = "More inputs or inverters, or strings joined at a fused combiner."
