@@ -37,15 +37,20 @@ class Memo:
         self._lock = threading.Lock()
         self.made: list[str] | None = None
 
-    def remember(self, name: str, inputs: tuple[Hashable, ...], make: Callable[[], T]) -> Kept[T]:
-        """What ``make`` gives, or gave for equal inputs. ``inputs`` must say all that it depends on."""
+    def remember(
+        self, name: str, inputs: tuple[Hashable, ...], make: Callable[[], T], *, of_kept: bool = False
+    ) -> Kept[T]:
+        """What ``make`` gives, or gave for equal inputs. ``inputs`` must say all that it depends on.
+
+        ``of_kept``: it is put together of what is kept already, and weighs next to nothing more.
+        """
         key = (name, *inputs)
         with self._lock:
             if key in self._kept:
                 self._kept.move_to_end(key)
                 return self._kept[key][0]
         value = make()
-        size = size_of(value)
+        size = SMALL_BYTES if of_kept else size_of(value)
         with self._lock:
             if self.made is not None:
                 self.made.append(name)

@@ -2,6 +2,7 @@
 
 from dataclasses import replace
 
+from openfurrow.core.checks import Check
 from openfurrow.core.design import ARRAY_STAGES, JOB_STAGES, ArrayGivens, Design
 from openfurrow.core.footings.plan import FootingsPlan, plan_footings
 from openfurrow.core.frame.plan import plan_frame
@@ -10,7 +11,7 @@ from openfurrow.core.modules.plan import plan_modules
 from openfurrow.core.planned import ArrayPlan as ArrayPlan
 from openfurrow.core.planned import Plan as Plan
 from openfurrow.core.rows.array import ModuleSize
-from openfurrow.core.rows.between import between_checks
+from openfurrow.core.rows.between import Met, between_checks, meet, neighbours
 from openfurrow.core.rows.plan import plan_rows
 from openfurrow.core.site.plan import SitePlan, plan_site
 from openfurrow.core.stamping import T, stamped_stage
@@ -95,31 +96,35 @@ def _planned_array(
             id=array.id, name=array.name, standing=array.standing,
             rows=rows.value, structure=structure.value,
             footings=footings.value, frame=frame.value, modules=modules.value,
-        ))
+        ), of_kept=True)
     return whole, rows.number, structure.number
 
 
 def _beside_each_other(
     design: Design, sun: Kept[SunPlan], arrays: tuple[Kept[ArrayPlan], ...], rows: tuple[int, ...]
-) -> tuple[Kept[ArrayPlan], ...]:
+) -> tuple[ArrayPlan, ...]:
     """The arrays with what each says of the others; ``rows`` are the numbers of their rows."""
+    alone = tuple(one.value for one in arrays)
     if len(arrays) == 1:
-        return arrays
-    names = tuple(one.name for one in design.arrays)
-    found = MEMO.remember("between", (names, sun.number, rows), lambda: between_checks(
-        names, tuple(one.value.rows.lie for one in arrays), sun.value))
+        return alone
+    names, lies = tuple(one.name for one in design.arrays), tuple(one.rows.lie for one in alone)
 
-    def beside(number: int) -> Kept[ArrayPlan]:
-        kept = arrays[number]
+    def met(pair: tuple[int, int]) -> Met:
+        first, second = pair
+        return MEMO.remember("pair", (rows[first], rows[second], sun.number), lambda: meet(
+            lies[first], lies[second], sun.value)).value
 
-        def made() -> ArrayPlan:
-            lone = kept.value.rows
-            said = stamped_stage(replace(lone, checks=found.value[number]), kept.value.id, own=True)
-            return replace(kept.value, rows=replace(lone, checks=(*lone.checks, *said.checks)))
+    def checked() -> tuple[tuple[Check, ...], ...]:
+        pairs = {pair: met(pair) for pair in neighbours(lies, sun.value)}
+        return between_checks(names, tuple(len(lie.tables.row) for lie in lies), pairs)
 
-        return MEMO.remember("beside", (kept.number, found.number), made)
+    found = MEMO.remember("between", (names, sun.number, rows), checked).value
 
-    return tuple(beside(number) for number in range(len(arrays)))
+    def beside(one: ArrayPlan, checks: tuple[Check, ...]) -> ArrayPlan:
+        said = stamped_stage(replace(one.rows, checks=checks), one.id, own=True)
+        return replace(one, rows=replace(one.rows, checks=(*one.rows.checks, *said.checks)))
+
+    return tuple(map(beside, alone, found))
 
 
 # Shared by all plans; what it holds follows from its keys alone, so that plans stay pure.
@@ -145,7 +150,8 @@ def _computed(design: Design) -> Plan:
     planned = [_planned_array(design, site, sun, array)
                for array, sun in zip(design.arrays, suns, strict=True)]
     alone, rows, stands = zip(*planned, strict=True)
-    job = Together(MEMO, design, site, _beside_each_other(design, suns[0], alone, rows), stands)
+    # Nothing that follows asks what stands beside an array.
+    job = Together(MEMO, design, site, alone, stands)
     tree = job.ways()
     routes = job.routes(tree.value)
     circuits = job.circuits(routes)
@@ -156,7 +162,7 @@ def _computed(design: Design) -> Plan:
         suns=tuple(
             told_of(sun, "sun of", one.id, own=sun.value.facing_deg != suns[0].value.facing_deg)
             for sun, one in zip(suns, design.arrays, strict=True)),
-        arrays=tuple(one.value for one in job.arrays),
+        arrays=_beside_each_other(design, suns[0], alone, rows),
         trench=trench.value,
         wiring=job.wired(circuits).value,
         materials=job.listed(circuits, runs, trench).value,

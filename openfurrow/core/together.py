@@ -124,7 +124,7 @@ class Together:
                            checks=(*checks_of(own), *whole.checks))
 
         return self.memo.remember(
-            "wires together", (_numbers(circuits), inverters, watts, self.ids), joined)
+            "wires together", (_numbers(circuits), inverters, watts, self.ids), joined, of_kept=True)
 
     def runs(
         self, routes: tuple[Kept[Route], ...], circuits: tuple[Kept[ArrayWiring], ...]
@@ -156,7 +156,8 @@ class Together:
                            checks=(*checks_of(own), *whole.checks))
 
         return self.memo.remember("trench", (
-            self.design.trench, self.site.number, tree.number, _numbers(runs), self.first), joined)
+            self.design.trench, self.site.number, tree.number, _numbers(runs), self.first,
+        ), joined, of_kept=True)
 
     def listed(
         self, circuits: tuple[Kept[ArrayWiring], ...], runs: tuple[Kept[Run], ...],
@@ -204,4 +205,4 @@ class Together:
         own = tuple(out(kept) for kept in self.arrays)
         parts = tuple(one.value for one in own)
         return self.memo.remember("stakeout", (_numbers(own),), lambda: StakeoutPlan(
-            parts, answers_of(parts), checks_of(parts)))
+            parts, answers_of(parts), checks_of(parts)), of_kept=True)

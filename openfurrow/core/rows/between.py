@@ -1,6 +1,6 @@
 """Arrays against each other: the clear way between them, and the shade that one throws on another."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -108,18 +108,27 @@ def _near(own: Lie, other: Lie, reach_m: float) -> Iterator[tuple[Integers, Inte
 def shaded_tables(own: Lie, other: Lie, altitude_deg: Floats, azimuth_deg: Floats) -> int:
     """How many tables lose the sun to another array, in part or whole, at any of these moments."""
     up = altitude_deg >= LOWEST_SUN_DEG
-    if not up.any():
+    reach = reach_m(own, other, altitude_deg)
+    if reach <= 0:
         return 0
     mine, theirs = faces_of(own), faces_of(other)
-    over = float(theirs.top_m.max() - mine.low_m.min())
-    if over <= 0:
-        return 0
-    reach = over / float(np.tan(np.radians(altitude_deg[up].min())))
     sun = toward_sun(altitude_deg[up], azimuth_deg[up])
     hit: set[int] = set()
     for pairs in _near(own, other, reach):
         hit |= set(pairs[0][shaded(mine, theirs, pairs, sun)].tolist())
     return len(hit)
+
+
+def reach_m(own: Lie, other: Lie, altitude_deg: Floats) -> float:
+    """The longest shadow that another array's highest glass throws over this one's lowest."""
+    over = float(faces_of(other).top_m.max() - faces_of(own).low_m.min())
+    return max(0.0, over) * _per_metre(altitude_deg)
+
+
+def _per_metre(altitude_deg: Floats) -> float:
+    """How long the shadow of a metre is at the lowest of these moments; nought with the sun down."""
+    up = altitude_deg[altitude_deg >= LOWEST_SUN_DEG]
+    return 1 / float(np.tan(np.radians(up.min()))) if up.size else 0.0
 
 
 def clear_m(own: Lie, other: Lie) -> float:
@@ -129,33 +138,67 @@ def clear_m(own: Lie, other: Lie) -> float:
     return float(distance.min())
 
 
+@dataclass(frozen=True)
+class Met:
+    """What two arrays are to each other: how far apart, how many tables of each the other shades."""
+
+    clear_m: float
+    first_shaded: int
+    second_shaded: int
+
+
+def meet(first: Lie, second: Lie, sun: SunPlan) -> Met:
+    """Two arrays against each other through the winter window."""
+    window = sun.window_altitude_deg, sun.window_azimuth_deg
+    return Met(clear_m(first, second), shaded_tables(first, second, *window),
+               shaded_tables(second, first, *window))
+
+
+def neighbours(lies: tuple[Lie, ...], sun: SunPlan) -> tuple[tuple[int, int], ...]:
+    """Pairs that can shade each other or be the nearest, by the boxes round them: the lower first.
+
+    What is left out stands further off than any shadow reaches, and than some other array.
+    """
+    boxes = np.array([shapely.total_bounds(lie.tables.outlines) for lie in lies])
+    gap = np.maximum(boxes[:, None, :2] - boxes[None, :, 2:], boxes[None, :, :2] - boxes[:, None, 2:])
+    least = np.hypot(*np.moveaxis(np.maximum(gap, 0.0), -1, 0))
+    # From anywhere in one box to anywhere in the other it is no further than this.
+    most = np.hypot(*np.moveaxis(np.maximum(
+        boxes[:, None, 2:] - boxes[None, :, :2], boxes[None, :, 2:] - boxes[:, None, :2]), -1, 0))
+    np.fill_diagonal(most, np.inf)
+    faces = [faces_of(lie) for lie in lies]
+    low = np.array([face.low_m.min() for face in faces])
+    top = np.array([face.top_m.max() for face in faces])
+    over = np.maximum(top[:, None] - low, top - low[:, None])
+    reach = np.maximum(over, 0.0) * _per_metre(sun.window_altitude_deg)
+    nearest = np.maximum(most.min(axis=0)[:, None], most.min(axis=0))
+    pairs = np.argwhere(np.triu(least <= np.maximum(reach, nearest), 1))
+    return tuple((first, second) for first, second in pairs.tolist())
+
+
 def between_checks(
-    names: tuple[str, ...], lies: tuple[Lie, ...], sun: SunPlan
+    names: tuple[str, ...], tables: tuple[int, ...], met: Mapping[tuple[int, int], Met]
 ) -> tuple[tuple[Check, ...], ...]:
-    """For each array what stands between it and the others; nothing where it is alone."""
-    if len(lies) < 2:
-        return ((),) * len(lies)
-    return tuple(_of(number, names, lies, sun) for number in range(len(lies)))
+    """For each array what stands between it and the others; ``tables`` is how many each has."""
+    return tuple(_of(number, names, tables[number], met) for number in range(len(names)))
 
 
 def _of(
-    number: int, names: tuple[str, ...], lies: tuple[Lie, ...], sun: SunPlan
+    number: int, names: tuple[str, ...], tables: int, met: Mapping[tuple[int, int], Met]
 ) -> tuple[Check, ...]:
-    own = lies[number]
-    others = [other for other in range(len(lies)) if other != number]
-    apart = {other: clear_m(own, lies[other]) for other in others}
-    nearest = min(apart, key=lambda other: apart[other])
-    losing = {
-        other: shaded_tables(own, lies[other], sun.window_altitude_deg, sun.window_azimuth_deg)
-        for other in others
-    }
-    by = [f"{count} of {len(own.tables.row)} by {names[other]}"
-          for other, count in losing.items() if count]
+    own = {pair: one for pair, one in met.items() if number in pair}
+    nearest = min(own, key=lambda pair: own[pair].clear_m)
+    by = []
+    for (first, second), one in own.items():
+        count, other = (one.first_shaded, second) if first == number else (one.second_shaded, first)
+        if count:
+            by.append(f"{count} of {tables} by {names[other]}")
+    nearby = names[nearest[0] if nearest[1] == number else nearest[1]]
     return (
         within(
-            "rows", "apart", "Arrays stand clear of each other", apart[nearest],
+            "rows", "apart", "Arrays stand clear of each other", own[nearest].clear_m,
             constant("common", "walk_between_m"), "run", most=False,
-            remedy=f"Move it off {names[nearest]}: room to walk and work between them.",
+            remedy=f"Move it off {nearby}: room to walk and work between them.",
             given="rows.at_north_m",
         ),
         holds(

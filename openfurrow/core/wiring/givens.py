@@ -56,15 +56,16 @@ class WiringGivens(Givens):
     ] = given(
         (InverterGivens(id="1"),), "Inverters", "list",
         "At the building, where the ways end. Each with its limits and the arrays that it takes.",
-        "Their data sheets.",
+        "Their data sheets.", group="Inverters",
     )
     drop_limit: float = given(
         0.02, "Voltage drop aimed at", "ratio", "Share of the string's voltage lost on the way.",
         "2 % is usual, 3 % is tolerated.", low=0.001, high=0.1, usual=(0.01, 0.03),
+        group="On the way",
     )
     slack_m: float = given(
         1.5, "Slack at each end", "tape", "Wire left over for landing and for a mistake.",
-        "1.5 m (5 ft) at each end.", low=0, high=20, usual=(1, 3),
+        "1.5 m (5 ft) at each end.", low=0, high=20, usual=(1, 3), group="On the way",
     )
 
     @property
