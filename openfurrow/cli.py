@@ -9,6 +9,7 @@ from pathlib import Path
 from openfurrow.core.checks import LEVELS, told_remedy
 from openfurrow.core.design import STAGES, Design
 from openfurrow.core.edits import DesignError
+from openfurrow.core.fields import array_labels
 from openfurrow.core.plan import plan
 from openfurrow.core.quantities import format_value, in_words
 from openfurrow.demo.designs import DESIGNS
@@ -50,20 +51,28 @@ def _plan(arguments: argparse.Namespace) -> int:
         print(plan_json(design, found, Wanted(units=units)), end="")
         return 0
     print(design.name)
+    # Of one array alone nobody asks which.
+    names = array_labels(design.arrays) if found.several else {}
     for stage in STAGES:
         print(f"\n{stage}")
+        whose = ""
         for answer in found.answers:
-            if answer.stage == stage:
-                mark = "*" if answer.headline else " "
-                text = format_value(answer.value, answer.kind, units)
-                print(f"  {mark} {answer.label:<48} {text:>18}")
+            if answer.stage != stage:
+                continue
+            if names.get(answer.array, "") not in ("", whose):
+                whose = names[answer.array]
+                print(f"  {whose}")
+            mark = "*" if answer.headline else " "
+            text = format_value(answer.value, answer.kind, units)
+            print(f"  {mark} {answer.label:<48} {text:>18}")
     counts = {level: sum(c.level == level for c in found.checks) for level in LEVELS}
     print(f"\nstops {counts['stop']}, look here {counts['look']}, sound {counts['sound']}")
     for check in found.checks:
         if check.level != "sound":
             measured = format_value(check.measured, check.kind, units)
             limit = format_value(check.limit, check.kind, units)
-            print(f"  {check.level}: {check.title}: {measured}, {limit}. "
+            of = f"{names[check.array]}: " if check.array in names else ""
+            print(f"  {check.level}: {of}{check.title}: {measured}, {limit}. "
                   f"{in_words(told_remedy(check), units)}")
     return 0
 

@@ -12,7 +12,7 @@ from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.givens import InverterGivens, WiringGivens
 from openfurrow.demo.grifo import grifo
-from openfurrow.demo.larkspur import larkspur
+from openfurrow.demo.larkspur import larkspur, larkspur_with_pump_house
 from openfurrow.demo.quillay import quillay
 
 TABLE = 2 * 12
@@ -57,6 +57,7 @@ __all__ = ["DESIGNS", "field", "grifo", "larkspur", "quillay"]
 
 DESIGNS: Mapping[str, Callable[[], Design]] = {
     "larkspur": larkspur,
+    "larkspur-two": larkspur_with_pump_house,
     "grifo": grifo,
     "quillay": quillay,
     "field-100": lambda: field(100),

@@ -23,7 +23,7 @@ from openfurrow.sheets.scene import scene_of
 from openfurrow.sheets.write import job_sheet, stage_sheet
 
 HERE = Path(__file__).parent
-DEMOS = ("larkspur", "grifo", "quillay")
+DEMOS = ("larkspur", "larkspur-two", "grifo", "quillay")
 SYSTEMS: tuple[UnitSystem, ...] = ("us", "metric")
 Kept = dict[str, Any]
 
@@ -69,11 +69,13 @@ def kept_of(name: str) -> Kept:
                 sheets[f"{stage} table {table.key} {units}"] = _digest(table.model_dump())
             sheets[f"{stage} fields {units}"] = _digest(
                 [(given.path, given.text, given.placeholder) for given in sheet.givens])
+    # Of several arrays each has its own; of one alone nobody asks which.
+    whose = {one.id: f"{one.id} " if found.several else "" for one in found.arrays} | {"": ""}
     return {
         "answers": {
-            f"{a.stage}.{a.key}": [_exact(a.value), a.kind, a.headline] for a in found.answers},
+            f"{whose[a.array]}{a.stage}.{a.key}": [_exact(a.value), a.kind, a.headline] for a in found.answers},
         "checks": {
-            f"{c.stage}.{c.key}": [c.level, _exact(c.measured), _exact(c.limit), len(c.mends)]
+            f"{whose[c.array]}{c.stage}.{c.key}": [c.level, _exact(c.measured), _exact(c.limit), len(c.mends)]
             for c in found.checks},
         "sheets": sheets,
         "scene": _digest(scene_of(found).model_dump()),

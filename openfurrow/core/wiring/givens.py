@@ -56,7 +56,7 @@ class WiringGivens(Givens):
     ] = given(
         (InverterGivens(id="1"),), "Inverters", "list",
         "At the building, where the ways end. Each with its limits and the arrays that it takes.",
-        "Their data sheets.", group="Inverters",
+        "Their data sheets.",
     )
     drop_limit: float = given(
         0.02, "Voltage drop aimed at", "ratio", "Share of the string's voltage lost on the way.",
