@@ -73,9 +73,11 @@ def kept_of(name: str) -> Kept:
     whose = {one.id: f"{one.id} " if found.several else "" for one in found.arrays} | {"": ""}
     return {
         "answers": {
-            f"{whose[a.array]}{a.stage}.{a.key}": [_exact(a.value), a.kind, a.headline] for a in found.answers},
+            f"{whose[a.array]}{a.stage}.{a.key}": [_exact(a.value), a.kind, a.headline]
+            for a in found.answers},
         "checks": {
-            f"{whose[c.array]}{c.stage}.{c.key}": [c.level, _exact(c.measured), _exact(c.limit), len(c.mends)]
+            f"{whose[c.array]}{c.stage}.{c.key}": [
+                c.level, _exact(c.measured), _exact(c.limit), len(c.mends)]
             for c in found.checks},
         "sheets": sheets,
         "scene": _digest(scene_of(found).model_dump()),
