@@ -15,6 +15,7 @@ from openfurrow.core.paths import read as path_read
 from openfurrow.core.plan import MEMO, plan
 from openfurrow.exchange.exports import EXPORTS
 from openfurrow.exchange.wanted import Wanted
+from openfurrow.sheets.drawings.cut import cut
 from tests.designs import changed, plain_larkspur
 
 
@@ -242,6 +243,23 @@ def test_an_inverter_says_which_arrays_it_takes_by_their_names(two: Design) -> N
     assert left.wiring.inverters[1].takes == ("shed",)
     check = next(c for c in plan(left).checks if c.key == "taken")
     assert check.level == "stop" and "gone" in str(check.measured)
+
+
+def test_the_cut_shows_another_array_where_it_stands_behind(two: Design) -> None:
+    """Its posts as far behind the open one's as on the ground; before this one, seen from the other."""
+    straight = apply(
+        two, [("arrays.shed.rows.turn_deg", "0"), ("arrays.shed.rows.at_north_m", "12 m")], "metric"
+    )
+    found = plan(straight)
+    behind = straight.array("shed").rows.at_north_m - straight.array("1").rows.at_north_m
+
+    def posts(of: str) -> list[float]:
+        marks = [m for m in cut(found.on(of)).drawing.marks if m.layer == "ghost"]
+        return [m.points[0][0] for m in marks if m.points[0][0] == m.points[1][0]]
+
+    assert posts("1") == [pytest.approx(found.on("1").rows.section.post_x_m + behind, abs=1e-3)]
+    assert posts("shed") == []
+    assert [m for m in cut(plan(plain_larkspur())).drawing.marks if m.layer == "ghost"] == []
 
 
 def test_names_that_are_alike_are_told_apart() -> None:

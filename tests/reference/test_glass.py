@@ -77,6 +77,19 @@ def test_a_module_of_two_square_metres_in_a_strong_wind(plain: Design) -> None:
     assert {c.level for c in found.checks if (c.stage, c.key) == ("modules", "lift")} == {"stop"}
 
 
+def test_large_modules_six_high_stand_in_the_edge_of_a_wider_zone(plain: Design) -> None:
+    """A deep table that stands high has an edge wider than 0.9 m: a piece of 3.4 m2 lies in it."""
+    data = plain.model_dump(mode="json")
+    data["arrays"][0]["rows"] |= {"tilt_deg": 20.0, "modules_high": 6, "lower_edge_m": 1.2}
+    data["arrays"][0]["modules"] |= {"length_m": 2.55, "width_m": 1.35}
+    found = plan(Design.model_validate(data))
+    press, lift = loads(found, 2.55 * 1.35)
+    assert found.modules.lift_pa == pytest.approx(lift, rel=1e-6)
+    assert found.modules.press_pa == pytest.approx(press, rel=1e-6)
+    # Taken in the inner zone, as its size alone would have it, it would be lifted by far less.
+    assert lift > 1.3 * loads(found, 20.0)[1]
+
+
 @pytest.mark.parametrize(("least_m", "height_m", "edge_m"), [
     (3.0, 2.0, 0.9), (12.0, 2.0, 0.9), (12.0, 8.0, 1.2), (40.0, 2.0, 1.6), (40.0, 30.0, 4.0)])
 def test_the_edge_of_the_figure(least_m: float, height_m: float, edge_m: float) -> None:

@@ -65,6 +65,7 @@ def cut(plan: Plan) -> Cut:
     marks += _trench(plan, post_x, wall, z)
     marks += [line("ground", *ground)]
     marks += _shadow(plan, shown - 1, z)
+    marks += _others(plan, z, wall)
     for row in range(shown):
         marks += table_side(plan, row)
     marks += _building(wall, z_wall)
@@ -77,6 +78,34 @@ def cut(plan: Plan) -> Cut:
                         high=(right, top + 0.75)),
         parts=parts,
     )
+
+
+def _others(plan: Plan, z: Levels, wall: float) -> list[Mark]:
+    """Other arrays as far behind this one, or before it, as they stand; in outline."""
+    own = plan.rows.setting
+    back = math.radians(own.facing_deg + 180.0)
+    marks: list[Mark] = []
+    for one in plan.each():
+        if one.open == plan.open:
+            continue
+        setting, section = one.rows.setting, one.rows.section
+        # What is turned another way is seen at a slant.
+        share = math.cos(math.radians(setting.facing_deg - own.facing_deg))
+        behind = (setting.east_m - own.east_m) * math.sin(back) + (
+            setting.north_m - own.north_m) * math.cos(back)
+        for row in range(min(one.rows.rows, 2)):
+            post = plan.rows.section.post_x_m + behind + row * one.rows.pitch_m * share
+            lower = post - section.post_x_m * share
+            upper = lower + section.level_depth_m * share
+            if min(lower, upper) < -FRONT_M or max(lower, upper) > wall:
+                continue
+            ground = float(z(post))
+            marks += [
+                line("ghost", (lower, ground + section.lower_edge_m),
+                     (upper, ground + section.upper_edge_m)),
+                line("ghost", (post, ground), (post, ground + section.reveal_m)),
+            ]
+    return marks
 
 
 def _trench(plan: Plan, start: float, wall: float, z: Levels) -> list[Mark]:
