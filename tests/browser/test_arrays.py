@@ -157,6 +157,8 @@ def test_each_stage_is_shown_for_the_array_that_is_open(demo: Page, stage: str) 
     first = demo.locator("#stage").inner_text()
     demo.locator("[data-array='2']").click()
     expect(demo.locator("[data-array='2']")).to_have_attribute("aria-current", "true")
+    # On paper too it is told whose it is.
+    expect(demo.locator(".print-head")).to_contain_text("Larkspur Ferry landing: Pump house")
     if stage not in ("sun", "materials"):
         assert demo.locator("#stage").inner_text() != first
     assert violations(demo) == []

@@ -121,7 +121,7 @@ function Screen({ account, id, stage }: { account: string; id: string; stage: St
       <a className="skip" href="#stage">
         Skip to the stage
       </a>
-      <PrintHead name={view.name} stage={shown} revision={view.draft.base} changed={view.draft.changed} />
+      <PrintHead name={several && shown !== "site" ? `${view.name}: ${names[view.array]}` : view.name} stage={shown} revision={view.draft.base} changed={view.draft.changed} />
       {state.slow && (
         <div className="fixed inset-x-0 top-0 z-50 h-8" role="status">
           <div className="bg-base-300 h-1 overflow-hidden">
