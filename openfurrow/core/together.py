@@ -178,12 +178,14 @@ class Together:
 
         def made() -> MaterialsPlan:
             takes = all_takes(self.site.value.rule_pack,
-                              tuple(built(number) for number in range(len(self.arrays))), trench.value)
+                              tuple(built(number) for number in range(len(self.arrays))), trench.value,
+                              len(design.wiring.inverters))
             return stamped_stage(plan_materials(design.materials, takes), self.first, own=False)
 
         return self.memo.remember("materials", (
             tuple(one.number for one in self.arrays), trench.number, _numbers(circuits),
             tuple((one.modules, one.frame.stock_length_m) for one in design.arrays), design.materials,
+            len(design.wiring.inverters),
         ), made)
 
     def staked(self) -> Kept[StakeoutPlan]:

@@ -1,5 +1,6 @@
 """Writing a plan as sheets."""
 
+from collections import Counter
 from dataclasses import replace
 
 from openfurrow.core.checks import LEVELS, Check, worst_first
@@ -217,7 +218,7 @@ def job_sheet(plan: Plan, units: UnitSystem) -> JobSheet:
             StageMark(stage=stage, state=state, short=SHORT[stage],
                       headline=format_value(first.value, first.kind, units))
         )
-    told = once(plan.checks)
+    told = once(plan.checks, len(plan.arrays))
     return JobSheet(
         cut=cut(plan),
         stages=tuple(marks),
@@ -226,10 +227,15 @@ def job_sheet(plan: Plan, units: UnitSystem) -> JobSheet:
     )
 
 
-def once(checks: tuple[Check, ...]) -> tuple[Check, ...]:
-    """What is said alike of several arrays is told once, and of none of them."""
+def once(checks: tuple[Check, ...], arrays: int) -> tuple[Check, ...]:
+    """What every one of several arrays says alike is told once, and of none of them."""
+    def said(check: Check) -> tuple[object, ...]:
+        return check.stage, check.key, check.level, check.measured, check.limit, check.remedy
+
+    alike = Counter(said(check) for check in checks if check.array)
     found: dict[tuple[object, ...], Check] = {}
     for check in checks:
-        said = check.stage, check.key, check.level, check.measured, check.limit, check.remedy
-        found[said] = replace(check, array="") if said in found else check
+        of_all = arrays > 1 and check.array and alike[said(check)] == arrays
+        key = said(check) if of_all else (check.array, check.stage, check.key)
+        found.setdefault(key, replace(check, array="") if of_all else check)
     return tuple(found.values())

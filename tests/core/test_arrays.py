@@ -1,5 +1,7 @@
 """Arrays of a job: known by their ids, planned each by itself, put together thing by thing."""
 
+from dataclasses import replace
+
 import pytest
 from hypothesis import settings
 from hypothesis import strategies as st
@@ -16,6 +18,7 @@ from openfurrow.core.plan import MEMO, plan
 from openfurrow.exchange.exports import EXPORTS
 from openfurrow.exchange.wanted import Wanted
 from openfurrow.sheets.drawings.cut import cut
+from openfurrow.sheets.write import once
 from tests.designs import changed, plain_larkspur
 
 
@@ -260,6 +263,17 @@ def test_the_cut_shows_another_array_where_it_stands_behind(two: Design) -> None
     assert posts("1") == [pytest.approx(found.on("1").rows.section.post_x_m + behind, abs=1e-3)]
     assert posts("shed") == []
     assert [m for m in cut(plan(plain_larkspur())).drawing.marks if m.layer == "ghost"] == []
+
+
+def test_what_all_arrays_say_is_told_once_and_what_some_say_is_told_of_each(two: Design) -> None:
+    check = plan(two).checks[0]
+    a, b, c = (replace(check, array=of, key="k") for of in ("a", "b", "c"))
+    (told,) = once((a, b, c), 3)
+    assert told.array == ""
+    assert [one.array for one in once((a, b), 3)] == ["a", "b"]
+    other = replace(c, measured="another")
+    assert [one.array for one in once((a, b, other), 3)] == ["a", "b", "c"]
+    assert once((a,), 1) == (a,)
 
 
 def test_names_that_are_alike_are_told_apart() -> None:

@@ -361,3 +361,68 @@ def test_an_array_that_no_inverter_takes_is_a_stop(
     found = plan(changed(design, "wiring", inverters=inverters))
     levels = {c.key: c.level for c in found.wiring.checks}
     assert levels.get(key, "sound") == level
+
+
+@settings(max_examples=15, deadline=None)
+@given(st.lists(st.tuples(st.floats(-300, 300), st.floats(-300, 300)), min_size=3, max_size=6))
+def test_of_many_arrays_the_nearest_is_found(spots: list[tuple[float, float]]) -> None:
+    """However far the others stand: the least distance to any other outline, all pairs looked at."""
+    plain = plain_larkspur()
+    first = plain.arrays[0]
+    arrays = tuple(
+        ArrayGivens(
+            id=f"k{number}",
+            name=f"Array {number}",
+            rows=first.rows.model_copy(
+                update={
+                    "modules_along": 2 + number,
+                    "at_east_m": east,
+                    "at_north_m": north,
+                    "turn_deg": 7.0 * number,
+                }
+            ),
+            structure=first.structure,
+        )
+        for number, (east, north) in enumerate(spots)
+    )
+    found = plan(plain.model_copy(update={"arrays": arrays}))
+    outlines = [
+        shapely.union_all([shapely.Polygon(quad[:, :2]) for quad in corners_of(one)])
+        for one in found.each()
+    ]
+    for number, one in enumerate(found.each()):
+        least = min(
+            shapely.distance(outlines[number], other)
+            for other in outlines[:number] + outlines[number + 1 :]
+        )
+        check = next(c for c in one.shown("rows")[1] if c.key == "apart")
+        assert check.measured == pytest.approx(least, abs=1e-9)
+
+
+def test_a_spur_may_run_into_a_spur_and_each_line_is_dug_once() -> None:
+    """Three arrays on level ground: what is dug is the length of all lines together, by shapely."""
+    base = of_two((0.0, 20.0), slope=0.0, route=((10.0, 4.0), (40.0, 4.0)))
+    third = base.arrays[1].model_copy(
+        update={
+            "id": "3",
+            "name": "Third",
+            "rows": base.arrays[1].rows.model_copy(update={"at_east_m": 25.0, "at_north_m": 32.0}),
+        }
+    )
+    spurs = (
+        SpurGivens(id="a", array="2", points=((8.0, 18.0), (20.0, 12.0))),
+        SpurGivens(id="b", array="3", points=((24.0, 26.0), (16.0, 15.0))),
+    )
+    design = changed(base, "site", spurs=spurs).model_copy(update={"arrays": (*base.arrays, third)})
+    found = plan(design)
+    lines = [
+        shapely.LineString(list(zip(one.run.route.east_m, one.run.route.north_m, strict=True)))
+        for one in found.each()
+    ]
+    assert found.trench.tree.ways[2].into == 1
+    together = shapely.union_all([shapely.set_precision(one, 1e-6) for one in lines])
+    assert found.trench.ground_length_m == pytest.approx(shapely.length(together), abs=1e-4)
+    # By stretch: the last is passed by all three, that of the second's spur after the join by two.
+    carried = sorted(len(piece.stretch.carries) for piece in found.trench.dug)
+    assert carried == [1, 1, 1, 2, 3]
+    assert [piece.stretch.at_wall for piece in found.trench.dug].count(True) == 1

@@ -102,6 +102,10 @@ def dug_takes(trench: TrenchPlan, pack: RulePack) -> tuple[Take, ...]:
     )
 
 
+LABELS = "Label set"
+WHERE_LABELS = "Box and inverter: live in light, isolate here first."
+
+
 def wiring_takes(
     circuit: Circuit, bare_copper_m: float, pack: RulePack
 ) -> tuple[Take, ...]:
@@ -133,8 +137,7 @@ def wiring_takes(
              "small"),
         Take("wiring", "junction_box", "Junction box with isolators", float(circuit.conduits),
              "count", "On the post where the trench begins."),
-        Take("wiring", "label_set", "Label set", 2.0, "count",
-             "Box and inverter: live in light, isolate here first."),
+        Take("wiring", "label_set", LABELS, 1.0, "count", WHERE_LABELS),
     )
 
 
@@ -172,7 +175,7 @@ def array_takes(built: Built) -> tuple[Take, ...]:
 
 
 def all_takes(
-    pack: RulePack, arrays: tuple[Built, ...], trench: TrenchPlan
+    pack: RulePack, arrays: tuple[Built, ...], trench: TrenchPlan, inverters: int
 ) -> tuple[Take, ...]:
     """The whole list in the order of the job, alike things of several arrays together.
 
@@ -185,4 +188,6 @@ def all_takes(
             for take in run_takes(built.run, trench.depth_m, pack)]
     wires = [(built.name, take) for built in arrays
              for take in wiring_takes(built.circuit, bare_m if built is arrays[0] else 0.0, pack)]
-    return together((*own, *runs, *(("", take) for take in dug_takes(trench, pack)), *wires))
+    shared = dug_takes(trench, pack)
+    labels = Take("wiring", "label_set", LABELS, float(inverters), "count", WHERE_LABELS)
+    return together((*own, *runs, *(("", take) for take in shared), *wires, ("", labels)))
