@@ -22,8 +22,13 @@ from openfurrow.core.fields import value_at
 from openfurrow.demo.seed import CREW_LEAD, PLANNER
 from openfurrow.store.cluster import free_port, private_cluster, throwaway_home
 
-FIELDS = ("wiring.slack_m", "trench.width_m", "trench.extra_depth_m", "arrays.1.rows.lower_edge_m",
-          "stakeout.instrument_height_m")
+FIELDS = (
+    "wiring.slack_m",
+    "trench.width_m",
+    "trench.extra_depth_m",
+    "arrays.1.rows.lower_edge_m",
+    "stakeout.instrument_height_m",
+)
 GONE = (OSError, http.client.HTTPException)
 
 
@@ -73,8 +78,11 @@ def killing(kills: int, seed: int) -> None:
             client.sign_in(name)
             tokens.append(client.token)
             job = client.job()
-        writers = [Writer(port, token, job, name, random.Random(rng.random()))
-                   for token in tokens for name in FIELDS]
+        writers = [
+            Writer(port, token, job, name, random.Random(rng.random()))
+            for token in tokens
+            for name in FIELDS
+        ]
         for writer in writers:
             writer.start()
         for number in range(kills):
@@ -98,8 +106,10 @@ def killing(kills: int, seed: int) -> None:
         confirmed = sum(writer.confirmed for writer in writers)
         # A writer that died, or hardly wrote, would have nothing to lose.
         assert all(writer.confirmed > 0 and not writer.failed for writer in writers)
-        print(f"{kills} kills (every fourth the database): {confirmed} edits confirmed, {lost} of "
-              f"{len(writers)} writers lost one")
+        print(
+            f"{kills} kills (every fourth the database): {confirmed} edits confirmed, {lost} of "
+            f"{len(writers)} writers lost one"
+        )
         server.terminate()
         server.wait(timeout=15)
         assert lost == 0
@@ -141,8 +151,11 @@ def saving(writers: int, saves: int) -> None:
 
         def save(client: Client, mine: int) -> None:
             for number in range(saves):
-                client.ask("POST", f"{job}/edits",
-                           edit_of(FIELDS[mine % len(FIELDS)], f"{0.5 + (number + mine) / 1000:.3f} m"))
+                client.ask(
+                    "POST",
+                    f"{job}/edits",
+                    edit_of(FIELDS[mine % len(FIELDS)], f"{0.5 + (number + mine) / 1000:.3f} m"),
+                )
                 note = json.dumps({"note": f"{mine}"}).encode()
                 status, _ = client.ask("POST", f"{job}/revisions", note)
                 answers.append(status)
@@ -157,8 +170,10 @@ def saving(writers: int, saves: int) -> None:
         assert numbers == list(range(len(numbers), 0, -1))
         assert len(numbers) == 1 + answers.count(201), (len(numbers), answers.count(201))
         assert set(answers) <= {201, 409}, set(answers)
-        print(f"{writers} writers: {answers.count(201)} saved, {answers.count(409)} told of the other, "
-              f"{len(numbers)} revisions in one line")
+        print(
+            f"{writers} writers: {answers.count(201)} saved, {answers.count(409)} told of the other, "
+            f"{len(numbers)} revisions in one line"
+        )
         server.terminate()
         server.wait(timeout=15)
 

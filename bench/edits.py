@@ -56,7 +56,8 @@ def main(edits: int = EDITS, warm: int = 3) -> None:
         open_job(page)
         found = {
             path: sorted(
-                edits_ms(page, stage, path, key, [text(n) for n in range(edits + warm)])[warm:])
+                edits_ms(page, stage, path, key, [text(n) for n in range(edits + warm)])[warm:]
+            )
             for stage, path, key, text in WATCHED
         }
         ping = statistics.median(page.evaluate(PING) for _ in range(20))
@@ -66,12 +67,16 @@ def main(edits: int = EDITS, warm: int = 3) -> None:
     began = time.perf_counter()
     plan(design)
     alone = (time.perf_counter() - began) * 1e3
-    print(f"{edits} edits each, key to answer, of it a pause of 30 ms for typing on; bare round trip "
-          f"{ping:.1f} ms, plan alone {alone:.1f} ms")
+    print(
+        f"{edits} edits each, key to answer, of it a pause of 30 ms for typing on; bare round trip "
+        f"{ping:.1f} ms, plan alone {alone:.1f} ms"
+    )
     for path, kept in found.items():
         middle = statistics.median(kept)
-        print(f"{path:<22} median {middle:.0f} ms, worst {kept[-1]:.0f} ms, {middle / ping:.0f} x "
-              f"round trip, {middle / alone:.1f} x plan")
+        print(
+            f"{path:<22} median {middle:.0f} ms, worst {kept[-1]:.0f} ms, {middle / ping:.0f} x "
+            f"round trip, {middle / alone:.1f} x plan"
+        )
 
 
 if __name__ == "__main__":

@@ -41,8 +41,10 @@ def shots(count: int) -> np.ndarray:
 
 
 def ground(counts: tuple[int, ...] = (1_000, 10_000, 100_000, 1_000_000)) -> None:
-    print(f"{'shots':>9}{'surface s':>11}{'x Delaunay':>11}{'heights s':>11}{'x scipy':>9}"
-          f"{'contours s':>12}{'x bare cut':>11}{'outliers s':>12}")
+    print(
+        f"{'shots':>9}{'surface s':>11}{'x Delaunay':>11}{'heights s':>11}{'x scipy':>9}"
+        f"{'contours s':>12}{'x bare cut':>11}{'outliers s':>12}"
+    )
     for count in counts:
         points = shots(count)
         runs = 5 if count < 100_000 else 1
@@ -59,11 +61,17 @@ def ground(counts: tuple[int, ...] = (1_000, 10_000, 100_000, 1_000_000)) -> Non
         peer = median_s(lambda f=interpolated, e=east, n=north: f(e, n), runs)
         levels = contour_levels_m(points[:, 2].min(), points[:, 2].max(), np.ptp(points[:, 2]) / 15)
         draw = median_s(lambda s=surface, z=levels: contours(s.points_m, s.triangles, z), runs)
-        bare = median_s(lambda s=surface, z=levels: [
-            crossings_m(s.points_m, s.triangles, level) for level in z.tolist()], runs)
+        bare = median_s(
+            lambda s=surface, z=levels: [
+                crossings_m(s.points_m, s.triangles, level) for level in z.tolist()
+            ],
+            runs,
+        )
         wild = median_s(lambda points=points: outliers(points), 1) if count <= 100_000 else np.nan
-        print(f"{count:>9}{ours:>11.3f}{ours / theirs:>11.2f}{ask:>11.3f}{ask / peer:>9.2f}"
-              f"{draw:>12.3f}{draw / bare:>11.2f}{wild:>12.3f}")
+        print(
+            f"{count:>9}{ours:>11.3f}{ours / theirs:>11.2f}{ask:>11.3f}{ask / peer:>9.2f}"
+            f"{draw:>12.3f}{draw / bare:>11.2f}{wild:>12.3f}"
+        )
 
 
 def breaks(counts: tuple[int, ...] = (1_000, 10_000, 100_000)) -> None:
@@ -73,22 +81,25 @@ def breaks(counts: tuple[int, ...] = (1_000, 10_000, 100_000)) -> None:
         points = shots(count)
         reach = np.sqrt(count) * 1.9
         east = np.linspace(-reach, reach, 60)
-        lines = tuple(np.column_stack((east, 0.3 * east + off, 0.0 * east))
-                      for off in np.linspace(-0.6, 0.6, 20) * reach)
+        lines = tuple(
+            np.column_stack((east, 0.3 * east + off, 0.0 * east))
+            for off in np.linspace(-0.6, 0.6, 20) * reach
+        )
         every = np.vstack((points, *lines))
         surface = surface_through(every, None, None, lines)
         ours = median_s(lambda p=every, k=lines: surface_through(p, None, None, k), 3)
         theirs = median_s(lambda p=every: Delaunay(p[:, :2]), 3)
-        print(f"{len(every):>9}{len(lines):>7}{len(surface.points_m) - len(every):>7}{ours:>11.3f}"
-              f"{ours / theirs:>11.2f}")
+        print(
+            f"{len(every):>9}{len(lines):>7}{len(surface.points_m) - len(every):>7}{ours:>11.3f}"
+            f"{ours / theirs:>11.2f}"
+        )
 
 
 def sites() -> None:
     print("\nplans on surveyed ground, beside the plane of the same site")
     for name in ("larkspur", "grifo"):
         design = DESIGNS[name]()
-        plane = design.model_copy(update={"site": design.site.model_copy(update={
-            "ground": "plane"})})
+        plane = design.model_copy(update={"site": design.site.model_copy(update={"ground": "plane"})})
         plan(design)
         plan(plane)
         on, off = (median_s(lambda d=d: plan(d), 9) for d in (design, plane))
@@ -106,16 +117,20 @@ def frames() -> None:
 
     root = Path(__file__).resolve().parents[1]
     big = DESIGNS["field-10000"]()
-    print(f"\nview in space, software rendering, 1280 x 800; scene of {big.name} laid out in "
-          f"{median_s(lambda: scene_of(plan(big)), 3) * 1e3:.0f} ms")
+    print(
+        f"\nview in space, software rendering, 1280 x 800; scene of {big.name} laid out in "
+        f"{median_s(lambda: scene_of(plan(big)), 3) * 1e3:.0f} ms"
+    )
     flags = [flag for flag in FLAGS if flag != "--disable-gpu"]
     with demo_server(root) as address, sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=flags)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         sign_in(page, address)
         made = page.request.post(f"{address}/api/jobs/import", data=write_design(big)).json()
-        for name, go in ((big.name, lambda: page.goto(f"{address}/jobs/{made['id']}/site")),
-                         ("Larkspur", lambda: (page.goto(address), open_job(page)))):
+        for name, go in (
+            (big.name, lambda: page.goto(f"{address}/jobs/{made['id']}/site")),
+            ("Larkspur", lambda: (page.goto(address), open_job(page))),
+        ):
             go()
             page.locator("[data-stage=site]").click()
             page.get_by_role("button", name="In space").click()
@@ -124,8 +139,10 @@ def frames() -> None:
             page.locator("canvas").evaluate("c => c.dispatchEvent(new Event('furrow:measure'))")
             page.locator("[data-rate]").wait_for(timeout=120_000)
             found = page.locator("[data-rate]")
-            print(f"{name:<28}{found.get_attribute('data-scene'):>7} modules"
-                  f"{float(found.get_attribute('data-rate') or 0):>8.1f} frames a second")
+            print(
+                f"{name:<28}{found.get_attribute('data-scene'):>7} modules"
+                f"{float(found.get_attribute('data-rate') or 0):>8.1f} frames a second"
+            )
         browser.close()
 
 

@@ -17,8 +17,10 @@ from openfurrow.store.cluster import free_port, private_cluster, throwaway_home
 HOSTILE = {
     "a line of 24 MB": b"1," * 12_000_000,
     "nested XML": b"<gpx>" + b"<rte>" * 400_000,
-    "100,000 points of a drawing": b"0\nSECTION\n2\nENTITIES\n" + b"".join(
-        b"0\nPOINT\n8\nL\n10\n%d.5\n20\n%d\n30\n1\n" % (n % 997, n % 991) for n in range(100_000))
+    "100,000 points of a drawing": b"0\nSECTION\n2\nENTITIES\n"
+    + b"".join(
+        b"0\nPOINT\n8\nL\n10\n%d.5\n20\n%d\n30\n1\n" % (n % 997, n % 991) for n in range(100_000)
+    )
     + b"0\nENDSEC\n0\nEOF\n",
 }
 Ask = Callable[[Client], int]
@@ -73,16 +75,20 @@ def speeds(port: int, token: str, job: str, seconds: float) -> None:
         words = f"{next(numbers) % 60 + 1} in"
         return client.ask("POST", f"{job}/edits", edit_of("wiring.slack_m", words))[0]
 
-    print(f"{'clients':>8} {'bare/s':>8} {'read/s':>8} {'ratio':>6} {'304/s':>8} {'ratio':>6} "
-          f"{'edits/s':>8} {'read p99 ms':>12}")
+    print(
+        f"{'clients':>8} {'bare/s':>8} {'read/s':>8} {'ratio':>6} {'304/s':>8} {'ratio':>6} "
+        f"{'edits/s':>8} {'read p99 ms':>12}"
+    )
     for size in (1, 4, 16):
         clients = [Client(port, token) for _ in range(size)]
         base, _ = rate(clients, bare, seconds)
         reads, times = rate(clients, read, seconds)
         had, _ = rate(clients, known, seconds)
         edits, _ = rate(clients, edit, seconds)
-        print(f"{size:>8} {base:>8.0f} {reads:>8.0f} {reads / base:>6.2f} {had:>8.0f} "
-              f"{had / base:>6.2f} {edits:>8.1f} {share(times, 0.99):>12.1f}")
+        print(
+            f"{size:>8} {base:>8.0f} {reads:>8.0f} {reads / base:>6.2f} {had:>8.0f} "
+            f"{had / base:>6.2f} {edits:>8.1f} {share(times, 0.99):>12.1f}"
+        )
 
 
 def hostile(port: int, token: str, job: str, seconds: float) -> None:
@@ -98,13 +104,18 @@ def hostile(port: int, token: str, job: str, seconds: float) -> None:
 
         neighbour = threading.Thread(target=send)
         neighbour.start()
-        _, times = rate([Client(port, token) for _ in range(4)],
-                        lambda client: client.ask("GET", f"{job}/stages/rows")[0], seconds)
+        _, times = rate(
+            [Client(port, token) for _ in range(4)],
+            lambda client: client.ask("GET", f"{job}/stages/rows")[0],
+            seconds,
+        )
         stop.set()
         neighbour.join()
         slowest = max(took for _, took in refused)
-        print(f"beside {name}: reads p50 {share(times, 0.5):.0f}, p99 {share(times, 0.99):.0f}, worst "
-              f"{times[-1]:.0f} ms; answered {refused[0][0]} in {slowest:.2f} s at most")
+        print(
+            f"beside {name}: reads p50 {share(times, 0.5):.0f}, p99 {share(times, 0.99):.0f}, worst "
+            f"{times[-1]:.0f} ms; answered {refused[0][0]} in {slowest:.2f} s at most"
+        )
 
 
 def memory(pid: int, port: int, token: str, job: str, edits: int) -> None:

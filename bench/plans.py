@@ -80,8 +80,10 @@ def edits() -> None:
                 times.append(time.perf_counter() - began)
                 computed = len(MEMO.made)
             seconds = statistics.median(times)
-            print(f"{kind:<12}{design.name:<28}{seconds * 1e3:>8.2f}{seconds / whole:>8.2f}"
-                  f"{computed / stages:>15.0%}")
+            print(
+                f"{kind:<12}{design.name:<28}{seconds * 1e3:>8.2f}{seconds / whole:>8.2f}"
+                f"{computed / stages:>15.0%}"
+            )
     MEMO.made = None
 
 
@@ -99,24 +101,34 @@ def bare_grid_s(found: Plan) -> float:
 
 
 def plans(modules: tuple[int, ...] = (100, 1000, 10000)) -> None:
-    print(f"{'design':<28}{'modules':>8}{'posts':>7}{'plan ms':>9}{'screen ms':>10}{'peak MiB':>9}"
-          f"{'x demo':>8}{'x bound':>9}")
+    print(
+        f"{'design':<28}{'modules':>8}{'posts':>7}{'plan ms':>9}{'screen ms':>10}{'peak MiB':>9}"
+        f"{'x demo':>8}{'x bound':>9}"
+    )
     designs: list[Design] = [larkspur(), *map(field, modules)]
     base, sizes = 0.0, []
     for design in designs:
         found = plan(design)
         seconds = median_s(lambda design=design: cold(design))
         base = base or seconds
-        screen = median_s(lambda design=design, found=found: (
-            job_sheet(found, "us"), stage_sheet("stakeout", design, found, "us")))
-        print(f"{design.name:<28}{found.rows.module_count:>8}{found.structure.supports.count:>7}"
-              f"{seconds * 1e3:>9.2f}{screen * 1e3:>10.2f}"
-              f"{peak_mib(lambda design=design: cold(design)):>9.2f}"
-              f"{seconds / base:>8.2f}{seconds / bare_grid_s(found):>9.0f}")
+        screen = median_s(
+            lambda design=design, found=found: (
+                job_sheet(found, "us"),
+                stage_sheet("stakeout", design, found, "us"),
+            )
+        )
+        print(
+            f"{design.name:<28}{found.rows.module_count:>8}{found.structure.supports.count:>7}"
+            f"{seconds * 1e3:>9.2f}{screen * 1e3:>10.2f}"
+            f"{peak_mib(lambda design=design: cold(design)):>9.2f}"
+            f"{seconds / base:>8.2f}{seconds / bare_grid_s(found):>9.0f}"
+        )
         sizes.append((found.rows.module_count, seconds))
     (first, slow), (last, fast) = sizes[1], sizes[-1]
-    print(f"growth from {first} to {last} modules: time ~ modules^"
-          f"{math.log(fast / slow) / math.log(last / first):.2f}")
+    print(
+        f"growth from {first} to {last} modules: time ~ modules^"
+        f"{math.log(fast / slow) / math.log(last / first):.2f}"
+    )
 
 
 def pynite_beam(length: float, supports: list[float]) -> FEModel3D:
@@ -138,8 +150,10 @@ def beams() -> None:
     supports = line.along_m.tolist()
     ours = median_s(lambda: continuous_beam(line.purlin_m, line.along_m, 1000.0, 4e5), 49)
     theirs = median_s(lambda: pynite_beam(line.purlin_m, supports), 5)
-    print(f"purlin on {line.count} posts: {ours * 1e3:.2f} ms, PyNiteFEA {theirs * 1e3:.2f} ms, "
-          f"ratio {theirs / ours:.0f}")
+    print(
+        f"purlin on {line.count} posts: {ours * 1e3:.2f} ms, PyNiteFEA {theirs * 1e3:.2f} ms, "
+        f"ratio {theirs / ours:.0f}"
+    )
 
 
 if __name__ == "__main__":

@@ -33,9 +33,14 @@ def seeded(url: str) -> None:
 def started(url: str, port: int) -> subprocess.Popen[str]:
     """The server over a database, answering."""
     process = subprocess.Popen(
-        [sys.executable, "-m", "openfurrow.cli", "start", "--port", str(port), "--no-demo"], cwd=ROOT,
-        env=os.environ | {"DATABASE_URL": url}, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
-        text=True, start_new_session=True)
+        [sys.executable, "-m", "openfurrow.cli", "start", "--port", str(port), "--no-demo"],
+        cwd=ROOT,
+        env=os.environ | {"DATABASE_URL": url},
+        stdout=subprocess.DEVNULL,
+        stderr=subprocess.DEVNULL,
+        text=True,
+        start_new_session=True,
+    )
     deadline = time.monotonic() + 30
     while time.monotonic() < deadline:
         with suppress(OSError, http.client.HTTPException):
@@ -72,14 +77,21 @@ class Client:
     ) -> tuple[int, bytes]:
         """Status and body. Raises OSError or HTTPException where there is no answer."""
         if self._connection is None:
-            self._connection = http.client.HTTPConnection("127.0.0.1", self.port,
-                                                          timeout=self.timeout_s)
-        sent = {"Accept-Encoding": "gzip", "Cookie": f"{COOKIE}={self.token}",
-                "Content-Type": "application/json"}
+            self._connection = http.client.HTTPConnection(
+                "127.0.0.1", self.port, timeout=self.timeout_s
+            )
+        sent = {
+            "Accept-Encoding": "gzip",
+            "Cookie": f"{COOKIE}={self.token}",
+            "Content-Type": "application/json",
+        }
         sent |= {name.replace("_", "-"): text for name, text in headers.items()}
         # A connection that was idle may have been closed since: one is opened anew to look.
-        if method == "GET" and self._connection.sock is not None and select.select(
-                [self._connection.sock], [], [], 0)[0]:
+        if (
+            method == "GET"
+            and self._connection.sock is not None
+            and select.select([self._connection.sock], [], [], 0)[0]
+        ):
             self._connection.close()
         try:
             self._connection.request(method, path, body, sent)
@@ -94,8 +106,9 @@ class Client:
 
     def sign_in(self, name: str = PLANNER) -> None:
         """Keep the token of a demo account."""
-        status, _ = self.ask("POST", "/api/session",
-                             json.dumps({"name": name, "password": PASSWORD}).encode())
+        status, _ = self.ask(
+            "POST", "/api/session", json.dumps({"name": name, "password": PASSWORD}).encode()
+        )
         assert status == 200
         self.token = self.cookie.split("=", 1)[1].split(";")[0]
 
@@ -104,8 +117,11 @@ class Client:
         status, _ = self.ask("GET", "/api/jobs", Accept_Encoding="identity")
         assert status == 200
         _, found = self.ask("GET", "/api/jobs", Accept_Encoding="identity")
-        return next(f"/api/jobs/{line['id']}" for line in json.loads(found)
-                    if line["name"].startswith("Larkspur"))
+        return next(
+            f"/api/jobs/{line['id']}"
+            for line in json.loads(found)
+            if line["name"].startswith("Larkspur")
+        )
 
 
 def edit_of(path: str, words: str) -> bytes:

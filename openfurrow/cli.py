@@ -72,8 +72,10 @@ def _plan(arguments: argparse.Namespace) -> int:
             measured = format_value(check.measured, check.kind, units)
             limit = format_value(check.limit, check.kind, units)
             of = f"{names[check.array]}: " if check.array in names else ""
-            print(f"  {check.level}: {of}{check.title}: {measured}, {limit}. "
-                  f"{in_words(told_remedy(check), units)}")
+            print(
+                f"  {check.level}: {of}{check.title}: {measured}, {limit}. "
+                f"{in_words(told_remedy(check), units)}"
+            )
     return 0
 
 
@@ -89,13 +91,15 @@ def _export(arguments: argparse.Namespace) -> int:
         export = export_named(target.name)
     except KeyError as error:
         raise CommandError(f"{target.name}: {error.args[0]}") from None
-    wanted = Wanted(units=arguments.units or design.site.display_units, length=arguments.length,
-                    grid=arguments.grid)
+    wanted = Wanted(
+        units=arguments.units or design.site.display_units, length=arguments.length, grid=arguments.grid
+    )
     try:
         text = export.write(design, plan(design), wanted)
     except DesignError as error:
-        raise CommandError(f"{target.name}: {error.problems[0].message}. {error.problems[0].remedy}"
-                           ) from None
+        raise CommandError(
+            f"{target.name}: {error.problems[0].message}. {error.problems[0].remedy}"
+        ) from None
     # Written beside and moved into place, so that a full disk leaves no half file.
     part = target.with_name(f".{target.name}.part")
     try:
@@ -156,9 +160,9 @@ def parser() -> argparse.ArgumentParser:
     top = argparse.ArgumentParser(prog="furrow", description="Plan a ground-mount solar array.")
     verbs = top.add_subparsers(dest="verb", required=True)
 
-    def verb(name: str, does: Callable[[argparse.Namespace], int], text: str) -> (
-        argparse.ArgumentParser
-    ):
+    def verb(
+        name: str, does: Callable[[argparse.Namespace], int], text: str
+    ) -> argparse.ArgumentParser:
         made = verbs.add_parser(name, help=text, description=text)
         made.set_defaults(does=does)
         return made
@@ -166,8 +170,9 @@ def parser() -> argparse.ArgumentParser:
     start = verb("start", _start, "run the application on demo data")
     start.add_argument("--port", type=int, default=8321)
     start.add_argument("--no-demo", action="store_true", help="begin with an empty store")
-    verb("work", _work, "take long work from the queue of DATABASE_URL, on this or another host"
-         ).add_argument("--until-stdin-closes", action="store_true", help="end with who started it")
+    verb(
+        "work", _work, "take long work from the queue of DATABASE_URL, on this or another host"
+    ).add_argument("--until-stdin-closes", action="store_true", help="end with who started it")
     verb("test", _tests, "run every check and test").add_argument(
         "rest", nargs=argparse.REMAINDER, help="passed on to pytest, which then runs alone"
     )

@@ -27,7 +27,8 @@ def write_api_types(root: Path) -> int:
         document.write_text(json.dumps(create_app(None).openapi()))
         return subprocess.run(
             ["npm", "run", "--silent", "types", "--", str(document), "-o", "src/api/schema.d.ts"],
-            cwd=root / "frontend", check=False,
+            cwd=root / "frontend",
+            check=False,
         ).returncode
 
 
@@ -37,6 +38,7 @@ def checks() -> dict[str, Check]:
     scripts = Path(python).parent
     return {
         "lint": _command(python, "-m", "ruff", "check", "--quiet", "."),
+        "format": _command(python, "-m", "ruff", "format", "--quiet", "--check", "."),
         "layers": _command(str(scripts / "lint-imports"), "--no-logo"),
         "types": _command(python, "-m", "mypy"),
         "API types": write_api_types,
@@ -45,7 +47,8 @@ def checks() -> dict[str, Check]:
         "screen tests": _command("npm", "run", "--silent", "test", folder="frontend"),
         # What only computes takes every core; what asks a server for its speed has the machine alone.
         "tests of the core": _command(
-            python, "-m", "pytest", "tests/core", "tests/reference", "-n", "auto"),
+            python, "-m", "pytest", "tests/core", "tests/reference", "-n", "auto"
+        ),
         "tests of the whole": _command(python, "-m", "pytest", "tests/web", "tests/browser"),
     }
 
@@ -60,8 +63,10 @@ def run_all(root: Path, only: Sequence[str] = ()) -> int:
         print(f"--- {name}", flush=True)
         if check(root):
             failed.append(name)
-        print(f"--- {name}: {'FAILED' if name in failed else 'fine'}, "
-              f"{time.monotonic() - began:.1f} s", flush=True)
+        print(
+            f"--- {name}: {'FAILED' if name in failed else 'fine'}, {time.monotonic() - began:.1f} s",
+            flush=True,
+        )
     if failed:
         print(f"furrow: failed: {', '.join(failed)}")
     return 1 if failed else 0

@@ -78,8 +78,11 @@ def _end_anyway(server: uvicorn.Server) -> None:
 @contextmanager
 def _worker(url: str) -> Iterator[None]:
     """A worker beside the server; it ends with it, even if the server is killed outright."""
-    worker = subprocess.Popen([sys.executable, "-m", "openfurrow.cli", "work", "--until-stdin-closes"],
-                              env=os.environ | {"DATABASE_URL": url}, stdin=subprocess.PIPE)
+    worker = subprocess.Popen(
+        [sys.executable, "-m", "openfurrow.cli", "work", "--until-stdin-closes"],
+        env=os.environ | {"DATABASE_URL": url},
+        stdin=subprocess.PIPE,
+    )
     try:
         yield
     finally:
@@ -107,8 +110,10 @@ def work_on(*, until_stdin_closes: bool = False) -> int:
         threading.Thread(target=_end_with_stdin, daemon=True).start()
     url = os.environ.get("DATABASE_URL")
     if not url:
-        raise StoreError("Say in DATABASE_URL which database the work is in: ./furrow start runs a "
-                         "worker of its own.")
+        raise StoreError(
+            "Say in DATABASE_URL which database the work is in: ./furrow start runs a "
+            "worker of its own."
+        )
     engine = open_database(url)
     run_worker(url.replace("postgres://", "postgresql://", 1), engine)
     engine.dispose()
@@ -131,9 +136,15 @@ def serve(root: Path, port: int, *, demo: bool = True) -> int:
                     seed(session)
             at = free_or(port)
             app = create_app(engine, root / "frontend" / "dist", hosts)
-            server = uvicorn.Server(uvicorn.Config(
-                app, host="127.0.0.1", port=at, log_level="warning",
-                timeout_graceful_shutdown=GRACE_S))
+            server = uvicorn.Server(
+                uvicorn.Config(
+                    app,
+                    host="127.0.0.1",
+                    port=at,
+                    log_level="warning",
+                    timeout_graceful_shutdown=GRACE_S,
+                )
+            )
             threading.Thread(target=_end_anyway, args=(server,), daemon=True).start()
             make_ready()
             print(f"Open Furrow on http://127.0.0.1:{at}   (Ctrl-C stops it)", flush=True)

@@ -21,10 +21,17 @@ if TYPE_CHECKING:
 
 CHROMIUM = "/usr/bin/chromium"
 # Keeps a headless browser on this machine: it asks nobody for updates.
-FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking",
-         "--disable-component-update", "--disable-sync", "--disable-quic", "--no-first-run",
-         # The view in space is drawn in software.
-         "--enable-unsafe-swiftshader"]
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--disable-quic",
+    "--no-first-run",
+    # The view in space is drawn in software.
+    "--enable-unsafe-swiftshader",
+]
 MAIN_JOB = "Larkspur"
 # The first frame of the view in space, drawn in software.
 SCENE_MS = 4_000
@@ -82,8 +89,10 @@ def take_shots(root: Path, target: Path) -> int:
     target.mkdir(parents=True, exist_ok=True)
     with demo_server(root) as address, sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
-        for (width, height), views in ((DESK, ("jobs", *STAGES, "space", "dusk")),
-                                       (PHONE, ("phone-sun", "phone-footings", "phone-stakeout"))):
+        for (width, height), views in (
+            (DESK, ("jobs", *STAGES, "space", "dusk")),
+            (PHONE, ("phone-sun", "phone-footings", "phone-stakeout")),
+        ):
             page = browser.new_page(viewport={"width": width, "height": height})
             sign_in(page, address)
             for view in views:

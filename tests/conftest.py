@@ -102,8 +102,11 @@ def address(engine: Engine) -> Iterator[str]:
 def running(database_url: str, stop_with: signal.Signals = signal.SIGINT) -> Iterator[str]:
     """The start command over a database, until it is stopped as a person would stop it."""
     process = subprocess.Popen(
-        [sys.executable, "-m", "openfurrow.cli", "start", "--port", "0", "--no-demo"], cwd=ROOT,
-        env=os.environ | {"DATABASE_URL": database_url}, stdout=subprocess.PIPE, text=True,
+        [sys.executable, "-m", "openfurrow.cli", "start", "--port", "0", "--no-demo"],
+        cwd=ROOT,
+        env=os.environ | {"DATABASE_URL": database_url},
+        stdout=subprocess.PIPE,
+        text=True,
     )
     assert process.stdout
     try:

@@ -52,9 +52,9 @@ def sites() -> st.SearchStrategy[SiteGivens]:
         ground_snow_pa=st.floats(0, 4000),
         lowest_temperature_c=st.floats(-40, 5),
         hottest_temperature_c=st.floats(20, 45),
-        route=st.lists(
-            st.tuples(st.floats(-80, 80), st.floats(-80, 80)), min_size=0, max_size=5
-        ).map(tuple),
+        route=st.lists(st.tuples(st.floats(-80, 80), st.floats(-80, 80)), min_size=0, max_size=5).map(
+            tuple
+        ),
     )
 
 
@@ -93,9 +93,7 @@ def designs() -> st.SearchStrategy[Design]:
         modules=st.builds(ModulesGivens, clamps_bond=st.booleans()),
         trench=st.builds(
             TrenchGivens,
-            method=st.sampled_from(
-                ["PVC conduit", "rigid metal conduit", "direct-buried cable"]
-            ),
+            method=st.sampled_from(["PVC conduit", "rigid metal conduit", "direct-buried cable"]),
             room_for_growth=st.booleans(),
         ),
     )
@@ -108,11 +106,20 @@ def places() -> st.SearchStrategy[tuple[float, float]]:
 def surveys() -> st.SearchStrategy[SurveyGivens]:
     """A few dozen shots of bent ground, one of them perhaps misread."""
     return st.builds(
-        lambda seed, bend, fault: SurveyGivens(readings=tuple(
-            (float(e), float(n), float(0.03 * e + bend * np.sin(n / 9) + (fault if k == 20 else 0)), "")
-            for k, (e, n) in enumerate(np.random.default_rng(seed).uniform(-50, 50, (60, 2)))
-        )),
-        st.integers(0, 50), st.floats(0, 1), st.sampled_from([0.0, 2.0]),
+        lambda seed, bend, fault: SurveyGivens(
+            readings=tuple(
+                (
+                    float(e),
+                    float(n),
+                    float(0.03 * e + bend * np.sin(n / 9) + (fault if k == 20 else 0)),
+                    "",
+                )
+                for k, (e, n) in enumerate(np.random.default_rng(seed).uniform(-50, 50, (60, 2)))
+            )
+        ),
+        st.integers(0, 50),
+        st.floats(0, 1),
+        st.sampled_from([0.0, 2.0]),
     )
 
 
@@ -133,27 +140,44 @@ def holes() -> st.SearchStrategy[HoleGivens]:
     layers = st.lists(st.sampled_from(["sandy gravel", "sand", "clay"]), min_size=1, max_size=3)
     return st.builds(
         HoleGivens,
-        east_m=st.floats(-30, 30), north_m=st.floats(-30, 30),
-        layers=layers.map(lambda kinds: tuple((0.8 * (k + 1), kind, None)
-                                              for k, kind in enumerate(kinds))),
-        water_m=st.none() | st.floats(0.3, 5), refusal_m=st.none() | st.floats(0.5, 4),
+        east_m=st.floats(-30, 30),
+        north_m=st.floats(-30, 30),
+        layers=layers.map(
+            lambda kinds: tuple((0.8 * (k + 1), kind, None) for k, kind in enumerate(kinds))
+        ),
+        water_m=st.none() | st.floats(0.3, 5),
+        refusal_m=st.none() | st.floats(0.5, 4),
     )
 
 
 def busy_designs() -> st.SearchStrategy[Design]:
     """Designs on ground that was shot, among things that are there."""
 
-    def busy(design: Design, surveyed: list[SurveyGivens], there: list[FeatureGivens],
-             bored: list[HoleGivens], at: tuple[float, float]) -> Design:
-        site = design.site.model_copy(update={
-            "ground": "survey" if surveyed else "plane", "surveys": tuple(surveyed),
-            "features": tuple(there), "test_holes": tuple(bored)})
+    def busy(
+        design: Design,
+        surveyed: list[SurveyGivens],
+        there: list[FeatureGivens],
+        bored: list[HoleGivens],
+        at: tuple[float, float],
+    ) -> Design:
+        site = design.site.model_copy(
+            update={
+                "ground": "survey" if surveyed else "plane",
+                "surveys": tuple(surveyed),
+                "features": tuple(there),
+                "test_holes": tuple(bored),
+            }
+        )
         moved = changed(design, "rows", at_east_m=at[0], at_north_m=at[1])
         return moved.model_copy(update={"site": site})
 
     return st.builds(
-        busy, designs(), st.lists(surveys(), max_size=2), st.lists(features(), max_size=6),
-        st.lists(holes(), max_size=3), places(),
+        busy,
+        designs(),
+        st.lists(surveys(), max_size=2),
+        st.lists(features(), max_size=6),
+        st.lists(holes(), max_size=3),
+        places(),
     )
 
 
@@ -164,8 +188,14 @@ def plain_larkspur() -> Design:
         ticket.model_copy(update={"responded": date(2026, 4, 14), "reply": "nothing here"})
         for ticket in demo.site.tickets
     )
-    site = demo.site.model_copy(update={
-        "ground": "plane", "surveys": (), "features": (), "notes": (), "test_holes": (),
-        "tickets": answered,
-    })
+    site = demo.site.model_copy(
+        update={
+            "ground": "plane",
+            "surveys": (),
+            "features": (),
+            "notes": (),
+            "test_holes": (),
+            "tickets": answered,
+        }
+    )
     return demo.model_copy(update={"site": site})

@@ -32,9 +32,7 @@ def suns_of(found: Plan) -> list[Floats]:
     ):
         if altitude >= 2.0:
             a, z = math.radians(altitude), math.radians(azimuth)
-            suns.append(
-                np.array([math.cos(a) * math.sin(z), math.cos(a) * math.cos(z), math.sin(a)])
-            )
+            suns.append(np.array([math.cos(a) * math.sin(z), math.cos(a) * math.cos(z), math.sin(a)]))
     return suns
 
 

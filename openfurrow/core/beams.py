@@ -142,6 +142,4 @@ def _sample(
     )
     moments = stiffness * bend - uniform * span**2 * (1 - 6 * t + 6 * t**2) / 12
     stations = nodes[:-1] + t * span
-    return BeamResult(
-        stations.T.ravel(), moments.T.ravel(), -raised.T.ravel(), np.asarray(reactions)
-    )
+    return BeamResult(stations.T.ravel(), moments.T.ravel(), -raised.T.ravel(), np.asarray(reactions))

@@ -113,8 +113,16 @@ def within(
     """A check against a limit that is data with its own source; ``most`` False asks for at least."""
     compare = at_most if most else at_least
     return compare(
-        stage, key, title, measured, limit.value, kind, remedy=remedy, source=limit.source,
-        given=given, otherwise=otherwise,
+        stage,
+        key,
+        title,
+        measured,
+        limit.value,
+        kind,
+        remedy=remedy,
+        source=limit.source,
+        given=given,
+        otherwise=otherwise,
     )
 
 

@@ -42,9 +42,9 @@ FIRST_ARRAY = "1"
 class ArrayGivens(Thing):
     """One array: where it stands, what it is built of. Its id is never used again."""
 
-    name: Annotated[
-        str, Field(min_length=1, max_length=40, description="What the array is called")
-    ] = "Array"
+    name: Annotated[str, Field(min_length=1, max_length=40, description="What the array is called")] = (
+        "Array"
+    )
     standing: Annotated[
         bool, Field(description="Whether it stands already: checked and wired, never ordered or cut")
     ] = False

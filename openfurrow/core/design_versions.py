@@ -30,8 +30,14 @@ def _two_to_three(document: Document) -> Document:
 # Givens that left footings and frame for the structure in version 4.
 TO_STRUCTURE = {
     "footings": ("post_section", "span_limit_m", "cantilever_ratio", "shifts", "post_top_m"),
-    "frame": ("purlin_section", "beam_section", "strut_reach_m", "strut_section", "strut_foot_m",
-              "deflection_divisor"),
+    "frame": (
+        "purlin_section",
+        "beam_section",
+        "strut_reach_m",
+        "strut_section",
+        "strut_foot_m",
+        "deflection_divisor",
+    ),
 }
 
 
@@ -84,7 +90,11 @@ def _five_to_six(document: Document) -> Document:
 OF_AN_ARRAY = ("rows", "structure", "footings", "frame", "modules")
 
 UPGRADES: Mapping[int, Callable[[Document], Document]] = {
-    1: _one_to_two, 2: _two_to_three, 3: _three_to_four, 4: _four_to_five, 5: _five_to_six,
+    1: _one_to_two,
+    2: _two_to_three,
+    3: _three_to_four,
+    4: _four_to_five,
+    5: _five_to_six,
 }
 
 
@@ -92,7 +102,9 @@ def _refused(message: str) -> DesignError:
     return DesignError(
         (
             Problem(
-                "schema_version", "Version of the document", message,
+                "schema_version",
+                "Version of the document",
+                message,
                 f"a whole number from 1 to {SCHEMA_VERSION}",
                 "Export the design again from the program that wrote it.",
             ),

@@ -123,8 +123,9 @@ def apply(design: Design, edits: Iterable[tuple[str, str]], units: UnitSystem) -
 
 def refusal(errors: list[tuple[ValidationError, str]], units: UnitSystem) -> DesignError:
     """One error of many of pydantic's, each with the path of the part that it is about."""
-    return DesignError(tuple(
-        problem for error, under in errors for problem in problems_of(error, units, under)))
+    return DesignError(
+        tuple(problem for error, under in errors for problem in problems_of(error, units, under))
+    )
 
 
 def _edit(writing: Writing, path: str, text: str, units: UnitSystem) -> None:
@@ -201,21 +202,25 @@ def _add_array(writing: Writing, array_id: str, like_id: str) -> None:
     model, name = like or ArrayGivens(), (like or ArrayGivens()).name
     taken = {one.name for one in arrays}
     stem = name.rstrip("0123456789 ") or name
-    called = next(said for number in range(2, MOST_ARRAYS + 3)
-                  if (said := f"{stem[:36]} {number}") not in taken)
-    rows = set_behind(model.rows, (model.modules.length_m, model.modules.width_m),
-                      tuple(one.rows for one in arrays), writing.design.site.latitude_deg)
+    called = next(
+        said for number in range(2, MOST_ARRAYS + 3) if (said := f"{stem[:36]} {number}") not in taken
+    )
+    rows = set_behind(
+        model.rows,
+        (model.modules.length_m, model.modules.width_m),
+        tuple(one.rows for one in arrays),
+        writing.design.site.latitude_deg,
+    )
     try:
         new = ArrayGivens.model_validate(
-            {**model.__dict__, "id": array_id, "name": called, "rows": rows, "standing": False})
+            {**model.__dict__, "id": array_id, "name": called, "rows": rows, "standing": False}
+        )
     except ValidationError:
         raise _no_id(array_id) from None
     writing.set_arrays((*arrays, new))
 
 
-def _inner_value(
-    writing: Writing, at: Address, inner: Field, text: str, units: UnitSystem
-) -> Any:
+def _inner_value(writing: Writing, at: Address, inner: Field, text: str, units: UnitSystem) -> Any:
     """What was typed into a field of a thing; arrays are named as the job calls them."""
     if inner.kind == "array":
         return _array_called(writing, text)
@@ -269,14 +274,21 @@ def differences(before: Design, after: Design, units: UnitSystem) -> tuple[Diffe
     for one, other in ((before, after), (after, before)):
         gone = [array for array in one.arrays if array.id not in {kept.id for kept in other.arrays}]
         found += [
-            Difference(in_array(array.id, ""), ARRAY_NAME.label,
-                       *((array.name, "none") if one is before else ("none", array.name)))
+            Difference(
+                in_array(array.id, ""),
+                ARRAY_NAME.label,
+                *((array.name, "none") if one is before else ("none", array.name)),
+            )
             for array in gone
         ]
-    kept = [[array.name for array in one.arrays if array.id in {k.id for k in other.arrays}]
-            for one, other in ((before, after), (after, before))]
-    ids = [[array.id for array in one.arrays if array.id in {k.id for k in other.arrays}]
-           for one, other in ((before, after), (after, before))]
+    kept = [
+        [array.name for array in one.arrays if array.id in {k.id for k in other.arrays}]
+        for one, other in ((before, after), (after, before))
+    ]
+    ids = [
+        [array.id for array in one.arrays if array.id in {k.id for k in other.arrays}]
+        for one, other in ((before, after), (after, before))
+    ]
     if ids[0] != ids[1]:
         found.append(Difference("arrays", "Order of arrays", *(", ".join(names) for names in kept)))
     called = array_labels({one.id: one for one in (*before.arrays, *after.arrays)}.values())
@@ -286,7 +298,8 @@ def differences(before: Design, after: Design, units: UnitSystem) -> tuple[Diffe
         old, new = value_at(before, path), value_at(after, path)
         if old != new:
             was, now = (
-                _list_words(field, old, new, units, called) if field.item
+                _list_words(field, old, new, units, called)
+                if field.item
                 else (write(field, old, units), write(field, new, units))
             )
             empty = "none" if field.kind in LINES else "left to the plan"
@@ -303,7 +316,10 @@ def _label(field: Field, path: str, design: Design) -> str:
 
 
 def _list_words(
-    field: Field, old: tuple[Thing, ...], new: tuple[Thing, ...], units: UnitSystem,
+    field: Field,
+    old: tuple[Thing, ...],
+    new: tuple[Thing, ...],
+    units: UnitSystem,
     arrays: dict[str, str],
 ) -> tuple[str, str]:
     """Both sides of a list in words: only the things, and of them only the fields, that differ."""
@@ -324,7 +340,8 @@ def _list_words(
                     if inner.kind in ("array", "arrays"):
                         ids = [value] if inner.kind == "array" else value
                         said = ", ".join(arrays.get(one, "one that is gone") for one in ids if one) or (
-                            "none")
+                            "none"
+                        )
                     side.append(f"{title}, {inner.label.lower()}: {said}")
     known = {thing.id for thing in old}
     after += [title_of(thing, number) for number, thing in enumerate(new) if thing.id not in known]

@@ -136,16 +136,34 @@ def item_fields(item: type[Thing]) -> dict[str, Field]:
 
 # The job's own name belongs to no stage; it is asked for where the job begins, on Site.
 NAME = Field(
-    path="name", stage="site", label="Job", kind="text", meaning="What the job is called.",
-    where="What the crew and the customer call the place.", low=None, high=None, usual=None,
-    pack=None, group="Place", caution="", choices=(), optional=False, whole=False, longest=120,
+    path="name",
+    stage="site",
+    label="Job",
+    kind="text",
+    meaning="What the job is called.",
+    where="What the crew and the customer call the place.",
+    low=None,
+    high=None,
+    usual=None,
+    pack=None,
+    group="Place",
+    caution="",
+    choices=(),
+    optional=False,
+    whole=False,
+    longest=120,
 )
 
 
 # An array's own name belongs to none of its stages.
 ARRAY_NAME = replace(
-    NAME, stage="rows", label="Array", meaning="What the array is called.",
-    where="What the crew calls it: by the shed, upper field.", group="", longest=40,
+    NAME,
+    stage="rows",
+    label="Array",
+    meaning="What the array is called.",
+    where="What the crew calls it: by the shed, upper field.",
+    group="",
+    longest=40,
 )
 
 
@@ -174,9 +192,13 @@ def fields() -> dict[str, Field]:
 
 # Nor does whether it stands already.
 ARRAY_STANDING = replace(
-    ARRAY_NAME, path="standing", label="Stands already", kind="yes_no",
+    ARRAY_NAME,
+    path="standing",
+    label="Stands already",
+    kind="yes_no",
     meaning="It is checked and wired, never ordered, cut, driven or set out.",
-    where="Look at it: its papers, its labels, a hole beside a post.", longest=None,
+    where="Look at it: its papers, its labels, a hole beside a post.",
+    longest=None,
 )
 ARRAY_OWN = (ARRAY_NAME, ARRAY_STANDING)
 
@@ -191,7 +213,8 @@ def _fields_of(arrays: tuple[str, ...]) -> dict[str, Field]:
         elif field is own[0]:
             for array in arrays:
                 found |= {
-                    path: replace(one, path=path) for one in (*ARRAY_OWN, *own)
+                    path: replace(one, path=path)
+                    for one in (*ARRAY_OWN, *own)
                     for path in (in_array(array, one.path),)
                 }
     return found
@@ -230,8 +253,11 @@ def value_at(design: Design, path: str) -> Any:
 
 def title_of(item: Thing, number: int) -> str:
     """What one thing of a list is called: the first of its givens that says something."""
-    texts = [getattr(item, name) for name, field in item_fields(type(item)).items()
-             if field.kind not in ("array", "arrays")]
+    texts = [
+        getattr(item, name)
+        for name, field in item_fields(type(item)).items()
+        if field.kind not in ("array", "arrays")
+    ]
     word = next((text for text in texts if isinstance(text, str) and text.strip()), "")
     return word.strip() or f"number {number + 1}"
 
@@ -250,14 +276,23 @@ def write(field: Field, value: Any, units: UnitSystem) -> str:
         return "\n".join(f"{n}, {format_value(by_m, 'tape', units)}" for n, by_m in value)
     if field.kind == "readings":
         return "\n".join(
-            ", ".join([*(format_value(part, "coordinate", units) for part in reading[:3]),
-                       *([reading[3]] if reading[3] else [])])
+            ", ".join(
+                [
+                    *(format_value(part, "coordinate", units) for part in reading[:3]),
+                    *([reading[3]] if reading[3] else []),
+                ]
+            )
             for reading in value
         )
     if field.kind == "layers":
         return "\n".join(
-            ", ".join([format_value(bottom, "tape", units), soil,
-                       *([] if strength is None else [format_value(strength, "pressure", units)])])
+            ", ".join(
+                [
+                    format_value(bottom, "tape", units),
+                    soil,
+                    *([] if strength is None else [format_value(strength, "pressure", units)]),
+                ]
+            )
             for bottom, soil, strength in value
         )
     if field.kind == "yes_no":
@@ -300,7 +335,8 @@ def _lines(text: str) -> list[tuple[str, list[str]]]:
     lines = (part.strip() for part in text.replace(";", "\n").splitlines())
     return [
         (line, [part.strip() for part in line.replace("\t", ",").split(",") if part.strip()])
-        for line in lines if line
+        for line in lines
+        if line
     ]
 
 
@@ -347,8 +383,9 @@ def _read_lines(field: Field, text: str, units: UnitSystem, held: Any) -> Value:
     if field.kind not in _LINE_READERS:
         raise QuantityError("is a list: add, change or remove one thing of it at a time")
     before: dict[str, list[list[object]]] = {}
-    for value, (_, parts) in zip(held or (), _lines(write(field, held, units) if held else ""),
-                                 strict=True):
+    for value, (_, parts) in zip(
+        held or (), _lines(write(field, held, units) if held else ""), strict=True
+    ):
         before.setdefault(", ".join(parts), []).append(list(value))
     found: list[list[object]] = []
     for line, parts in _lines(text):
@@ -365,8 +402,10 @@ def _on_its_side(field: Field, typed: str) -> None:
     side = typed[-1:].upper() if typed[-1:].isalpha() else typed[:1].upper()
     allowed_sides = SIDES.get(field.path, "")
     if allowed_sides and side in "NSEW" and side not in allowed_sides:
-        raise QuantityError(f"'{typed}' is not its {field.label.lower()}: that ends in "
-                            f"{allowed_sides[0]} or {allowed_sides[1]}")
+        raise QuantityError(
+            f"'{typed}' is not its {field.label.lower()}: that ends in "
+            f"{allowed_sides[0]} or {allowed_sides[1]}"
+        )
 
 
 def read(field: Field, text: str, units: UnitSystem, held: Any = None) -> Value:

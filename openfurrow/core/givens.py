@@ -42,8 +42,7 @@ def identified(things: tuple[T, ...]) -> tuple[T, ...]:
     if len(taken) == len(things):
         return things
     free = (str(number) for number in range(2 * len(things)) if str(number) not in taken)
-    return tuple(thing if thing.id else thing.model_copy(update={"id": next(free)})
-                 for thing in things)
+    return tuple(thing if thing.id else thing.model_copy(update={"id": next(free)}) for thing in things)
 
 
 def given(

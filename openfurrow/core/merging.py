@@ -84,21 +84,28 @@ def _together(base: Design, mine: Design, theirs: Design, path: str) -> Things |
 
 def _shared(*designs: Design) -> list[str]:
     """Paths of the fields that all designs have: those of the job, and of arrays that none lacks."""
-    return [path for path in fields_of(designs[0])
-            if all(path in fields_of(design) for design in designs[1:])]
+    return [
+        path
+        for path in fields_of(designs[0])
+        if all(path in fields_of(design) for design in designs[1:])
+    ]
 
 
 def _both_changed(base: Design, mine: Design, theirs: Design) -> list[str]:
     return [
-        path for path in _shared(base, mine, theirs)
+        path
+        for path in _shared(base, mine, theirs)
         if value_at(base, path) not in (value_at(mine, path), value_at(theirs, path))
     ]
 
 
 def kept_together(base: Design, mine: Design, theirs: Design) -> frozenset[str]:
     """Paths of lists that both sides changed and that keep what both did."""
-    return frozenset(path for path in _both_changed(base, mine, theirs)
-                     if _together(base, mine, theirs, path) is not None)
+    return frozenset(
+        path
+        for path in _both_changed(base, mine, theirs)
+        if _together(base, mine, theirs, path) is not None
+    )
 
 
 def _taken_out_and_changed(base: Design, mine: Design, theirs: Design) -> frozenset[str]:
@@ -106,23 +113,33 @@ def _taken_out_and_changed(base: Design, mine: Design, theirs: Design) -> frozen
     ours, others = ({one.id: one for one in side.arrays} for side in (mine, theirs))
     before = {one.id: one for one in base.arrays}
     found = {
-        array for array, was in before.items()
+        array
+        for array, was in before.items()
         if (array not in ours and array in others and others[array] != was)
         or (array not in others and array in ours and ours[array] != was)
     }
-    found |= {array for array in ours.keys() & others.keys() - before.keys()
-              if ours[array] != others[array]}
+    found |= {
+        array for array in ours.keys() & others.keys() - before.keys() if ours[array] != others[array]
+    }
     return frozenset(in_array(array, "") for array in found)
 
 
 def clashing(base: Design, mine: Design, theirs: Design) -> frozenset[str]:
     """Paths of what both changed differently and that cannot keep what both did."""
-    return frozenset(
-        path for path in _both_changed(base, mine, theirs)
-        if value_at(mine, path) != value_at(theirs, path)
-        and _together(base, mine, theirs, path) is None
-    ) | _taken_out_and_changed(base, mine, theirs) | (
-        {"name"} if base.name not in (mine.name, theirs.name) and mine.name != theirs.name else set())
+    return (
+        frozenset(
+            path
+            for path in _both_changed(base, mine, theirs)
+            if value_at(mine, path) != value_at(theirs, path)
+            and _together(base, mine, theirs, path) is None
+        )
+        | _taken_out_and_changed(base, mine, theirs)
+        | (
+            {"name"}
+            if base.name not in (mine.name, theirs.name) and mine.name != theirs.name
+            else set()
+        )
+    )
 
 
 def _arrays(
@@ -145,8 +162,7 @@ def _arrays(
         found.append(ours[one.id] if new_in_both else one)
     kept = {one.id for one in theirs.arrays}
     for one in mine.arrays:
-        theirs_took_it_out = one.id in before and (
-            one == before[one.id] or not mine_counts(one.id))
+        theirs_took_it_out = one.id in before and (one == before[one.id] or not mine_counts(one.id))
         if one.id not in kept and not theirs_took_it_out:
             found.append(one)
     return _in_order(tuple(found), base, mine, theirs)
@@ -158,7 +174,8 @@ def _in_order(
     """In my order where I alone put them in another; else in theirs."""
     shared = set.intersection(*({one.id for one in side.arrays} for side in (base, mine, theirs)))
     was, here, there = (
-        [one.id for one in side.arrays if one.id in shared] for side in (base, mine, theirs))
+        [one.id for one in side.arrays if one.id in shared] for side in (base, mine, theirs)
+    )
     if here == was or there != was:
         return arrays
     place = {one.id: number for number, one in enumerate(mine.arrays)}

@@ -118,8 +118,11 @@ def _attribute(givens: Any, name: str) -> Any:
 
 def thing_in(things: Any, thing_id: str) -> Thing:
     """The thing with an id. Raises KeyError."""
-    found = next((one for one in things if isinstance(one, Thing) and one.id == thing_id), None) if (
-        isinstance(things, tuple)) else None
+    found = (
+        next((one for one in things if isinstance(one, Thing) and one.id == thing_id), None)
+        if (isinstance(things, tuple))
+        else None
+    )
     if found is None:
         raise KeyError(thing_id)
     return found
@@ -153,8 +156,11 @@ class Writing:
 
     def _before(self) -> Design:
         """The design with the arrays that are there by now."""
-        return self.design if self._arrays is None else self.design.model_copy(
-            update={"arrays": tuple(self._arrays)})
+        return (
+            self.design
+            if self._arrays is None
+            else self.design.model_copy(update={"arrays": tuple(self._arrays)})
+        )
 
     def _of(self, at: Address) -> dict[str, Any]:
         return self._values.setdefault((at.array, at.stage), {})
@@ -163,8 +169,7 @@ class Writing:
         """The things of a list as they are by now."""
         values = self._of(at)
         if at.name not in values:
-            values[at.name] = list(
-                read(self._before(), Address(at.stage, at.name, array=at.array)))
+            values[at.name] = list(read(self._before(), Address(at.stage, at.name, array=at.array)))
         return list(values[at.name])
 
     def _keep(self, at: Address, things: Iterable[Thing]) -> None:
@@ -204,25 +209,34 @@ class Writing:
         self._arrays = list(arrays)
         left = {one.id for one in self._arrays} | {""}
         self._values = {key: held for key, held in self._values.items() if key[0] in left}
-        self._things = {key: held for key, held in self._things.items()
-                        if address_of(key[0]).array in left}
+        self._things = {
+            key: held for key, held in self._things.items() if address_of(key[0]).array in left
+        }
 
     def done(self) -> Design:
         """The design with everything that was put. Raises what ``wrong`` makes of an invalid part."""
         for (list_path, thing_id), values in self._things.items():
             at = address_of(list_path)
             things = self.things(at)
-            self._keep(at, [
-                # One that is not valid stays as it was: it is told of with all the others.
-                self._validated(type(one), {**one.__dict__, **values}, f"{list_path}.{thing_id}") or one
-                if one.id == thing_id else one for one in things])
+            self._keep(
+                at,
+                [
+                    # One that is not valid stays as it was: it is told of with all the others.
+                    self._validated(type(one), {**one.__dict__, **values}, f"{list_path}.{thing_id}")
+                    or one
+                    if one.id == thing_id
+                    else one
+                    for one in things
+                ],
+            )
         self._stop_at_errors()
         before = self._before()
         job = self._stages_of("", before)
         arrays = [self._array(one) for one in before.arrays]
         self._stop_at_errors()
         if self._arrays is not None or any(
-                new is not one for new, one in zip(arrays, before.arrays, strict=True)):
+            new is not one for new, one in zip(arrays, before.arrays, strict=True)
+        ):
             # Whether so many arrays may stand side by side is a rule of the whole.
             whole = self._validated(Design, {**before.__dict__, **job, ARRAYS: tuple(arrays)}, "")
             self._stop_at_errors()
@@ -237,17 +251,19 @@ class Writing:
         own = self._values.get((one.id, ""), {})
         if len(self._errors) > wrong_before or not (stages or own):
             return one
-        found = self._validated(
-            ArrayGivens, {**one.__dict__, **stages, **own}, in_array(one.id, ""))
+        found = self._validated(ArrayGivens, {**one.__dict__, **stages, **own}, in_array(one.id, ""))
         return found if isinstance(found, ArrayGivens) else one
 
     def _stages_of(self, array: str, root: Givens) -> dict[str, Any]:
         """The stages of the job, or of an array, that were touched."""
         return {
             stage: self._validated(
-                type(getattr(root, stage)), {**getattr(root, stage).__dict__, **values},
-                in_array(array, stage))
-            for (of, stage), values in self._values.items() if of == array and stage
+                type(getattr(root, stage)),
+                {**getattr(root, stage).__dict__, **values},
+                in_array(array, stage),
+            )
+            for (of, stage), values in self._values.items()
+            if of == array and stage
         }
 
     def _stop_at_errors(self) -> None:

@@ -44,8 +44,10 @@ def plan(design: Design) -> Plan:
             replace(one, **{stage: with_those(getattr(one, stage)) for stage in ARRAY_STAGES})
             for one in found.arrays
         ),
-        suns=tuple(with_those(sun) if all(id(check) in offered for check in sun.checks) else sun
-                   for sun in found.suns),
+        suns=tuple(
+            with_those(sun) if all(id(check) in offered for check in sun.checks) else sun
+            for sun in found.suns
+        ),
         **{stage: with_those(getattr(found, stage)) for stage in JOB_STAGES if stage != "sun"},
     )
 
@@ -62,15 +64,28 @@ def _planned_array(
     stack = stack_m(array.structure, given.thickness_m)
     # The site's plan says what its givens were.
     rows = MEMO.remember(
-        "rows", (*whose, site.number, sun.number, array.rows, size, stack),
+        "rows",
+        (*whose, site.number, sun.number, array.rows, size, stack),
         lambda: stamped_stage(
-            plan_rows(design.site, site.value, sun.value, array.rows, size, stack), array.id, own=True))
+            plan_rows(design.site, site.value, sun.value, array.rows, size, stack), array.id, own=True
+        ),
+    )
     structure = MEMO.remember(
         "structure",
         (*whose, site.number, rows.number, array.structure, given.mass_kg, given.purlin_end_m),
-        lambda: stamped_stage(plan_structure(
-            design.site, site.value, rows.value, array.structure, given.mass_kg, given.purlin_end_m,
-        ), array.id, own=True))
+        lambda: stamped_stage(
+            plan_structure(
+                design.site,
+                site.value,
+                rows.value,
+                array.structure,
+                given.mass_kg,
+                given.purlin_end_m,
+            ),
+            array.id,
+            own=True,
+        ),
+    )
 
     def sized() -> FootingsPlan:
         found = plan_footings(site.value, rows.value, structure.value, array.footings)
@@ -79,24 +94,40 @@ def _planned_array(
     footings = MEMO.remember(
         "footings",
         (*whose, site.number, rows.number, structure.number, array.footings, array.standing),
-        lambda: stamped_stage(sized(), array.id, own=True))
+        lambda: stamped_stage(sized(), array.id, own=True),
+    )
     frame = MEMO.remember(
-        "frame", (*whose, rows.number, structure.number, array.frame),
-        lambda: stamped_stage(
-            plan_frame(rows.value, structure.value, array.frame), array.id, own=True))
+        "frame",
+        (*whose, rows.number, structure.number, array.frame),
+        lambda: stamped_stage(plan_frame(rows.value, structure.value, array.frame), array.id, own=True),
+    )
     modules = MEMO.remember(
-        "modules", (*whose, site.number, rows.number, structure.number, given),
+        "modules",
+        (*whose, site.number, rows.number, structure.number, given),
         lambda: stamped_stage(
-            plan_modules(site.value, rows.value, structure.value.loads, given), array.id, own=True))
+            plan_modules(site.value, rows.value, structure.value.loads, given), array.id, own=True
+        ),
+    )
     whole = MEMO.remember(
         "array",
-        (*whose, array.name, array.standing,
-         *(one.number for one in (rows, structure, footings, frame, modules))),
+        (
+            *whose,
+            array.name,
+            array.standing,
+            *(one.number for one in (rows, structure, footings, frame, modules)),
+        ),
         lambda: ArrayPlan(
-            id=array.id, name=array.name, standing=array.standing,
-            rows=rows.value, structure=structure.value,
-            footings=footings.value, frame=frame.value, modules=modules.value,
-        ), of_kept=True)
+            id=array.id,
+            name=array.name,
+            standing=array.standing,
+            rows=rows.value,
+            structure=structure.value,
+            footings=footings.value,
+            frame=frame.value,
+            modules=modules.value,
+        ),
+        of_kept=True,
+    )
     return whole, rows.number, structure.number
 
 
@@ -111,8 +142,11 @@ def _beside_each_other(
 
     def met(pair: tuple[int, int]) -> Met:
         first, second = pair
-        return MEMO.remember("pair", (rows[first], rows[second], sun.number), lambda: meet(
-            lies[first], lies[second], sun.value)).value
+        return MEMO.remember(
+            "pair",
+            (rows[first], rows[second], sun.number),
+            lambda: meet(lies[first], lies[second], sun.value),
+        ).value
 
     def checked() -> tuple[tuple[Check, ...], ...]:
         pairs = {pair: met(pair) for pair in neighbours(lies, sun.value)}
@@ -138,17 +172,19 @@ def _computed(design: Design) -> Plan:
 
     def sun_of(turn_deg: float) -> Kept[SunPlan]:
         return MEMO.remember(
-            "sun", (spot, design.sun, turn_deg), lambda: plan_sun(spot, design.sun, turn_deg))
+            "sun", (spot, design.sun, turn_deg), lambda: plan_sun(spot, design.sun, turn_deg)
+        )
 
     def told_of(kept: Kept[T], name: str, array: str, *, own: bool = False) -> T:
         """A stage of the job's that speaks of an array; ``own`` where it is so of that one alone."""
         return MEMO.remember(
-            name, (kept.number, array, own),
-            lambda: stamped_stage(kept.value, array, own=own)).value
+            name, (kept.number, array, own), lambda: stamped_stage(kept.value, array, own=own)
+        ).value
 
     suns = [sun_of(one.rows.turn_deg) for one in design.arrays]
-    planned = [_planned_array(design, site, sun, array)
-               for array, sun in zip(design.arrays, suns, strict=True)]
+    planned = [
+        _planned_array(design, site, sun, array) for array, sun in zip(design.arrays, suns, strict=True)
+    ]
     alone, rows, stands = zip(*planned, strict=True)
     # Nothing that follows asks what stands beside an array.
     job = Together(MEMO, design, site, alone, stands)
@@ -161,7 +197,8 @@ def _computed(design: Design) -> Plan:
         site=told_of(site, "site of", job.first),
         suns=tuple(
             told_of(sun, "sun of", one.id, own=sun.value.facing_deg != suns[0].value.facing_deg)
-            for sun, one in zip(suns, design.arrays, strict=True)),
+            for sun, one in zip(suns, design.arrays, strict=True)
+        ),
         arrays=_beside_each_other(design, suns[0], alone, rows),
         trench=trench.value,
         wiring=job.wired(circuits).value,

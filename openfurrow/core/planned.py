@@ -22,8 +22,17 @@ from openfurrow.core.wiring.plan import WiringPlan
 from openfurrow.core.working import Answer
 
 StagePlan = (
-    SitePlan | SunPlan | RowsPlan | StructurePlan | FootingsPlan | FramePlan | ModulesPlan | TrenchPlan
-    | WiringPlan | MaterialsPlan | StakeoutPlan
+    SitePlan
+    | SunPlan
+    | RowsPlan
+    | StructurePlan
+    | FootingsPlan
+    | FramePlan
+    | ModulesPlan
+    | TrenchPlan
+    | WiringPlan
+    | MaterialsPlan
+    | StakeoutPlan
 )
 
 
@@ -142,8 +151,11 @@ class Plan:
         """
         for stage in STAGES:
             if stage == "sun":
-                yield from (sun for number, sun in enumerate(self.suns)
-                            if not number or sun.facing_deg != self.suns[0].facing_deg)
+                yield from (
+                    sun
+                    for number, sun in enumerate(self.suns)
+                    if not number or sun.facing_deg != self.suns[0].facing_deg
+                )
             elif stage not in ARRAY_STAGES:
                 yield getattr(self, stage)
             elif stage == ARRAY_STAGES[0]:
@@ -164,8 +176,10 @@ class Plan:
         """A stage's answers and checks that are the job's own, or of the array that is open."""
         part = getattr(self, stage)
         whose = ("", self.array.id)
-        return (tuple(answer for answer in part.answers if answer.array in whose),
-                tuple(check for check in part.checks if check.array in whose))
+        return (
+            tuple(answer for answer in part.answers if answer.array in whose),
+            tuple(check for check in part.checks if check.array in whose),
+        )
 
     def answer(self, stage: str, key: str) -> Answer:
         """One answer, of the array that is open; KeyError if the plan has none such."""

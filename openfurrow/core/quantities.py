@@ -88,9 +88,12 @@ _PRESSURE_WORDS = {
 
 # A length and a force in either order, joined by a point: a hyphen or a space between is read as one.
 _TURNING_WORDS = {
-    "n·m": 1.0, "kn·m": 1000.0,
-    "lb·ft": POUND_FORCE_N * FOOT_M, "ft·lb": POUND_FORCE_N * FOOT_M,
-    "lb·in": POUND_FORCE_N * INCH_M, "in·lb": POUND_FORCE_N * INCH_M,
+    "n·m": 1.0,
+    "kn·m": 1000.0,
+    "lb·ft": POUND_FORCE_N * FOOT_M,
+    "ft·lb": POUND_FORCE_N * FOOT_M,
+    "lb·in": POUND_FORCE_N * INCH_M,
+    "in·lb": POUND_FORCE_N * INCH_M,
 }
 
 
@@ -101,9 +104,7 @@ def _same(unit: str, decimals: int, words: dict[str, float], si_per_unit: float 
 
 
 KINDS: dict[str, Kind] = {
-    "tape": Kind(
-        Shown("in", INCH_M, style="sixteenths"), Shown("mm", 0.001, 0), LENGTH_WORDS
-    ),
+    "tape": Kind(Shown("in", INCH_M, style="sixteenths"), Shown("mm", 0.001, 0), LENGTH_WORDS),
     "run": Kind(Shown("ft", FOOT_M, style="inches"), Shown("m", 1.0, 2), LENGTH_WORDS),
     "thickness": Kind(Shown("in", INCH_M, 3), Shown("mm", 0.001, 1), LENGTH_WORDS),
     "elevation": Kind(Shown("ft", FOOT_M, 0), Shown("m", 1.0, 0), LENGTH_WORDS),
@@ -167,12 +168,14 @@ KINDS: dict[str, Kind] = {
     "unit_weight": Kind(
         Shown("lb/cu ft", POUND_FORCE_N / FOOT_M**3, 0),
         Shown("kN/m³", 1000.0, 1),
-        {"kn/m3": 1000.0, "lb/cu ft": POUND_FORCE_N / FOOT_M**3, "lb/ft3": POUND_FORCE_N / FOOT_M**3,
-         "pcf": POUND_FORCE_N / FOOT_M**3},
+        {
+            "kn/m3": 1000.0,
+            "lb/cu ft": POUND_FORCE_N / FOOT_M**3,
+            "lb/ft3": POUND_FORCE_N / FOOT_M**3,
+            "pcf": POUND_FORCE_N / FOOT_M**3,
+        },
     ),
-    "inertia": Kind(
-        Shown("in⁴", INCH_M**4, 3), Shown("cm⁴", 1e-8, 1), {"in⁴": INCH_M**4, "cm⁴": 1e-8}
-    ),
+    "inertia": Kind(Shown("in⁴", INCH_M**4, 3), Shown("cm⁴", 1e-8, 1), {"in⁴": INCH_M**4, "cm⁴": 1e-8}),
     "section_modulus": Kind(
         Shown("in³", INCH_M**3, 3), Shown("cm³", 1e-6, 2), {"in³": INCH_M**3, "cm³": 1e-6}
     ),

@@ -34,14 +34,51 @@ def _terms(unit: str) -> re.Pattern[str]:
 
 
 _TERM, _POWERED_TERM = _terms(_UNIT), _terms(_POWERED_UNIT)
-_HALVES = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8",
-           "⅓": "1/3", "⅔": "2/3"}
-_ALIKE = str.maketrans({
-    "’": "'", "′": "'", "”": '"', "″": '"', "\u00a0": " ", "\u202f": " ", "\u2009": " ", "⁄": "/",
-    "²": "2", "³": "3", "⁴": "4", "º": "°",
-})
-_SIXTEEN = ("N", "NNE", "NE", "ENE", "E", "ESE", "SE", "SSE", "S", "SSW", "SW", "WSW", "W", "WNW",
-            "NW", "NNW")
+_HALVES = {
+    "½": "1/2",
+    "¼": "1/4",
+    "¾": "3/4",
+    "⅛": "1/8",
+    "⅜": "3/8",
+    "⅝": "5/8",
+    "⅞": "7/8",
+    "⅓": "1/3",
+    "⅔": "2/3",
+}
+_ALIKE = str.maketrans(
+    {
+        "’": "'",
+        "′": "'",
+        "”": '"',
+        "″": '"',
+        "\u00a0": " ",
+        "\u202f": " ",
+        "\u2009": " ",
+        "⁄": "/",
+        "²": "2",
+        "³": "3",
+        "⁴": "4",
+        "º": "°",
+    }
+)
+_SIXTEEN = (
+    "N",
+    "NNE",
+    "NE",
+    "ENE",
+    "E",
+    "ESE",
+    "SE",
+    "SSE",
+    "S",
+    "SSW",
+    "SW",
+    "WSW",
+    "W",
+    "WNW",
+    "NW",
+    "NNW",
+)
 WINDS = {word: 22.5 * number for number, word in enumerate(_SIXTEEN)}
 _SPELLED = {"NORTH": "N", "EAST": "E", "SOUTH": "S", "WEST": "W"}
 _SIGNS = {"N": 1.0, "E": 1.0, "S": -1.0, "W": -1.0}
@@ -79,8 +116,11 @@ def _cleaned(text: str) -> str:
         text = re.sub(rf"(?<=\d)\s*{mark}", f" {fraction}", text).replace(mark, fraction)
     text = text.translate(_ALIKE).replace("''", '"').replace("^", "").strip()
     # Thousands as we print them, 1 250; or with commas, where a decimal point shows which is which.
-    text = re.sub(r"(?<![\d.,/])(\d{1,3})((?: \d{3})+)(?![\d/]|\s*/)",
-                  lambda found: found[1] + found[2].replace(" ", ""), text)
+    text = re.sub(
+        r"(?<![\d.,/])(\d{1,3})((?: \d{3})+)(?![\d/]|\s*/)",
+        lambda found: found[1] + found[2].replace(" ", ""),
+        text,
+    )
     text = re.sub(r"(?<![\d.,])(\d{1,3}(?:,\d{3})+)(?=\.\d)", lambda f: f[1].replace(",", ""), text)
     return re.sub(r"(?<![\d.,])(\d{1,3}(?:\.\d{3})+)(?=,\d)", lambda f: f[1].replace(".", ""), text)
 
@@ -100,8 +140,9 @@ def _unit_words(kind: str) -> dict[str, float]:
     """Every word for a unit of ``kind``: those people type, and those either system shows."""
     how = KINDS[kind]
     shown_words = {s.unit: s.si_per_unit for s in (how.us, how.metric) if s.unit}
-    return {word.lower().translate(_ALIKE): value for word, value in
-            {**shown_words, **how.words}.items()}
+    return {
+        word.lower().translate(_ALIKE): value for word, value in {**shown_words, **how.words}.items()
+    }
 
 
 def _joined(text: str, said: str, system: UnitSystem) -> str:
@@ -110,13 +151,16 @@ def _joined(text: str, said: str, system: UnitSystem) -> str:
     Raises QuantityError where ``5-6`` is no feet and inches.
     """
     joined = re.sub(r"(?<=['\"A-Za-z.])\s*[-–]\s*(?=\d)", " ", text)
-    bare = re.fullmatch(r"([-+−]?\d+)\s*[-–]\s*(\d+(?:\.\d+)?)((?:[\s-]+\d+\s*/\s*\d+)?\s*(?:\"|in)?)",
-                        joined)
+    bare = re.fullmatch(
+        r"([-+−]?\d+)\s*[-–]\s*(\d+(?:\.\d+)?)((?:[\s-]+\d+\s*/\s*\d+)?\s*(?:\"|in)?)", joined
+    )
     if bare is None:
         return joined
     if system != "us" or float(bare[2]) >= INCHES_IN_FOOT:
-        raise QuantityError(f"'{said}' could be feet and inches, or from one to the other: write "
-                            f"{bare[1]}'{bare[2]}\" or one number")
+        raise QuantityError(
+            f"'{said}' could be feet and inches, or from one to the other: write "
+            f"{bare[1]}'{bare[2]}\" or one number"
+        )
     return f"{bare[1]}' {bare[2]}{bare[3].replace('-', ' ').rstrip()}"
 
 
@@ -182,9 +226,10 @@ def _angle(cleaned: str, said: str, kind: str, system: UnitSystem) -> float:
     if kind == "angle" and (rise := _proportion(cleaned)) is not None:
         return math.degrees(math.atan(rise))
     sign, rest = 1.0, cleaned
-    if kind == "coordinate_angle" and (side := re.search(r"(?i)^[NESW](?![a-z])|(?<![a-z])[NESW]$",
-                                                         cleaned)):
-        sign, rest = _SIGNS[side[0].upper()], (cleaned[: side.start()] + cleaned[side.end():]).strip()
+    if kind == "coordinate_angle" and (
+        side := re.search(r"(?i)^[NESW](?![a-z])|(?<![a-z])[NESW]$", cleaned)
+    ):
+        sign, rest = _SIGNS[side[0].upper()], (cleaned[: side.start()] + cleaned[side.end() :]).strip()
         if rest.startswith(("-", "−", "+")):
             raise QuantityError(f"'{said}' has a sign and a side of the world: write one of them")
     return sign * _sexagesimal(rest, said, kind, system)
@@ -192,7 +237,8 @@ def _angle(cleaned: str, said: str, kind: str, system: UnitSystem) -> float:
 
 def _sexagesimal(text: str, said: str, kind: str, system: UnitSystem) -> float:
     found = re.fullmatch(
-        r"([-−+]?)(\d+)\s*°\s*(\d+(?:[.,]\d+)?)\s*'\s*(?:(\d+(?:[.,]\d+)?)\s*\")?", text)
+        r"([-−+]?)(\d+)\s*°\s*(\d+(?:[.,]\d+)?)\s*'\s*(?:(\d+(?:[.,]\d+)?)\s*\")?", text
+    )
     if found is None:
         if "/" in text or "'" in text:
             raise QuantityError(f"'{said}' is not an angle: write 12.5, 12°30' or, of a slope, 8/12")

@@ -32,8 +32,12 @@ def stamped_stage(stage: T, array: str, *, own: bool) -> T:
         stage,
         answers=tuple(replace(answer, array=answer.array or whose) for answer in stage.answers),
         checks=tuple(
-            replace(check, array=check.array or whose, given=stamped(check.given, array),
-                    mends=tuple(mended(mend) for mend in check.mends))
+            replace(
+                check,
+                array=check.array or whose,
+                given=stamped(check.given, array),
+                mends=tuple(mended(mend) for mend in check.mends),
+            )
             for check in stage.checks
         ),
     )

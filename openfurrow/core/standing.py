@@ -22,11 +22,16 @@ def as_found(footings: FootingsPlan, givens: FootingsGivens) -> FootingsPlan:
 def _depth_check(givens: FootingsGivens) -> Check:
     depth_m = givens.depth_m
     return holds(
-        "footings", "as_found", "Somebody knows how deep its posts stand", depth_m is not None,
+        "footings",
+        "as_found",
+        "Somebody knows how deep its posts stand",
+        depth_m is not None,
         "taken as what they would need" if depth_m is None else spoken(depth_m, "tape"),
         "found by digging, or from its papers",
         remedy="Find out, and hold the depth at that: until then nobody has looked whether it holds.",
-        source=COMMON_PRACTICE, given="footings.depth_m", otherwise="look",
+        source=COMMON_PRACTICE,
+        given="footings.depth_m",
+        otherwise="look",
     )
 
 

@@ -34,8 +34,9 @@ def conduit_pull(circuit: Circuit) -> Pull:
     )
 
 
-def _numbers(kept: tuple[Kept[ArrayWiring], ...] | tuple[Kept[Run], ...] | tuple[Kept[SettingOut], ...]
-             ) -> tuple[int, ...]:
+def _numbers(
+    kept: tuple[Kept[ArrayWiring], ...] | tuple[Kept[Run], ...] | tuple[Kept[SettingOut], ...],
+) -> tuple[int, ...]:
     return tuple(one.number for one in kept)
 
 
@@ -61,8 +62,13 @@ class Together:
         """The ways of all arrays."""
         ids = self.ids
         names = tuple(one.name for one in self.design.arrays)
-        return self.memo.remember("ways", (ids, names, self.site.number, *self.stands), lambda: tree_of(
-            self.site.value, ids, names, tuple(one.value.places for one in self.arrays)))
+        return self.memo.remember(
+            "ways",
+            (ids, names, self.site.number, *self.stands),
+            lambda: tree_of(
+                self.site.value, ids, names, tuple(one.value.places for one in self.arrays)
+            ),
+        )
 
     def routes(self, tree: Tree) -> tuple[Kept[Route], ...]:
         """Each array's way to the wall; one that lies as it lay is the same one."""
@@ -71,8 +77,10 @@ class Together:
         def route(number: int) -> Kept[Route]:
             post, points = tree.start_posts[number], tree.points_m[number]
             return self.memo.remember(
-                "route", (self.site.number, given, post, points.tobytes()),
-                lambda: lay_route(self.site.value, post, points, given))
+                "route",
+                (self.site.number, given, post, points.tobytes()),
+                lambda: lay_route(self.site.value, post, points, given),
+            )
 
         return tuple(route(number) for number in range(len(self.arrays)))
 
@@ -102,29 +110,58 @@ class Together:
             route = routes[number]
             return self.memo.remember(
                 "wiring",
-                (given.id, self.stands[number], given.modules, design.trench, loss, volts[number],
-                 route.number, inputs[number]),
-                lambda: stamped_stage(wire_array(
-                    design.site, array.rows, array.places, given.modules, design.trench, route.value,
-                    loss, volts[number], inputs[number],
-                ), given.id, own=True))
+                (
+                    given.id,
+                    self.stands[number],
+                    given.modules,
+                    design.trench,
+                    loss,
+                    volts[number],
+                    route.number,
+                    inputs[number],
+                ),
+                lambda: stamped_stage(
+                    wire_array(
+                        design.site,
+                        array.rows,
+                        array.places,
+                        given.modules,
+                        design.trench,
+                        route.value,
+                        loss,
+                        volts[number],
+                        inputs[number],
+                    ),
+                    given.id,
+                    own=True,
+                ),
+            )
 
         return tuple(circuit(number) for number in range(len(self.arrays)))
 
     def wired(self, circuits: tuple[Kept[ArrayWiring], ...]) -> Kept[WiringPlan]:
         """All strings on the inverters."""
         own, inverters = [one.value for one in circuits], self.design.wiring.inverters
-        watts = tuple(array.value.rows.module_count * given.modules.power_w
-                      for given, array in zip(self.design.arrays, self.arrays, strict=True))
+        watts = tuple(
+            array.value.rows.module_count * given.modules.power_w
+            for given, array in zip(self.design.arrays, self.arrays, strict=True)
+        )
 
         def joined() -> WiringPlan:
-            whole = stamped_stage(plan_wiring(
-                tuple(one.circuit for one in own), watts, self.ids, inverters), self.first, own=False)
-            return replace(whole, answers=(*answers_of(own), *whole.answers),
-                           checks=(*checks_of(own), *whole.checks))
+            whole = stamped_stage(
+                plan_wiring(tuple(one.circuit for one in own), watts, self.ids, inverters),
+                self.first,
+                own=False,
+            )
+            return replace(
+                whole,
+                answers=(*answers_of(own), *whole.answers),
+                checks=(*checks_of(own), *whole.checks),
+            )
 
         return self.memo.remember(
-            "wires together", (_numbers(circuits), inverters, watts, self.ids), joined, of_kept=True)
+            "wires together", (_numbers(circuits), inverters, watts, self.ids), joined, of_kept=True
+        )
 
     def runs(
         self, routes: tuple[Kept[Route], ...], circuits: tuple[Kept[ArrayWiring], ...]
@@ -136,10 +173,20 @@ class Together:
             array, route, wires = self.design.arrays[number].id, routes[number], circuits[number]
             circuit = wires.value.circuit
             return self.memo.remember(
-                "run", (array, self.site.number, given, route.number, wires.number),
-                lambda: stamped_stage(plan_run(
-                    site, given, route.value, conduit_pull(circuit), circuit.conduits,
-                ), array, own=True))
+                "run",
+                (array, self.site.number, given, route.number, wires.number),
+                lambda: stamped_stage(
+                    plan_run(
+                        site,
+                        given,
+                        route.value,
+                        conduit_pull(circuit),
+                        circuit.conduits,
+                    ),
+                    array,
+                    own=True,
+                ),
+            )
 
         return tuple(run(number) for number in range(len(self.arrays)))
 
@@ -148,19 +195,32 @@ class Together:
         own = tuple(one.value for one in runs)
 
         def joined() -> TrenchPlan:
-            whole = stamped_stage(plan_trench(
-                self.site.value, self.design.trench, tree.value, own), self.first, own=False)
+            whole = stamped_stage(
+                plan_trench(self.site.value, self.design.trench, tree.value, own), self.first, own=False
+            )
             # How deep, then each array's own, then what it comes to.
             deep, *sums = whole.answers
-            return replace(whole, answers=(deep, *answers_of(own), *sums),
-                           checks=(*checks_of(own), *whole.checks))
+            return replace(
+                whole, answers=(deep, *answers_of(own), *sums), checks=(*checks_of(own), *whole.checks)
+            )
 
-        return self.memo.remember("trench", (
-            self.design.trench, self.site.number, tree.number, _numbers(runs), self.first,
-        ), joined, of_kept=True)
+        return self.memo.remember(
+            "trench",
+            (
+                self.design.trench,
+                self.site.number,
+                tree.number,
+                _numbers(runs),
+                self.first,
+            ),
+            joined,
+            of_kept=True,
+        )
 
     def listed(
-        self, circuits: tuple[Kept[ArrayWiring], ...], runs: tuple[Kept[Run], ...],
+        self,
+        circuits: tuple[Kept[ArrayWiring], ...],
+        runs: tuple[Kept[Run], ...],
         trench: Kept[TrenchPlan],
     ) -> Kept[MaterialsPlan]:
         """One list for all arrays."""
@@ -169,24 +229,40 @@ class Together:
         def built(number: int) -> Built:
             given, array = design.arrays[number], self.arrays[number].value
             return Built(
-                name=given.name, standing=given.standing, rows=array.rows,
-                structure=array.structure, footings=array.footings,
-                frame=array.frame, modules=array.modules, module_givens=given.modules,
-                stock_m=given.frame.stock_length_m, circuit=circuits[number].value.circuit,
+                name=given.name,
+                standing=given.standing,
+                rows=array.rows,
+                structure=array.structure,
+                footings=array.footings,
+                frame=array.frame,
+                modules=array.modules,
+                module_givens=given.modules,
+                stock_m=given.frame.stock_length_m,
+                circuit=circuits[number].value.circuit,
                 run=runs[number].value,
             )
 
         def made() -> MaterialsPlan:
-            takes = all_takes(self.site.value.rule_pack,
-                              tuple(built(number) for number in range(len(self.arrays))), trench.value,
-                              len(design.wiring.inverters))
+            takes = all_takes(
+                self.site.value.rule_pack,
+                tuple(built(number) for number in range(len(self.arrays))),
+                trench.value,
+                len(design.wiring.inverters),
+            )
             return stamped_stage(plan_materials(design.materials, takes), self.first, own=False)
 
-        return self.memo.remember("materials", (
-            tuple(one.number for one in self.arrays), trench.number, _numbers(circuits),
-            tuple((one.modules, one.frame.stock_length_m) for one in design.arrays), design.materials,
-            len(design.wiring.inverters),
-        ), made)
+        return self.memo.remember(
+            "materials",
+            (
+                tuple(one.number for one in self.arrays),
+                trench.number,
+                _numbers(circuits),
+                tuple((one.modules, one.frame.stock_length_m) for one in design.arrays),
+                design.materials,
+                len(design.wiring.inverters),
+            ),
+            made,
+        )
 
     def staked(self) -> Kept[StakeoutPlan]:
         """The stakes of all arrays over one benchmark: the ground at the first one's first post."""
@@ -197,14 +273,25 @@ class Together:
             array = kept.value
 
             def made() -> SettingOut:
-                found = set_out(self.site.value, array.rows, array.structure, array.footings.posts,
-                                given, benchmark_m)
-                return stamped_stage(nothing_set_out(found) if array.standing else found,
-                                     array.id, own=True)
+                found = set_out(
+                    self.site.value,
+                    array.rows,
+                    array.structure,
+                    array.footings.posts,
+                    given,
+                    benchmark_m,
+                )
+                return stamped_stage(
+                    nothing_set_out(found) if array.standing else found, array.id, own=True
+                )
 
             return self.memo.remember("set out", (kept.number, given, benchmark_m), made)
 
         own = tuple(out(kept) for kept in self.arrays)
         parts = tuple(one.value for one in own)
-        return self.memo.remember("stakeout", (_numbers(own),), lambda: StakeoutPlan(
-            parts, answers_of(parts), checks_of(parts)), of_kept=True)
+        return self.memo.remember(
+            "stakeout",
+            (_numbers(own),),
+            lambda: StakeoutPlan(parts, answers_of(parts), checks_of(parts)),
+            of_kept=True,
+        )

@@ -35,7 +35,8 @@ def with_mends_that_hold(
 
     return tuple(
         replace(check, mends=tuple(mend for mend in check.mends if holds(check, mend)))
-        if check.mends else check
+        if check.mends
+        else check
         for check in checks
     )
 

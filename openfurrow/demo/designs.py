@@ -30,14 +30,29 @@ def field(modules: int) -> Design:
     return one_array(
         name=f"Field of {count} modules",
         site=SiteGivens(
-            rule_pack="metric", display_units="metric", latitude_deg=53.1, longitude_deg=6.2,
-            elevation_m=1.0, time_zone="Europe/Amsterdam", slope=0.002, falls_toward_deg=0.0,
-            soil_class="sand", frost_depth_m=0.6, wind_speed_m_s=24.0, terrain="II",
-            ground_snow_pa=700.0, lowest_temperature_c=-14.0, hottest_temperature_c=32.0,
+            rule_pack="metric",
+            display_units="metric",
+            latitude_deg=53.1,
+            longitude_deg=6.2,
+            elevation_m=1.0,
+            time_zone="Europe/Amsterdam",
+            slope=0.002,
+            falls_toward_deg=0.0,
+            soil_class="sand",
+            frost_depth_m=0.6,
+            wind_speed_m_s=24.0,
+            terrain="II",
+            ground_snow_pa=700.0,
+            lowest_temperature_c=-14.0,
+            hottest_temperature_c=32.0,
             route=((0.0, -10.0), (60.0, -40.0)),
         ),
         rows=RowsGivens(
-            modules_along=12, tables_along=along, rows=rows, tilt_deg=20.0, lower_edge_m=0.8,
+            modules_along=12,
+            tables_along=along,
+            rows=rows,
+            tilt_deg=20.0,
+            lower_edge_m=0.8,
             pitch_m=8.0,
         ),
         structure=StructureGivens(
@@ -47,9 +62,16 @@ def field(modules: int) -> Design:
         frame=FrameGivens(stock_length_m=7.5),
         modules=ModulesGivens(back_rating_pa=2400.0, clamp_hold_n=3500.0),
         trench=TrenchGivens(strings_per_conduit=20, width_m=0.9),
-        wiring=WiringGivens(inverters=(InverterGivens(
-            id="1", maximum_dc_v=1000.0, inverter_ac_w=350.0 * count,
-            inverter_inputs=max(2, count // 14)),)),
+        wiring=WiringGivens(
+            inverters=(
+                InverterGivens(
+                    id="1",
+                    maximum_dc_v=1000.0,
+                    inverter_ac_w=350.0 * count,
+                    inverter_inputs=max(2, count // 14),
+                ),
+            )
+        ),
     )
 
 

@@ -36,48 +36,102 @@ def _shots() -> tuple[Reading, ...]:
 def grifo() -> Design:
     """40 modules in two rows, 24 m to the dome."""
     asked, answered = date(2026, 5, 4), date(2026, 5, 7)
-    owners = (("power", "marked"), ("gas or fuel", "nothing here"), ("water", "marked"),
-              ("telecom", "marked"), ("sewer", "nothing here"))
+    owners = (
+        ("power", "marked"),
+        ("gas or fuel", "nothing here"),
+        ("water", "marked"),
+        ("telecom", "marked"),
+        ("sewer", "nothing here"),
+    )
     return one_array(
         name="Serra do Grifo observatory",
         site=SiteGivens(
-            rule_pack="metric", display_units="metric", latitude_deg=40.33, longitude_deg=-7.60,
-            elevation_m=1180.0, time_zone="Europe/Lisbon", ground="survey",
+            rule_pack="metric",
+            display_units="metric",
+            latitude_deg=40.33,
+            longitude_deg=-7.60,
+            elevation_m=1180.0,
+            time_zone="Europe/Lisbon",
+            ground="survey",
             surveys=(SurveyGivens(name="hilltop, by receiver", readings=_shots()),),
             features=(
-                FeatureGivens(name="observatory land", kind="boundary",
-                              points=((-24.0, -18.0), (23.5, -18.0), (23.5, 29.5), (-24.0, 29.5))),
-                FeatureGivens(name="dome", kind="building", height_m=5.5,
-                              points=((13.0, 19.0), (19.0, 19.0), (19.0, 25.0), (13.0, 25.0))),
-                FeatureGivens(name="granite slab", kind="rock outcrop",
-                              points=((-20.0, 12.0), (-14.0, 10.5), (-12.0, 15.0), (-18.0, 17.5))),
-                FeatureGivens(name="dome supply", kind="buried power", how_sure="marked", depth_m=1.1,
-                              points=((23.0, 12.0), (16.5, 19.5))),
-                FeatureGivens(name="wall", kind="fence", height_m=1.1,
-                              points=((-24.0, -17.0), (23.5, -17.0))),
+                FeatureGivens(
+                    name="observatory land",
+                    kind="boundary",
+                    points=((-24.0, -18.0), (23.5, -18.0), (23.5, 29.5), (-24.0, 29.5)),
+                ),
+                FeatureGivens(
+                    name="dome",
+                    kind="building",
+                    height_m=5.5,
+                    points=((13.0, 19.0), (19.0, 19.0), (19.0, 25.0), (13.0, 25.0)),
+                ),
+                FeatureGivens(
+                    name="granite slab",
+                    kind="rock outcrop",
+                    points=((-20.0, 12.0), (-14.0, 10.5), (-12.0, 15.0), (-18.0, 17.5)),
+                ),
+                FeatureGivens(
+                    name="dome supply",
+                    kind="buried power",
+                    how_sure="marked",
+                    depth_m=1.1,
+                    points=((23.0, 12.0), (16.5, 19.5)),
+                ),
+                FeatureGivens(
+                    name="wall", kind="fence", height_m=1.1, points=((-24.0, -17.0), (23.5, -17.0))
+                ),
             ),
             tickets=tuple(
-                TicketGivens(utility=utility, who="network register", requested=asked,
-                             responded=answered, reply=reply)
+                TicketGivens(
+                    utility=utility,
+                    who="network register",
+                    requested=asked,
+                    responded=answered,
+                    reply=reply,
+                )
                 for utility, reply in owners
             ),
             dig_date=date(2026, 5, 18),
             notes=(
-                NoteGivens(topic="height limit", limit_m=2.2, who="heritage office",
-                           said_on=date(2026, 2, 11), words="2.2 m over the ground, no more."),
-                NoteGivens(topic="visibility", who="observatory board", said_on=date(2026, 2, 20),
-                           words="No lamp, no glare toward the dome after dusk.", settled=True),
+                NoteGivens(
+                    topic="height limit",
+                    limit_m=2.2,
+                    who="heritage office",
+                    said_on=date(2026, 2, 11),
+                    words="2.2 m over the ground, no more.",
+                ),
+                NoteGivens(
+                    topic="visibility",
+                    who="observatory board",
+                    said_on=date(2026, 2, 20),
+                    words="No lamp, no glare toward the dome after dusk.",
+                    settled=True,
+                ),
             ),
             test_holes=(
-                HoleGivens(name="probe 1", east_m=-7.0, north_m=1.0,
-                           layers=((0.4, "sand", None), (1.2, "crystalline rock", None)),
-                           refusal_m=0.6),
-                HoleGivens(name="probe 2", east_m=7.0, north_m=4.0,
-                           layers=((0.9, "sand", None), (1.5, "crystalline rock", None)),
-                           refusal_m=1.0),
+                HoleGivens(
+                    name="probe 1",
+                    east_m=-7.0,
+                    north_m=1.0,
+                    layers=((0.4, "sand", None), (1.2, "crystalline rock", None)),
+                    refusal_m=0.6,
+                ),
+                HoleGivens(
+                    name="probe 2",
+                    east_m=7.0,
+                    north_m=4.0,
+                    layers=((0.9, "sand", None), (1.5, "crystalline rock", None)),
+                    refusal_m=1.0,
+                ),
             ),
-            soil_class="crystalline rock", frost_depth_m=0.5, wind_speed_m_s=27.0, terrain="I",
-            topographic_factor=1.3, ground_snow_pa=1500.0, lowest_temperature_c=-10.0,
+            soil_class="crystalline rock",
+            frost_depth_m=0.5,
+            wind_speed_m_s=27.0,
+            terrain="I",
+            topographic_factor=1.3,
+            ground_snow_pa=1500.0,
+            lowest_temperature_c=-10.0,
             hottest_temperature_c=34.0,
             wind_from="national annex to EN 1991-1-4, zone A, and the hill by A.3",
             snow_from="national annex to EN 1991-1-3, zone Z1 at 1180 m",
@@ -85,13 +139,24 @@ def grifo() -> Design:
             route=((6.0, 10.0), (13.0, 21.0)),
         ),
         sun=SunGivens(walk_date=date(2026, 5, 16)),
-        rows=RowsGivens(modules_high=2, modules_along=10, rows=2, tilt_deg=30.0, lower_edge_m=0.5,
-                        orientation="landscape", at_east_m=-4.0, at_north_m=-3.0),
+        rows=RowsGivens(
+            modules_high=2,
+            modules_along=10,
+            rows=2,
+            tilt_deg=30.0,
+            lower_edge_m=0.5,
+            orientation="landscape",
+            at_east_m=-4.0,
+            at_north_m=-3.0,
+        ),
         structure=StructureGivens(span_limit_m=2.4, strut_reach_m=0.6),
         modules=ModulesGivens(
             power_w=445.0, front_rating_pa=5400.0, back_rating_pa=5400.0, clamp_hold_n=6000.0
         ),
         trench=TrenchGivens(method="direct-buried cable"),
-        wiring=WiringGivens(inverters=(InverterGivens(
-            id="1", maximum_dc_v=1000.0, inverter_ac_w=15000.0, inverter_inputs=4),)),
+        wiring=WiringGivens(
+            inverters=(
+                InverterGivens(id="1", maximum_dc_v=1000.0, inverter_ac_w=15000.0, inverter_inputs=4),
+            )
+        ),
     )

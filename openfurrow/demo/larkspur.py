@@ -83,17 +83,27 @@ def surveys() -> tuple[SurveyGivens, ...]:
     """Three sittings: the bench by rod, the row by tape and level, the bank by rod."""
     return (
         SurveyGivens(
-            name="bench, by rod", way="rod readings", benchmark_m=BENCHMARK_M,
-            backsight_m=BACKSIGHT_M, readings=_grid(), left_out=(47,),
+            name="bench, by rod",
+            way="rod readings",
+            benchmark_m=BENCHMARK_M,
+            backsight_m=BACKSIGHT_M,
+            readings=_grid(),
+            left_out=(47,),
         ),
         SurveyGivens(
-            name="row, by tape and level", way="tape and level", start_east_m=-12.0,
-            start_level_m=_rounded(ground_m(-12.0, 0.0)), bearing_deg=90.0,
+            name="row, by tape and level",
+            way="tape and level",
+            start_east_m=-12.0,
+            start_level_m=_rounded(ground_m(-12.0, 0.0)),
+            bearing_deg=90.0,
             readings=_along_the_row(),
         ),
         SurveyGivens(
-            name="river bank, by rod", way="rod readings", benchmark_m=BENCHMARK_M,
-            backsight_m=BACKSIGHT_M, readings=_bank(),
+            name="river bank, by rod",
+            way="rod readings",
+            benchmark_m=BENCHMARK_M,
+            backsight_m=BACKSIGHT_M,
+            readings=_bank(),
         ),
     )
 
@@ -101,57 +111,85 @@ def surveys() -> tuple[SurveyGivens, ...]:
 def features() -> tuple[FeatureGivens, ...]:
     """What stands, what is buried, whose land it is."""
     trees = tuple(
-        FeatureGivens(name=f"cottonwood {number + 1}", kind="tree", points=(at,), height_m=18.0,
-                      width_m=7.0)
+        FeatureGivens(
+            name=f"cottonwood {number + 1}", kind="tree", points=(at,), height_m=18.0, width_m=7.0
+        )
         for number, at in enumerate(((-27.0, -9.0), (-22.0, -13.0), (-17.0, -17.0), (-12.0, -21.0)))
     )
     return (
         FeatureGivens(
-            name="landing", kind="boundary",
+            name="landing",
+            kind="boundary",
             points=((-31.0, -29.0), (42.0, -29.0), (42.0, 44.0), (-31.0, 44.0)),
             note="Pins found at three corners.",
         ),
         FeatureGivens(
-            name="pump house", kind="building", height_m=3.6,
+            name="pump house",
+            kind="building",
+            height_m=3.6,
             points=((31.27, 25.35), (28.73, 29.65), (33.03, 32.19), (35.58, 27.89)),
         ),
         FeatureGivens(
-            name="charging shed", kind="building", height_m=4.2,
+            name="charging shed",
+            kind="building",
+            height_m=4.2,
             points=((24.0, -24.0), (31.0, -24.0), (31.0, -18.0), (24.0, -18.0)),
         ),
         FeatureGivens(
-            name="fuel line", kind="buried gas or fuel", how_sure="marked", depth_m=42 * INCH_M,
+            name="fuel line",
+            kind="buried gas or fuel",
+            how_sure="marked",
+            depth_m=42 * INCH_M,
             points=((-6.0, 32.0), (20.0, 6.0), (27.0, -18.0)),
             note="Tank to charging shed; sprayed by the owner's locator.",
         ),
         FeatureGivens(
-            name="pump main", kind="buried water", how_sure="marked", depth_m=48 * INCH_M,
+            name="pump main",
+            kind="buried water",
+            how_sure="marked",
+            depth_m=48 * INCH_M,
             points=((34.0, 28.2), (37.0, 10.0), (36.0, -28.0)),
         ),
         FeatureGivens(
-            name="tile drain", kind="drain", how_sure="measured", width_m=0.15, depth_m=30 * INCH_M,
+            name="tile drain",
+            kind="drain",
+            how_sure="measured",
+            width_m=0.15,
+            depth_m=30 * INCH_M,
             points=((DRAIN_EAST_M - 0.1, 22.0), (DRAIN_EAST_M, 0.0), (DRAIN_EAST_M + 0.2, -27.0)),
             note="Opened at the outfall; straddle it.",
         ),
         FeatureGivens(
-            name="septic field", kind="septic field", how_sure="from a plan", band_m=0.6,
+            name="septic field",
+            kind="septic field",
+            how_sure="from a plan",
+            band_m=0.6,
             depth_m=18 * INCH_M,
             points=((-29.0, 10.0), (-16.5, 10.0), (-16.5, 21.0), (-29.0, 21.0)),
         ),
         FeatureGivens(
-            name="septic tank", kind="septic tank", how_sure="measured", depth_m=12 * INCH_M,
+            name="septic tank",
+            kind="septic tank",
+            how_sure="measured",
+            depth_m=12 * INCH_M,
             points=((-13.5, 14.0), (-11.0, 14.0), (-11.0, 15.6), (-13.5, 15.6)),
         ),
         FeatureGivens(
-            name="ferry road", kind="road", width_m=5.0, points=((-31.0, 40.5), (42.0, 40.5)),
+            name="ferry road",
+            kind="road",
+            width_m=5.0,
+            points=((-31.0, 40.5), (42.0, 40.5)),
         ),
         FeatureGivens(
-            name="service drop", kind="overhead line", height_m=6.1,
+            name="service drop",
+            kind="overhead line",
+            height_m=6.1,
             points=((-31.0, 36.0), (33.0, 36.0), (32.5, 30.0)),
         ),
         FeatureGivens(name="field gate", kind="gate", points=((39.0, 38.0),), width_m=3.6),
         FeatureGivens(
-            name="truck path", kind="truck path",
+            name="truck path",
+            kind="truck path",
             points=((39.0, 38.0), (39.5, 14.0), (22.0, -4.6), (-14.0, -4.6)),
         ),
         FeatureGivens(name="benchmark nail", kind="known point", points=((14.0, -8.0),)),
@@ -163,40 +201,82 @@ def tickets() -> tuple[TicketGivens, ...]:
     """Five owners asked; the telecom has not answered in time."""
     asked, answered = date(2026, 4, 10), date(2026, 4, 14)
     return (
-        TicketGivens(utility="power", who="ticket 4410-1", requested=asked, responded=answered,
-                     reply="marked"),
-        TicketGivens(utility="gas or fuel", who="ticket 4410-2", requested=asked,
-                     responded=answered, reply="marked", note="Dig by hand, two feet each side."),
-        TicketGivens(utility="water", who="ticket 4410-3", requested=asked, responded=answered,
-                     reply="marked"),
+        TicketGivens(
+            utility="power", who="ticket 4410-1", requested=asked, responded=answered, reply="marked"
+        ),
+        TicketGivens(
+            utility="gas or fuel",
+            who="ticket 4410-2",
+            requested=asked,
+            responded=answered,
+            reply="marked",
+            note="Dig by hand, two feet each side.",
+        ),
+        TicketGivens(
+            utility="water", who="ticket 4410-3", requested=asked, responded=answered, reply="marked"
+        ),
         TicketGivens(utility="telecom", who="ticket 4410-4", requested=asked),
-        TicketGivens(utility="sewer", who="septic permit, county", requested=asked,
-                     responded=date(2026, 4, 13), reply="nothing here",
-                     note="Septic field by the permit's plan."),
+        TicketGivens(
+            utility="sewer",
+            who="septic permit, county",
+            requested=asked,
+            responded=date(2026, 4, 13),
+            reply="nothing here",
+            note="Septic field by the permit's plan.",
+        ),
     )
 
 
 def notes() -> tuple[NoteGivens, ...]:
     """What the county said."""
     return (
-        NoteGivens(topic="boundary setback", limit_m=10 * FOOT_M, who="county planning desk",
-                   said_on=date(2026, 3, 19), words="Ten feet from every line."),
-        NoteGivens(topic="height limit", limit_m=12 * FOOT_M, who="county planning desk",
-                   said_on=date(2026, 3, 19), words="Twelve feet over grade."),
-        NoteGivens(topic="inspection", who="county electrical inspector", said_on=date(2026, 4, 2),
-                   words="Open trench seen before backfill; two days' notice.", settled=True),
-        NoteGivens(topic="stamp", who="county building desk", said_on=date(2026, 4, 2),
-                   words="No engineer's stamp for posts under ten feet.", settled=True),
+        NoteGivens(
+            topic="boundary setback",
+            limit_m=10 * FOOT_M,
+            who="county planning desk",
+            said_on=date(2026, 3, 19),
+            words="Ten feet from every line.",
+        ),
+        NoteGivens(
+            topic="height limit",
+            limit_m=12 * FOOT_M,
+            who="county planning desk",
+            said_on=date(2026, 3, 19),
+            words="Twelve feet over grade.",
+        ),
+        NoteGivens(
+            topic="inspection",
+            who="county electrical inspector",
+            said_on=date(2026, 4, 2),
+            words="Open trench seen before backfill; two days' notice.",
+            settled=True,
+        ),
+        NoteGivens(
+            topic="stamp",
+            who="county building desk",
+            said_on=date(2026, 4, 2),
+            words="No engineer's stamp for posts under ten feet.",
+            settled=True,
+        ),
     )
 
 
 def holes() -> tuple[HoleGivens, ...]:
     """Silt over gravel at both ends; the east hole met the gravel bar's cobbles."""
     return (
-        HoleGivens(name="west hole", east_m=-9.0, north_m=-2.5,
-                   layers=((0.15, "clay", None), (3.0, "sandy gravel", None))),
-        HoleGivens(name="east hole", east_m=9.5, north_m=2.0,
-                   layers=((0.15, "clay", None), (2.0, "sandy gravel", None)), refusal_m=2.0),
+        HoleGivens(
+            name="west hole",
+            east_m=-9.0,
+            north_m=-2.5,
+            layers=((0.15, "clay", None), (3.0, "sandy gravel", None)),
+        ),
+        HoleGivens(
+            name="east hole",
+            east_m=9.5,
+            north_m=2.0,
+            layers=((0.15, "clay", None), (2.0, "sandy gravel", None)),
+            refusal_m=2.0,
+        ),
     )
 
 
@@ -234,19 +314,38 @@ def larkspur_with_pump_house() -> Design:
         structure=first.arrays[0].structure,
         footings=first.arrays[0].footings,
         modules=ModulesGivens(
-            power_w=400.0, length_m=1.78, width_m=1.10, mass_kg=21.5, open_circuit_v=41.2,
-            maximum_power_v=34.4, short_circuit_a=12.3, maximum_power_a=11.6,
+            power_w=400.0,
+            length_m=1.78,
+            width_m=1.10,
+            mass_kg=21.5,
+            open_circuit_v=41.2,
+            maximum_power_v=34.4,
+            short_circuit_a=12.3,
+            maximum_power_a=11.6,
         ),
     )
     spur = SpurGivens(id="1", array=pump_house.id, points=((20.5, 28.0), (22.5, 25.5)))
-    return first.model_copy(update={
-        "arrays": (bench, pump_house),
-        "site": first.site.model_copy(update={"spurs": (spur,)}),
-        "wiring": first.wiring.model_copy(update={"inverters": (
-            InverterGivens(id="1", name="shed inverter", inverter_ac_w=12_500.0, inverter_inputs=3),
-            InverterGivens(id="2", name="pump inverter", takes=(pump_house.id,), inverter_ac_w=4_000.0,
-                           inverter_inputs=2),
-        )}),
-        # From where both arrays can be read: the bench at the pump house lies higher.
-        "stakeout": first.stakeout.model_copy(update={"instrument_height_m": 2.1}),
-    })
+    return first.model_copy(
+        update={
+            "arrays": (bench, pump_house),
+            "site": first.site.model_copy(update={"spurs": (spur,)}),
+            "wiring": first.wiring.model_copy(
+                update={
+                    "inverters": (
+                        InverterGivens(
+                            id="1", name="shed inverter", inverter_ac_w=12_500.0, inverter_inputs=3
+                        ),
+                        InverterGivens(
+                            id="2",
+                            name="pump inverter",
+                            takes=(pump_house.id,),
+                            inverter_ac_w=4_000.0,
+                            inverter_inputs=2,
+                        ),
+                    )
+                }
+            ),
+            # From where both arrays can be read: the bench at the pump house lies higher.
+            "stakeout": first.stakeout.model_copy(update={"instrument_height_m": 2.1}),
+        }
+    )

@@ -33,16 +33,20 @@ def check_lines(data: bytes, most: int, longest: int = LONGEST_LINE) -> None:
         raise refuse(f"holds {len(ends):,} lines", f"at most {most:,}", "Thin it, or split it.")
     lengths = np.diff(ends, prepend=-1, append=len(data))
     if lengths.max() > longest + 1:
-        raise refuse(f"has a line of {lengths.max():,} letters (line {int(lengths.argmax()) + 1})",
-                     f"at most {longest:,} letters a line", "Check that this is the right file.")
+        raise refuse(
+            f"has a line of {lengths.max():,} letters (line {int(lengths.argmax()) + 1})",
+            f"at most {longest:,} letters a line",
+            "Check that this is the right file.",
+        )
 
 
 def check_elements(data: bytes) -> None:
     """Refuse XML of more elements than are read: each opens, and most close, with a bracket."""
     count = data.count(b"<")
     if count > 2 * MOST_ELEMENTS:
-        raise refuse(f"holds {count:,} marks of XML", f"at most {2 * MOST_ELEMENTS:,}",
-                     "Thin it, or split it.")
+        raise refuse(
+            f"holds {count:,} marks of XML", f"at most {2 * MOST_ELEMENTS:,}", "Thin it, or split it."
+        )
 
 
 class BoundedTree(TreeBuilder):
@@ -58,11 +62,17 @@ class BoundedTree(TreeBuilder):
         self._depth += 1
         self._count += 1
         if self._depth > DEEPEST_XML:
-            raise refuse(f"is nested more than {DEEPEST_XML} elements deep",
-                         f"at most {DEEPEST_XML}", "Check that this is the right file.")
+            raise refuse(
+                f"is nested more than {DEEPEST_XML} elements deep",
+                f"at most {DEEPEST_XML}",
+                "Check that this is the right file.",
+            )
         if self._count > MOST_ELEMENTS:
-            raise refuse(f"holds more than {MOST_ELEMENTS:,} elements", f"at most {MOST_ELEMENTS:,}",
-                         "Thin it, or split it.")
+            raise refuse(
+                f"holds more than {MOST_ELEMENTS:,} elements",
+                f"at most {MOST_ELEMENTS:,}",
+                "Thin it, or split it.",
+            )
         return super().start(tag, attrs)
 
     def end(self, tag: str, /) -> Element:
@@ -89,20 +99,35 @@ def check_document(document: object) -> None:
     while waiting:
         value, path, depth = waiting.pop()
         if depth > DEEPEST_JSON:
-            raise refuse(f"is nested more than {DEEPEST_JSON} deep at {path}",
-                         f"at most {DEEPEST_JSON}", "Export the design again.")
+            raise refuse(
+                f"is nested more than {DEEPEST_JSON} deep at {path}",
+                f"at most {DEEPEST_JSON}",
+                "Export the design again.",
+            )
         parts: list[tuple[object, object]] = []
         if isinstance(value, dict):
             parts = list(value.items())
         elif isinstance(value, list):
             parts = list(enumerate(value))
         elif isinstance(value, str) and not _is_text(value):
-            raise DesignError((Problem(path or "design", path or "Design", "holds a character that is "
-                                       "not text", "letters, digits, signs", "Type it again."),))
+            raise DesignError(
+                (
+                    Problem(
+                        path or "design",
+                        path or "Design",
+                        "holds a character that is not text",
+                        "letters, digits, signs",
+                        "Type it again.",
+                    ),
+                )
+            )
         count += len(parts)
         if count > MOST_VALUES:
-            raise refuse(f"holds more than {MOST_VALUES:,} values", f"at most {MOST_VALUES:,}",
-                         "A design is a few kilobytes: check that this is the right file.")
+            raise refuse(
+                f"holds more than {MOST_VALUES:,} values",
+                f"at most {MOST_VALUES:,}",
+                "A design is a few kilobytes: check that this is the right file.",
+            )
         for name, part in parts:
             step = str(name)[:LONGEST_NAME].encode("utf-8", "replace").decode()
             waiting.append((part, f"{path}.{step}" if path else step, depth + 1))

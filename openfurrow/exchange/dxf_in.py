@@ -25,8 +25,11 @@ MOST_RUNS = 20_000
 
 
 def _broken(why: str) -> DesignError:
-    return refuse(f"is not a DXF drawing that can be read: {why[:120]}",
-                  "an ASCII DXF, R12 or newer", "Export it again as ASCII DXF.")
+    return refuse(
+        f"is not a DXF drawing that can be read: {why[:120]}",
+        "an ASCII DXF, R12 or newer",
+        "Export it again as ASCII DXF.",
+    )
 
 
 def _pairs(data: bytes) -> tuple[Integers, Words]:
@@ -97,8 +100,9 @@ class _Drawing:
     def places(self, which: Integers, corner: int = 0) -> Floats:
         """Places (k, 3) of a corner of entities: codes 10, 20, 30, then 11, 21, 31 and so on."""
         levels = self.numbers(30 + corner, which, 0.0)
-        return np.column_stack((self.numbers(10 + corner, which, np.nan),
-                                self.numbers(20 + corner, which, np.nan), levels))
+        return np.column_stack(
+            (self.numbers(10 + corner, which, np.nan), self.numbers(20 + corner, which, np.nan), levels)
+        )
 
     def sections(self) -> dict[str, tuple[int, int]]:
         """First and last entity of each section by its name."""
@@ -136,15 +140,25 @@ def read_dxf(data: bytes) -> GroundFile:
     taken = _Taken(drawing, here)
     points = np.vstack(taken.points) if taken.points else np.empty((0, 3))
     if len(points) > MOST_POINTS:
-        raise refuse(f"holds more than {MOST_POINTS:,} points", f"at most {MOST_POINTS:,}",
-                     "Thin it, or take fewer layers.")
-    finite = all(np.isfinite(s.points).all() and (s.levels is None or np.isfinite(s.levels).all())
-                 for s in taken.shapes)
+        raise refuse(
+            f"holds more than {MOST_POINTS:,} points",
+            f"at most {MOST_POINTS:,}",
+            "Thin it, or take fewer layers.",
+        )
+    finite = all(
+        np.isfinite(s.points).all() and (s.levels is None or np.isfinite(s.levels).all())
+        for s in taken.shapes
+    )
     if not (np.isfinite(points).all() and finite):
         raise refuse("holds a place that is not a number", "finite numbers", "Mend the drawing.")
     return GroundFile(
-        "dxf", points, ("",) * len(points), tuple(taken.layers), faces=taken.faces,
-        shapes=tuple(taken.shapes), unit_m=_unit_m(codes, values),
+        "dxf",
+        points,
+        ("",) * len(points),
+        tuple(taken.layers),
+        faces=taken.faces,
+        shapes=tuple(taken.shapes),
+        unit_m=_unit_m(codes, values),
         left_out=tuple(f"{count} {name}" for name, count in sorted(taken.left.items())),
     )
 
@@ -165,8 +179,9 @@ class _Taken:
         self._lines(here[kinds == "LINE"], here[kinds == "CIRCLE"])
         runs = here[np.isin(kinds, ("LWPOLYLINE", "POLYLINE"))]
         if len(runs) > MOST_RUNS:
-            raise refuse(f"holds {len(runs):,} polylines", f"at most {MOST_RUNS:,}",
-                         "Take fewer layers.")
+            raise refuse(
+                f"holds {len(runs):,} polylines", f"at most {MOST_RUNS:,}", "Take fewer layers."
+            )
         vertices = np.flatnonzero(drawing.types == "VERTEX")
         self._vertex = np.full((len(drawing.types) + 1, 3), np.nan)
         self._vertex[vertices] = drawing.places(vertices)
@@ -207,8 +222,11 @@ class _Taken:
         self.layers += [names[at // 4] for at in first[order].tolist()]
         quads = place[index.ravel()].reshape(-1, 4)
         halves = np.vstack([quads[:, [0, 1, 2]], quads[:, [0, 2, 3]]])
-        whole = ((halves[:, 0] != halves[:, 1]) & (halves[:, 1] != halves[:, 2])
-                 & (halves[:, 0] != halves[:, 2]))
+        whole = (
+            (halves[:, 0] != halves[:, 1])
+            & (halves[:, 1] != halves[:, 2])
+            & (halves[:, 0] != halves[:, 2])
+        )
         self.faces = before + halves[whole] if whole.any() else None
 
     def _lines(self, lines: Integers, circles: Integers) -> None:
@@ -244,5 +262,11 @@ class _Taken:
         if len(places):
             points, levels = places[:, :2], places[:, 2]
             # Drawn flat, a line says nothing of levels.
-            self._met.append((entity, ShapeRead(layer, "", shape_of(points, closed), points,
-                                                levels if levels.any() else None)))
+            self._met.append(
+                (
+                    entity,
+                    ShapeRead(
+                        layer, "", shape_of(points, closed), points, levels if levels.any() else None
+                    ),
+                )
+            )

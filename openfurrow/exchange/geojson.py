@@ -35,10 +35,16 @@ def plan_geojson(design: Design, plan: Plan) -> str:
     for piece in trench.dug:
         line = piece.stretch.line
         named = {"way": piece.stretch.name} if plan.several else {}
-        features.append(_feature(
-            "LineString", _places(globe, line.east_m, line.north_m), kind="trench",
-            depth_m=round(trench.depth_m, 3), length_m=round(line.ground_length_m, 3), **named,
-        ))
+        features.append(
+            _feature(
+                "LineString",
+                _places(globe, line.east_m, line.north_m),
+                kind="trench",
+                depth_m=round(trench.depth_m, 3),
+                length_m=round(line.ground_length_m, 3),
+                **named,
+            )
+        )
     return json.dumps({"type": "FeatureCollection", "name": design.name, "features": features})
 
 
@@ -52,18 +58,33 @@ def _array(globe: Transformer, plan: Plan) -> list[dict[str, Any]]:
         outline = _places(globe, *np.vstack((corners, corners[:1])).T)
         if _clockwise(outline):
             outline.reverse()
-        features.append(_feature(
-            "Polygon", [outline], kind="table", row=int(tables.row[index]) + 1,
-            table=int(tables.table[index]) + 1, modules=rows.modules_high * rows.modules_along,
-            tilt_deg=section.tilt_deg, facing_deg=rows.facing_deg, **whose,
-        ))
+        features.append(
+            _feature(
+                "Polygon",
+                [outline],
+                kind="table",
+                row=int(tables.row[index]) + 1,
+                table=int(tables.table[index]) + 1,
+                modules=rows.modules_high * rows.modules_along,
+                tilt_deg=section.tilt_deg,
+                facing_deg=rows.facing_deg,
+                **whose,
+            )
+        )
     posts = _places(globe, stakes.places.east_m, stakes.places.north_m)
     for index, place in enumerate(posts):
-        features.append(_feature(
-            "Point", place, kind="post", post=index + 1, row=int(stakes.places.row[index]) + 1,
-            embedment_m=round(float(stakes.depth_m[index]), 3),
-            length_m=round(float(stakes.length_m[index]), 3), **whose,
-        ))
+        features.append(
+            _feature(
+                "Point",
+                place,
+                kind="post",
+                post=index + 1,
+                row=int(stakes.places.row[index]) + 1,
+                embedment_m=round(float(stakes.depth_m[index]), 3),
+                length_m=round(float(stakes.length_m[index]), 3),
+                **whose,
+            )
+        )
     return features
 
 

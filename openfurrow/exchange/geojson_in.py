@@ -18,8 +18,11 @@ def read_geojson(text: str) -> GroundFile:
     try:
         document = json.loads(text, parse_constant=_no_constant)
     except json.JSONDecodeError as error:
-        raise refuse(f"is not JSON: line {error.lineno}, column {error.colno}: {error.msg}",
-                     "GeoJSON", "Export it again, or mend that line.") from None
+        raise refuse(
+            f"is not JSON: line {error.lineno}, column {error.colno}: {error.msg}",
+            "GeoJSON",
+            "Export it again, or mend that line.",
+        ) from None
     except (ValueError, RecursionError) as error:
         raise refuse(f"is not GeoJSON: {error}", "finite numbers", "Export it again.") from None
     features = _features(document)
@@ -37,14 +40,24 @@ def read_geojson(text: str) -> GroundFile:
             for geometry in _parts(feature.get("geometry")):
                 _take(geometry, kind, name, facts, points, codes, layers, shapes, left)
         except (TypeError, ValueError, KeyError, IndexError, AttributeError, OverflowError):
-            raise refuse(f"feature {number + 1}: its coordinates are not places",
-                         "numbers for longitude and latitude", "Mend that feature.") from None
+            raise refuse(
+                f"feature {number + 1}: its coordinates are not places",
+                "numbers for longitude and latitude",
+                "Mend that feature.",
+            ) from None
         if len(points) > MOST_POINTS:
-            raise refuse(f"holds more than {MOST_POINTS:,} shots", f"at most {MOST_POINTS:,}",
-                         "Thin it first.")
+            raise refuse(
+                f"holds more than {MOST_POINTS:,} shots", f"at most {MOST_POINTS:,}", "Thin it first."
+            )
     return GroundFile(
-        "geojson", np.array(points, dtype=float).reshape(-1, 3), tuple(codes), tuple(layers),
-        shapes=tuple(shapes), grid=4326, unit_m=1.0, left_out=tuple(sorted(left)),
+        "geojson",
+        np.array(points, dtype=float).reshape(-1, 3),
+        tuple(codes),
+        tuple(layers),
+        shapes=tuple(shapes),
+        grid=4326,
+        unit_m=1.0,
+        left_out=tuple(sorted(left)),
     )
 
 
@@ -79,8 +92,15 @@ def _parts(geometry: Any) -> list[dict[str, Any]]:
 
 
 def _take(
-    geometry: dict[str, Any], kind: str, name: str, facts: dict[str, Any], points: list[list[float]],
-    codes: list[str], layers: list[str], shapes: list[ShapeRead], left: set[str],
+    geometry: dict[str, Any],
+    kind: str,
+    name: str,
+    facts: dict[str, Any],
+    points: list[list[float]],
+    codes: list[str],
+    layers: list[str],
+    shapes: list[ShapeRead],
+    left: set[str],
 ) -> None:
     coordinates = geometry["coordinates"]
     match geometry.get("type"):
@@ -97,8 +117,11 @@ def _take(
         case "LineString":
             line = np.array([[float(p[0]), float(p[1])] for p in coordinates])
             levels = [float(p[2]) for p in coordinates if len(p) > 2]
-            shapes.append(ShapeRead(kind, name, "line", line,
-                                    np.array(levels) if len(levels) == len(line) else None))
+            shapes.append(
+                ShapeRead(
+                    kind, name, "line", line, np.array(levels) if len(levels) == len(line) else None
+                )
+            )
         case "Polygon":
             ring = np.array([[float(p[0]), float(p[1])] for p in coordinates[0]])
             if len(coordinates) > 1:

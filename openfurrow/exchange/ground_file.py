@@ -124,16 +124,22 @@ def moved(file: GroundFile, how: HowToRead, site: SiteGivens) -> GroundFile:
         file,
         points=move(file.points),
         shapes=tuple(
-            replace(shape, points=move(shape.points),
-                    levels=None if shape.levels is None else shape.levels * unit)
+            replace(
+                shape,
+                points=move(shape.points),
+                levels=None if shape.levels is None else shape.levels * unit,
+            )
             for shape in file.shapes
         ),
     )
 
 
 def _unknown(error: ValueError) -> DesignError:
-    return refuse(str(error), "a known EPSG grid around the site",
-                  "Check the grid's number, or read the file as local places.")
+    return refuse(
+        str(error),
+        "a known EPSG grid around the site",
+        "Check the grid's number, or read the file as local places.",
+    )
 
 
 def placed(file: GroundFile, how: HowToRead, site: SiteGivens) -> GroundFile:
@@ -148,8 +154,9 @@ def placed(file: GroundFile, how: HowToRead, site: SiteGivens) -> GroundFile:
 def far_off(file: GroundFile) -> bool:
     """Whether a file in local metres lies farther from the site than anything of it may."""
     everything = places_of(file)
-    return bool(len(everything) and np.isfinite(everything).all()
-                and np.abs(everything).max() > FARTHEST_M)
+    return bool(
+        len(everything) and np.isfinite(everything).all() and np.abs(everything).max() > FARTHEST_M
+    )
 
 
 def places_of(file: GroundFile) -> Floats:
@@ -163,13 +170,17 @@ def check_near(file: GroundFile) -> None:
     if not len(everything):
         raise refuse("holds no place", "shots, lines or areas", "Check that this is the right file.")
     if not np.isfinite(everything).all():
-        raise refuse("holds a place that is not a number", "finite numbers", "Mend or leave out that "
-                     "line.")
+        raise refuse(
+            "holds a place that is not a number", "finite numbers", "Mend or leave out that line."
+        )
     told = (shape.levels for shape in file.shapes if shape.levels is not None)
     levels = np.concatenate([file.points[:, 2], *told])
     if len(levels) and not np.abs(levels).max() <= HIGHEST_M:
-        raise refuse(f"holds a level of {np.abs(levels).max():.4g} m", f"within {HIGHEST_M:,.0f} m",
-                     "Mend or leave out that line, or see which unit it is in.")
+        raise refuse(
+            f"holds a level of {np.abs(levels).max():.4g} m",
+            f"within {HIGHEST_M:,.0f} m",
+            "Mend or leave out that line, or see which unit it is in.",
+        )
     if np.abs(everything).max() > FARTHEST_M:
         middle = np.median(everything, axis=0)
         raise refuse(
@@ -193,7 +204,8 @@ def thinned(points: Floats, most: int) -> tuple[Integers, float]:
     while True:
         at = np.floor((points[:, :2] - low) / cell).astype(np.int64)
         _, first, back = np.unique(
-            at[:, 0] * (int(reach[1] / cell) + 2) + at[:, 1], return_index=True, return_inverse=True)
+            at[:, 0] * (int(reach[1] / cell) + 2) + at[:, 1], return_index=True, return_inverse=True
+        )
         if len(first) <= most:
             break
         cell *= 1.1

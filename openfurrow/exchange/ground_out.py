@@ -39,12 +39,16 @@ def site_geojson(design: Design, plan: Plan) -> str:
 
     found: list[dict[str, Any]] = []
     points, codes = _shots(plan)
-    for place, level, code in zip(places(points[:, 0], points[:, 1]), points[:, 2].tolist(), codes,
-                                  strict=True):
-        found.append({
-            "type": "Feature", "properties": {"kind": "shot", "layer": SHOTS, "code": code},
-            "geometry": {"type": "Point", "coordinates": [*place, round(level, 5)]},
-        })
+    for place, level, code in zip(
+        places(points[:, 0], points[:, 1]), points[:, 2].tolist(), codes, strict=True
+    ):
+        found.append(
+            {
+                "type": "Feature",
+                "properties": {"kind": "shot", "layer": SHOTS, "code": code},
+                "geometry": {"type": "Point", "coordinates": [*place, round(level, 5)]},
+            }
+        )
     for feature in design.site.features:
         if feature.complete:
             found.append(_feature(feature, places))
@@ -60,15 +64,25 @@ def _feature(feature: FeatureGivens, places: Any) -> dict[str, Any]:
     else:
         coordinates = places(*at.T)
         coordinates = coordinates[0] if shape == "point" else coordinates
-    said = {key: value for key, value in {
-        "depth_m": feature.depth_m, "height_m": feature.height_m, "width_m": feature.width_m,
-        "setback_m": feature.setback_m, "note": feature.note,
-    }.items() if value not in (None, "")}
+    said = {
+        key: value
+        for key, value in {
+            "depth_m": feature.depth_m,
+            "height_m": feature.height_m,
+            "width_m": feature.width_m,
+            "setback_m": feature.setback_m,
+            "note": feature.note,
+        }.items()
+        if value not in (None, "")
+    }
     facts = {"kind": feature.kind, "name": feature.name, "how_sure": feature.how_sure}
     return {
-        "type": "Feature", "properties": facts | said,
-        "geometry": {"type": {"area": "Polygon", "line": "LineString", "point": "Point"}[shape],
-                     "coordinates": coordinates},
+        "type": "Feature",
+        "properties": facts | said,
+        "geometry": {
+            "type": {"area": "Polygon", "line": "LineString", "point": "Point"}[shape],
+            "coordinates": coordinates,
+        },
     }
 
 
@@ -81,8 +95,11 @@ def surface_xml(design: Design, plan: Plan, wanted: Wanted) -> str:
     """The surface as LandXML 1.2: points (north, east, level) and faces. Raises DesignError."""
     surface = plan.site.known.surface
     if surface is None:
-        raise refuse("there is no surface to write", "shots that make one",
-                     "Shoot the ground first; an even slope has no points.")
+        raise refuse(
+            "there is no surface to write",
+            "shots that make one",
+            "Shoot the ground first; an even slope has no points.",
+        )
     scale = scale_for(design.site, wanted)
     east, north = scale.places(*surface.points_m[:, :2].T).T
     points = np.column_stack((east, north, scale.long(surface.points_m[:, 2]))).tolist()
@@ -107,11 +124,25 @@ LINEAR = {"m": "meter", "ft": "foot", "us_ft": "USSurveyFoot", "in": "inch"}
 
 def _say_units(units: Element, length: Length) -> None:
     if length == "m":
-        SubElement(units, "Metric", areaUnit="squareMeter", linearUnit="meter",
-                   volumeUnit="cubicMeter", temperatureUnit="celsius", pressureUnit="mmHG")
+        SubElement(
+            units,
+            "Metric",
+            areaUnit="squareMeter",
+            linearUnit="meter",
+            volumeUnit="cubicMeter",
+            temperatureUnit="celsius",
+            pressureUnit="mmHG",
+        )
     else:
-        SubElement(units, "Imperial", areaUnit="squareFoot", linearUnit=LINEAR[length],
-                   volumeUnit="cubicFeet", temperatureUnit="fahrenheit", pressureUnit="inHG")
+        SubElement(
+            units,
+            "Imperial",
+            areaUnit="squareFoot",
+            linearUnit=LINEAR[length],
+            volumeUnit="cubicFeet",
+            temperatureUnit="fahrenheit",
+            pressureUnit="inHG",
+        )
 
 
 def _xml_text(text: str) -> str:
@@ -125,10 +156,24 @@ def shots_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
     scale = scale_for(design.site, wanted)
     names = [survey.name for survey in design.site.surveys]
     places, levels = scale.places(*shots.points_m[:, :2].T), scale.long(shots.points_m[:, 2])
-    return csv_text([f"east_{scale.length}", f"north_{scale.length}", f"level_{scale.length}", "code",
-                     "sitting", "number"], (
-        [*(f"{value:.4f}" for value in (*place, level)), code, names[sitting], number]
-        for place, level, code, sitting, number in zip(
-            places.tolist(), levels.tolist(), shots.codes, shots.sitting.tolist(),
-            shots.number.tolist(), strict=True)
-    ))
+    return csv_text(
+        [
+            f"east_{scale.length}",
+            f"north_{scale.length}",
+            f"level_{scale.length}",
+            "code",
+            "sitting",
+            "number",
+        ],
+        (
+            [*(f"{value:.4f}" for value in (*place, level)), code, names[sitting], number]
+            for place, level, code, sitting, number in zip(
+                places.tolist(),
+                levels.tolist(),
+                shots.codes,
+                shots.sitting.tolist(),
+                shots.number.tolist(),
+                strict=True,
+            )
+        ),
+    )

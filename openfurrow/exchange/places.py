@@ -90,7 +90,8 @@ def grids_at(site: SiteGivens, words: str = "") -> list[Grid]:
     """Map grids that reach the site, those whose name or number holds every word."""
     here = AreaOfInterest(*(site.longitude_deg, site.latitude_deg) * 2)
     found = query_crs_info(
-        auth_name="EPSG", pj_types=[PJType.PROJECTED_CRS], area_of_interest=here, contains=True)
+        auth_name="EPSG", pj_types=[PJType.PROJECTED_CRS], area_of_interest=here, contains=True
+    )
     wanted = words.lower().split()
     grids = []
     for info in found:

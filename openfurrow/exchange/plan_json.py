@@ -24,20 +24,31 @@ def _value(value: float | str, wanted: Wanted) -> float | str | None:
 
 def _answer(answer: Answer, wanted: Wanted) -> dict[str, Any]:
     return {
-        "array": answer.array, "stage": answer.stage, "key": answer.key, "label": answer.label,
-        "kind": answer.kind, "value": _value(answer.value, wanted),
+        "array": answer.array,
+        "stage": answer.stage,
+        "key": answer.key,
+        "label": answer.label,
+        "kind": answer.kind,
+        "value": _value(answer.value, wanted),
         "shown": format_value(answer.value, answer.kind, wanted.units),
-        "headline": answer.headline, "source": answer.working.source.text,
+        "headline": answer.headline,
+        "source": answer.working.source.text,
     }
 
 
 def _check(check: Check, wanted: Wanted) -> dict[str, Any]:
     return {
-        "array": check.array, "stage": check.stage, "key": check.key, "title": check.title,
+        "array": check.array,
+        "stage": check.stage,
+        "key": check.key,
+        "title": check.title,
         "level": check.level,
-        "measured": _value(check.measured, wanted), "relation": check.relation,
-        "limit": _value(check.limit, wanted), "kind": check.kind,
-        "remedy": in_words(check.remedy, wanted.units), "given": check.given,
+        "measured": _value(check.measured, wanted),
+        "relation": check.relation,
+        "limit": _value(check.limit, wanted),
+        "kind": check.kind,
+        "remedy": in_words(check.remedy, wanted.units),
+        "given": check.given,
         "source": check.source.text,
         "mends": [
             {"words": in_words(mend.words, wanted.units), "edits": [list(edit) for edit in mend.edits]}
@@ -48,9 +59,18 @@ def _check(check: Check, wanted: Wanted) -> dict[str, Any]:
 
 def plan_json(design: Design, plan: Plan, wanted: Wanted) -> str:
     """Values in SI (degrees for angles), each with the text a reader of ``wanted`` would see."""
-    return json.dumps({
-        "plan_version": PLAN_VERSION, "name": design.name, "units": wanted.units,
-        "arrays": [{"id": array.id, "name": array.name} for array in design.arrays],
-        "answers": [_answer(answer, wanted) for answer in plan.answers],
-        "checks": [_check(check, wanted) for check in plan.checks],
-    }, indent=1, ensure_ascii=False) + "\n"
+    return (
+        json.dumps(
+            {
+                "plan_version": PLAN_VERSION,
+                "name": design.name,
+                "units": wanted.units,
+                "arrays": [{"id": array.id, "name": array.name} for array in design.arrays],
+                "answers": [_answer(answer, wanted) for answer in plan.answers],
+                "checks": [_check(check, wanted) for check in plan.checks],
+            },
+            indent=1,
+            ensure_ascii=False,
+        )
+        + "\n"
+    )

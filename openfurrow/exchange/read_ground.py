@@ -41,10 +41,22 @@ SHOTS, NOTHING, BREAK_LINE = "shots", "nothing", f"{BREAK} line"
 # Words of a kind that say too little of what a layer is, and what else layers are usually called.
 VAGUE = frozenset({"line", "ground", "point", "buried", "known", "old", "or", "path"})
 SAME_AS = {
-    "property": "boundary", "parcel": "boundary", "lot": "boundary", "house": "building",
-    "shed": "building", "street": "road", "driveway": "road", "pond": "water", "river": "water",
-    "electric": "power", "phone": "telecom", "fiber": "telecom", "fibre": "telecom", "sewer": "drain",
-    "storm": "drain", "sprinkler": "irrigation",
+    "property": "boundary",
+    "parcel": "boundary",
+    "lot": "boundary",
+    "house": "building",
+    "shed": "building",
+    "street": "road",
+    "driveway": "road",
+    "pond": "water",
+    "river": "water",
+    "electric": "power",
+    "phone": "telecom",
+    "fiber": "telecom",
+    "fibre": "telecom",
+    "sewer": "drain",
+    "storm": "drain",
+    "sprinkler": "irrigation",
 }
 
 
@@ -67,8 +79,11 @@ def check_size(data: bytes, how: HowToRead) -> Format:
     Raises DesignError for too many bytes, lines, letters in a line or elements.
     """
     if len(data) > LARGEST_BYTES:
-        raise refuse(f"is {len(data):,} bytes", f"at most {LARGEST_BYTES:,} bytes",
-                     "Thin it: a shot every metre or two says as much of the ground.")
+        raise refuse(
+            f"is {len(data):,} bytes",
+            f"at most {LARGEST_BYTES:,} bytes",
+            "Thin it: a shot every metre or two says as much of the ground.",
+        )
     found = how.format or format_of(data, how.name)
     if found in ("csv", "dxf"):
         check_lines(data, MOST_LINES if found == "dxf" else MOST_TABLE_LINES)
@@ -104,8 +119,11 @@ def decoded(data: bytes) -> tuple[str, tuple[str, ...]]:
             text = data.decode("cp1252", "replace")
             words = ("its letters are read as Windows-1252: see whether the codes look right",)
     if "\x00" in text or "\ufffd" in text:
-        raise refuse("is not a text file", "UTF-8, UTF-16 or Windows-1252 text",
-                     "Check that this is the right file.")
+        raise refuse(
+            "is not a text file",
+            "UTF-8, UTF-16 or Windows-1252 text",
+            "Check that this is the right file.",
+        )
     return text, words
 
 
@@ -196,11 +214,16 @@ def taking(file: GroundFile, how: HowToRead, units: UnitSystem) -> Taking:
         if file.faces is not None and faces is None:
             notes.append("its own triangles are not used: the shots are triangulated anew")
         survey = {
-            "id": new_id(), "name": how.name.strip() or f"{file.format} file", "way": "levels",
+            "id": new_id(),
+            "name": how.name.strip() or f"{file.format} file",
+            "way": "levels",
             "readings": [
-                (*place, code) for place, code in zip(
+                (*place, code)
+                for place, code in zip(
                     np.round(np.vstack((points[kept], bends)), 5).tolist(),
-                    (*(codes[k] for k in kept.tolist()), *bend_codes), strict=True)
+                    (*(codes[k] for k in kept.tolist()), *bend_codes),
+                    strict=True,
+                )
             ],
             "faces": [] if faces is None else faces.tolist(),
         }
@@ -218,13 +241,19 @@ def _bends(lines: list[ShapeRead]) -> tuple[Floats, list[str]]:
     points, codes = [np.empty((0, 3))], []
     for number, line in enumerate(lines):
         if line.levels is None:
-            raise refuse(f"a line on layer {line.layer} has no levels", "east, north and level of each "
-                         "point", "Choose another kind for that layer.")
+            raise refuse(
+                f"a line on layer {line.layer} has no levels",
+                "east, north and level of each point",
+                "Choose another kind for that layer.",
+            )
         points.append(np.column_stack((line.points[:, :2], line.levels)))
         codes += [f"{BREAK} {number + 1} {line.name or line.layer}"[:40]] * len(line.points)
     if len(codes) > MOST_READINGS // 2:
-        raise refuse(f"has {len(codes):,} points on break lines", f"at most {MOST_READINGS // 2:,}",
-                     "Simplify them first.")
+        raise refuse(
+            f"has {len(codes):,} points on break lines",
+            f"at most {MOST_READINGS // 2:,}",
+            "Simplify them first.",
+        )
     return np.vstack(points), codes
 
 
@@ -242,25 +271,39 @@ def _faces_of(file: GroundFile, wanted: Truths) -> Integers | None:
 
 def _feature(shape: ShapeRead, kind: str) -> dict[str, object]:
     if kind not in KINDS:
-        raise refuse(f"layer {shape.layer} cannot become {kind}",
-                     f"{SHOTS}, {NOTHING}, {BREAK_LINE} or a kind of feature", "Choose again.")
+        raise refuse(
+            f"layer {shape.layer} cannot become {kind}",
+            f"{SHOTS}, {NOTHING}, {BREAK_LINE} or a kind of feature",
+            "Choose again.",
+        )
     wanted = facts_of(kind).shape
     points = shape.points
     if len(points) < POINTS_NEEDED[wanted]:
-        raise refuse(f"a {shape.shape} on layer {shape.layer} is too short for {kind}",
-                     f"{POINTS_NEEDED[wanted]} points", "Choose another kind for that layer.")
+        raise refuse(
+            f"a {shape.shape} on layer {shape.layer} is too short for {kind}",
+            f"{POINTS_NEEDED[wanted]} points",
+            "Choose another kind for that layer.",
+        )
     if len(points) > MOST_CORNERS:
-        raise refuse(f"a {shape.shape} on layer {shape.layer} has {len(points):,} points",
-                     f"at most {MOST_CORNERS}", "Simplify it first.")
+        raise refuse(
+            f"a {shape.shape} on layer {shape.layer} has {len(points):,} points",
+            f"at most {MOST_CORNERS}",
+            "Simplify it first.",
+        )
     if wanted == "area" and not simple_area(points):
-        raise refuse(f"an area on layer {shape.layer} crosses itself", "sides that do not cross",
-                     "Mend it where it was drawn.")
+        raise refuse(
+            f"an area on layer {shape.layer} crosses itself",
+            "sides that do not cross",
+            "Mend it where it was drawn.",
+        )
     if wanted == "point":
         points = points[:1]
     return {
-        "id": new_id(), "kind": kind,
+        "id": new_id(),
+        "kind": kind,
         "name": shape.name or ("" if shape.layer == "no layer" else shape.layer)[:80],
-        "points": np.round(points[:, :2], 5).tolist(), "how_sure": "from a plan",
+        "points": np.round(points[:, :2], 5).tolist(),
+        "how_sure": "from a plan",
     }
 
 
@@ -278,9 +321,7 @@ def with_ground(design: Design, taken: Taking, instead: bool, units: UnitSystem)
     return validated(data, units)
 
 
-def read_into(
-    design: Design, data: bytes, how: HowToRead, units: UnitSystem
-) -> tuple[Design, Taking]:
+def read_into(design: Design, data: bytes, how: HowToRead, units: UnitSystem) -> tuple[Design, Taking]:
     """Read a file and put it into a design."""
     taken = taking(placed(read_file(data, how, units), how, design.site), how, units)
     return with_ground(design, taken, how.replace, units), taken

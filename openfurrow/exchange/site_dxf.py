@@ -20,12 +20,19 @@ SHOTS, SURFACE, TABLES, POSTS, TRENCH = "shots", "surface", "tables", "posts", "
 BREAKS, POST_NUMBERS, WORDS = "break lines", "post numbers", "words"
 # Colour by the drawing's index and line type of each layer; kinds of features by what they are.
 LOOKS: dict[str, tuple[int, str]] = {
-    SHOTS: (8, "CONTINUOUS"), SURFACE: (9, "CONTINUOUS"), BREAKS: (30, "DASHDOT"),
-    TABLES: (5, "CONTINUOUS"), POSTS: (7, "CONTINUOUS"), POST_NUMBERS: (7, "CONTINUOUS"),
-    TRENCH: (6, "DASHED"), WORDS: (8, "CONTINUOUS"),
+    SHOTS: (8, "CONTINUOUS"),
+    SURFACE: (9, "CONTINUOUS"),
+    BREAKS: (30, "DASHDOT"),
+    TABLES: (5, "CONTINUOUS"),
+    POSTS: (7, "CONTINUOUS"),
+    POST_NUMBERS: (7, "CONTINUOUS"),
+    TRENCH: (6, "DASHED"),
+    WORDS: (8, "CONTINUOUS"),
 }
 BY_LIE: dict[str, tuple[int, str]] = {
-    "buried": (1, "DASHED"), "overhead": (1, "DASHDOT"), "standing": (3, "CONTINUOUS"),
+    "buried": (1, "DASHED"),
+    "overhead": (1, "DASHDOT"),
+    "standing": (3, "CONTINUOUS"),
 }
 OTHER: tuple[int, str] = (8, "CONTINUOUS")
 TEXT_M = 0.35
@@ -77,7 +84,8 @@ def site_dxf(design: Design, plan: Plan, wanted: Wanted) -> str:
         line = piece.stretch.line
         sheet.space.add_polyline3d(
             sheet.at(np.column_stack((line.profile_east_m, line.profile_north_m, line.ground_m))),
-            dxfattribs=sheet.on(TRENCH))
+            dxfattribs=sheet.on(TRENCH),
+        )
     out = io.StringIO()
     sheet.drawing.write(out)
     return out.getvalue()

@@ -58,7 +58,8 @@ def numbered(rows: list[list[str]]) -> bool:
         return False
     first = [row[0] for row in rows]
     return (
-        all(cell.isascii() and cell.isdigit() for cell in first) and len(set(first)) == len(first)
+        all(cell.isascii() and cell.isdigit() for cell in first)
+        and len(set(first)) == len(first)
         and all(_is_number(cell) for row in rows for cell in row[1:4])
     )
 
@@ -89,8 +90,11 @@ def read_survey_text(text: str, how: HowToRead, units: UnitSystem) -> GroundFile
     header = [] if sum(_is_number(cell) for cell in rows[0]) >= 2 else rows[0]
     width = max(len(row) for row in rows)
     if width > MOST_COLUMNS:
-        raise refuse(f"has a line of {width} columns", f"at most {MOST_COLUMNS}",
-                     "Check that this is the right file.")
+        raise refuse(
+            f"has a line of {width} columns",
+            f"at most {MOST_COLUMNS}",
+            "Check that this is the right file.",
+        )
     body = rows[1:] if header else rows
     roles = how.columns or guessed(header, width, body or rows)
     wrong = next((role for role in roles if role not in (*ROLES, "-")), None)
@@ -102,29 +106,40 @@ def read_survey_text(text: str, how: HowToRead, units: UnitSystem) -> GroundFile
     needed = ("longitude", "latitude", "level") if globe else ("east", "north", "level")
     asks = _asks(place, needed, unsaid=not (how.columns or header) and numbered(body))
     table = GroundFile(
-        "csv", np.empty((0, 3)), grid=GLOBE if globe else 0,
-        columns=tuple(header) or tuple(f"column {k + 1}" for k in range(width)), roles=tuple(roles),
-        first=tuple(tuple(row) for row in body[:SHOWN_LINES]), asks=asks,
+        "csv",
+        np.empty((0, 3)),
+        grid=GLOBE if globe else 0,
+        columns=tuple(header) or tuple(f"column {k + 1}" for k in range(width)),
+        roles=tuple(roles),
+        first=tuple(tuple(row) for row in body[:SHOWN_LINES]),
+        asks=asks,
         usual_m=FOOT_M if units == "us" else 1.0,
     )
     if any(role not in place for role in needed):
         return table
     points, own_unit, codes = _body(sheet, body, place, needed, 2 if header else 1)
-    return GroundFile(**vars(table) | {
-        "points": points, "codes": codes, "unit_m": 1.0 if own_unit else None})
+    return GroundFile(
+        **vars(table) | {"points": points, "codes": codes, "unit_m": 1.0 if own_unit else None}
+    )
 
 
 def _sheet(text: str) -> Sheet:
     try:
         sheet = _split(text)
     except csv.Error as error:
-        raise refuse(f"is not a table of text: {error}", "one shot a line",
-                     "See whether a quotation mark is left open.") from None
+        raise refuse(
+            f"is not a table of text: {error}",
+            "one shot a line",
+            "See whether a quotation mark is left open.",
+        ) from None
     if not sheet.rows:
         raise refuse("holds no line", "one shot a line", "Paste the shots, or choose another file.")
     if len(sheet.rows) > MOST_POINTS + 1:
-        raise refuse(f"holds {len(sheet.rows):,} lines", f"at most {MOST_POINTS:,} shots",
-                     "Thin it first: a shot every metre or two says as much of the ground.")
+        raise refuse(
+            f"holds {len(sheet.rows):,} lines",
+            f"at most {MOST_POINTS:,} shots",
+            "Thin it first: a shot every metre or two says as much of the ground.",
+        )
     return sheet
 
 
@@ -133,8 +148,10 @@ def _asks(place: dict[str, int], needed: tuple[str, ...], *, unsaid: bool) -> tu
     if missing:
         return (f"which column is {', '.join(missing)}?",)
     if unsaid:
-        return ("it has no head and each line begins with the point's number: is north before east, "
-                "as surveyors have it?",)
+        return (
+            "it has no head and each line begins with the point's number: is north before east, "
+            "as surveyors have it?",
+        )
     return ()
 
 
@@ -153,15 +170,19 @@ def _body(
             except (QuantityError, ValueError):
                 raise refuse(
                     f"line {number + first_line}: '{cell[:40]}' is not a number for {role}",
-                    "a finite number", "Mend that line, or say which column is which.",
+                    "a finite number",
+                    "Mend that line, or say which column is which.",
                 ) from None
         code = place.get("code")
         codes.append(without_guard(row[code])[:40] if code is not None and code < len(row) else "")
     lengths = bare[:, [role not in ("latitude", "longitude") for role in needed]]
     if lengths.any() and not lengths.all():
         line = first_line + int(np.flatnonzero((lengths != lengths[0, 0]).any(axis=1))[0])
-        raise refuse(f"line {line}: some numbers bear a unit and some do not", "one or the other",
-                     "Write the unit everywhere, or nowhere.")
+        raise refuse(
+            f"line {line}: some numbers bear a unit and some do not",
+            "one or the other",
+            "Write the unit everywhere, or nowhere.",
+        )
     return points, not lengths.any(), tuple(codes)
 
 

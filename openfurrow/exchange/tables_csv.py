@@ -26,9 +26,15 @@ def stakes_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
     head = parts[0][1]
     if not plan.several:
         return csv_text(head, parts[0][2])
-    return csv_text(["array", *head], (
-        [one.array.name, *line] for one, _, lines in parts if not one.array.standing
-        for line in lines))
+    return csv_text(
+        ["array", *head],
+        (
+            [one.array.name, *line]
+            for one, _, lines in parts
+            if not one.array.standing
+            for line in lines
+        ),
+    )
 
 
 def _stakes(design: Design, plan: Plan, wanted: Wanted) -> tuple[list[str], Iterator[list[object]]]:
@@ -38,18 +44,34 @@ def _stakes(design: Design, plan: Plan, wanted: Wanted) -> tuple[list[str], Iter
     east, north = scale.places(places.east_m, places.north_m).T
     struts = plan.structure.members.strut.lengths_m
     columns = {
-        "running_tape": scale.long(stakes.tape_m), "east": east, "north": north,
-        "ground_level": scale.long(stakes.ground_m), "top_level": scale.long(stakes.top_m),
-        "embedment": scale.long(stakes.depth_m), "length": scale.long(stakes.length_m),
-        "rod_on_ground": scale.long(stakes.rod_ground_m), "rod_on_top": scale.long(stakes.rod_top_m),
+        "running_tape": scale.long(stakes.tape_m),
+        "east": east,
+        "north": north,
+        "ground_level": scale.long(stakes.ground_m),
+        "top_level": scale.long(stakes.top_m),
+        "embedment": scale.long(stakes.depth_m),
+        "length": scale.long(stakes.length_m),
+        "rod_on_ground": scale.long(stakes.rod_ground_m),
+        "rod_on_top": scale.long(stakes.rod_top_m),
         "strut_bolt_to_bolt": scale.long(struts),
     }
     tape = (stakes.tape_m, stakes.depth_m, stakes.length_m, struts)
-    head = ["post", "row", "table", *(f"{name}_{scale.length}" for name in columns),
-            "tape", "depth", "post_length", "strut", "not_as_it_stands"]
+    head = [
+        "post",
+        "row",
+        "table",
+        *(f"{name}_{scale.length}" for name in columns),
+        "tape",
+        "depth",
+        "post_length",
+        "strut",
+        "not_as_it_stands",
+    ]
     return head, (
         [
-            index + 1, int(places.row[index]) + 1, int(places.table[index]) + 1,
+            index + 1,
+            int(places.row[index]) + 1,
+            int(places.table[index]) + 1,
             *(_number(float(values[index])) for values in columns.values()),
             *(format_value(float(values[index]), "tape", wanted.units) for values in tape),
             ", ".join(plan.footings.unplaced.get(index, ())),
@@ -62,30 +84,67 @@ def cuts_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
     """One line a length: what, of which profile, how long, how many, which ones."""
     scale = scale_for(design.site, Wanted(units=wanted.units, length=wanted.length))
     head = ["item", "profile", f"length_{scale.length}", "cut_at", "count", "which"]
-    return csv_text(["array", *head] if plan.several else head, (
-        [*([one.array.name] if plan.several else []),
-         cut.item, cut.profile, _number(float(scale.long(cut.length_m))),
-         format_value(cut.length_m, "tape", wanted.units), cut.count, cut.where]
-        for one in plan.each() if not one.array.standing
-        for cut in cut_list(one.structure.members, one.footings.posts, one.frame,
-                            tape_step_m(wanted.units), depth_step_m(wanted.units))
-    ))
+    return csv_text(
+        ["array", *head] if plan.several else head,
+        (
+            [
+                *([one.array.name] if plan.several else []),
+                cut.item,
+                cut.profile,
+                _number(float(scale.long(cut.length_m))),
+                format_value(cut.length_m, "tape", wanted.units),
+                cut.count,
+                cut.where,
+            ]
+            for one in plan.each()
+            if not one.array.standing
+            for cut in cut_list(
+                one.structure.members,
+                one.footings.posts,
+                one.frame,
+                tape_step_m(wanted.units),
+                depth_step_m(wanted.units),
+            )
+        ),
+    )
 
 
 def materials_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
     """One line an item: what to order as it is written, and as numbers in the unit that is named."""
+
     def in_units(value: float, kind: str) -> str:
         return _number(value / shown(kind, wanted.units).si_per_unit)
 
     mass = shown("haul", wanted.units)
-    head = ["stage", "key", "item", "order", "unit", "quantity", "net", "waste", "spare",
-            f"mass_{mass.unit}", "where"]
-    return csv_text(head, (
-        [
-            line.stage, line.key, line.item, format_value(line.quantity, line.kind, wanted.units),
-            shown(line.kind, wanted.units).unit, in_units(line.quantity, line.kind),
-            in_units(line.net, line.kind), line.waste, line.spare,
-            f"{line.mass_kg / mass.si_per_unit:.1f}", line.where,
-        ]
-        for line in plan.materials.lines
-    ))
+    head = [
+        "stage",
+        "key",
+        "item",
+        "order",
+        "unit",
+        "quantity",
+        "net",
+        "waste",
+        "spare",
+        f"mass_{mass.unit}",
+        "where",
+    ]
+    return csv_text(
+        head,
+        (
+            [
+                line.stage,
+                line.key,
+                line.item,
+                format_value(line.quantity, line.kind, wanted.units),
+                shown(line.kind, wanted.units).unit,
+                in_units(line.quantity, line.kind),
+                in_units(line.net, line.kind),
+                line.waste,
+                line.spare,
+                f"{line.mass_kg / mass.si_per_unit:.1f}",
+                line.where,
+            ]
+            for line in plan.materials.lines
+        ),
+    )

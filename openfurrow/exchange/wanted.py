@@ -69,9 +69,15 @@ def scale_for(site: SiteGivens, wanted: Wanted) -> Scale:
         raise refuse(str(error), "an EPSG grid that reaches the site", "Check its number.") from None
     own = min(LENGTH_M, key=lambda name: abs(LENGTH_M[name] - own_m))
     if abs(LENGTH_M[own] - own_m) > 1e-9 * own_m or wanted.grid == 4326:
-        raise refuse(f"EPSG:{wanted.grid} is not in metres or feet", "a projected grid",
-                     "Take GeoJSON for longitude and latitude.")
+        raise refuse(
+            f"EPSG:{wanted.grid} is not in metres or feet",
+            "a projected grid",
+            "Take GeoJSON for longitude and latitude.",
+        )
     if wanted.length not in (None, own):
-        raise refuse(f"EPSG:{wanted.grid} is in {own}, not in {wanted.length}", own,
-                     "Leave the length unit to the grid.")
+        raise refuse(
+            f"EPSG:{wanted.grid} is in {own}, not in {wanted.length}",
+            own,
+            "Leave the length unit to the grid.",
+        )
     return Scale(site, own, wanted.grid)

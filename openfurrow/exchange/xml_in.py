@@ -15,8 +15,14 @@ from openfurrow.exchange.bounds import BoundedTree, refuse
 from openfurrow.exchange.ground_file import MOST_POINTS, UNIT_M, GroundFile, ShapeRead
 
 # How LandXML names its linear units.
-LAND_UNITS = {"meter": 1.0, "foot": FOOT_M, "ussurveyfoot": UNIT_M["us-ft"],
-              "internationalfoot": FOOT_M, "millimeter": 0.001, "inch": UNIT_M["in"]}
+LAND_UNITS = {
+    "meter": 1.0,
+    "foot": FOOT_M,
+    "ussurveyfoot": UNIT_M["us-ft"],
+    "internationalfoot": FOOT_M,
+    "millimeter": 0.001,
+    "inch": UNIT_M["in"],
+}
 
 
 def _root(data: bytes, name: str) -> Element:
@@ -25,8 +31,11 @@ def _root(data: bytes, name: str) -> Element:
         parser.feed(data)
         root: Element = parser.close()
     except DefusedXmlException:
-        raise refuse("declares entities, which can grow without end", f"plain {name}",
-                     "Export it again without a document type.") from None
+        raise refuse(
+            "declares entities, which can grow without end",
+            f"plain {name}",
+            "Export it again without a document type.",
+        ) from None
     except ParseError as error:
         raise refuse(f"is not well-formed XML: {error}", name, "Export it again.") from None
     except (LookupError, ValueError) as error:
@@ -66,11 +75,17 @@ def read_gpx(data: bytes) -> GroundFile:
         try:
             longitude, latitude = float(element.get("lon", "")), float(element.get("lat", ""))
         except ValueError:
-            raise refuse("holds a point without latitude and longitude", "lat and lon in degrees",
-                         "Export it again.") from None
+            raise refuse(
+                "holds a point without latitude and longitude",
+                "lat and lon in degrees",
+                "Export it again.",
+            ) from None
         if not (abs(latitude) <= 90 and abs(longitude) <= 180):
-            raise refuse(f"holds the place {latitude}, {longitude}", "latitude within 90, longitude "
-                         "within 180 degrees", "Export it again.")
+            raise refuse(
+                f"holds the place {latitude}, {longitude}",
+                "latitude within 90, longitude within 180 degrees",
+                "Export it again.",
+            )
         return longitude, latitude
 
     def shot(element: Element, layer: str) -> None:
@@ -94,17 +109,27 @@ def read_gpx(data: bytes) -> GroundFile:
             # Only its own: runs within runs would be read again for each they lie in.
             steps = [child for child in run if _local(child) == step]
             if len(steps) > 1:
-                shapes.append(ShapeRead(
-                    "tracks", _text(run, "name"), "line", np.array([place(s) for s in steps])))
+                shapes.append(
+                    ShapeRead("tracks", _text(run, "name"), "line", np.array([place(s) for s in steps]))
+                )
             for element in steps:
                 shot(element, "track points")
             if len(points) > MOST_POINTS:
-                raise refuse(f"holds more than {MOST_POINTS:,} points", f"at most {MOST_POINTS:,}",
-                             "Thin the track first.")
+                raise refuse(
+                    f"holds more than {MOST_POINTS:,} points",
+                    f"at most {MOST_POINTS:,}",
+                    "Thin the track first.",
+                )
     left = (f"{without} points without a height",) if without else ()
     return GroundFile(
-        "gpx", np.array(points, dtype=float).reshape(-1, 3), tuple(codes), tuple(layers),
-        shapes=tuple(shapes), grid=4326, unit_m=1.0, left_out=left,
+        "gpx",
+        np.array(points, dtype=float).reshape(-1, 3),
+        tuple(codes),
+        tuple(layers),
+        shapes=tuple(shapes),
+        grid=4326,
+        unit_m=1.0,
+        left_out=left,
     )
 
 
@@ -115,8 +140,9 @@ def read_landxml(data: bytes) -> GroundFile:
     """
     root = _root(data, "LandXML")
     if _local(root) != "LandXML":
-        raise refuse(f"is XML of another kind ({_local(root)})", "LandXML", "Export the surface as "
-                     "LandXML.")
+        raise refuse(
+            f"is XML of another kind ({_local(root)})", "LandXML", "Export the surface as LandXML."
+        )
     surfaces = list(_all(root, "Surface"))
     if not surfaces:
         raise refuse("holds no surface", "a Surface with points and faces", "Export the surface.")
@@ -127,13 +153,19 @@ def read_landxml(data: bytes) -> GroundFile:
         try:
             north, east, level = (float(part) for part in parts[:3])
         except ValueError:
-            raise refuse(f"point {point.get('id', len(points) + 1)} is not three numbers",
-                         "north, east, level", "Export it again.") from None
+            raise refuse(
+                f"point {point.get('id', len(points) + 1)} is not three numbers",
+                "north, east, level",
+                "Export it again.",
+            ) from None
         number[point.get("id", str(len(points) + 1))] = len(points)
         points.append((east, north, level))
     if len(points) > MOST_POINTS:
-        raise refuse(f"holds more than {MOST_POINTS:,} points", f"at most {MOST_POINTS:,}",
-                     "Thin the surface first.")
+        raise refuse(
+            f"holds more than {MOST_POINTS:,} points",
+            f"at most {MOST_POINTS:,}",
+            "Thin the surface first.",
+        )
     faces: list[list[int]] = []
     for face in _all(surfaces[0], "F"):
         # Faces marked invisible are holes.
@@ -141,8 +173,11 @@ def read_landxml(data: bytes) -> GroundFile:
             continue
         names = (face.text or "").split()
         if len(names) < 3 or any(name not in number for name in names[:3]):
-            raise refuse(f"face {len(faces) + 1} names a point that is not there", "three point ids",
-                         "Export it again.")
+            raise refuse(
+                f"face {len(faces) + 1} names a point that is not there",
+                "three point ids",
+                "Export it again.",
+            )
         faces.append([number[name] for name in names[:3]])
     codes = [""] * len(points)
     for index, line in enumerate([] if faces else _all(surfaces[0], "Breakline")):
@@ -151,10 +186,13 @@ def read_landxml(data: bytes) -> GroundFile:
         codes += [f"{BREAK} {line.get('name', index + 1)}"[:40]] * len(run)
     left = [f"{len(surfaces) - 1} more surfaces"] if len(surfaces) > 1 else []
     return GroundFile(
-        "landxml", np.array(points, dtype=float).reshape(-1, 3), tuple(codes),
+        "landxml",
+        np.array(points, dtype=float).reshape(-1, 3),
+        tuple(codes),
         (surfaces[0].get("name", "surface"),) * len(points),
         faces=np.array(faces, dtype=np.int64) if faces else None,
-        unit_m=_land_unit(root), left_out=tuple(left),
+        unit_m=_land_unit(root),
+        left_out=tuple(left),
     )
 
 
@@ -166,8 +204,11 @@ def _run_of(line: Element, index: int) -> list[tuple[float, float, float]]:
     except ValueError:
         values = [math.nan]
     if len(values) % 3 or not all(map(math.isfinite, values)):
-        raise refuse(f"break line {index + 1} is not a run of points", "north, east, level of each",
-                     "Export it again.")
+        raise refuse(
+            f"break line {index + 1} is not a run of points",
+            "north, east, level of each",
+            "Export it again.",
+        )
     return list(zip(values[1::3], values[0::3], values[2::3], strict=True))
 
 

@@ -42,12 +42,22 @@ def make_ready() -> None:
 
 
 def _refuse(message: str, allowed: str) -> DesignError:
-    return DesignError((Problem("file", "File", message, allowed,
-                                "Thin it, or split it, and check that it is the right file."),))
+    return DesignError(
+        (
+            Problem(
+                "file",
+                "File",
+                message,
+                allowed,
+                "Thin it, or split it, and check that it is the right file.",
+            ),
+        )
+    )
 
 
-def _within_limits(answer: Connection, work: Callable[..., T], given: tuple[Any, ...],
-                   tells: bool, longest_s: float) -> None:
+def _within_limits(
+    answer: Connection, work: Callable[..., T], given: tuple[Any, ...], tells: bool, longest_s: float
+) -> None:
     """What the process does: the work, its progress, its result or its refusal sent back."""
     resource.setrlimit(resource.RLIMIT_AS, (MOST_BYTES, MOST_BYTES))
     seconds = int(longest_s) + 1
@@ -64,8 +74,11 @@ def _within_limits(answer: Connection, work: Callable[..., T], given: tuple[Any,
 
 
 def apart(
-    work: Callable[..., T], *given: Any, left: Callable[[], bool] = lambda: False,
-    told: Callable[[float, str], None] | None = None, longest_s: float = LONGEST_S,
+    work: Callable[..., T],
+    *given: Any,
+    left: Callable[[], bool] = lambda: False,
+    told: Callable[[float, str], None] | None = None,
+    longest_s: float = LONGEST_S,
 ) -> T:
     """The result of ``work(*given)``, computed in a process that is ended when ``left()`` or late.
 
@@ -78,12 +91,16 @@ def apart(
 
 
 def _in_process(
-    work: Callable[..., T], given: tuple[Any, ...], left: Callable[[], bool],
-    told: Callable[[float, str], None] | None, longest_s: float,
+    work: Callable[..., T],
+    given: tuple[Any, ...],
+    left: Callable[[], bool],
+    told: Callable[[float, str], None] | None,
+    longest_s: float,
 ) -> T:
     receives, sends = _context.Pipe(duplex=False)
     process = _context.Process(
-        target=_within_limits, args=(sends, work, given, told is not None, longest_s), daemon=True)
+        target=_within_limits, args=(sends, work, given, told is not None, longest_s), daemon=True
+    )
     process.start()
     # The child has its own end by now: ours must not keep the pipe open when it dies.
     sends.close()
@@ -101,8 +118,10 @@ def _in_process(
             if time.monotonic() > deadline:
                 raise _refuse("takes too long to read", f"{longest_s:.0f} s")
     except EOFError:
-        raise _refuse("could not be read: its reading had to be stopped",
-                      f"{longest_s:.0f} s and {MOST_BYTES // 10**9} GB") from None
+        raise _refuse(
+            "could not be read: its reading had to be stopped",
+            f"{longest_s:.0f} s and {MOST_BYTES // 10**9} GB",
+        ) from None
     finally:
         process.kill()
         process.join()

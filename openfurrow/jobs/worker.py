@@ -49,8 +49,13 @@ def carry_out(engine: Engine, work_id: uuid.UUID) -> None:
     progress = _Progress(engine, work_id)
     result = None
     try:
-        result = apart(KINDS[work.kind], read_document(work.design), left=progress.given_up,
-                       told=progress.told, longest_s=LONGEST_S)
+        result = apart(
+            KINDS[work.kind],
+            read_document(work.design),
+            left=progress.given_up,
+            told=progress.told,
+            longest_s=LONGEST_S,
+        )
         state, words = "done", f"{len(result):,} bytes"
     except Left:
         return
@@ -73,9 +78,12 @@ def run_worker(url: str, engine: Engine) -> None:
 
     async def work() -> None:
         async with app.open_async():
-            await app.run_worker_async(queues=[QUEUE], concurrency=1, install_signal_handlers=True,
-                                       shutdown_graceful_timeout=1.0, delete_jobs="always")
+            await app.run_worker_async(
+                queues=[QUEUE],
+                concurrency=1,
+                install_signal_handlers=True,
+                shutdown_graceful_timeout=1.0,
+                delete_jobs="always",
+            )
 
     asyncio.run(work())
-
-

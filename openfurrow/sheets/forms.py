@@ -54,9 +54,7 @@ def _shown(field: Field, value: Any, units: UnitSystem) -> tuple[str, str]:
     return write(field, value, units), ""
 
 
-def field_text(
-    field: Field, path: str, value: Any, placeholder: str, units: UnitSystem
-) -> GivenText:
+def field_text(field: Field, path: str, value: Any, placeholder: str, units: UnitSystem) -> GivenText:
     """A field at a path with what it holds."""
     usual = ""
     if field.usual:
@@ -65,9 +63,18 @@ def field_text(
     text, cut = _shown(field, value, units)
     placeholder = cut or placeholder
     return GivenText(
-        path=path, label=field.label, input=_input(field), text=text, placeholder=placeholder,
-        unit=unit_of(field, units), meaning=field.meaning, where=field.where, usual=usual,
-        allowed=allowed(field, units), group=field.group, caution=field.caution,
+        path=path,
+        label=field.label,
+        input=_input(field),
+        text=text,
+        placeholder=placeholder,
+        unit=unit_of(field, units),
+        meaning=field.meaning,
+        where=field.where,
+        usual=usual,
+        allowed=allowed(field, units),
+        group=field.group,
+        caution=field.caution,
         choices=field.choices,
     )
 
@@ -81,16 +88,23 @@ def list_text(
     """
     assert field.item is not None
     inner = {
-        name: replace(one, choices=("", *arrays.values())) if one.kind == "array"
-        else replace(one, choices=tuple(arrays.values())) if one.kind == "arrays" else one
+        name: replace(one, choices=("", *arrays.values()))
+        if one.kind == "array"
+        else replace(one, choices=tuple(arrays.values()))
+        if one.kind == "arrays"
+        else one
         for name, one in item_fields(field.item).items()
         # Of one array alone nobody asks which.
         if one.kind != "arrays" or len(arrays) > 1
     }
     first = next((f for f in inner.values() if f.choices and f.kind not in ("array", "arrays")), None)
     return ListText(
-        path=field.path, label=field.label, meaning=field.meaning, where=field.where,
-        group=field.group, choices=first.choices if first else (),
+        path=field.path,
+        label=field.label,
+        meaning=field.meaning,
+        where=field.where,
+        group=field.group,
+        choices=first.choices if first else (),
         fields=tuple(
             field_text(f, name, getattr(field.item(), name), "", units) for name, f in inner.items()
         ),
@@ -102,15 +116,22 @@ def list_text(
 
 
 def _item(
-    inner: dict[str, Field], path: str, number: int, thing: Thing, units: UnitSystem,
+    inner: dict[str, Field],
+    path: str,
+    number: int,
+    thing: Thing,
+    units: UnitSystem,
     arrays: dict[str, str],
 ) -> ItemText:
     shown = thing.shown()
     texts = {
-        name: (arrays.get(getattr(thing, name), ""), "") if f.kind == "array"
+        name: (arrays.get(getattr(thing, name), ""), "")
+        if f.kind == "array"
         else ("\n".join(arrays[one] for one in getattr(thing, name) if one in arrays), "")
-        if f.kind == "arrays" else _shown(f, getattr(thing, name), units)
-        for name, f in inner.items() if name in shown
+        if f.kind == "arrays"
+        else _shown(f, getattr(thing, name), units)
+        for name, f in inner.items()
+        if name in shown
     }
     title = title_of(thing, number)
     if isinstance(thing, SpurGivens):
@@ -118,7 +139,9 @@ def _item(
     if isinstance(thing, InverterGivens):
         title = thing.name.strip() or f"Inverter {number + 1}"
     return ItemText(
-        path=path, title=title, about=_about(thing, units),
+        path=path,
+        title=title,
+        about=_about(thing, units),
         values={name: text for name, (text, _) in texts.items()},
         placeholders={name: cut for name, (_, cut) in texts.items() if cut},
     )
@@ -129,16 +152,20 @@ def _about(thing: Givens, units: UnitSystem) -> str:
     match thing:
         case FeatureGivens():
             where = "no place yet" if not thing.complete else thing.how_sure
-            depth = "" if thing.depth_m is None else (
-                f", {format_value(thing.depth_m, 'tape', units)} deep")
+            depth = (
+                ""
+                if thing.depth_m is None
+                else (f", {format_value(thing.depth_m, 'tape', units)} deep")
+            )
             return f"{thing.kind}, {where}{depth}"
         case SurveyGivens():
             out = f", {len(thing.left_out)} left out" if thing.left_out else ""
             return f"{thing.way}, {len(thing.readings)} readings{out}"
         case TicketGivens():
             day = thing.responded or thing.requested
-            return thing.reply if thing.responded else (
-                f"asked {day.isoformat()}" if day else "not asked")
+            return (
+                thing.reply if thing.responded else (f"asked {day.isoformat()}" if day else "not asked")
+            )
         case NoteGivens():
             limit = "" if thing.limit_m is None else f"{format_value(thing.limit_m, 'run', units)}, "
             return f"{limit}{thing.who or 'nobody named'}"
@@ -160,8 +187,12 @@ def named_places(design: Design, plan: Plan, units: UnitSystem) -> tuple[PlaceTe
     for feature in design.site.features:
         single = len(feature.points) == 1
         found += [
-            (feature.label if single else f"{feature.label}, corner {number + 1}",
-             f"site.features.{feature.id}", east, north)
+            (
+                feature.label if single else f"{feature.label}, corner {number + 1}",
+                f"site.features.{feature.id}",
+                east,
+                north,
+            )
             for number, (east, north) in enumerate(feature.points)
         ]
     found += [
@@ -169,9 +200,16 @@ def named_places(design: Design, plan: Plan, units: UnitSystem) -> tuple[PlaceTe
         for number, hole in enumerate(design.site.test_holes)
     ]
     found += [
-        (f"way of {labels[spur.array]}, bend {number + 1}" if spur.array in labels else
-         f"way, bend {number + 1}", f"site.spurs.{spur.id}", east, north)
-        for spur in design.site.spurs for number, (east, north) in enumerate(spur.points)
+        (
+            f"way of {labels[spur.array]}, bend {number + 1}"
+            if spur.array in labels
+            else f"way, bend {number + 1}",
+            f"site.spurs.{spur.id}",
+            east,
+            north,
+        )
+        for spur in design.site.spurs
+        for number, (east, north) in enumerate(spur.points)
     ]
     for one in plan.each():
         places, whose = one.places, f" of {labels[one.array.id]}" if plan.several else ""
@@ -181,13 +219,20 @@ def named_places(design: Design, plan: Plan, units: UnitSystem) -> tuple[PlaceTe
             for index in (0, last)
         ]
     found += [
-        (f"middle of the front row{f' of {labels[array.id]}' if plan.several else ''}",
-         f"arrays.{array.id}", array.rows.at_east_m, array.rows.at_north_m)
+        (
+            f"middle of the front row{f' of {labels[array.id]}' if plan.several else ''}",
+            f"arrays.{array.id}",
+            array.rows.at_east_m,
+            array.rows.at_north_m,
+        )
         for array in design.arrays
     ]
     return tuple(
         PlaceText(
-            name=name, of=of, east_m=east, north_m=north,
+            name=name,
+            of=of,
+            east_m=east,
+            north_m=north,
             text=", ".join(format_value(part, "coordinate", units) for part in (east, north)),
         )
         for name, of, east, north in found

@@ -105,15 +105,25 @@ def outlines(layer: str, corners: NDArray[np.float64]) -> list[Mark]:
     if len(corners) <= MOST_APART:
         return [area(layer, *map(tuple, one)) for one in corners.tolist()]
     count, of_each = corners.shape[:2]
-    return [Mark(kind="rings", layer=layer, points=_rounded(corners.reshape(-1, 2)),
-                 counts=(of_each,) * count)]
+    return [
+        Mark(
+            kind="rings",
+            layer=layer,
+            points=_rounded(corners.reshape(-1, 2)),
+            counts=(of_each,) * count,
+        )
+    ]
 
 
 def rings(layer: str, outlines: Iterable[Iterable[Point]]) -> Mark:
     """Filled outlines as one mark."""
     kept = [list(outline) for outline in outlines]
-    return Mark(kind="rings", layer=layer, points=_rounded(p for ring in kept for p in ring),
-                counts=tuple(map(len, kept)))
+    return Mark(
+        kind="rings",
+        layer=layer,
+        points=_rounded(p for ring in kept for p in ring),
+        counts=tuple(map(len, kept)),
+    )
 
 
 def owned(marks: Iterable[Mark], of: str) -> list[Mark]:
@@ -130,8 +140,9 @@ def label(
 
 def dimension(text: str, start: Point, end: Point, offset: float = 0.0) -> Mark:
     """A dimension line with ticks; positive ``offset`` pushes it to the left of start to end."""
-    return Mark(kind="dimension", layer="dimension", points=_rounded((start, end)), text=text,
-                offset=offset)
+    return Mark(
+        kind="dimension", layer="dimension", points=_rounded((start, end)), text=text, offset=offset
+    )
 
 
 def turned(points: Iterable[Point], at: Point, angle_deg: float) -> tuple[Point, ...]:

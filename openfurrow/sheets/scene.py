@@ -136,8 +136,7 @@ def scene_of(plan: Plan) -> Scene:
         ground=Mesh(positions=_rounded(ground), triangles=tuple(surface.triangles.ravel().tolist())),
         known=known,
         arrays=tuple(_array(one, datum) for one in plan.each()),
-        lines=(*_level_lines(plan, surface, datum), *_lines(plan, zones, datum),
-               *_trench(plan, datum)),
+        lines=(*_level_lines(plan, surface, datum), *_lines(plan, zones, datum), *_trench(plan, datum)),
         solids=tuple(_solid(plan, z, datum) for z in zones if z.feature.kind == "building"),
         trees=tuple(_tree(plan, zone, datum) for zone in zones if zone.feature.kind == "tree"),
         middle=(float(middle[0]), float(middle[1]), float(middle[2]) - datum),
@@ -149,9 +148,14 @@ def _array(plan: Plan, datum: float) -> SceneArray:
     """The array that is open."""
     supports, depths = plan.structure.supports, plan.footings.posts.depths_m
     foot = supports.ground_m - datum
-    uprights = np.column_stack((
-        supports.places.east_m, supports.places.north_m, foot - depths,
-        foot + supports.reveals_m + plan.structure.posts.givens.post_top_m))
+    uprights = np.column_stack(
+        (
+            supports.places.east_m,
+            supports.places.north_m,
+            foot - depths,
+            foot + supports.reveals_m + plan.structure.posts.givens.post_top_m,
+        )
+    )
     return SceneArray(
         name=plan.array.name,
         modules=_rounded(modules_m(plan) - np.array([0.0, 0.0, datum, 0.0])),
@@ -169,8 +173,15 @@ def _level_lines(plan: Plan, surface: Surface, datum: float) -> list[SceneLine]:
     low, high = float(levels.min()), float(levels.max())
     step = level_step_m(high - low, MOST_CONTOURS, plan.site.display_units)
     return [
-        SceneLine(layer="contour", name="level line", points=_rounded(np.column_stack((
-            run.points_m, np.full(len(run.points_m), run.level_m - datum + CONTOUR_OVER_M)))))
+        SceneLine(
+            layer="contour",
+            name="level line",
+            points=_rounded(
+                np.column_stack(
+                    (run.points_m, np.full(len(run.points_m), run.level_m - datum + CONTOUR_OVER_M))
+                )
+            ),
+        )
         for run in contours(surface.points_m, surface.triangles, contour_levels_m(low, high, step))
     ]
 
@@ -187,8 +198,11 @@ def _lines(plan: Plan, zones: tuple[Zone, ...], datum: float) -> list[SceneLine]
     boundary = plan.site.keepouts.trench_inside
     if boundary is not None:
         found += [
-            SceneLine(layer="kind-boundary", name="boundary",
-                      points=_rounded(_draped(plan, part.exterior, datum, 0.15)))
+            SceneLine(
+                layer="kind-boundary",
+                name="boundary",
+                points=_rounded(_draped(plan, part.exterior, datum, 0.15)),
+            )
             for part in shapely.get_parts(boundary)
         ]
     for zone in zones:
@@ -204,9 +218,13 @@ def _lines(plan: Plan, zones: tuple[Zone, ...], datum: float) -> list[SceneLine]
             over = feature.height_m or STANDING_M
         shape = feature.geometry()
         outline = shape.exterior if facts.shape == "area" else shape
-        found.append(SceneLine(
-            layer=f"kind-{feature.kind.replace(' ', '-')}", name=feature.label,
-            points=_rounded(_draped(plan, outline, datum, over))))
+        found.append(
+            SceneLine(
+                layer=f"kind-{feature.kind.replace(' ', '-')}",
+                name=feature.label,
+                points=_rounded(_draped(plan, outline, datum, over)),
+            )
+        )
     return found
 
 
@@ -215,11 +233,16 @@ def _trench(plan: Plan, datum: float) -> list[SceneLine]:
     cover = plan.run.route.cover_m
     return [
         SceneLine(
-            layer="pipe", name=piece.stretch.name if plan.several else "trench",
-            points=_rounded(np.column_stack((
-                line.profile_east_m, line.profile_north_m, line.ground_m - datum - cover))),
+            layer="pipe",
+            name=piece.stretch.name if plan.several else "trench",
+            points=_rounded(
+                np.column_stack(
+                    (line.profile_east_m, line.profile_north_m, line.ground_m - datum - cover)
+                )
+            ),
         )
-        for piece in plan.trench.dug for line in (piece.stretch.line,)
+        for piece in plan.trench.dug
+        for line in (piece.stretch.line,)
     ]
 
 
@@ -227,13 +250,20 @@ def _solid(plan: Plan, zone: Zone, datum: float) -> SceneSolid:
     at = shapely.get_coordinates(zone.thing.exterior)
     level = plan.site.ground.level_m(at[:, 0], at[:, 1]) - datum
     return SceneSolid(
-        layer="building", name=zone.feature.label, outline=_rounded(at[:-1]),
-        bottom_m=float(level.min()), top_m=float(level.max()) + (zone.feature.height_m or 3.0))
+        layer="building",
+        name=zone.feature.label,
+        outline=_rounded(at[:-1]),
+        bottom_m=float(level.min()),
+        top_m=float(level.max()) + (zone.feature.height_m or 3.0),
+    )
 
 
 def _tree(plan: Plan, zone: Zone, datum: float) -> SceneTree:
     east, north = zone.feature.points[0]
     level = float(plan.site.ground.level_m(east, north)) - datum
     return SceneTree(
-        name=zone.feature.label, at=(east, north, level),
-        height_m=zone.feature.height_m or 8.0, crown_m=zone.feature.width_m or 4.0)
+        name=zone.feature.label,
+        at=(east, north, level),
+        height_m=zone.feature.height_m or 8.0,
+        crown_m=zone.feature.width_m or 4.0,
+    )

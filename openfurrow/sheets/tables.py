@@ -13,10 +13,13 @@ SHOWN_ROWS = 200
 def tickets_table(plan: Plan) -> TableText:
     """Every owner of buried lines and where it stands on the day digging starts."""
     return TableText(
-        key="tickets", title="Buried lines, on the day digging starts",
+        key="tickets",
+        title="Buried lines, on the day digging starts",
         columns=(Column(title="Owner", number=False), Column(title="State", number=False)),
-        rows=tuple((line.utility, line.words.removeprefix(line.utility).strip())
-                   for line in plan.site.locate.lines),
+        rows=tuple(
+            (line.utility, line.words.removeprefix(line.utility).strip())
+            for line in plan.site.locate.lines
+        ),
         left_out=0,
         note="The rule is local: waiting time and life of the marks are givens.",
     )
@@ -27,17 +30,30 @@ def shadow_table(plan: Plan) -> TableText:
     slip = plan.sun.slip
     titles = ("Clock", "Sun", "Shadow", "Compass", "String", "Long")
     rows = tuple(
-        (format_value(clock, "clock", "metric"), f"{height:.1f}°", f"{shadow:.1f}°",
-         f"{compass:.1f}°", f"{abs(across):.1f}° {'cw' if across >= 0 else 'acw'}",
-         f"{length:.2f} x")
+        (
+            format_value(clock, "clock", "metric"),
+            f"{height:.1f}°",
+            f"{shadow:.1f}°",
+            f"{compass:.1f}°",
+            f"{abs(across):.1f}° {'cw' if across >= 0 else 'acw'}",
+            f"{length:.2f} x",
+        )
         for clock, height, shadow, compass, across, length in zip(
-            slip.clock_h.tolist(), slip.altitude_deg.tolist(), slip.shadow_deg.tolist(),
-            slip.compass_deg.tolist(), slip.from_string_deg.tolist(), slip.length.tolist(),
-            strict=True)
+            slip.clock_h.tolist(),
+            slip.altitude_deg.tolist(),
+            slip.shadow_deg.tolist(),
+            slip.compass_deg.tolist(),
+            slip.from_string_deg.tolist(),
+            slip.length.tolist(),
+            strict=True,
+        )
     )
     return TableText(
-        key="shadows", title=f"Shadow slip, {slip.chosen:%Y-%m-%d}, {slip.chosen.tzname()}",
-        columns=tuple(Column(title=title, number=True) for title in titles), rows=rows, left_out=0,
+        key="shadows",
+        title=f"Shadow slip, {slip.chosen:%Y-%m-%d}, {slip.chosen.tzname()}",
+        columns=tuple(Column(title=title, number=True) for title in titles),
+        rows=rows,
+        left_out=0,
         note="Shadow: true bearing from the pole. Compass: the same by needle. String: clockwise "
         "(cw) or anticlockwise (acw) of the row's string. Long: times the pole's height, if level.",
     )
@@ -45,43 +61,70 @@ def shadow_table(plan: Plan) -> TableText:
 
 def materials_table(plan: Plan, units: UnitSystem) -> TableText:
     """The material list in the order of the job."""
-    titles = (("Stage", False), ("Item", False), ("Order", True), ("Drawing takes", True),
-              ("Waste", True), ("Weight", True), ("Where", False))
+    titles = (
+        ("Stage", False),
+        ("Item", False),
+        ("Order", True),
+        ("Drawing takes", True),
+        ("Waste", True),
+        ("Weight", True),
+        ("Where", False),
+    )
     rows = tuple(
         (
             line.stage,
             line.item,
             format_value(line.quantity, line.kind, units),
             format_value(line.net, line.kind, units),
-            f"+{line.spare}" if line.spare else
-            format_value(line.waste, "ratio", units) if line.waste else "",
+            f"+{line.spare}"
+            if line.spare
+            else format_value(line.waste, "ratio", units)
+            if line.waste
+            else "",
             format_value(line.mass_kg, "haul", units) if line.mass_kg else "",
             line.where,
         )
         for line in plan.materials.lines
     )
     return TableText(
-        key="materials", title="What to buy, cut and bring",
+        key="materials",
+        title="What to buy, cut and bring",
         columns=tuple(Column(title=title, number=number) for title, number in titles),
-        rows=rows, left_out=0, note="",
+        rows=rows,
+        left_out=0,
+        note="",
     )
 
 
 def cuts_table(plan: Plan, units: UnitSystem) -> TableText:
     """What the saw cuts, alike pieces together."""
-    titles = (("Piece", False), ("Profile", False), ("Cut at", True), ("How many", True),
-              ("Which", False))
+    titles = (
+        ("Piece", False),
+        ("Profile", False),
+        ("Cut at", True),
+        ("How many", True),
+        ("Which", False),
+    )
     cuts = [
         (cut, f"{one.array.name}, {cut.where}" if plan.several else cut.where)
-        for one in plan.each() if not one.array.standing
-        for cut in cut_list(one.structure.members, one.footings.posts, one.frame, tape_step_m(units),
-                            depth_step_m(units))
+        for one in plan.each()
+        if not one.array.standing
+        for cut in cut_list(
+            one.structure.members,
+            one.footings.posts,
+            one.frame,
+            tape_step_m(units),
+            depth_step_m(units),
+        )
     ]
     return TableText(
-        key="cuts", title="What to cut",
+        key="cuts",
+        title="What to cut",
         columns=tuple(Column(title=title, number=number) for title, number in titles),
-        rows=tuple((cut.item, cut.profile, format_value(cut.length_m, "tape", units), str(cut.count),
-                    where) for cut, where in cuts[:SHOWN_ROWS]),
+        rows=tuple(
+            (cut.item, cut.profile, format_value(cut.length_m, "tape", units), str(cut.count), where)
+            for cut, where in cuts[:SHOWN_ROWS]
+        ),
         left_out=max(0, len(cuts) - SHOWN_ROWS),
         note="Posts are rounded up to whole inches or 25 mm and driven to their level, the rest to a "
         "mark of the tape.",
@@ -100,34 +143,64 @@ def stakes_table(plan: Plan, units: UnitSystem) -> TableText:
     """One line a post; the first few hundred of a large field."""
     stakes = plan.setting_out.stakes
     places = stakes.places
-    titles = ("Post", "Tape", "East", "North", "Ground", "Top", "Rod low", "Rod top", "Depth",
-              "Length", "Strut")
+    titles = (
+        "Post",
+        "Tape",
+        "East",
+        "North",
+        "Ground",
+        "Top",
+        "Rod low",
+        "Rod top",
+        "Depth",
+        "Length",
+        "Strut",
+    )
     columns = (
-        (stakes.tape_m, "tape"), (places.east_m, "coordinate"), (places.north_m, "coordinate"),
-        (stakes.ground_m, "tape"), (stakes.top_m, "tape"), (stakes.rod_ground_m, "tape"),
-        (stakes.rod_top_m, "tape"), (stakes.depth_m, "tape"), (stakes.length_m, "tape"),
+        (stakes.tape_m, "tape"),
+        (places.east_m, "coordinate"),
+        (places.north_m, "coordinate"),
+        (stakes.ground_m, "tape"),
+        (stakes.top_m, "tape"),
+        (stakes.rod_ground_m, "tape"),
+        (stakes.rod_top_m, "tape"),
+        (stakes.depth_m, "tape"),
+        (stakes.length_m, "tape"),
         (plan.structure.members.strut.lengths_m, "tape"),
     )
     shown = min(SHOWN_ROWS, places.row.size)
     unplaced = plan.footings.unplaced
     rows = tuple(
-        (f"{index + 1}{'*' if index in unplaced else ''}",
-         *(format_value(float(values[index]), kind, units) for values, kind in columns))
+        (
+            f"{index + 1}{'*' if index in unplaced else ''}",
+            *(format_value(float(values[index]), kind, units) for values, kind in columns),
+        )
         for index in range(shown)
     )
     return TableText(
         key="stakes",
         title=f"Stakes{f' of {plan.array.name}' if plan.several else ''}, in the order of the tape",
         columns=tuple(Column(title=title, number=True) for title in titles),
-        rows=rows, left_out=places.row.size - shown,
-        note=" ".join(filter(None, (
-            *_not_as_it_stands(unplaced),
-            "It stands already: nothing is set out, this is where it would stand."
-            if plan.array.standing else "",
-            "Levels are over the ground at the first array's first post." if plan.several else "",
-            "Tape: along the purlins, as they climb with the ground."
-            if float(plan.rows.lie.tables.level_share.min()) < 1.0 else "Tape: level.",
-            "A rod reading below zero: the post's top stands above the line of sight."
-            if float(stakes.rod_top_m.min()) < 0 else "",
-        ))),
+        rows=rows,
+        left_out=places.row.size - shown,
+        note=" ".join(
+            filter(
+                None,
+                (
+                    *_not_as_it_stands(unplaced),
+                    "It stands already: nothing is set out, this is where it would stand."
+                    if plan.array.standing
+                    else "",
+                    "Levels are over the ground at the first array's first post."
+                    if plan.several
+                    else "",
+                    "Tape: along the purlins, as they climb with the ground."
+                    if float(plan.rows.lie.tables.level_share.min()) < 1.0
+                    else "Tape: level.",
+                    "A rod reading below zero: the post's top stands above the line of sight."
+                    if float(stakes.rod_top_m.min()) < 0
+                    else "",
+                ),
+            )
+        ),
     )

@@ -49,8 +49,16 @@ from openfurrow.sheets.tables import (
 SPURS = "site.spurs"
 # What each stage's first number is called where there is room for one word.
 SHORT = {
-    "site": "fall", "sun": "compass", "rows": "pitch", "structure": "posts at", "footings": "depth",
-    "frame": "beams", "modules": "first", "trench": "dig", "wiring": "strings", "materials": "lines",
+    "site": "fall",
+    "sun": "compass",
+    "rows": "pitch",
+    "structure": "posts at",
+    "footings": "depth",
+    "frame": "beams",
+    "modules": "first",
+    "trench": "dig",
+    "wiring": "strings",
+    "materials": "lines",
     "stakeout": "ends",
 }
 
@@ -70,8 +78,11 @@ def answer_text(answer: Answer, units: UnitSystem) -> AnswerText:
             symbol=working.symbol,
             formula=working.formula,
             inputs=tuple(
-                InputText(symbol=item.symbol, meaning=item.meaning,
-                          value=format_value(item.value, item.kind, units))
+                InputText(
+                    symbol=item.symbol,
+                    meaning=item.meaning,
+                    value=format_value(item.value, item.kind, units),
+                )
                 for item in working.inputs
             ),
             value=text,
@@ -101,8 +112,10 @@ def check_text(check: Check, units: UnitSystem) -> CheckText:
         given_stage=given.stage,
         given_array=given.array,
         mends=tuple(
-            MendText(words=in_words(mend.words, units), edits=tuple(
-                EditText(path=path, text=text) for path, text in mend.edits))
+            MendText(
+                words=in_words(mend.words, units),
+                edits=tuple(EditText(path=path, text=text) for path, text in mend.edits),
+            )
             for mend in check.mends
         ),
     )
@@ -169,16 +182,25 @@ def _givens(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tuple[
     array = plan.array.id if stage in ARRAY_STAGES else ""
     holder = design.array(array) if array else design
     shown, pack = getattr(holder, stage).shown(), design.site.rule_pack
-    named = (NAME,) if stage == "site" else ARRAY_OWN if (
-        stage == ARRAY_STAGES[0] and len(design.arrays) > 1) else ()
+    named = (
+        (NAME,)
+        if stage == "site"
+        else ARRAY_OWN
+        if (stage == ARRAY_STAGES[0] and len(design.arrays) > 1)
+        else ()
+    )
     own = tuple(
-        field for field in fields().values()
-        if field.stage == stage and field.pack in (None, pack) and not field.item
+        field
+        for field in fields().values()
+        if field.stage == stage
+        and field.pack in (None, pack)
+        and not field.item
         and field.path.removeprefix(f"{stage}.") in shown
     )
     return tuple(
         field_text(field, path, value_at(design, path), _own_value(field, plan, units), units)
-        for field in (*named, *own) for path in (in_array(array, field.path),)
+        for field in (*named, *own)
+        for path in (in_array(array, field.path),)
     )
 
 
@@ -195,7 +217,8 @@ def stage_sheet(stage: str, design: Design, plan: Plan, units: UnitSystem) -> St
         lists=tuple(
             list_text(field, value_at(design, field.path), units, array_labels(design.arrays))
             for field in fields().values()
-            if field.stage == stage and field.item
+            if field.stage == stage
+            and field.item
             and (field.path != SPURS or len(design.arrays) > 1 or design.site.spurs)
         ),
         places=named_places(design, plan, units) if stage == "site" else (),
@@ -215,8 +238,12 @@ def job_sheet(plan: Plan, units: UnitSystem) -> JobSheet:
         state = min(levels, key=LEVELS.index, default="sound")
         first = next(answer for answer in plan.shown(stage)[0] if answer.headline)
         marks.append(
-            StageMark(stage=stage, state=state, short=SHORT[stage],
-                      headline=format_value(first.value, first.kind, units))
+            StageMark(
+                stage=stage,
+                state=state,
+                short=SHORT[stage],
+                headline=format_value(first.value, first.kind, units),
+            )
         )
     told = once(plan.checks, len(plan.arrays))
     return JobSheet(
@@ -229,6 +256,7 @@ def job_sheet(plan: Plan, units: UnitSystem) -> JobSheet:
 
 def once(checks: tuple[Check, ...], arrays: int) -> tuple[Check, ...]:
     """What every one of several arrays says alike is told once, and of none of them."""
+
     def said(check: Check) -> tuple[object, ...]:
         return check.stage, check.key, check.level, check.measured, check.limit, check.remedy
 

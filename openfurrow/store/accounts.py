@@ -95,9 +95,11 @@ def _counts(name: str, address: str) -> tuple[_Count, ...]:
     def key(*parts: str) -> str:
         return hashlib.sha256("\0".join(parts).encode("utf-8", "replace")).hexdigest()
 
-    counts = (_Count(key("both", name, address), MOST_FOR_BOTH),
-              _Count(key("address", address), MOST_FROM_ADDRESS),
-              _Count(key("name", name), MOST_FOR_NAME))
+    counts = (
+        _Count(key("both", name, address), MOST_FOR_BOTH),
+        _Count(key("address", address), MOST_FROM_ADDRESS),
+        _Count(key("name", name), MOST_FOR_NAME),
+    )
     # One order for all: two that lock the same rows must not wait for each other.
     return tuple(sorted(counts, key=lambda count: count.who))
 
@@ -112,8 +114,11 @@ def _count_try(session: Session, name: str, address: str) -> None:
         wrong, since = session.execute(
             row.on_conflict_do_update(
                 index_elements=["who"],
-                set_={"wrong": case((SignInTry.wrong > count.most, SignInTry.wrong),
-                                    else_=SignInTry.wrong + 1)},
+                set_={
+                    "wrong": case(
+                        (SignInTry.wrong > count.most, SignInTry.wrong), else_=SignInTry.wrong + 1
+                    )
+                },
             ).returning(SignInTry.wrong, SignInTry.since)
         ).one()
         if wrong > count.most:
@@ -125,7 +130,8 @@ def _forget_try(session: Session, name: str, address: str) -> None:
     for count in _counts(name, address):
         forgiven = 0 if count.most == MOST_FOR_BOTH else SignInTry.wrong - 1
         session.execute(
-            update(SignInTry).where(SignInTry.who == count.who, SignInTry.wrong > 0)
+            update(SignInTry)
+            .where(SignInTry.who == count.who, SignInTry.wrong > 0)
             .values(wrong=forgiven)
         )
 
@@ -136,7 +142,8 @@ def sign_in(transaction: Transaction, name: str, password: str, address: str) ->
     with transaction() as session:
         _count_try(session, name, address)
         found = session.execute(
-            select(Account.id, Account.password_hash).where(Account.name == name)).first()
+            select(Account.id, Account.password_hash).where(Account.name == name)
+        ).first()
     right = _is_right(found.password_hash if found else _NOBODY, password)
     if found is None or not right:
         raise StoreError("Name and password do not match.")
@@ -150,8 +157,9 @@ def open_sign_in(session: Session, account_id: int) -> str:
     token = secrets.token_urlsafe(32)
     now = datetime.now(UTC)
     session.execute(delete(SignIn).where(SignIn.expires_at < now))
-    session.add(SignIn(token_hash=token_hash(token), account_id=account_id,
-                       expires_at=now + SIGN_IN_LASTS))
+    session.add(
+        SignIn(token_hash=token_hash(token), account_id=account_id, expires_at=now + SIGN_IN_LASTS)
+    )
     return token
 
 

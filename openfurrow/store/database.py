@@ -13,7 +13,8 @@ CONNECTIONS = 16
 WAITS_S = 2
 # What waits longer than this waits for something that will not come: it is told to come again.
 LIMITS = {
-    "lock_timeout": "3s", "statement_timeout": "10s",
+    "lock_timeout": "3s",
+    "statement_timeout": "10s",
     "idle_in_transaction_session_timeout": "15s",
 }
 
@@ -26,9 +27,14 @@ def open_database(url: str) -> Engine:
     address = address.replace("postgresql://", "postgresql+psycopg://", 1)
     options = " ".join(f"-c {name}={value}" for name, value in LIMITS.items())
     return create_engine(
-        address, pool_size=CONNECTIONS, max_overflow=0, pool_timeout=WAITS_S, pool_pre_ping=True,
+        address,
+        pool_size=CONNECTIONS,
+        max_overflow=0,
+        pool_timeout=WAITS_S,
+        pool_pre_ping=True,
         # An error's text must not carry what someone typed, nor a password's hash, into a log.
-        hide_parameters=True, connect_args={"options": options, "connect_timeout": 5},
+        hide_parameters=True,
+        connect_args={"options": options, "connect_timeout": 5},
     )
 
 

@@ -88,17 +88,29 @@ def open_draft(session: Session, account: Account, job_id: uuid.UUID) -> OpenDra
     if row is None:
         number = newest.number - 1
         return OpenDraft(
-            job_id=job_id, account_id=account.id, role=role, kept=None,
-            stand=Stand(newest.number, number, number), design=latest, base_design=latest,
-            head=newest.number, head_author=newest.author.name,
+            job_id=job_id,
+            account_id=account.id,
+            role=role,
+            kept=None,
+            stand=Stand(newest.number, number, number),
+            design=latest,
+            base_design=latest,
+            head=newest.number,
+            head_author=newest.author.name,
             steps=(Step(number, "", newest.saved_at, f"revision {newest.number}"),),
         )
     kept = Stand(row.base, row.position, row.counter)
     began = newest if kept.base == newest.number else revision(session, account, job_id, kept.base)
     seen = OpenDraft(
-        job_id=job_id, account_id=account.id, role=role, kept=kept, stand=kept,
-        design=_design_at(session, job_id, account.id, kept.position), base_design=design_of(began),
-        head=newest.number, head_author=newest.author.name,
+        job_id=job_id,
+        account_id=account.id,
+        role=role,
+        kept=kept,
+        stand=kept,
+        design=_design_at(session, job_id, account.id, kept.position),
+        base_design=design_of(began),
+        head=newest.number,
+        head_author=newest.author.name,
         steps=_steps(session, job_id, account.id),
     )
     return seen if kept.base == newest.number or seen.changed else _following(seen, newest)
@@ -139,7 +151,10 @@ def _following(seen: OpenDraft, newest: Revision) -> OpenDraft:
     label = f"revision {newest.number} by {newest.author.name}"
     design = design_of(newest)
     return replace(
-        seen, stand=Stand(newest.number, number, number), design=design, base_design=design,
+        seen,
+        stand=Stand(newest.number, number, number),
+        design=design,
+        base_design=design,
         steps=(*_up_to_here(seen), Step(number, "", newest.saved_at, label)),
     )
 
@@ -151,8 +166,9 @@ def _up_to_here(draft: OpenDraft) -> tuple[Step, ...]:
 def _steps(session: Session, job_id: uuid.UUID, account_id: int) -> tuple[Step, ...]:
     found = session.execute(
         select(DraftStep.number, DraftStep.path, DraftStep.made_at, DraftStep.label)
-        .where(DraftStep.job_id == job_id, DraftStep.account_id == account_id,
-               DraftStep.dropped.is_(False))
+        .where(
+            DraftStep.job_id == job_id, DraftStep.account_id == account_id, DraftStep.dropped.is_(False)
+        )
         .order_by(DraftStep.number)
     )
     return tuple(Step(*line) for line in found)
@@ -195,8 +211,13 @@ def _expect(session: Session, seen: OpenDraft) -> None:
         stand = seen.stand
         made = session.execute(
             insert(Draft)
-            .values(job_id=key[0], account_id=key[1], base=stand.base, position=stand.position,
-                    counter=stand.counter)
+            .values(
+                job_id=key[0],
+                account_id=key[1],
+                base=stand.base,
+                position=stand.position,
+                counter=stand.counter,
+            )
             .on_conflict_do_nothing()
             .returning(Draft.position)
         ).first()
@@ -219,15 +240,21 @@ def _drop(session: Session, draft: OpenDraft, which: object) -> None:
     session.execute(update(DraftStep).where(*here, which).values(dropped=True))  # type: ignore[arg-type]
     session.execute(
         delete(DraftStep).where(
-            *here, DraftStep.dropped, DraftStep.number < draft.stand.counter - LATE_STEPS)
+            *here, DraftStep.dropped, DraftStep.number < draft.stand.counter - LATE_STEPS
+        )
     )
 
 
 def _add(session: Session, draft: OpenDraft, step: Step, design: Design) -> None:
     session.add(
         DraftStep(
-            job_id=draft.job_id, account_id=draft.account_id, number=step.number, path=step.path,
-            label=step.label, design=design.model_dump(mode="json"), made_at=step.made_at,
+            job_id=draft.job_id,
+            account_id=draft.account_id,
+            number=step.number,
+            path=step.path,
+            label=step.label,
+            design=design.model_dump(mode="json"),
+            made_at=step.made_at,
         )
     )
 

@@ -32,7 +32,8 @@ class TooMany(StoreError):
         """Keep the time to wait."""
         self.wait_s = wait_s
         super().__init__(
-            f"Too many wrong passwords for this name or from here: wait {-(-wait_s // 60)} minutes.")
+            f"Too many wrong passwords for this name or from here: wait {-(-wait_s // 60)} minutes."
+        )
 
 
 @dataclass(frozen=True)
@@ -66,9 +67,13 @@ class Late(StoreError):
         """Keep what a person needs to decide; the text tells the first."""
         self.clashes = clashes
         first = clashes[0]
-        super().__init__(text or (
-            f"{first.label} was changed in another tab in between: now {first.theirs or 'gone'}, "
-            f"here {first.mine or 'gone'}. Nothing was changed: type it again if you want it so."))
+        super().__init__(
+            text
+            or (
+                f"{first.label} was changed in another tab in between: now {first.theirs or 'gone'}, "
+                f"here {first.mine or 'gone'}. Nothing was changed: type it again if you want it so."
+            )
+        )
 
 
 def clashes_of(

@@ -38,7 +38,11 @@ def create_job(session: Session, account: Account, design: Design, note: str) ->
     session.add(Member(job_id=job.id, account_id=account.id, role="owner"))
     session.add(
         Revision(
-            job_id=job.id, number=1, parent=None, author_id=account.id, note=note,
+            job_id=job.id,
+            number=1,
+            parent=None,
+            author_id=account.id,
+            note=note,
             design=design.model_dump(mode="json"),
         )
     )
@@ -59,8 +63,13 @@ def jobs_of(session: Session, account: Account) -> list[JobLine]:
     # The designs themselves stay where they are: a list of jobs with surveys would carry megabytes.
     name = Revision.design["name"].astext
     newest = (
-        select(Revision.job_id, Revision.number, Revision.saved_at, Revision.author_id,
-               name.label("job_name"))
+        select(
+            Revision.job_id,
+            Revision.number,
+            Revision.saved_at,
+            Revision.author_id,
+            name.label("job_name"),
+        )
         .join(Member, Member.job_id == Revision.job_id)
         .where(Member.account_id == account.id)
         .distinct(Revision.job_id)
@@ -71,14 +80,24 @@ def jobs_of(session: Session, account: Account) -> list[JobLine]:
         select(newest, Member.role, Account.name, RevisionSummary.build, RevisionSummary.summary)
         .join(Member, Member.job_id == newest.c.job_id)
         .join(Account, Account.id == newest.c.author_id)
-        .outerjoin(RevisionSummary, (RevisionSummary.job_id == newest.c.job_id)
-                   & (RevisionSummary.number == newest.c.number))
+        .outerjoin(
+            RevisionSummary,
+            (RevisionSummary.job_id == newest.c.job_id) & (RevisionSummary.number == newest.c.number),
+        )
         .where(Member.account_id == account.id)
         .order_by(newest.c.saved_at.desc(), newest.c.job_name)
     )
     return [
-        JobLine(row.job_id, row.job_name, row.role, row.number, row.saved_at, row.name, row.build,
-                row.summary)
+        JobLine(
+            row.job_id,
+            row.job_name,
+            row.role,
+            row.number,
+            row.saved_at,
+            row.name,
+            row.build,
+            row.summary,
+        )
         for row in rows
     ]
 
@@ -95,6 +114,7 @@ def share(session: Session, owner: Account, job_id: uuid.UUID, name: str, role: 
     if other.id == owner.id:
         raise StoreError("The owner is in already.")
     session.execute(
-        insert(Member).values(job_id=job_id, account_id=other.id, role=role)
+        insert(Member)
+        .values(job_id=job_id, account_id=other.id, role=role)
         .on_conflict_do_update(index_elements=["job_id", "account_id"], set_={"role": role})
     )

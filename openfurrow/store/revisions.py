@@ -51,8 +51,13 @@ def revision(session: Session, account: Account, job_id: uuid.UUID, number: int)
 
 
 def design_to_save(
-    session: Session, account: Account, job_id: uuid.UUID, design: Design, base: int,
-    onto: int | None = None, take_theirs: frozenset[str] = frozenset(),
+    session: Session,
+    account: Account,
+    job_id: uuid.UUID,
+    design: Design,
+    base: int,
+    onto: int | None = None,
+    take_theirs: frozenset[str] = frozenset(),
 ) -> tuple[int, Design]:
     """The newest revision, and what a save of a design begun from revision ``base`` would add to it.
 
@@ -67,9 +72,14 @@ def design_to_save(
     theirs = design_of(newest)
     if onto != newest.number:
         raise Conflict(
-            newest.number, newest.author.name, newest.note,
-            clashes_of(differences(began, design, units), differences(began, theirs, units),
-                       kept_together(began, design, theirs)),
+            newest.number,
+            newest.author.name,
+            newest.note,
+            clashes_of(
+                differences(began, design, units),
+                differences(began, theirs, units),
+                kept_together(began, design, theirs),
+            ),
         )
     return newest.number, merged(began, design, theirs, take_theirs)
 
@@ -79,7 +89,11 @@ def add_revision(
 ) -> Revision:
     """Put a revision on its parent. Raises Moved where another has been put there."""
     saved = Revision(
-        job_id=job_id, number=parent + 1, parent=parent, author_id=account.id, note=note,
+        job_id=job_id,
+        number=parent + 1,
+        parent=parent,
+        author_id=account.id,
+        note=note,
         design=design.model_dump(mode="json"),
     )
     try:
@@ -98,6 +112,7 @@ def keep_summary(
     """Keep what a list shows of a revision; one of another program is written over."""
     values = {"build": build, "summary": summary}
     session.execute(
-        insert(RevisionSummary).values(job_id=job_id, number=number, **values)
+        insert(RevisionSummary)
+        .values(job_id=job_id, number=number, **values)
         .on_conflict_do_update(index_elements=["job_id", "number"], set_=values)
     )

@@ -32,12 +32,21 @@ def ask(session: Session, account: Account, job_id: uuid.UUID, kind: str, design
         .where(Work.job_id == job_id, Work.account_id == account.id, Work.state.in_(UNFINISHED))
         .values(state="cancelled")
     )
-    work = Work(id=uuid.uuid4(), job_id=job_id, account_id=account.id, kind=kind, state="waiting",
-                share=0.0, words="waiting for a worker", design=design.model_dump(mode="json"))
+    work = Work(
+        id=uuid.uuid4(),
+        job_id=job_id,
+        account_id=account.id,
+        kind=kind,
+        state="waiting",
+        share=0.0,
+        words="waiting for a worker",
+        design=design.model_dump(mode="json"),
+    )
     session.add(work)
     session.flush()
-    session.execute(_DEFER, {"queue": QUEUE, "task": TASK,
-                             "args": json.dumps({"work_id": str(work.id)})})
+    session.execute(
+        _DEFER, {"queue": QUEUE, "task": TASK, "args": json.dumps({"work_id": str(work.id)})}
+    )
     session.refresh(work)
     return work
 
@@ -46,7 +55,8 @@ def work_of(session: Session, account: Account, job_id: uuid.UUID, work_id: uuid
     """One's own work on a job; NotFound where there is none."""
     role_in(session, account, job_id)
     found = session.scalar(
-        select(Work).where(Work.id == work_id, Work.job_id == job_id, Work.account_id == account.id))
+        select(Work).where(Work.id == work_id, Work.job_id == job_id, Work.account_id == account.id)
+    )
     if found is None:
         raise NotFound("There is no such work, or it was put away after a day.")
     return found
@@ -61,24 +71,32 @@ def cancel(session: Session, account: Account, job_id: uuid.UUID, work_id: uuid.
     """Give work up; what is done stays."""
     work_of(session, account, job_id, work_id)
     session.execute(
-        update(Work).where(Work.id == work_id, Work.state.in_(UNFINISHED)).values(state="cancelled"))
+        update(Work).where(Work.id == work_id, Work.state.in_(UNFINISHED)).values(state="cancelled")
+    )
 
 
 def begin(session: Session, work_id: uuid.UUID) -> Work | None:
     """Take work that waits; None for what was given up meanwhile."""
     taken = session.execute(
-        update(Work).where(Work.id == work_id, Work.state == "waiting")
-        .values(state="working", heard_at=datetime.now(UTC)).returning(Work.id)
+        update(Work)
+        .where(Work.id == work_id, Work.state == "waiting")
+        .values(state="working", heard_at=datetime.now(UTC))
+        .returning(Work.id)
     ).first()
     return session.get(Work, work_id) if taken else None
 
 
 def tell(session: Session, work_id: uuid.UUID, share: float, words: str) -> bool:
     """Say how far it is; False where it has been given up."""
-    return session.execute(
-        update(Work).where(Work.id == work_id, Work.state == "working")
-        .values(share=share, words=words[:300], heard_at=datetime.now(UTC)).returning(Work.id)
-    ).first() is not None
+    return (
+        session.execute(
+            update(Work)
+            .where(Work.id == work_id, Work.state == "working")
+            .values(share=share, words=words[:300], heard_at=datetime.now(UTC))
+            .returning(Work.id)
+        ).first()
+        is not None
+    )
 
 
 def finish(
@@ -86,6 +104,7 @@ def finish(
 ) -> None:
     """Keep what came of it, unless it was given up."""
     session.execute(
-        update(Work).where(Work.id == work_id, Work.state == "working")
+        update(Work)
+        .where(Work.id == work_id, Work.state == "working")
         .values(state=state, words=words[:300], result=result, share=1.0 if result else Work.share)
     )

@@ -10,8 +10,14 @@ router = APIRouter(prefix="/api", tags=["accounts"])
 
 
 def _give(request: Request, response: Response, token: str) -> None:
-    response.set_cookie(COOKIE, token, httponly=True, samesite="strict", max_age=30 * 86400,
-                        secure=request.url.scheme == "https")
+    response.set_cookie(
+        COOKIE,
+        token,
+        httponly=True,
+        samesite="strict",
+        max_age=30 * 86400,
+        secure=request.url.scheme == "https",
+    )
 
 
 @router.get("/session")

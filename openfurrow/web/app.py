@@ -22,16 +22,26 @@ def create_app(
 ) -> FastAPI:
     """The server over a database, asked by the names ``hosts``; ``screens``: the built front end."""
     app = FastAPI(
-        title="Open Furrow", version=__version__, docs_url=None, redoc_url=None,
-        openapi_url="/api/openapi.json", responses=RESPONSES,  # type: ignore[arg-type]
+        title="Open Furrow",
+        version=__version__,
+        docs_url=None,
+        redoc_url=None,
+        openapi_url="/api/openapi.json",
+        responses=RESPONSES,  # type: ignore[arg-type]
     )
     app.state.engine = engine
     app.add_middleware(GZipMiddleware, minimum_size=1024, compresslevel=PACKING)
     app.add_middleware(Guard, hosts=hosts)
     add_problem_handlers(app)
     have_ready("openfurrow.web.files_read")
-    for router in (accounts.router, jobs.router, stages.router, ground.router, revisions.router,
-                   work.router):
+    for router in (
+        accounts.router,
+        jobs.router,
+        stages.router,
+        ground.router,
+        revisions.router,
+        work.router,
+    ):
         app.include_router(router)
     _add_health(app)
     if screens and (screens / "index.html").exists():
@@ -52,8 +62,9 @@ def _add_health(app: FastAPI) -> None:
             with app.state.engine.connect() as connection:
                 connection.execute(text("select 1"))
         except SQLAlchemyError:
-            return Response('{"status": "the database is away"}', 503, {"Retry-After": "1"},
-                            "application/json")
+            return Response(
+                '{"status": "the database is away"}', 503, {"Retry-After": "1"}, "application/json"
+            )
         return Response('{"status": "ready"}', media_type="application/json")
 
 

@@ -98,8 +98,9 @@ Gone = Annotated[Callable[[], bool], Depends(_leaving)]
 
 def computing() -> AbstractContextManager[None]:
     """A turn to compute. Raises Busy where none comes in time."""
-    return turn(_planning, PLAN_WAITS_S,
-                "Too many jobs are being planned at once: try again in a moment.")
+    return turn(
+        _planning, PLAN_WAITS_S, "Too many jobs are being planned at once: try again in a moment."
+    )
 
 
 @lru_cache(maxsize=64)

@@ -41,33 +41,48 @@ def look_at(design: Design, data: bytes, wanted: HowToRead, units: UnitSystem) -
 
 def _where_is_it(local: GroundFile) -> str:
     away_km = np.abs(places_of(local)).max() / 1000
-    return (f"it lies {away_km:,.0f} km from the site as it is read now: in which map grid is it, or "
-            "which origin comes off it?")
+    return (
+        f"it lies {away_km:,.0f} km from the site as it is read now: in which map grid is it, or "
+        "which origin comes off it?"
+    )
 
 
 def _view(
-    design: Design, file: GroundFile, local: GroundFile, wanted: HowToRead, units: UnitSystem,
-    asks: tuple[str, ...], grids: list[Grid],
+    design: Design,
+    file: GroundFile,
+    local: GroundFile,
+    wanted: HowToRead,
+    units: UnitSystem,
+    asks: tuple[str, ...],
+    grids: list[Grid],
 ) -> GroundFileView:
     grid = file.grid if wanted.grid is None else wanted.grid
     levels = local.points[:, 2] if len(local.points) else np.array([np.nan])
     reach = np.ptp(places_of(local), axis=0) if len(places_of(local)) else np.zeros(2)
     local_sample = tuple(
         tuple(format_value(value, "coordinate", units) for value in point)
-        for point in local.points[:4].tolist())
+        for point in local.points[:4].tolist()
+    )
     as_it_is = file.first or tuple(
-        tuple(f"{value:.3f}" for value in point) for point in file.points[:4].tolist())
+        tuple(f"{value:.3f}" for value in point) for point in file.points[:4].tolist()
+    )
     return GroundFileView(
-        format=file.format, shots=len(file.points), columns=file.columns, roles=file.roles,
+        format=file.format,
+        shots=len(file.points),
+        columns=file.columns,
+        roles=file.roles,
         sample=as_it_is if asks else local_sample,
         layers=tuple(LayerView(**vars(layer)) for layer in layers_of(local, wanted)),
-        grid=grid, unit=wanted.unit or "", asks=asks,
+        grid=grid,
+        unit=wanted.unit or "",
+        asks=asks,
         notes=() if asks else taking(local, wanted, units).notes,
         reach=" by ".join(format_value(float(side), "run", units) for side in reach),
         lowest=format_value(float(levels.min()), "coordinate", units),
         highest=format_value(float(levels.max()), "coordinate", units),
-        grids=tuple(GridView(epsg=one.epsg, name=one.name, unit=one.unit)
-                    for one in grids[:SHOWN_GRIDS]),
+        grids=tuple(
+            GridView(epsg=one.epsg, name=one.name, unit=one.unit) for one in grids[:SHOWN_GRIDS]
+        ),
     )
 
 

@@ -100,8 +100,9 @@ def _number(text: str, kind: str, path: str, label: str, units: UnitSystem) -> f
     try:
         return parse(text, kind, units)
     except QuantityError as error:
-        raise _refused(path, label, str(error), "a length or an angle", "Read the tape again."
-                       ) from None
+        raise _refused(
+            path, label, str(error), "a length or an angle", "Read the tape again."
+        ) from None
 
 
 @router.post("/measure")
@@ -112,15 +113,24 @@ def measure(job_id: uuid.UUID, body: MeasureBody, caller: Asking) -> list[FoundV
         found = _measured(body)
     except MeasureError as error:
         said = error.text.format(
-            *(format_value(length, "coordinate", body.units) for length in error.lengths_m))
-        raise _refused("measure", "Measured", said, "measurements that meet",
-                       "Read both again, and see that they are from the places that are named."
-                       ) from None
+            *(format_value(length, "coordinate", body.units) for length in error.lengths_m)
+        )
+        raise _refused(
+            "measure",
+            "Measured",
+            said,
+            "measurements that meet",
+            "Read both again, and see that they are from the places that are named.",
+        ) from None
     return [
         FoundView(
-            text=", ".join(format_value(part, "coordinate", body.units)
-                           for part in (place.east_m, place.north_m)),
-            east_m=place.east_m, north_m=place.north_m, words=place.words)
+            text=", ".join(
+                format_value(part, "coordinate", body.units) for part in (place.east_m, place.north_m)
+            ),
+            east_m=place.east_m,
+            north_m=place.north_m,
+            words=place.words,
+        )
         for place in found
     ]
 
@@ -142,18 +152,22 @@ def _measured(body: MeasureBody) -> list[Found]:
     first = _number(body.first, "run", "first", "First tape", units)
     second = _number(body.second, "run", "second", "Second tape", units)
     if body.way == "offset":
-        return [Found(*by_offset(start, end, first, second),
-                      f"chainage {told(first)}, {told(abs(second))} "
-                      f"{'right' if second >= 0 else 'left'} of the baseline")]
+        return [
+            Found(
+                *by_offset(start, end, first, second),
+                f"chainage {told(first)}, {told(abs(second))} "
+                f"{'right' if second >= 0 else 'left'} of the baseline",
+            )
+        ]
     right, left = by_two_tapes(start, first, end, second)
-    return [Found(*right, "right of the line between them"),
-            Found(*left, "left of the line between them")]
+    return [
+        Found(*right, "right of the line between them"),
+        Found(*left, "left of the line between them"),
+    ]
 
 
 @router.get("/section")
-def section(
-    job_id: uuid.UUID, caller: Asking, units: Units, start: Place, end: Place
-) -> SectionView:
+def section(job_id: uuid.UUID, caller: Asking, units: Units, start: Place, end: Place) -> SectionView:
     """A section of the draft between two places, typed as east, north."""
     plan = planned(draft_of(caller, job_id).design)
     ends = _place(start, "start", "From", units), _place(end, "end", "To", units)
@@ -176,13 +190,15 @@ def scene(job_id: uuid.UUID, caller: Asking) -> Response:
 def sun_on(job_id: uuid.UUID, caller: Asking, day: date) -> SunView:
     """Where the sun stands over the site through a local day."""
     if not 1950 <= day.year <= 2099:
-        raise _refused("day", "Day", f"{day.isoformat()} is too far away", "1950 to 2099", "Choose "
-                       "another day.")
+        raise _refused(
+            "day", "Day", f"{day.isoformat()} is too far away", "1950 to 2099", "Choose another day."
+        )
     site = draft_of(caller, job_id).design.site
     clock, altitude, azimuth = sun_through_day(
         site.latitude_deg, site.longitude_deg, site.elevation_m, site.time_zone, day, SUN_STEP_MIN
     )
-    return SunView(clock_h=tuple(clock.tolist()), altitude_deg=tuple(altitude.round(3).tolist()),
-                   azimuth_deg=tuple(azimuth.round(3).tolist()))
-
-
+    return SunView(
+        clock_h=tuple(clock.tolist()),
+        altitude_deg=tuple(altitude.round(3).tolist()),
+        azimuth_deg=tuple(azimuth.round(3).tolist()),
+    )

@@ -54,17 +54,22 @@ class Guard:
     def _refused(self, scope: Scope) -> ProblemDetails | None:
         headers = Headers(scope=scope)
         if _host(headers.get("host", "")) not in self.hosts:
-            return ProblemDetails(title="Cannot be done", status=400,
-                                  detail="This server does not go by that name.")
+            return ProblemDetails(
+                title="Cannot be done", status=400, detail="This server does not go by that name."
+            )
         if scope["method"] in LOOKING:
             return None
         origin = headers.get("origin")
         own = f"{scope['scheme']}://{headers['host']}".lower()
         foreign = (origin is not None and origin.lower() != own) or (
-            headers.get("sec-fetch-site", "same-origin") not in ("same-origin", "none"))
+            headers.get("sec-fetch-site", "same-origin") not in ("same-origin", "none")
+        )
         if foreign:
-            return ProblemDetails(title="Cannot be done", status=403,
-                                  detail="A change must come from this server's own pages.")
+            return ProblemDetails(
+                title="Cannot be done",
+                status=403,
+                detail="A change must come from this server's own pages.",
+            )
         return None
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
@@ -91,10 +96,13 @@ class Guard:
             log_safely(error)
             if begun:
                 raise
-            await answer_problem(ProblemDetails(
-                title="Something went wrong here", status=500,
-                detail="It is not your doing and nothing was stored. What happened is in the log.",
-            ))(scope, receive, sending)
+            await answer_problem(
+                ProblemDetails(
+                    title="Something went wrong here",
+                    status=500,
+                    detail="It is not your doing and nothing was stored. What happened is in the log.",
+                )
+            )(scope, receive, sending)
 
 
 def _add_headers(headers: MutableHeaders, scope: Scope) -> None:
@@ -103,5 +111,3 @@ def _add_headers(headers: MutableHeaders, scope: Scope) -> None:
         headers["Strict-Transport-Security"] = f"max-age={A_YEAR_S}"
     if scope["path"].startswith("/api") and "cache-control" not in headers:
         headers["Cache-Control"] = "no-store"
-
-

@@ -38,9 +38,17 @@ def list_jobs(caller: Asking) -> list[JobLineView]:
     with caller.reads() as (session, account):
         lines = jobs_of(session, account)
     return [
-        JobLineView.model_validate({
-            **_summary(caller, job), "id": job.id, "name": job.name, "role": job.role,
-            "revision": job.revision, "saved_at": job.saved_at, "author": job.author})
+        JobLineView.model_validate(
+            {
+                **_summary(caller, job),
+                "id": job.id,
+                "name": job.name,
+                "role": job.role,
+                "revision": job.revision,
+                "saved_at": job.saved_at,
+                "author": job.author,
+            }
+        )
         for job in lines
     ]
 

@@ -80,8 +80,9 @@ class KeptAnswers:
             return Response(status_code=304, headers=_revalidated(self.tag(key)))
         packs = "gzip" in request.headers.get("accept-encoding", "")
         headers = _revalidated(kept.tag) | ({"Content-Encoding": "gzip"} if packs else {})
-        return Response(kept.packed if packs else kept.plain, media_type="application/json",
-                        headers=headers)
+        return Response(
+            kept.packed if packs else kept.plain, media_type="application/json", headers=headers
+        )
 
 
 def _revalidated(tag: str) -> dict[str, str]:

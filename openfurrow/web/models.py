@@ -11,8 +11,19 @@ from openfurrow.core.givens import ID_PATTERN, LONGEST_ID
 from openfurrow.sheets.marks import Drawing, Point
 from openfurrow.sheets.models import AnswerText, JobSheet, StageSheet
 
-Stage = Literal["site", "sun", "rows", "structure", "footings", "frame", "modules", "trench",
-                "wiring", "materials", "stakeout"]
+Stage = Literal[
+    "site",
+    "sun",
+    "rows",
+    "structure",
+    "footings",
+    "frame",
+    "modules",
+    "trench",
+    "wiring",
+    "materials",
+    "stakeout",
+]
 Units = Literal["us", "metric"]
 # What PostgreSQL's integer holds: a larger number is no step and no revision.
 MOST_NUMBER = 2**31 - 1
@@ -192,8 +203,12 @@ class DifferenceView(BaseModel):
     @classmethod
     def of(cls, difference: Difference) -> "DifferenceView":
         """From the core's own."""
-        return cls(path=difference.path, label=difference.label, before=difference.before,
-                   after=difference.after)
+        return cls(
+            path=difference.path,
+            label=difference.label,
+            before=difference.before,
+            after=difference.after,
+        )
 
 
 class MeasureBody(Body):

@@ -27,9 +27,13 @@ from openfurrow.web.models import ClashView, ProblemDetails, ProblemItem
 RESPONSES = {
     code: {"model": ProblemDetails, "description": text}
     for code, text in {
-        401: "Not signed in", 403: "For reading only", 404: "Not there, or not yours",
-        409: "Saved or changed in between", 422: "A field is wrong",
-        429: "Too many wrong passwords", 503: "Busy, or the database is away; Retry-After says when",
+        401: "Not signed in",
+        403: "For reading only",
+        404: "Not there, or not yours",
+        409: "Saved or changed in between",
+        422: "A field is wrong",
+        429: "Too many wrong passwords",
+        503: "Busy, or the database is away; Retry-After says when",
     }.items()
 }
 # More than a person would mend one by one.
@@ -58,11 +62,14 @@ def _design(request: Request, error: Exception) -> Response:
     assert isinstance(error, DesignError)
     items = tuple(ProblemItem(**vars(problem)) for problem in error.problems)
     first = error.problems[0]
-    return answer_problem(ProblemDetails(
-        title="The design is not valid", status=422,
-        detail=f"{first.label} {first.message}. Allowed: {first.allowed}. {first.remedy}",
-        problems=items,
-    ))
+    return answer_problem(
+        ProblemDetails(
+            title="The design is not valid",
+            status=422,
+            detail=f"{first.label} {first.message}. Allowed: {first.allowed}. {first.remedy}",
+            problems=items,
+        )
+    )
 
 
 def _request(request: Request, error: Exception) -> Response:
@@ -70,30 +77,47 @@ def _request(request: Request, error: Exception) -> Response:
     items = tuple(
         ProblemItem(
             path=".".join(str(part) for part in item["loc"][1:])[:200] or "request",
-            label=str(item["loc"][-1])[:200], message=item["msg"].removeprefix("Value error, "),
-            allowed="", remedy="See the API description.",
+            label=str(item["loc"][-1])[:200],
+            message=item["msg"].removeprefix("Value error, "),
+            allowed="",
+            remedy="See the API description.",
         )
         for item in error.errors()[:MOST_PROBLEMS]
     )
-    return answer_problem(ProblemDetails(title="The request is not valid", status=422,
-                                  detail=items[0].message, problems=items))
+    return answer_problem(
+        ProblemDetails(
+            title="The request is not valid", status=422, detail=items[0].message, problems=items
+        )
+    )
 
 
 def _store(request: Request, error: Exception) -> Response:
     if isinstance(error, Conflict):
-        return answer_problem(ProblemDetails(
-            title="Saved in between", status=409, detail=str(error), head=error.head,
-            author=error.author, note=error.note, clashes=_both(error.clashes),
-        ))
+        return answer_problem(
+            ProblemDetails(
+                title="Saved in between",
+                status=409,
+                detail=str(error),
+                head=error.head,
+                author=error.author,
+                note=error.note,
+                clashes=_both(error.clashes),
+            )
+        )
     if isinstance(error, Late):
-        return answer_problem(ProblemDetails(
-            title="Changed in between", status=409, detail=str(error), clashes=_both(error.clashes)))
+        return answer_problem(
+            ProblemDetails(
+                title="Changed in between", status=409, detail=str(error), clashes=_both(error.clashes)
+            )
+        )
     if isinstance(error, TooMany):
         return answer_problem(
-            ProblemDetails(title="Wait a little", status=429, detail=str(error)), error.wait_s)
+            ProblemDetails(title="Wait a little", status=429, detail=str(error)), error.wait_s
+        )
     if isinstance(error, Busy):
         return answer_problem(
-            ProblemDetails(title="Busy just now", status=503, detail=str(error)), PASSES_IN_S)
+            ProblemDetails(title="Busy just now", status=503, detail=str(error)), PASSES_IN_S
+        )
     status = 404 if isinstance(error, NotFound) else 403 if isinstance(error, NotAllowed) else 422
     return answer_problem(ProblemDetails(title="Cannot be done", status=status, detail=str(error)))
 
@@ -104,26 +128,34 @@ def _both(clashes: tuple[Clash, ...]) -> tuple[ClashView, ...]:
 
 def _http(request: Request, error: Exception) -> Response:
     assert isinstance(error, HTTPException)
-    return answer_problem(ProblemDetails(title="Cannot be done", status=error.status_code,
-                                  detail=str(error.detail)))
+    return answer_problem(
+        ProblemDetails(title="Cannot be done", status=error.status_code, detail=str(error.detail))
+    )
 
 
 def _database(request: Request, error: Exception) -> Response:
     # What went wrong stands in the server's log, by its kind; a page is told only what it can do.
     state = getattr(getattr(error, "orig", None), "sqlstate", None)
     logging.getLogger("openfurrow").error("database: %s, SQLSTATE %s", type(error).__name__, state)
-    return answer_problem(ProblemDetails(
-        title="The database does not answer", status=503,
-        detail="Nothing was stored. What you typed is kept in this browser: try again.",
-    ), PASSES_IN_S)
+    return answer_problem(
+        ProblemDetails(
+            title="The database does not answer",
+            status=503,
+            detail="Nothing was stored. What you typed is kept in this browser: try again.",
+        ),
+        PASSES_IN_S,
+    )
 
 
 def _unkept(request: Request, error: Exception) -> Response:
     logging.getLogger("openfurrow").error("database: %s", type(error).__name__)
-    return answer_problem(ProblemDetails(
-        title="Cannot be kept", status=422,
-        detail="Something in it cannot be stored: a number too large, or text that is not text.",
-    ))
+    return answer_problem(
+        ProblemDetails(
+            title="Cannot be kept",
+            status=422,
+            detail="Something in it cannot be stored: a number too large, or text that is not text.",
+        )
+    )
 
 
 def _left(request: Request, error: Exception) -> Response:

@@ -42,8 +42,9 @@ NumberInPath = Annotated[int, Path(ge=0, le=MOST_NUMBER)]
 
 
 def _view(saved: Revision) -> RevisionView:
-    return RevisionView(number=saved.number, author=saved.author.name, saved_at=saved.saved_at,
-                        note=saved.note)
+    return RevisionView(
+        number=saved.number, author=saved.author.name, saved_at=saved.saved_at, note=saved.note
+    )
 
 
 @router.get("/revisions")
@@ -61,8 +62,14 @@ def save(job_id: uuid.UUID, body: SaveBody, caller: Asking) -> RevisionView:
         with caller.reads() as (session, account):
             seen = to_change(session, account, job_id)
             parent, design = design_to_save(
-                session, account, job_id, seen.design, seen.stand.base, body.onto,
-                frozenset(body.take_theirs))
+                session,
+                account,
+                job_id,
+                seen.design,
+                seen.stand.base,
+                body.onto,
+                frozenset(body.take_theirs),
+            )
         summary = summary_of(design)
         with caller.writes() as (session, account):
             saved = add_revision(session, account, job_id, parent, design, body.note.strip())
@@ -76,7 +83,11 @@ def save(job_id: uuid.UUID, body: SaveBody, caller: Asking) -> RevisionView:
 
 @router.post("/revisions/{number}/restore", response_model=JobView)
 def restore(
-    job_id: uuid.UUID, number: NumberInPath, caller: Asking, stage: Stage = "site", units: Units = "us",
+    job_id: uuid.UUID,
+    number: NumberInPath,
+    caller: Asking,
+    stage: Stage = "site",
+    units: Units = "us",
 ) -> Response:
     """Take an old revision's design into the draft, as a step that can be undone."""
     with caller.reads() as (session, account):
@@ -88,15 +99,21 @@ def restore(
 
 @router.get("/compare")
 def compare(
-    job_id: uuid.UUID, caller: Asking, before: Number, after: Number | None = None,
+    job_id: uuid.UUID,
+    caller: Asking,
+    before: Number,
+    after: Number | None = None,
     units: Units = "us",
 ) -> CompareView:
     """What differs between two revisions, or between one and the draft."""
 
     with caller.reads() as (session, account):
         old = design_of(revision(session, account, job_id, before))
-        new = (open_draft(session, account, job_id).design if after is None
-               else design_of(revision(session, account, job_id, after)))
+        new = (
+            open_draft(session, account, job_id).design
+            if after is None
+            else design_of(revision(session, account, job_id, after))
+        )
     return CompareView(
         fields=tuple(DifferenceView.of(d) for d in differences(old, new, units)),
         answers=moved_answers(planned(old), planned(new), units),
@@ -105,8 +122,12 @@ def compare(
 
 @router.get("/files/{name}", response_class=Response)
 def file(
-    job_id: uuid.UUID, name: str, caller: Asking, units: UnitSystem | None = None,
-    length: Length | None = None, grid: Annotated[int, Query(ge=0, le=999_999)] = 0,
+    job_id: uuid.UUID,
+    name: str,
+    caller: Asking,
+    units: UnitSystem | None = None,
+    length: Length | None = None,
+    grid: Annotated[int, Query(ge=0, le=999_999)] = 0,
 ) -> Response:
     """The draft as a file, in the units, the length unit and the map grid that are wanted."""
     design = draft_of(caller, job_id).design
@@ -116,9 +137,10 @@ def file(
     plan = planned(design)
     with computing():
         content = export.write(
-            design, plan,
-            Wanted(units=units or design.site.display_units, length=length, grid=grid))
+            design, plan, Wanted(units=units or design.site.display_units, length=length, grid=grid)
+        )
     return Response(
-        content, media_type=f"{export.media_type}; charset=utf-8",
+        content,
+        media_type=f"{export.media_type}; charset=utf-8",
         headers={"Content-Disposition": f'attachment; filename="{file_stem(design)}-{name}"'},
     )

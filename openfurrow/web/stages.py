@@ -56,9 +56,11 @@ def _typed(body: EditsBody, then: Design | None, draft: OpenDraft) -> Change:
     if then is None:
         lost = [edit for edit in body.edits if _one_of_a_list(edit.path)]
         if lost:
-            raise Late(tuple(Clash(edit.path, "List", "", edit.text, "", False) for edit in lost),
-                       "This list was changed in another tab since it was last seen here. Nothing "
-                       "was changed: look at it again, and do it again if you still want it so.")
+            raise Late(
+                tuple(Clash(edit.path, "List", "", edit.text, "", False) for edit in lost),
+                "This list was changed in another tab since it was last seen here. Nothing "
+                "was changed: look at it again, and do it again if you still want it so.",
+            )
         then = draft.design
     mine = apply(then, ((_named(edit.path), edit.text) for edit in body.edits), body.units)
     one = body.edits[0] if len(body.edits) == 1 else None
@@ -69,7 +71,11 @@ def _typed(body: EditsBody, then: Design | None, draft: OpenDraft) -> Change:
 
 @router.get("/stages/{stage}", response_model=JobView)
 def show(
-    job_id: uuid.UUID, stage: Stage, caller: Asking, request: Request, units: Units | None = None,
+    job_id: uuid.UUID,
+    stage: Stage,
+    caller: Asking,
+    request: Request,
+    units: Units | None = None,
     array: ArrayId = "",
 ) -> Response:
     """The screen of a stage, from the account's draft; 304 for who has it already."""
@@ -91,8 +97,17 @@ def edit(job_id: uuid.UUID, body: EditsBody, caller: Asking) -> Response:
     had; where they cannot, 409 tells both sides and nothing is changed.
     """
     if body.step is None and any(_one_of_a_list(edit.path) for edit in body.edits):
-        raise DesignError((Problem("step", "Step", "is missing", "the step the edit was made on",
-                                   "Say draft.position of the answer that showed the list."),))
+        raise DesignError(
+            (
+                Problem(
+                    "step",
+                    "Step",
+                    "is missing",
+                    "the step the edit was made on",
+                    "Say draft.position of the answer that showed the list.",
+                ),
+            )
+        )
     with TURNS.of(job_id, caller.token):
         draft, then = _seen_on(caller, job_id, body.step)
         kept = keep(caller, draft, _typed(body, then, draft), body.units)
@@ -116,7 +131,11 @@ def step_to(job_id: uuid.UUID, body: GoToBody, caller: Asking) -> Response:
 
 @router.put("/design", response_model=JobView, openapi_extra=FILE_BODY)
 def replace_design(
-    job_id: uuid.UUID, data: DesignBody, caller: Asking, gone: Gone, stage: Stage = "site",
+    job_id: uuid.UUID,
+    data: DesignBody,
+    caller: Asking,
+    gone: Gone,
+    stage: Stage = "site",
     units: Units = "us",
 ) -> Response:
     """Import a design document into the draft, as one step that can be undone."""

@@ -33,11 +33,25 @@ def moved_answers(before: Plan, after: Plan, units: UnitSystem) -> tuple[MovedVi
         then = format_value(was.value, was.kind, units) if was else "none"
         now = format_value(answer.value, answer.kind, units)
         if then != now:
-            moved.append(MovedView(array=answer.array, stage=answer.stage, key=answer.key,
-                                   label=answer.label, before=then, after=now))
+            moved.append(
+                MovedView(
+                    array=answer.array,
+                    stage=answer.stage,
+                    key=answer.key,
+                    label=answer.label,
+                    before=then,
+                    after=now,
+                )
+            )
     moved += [
-        MovedView(array=a.array, stage=a.stage, key=a.key, label=a.label,
-                  before=format_value(a.value, a.kind, units), after="none")
+        MovedView(
+            array=a.array,
+            stage=a.stage,
+            key=a.key,
+            label=a.label,
+            before=format_value(a.value, a.kind, units),
+            after="none",
+        )
         for a in old.values()
     ]
     return tuple(moved)
@@ -49,20 +63,26 @@ def summary_of(design: Design) -> dict[str, Any]:
     units = design.site.display_units
     levels: list[Level] = [check.level for check in plan.checks]
     counts = [array.rows.module_count for array in plan.arrays]
-    watts = sum(count * array.modules.power_w
-                for count, array in zip(counts, design.arrays, strict=True))
+    watts = sum(
+        count * array.modules.power_w for count, array in zip(counts, design.arrays, strict=True)
+    )
     with computing():
         drawing = cut(plan).drawing
     return JobSummary(
-        modules=sum(counts), power=format_value(watts, "power", units),
-        stops=levels.count("stop"), looks=levels.count("look"),
+        modules=sum(counts),
+        power=format_value(watts, "power", units),
+        stops=levels.count("stop"),
+        looks=levels.count("look"),
         headlines=tuple(answer_text(plan.answer(*key), units) for key in LIST_HEADLINES),
         cut=drawing,
     ).model_dump(mode="json")
 
 
 def job_view(
-    draft: OpenDraft, stage: Stage, units: UnitSystem | None, before: Design | None = None,
+    draft: OpenDraft,
+    stage: Stage,
+    units: UnitSystem | None,
+    before: Design | None = None,
     array: str = "",
 ) -> JobView:
     """The whole screen, on an array or, where that is gone, on the first.
@@ -96,7 +116,8 @@ def job_view(
         ),
         arrays=tuple(
             ArrayView(id=one.id, name=one.name, modules=one.rows.module_count, standing=one.standing)
-            for one in plan.arrays),
+            for one in plan.arrays
+        ),
         array=plan.array.id,
         sheet=sheets[0],
         stage=sheets[1],

@@ -19,8 +19,13 @@ LOST = "the worker was not heard of for a while: ask again"
 
 def _view(work: Work) -> WorkView:
     lost = store.is_lost(work)
-    return WorkView(id=work.id, kind=work.kind, state="failed" if lost else work.state,
-                    share=work.share, words=LOST if lost else work.words)
+    return WorkView(
+        id=work.id,
+        kind=work.kind,
+        state="failed" if lost else work.state,
+        share=work.share,
+        words=LOST if lost else work.words,
+    )
 
 
 @router.post("", status_code=202)
@@ -53,5 +58,10 @@ def result(job_id: uuid.UUID, work_id: uuid.UUID, caller: Asking) -> Response:
         content, design = work.result, work.design
     if content is None:
         raise NotFound("There is nothing yet: look how far it is.")
-    return Response(content, media_type="application/zip", headers={
-        "Content-Disposition": f'attachment; filename="{file_stem(read_document(design))}.zip"'})
+    return Response(
+        content,
+        media_type="application/zip",
+        headers={
+            "Content-Disposition": f'attachment; filename="{file_stem(read_document(design))}.zip"'
+        },
+    )

@@ -22,9 +22,7 @@ def browser() -> Iterator[Browser]:
 @pytest.fixture
 def desk(browser: Browser, store: Engine, address: str) -> Iterator[Page]:
     """Signed in at a desk, on the list of jobs; script errors fail the test."""
-    context = browser.new_context(
-        viewport={"width": 1280, "height": 800}, reduced_motion="reduce"
-    )
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
     page = context.new_page()
     errors: list[str] = []
     page.on("pageerror", lambda error: errors.append(str(error)))

@@ -46,8 +46,14 @@ def test_the_ground_is_timed_against_scipy(capsys: pytest.CaptureFixture[str]) -
 def test_edits_are_timed_from_key_to_answer() -> None:
     """In a process of its own: a second browser's loop cannot run beside this one's."""
     call = "import runpy; runpy.run_path('bench/edits.py')['main'](edits=1, warm=0)"
-    done = subprocess.run([sys.executable, "-c", call], cwd=BENCH.parent, capture_output=True,
-                          text=True, check=False, env=os.environ | {"PYTHONPATH": str(BENCH.parent)})
+    done = subprocess.run(
+        [sys.executable, "-c", call],
+        cwd=BENCH.parent,
+        capture_output=True,
+        text=True,
+        check=False,
+        env=os.environ | {"PYTHONPATH": str(BENCH.parent)},
+    )
     assert done.returncode == 0, done.stderr[-2000:]
     head, *watched = done.stdout.splitlines()
     assert "bare round trip" in head
@@ -77,7 +83,13 @@ def test_what_was_confirmed_outlives_kills() -> None:
 def apart(name: str, call: str) -> str:
     """What a benchmark prints, run in a process of its own."""
     code = f"from bench import {name}; {name}.{call.replace('; ', f'; {name}.')}"
-    done = subprocess.run([sys.executable, "-c", code], cwd=BENCH.parent, capture_output=True,
-                          text=True, check=False, env=os.environ | {"PYTHONPATH": str(BENCH.parent)})
+    done = subprocess.run(
+        [sys.executable, "-c", code],
+        cwd=BENCH.parent,
+        capture_output=True,
+        text=True,
+        check=False,
+        env=os.environ | {"PYTHONPATH": str(BENCH.parent)},
+    )
     assert done.returncode == 0, done.stderr[-2000:]
     return done.stdout

@@ -39,8 +39,12 @@ def phone(browser: Browser, store: Engine, address: str) -> Iterator[Page]:
     errors: list[str] = []
     page.on("pageerror", lambda error: errors.append(str(error)))
     # Before anybody has signed in the server says so.
-    page.on("console", lambda said: errors.append(said.text)
-            if said.type == "error" and "401" not in said.text else None)
+    page.on(
+        "console",
+        lambda said: (
+            errors.append(said.text) if said.type == "error" and "401" not in said.text else None
+        ),
+    )
     sign_in(page, address)
     open_job(page)
     yield page

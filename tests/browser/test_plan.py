@@ -70,8 +70,10 @@ def test_a_line_is_bent_straightened_and_moved_by_keyboard(page: Page) -> None:
     handles(page).first.focus()
     page.keyboard.press("Insert")
     expect(handles(page)).to_have_count(4)
-    lines = [[float(re.sub(r"[^\d.\-]", "", part.replace("−", "-"))) for part in line.split(",")]
-             for line in points.input_value().splitlines()]
+    lines = [
+        [float(re.sub(r"[^\d.\-]", "", part.replace("−", "-"))) for part in line.split(",")]
+        for line in points.input_value().splitlines()
+    ]
     for axis in (0, 1):
         assert abs(lines[1][axis] - (lines[0][axis] + lines[2][axis]) / 2) < 0.02
     handles(page).nth(1).focus()
@@ -122,7 +124,8 @@ def test_what_a_stop_offers_is_done_by_one_press_and_undone(page: Page) -> None:
     fold_stops(page)
     go(page, "footings")
     page.get_by_label("Answers").locator("[data-mend='footings.keep_out']").filter(
-        has_text="Shift the array").click()
+        has_text="Shift the array"
+    ).click()
     expect(held).to_have_count(0)
     fold_stops(page)
     go(page, "rows")
@@ -141,8 +144,7 @@ def test_a_test_hole_is_put_where_a_hand_points(page: Page) -> None:
     page.mouse.click(x - 140, y + 20)
     hole = holes.locator("[data-thing]").last.get_attribute("data-thing")
     expect(field(page, f"{hole}.east_m")).to_have_value(re.compile("^−.+ft$"))
-    expect(page.get_by_role("button", name="Point on plan")).to_have_attribute(
-        "aria-pressed", "false")
+    expect(page.get_by_role("button", name="Point on plan")).to_have_attribute("aria-pressed", "false")
     expect(handles(page)).to_have_count(1)
     # Within a finger's reach: a named place nearby is taken instead.
     assert abs(middle(handles(page))[0] - (x - 140)) <= 12
@@ -172,8 +174,9 @@ def test_a_bank_is_pasted_as_break_lines_and_seen(page: Page) -> None:
     expect(plan.locator(".layer-bend")).to_have_count(2)
     page.get_by_role("button", name="Paste shots").click()
     page.get_by_test_id("paste-shots").fill(
-        "east, north, level, code\n" + "\n".join(
-            f"{e} m, {30 + e / 40:.2f} m, 31.5 m, break road edge" for e in range(-25, 36, 10)))
+        "east, north, level, code\n"
+        + "\n".join(f"{e} m, {30 + e / 40:.2f} m, 31.5 m, break road edge" for e in range(-25, 36, 10))
+    )
     page.get_by_role("button", name="Look at them").click()
     expect(page.get_by_test_id("ground-found")).to_contain_text("7 shots")
     page.get_by_test_id("take-ground").click()
@@ -184,9 +187,7 @@ def test_a_bank_is_pasted_as_break_lines_and_seen(page: Page) -> None:
     expect(page.get_by_label("Answers")).to_contain_text("keep to 3 break lines")
 
 
-def test_two_who_add_things_find_both_in_the_list(
-    page: Page, browser: Browser, address: str
-) -> None:
+def test_two_who_add_things_find_both_in_the_list(page: Page, browser: Browser, address: str) -> None:
     go(page, "site")
     group(page, "What is there")
     fence = add(page, "site.features", "fence")

@@ -150,7 +150,7 @@ def test_files_go_out_and_a_broken_one_changes_nothing(page: Page, tmp_path: Pat
 
 
 def test_the_stages_are_walked_by_keyboard(page: Page) -> None:
-    for stage in STAGES[STAGES.index("rows") + 1:]:
+    for stage in STAGES[STAGES.index("rows") + 1 :]:
         page.keyboard.press("ArrowRight")
         expect(page.locator(f"[data-shown={stage}]")).to_be_visible()
     page.keyboard.press("ArrowRight")
@@ -200,9 +200,7 @@ def test_a_stop_says_what_to_do_and_leads_to_the_field(page: Page) -> None:
     expect(stops).to_contain_text("2 stops")
 
 
-def test_two_people_see_both_sides_of_a_conflict(
-    page: Page, browser: Browser, address: str
-) -> None:
+def test_two_people_see_both_sides_of_a_conflict(page: Page, browser: Browser, address: str) -> None:
     settle(page, "arrays.1.rows.tilt_deg", "30", "30.0°")
     with browser.new_context() as context:
         other = context.new_page()
@@ -273,8 +271,10 @@ def test_nothing_is_hidden_without_a_cue_at_a_desk(page: Page) -> None:
         for name in ("Givens", "Answers"):
             column = page.get_by_role("region", name=name)
             hidden = column.evaluate("e => e.scrollHeight - e.clientHeight")
-            cue = column.evaluate("e => getComputedStyle(e).overflowY === 'auto' && "
-                                  "getComputedStyle(e).backgroundImage.includes('gradient')")
+            cue = column.evaluate(
+                "e => getComputedStyle(e).overflowY === 'auto' && "
+                "getComputedStyle(e).backgroundImage.includes('gradient')"
+            )
             assert hidden == 0 or cue, (stage, name)
 
 
@@ -361,7 +361,7 @@ def test_units_belong_to_the_job_and_follow_what_it_is_written_in(page: Page) ->
     go(page, "site")
     field(page, "site.display_units").select_option("metric")
     field(page, "site.display_units").select_option("us")
-    expect(answer(page, "site", "frost")).to_have_text(re.compile("\"$"))
+    expect(answer(page, "site", "frost")).to_have_text(re.compile('"$'))
     # A job written in metres is not read in another job's feet.
     page.get_by_role("link", name="Open Furrow").click()
     page.get_by_label("Name of the job").fill("Metric")
@@ -433,9 +433,7 @@ def test_an_inspector_reads_and_cannot_change(page: Page, browser: Browser, addr
         expect(reader.get_by_role("button", name="Remove")).to_have_count(0)
 
 
-def test_signing_in_wrong_and_making_an_account(
-    browser: Browser, store: Engine, address: str
-) -> None:
+def test_signing_in_wrong_and_making_an_account(browser: Browser, store: Engine, address: str) -> None:
     with browser.new_context() as context:
         page = context.new_page()
         page.goto(f"{address}/jobs/anything/rows")

@@ -66,8 +66,11 @@ def test_a_site_from_nothing(desk: Page) -> None:
     # Shots, in an order of their own.
     group(desk, "Ground")
     desk.get_by_role("button", name="Paste shots").click()
-    shots = "\n".join(f"{0.05 * n - 0.02 * e + 50:.3f};{n};{e};grass"
-                      for e in range(-45, 46, 9) for n in range(-30, 51, 8))
+    shots = "\n".join(
+        f"{0.05 * n - 0.02 * e + 50:.3f};{n};{e};grass"
+        for e in range(-45, 46, 9)
+        for n in range(-30, 51, 8)
+    )
     desk.get_by_test_id("paste-shots").fill("level;north;east;code\n" + shots)
     desk.get_by_role("button", name="Look at them").click()
     expect(desk.get_by_test_id("ground-found")).to_contain_text("121 shots")
@@ -79,8 +82,12 @@ def test_a_site_from_nothing(desk: Page) -> None:
     # The boundary, by numbers.
     group(desk, "What is there")
     land = add(desk, "site.features", "boundary")
-    settle(desk, f"{land}.points", "-40 m, -25 m\n40 m, -25 m\n40 m, 45 m\n-40 m, 45 m",
-           "−40.000 m, −25.000 m\n40.000 m, −25.000 m\n40.000 m, 45.000 m\n−40.000 m, 45.000 m")
+    settle(
+        desk,
+        f"{land}.points",
+        "-40 m, -25 m\n40 m, -25 m\n40 m, 45 m\n-40 m, 45 m",
+        "−40.000 m, −25.000 m\n40.000 m, −25.000 m\n40.000 m, 45.000 m\n−40.000 m, 45.000 m",
+    )
     expect(answer(desk, "site", "land")).to_contain_text("5\u202f600")
 
     # A water line: each end by two tapes from two corners of the land.
@@ -239,8 +246,11 @@ def test_a_drawing_is_mapped_layer_by_layer_and_a_broken_one_changes_nothing(
     problem = page.get_by_role("dialog").get_by_role("alert")
     expect(problem).to_contain_text("DXF")
     expect(problem).to_contain_text("The site is as it was")
-    line = {"type": "Feature", "properties": {"layer": "ditch"}, "geometry": {
-        "type": "LineString", "coordinates": [[-116.1003, 44.9], [-116.1003, 44.9003]]}}
+    line = {
+        "type": "Feature",
+        "properties": {"layer": "ditch"},
+        "geometry": {"type": "LineString", "coordinates": [[-116.1003, 44.9], [-116.1003, 44.9003]]},
+    }
     good = tmp_path / "ditch.geojson"
     good.write_text(json.dumps({"type": "FeatureCollection", "features": [line]}))
     page.get_by_test_id("ground-file").set_input_files(good)

@@ -46,8 +46,11 @@ def test_different_fields_in_two_tabs_are_both_kept(page: Page, other: Page) -> 
 
 @pytest.fixture
 def worker(database_url: str) -> Iterator[None]:
-    process = subprocess.Popen([sys.executable, "-m", "openfurrow.cli", "work"], cwd=ROOT,
-                               env=os.environ | {"DATABASE_URL": database_url})
+    process = subprocess.Popen(
+        [sys.executable, "-m", "openfurrow.cli", "work"],
+        cwd=ROOT,
+        env=os.environ | {"DATABASE_URL": database_url},
+    )
     yield
     process.terminate()
     process.wait(timeout=10)
@@ -71,4 +74,3 @@ def test_an_archive_nobody_makes_yet_can_be_stopped(page: Page, store: Engine) -
     expect(page.get_by_test_id("archive")).to_contain_text("Not made: stopped")
     with store.connect() as connection:
         assert connection.execute(text("select state from work")).scalar_one() == "cancelled"
-

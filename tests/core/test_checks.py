@@ -32,8 +32,11 @@ def shot(levels: object, **more: object) -> dict[str, object]:
 
 
 def grid(level, step: int = 12, reach: int = 60):
-    return [(float(e), float(n), float(level(e, n)))
-            for e in range(-reach, reach + 1, step) for n in range(-reach, reach + 1, step)]
+    return [
+        (float(e), float(n), float(level(e, n)))
+        for e in range(-reach, reach + 1, step)
+        for n in range(-reach, reach + 1, step)
+    ]
 
 
 def hill(east: float, north: float) -> float:
@@ -43,11 +46,28 @@ def hill(east: float, north: float) -> float:
 NOTE = {"who": "the desk", "words": "as they said"}
 BREAKS = [
     ("site", "surface", "stop", {"site": {"ground": "survey"}}),
-    ("site", "outliers", "look", {"site": shot(grid(
-        lambda e, n: 0.03 * e + (3.0 if (e, n) == (12, 12) else 0.0)))}),
-    ("site", "breaks", "look", {"site": shot((
-        *grid(lambda e, n: 0.03 * e), (-9.0, 1.0, 0.0, "break wall"), (9.0, 1.0, 0.0, "break wall"),
-        (1.0, -9.0, 1.0, "break ditch"), (1.0, 9.0, 1.0, "break ditch")))}),
+    (
+        "site",
+        "outliers",
+        "look",
+        {"site": shot(grid(lambda e, n: 0.03 * e + (3.0 if (e, n) == (12, 12) else 0.0)))},
+    ),
+    (
+        "site",
+        "breaks",
+        "look",
+        {
+            "site": shot(
+                (
+                    *grid(lambda e, n: 0.03 * e),
+                    (-9.0, 1.0, 0.0, "break wall"),
+                    (9.0, 1.0, 0.0, "break wall"),
+                    (1.0, -9.0, 1.0, "break ditch"),
+                    (1.0, 9.0, 1.0, "break ditch"),
+                )
+            )
+        },
+    ),
     ("site", "criteria", "look", {"site": {"snow_from": ""}}),
     ("site", "features", "stop", {"site": there("building", ((0, 20), (5, 25), (5, 20), (0, 25)))}),
     ("site", "boundary", "stop", {"site": there("boundary", POND, setback_m=5.0)}),
@@ -58,21 +78,47 @@ BREAKS = [
     ("rows", "visibility", "look", {"site": {"notes": ({"topic": "visibility", **NOTE},)}}),
     ("footings", "stamp", "stop", {"site": {"notes": ({"topic": "stamp", **NOTE},)}}),
     ("trench", "inspection", "stop", {"site": {"notes": ({"topic": "inspection", **NOTE},)}}),
-    ("rows", "height_limit", "stop", {"site": {"notes": (
-        {"topic": "height limit", "limit_m": 2.2, **NOTE},)}}),
-    ("rows", "standing_shade", "look", {"site": there(
-        "tree", ((2.0, -14.0),), height_m=15.0, width_m=6.0)}),
+    (
+        "rows",
+        "height_limit",
+        "stop",
+        {"site": {"notes": ({"topic": "height limit", "limit_m": 2.2, **NOTE},)}},
+    ),
+    (
+        "rows",
+        "standing_shade",
+        "look",
+        {"site": there("tree", ((2.0, -14.0),), height_m=15.0, width_m=6.0)},
+    ),
     ("rows", "keep_out", "stop", {"site": there("water", POND)}),
     ("rows", "boundary", "stop", {"site": there("boundary", AWAY)}),
     ("rows", "known", "stop", {"site": shot(grid(lambda e, n: 0.02 * e, 2, 8))}),
     ("rows", "uneven", "look", {"site": shot(grid(lambda e, n: 0.03 * abs(e) ** 1.5, 3, 33))}),
-    ("rows", "shade_ground", "look", {"rows": {"rows": 3, "pitch_m": 8.1},
-                                      "site": shot(grid(hill, 4, 40))}),
-    ("rows", "shade_beside", "look", {
-        "rows": {"tables_along": 2, "follow_ground": False, "modules_along": 8},
-        "site": {"slope": 0.13, "falls_toward_deg": 90.0}}),
-    ("rows", "face", "stop", {"site": shot(grid(
-        lambda e, n: max(0.0, 4.0 - abs(n - 1.4) * 2.2), 1, 14), survey_reach_m=40.0)}),
+    (
+        "rows",
+        "shade_ground",
+        "look",
+        {"rows": {"rows": 3, "pitch_m": 8.1}, "site": shot(grid(hill, 4, 40))},
+    ),
+    (
+        "rows",
+        "shade_beside",
+        "look",
+        {
+            "rows": {"tables_along": 2, "follow_ground": False, "modules_along": 8},
+            "site": {"slope": 0.13, "falls_toward_deg": 90.0},
+        },
+    ),
+    (
+        "rows",
+        "face",
+        "stop",
+        {
+            "site": shot(
+                grid(lambda e, n: max(0.0, 4.0 - abs(n - 1.4) * 2.2), 1, 14), survey_reach_m=40.0
+            )
+        },
+    ),
     ("modules", "short_sides", "look", {"rows": {"orientation": "landscape"}}),
     ("structure", "snow_room", "look", {"site": {"ground_snow_pa": 4000.0}}),
     ("structure", "shifted", "stop", {"structure": {"shifts": ((3, 5.0),)}}),
@@ -81,26 +127,63 @@ BREAKS = [
     ("footings", "keep_out", "stop", {"site": there("drain", ((0.0, -30.0), (0.0, 30.0)))}),
     ("footings", "boundary", "stop", {"site": there("boundary", AWAY)}),
     ("footings", "known", "stop", {"site": shot(grid(lambda e, n: 0.02 * e, 2, 8))}),
-    ("footings", "refusal", "stop", {"footings": {"predrilled": False}, "site": {"test_holes": (
-        {"layers": ((4.0, "sandy gravel", None),), "refusal_m": 1.0},)}}),
-    ("footings", "refusal", "look", {"footings": {"predrilled": True}, "site": {"test_holes": (
-        {"layers": ((4.0, "sandy gravel", None),), "refusal_m": 1.0},)}}),
-    ("footings", "refusal", "look", {"footings": {"depth_m": 3.9}, "site": {"test_holes": (
-        {"layers": ((4.0, "sandy gravel", None),), "refusal_m": 3.6},)}}),
-    ("footings", "drivable", "stop", {"site": {"wind_speed_m_s": 85.0, "soil_class": "clay"},
-                                      "structure": {"span_limit_m": 6.0}}),
-    ("footings", "seen", "look", {"site": {"test_holes": (
-        {"layers": ((1.5, "sandy gravel", None),)},)}}),
+    (
+        "footings",
+        "refusal",
+        "stop",
+        {
+            "footings": {"predrilled": False},
+            "site": {"test_holes": ({"layers": ((4.0, "sandy gravel", None),), "refusal_m": 1.0},)},
+        },
+    ),
+    (
+        "footings",
+        "refusal",
+        "look",
+        {
+            "footings": {"predrilled": True},
+            "site": {"test_holes": ({"layers": ((4.0, "sandy gravel", None),), "refusal_m": 1.0},)},
+        },
+    ),
+    (
+        "footings",
+        "refusal",
+        "look",
+        {
+            "footings": {"depth_m": 3.9},
+            "site": {"test_holes": ({"layers": ((4.0, "sandy gravel", None),), "refusal_m": 3.6},)},
+        },
+    ),
+    (
+        "footings",
+        "drivable",
+        "stop",
+        {"site": {"wind_speed_m_s": 85.0, "soil_class": "clay"}, "structure": {"span_limit_m": 6.0}},
+    ),
+    (
+        "footings",
+        "seen",
+        "look",
+        {"site": {"test_holes": ({"layers": ((1.5, "sandy gravel", None),)},)}},
+    ),
     ("trench", "locate", "stop", {"site": {"dig_date": date(2026, 7, 1)}}),
-    ("trench", "keep_out", "stop", {"site": there(
-        "septic field", ((8.0, 8.0), (14.0, 8.0), (14.0, 16.0), (8.0, 16.0)))}),
+    (
+        "trench",
+        "keep_out",
+        "stop",
+        {"site": there("septic field", ((8.0, 8.0), (14.0, 8.0), (14.0, 16.0), (8.0, 16.0)))},
+    ),
     ("trench", "crossings", "look", {"site": there("buried gas or fuel", ((0.0, 26.0), (26.0, 0.0)))}),
     ("trench", "boundary", "stop", {"site": there("boundary", AWAY)}),
     ("trench", "known", "look", {"site": shot(grid(lambda e, n: 0.02 * e, 2, 16))}),
     ("site", "slope", "look", {"site": {"slope": 0.25}}),
     ("site", "rock", "stop", {"site": {"soil_class": "crystalline rock"}}),
-    ("site", "temperatures", "stop", {"site": {"lowest_temperature_c": 24.0,
-                                               "hottest_temperature_c": 10.0}}),
+    (
+        "site",
+        "temperatures",
+        "stop",
+        {"site": {"lowest_temperature_c": 24.0, "hottest_temperature_c": 10.0}},
+    ),
     ("site", "route", "stop", {"site": {"route": ()}}),
     ("sun", "window", "stop", {"site": {"latitude_deg": 63.0}, "sun": {"window_start_h": 9.0}}),
     ("sun", "model", "look", {"sun": {"walk_date": date(2031, 5, 1)}}),
@@ -108,31 +191,58 @@ BREAKS = [
     ("rows", "overlap", "stop", {"rows": {"rows": 2, "pitch_m": 3.0}}),
     ("rows", "grass", "look", {"rows": {"lower_edge_m": 0.3}}),
     ("rows", "reveal", "stop", {"rows": {"lower_edge_m": 0.1, "tilt_deg": 0.0}}),
-    ("rows", "level_row", "look", {"rows": {"follow_ground": False},
-                                   "site": {"falls_toward_deg": 90.0, "slope": 0.1}}),
+    (
+        "rows",
+        "level_row",
+        "look",
+        {"rows": {"follow_ground": False}, "site": {"falls_toward_deg": 90.0, "slope": 0.1}},
+    ),
     ("footings", "lateral", "stop", {"footings": {"depth_m": 1.2}}),
     ("footings", "uplift", "stop", {"footings": {"depth_m": 1.0}}),
     ("footings", "bearing", "stop", {"footings": {"depth_m": 1.0}}),
     ("footings", "frost", "stop", {"footings": {"depth_m": 0.6}}),
-    ("footings", "heave", "stop", {"footings": {"depth_m": 1.0},
-                                   "site": {"fine_soil_top_m": 0.6}}),
+    ("footings", "heave", "stop", {"footings": {"depth_m": 1.0}, "site": {"fine_soil_top_m": 0.6}}),
     ("footings", "drivable", "look", {"footings": {"depth_m": 4.0}}),
     ("footings", "bending", "stop", {"structure": {"post_section": "pipe 3 in"}}),
     ("structure", "wind_figure", "look", {"rows": {"tilt_deg": 50.0}}),
-    ("structure", "purlin", "stop", {"structure": {
-        "purlin_section": "Z 100 x 50 x 2.0", "span_limit_m": 8.0}}),
-    ("structure", "beam", "stop", {"structure": {
-        "beam_section": "C 125 x 64 x 2.0", "span_limit_m": 6.0}}),
-    ("structure", "sag", "look", {"structure": {
-        "purlin_section": "Z 100 x 50 x 2.0", "span_limit_m": 7.0}}),
-    ("structure", "strut", "stop", {"structure": {"strut_section": "pipe 1-1/4 in",
-                                          "strut_reach_m": 0.2, "span_limit_m": 8.0}}),
-    ("structure", "post_at_strut", "stop", {"structure": {"post_section": "pipe 3 in",
-                                                    "span_limit_m": 6.0}}),
+    (
+        "structure",
+        "purlin",
+        "stop",
+        {"structure": {"purlin_section": "Z 100 x 50 x 2.0", "span_limit_m": 8.0}},
+    ),
+    (
+        "structure",
+        "beam",
+        "stop",
+        {"structure": {"beam_section": "C 125 x 64 x 2.0", "span_limit_m": 6.0}},
+    ),
+    (
+        "structure",
+        "sag",
+        "look",
+        {"structure": {"purlin_section": "Z 100 x 50 x 2.0", "span_limit_m": 7.0}},
+    ),
+    (
+        "structure",
+        "strut",
+        "stop",
+        {"structure": {"strut_section": "pipe 1-1/4 in", "strut_reach_m": 0.2, "span_limit_m": 8.0}},
+    ),
+    (
+        "structure",
+        "post_at_strut",
+        "stop",
+        {"structure": {"post_section": "pipe 3 in", "span_limit_m": 6.0}},
+    ),
     ("structure", "strut_reach", "stop", {"structure": {"strut_reach_m": 2.5}}),
     ("structure", "strut_foot", "stop", {"structure": {"strut_foot_m": 1.9}}),
-    ("frame", "splices", "look", {"frame": {"stock_length_m": 2.1, "lap_m": 0.3},
-                                  "structure": {"span_limit_m": 5.0}}),
+    (
+        "frame",
+        "splices",
+        "look",
+        {"frame": {"stock_length_m": 2.1, "lap_m": 0.3}, "structure": {"span_limit_m": 5.0}},
+    ),
     ("modules", "press", "stop", {"modules": {"front_rating_pa": 900.0}}),
     ("modules", "lift", "stop", {"modules": {"back_rating_pa": 600.0}}),
     ("modules", "clamp", "stop", {"modules": {"clamp_hold_n": 400.0}}),
@@ -140,26 +250,54 @@ BREAKS = [
     ("trench", "wall", "stop", {"trench": {"extra_depth_m": 1.0}}),
     ("trench", "width", "look", {"trench": {"width_m": 0.1, "strings_per_conduit": 1}}),
     ("trench", "long", "look", {"site": {"route": ((0.0, 150.0),)}}),
-    ("trench", "fill", "stop", {"trench": {"strings_per_conduit": 20},
-                                "rows": {"rows": 8}, "site": {"route": ((300.0, 300.0),)}}),
-    ("trench", "tension", "stop", {"site": {"route": tuple(
-        (40.0 * (k % 2), 12.0 * k) for k in range(1, 12))}}),
-    ("trench", "bends", "look", {"site": {"route": tuple(
-        (8.0 * (k % 2), 4.0 * k) for k in range(2, 8))}}),
+    (
+        "trench",
+        "fill",
+        "stop",
+        {
+            "trench": {"strings_per_conduit": 20},
+            "rows": {"rows": 8},
+            "site": {"route": ((300.0, 300.0),)},
+        },
+    ),
+    (
+        "trench",
+        "tension",
+        "stop",
+        {"site": {"route": tuple((40.0 * (k % 2), 12.0 * k) for k in range(1, 12))}},
+    ),
+    (
+        "trench",
+        "bends",
+        "look",
+        {"site": {"route": tuple((8.0 * (k % 2), 4.0 * k) for k in range(2, 8))}},
+    ),
     ("wiring", "hot", "stop", {"wiring": inverter(start_v=590.0)}),
-    ("wiring", "equal", "look", {"rows": {"modules_along": 19},
-                                 "wiring": inverter(start_v=330.0, maximum_dc_v=500.0)}),
+    (
+        "wiring",
+        "equal",
+        "look",
+        {"rows": {"modules_along": 19}, "wiring": inverter(start_v=330.0, maximum_dc_v=500.0)},
+    ),
     ("wiring", "inputs", "stop", {"wiring": inverter(inverter_inputs=2)}),
     ("wiring", "conductor", "stop", {"site": {"route": ((0.0, 4000.0),)}}),
     ("frame", "stock", "stop", {"frame": {"stock_length_m": 2.4}}),
     ("wiring", "series_fuse", "stop", {"modules": {"series_fuse_a": 15.0}}),
     ("wiring", "ratio", "look", {"wiring": inverter(inverter_ac_w=9000.0)}),
     ("materials", "lift", "look", {"frame": {"stock_length_m": 14.0}}),
-    ("stakeout", "sight", "stop", {"stakeout": {"instrument_height_m": 0.2},
-                                   "site": {"falls_toward_deg": 270.0, "slope": 0.1}}),
+    (
+        "stakeout",
+        "sight",
+        "stop",
+        {"stakeout": {"instrument_height_m": 0.2}, "site": {"falls_toward_deg": 270.0, "slope": 0.1}},
+    ),
     ("stakeout", "rod", "look", {"stakeout": {"instrument_height_m": 5.5}}),
-    ("stakeout", "reveals", "look", {"rows": {"follow_ground": False},
-                                     "site": {"falls_toward_deg": 90.0, "slope": 0.1}}),
+    (
+        "stakeout",
+        "reveals",
+        "look",
+        {"rows": {"follow_ground": False}, "site": {"falls_toward_deg": 90.0, "slope": 0.1}},
+    ),
 ]
 # Kept true by how the number is chosen; it would catch the choice going wrong.
 BY_CONSTRUCTION = {("trench", "cover"), ("wiring", "cold")}
@@ -176,8 +314,11 @@ def find(checks: tuple[Check, ...], stage: str, key: str) -> Check:
     return next(check for check in checks if (check.stage, check.key) == (stage, key))
 
 
-@pytest.mark.parametrize(("stage", "key", "level", "parts"), BREAKS,
-                         ids=[f"{one[0]}.{one[1]}.{number}" for number, one in enumerate(BREAKS)])
+@pytest.mark.parametrize(
+    ("stage", "key", "level", "parts"),
+    BREAKS,
+    ids=[f"{one[0]}.{one[1]}.{number}" for number, one in enumerate(BREAKS)],
+)
 def test_a_broken_rule_says_so_and_what_to_do(
     plain: Design, stage: str, key: str, level: str, parts: dict[str, dict[str, object]]
 ) -> None:

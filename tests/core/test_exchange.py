@@ -32,11 +32,18 @@ SI = Wanted(units="us", length="m")
 
 @pytest.mark.parametrize(
     ("name", "export"),
-    [("design.json", "design.json"), ("larkspur-design.json", "design.json"),
-     ("x.json", "design.json"), ("ferry-stakes.csv", "stakes.csv"), ("STAKES.CSV", "stakes.csv"),
-     ("materials.csv", "materials.csv"), ("map.geojson", "plan.geojson"),
-     ("a-site.geojson", "site.geojson"), ("a.dxf", "site.dxf"),
-     ("a.xml", "surface.xml")],
+    [
+        ("design.json", "design.json"),
+        ("larkspur-design.json", "design.json"),
+        ("x.json", "design.json"),
+        ("ferry-stakes.csv", "stakes.csv"),
+        ("STAKES.CSV", "stakes.csv"),
+        ("materials.csv", "materials.csv"),
+        ("map.geojson", "plan.geojson"),
+        ("a-site.geojson", "site.geojson"),
+        ("a.dxf", "site.dxf"),
+        ("a.xml", "surface.xml"),
+    ],
 )
 def test_a_file_name_says_what_is_wanted(name: str, export: str) -> None:
     assert export_named(name) is EXPORTS[export]
@@ -55,9 +62,17 @@ def test_stakes_as_csv_are_the_stakes(demo: Design) -> None:
     stakes = found.setting_out.stakes
     assert len(lines) == 36
     assert {(line["row"], line["table"]) for line in lines} == {
-        ("1", "1"), ("1", "2"), ("2", "1"), ("2", "2")}
-    for column, values in (("running_tape_m", stakes.tape_m), ("embedment_m", stakes.depth_m),
-                           ("length_m", stakes.length_m), ("rod_on_ground_m", stakes.rod_ground_m)):
+        ("1", "1"),
+        ("1", "2"),
+        ("2", "1"),
+        ("2", "2"),
+    }
+    for column, values in (
+        ("running_tape_m", stakes.tape_m),
+        ("embedment_m", stakes.depth_m),
+        ("length_m", stakes.length_m),
+        ("rod_on_ground_m", stakes.rod_ground_m),
+    ):
         assert np.allclose([float(line[column]) for line in lines], values, atol=1e-4), column
     # Each row's tape begins anew.
     assert [line["running_tape_m"] for line in lines][::18] == ["0.0000", "0.0000"]
@@ -67,8 +82,12 @@ def test_materials_as_csv_carry_words_and_numbers(demo: Design) -> None:
     found = plan(demo)
     lines = {line["key"]: line for line in csv.DictReader(io.StringIO(materials_csv(demo, found, SI)))}
     wire = lines["trench_wire"]
-    assert wire["order"].endswith("\"") and wire["unit"] == "ft" and float(
-        wire["quantity"]) * 0.3048 == pytest.approx(found.materials.quantity("trench_wire"), abs=1e-3)
+    assert (
+        wire["order"].endswith('"')
+        and wire["unit"] == "ft"
+        and float(wire["quantity"]) * 0.3048
+        == pytest.approx(found.materials.quantity("trench_wire"), abs=1e-3)
+    )
     assert float(wire["quantity"]) >= float(wire["net"])
     assert all(line["where"] for line in lines.values())
 
@@ -92,7 +111,8 @@ def test_the_map_measures_as_the_plan_does(demo: Design, south: bool) -> None:
     (table,) = [shape(f["geometry"]) for f in features if f["properties"]["kind"] == "table"]
     area, _ = geod.geometry_area_perimeter(table)
     assert area == pytest.approx(
-        found.rows.table_length_m * level * found.rows.section.level_depth_m, rel=1e-4)
+        found.rows.table_length_m * level * found.rows.section.level_depth_m, rel=1e-4
+    )
     # The building end lies away from the equator's side in the north, mirrored in the south.
     assert (trench.coords[-1][1] > design.site.latitude_deg) is not south
 

@@ -21,8 +21,9 @@ def differences(was: Kept, now: Kept) -> list[str]:
             found += [part] if before != after else []
             continue
         before = {MOVED.get(f"{part} {key}", key): value for key, value in before.items()}
-        found += [f"{part} {key}" for key in before.keys() | after.keys()
-                  if before.get(key) != after.get(key)]
+        found += [
+            f"{part} {key}" for key in before.keys() | after.keys() if before.get(key) != after.get(key)
+        ]
     return sorted(found)
 
 

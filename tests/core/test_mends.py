@@ -18,7 +18,8 @@ def check(found: Plan, stage: str, key: str) -> Check | None:
 
 def line(kind: str, east_m: float, **more: object) -> FeatureGivens:
     return FeatureGivens.model_validate(
-        {"kind": kind, "points": ((east_m, -40.0), (east_m, 40.0))} | more)
+        {"kind": kind, "points": ((east_m, -40.0), (east_m, 40.0))} | more
+    )
 
 
 @settings(max_examples=40, deadline=None, suppress_health_check=[HealthCheck.too_slow])
@@ -54,7 +55,8 @@ def test_shifting_a_post_alone_or_the_array_clears_a_drain(plain: Design, aside_
     if abs(need - room) > 0.03:
         alone = [word for word in words if word.endswith("alone")]
         assert [word.split(" by ")[0] for word in alone[:1]] == (
-            [f"Shift post {number}"] if need < room else [w.split(" by ")[0] for w in alone[:1]])
+            [f"Shift post {number}"] if need < room else [w.split(" by ")[0] for w in alone[:1]]
+        )
         assert need > room or alone
     assert any(word.startswith("Shift the array ") for word in words)
     stops = {(c.stage, c.key) for c in plan(hit).checks if c.level == "stop"}
@@ -81,8 +83,9 @@ def test_a_post_that_was_shifted_before_is_shifted_on_from_there(plain: Design) 
 def test_glass_over_the_line_moves_inside_the_land(plain: Design) -> None:
     found = plan(plain)
     east = found.rows.lie.tables.corners[:, :, 0].max() - 1.0
-    land = FeatureGivens.model_validate({"kind": "boundary", "points": (
-        (-60.0, -60.0), (east, -60.0), (east, 60.0), (-60.0, 60.0))})
+    land = FeatureGivens.model_validate(
+        {"kind": "boundary", "points": ((-60.0, -60.0), (east, -60.0), (east, 60.0), (-60.0, 60.0))}
+    )
     over = changed(plain, "site", features=(land,))
     outside = check(plan(over), "rows", "boundary")
     assert outside is not None and outside.level == "stop"
@@ -95,11 +98,14 @@ def test_glass_over_the_line_moves_inside_the_land(plain: Design) -> None:
     assert float(east - after.rows.lie.tables.corners[:, :, 0].max()) < 0.2
 
 
-@pytest.mark.parametrize(("stage", "key", "more"), [
-    ("footings", "lateral", {"footings": {"depth_m": 0.9}}),
-    ("rows", "overlap", {"rows": {"rows": 2, "pitch_m": 3.0}}),
-    ("rows", "shade", {"rows": {"rows": 2, "pitch_m": 4.5}}),
-])
+@pytest.mark.parametrize(
+    ("stage", "key", "more"),
+    [
+        ("footings", "lateral", {"footings": {"depth_m": 0.9}}),
+        ("rows", "overlap", {"rows": {"rows": 2, "pitch_m": 3.0}}),
+        ("rows", "shade", {"rows": {"rows": 2, "pitch_m": 4.5}}),
+    ],
+)
 def test_a_value_that_is_held_too_small_is_left_to_the_plan(
     plain: Design, stage: str, key: str, more: dict[str, dict[str, object]]
 ) -> None:

@@ -14,8 +14,14 @@ NONE = frozenset[str]()
 
 def thing(name: str, **more: object) -> FeatureGivens:
     return FeatureGivens.model_validate(
-        {"id": name.replace(" ", "")[:12], "name": name, "kind": "drain",
-         "points": ((0.0, 0.0), (float(len(name)), 5.0))} | more)
+        {
+            "id": name.replace(" ", "")[:12],
+            "name": name,
+            "kind": "drain",
+            "points": ((0.0, 0.0), (float(len(name)), 5.0)),
+        }
+        | more
+    )
 
 
 BASE = tuple(thing(name) for name in ("north drain", "old wall", "spring", "pond"))
@@ -57,7 +63,11 @@ def test_what_one_took_out_and_the_other_changed_is_a_choice() -> None:
     assert merged_things(BASE, without, changed) is None
     assert names(merged_things(BASE, without, BASE)) == ["north drain", "spring", "pond"]
     assert names(merged_things(BASE, without, (*BASE, thing("bed")))) == [
-        "north drain", "spring", "pond", "bed"]
+        "north drain",
+        "spring",
+        "pond",
+        "bed",
+    ]
 
 
 def test_a_thing_put_where_another_was_is_not_that_thing_changed() -> None:
@@ -88,7 +98,9 @@ def test_what_both_added_alike_is_there_once_and_what_differs_twice() -> None:
     assert names(merged_things(BASE, (*BASE, same), (*BASE, other)))[4:] == ["bed", "bed"]
     # Theirs first: they saved first.
     assert names(merged_things(BASE, (thing("mine"), *BASE), (thing("theirs"), *BASE)))[:2] == [
-        "theirs", "mine"]
+        "theirs",
+        "mine",
+    ]
 
 
 edited = st.lists(

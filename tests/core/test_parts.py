@@ -150,8 +150,11 @@ def test_strings_are_the_fewest_that_divide(
     fewest = math.ceil(modules / longest)
     assert fewest <= lengths.size <= 1.5 * fewest
     assert lengths.size <= inputs or fewest > inputs
-    allowed = [count for count in range(fewest, int(1.5 * fewest) + 1)
-               if modules / count >= min(shortest, longest) and (count <= inputs or fewest > inputs)]
+    allowed = [
+        count
+        for count in range(fewest, int(1.5 * fewest) + 1)
+        if modules / count >= min(shortest, longest) and (count <= inputs or fewest > inputs)
+    ]
     equal = [count for count in allowed if modules % count == 0]
     assert lengths.size == (equal[0] if equal else fewest)
 
@@ -185,8 +188,9 @@ def test_turns_of_a_route_are_measured_either_way() -> None:
 
 def test_a_longer_way_or_more_strings_never_ask_for_thinner_wire() -> None:
     def size(way_m: float, loaded: int) -> float:
-        return choose("us", 17.5, way_m, 0.05, 13.0, 390.0, 0.02, loaded, 33.0, 25.0
-                      ).conductor.copper_mm2
+        return choose(
+            "us", 17.5, way_m, 0.05, 13.0, 390.0, 0.02, loaded, 33.0, 25.0
+        ).conductor.copper_mm2
 
     assert size(20, 6) <= size(80, 6) <= size(200, 6)
     assert size(20, 6) <= size(20, 40)

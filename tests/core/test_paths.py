@@ -28,8 +28,20 @@ def test_a_path_has_its_parts(path: str, parts: tuple[str, str, str, str]) -> No
 
 
 @pytest.mark.parametrize(
-    "path", ["rows", "rows.", "rows.tilt_deg", "arrays", "arrays.1.site.route", "arrays.1.rows.a.b.c.d",
-             ".tilt_deg", "attic.door", "site.a.b.c.d", "", "name"]
+    "path",
+    [
+        "rows",
+        "rows.",
+        "rows.tilt_deg",
+        "arrays",
+        "arrays.1.site.route",
+        "arrays.1.rows.a.b.c.d",
+        ".tilt_deg",
+        "attic.door",
+        "site.a.b.c.d",
+        "",
+        "name",
+    ],
 )
 def test_what_is_no_path_is_told(path: str) -> None:
     with pytest.raises(KeyError):

@@ -52,10 +52,7 @@ def test_depth_never_shrinks_with_wind(design: Design, more_m_s: float) -> None:
 @given(designs(), st.floats(100, 3000))
 def test_more_snow_never_asks_for_less_under_weight(design: Design, more_pa: float) -> None:
     snowier = changed(design, "site", ground_snow_pa=design.site.ground_snow_pa + more_pa)
-    assert (
-        plan(snowier).footings.posts.needs_m[2]
-        >= plan(design).footings.posts.needs_m[2] - 1e-9
-    )
+    assert plan(snowier).footings.posts.needs_m[2] >= plan(design).footings.posts.needs_m[2] - 1e-9
 
 
 def mirrored(design: Design) -> Design:
@@ -63,12 +60,14 @@ def mirrored(design: Design) -> Design:
     site = design.site
     return changed(
         changed(
-            design, "site",
+            design,
+            "site",
             latitude_deg=-site.latitude_deg,
             falls_toward_deg=(180.0 - site.falls_toward_deg) % 360.0,
             route=tuple((east, -north) for east, north in site.route),
         ),
-        "rows", turn_deg=-design.arrays[0].rows.turn_deg,
+        "rows",
+        turn_deg=-design.arrays[0].rows.turn_deg,
     )
 
 

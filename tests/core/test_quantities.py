@@ -14,9 +14,19 @@ from openfurrow.core.reading import parse
 @pytest.mark.parametrize(
     ("text", "metres"),
     [
-        ("5'6\"", 1.6764), ("5' 6", 1.6764), ("66 in", 1.6764), ("66", 1.6764), ("1.68 m", 1.68),
-        ("5 ft 6 1/2 in", 1.6891), ("5'6 1/2\"", 1.6891), ("1680 mm", 1.68), ("168cm", 1.68),
-        ("3/4 in", 0.01905), ("-1'3\"", -0.381), ("5′6″", 1.6764), ("1,68 m", 1.68),
+        ("5'6\"", 1.6764),
+        ("5' 6", 1.6764),
+        ("66 in", 1.6764),
+        ("66", 1.6764),
+        ("1.68 m", 1.68),
+        ("5 ft 6 1/2 in", 1.6891),
+        ("5'6 1/2\"", 1.6891),
+        ("1680 mm", 1.68),
+        ("168cm", 1.68),
+        ("3/4 in", 0.01905),
+        ("-1'3\"", -0.381),
+        ("5′6″", 1.6764),
+        ("1,68 m", 1.68),
         ("1\u202f764 mm", 1.764),
     ],
 )
@@ -84,9 +94,15 @@ INCHES = st.integers(0, 11)
 PARTS = st.sampled_from(["", " 1/2", "-1/2", " 3/8", "-15/16"])
 
 
-@given(FEET, INCHES, PARTS, st.sampled_from(["{f}'-{i}{p}\"", "{f}-{i}{p}", "{f}' - {i}{p}\"",
-                                             "{f} ft-{i}{p} in", "{f}'{i}{p}\""]),
-       st.sampled_from(["tape", "run", "coordinate"]))
+@given(
+    FEET,
+    INCHES,
+    PARTS,
+    st.sampled_from(
+        ["{f}'-{i}{p}\"", "{f}-{i}{p}", "{f}' - {i}{p}\"", "{f} ft-{i}{p} in", "{f}'{i}{p}\""]
+    ),
+    st.sampled_from(["tape", "run", "coordinate"]),
+)
 def test_a_hyphen_between_feet_and_inches_is_never_a_minus(
     feet: int, inches: int, part: str, written: str, kind: str
 ) -> None:
@@ -96,9 +112,16 @@ def test_a_hyphen_between_feet_and_inches_is_never_a_minus(
     assert parse(text, kind, "us") == pytest.approx(metres, abs=1e-9)
 
 
-@pytest.mark.parametrize(("text", "kind", "metres"), [
-    ("-6", "run", -6 * 0.3048), ("-10'6\"", "run", -10.5 * 0.3048), ("−2.5 m", "tape", -2.5),
-    ("-10'-6\"", "coordinate", -10.5 * 0.3048), ("5-1/2", "tape", 5.5 * 0.0254)])
+@pytest.mark.parametrize(
+    ("text", "kind", "metres"),
+    [
+        ("-6", "run", -6 * 0.3048),
+        ("-10'6\"", "run", -10.5 * 0.3048),
+        ("−2.5 m", "tape", -2.5),
+        ("-10'-6\"", "coordinate", -10.5 * 0.3048),
+        ("5-1/2", "tape", 5.5 * 0.0254),
+    ],
+)
 def test_a_minus_stands_before_a_number_alone(text: str, kind: str, metres: float) -> None:
     assert parse(text, kind, "us") == pytest.approx(metres)
 

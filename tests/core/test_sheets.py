@@ -66,10 +66,17 @@ def test_every_stage_has_one_part_of_the_cut_and_one_state(design: Design) -> No
     assert len(sheet.stops) + sheet.sound == len(found.checks)
 
 
-@pytest.mark.parametrize("stage_and_key", [
-    ("rows", "rows"), ("frame", "elevation"), ("modules", "modules"), ("trench", "across"),
-    ("trench", "route"), ("stakeout", "stakes"),
-])
+@pytest.mark.parametrize(
+    "stage_and_key",
+    [
+        ("rows", "rows"),
+        ("frame", "elevation"),
+        ("modules", "modules"),
+        ("trench", "across"),
+        ("trench", "route"),
+        ("stakeout", "stakes"),
+    ],
+)
 def test_a_dimension_is_as_long_as_it_says(demo: Design, stage_and_key: tuple[str, str]) -> None:
     drawing = drawing_of(demo, *stage_and_key, units="metric")
     assert drawing.to_scale
@@ -78,8 +85,10 @@ def test_a_dimension_is_as_long_as_it_says(demo: Design, stage_and_key: tuple[st
     for mark in dimensions:
         words = mark.text.removeprefix("pitch ").split(" at ")[0]
         said = parse(words, "run", "metric")
-        if stage_and_key == ("rows", "rows") and "at" not in mark.text and mark.points[0][0] == (
-            mark.points[1][0]
+        if (
+            stage_and_key == ("rows", "rows")
+            and "at" not in mark.text
+            and mark.points[0][0] == (mark.points[1][0])
         ):
             assert abs(mark.points[1][1] - mark.points[0][1]) == pytest.approx(said, abs=0.006)
         else:
@@ -107,10 +116,12 @@ def test_the_last_ray_just_misses_the_next_row(plain: Design, plain_plan: Plan) 
     (ray,) = on(drawing, "ray")
     (x0, y0), (x1, y1) = ray.points[1], ray.points[2]
     assert math.degrees(math.atan2(y0 - y1, x1 - x0)) == pytest.approx(
-        plain_plan.rows.profile_deg, abs=0.01)
+        plain_plan.rows.profile_deg, abs=0.01
+    )
     section, pitch = plain_plan.rows.section, plain_plan.rows.pitch_m
     assert (x1, y1) == pytest.approx(
-        (pitch, section.rise_back * pitch + section.lower_edge_m), abs=0.01)
+        (pitch, section.rise_back * pitch + section.lower_edge_m), abs=0.01
+    )
 
 
 @settings(max_examples=30, suppress_health_check=[HealthCheck.too_slow])
@@ -181,7 +192,8 @@ def test_tables_hold_every_line_and_every_post(demo: Design, demo_plan: Plan) ->
     assert (len(stakes.rows), stakes.left_out) == (9, 0)
     assert "line of sight" in stakes.note
     assert stakes.rows[-1][1] == format_value(
-        float(demo_plan.setting_out.stakes.tape_m[-1]), "tape", "us")
+        float(demo_plan.setting_out.stakes.tape_m[-1]), "tape", "us"
+    )
     big = DESIGNS["field-1000"]()
     (long,) = stage_sheet("stakeout", big, plan(big), "metric").tables
     assert len(long.rows) + long.left_out == plan(big).structure.supports.count
@@ -191,7 +203,8 @@ def test_a_post_that_cannot_stand_so_says_it_in_its_own_line(plain: Design) -> N
     """On a drain, told to shift and not able to: in the list, in the file, and nowhere else."""
     at = plan(plain).places.east_m
     drain = FeatureGivens.model_validate(
-        {"kind": "drain", "points": ((float(at[2]), -9.0), (float(at[2]), 9.0))})
+        {"kind": "drain", "points": ((float(at[2]), -9.0), (float(at[2]), 9.0))}
+    )
     design = changed(plain, "site", features=(drain,))
     design = changed(design, "structure", shifts=((5, 5.0),))
     found = plan(design)
@@ -201,7 +214,9 @@ def test_a_post_that_cannot_stand_so_says_it_in_its_own_line(plain: Design) -> N
     lines = csv.DictReader(io.StringIO(stakes_csv(design, found, Wanted(units="us"))))
     filed = {line["post"]: line["not_as_it_stands"] for line in lines}
     assert {post: words for post, words in filed.items() if words} == {
-        "3": "on drain", "5": "not shifted"}
+        "3": "on drain",
+        "5": "not shifted",
+    }
     (well,) = stage_sheet("stakeout", plain, plan(plain), "us").tables
     assert "*" not in well.note
 
@@ -266,8 +281,10 @@ def test_the_worst_reactions_are_drawn_as_long_as_they_are_large(demo: Design, d
     """Down is drawn downward, up upward, all at one scale; the members with what is used of them."""
     drawing = drawing_of(demo, "structure", "reactions")
     down = demo_plan.structure.reactions.down_n
-    steps = {(round(b[0] - a[0], 9), round(b[1] - a[1], 9))
-             for a, b in (mark.points for mark in on(drawing, "force") if len(mark.points) == 2)}
+    steps = {
+        (round(b[0] - a[0], 9), round(b[1] - a[1], 9))
+        for a, b in (mark.points for mark in on(drawing, "force") if len(mark.points) == 2)
+    }
     upright = {y for x, y in steps if x == 0}
     (pull,), (weight,) = ([y for y in upright if y > 0], [y for y in upright if y < 0])
     assert pull / -weight == pytest.approx(-down.min() / down.max(), abs=1e-3)
@@ -307,18 +324,40 @@ def test_a_job_read_in_the_other_units_speaks_of_no_foreign_one(name: str, units
     """Every answer, note, rule, remedy, mend and drawing of the demos, in either system."""
     design = DESIGNS[name]()
     # What the planner wrote himself stays as he wrote it.
-    design = changed(design, "site", features=tuple(
-        one.model_copy(update={"note": ""}) for one in design.site.features), notes=(),
-        wind_from="", snow_from="", frost_from="")
-    blocked = changed(design, "site", features=(*design.site.features, FeatureGivens.model_validate(
-        {"id": "main", "kind": "buried gas or fuel", "name": "new main", "how_sure": "measured",
-         "points": ((-30.0, 4.0), (30.0, 6.0)), "depth_m": 0.5})))
+    design = changed(
+        design,
+        "site",
+        features=tuple(one.model_copy(update={"note": ""}) for one in design.site.features),
+        notes=(),
+        wind_from="",
+        snow_from="",
+        frost_from="",
+    )
+    blocked = changed(
+        design,
+        "site",
+        features=(
+            *design.site.features,
+            FeatureGivens.model_validate(
+                {
+                    "id": "main",
+                    "kind": "buried gas or fuel",
+                    "name": "new main",
+                    "how_sure": "measured",
+                    "points": ((-30.0, 4.0), (30.0, 6.0)),
+                    "depth_m": 0.5,
+                }
+            ),
+        ),
+    )
     spoken_of = 0
     for one in (design, blocked):
         found = plan(one)
         size = found.run.conduit.label if found.run.conduit else "-"
-        said = [job_sheet(found, units).model_dump(), *(
-            stage_sheet(stage, one, found, units).model_dump() for stage in STAGES)]
+        said = [
+            job_sheet(found, units).model_dump(),
+            *(stage_sheet(stage, one, found, units).model_dump() for stage in STAGES),
+        ]
         for words in every_word(said):
             assert "\ue000" not in words and "\ue001" not in words, words
             # A pipe is called by its nominal size wherever it is bought.
@@ -332,14 +371,18 @@ def test_thousands_of_posts_and_tables_are_drawn_as_one_mark_each() -> None:
     """Every one is there, where it stands; a small array's posts are marks of their own."""
     design = DESIGNS["field-10000"]()
     found = plan(design)
-    for stage, key, layer in (("site", "site", "glass"), ("trench", "route", "glass"),
-                              ("stakeout", "stakes", "glass-faint")):
+    for stage, key, layer in (
+        ("site", "site", "glass"),
+        ("trench", "route", "glass"),
+        ("stakeout", "stakes", "glass-faint"),
+    ):
         drawing = drawing_of(design, stage, key, "metric")
         assert len(drawing.marks) < 80
         (posts,) = on(drawing, "post")
         assert posts.kind == "dots" and len(posts.points) == found.structure.supports.count
         assert posts.points[-1] == pytest.approx(
-            (found.places.east_m[-1], found.places.north_m[-1]), abs=1e-4)
+            (found.places.east_m[-1], found.places.north_m[-1]), abs=1e-4
+        )
         (tables,) = on(drawing, layer)
         corners = found.rows.lie.tables.corners
         assert tables.counts == (4,) * len(corners)

@@ -33,9 +33,7 @@ def cheapest(even: list[float], places: list[list[float]], spans: Spans) -> floa
 @given(st.data())
 def test_no_cheaper_shifts_exist_than_those_that_are_found(data: st.DataObject) -> None:
     even = [1.0, 3.0, 5.0, 7.0]
-    places = [
-        sorted(data.draw(st.sets(st.integers(0, 16), max_size=5))) for _ in even
-    ]
+    places = [sorted(data.draw(st.sets(st.integers(0, 16), max_size=5))) for _ in even]
     candidates = [[k * 0.5 for k in some] for some in places]
     spans = Spans(8.0, 0.3, data.draw(st.sampled_from([2.0, 2.5, 3.0, 4.0])))
     found = least_shifts(np.array(even), [np.array(some, dtype=float) for some in candidates], spans)
@@ -60,8 +58,13 @@ def test_three_posts_on_a_septic_field_are_not_sent_to_one_place() -> None:
     """Either all three find room of their own, or no shift of posts is offered."""
     places = plan(plain_larkspur()).places
     west, east = float(places.east_m[3]) - 0.4, float(places.east_m[5]) + 0.4
-    field = FeatureGivens.model_validate({"kind": "septic field", "how_sure": "measured", "points": (
-        (west, -1.0), (east, -1.0), (east, 1.0), (west, 1.0))})
+    field = FeatureGivens.model_validate(
+        {
+            "kind": "septic field",
+            "how_sure": "measured",
+            "points": ((west, -1.0), (east, -1.0), (east, 1.0), (west, 1.0)),
+        }
+    )
     for span in (2.6, 9.0):
         design = changed(plain_larkspur(), "site", features=(field,))
         design = changed(design, "structure", span_limit_m=span, cantilever_ratio=0.2)

@@ -64,8 +64,11 @@ def test_a_gap_wider_than_the_shots_reach_is_not_known() -> None:
 
 @pytest.mark.parametrize(
     ("points", "says"),
-    [([(0, 0, 1), (1, 1, 1)], "three points"), ([(k, 2 * k, 1) for k in range(9)], "one line"),
-     ([(0, 0, k) for k in range(5)], "three points")],
+    [
+        ([(0, 0, 1), (1, 1, 1)], "three points"),
+        ([(k, 2 * k, 1) for k in range(9)], "one line"),
+        ([(0, 0, k) for k in range(5)], "three points"),
+    ],
 )
 def test_points_that_make_no_surface_say_why(points: list[tuple[float, ...]], says: str) -> None:
     with pytest.raises(SurfaceError, match=says):
@@ -113,17 +116,28 @@ def test_shots_of_ground_that_is_rough_all_over_are_not_blamed() -> None:
 
 
 def test_rod_readings_hang_from_the_benchmark_and_the_line_of_sight() -> None:
-    survey = SurveyGivens(way="rod readings", benchmark_m=100.0, backsight_m=1.4,
-                          readings=((1.0, 2.0, 1.9, ""), (3.0, 4.0, 0.9, "top")))
+    survey = SurveyGivens(
+        way="rod readings",
+        benchmark_m=100.0,
+        backsight_m=1.4,
+        readings=((1.0, 2.0, 1.9, ""), (3.0, 4.0, 0.9, "top")),
+    )
     assert shots_of([survey]).points_m[:, 2] == pytest.approx([99.5, 100.5])
 
 
 def test_tape_and_level_runs_along_its_bearing_with_offsets_to_the_right() -> None:
-    survey = SurveyGivens(way="tape and level", start_east_m=10.0, start_north_m=5.0,
-                          start_level_m=50.0, bearing_deg=90.0,
-                          readings=((4.0, 0.0, 0.2, ""), (4.0, 3.0, -0.1, "")))
+    survey = SurveyGivens(
+        way="tape and level",
+        start_east_m=10.0,
+        start_north_m=5.0,
+        start_level_m=50.0,
+        bearing_deg=90.0,
+        readings=((4.0, 0.0, 0.2, ""), (4.0, 3.0, -0.1, "")),
+    )
     assert shots_of([survey]).points_m.tolist() == [
-        pytest.approx([14.0, 5.0, 50.2]), pytest.approx([14.0, 2.0, 49.9])]
+        pytest.approx([14.0, 5.0, 50.2]),
+        pytest.approx([14.0, 2.0, 49.9]),
+    ]
 
 
 def test_readings_left_out_are_not_used_and_keep_their_numbers() -> None:
@@ -164,7 +178,8 @@ def test_posts_stand_on_the_ground_under_them(demo: Design) -> None:
     over = supports.reveals_m + demo.arrays[0].structure.post_top_m
     assert stakes.length_m == pytest.approx(over + posts.depths_m)
     assert stakes.rod_ground_m + supports.ground_m - supports.ground_m[0] == pytest.approx(
-        np.full(9, demo.stakeout.instrument_height_m))
+        np.full(9, demo.stakeout.instrument_height_m)
+    )
     clear = found.rows.lie.clear_m
     assert clear[:, 0] == pytest.approx(demo.arrays[0].rows.lower_edge_m)
     assert (clear[:, 1] > clear[:, 0] + 0.02).all()
@@ -175,27 +190,39 @@ def test_posts_stand_on_the_ground_under_them(demo: Design) -> None:
 def test_a_plane_said_and_a_plane_shot_give_the_same_plan(
     plain: Design, slope: float, toward: float, follow: bool
 ) -> None:
-    said = changed(changed(plain, "site", slope=slope, falls_toward_deg=toward), "rows",
-                   follow_ground=follow, rows=2)
+    said = changed(
+        changed(plain, "site", slope=slope, falls_toward_deg=toward),
+        "rows",
+        follow_ground=follow,
+        rows=2,
+    )
     bearing = math.radians(toward)
     readings = tuple(
         (float(e), float(n), -slope * (e * math.sin(bearing) + n * math.cos(bearing)), "")
-        for e in range(-60, 61, 12) for n in range(-60, 61, 12)
+        for e in range(-60, 61, 12)
+        for n in range(-60, 61, 12)
     )
     shot = changed(said, "site", ground="survey", surveys=(SurveyGivens(readings=readings),))
     a, b = plan(said), plan(shot)
-    for key in (("rows", "pitch"), ("footings", "depth"), ("trench", "length"), ("rows", "upper_edge"),
-                ("stakeout", "diagonal_a")):
+    for key in (
+        ("rows", "pitch"),
+        ("footings", "depth"),
+        ("trench", "length"),
+        ("rows", "upper_edge"),
+        ("stakeout", "diagonal_a"),
+    ):
         assert b.answer(*key).value == pytest.approx(a.answer(*key).value, abs=0.002), key
     assert b.structure.supports.reveals_m == pytest.approx(a.structure.supports.reveals_m, abs=1e-6)
     assert b.setting_out.stakes.length_m == pytest.approx(a.setting_out.stakes.length_m, abs=0.03)
 
 
 def test_the_trench_follows_every_dip(plain: Design) -> None:
-    readings = tuple((float(e), float(n), 0.5 * math.cos(n), "") for e in range(-30, 40, 5)
-                     for n in np.arange(-10, 40, 0.5))
-    site = {"ground": "survey", "surveys": (SurveyGivens(readings=readings),),
-            "route": ((4.8, 20.0),)}
+    readings = tuple(
+        (float(e), float(n), 0.5 * math.cos(n), "")
+        for e in range(-30, 40, 5)
+        for n in np.arange(-10, 40, 0.5)
+    )
+    site = {"ground": "survey", "surveys": (SurveyGivens(readings=readings),), "route": ((4.8, 20.0),)}
     found = plan(changed(plain, "site", **site)).run.route
     # The length of half a cosine's wave for wave, by summing the curve itself.
     n = np.linspace(found.north_m[0], found.north_m[-1], 20001)
@@ -209,7 +236,8 @@ def test_moving_the_array_moves_posts_glass_and_stakes_alike(plain: Design) -> N
     here = plan(plain)
     assert moved.places.east_m == pytest.approx(here.places.east_m + 7)
     assert moved.rows.lie.tables.corners == pytest.approx(
-        here.rows.lie.tables.corners + np.array([7.0, -3.0]))
+        here.rows.lie.tables.corners + np.array([7.0, -3.0])
+    )
     assert moved.arrays[0].rows.pitch_m == here.rows.pitch_m
 
 
@@ -220,11 +248,10 @@ def feature(kind: str, points: object, **more: object) -> FeatureGivens:
     return FeatureGivens.model_validate({"kind": kind, "points": points, **more})
 
 
-@pytest.mark.parametrize(("sure", "band"), [("measured", 0.05), ("marked", 0.3),
-                                            ("from a plan", 1.0), ("guessed", 2.0)])
-def test_what_is_less_sure_has_a_wider_band_and_keeps_posts_further_off(
-    sure: str, band: float
-) -> None:
+@pytest.mark.parametrize(
+    ("sure", "band"), [("measured", 0.05), ("marked", 0.3), ("from a plan", 1.0), ("guessed", 2.0)]
+)
+def test_what_is_less_sure_has_a_wider_band_and_keeps_posts_further_off(sure: str, band: float) -> None:
     line = feature("buried water", ((0, -50), (0, 50)), how_sure=sure)
     assert band_m(line) == band
     keepouts = keep_outs([line], 0.6, None)
@@ -250,11 +277,13 @@ def test_the_shift_of_the_array_frees_every_post_and_table(demo: Design) -> None
     assert "shift the array" in told_remedy(check)
     tables = found.rows.lie.tables
     places = found.places
-    shift = array_shift_m(found.site.keepouts, (places.east_m, places.north_m), tables.outlines,
-                          found.rows.along_deg)
+    shift = array_shift_m(
+        found.site.keepouts, (places.east_m, places.north_m), tables.outlines, found.rows.along_deg
+    )
     assert shift is not None
-    again = plan(changed(on, "rows", at_east_m=1.2 + shift * math.sin(math.radians(
-        found.rows.along_deg))))
+    again = plan(
+        changed(on, "rows", at_east_m=1.2 + shift * math.sin(math.radians(found.rows.along_deg)))
+    )
     assert [c.key for c in again.checks if c.level == "stop" and c.key == "keep_out"] == []
 
 
@@ -275,7 +304,8 @@ def test_a_post_shifted_as_it_was_told_is_clear_and_the_spans_are_judged(plain: 
     # A wider span loads its posts more, and the stakes' running tape moves with the post.
     assert found.structure.posts.line.tributary_m.max() > even.structure.posts.line.tributary_m.max()
     assert found.structure.posts.line.tributary_m.sum() == pytest.approx(
-        even.structure.posts.line.tributary_m.sum())
+        even.structure.posts.line.tributary_m.sum()
+    )
     level = math.cos(math.atan(float(found.rows.lie.rise_along[0])))
     on_tape = found.setting_out.stakes.tape_m[4] - even.setting_out.stakes.tape_m[4]
     assert on_tape * level == pytest.approx(moved[4])
@@ -295,8 +325,14 @@ def test_a_line_may_be_crossed_squarely_but_not_followed(plain: Design) -> None:
     assert level["keep_out"] == "sound" and level["crossings"] == "sound"
     along = trench(((5.2, -5.0), (5.4, 30.0)))
     assert {c.key: c.level for c in along.checks}["keep_out"] == "stop"
-    shallow = plan(changed(plain, "site", route=((5.0, 25.0),), features=(
-        feature("drain", ((-20.0, 12.0), (30.0, 12.0)), depth_m=0.5),))).trench
+    shallow = plan(
+        changed(
+            plain,
+            "site",
+            route=((5.0, 25.0),),
+            features=(feature("drain", ((-20.0, 12.0), (30.0, 12.0)), depth_m=0.5),),
+        )
+    ).trench
     assert {c.key: c.level for c in shallow.checks}["crossings"] == "look"
 
 
@@ -347,8 +383,8 @@ def test_the_tightest_limit_counts_and_says_who_said_it() -> None:
     notes = (
         NoteGivens(topic="height limit", limit_m=3.0, who="A", said_on=date(2026, 1, 2)),
         NoteGivens(topic="height limit", limit_m=2.4, who="B"),
-        NoteGivens(topic="boundary setback", limit_m=3.0), NoteGivens(topic="boundary setback",
-                                                                      limit_m=7.5, who="C"),
+        NoteGivens(topic="boundary setback", limit_m=3.0),
+        NoteGivens(topic="boundary setback", limit_m=7.5, who="C"),
     )
     limits = limits_of(notes)
     assert (limits.height_m, limits.setback_m) == (2.4, 7.5)
@@ -356,11 +392,18 @@ def test_the_tightest_limit_counts_and_says_who_said_it() -> None:
 
 
 def test_every_layer_of_a_hole_counts_and_fine_soil_on_top_is_gripped() -> None:
-    hole = HoleGivens.model_validate({"layers": (
-        (0.4, "clay", None), (1.5, "sandy gravel", None), (2.5, "sand", None)), "water_m": 5.2})
+    hole = HoleGivens.model_validate(
+        {
+            "layers": ((0.4, "clay", None), (1.5, "sandy gravel", None), (2.5, "sand", None)),
+            "water_m": 5.2,
+        }
+    )
     soil = soil_of_hole(hole, 0.9)
     assert (soil.words, soil.frost_grip_m, soil.water_m) == (
-        "clay over sandy gravel over sand", 0.4, 5.2)
+        "clay over sandy gravel over sand",
+        0.4,
+        5.2,
+    )
     assert [layer.bottom_m for layer in soil.layers] == [0.4, 1.5, math.inf] and not soil.even
     stiff = HoleGivens.model_validate({"layers": ((3.0, "clay", 90e3),)})
     assert soil_of_hole(stiff, 0.9).layers[0].cohesion_pa == 90e3
@@ -369,8 +412,10 @@ def test_every_layer_of_a_hole_counts_and_fine_soil_on_top_is_gripped() -> None:
 
 
 def test_the_nearest_hole_governs_each_post(plain: Design) -> None:
-    holes = (HoleGivens(name="w", east_m=-10.0, layers=((4.0, "sandy gravel", None),)),
-             HoleGivens(name="e", east_m=10.0, layers=((4.0, "clay", None),)))
+    holes = (
+        HoleGivens(name="w", east_m=-10.0, layers=((4.0, "sandy gravel", None),)),
+        HoleGivens(name="e", east_m=10.0, layers=((4.0, "clay", None),)),
+    )
     whole = plan(changed(plain, "site", test_holes=holes))
     found, soil_of = whole.footings.posts, whole.structure.supports.soil_of.tolist()
     assert soil_of in ([0, 0, 0, 0, 0, 1, 1, 1, 1], [0, 0, 0, 0, 1, 1, 1, 1, 1])
@@ -393,8 +438,11 @@ def test_the_nearest_hole_governs_each_post(plain: Design) -> None:
 def test_things_are_added_changed_and_removed_one_at_a_time(plain: Design) -> None:
     one = apply(plain, [("site.features.+", "drain")], "us")
     assert one.site.features[0].kind == "drain"
-    two = apply(one, [("site.features.0.depth_m", "2 ft"), ("site.features.0.points",
-                                                           "0 ft, 0 ft\n10 ft, 0 ft")], "us")
+    two = apply(
+        one,
+        [("site.features.0.depth_m", "2 ft"), ("site.features.0.points", "0 ft, 0 ft\n10 ft, 0 ft")],
+        "us",
+    )
     assert two.site.features[0].depth_m == pytest.approx(0.6096)
     (difference,) = differences(one, two, "us")
     assert difference.path == "site.features" and "drain, depth to its top: 2' 0\"" in difference.after
@@ -404,10 +452,13 @@ def test_things_are_added_changed_and_removed_one_at_a_time(plain: Design) -> No
 @pytest.mark.parametrize(
     ("path", "text", "says"),
     [
-        ("site.features.7", "", "not a field"), ("site.features.0.depth_m", "deep", "length"),
+        ("site.features.7", "", "not a field"),
+        ("site.features.0.depth_m", "deep", "length"),
         ("site.features.0.depth_m", "900 ft", "above what is allowed"),
-        ("site.features.0.colour", "red", "not a field"), ("site.features", "x", "one by one"),
-        ("site.features.0", "drain", "field by field"), ("site.features.0.kind", "castle", "one of"),
+        ("site.features.0.colour", "red", "not a field"),
+        ("site.features", "x", "one by one"),
+        ("site.features.0", "drain", "field by field"),
+        ("site.features.0.kind", "castle", "one of"),
         ("site.test_holes.0.layers", "2 ft, mud", "should be"),
         ("site.test_holes.0.layers", "2 ft, sand; 1 ft, clay", "deeper than the one above"),
         ("site.surveys.0.readings", "1, 2", "three lengths"),
@@ -457,15 +508,17 @@ def test_whatever_is_there_the_plan_stands_and_its_keep_outs_are_true(design: De
     # Every post bears its table: bolts on one straight line a table, never below what was asked.
     bolts = (supports.ground_m + supports.reveals_m).reshape(-1, posts.line.count)
     assert np.allclose(np.diff(bolts, n=2, axis=1), 0, atol=1e-6) or posts.line.count < 3
-    assert rows.lie.clear_m[:, 0] == pytest.approx(np.full(len(rows.lie.clear_m),
-                                                          design.arrays[0].rows.lower_edge_m))
+    assert rows.lie.clear_m[:, 0] == pytest.approx(
+        np.full(len(rows.lie.clear_m), design.arrays[0].rows.lower_edge_m)
+    )
     assert (found.footings.posts.depths_m > 0).all() and np.isfinite(supports.reveals_m).all()
     # The keep-out rule says exactly what distances say.
     check = next(c for c in found.checks if (c.stage, c.key) == ("footings", "keep_out"))
     places = shapely.points(supports.places.east_m, supports.places.north_m)
     near = any(
         (shapely.distance(zone.shapes["post"], places) <= 0).any()
-        for zone in found.site.keepouts.zones if "post" in zone.shapes
+        for zone in found.site.keepouts.zones
+        if "post" in zone.shapes
     )
     assert (check.level == "stop") == near
     unknown = [c for c in found.checks if (c.stage, c.key) == ("footings", "known")]

@@ -17,7 +17,10 @@ def check_workings(found: Plan) -> int:
         assert working.formula or working.inputs or working.note, (answer.stage, answer.key)
         if working.formula:
             assert evaluate(working) == pytest.approx(answer.value, rel=1e-6, abs=1e-9), (
-                answer.stage, answer.key, working.formula)
+                answer.stage,
+                answer.key,
+                working.formula,
+            )
             evaluated += 1
     return evaluated
 

@@ -42,8 +42,9 @@ def _drawing(text: str) -> list[str]:
     """A drawing's entities by layer and place; its head names the minute it was made."""
     space = ezdxf.read(io.StringIO(text)).modelspace()
     kept = [(entity.dxftype(), entity.dxfattribs()) for entity in space]
-    return [f"{kind} {sorted((k, str(v)) for k, v in said.items() if k != 'handle')}"
-            for kind, said in kept]
+    return [
+        f"{kind} {sorted((k, str(v)) for k, v in said.items() if k != 'handle')}" for kind, said in kept
+    ]
 
 
 def _file(name: str, design: Design, found: Plan, units: UnitSystem) -> str:
@@ -68,21 +69,31 @@ def kept_of(name: str) -> Kept:
             for table in sheet.tables:
                 sheets[f"{stage} table {table.key} {units}"] = _digest(table.model_dump())
             sheets[f"{stage} fields {units}"] = _digest(
-                [(given.path, given.text, given.placeholder) for given in sheet.givens])
+                [(given.path, given.text, given.placeholder) for given in sheet.givens]
+            )
     # Of several arrays each has its own; of one alone nobody asks which.
     whose = {one.id: f"{one.id} " if found.several else "" for one in found.arrays} | {"": ""}
     return {
         "answers": {
             f"{whose[a.array]}{a.stage}.{a.key}": [_exact(a.value), a.kind, a.headline]
-            for a in found.answers},
+            for a in found.answers
+        },
         "checks": {
             f"{whose[c.array]}{c.stage}.{c.key}": [
-                c.level, _exact(c.measured), _exact(c.limit), len(c.mends)]
-            for c in found.checks},
+                c.level,
+                _exact(c.measured),
+                _exact(c.limit),
+                len(c.mends),
+            ]
+            for c in found.checks
+        },
         "sheets": sheets,
         "scene": _digest(scene_of(found).model_dump()),
-        "files": {f"{file} {units}": _file(file, design, found, units)
-                  for units in SYSTEMS for file in EXPORTS},
+        "files": {
+            f"{file} {units}": _file(file, design, found, units)
+            for units in SYSTEMS
+            for file in EXPORTS
+        },
     }
 
 

@@ -24,8 +24,10 @@ def ditch(east: np.ndarray, north: np.ndarray) -> np.ndarray:
 def lines_of_the_ditch(step_m: float = 7.0) -> tuple[np.ndarray, ...]:
     """Both tops and the bed, a shot every few metres."""
     east = np.arange(-35.0, 35.1, step_m)
-    return tuple(np.column_stack((east, SLANT * east + off, ditch(east, SLANT * east + off)))
-                 for off in (-HALF_WIDTH_M, 0.0, HALF_WIDTH_M))
+    return tuple(
+        np.column_stack((east, SLANT * east + off, ditch(east, SLANT * east + off)))
+        for off in (-HALF_WIDTH_M, 0.0, HALF_WIDTH_M)
+    )
 
 
 def strewn(seed: int, count: int = 140) -> np.ndarray:
@@ -61,8 +63,12 @@ def test_the_volume_of_a_ditch_is_half_its_width_by_its_depth() -> None:
     assert work.cut_m3 == pytest.approx(0.0, abs=1e-9)
 
 
-bent = st.lists(st.tuples(st.floats(-25, 25), st.floats(-3, 3)), min_size=2, max_size=7,
-                unique_by=lambda at: round(at[0]))
+bent = st.lists(
+    st.tuples(st.floats(-25, 25), st.floats(-3, 3)),
+    min_size=2,
+    max_size=7,
+    unique_by=lambda at: round(at[0]),
+)
 
 
 @settings(max_examples=60, deadline=None)
@@ -103,9 +109,7 @@ def test_points_added_lie_on_the_line_and_take_its_level() -> None:
 
 @settings(max_examples=40, deadline=None)
 @given(st.integers(0, 60), st.floats(0.7, 3) | st.floats(-3, -0.7), st.integers(0, 139))
-def test_ditches_blame_no_shot_and_hide_no_misread_rod(
-    seed: int, by_m: float, which: int
-) -> None:
+def test_ditches_blame_no_shot_and_hide_no_misread_rod(seed: int, by_m: float, which: int) -> None:
     lines = lines_of_the_ditch()
     shot = np.vstack((strewn(seed), *lines))
 
@@ -122,10 +126,18 @@ def test_ditches_blame_no_shot_and_hide_no_misread_rod(
 
 
 def test_lines_are_joined_by_code_and_sitting_in_the_order_of_the_book() -> None:
-    one = SurveyGivens(readings=(
-        (0.0, 0.0, 1.0, "Break bank"), (5.0, 9.0, 1.0, "grass"), (9.0, 0.0, 1.0, "break bank "),
-        (0.0, 2.0, 1.0, "break toe"), (4.0, 0.0, 1.0, "break bank"), (9.0, 2.0, 1.0, "break toe"),
-        (3.0, 3.0, 1.0, "break alone"), (3.0, 5.0, 1.0, "windbreak")))
+    one = SurveyGivens(
+        readings=(
+            (0.0, 0.0, 1.0, "Break bank"),
+            (5.0, 9.0, 1.0, "grass"),
+            (9.0, 0.0, 1.0, "break bank "),
+            (0.0, 2.0, 1.0, "break toe"),
+            (4.0, 0.0, 1.0, "break bank"),
+            (9.0, 2.0, 1.0, "break toe"),
+            (3.0, 3.0, 1.0, "break alone"),
+            (3.0, 5.0, 1.0, "windbreak"),
+        )
+    )
     lines = break_lines(shots_of([one, one]))
     assert [code for code, _ in lines] == ["break bank", "break toe"] * 2
     assert lines[0][1][:, 0].tolist() == [0.0, 9.0, 4.0]
@@ -135,8 +147,10 @@ def test_crossing_lines_are_named_and_touching_ones_are_not() -> None:
     wall = ("break wall", np.array([(-5.0, 0.0, 0.0), (5.0, 0.0, 0.0)]))
     across = ("break ditch", np.array([(0.0, -5.0, 1.0), (0.0, 5.0, 1.0)]))
     meets = ("break toe", np.array([(5.0, 0.0, 0.0), (8.0, 4.0, 0.0)]))
-    loop = ("break loop", np.array([(0.0, 9.0, 0.0), (4.0, 12.0, 0.0), (4.0, 9.0, 0.0),
-                                    (0.0, 12.0, 0.0)]))
+    loop = (
+        "break loop",
+        np.array([(0.0, 9.0, 0.0), (4.0, 12.0, 0.0), (4.0, 9.0, 0.0), (0.0, 12.0, 0.0)]),
+    )
     assert crossing_lines((wall, across, meets)) == (("break wall", "break ditch"),)
     assert crossing_lines((wall, meets)) == ()
     assert crossing_lines((loop,)) == (("break loop", "break loop"),)

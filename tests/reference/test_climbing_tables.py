@@ -19,21 +19,27 @@ def climbing(draw: st.DrawFn) -> Design:
     """Tables on an even slope or on rolling ground, following it or level."""
     slope, toward = draw(st.floats(0, 0.14)), draw(st.floats(0, 359))
     tables, along = draw(st.integers(1, 3)), draw(st.integers(3, 14))
-    design = changed(plain_larkspur(), "rows", rows=draw(st.integers(1, 2)), tables_along=tables,
-                     modules_along=along, table_gap_m=draw(st.floats(0.1, 2.0)),
-                     follow_ground=draw(st.booleans()))
+    design = changed(
+        plain_larkspur(),
+        "rows",
+        rows=draw(st.integers(1, 2)),
+        tables_along=tables,
+        modules_along=along,
+        table_gap_m=draw(st.floats(0.1, 2.0)),
+        follow_ground=draw(st.booleans()),
+    )
     if draw(st.booleans()):
         return changed(design, "site", slope=slope, falls_toward_deg=toward)
     lean, bend = draw(st.floats(-0.1, 0.1)), draw(st.floats(-0.002, 0.002))
-    return broken(design, {"site": shot(grid(
-        lambda e, n: lean * e + bend * e * e + 0.01 * n, 6, 60))})
+    return broken(design, {"site": shot(grid(lambda e, n: lean * e + bend * e * e + 0.01 * n, 6, 60))})
 
 
 def bolts(found: Plan) -> np.ndarray:
     """Where each post's bolt is in space."""
     supports = found.structure.supports
-    return np.column_stack((
-        supports.places.east_m, supports.places.north_m, supports.ground_m + supports.reveals_m))
+    return np.column_stack(
+        (supports.places.east_m, supports.places.north_m, supports.ground_m + supports.reveals_m)
+    )
 
 
 @settings(max_examples=30)
@@ -88,12 +94,17 @@ def test_a_ridge_under_the_glass_is_found_wherever_it_stands(
     back: float, high: float, wide: float, tilt: float
 ) -> None:
     """A ridge along the row, below the glass: heights compared along a line up the slope."""
+
     def ridge(e: float, n: float) -> float:
         return max(0.0, high * (1 - abs(n - back) / wide))
 
-    design = broken(plain_larkspur(), {
-        "site": shot(grid(ridge, 1, 24), survey_reach_m=40.0),
-        "rows": {"tilt_deg": tilt, "modules_along": 8}})
+    design = broken(
+        plain_larkspur(),
+        {
+            "site": shot(grid(ridge, 1, 24), survey_reach_m=40.0),
+            "rows": {"tilt_deg": tilt, "modules_along": 8},
+        },
+    )
     found = plan(design)
     check = next(c for c in found.rows.checks if c.key == "face")
     section, lie = found.rows.section, found.rows.lie
@@ -114,13 +125,19 @@ def rolling(draw: st.DrawFn) -> Design:
     lean, bend = draw(st.floats(-0.08, 0.08)), draw(st.floats(-0.003, 0.003))
     twist = draw(st.floats(-0.002, 0.002))
     design = changed(
-        plain_larkspur(), "rows", rows=2, tables_along=draw(st.integers(2, 4)),
-        modules_along=draw(st.integers(2, 5)), table_gap_m=draw(st.floats(0.1, 1.5)),
-        turn_deg=draw(st.floats(-40, 40)), follow_ground=True,
+        plain_larkspur(),
+        "rows",
+        rows=2,
+        tables_along=draw(st.integers(2, 4)),
+        modules_along=draw(st.integers(2, 5)),
+        table_gap_m=draw(st.floats(0.1, 1.5)),
+        turn_deg=draw(st.floats(-40, 40)),
+        follow_ground=True,
     )
     design = changed(design, "sun", window_start_h=draw(st.sampled_from([9.0, 10.0])))
-    return broken(design, {"site": shot(grid(
-        lambda e, n: lean * e + bend * e * e + twist * e * n, 6, 60))})
+    return broken(
+        design, {"site": shot(grid(lambda e, n: lean * e + bend * e * e + twist * e * n, 6, 60))}
+    )
 
 
 @settings(max_examples=15, deadline=None)
@@ -148,8 +165,16 @@ def test_rows_on_rolling_ground_shade_each_other_where_rays_say_so(
 def test_a_row_that_the_sun_passes_between_tables_asks_for_no_pitch(turn: float) -> None:
     """Single modules far apart: at noon every ray from one may pass between those in front."""
     design = changed(
-        plain_larkspur(), "rows", rows=2, tables_along=3, modules_along=1, modules_high=1,
-        table_gap_m=6.0, turn_deg=turn, pitch_m=9.0)
+        plain_larkspur(),
+        "rows",
+        rows=2,
+        tables_along=3,
+        modules_along=1,
+        modules_high=1,
+        table_gap_m=6.0,
+        turn_deg=turn,
+        pitch_m=9.0,
+    )
     design = changed(design, "sun", window_start_h=11.75, window_end_h=12.25)
     found = plan(broken(design, {"site": shot(grid(lambda e, n: 0.02 * e + 0.0004 * e * n, 6, 60))}))
     check = next(c for c in found.rows.checks if c.key == "shade_ground")

@@ -37,8 +37,15 @@ def test_the_open_roof_figure(row: tuple) -> None:  # type: ignore[type-arg]
 
 
 # From memory of EN 1991-1-4, Table 7.6: tilt, maximum, minimum at blockage 0, minimum at 1.
-CANOPY = [(0, 0.2, -0.5, -1.3), (5, 0.4, -0.7, -1.4), (10, 0.5, -0.9, -1.4), (15, 0.7, -1.1, -1.4),
-          (20, 0.8, -1.3, -1.4), (25, 1.0, -1.6, -1.4), (30, 1.2, -1.8, -1.4)]
+CANOPY = [
+    (0, 0.2, -0.5, -1.3),
+    (5, 0.4, -0.7, -1.4),
+    (10, 0.5, -0.9, -1.4),
+    (15, 0.7, -1.1, -1.4),
+    (20, 0.8, -1.3, -1.4),
+    (25, 1.0, -1.6, -1.4),
+    (30, 1.2, -1.8, -1.4),
+]
 
 
 @pytest.mark.parametrize(("tilt", "most", "free", "blocked"), CANOPY)
@@ -86,14 +93,30 @@ def test_load_combinations_of_both_schools() -> None:
     """From memory of ASCE/SEI 7-16, 2.4.1, and EN 1990, (6.10)."""
     us, metric = combinations("us", 2000.0), combinations("metric", 400.0)
     assert list(zip(us.dead, us.snow, us.wind, strict=True)) == [
-        (1, 1, 0), (1, 0, 0.6), (1, 0.75, pytest.approx(0.45)), (0.6, 0, 0.6)]
+        (1, 1, 0),
+        (1, 0, 0.6),
+        (1, 0.75, pytest.approx(0.45)),
+        (0.6, 0, 0.6),
+    ]
     assert (1.35, 1.5, 0.9) in list(zip(metric.dead, metric.snow, metric.wind, strict=True))
     assert (0.9, 0.0, 1.5) in list(zip(metric.dead, metric.snow, metric.wind, strict=True))
 
 
 @pytest.mark.parametrize(
-    ("loaded", "factor"), [(3, 1.0), (4, 0.8), (6, 0.8), (7, 0.7), (9, 0.7), (10, 0.5), (20, 0.5),
-                           (21, 0.45), (30, 0.45), (31, 0.4), (40, 0.4)]
+    ("loaded", "factor"),
+    [
+        (3, 1.0),
+        (4, 0.8),
+        (6, 0.8),
+        (7, 0.7),
+        (9, 0.7),
+        (10, 0.5),
+        (20, 0.5),
+        (21, 0.45),
+        (30, 0.45),
+        (31, 0.4),
+        (40, 0.4),
+    ],
 )
 def test_crowding_of_wires(loaded: int, factor: float) -> None:
     """From memory of NEC 2020, Table 310.15(C)(1)."""
@@ -102,10 +125,15 @@ def test_crowding_of_wires(loaded: int, factor: float) -> None:
 
 @pytest.mark.parametrize(
     ("size", "pvc40", "pvc80", "rmc", "emt"),
-    [("3/4", 0.508, 0.409, 0.549, 0.533), ("1", 0.832, 0.688, 0.887, 0.864),
-     ("1-1/4", 1.453, 1.237, 1.526, 1.496), ("1-1/2", 1.986, 1.711, 2.071, 2.036),
-     ("2", 3.291, 2.874, 3.408, 3.356), ("2-1/2", 4.695, None, 4.866, 5.858),
-     ("3", 7.268, None, 7.499, 8.846)]
+    [
+        ("3/4", 0.508, 0.409, 0.549, 0.533),
+        ("1", 0.832, 0.688, 0.887, 0.864),
+        ("1-1/4", 1.453, 1.237, 1.526, 1.496),
+        ("1-1/2", 1.986, 1.711, 2.071, 2.036),
+        ("2", 3.291, 2.874, 3.408, 3.356),
+        ("2-1/2", 4.695, None, 4.866, 5.858),
+        ("3", 7.268, None, 7.499, 8.846),
+    ],
 )
 def test_inside_of_conduits(
     size: str, pvc40: float, pvc80: float | None, rmc: float, emt: float
@@ -133,10 +161,32 @@ def test_conduit_of_an_inch_is_not_an_inch_outside() -> None:
 
 def test_every_table_names_a_source_and_how_sure_it_is() -> None:
     for pack, names in {
-        "us": ["bundling", "conductor", "conduit", "constants", "cover", "exposure", "grounding",
-               "protection", "soil_bearing", "wind_monoslope", "combination", "service"],
-        "metric": ["bundling", "conductor", "conduit", "constants", "cover", "protection", "terrain",
-                   "wind_canopy", "combination", "service"],
+        "us": [
+            "bundling",
+            "conductor",
+            "conduit",
+            "constants",
+            "cover",
+            "exposure",
+            "grounding",
+            "protection",
+            "soil_bearing",
+            "wind_monoslope",
+            "combination",
+            "service",
+        ],
+        "metric": [
+            "bundling",
+            "conductor",
+            "conduit",
+            "constants",
+            "cover",
+            "protection",
+            "terrain",
+            "wind_canopy",
+            "combination",
+            "service",
+        ],
         "common": ["constants", "section", "soil_friction"],
     }.items():
         for name in names:
@@ -144,7 +194,8 @@ def test_every_table_names_a_source_and_how_sure_it_is() -> None:
             assert data.source.text and data.source.sureness, (pack, name)
         constants = table(pack, "constants")
         assert all(constants.texts["source"]) and len(set(constants.texts["name"])) == len(
-            constants.texts["name"])
+            constants.texts["name"]
+        )
 
 
 def test_driven_posts_of_the_demo_lie_in_the_range_of_the_trade(demo_plan: Plan) -> None:

@@ -64,8 +64,9 @@ def test_rows(plain_plan: Plan) -> None:
     assert value(plain_plan, "rows", "upper_edge") == pytest.approx(top * FOOT, abs=1e-6)
     # Sun at 10 h and 14 h on the solstice: height, and angle from south, by the spherical triangle.
     latitude, sun, hour = (math.radians(x) for x in (44.9, -23.44, 30.0))
-    height = math.asin(math.sin(latitude) * math.sin(sun)
-                       + math.cos(latitude) * math.cos(sun) * math.cos(hour))
+    height = math.asin(
+        math.sin(latitude) * math.sin(sun) + math.cos(latitude) * math.cos(sun) * math.cos(hour)
+    )
     aside = math.asin(math.cos(sun) * math.sin(hour) / math.cos(height))
     # The row climbs 0.04 sin 25° to the west: seen from the row, the afternoon sun is that much lower.
     climb = 0.04 * math.sin(math.radians(25))
@@ -90,14 +91,16 @@ def test_posts_and_their_depth_against_tipping(plain_plan: Plan, tributary: floa
     # Glass to mid-beam: module 30, purlin 150, half a beam 87.5 mm.
     stack = 0.2675 / FOOT
     post = CHORD * math.cos(TILT) / 2 + stack * math.sin(TILT)
-    reveal = (0.9 / FOOT + CHORD * math.sin(TILT) / 2 - stack * math.cos(TILT) - SLOPE_BACK * post)
+    reveal = 0.9 / FOOT + CHORD * math.sin(TILT) / 2 - stack * math.cos(TILT) - SLOPE_BACK * post
     dead = value(plain_plan, "structure", "dead") * 9.80665 / PSF * CHORD * tributary
     snow = value(plain_plan, "structure", "snow") / PSF * CHORD * math.cos(TILT) * tributary
     # 30° and 37.5° of the figure, interpolated to 34°: lower half, upper half.
     share = 4 / 7.5
     cases = {
-        "lift A": (-1.8, -1.8), "lift B": (-0.5 - 0.1 * share, -2.5 + 0.1 * share),
-        "press A": (2.1, 2.1 + 0.1 * share), "press B": (2.6 + 0.1 * share, 1.0 + 0.1 * share),
+        "lift A": (-1.8, -1.8),
+        "lift B": (-0.5 - 0.1 * share, -2.5 + 0.1 * share),
+        "press A": (2.1, 2.1 + 0.1 * share),
+        "press B": (2.6 + 0.1 * share, 1.0 + 0.1 * share),
     }
     depths = []
     for d, s, w in ((1, 1, 0), (1, 0, 0.6), (1, 0.75, 0.45), (0.6, 0, 0.6)):
@@ -126,11 +129,13 @@ def test_depth_against_lift_and_frost(plain_plan: Plan, reactions: list[float]) 
     gained = np.cumsum(friction * z * 0.0005)
     wanted = 3 * value(plain_plan, "structure", "uplift")
     assert value(plain_plan, "footings", "d_uplift") == pytest.approx(
-        float(z[np.searchsorted(gained, wanted)]), abs=0.002)
+        float(z[np.searchsorted(gained, wanted)]), abs=0.002
+    )
     dead = value(plain_plan, "structure", "dead") * 9.80665 * 3.544
     heave = 100e3 * perimeter * 0.15 - dead * min(reactions) * FOOT
     assert value(plain_plan, "footings", "d_heave") == pytest.approx(
-        float(z[np.searchsorted(gained, heave)]), abs=0.002)
+        float(z[np.searchsorted(gained, heave)]), abs=0.002
+    )
 
 
 def test_trench_and_wire(plain_plan: Plan) -> None:
@@ -171,4 +176,5 @@ def test_stakes_on_the_slope(plain_plan: Plan) -> None:
     assert np.diff(stakes.ground_m) == pytest.approx(np.full(8, rise), abs=1e-9)
     assert value(plain_plan, "stakeout", "tape") == pytest.approx(8 * SPAN * FOOT)
     assert value(plain_plan, "stakeout", "diagonal") == pytest.approx(
-        math.hypot(8 * SPAN * FOOT * LEVEL, 3.0))
+        math.hypot(8 * SPAN * FOOT * LEVEL, 3.0)
+    )

@@ -18,11 +18,13 @@ from openfurrow.core.structures.givens import StructureGivens
 DESIGNS = {
     "two portrait": one_array(name="a"),
     "one portrait, steep": one_array(
-        name="b", rows=RowsGivens(modules_high=1, tilt_deg=48.0),
+        name="b",
+        rows=RowsGivens(modules_high=1, tilt_deg=48.0),
         structure=StructureGivens(strut_reach_m=0.5, strut_foot_m=0.25),
     ),
     "three landscape, metric": one_array(
-        name="c", site=SiteGivens(rule_pack="metric", wind_speed_m_s=27.0, slope=0.0),
+        name="c",
+        site=SiteGivens(rule_pack="metric", wind_speed_m_s=27.0, slope=0.0),
         rows=RowsGivens(orientation="landscape", modules_high=3, tilt_deg=20.0),
         structure=StructureGivens(span_limit_m=3.0),
     ),
@@ -47,8 +49,14 @@ def frame(found: Plan, strut_foot_m: float, front_n: float, back_n: float) -> FE
     # Stiff against stretch, so that the frame shares loads as rigid statics does.
     model.add_section("stiff", 1.0, 1e-3, 1e-3, 1e-3)
     places = (beam.places_m - beam.places_m[0] + 0.05).tolist()
-    nodes = {"base": (0.0, 0.0), "foot": (0.0, strut_foot_m), "bolt": (0.0, reveal),
-             "low": at(0.0), "high": at(beam.length_m), "head": at(beam.strut_m)}
+    nodes = {
+        "base": (0.0, 0.0),
+        "foot": (0.0, strut_foot_m),
+        "bolt": (0.0, reveal),
+        "low": at(0.0),
+        "high": at(beam.length_m),
+        "head": at(beam.strut_m),
+    }
     for name, (x, y) in nodes.items():
         model.add_node(name, x, y, 0)
         model.def_support(name, name == "base", name == "base", True, True, True, name == "base")
@@ -151,8 +159,7 @@ def free_body_pull_n(found: Plan, strut_foot_m: float) -> float:
         "metric": [(1.35, 1.5, 0.9), (1.35, 0.75, 1.5), (1.0, 0.0, 1.5), (0.9, 0.0, 1.5)],
     }[found.site.rule_pack]
     for dead, snow, wind in combinations:
-        weight = area * (dead * loads.dead_kg_per_m2 * 9.80665
-                         + snow * loads.snow_pa * math.cos(tilt))
+        weight = area * (dead * loads.dead_kg_per_m2 * 9.80665 + snow * loads.snow_pa * math.cos(tilt))
         for front, back in zip(loads.wind.front_pa, loads.wind.back_pa, strict=True):
             # Turning the front down counts as positive.
             turn = wind * (front - back) * area / 2 * section.chord_m / 4
@@ -171,8 +178,13 @@ def free_body_pull_n(found: Plan, strut_foot_m: float) -> float:
 
 
 @settings(max_examples=60)
-@given(tilt=st.floats(15, 50), snow=st.floats(0, 4000), wind=st.floats(30, 55),
-       reach=st.floats(0.45, 0.7), pack=st.sampled_from(["us", "metric"]))
+@given(
+    tilt=st.floats(15, 50),
+    snow=st.floats(0, 4000),
+    wind=st.floats(30, 55),
+    reach=st.floats(0.45, 0.7),
+    pack=st.sampled_from(["us", "metric"]),
+)
 def test_the_strut_bears_what_the_free_beam_asks(
     plain: Design, tilt: float, snow: float, wind: float, reach: float, pack: str
 ) -> None:
@@ -211,10 +223,15 @@ def test_every_strut_is_as_long_as_its_own_post_asks(demo: Design, demo_plan: Pl
 def test_on_stepped_ground_the_longest_strut_buckles_first(plain: Design) -> None:
     """A metre deeper ground under one end makes that post's strut longer, and the check sees it."""
     data = plain.model_dump(mode="json")
-    shots = [(e, n, 100.0 - (1.0 if e > 4 else 0.0), "") for e in range(-30, 31, 2)
-             for n in range(-20, 21, 4)]
-    data["site"] |= {"ground": "survey", "surveys": [
-        {"name": "step", "way": "levels", "readings": shots}]}
+    shots = [
+        (e, n, 100.0 - (1.0 if e > 4 else 0.0), "")
+        for e in range(-30, 31, 2)
+        for n in range(-20, 21, 4)
+    ]
+    data["site"] |= {
+        "ground": "survey",
+        "surveys": [{"name": "step", "way": "levels", "readings": shots}],
+    }
     found = plan(Design.model_validate(data))
     lengths = found.structure.members.strut.lengths_m
     assert float(lengths.max()) - float(lengths.min()) > 0.5

@@ -45,8 +45,14 @@ def loads(found: Plan, area_m2: float) -> tuple[float, float]:
 
 
 @settings(max_examples=60)
-@given(tilt=st.floats(0, 45), wind=st.floats(20, 60), snow=st.floats(0, 4000),
-       length=st.floats(0.6, 2.4), width=st.floats(0.5, 1.3), pack=st.sampled_from(["us", "metric"]))
+@given(
+    tilt=st.floats(0, 45),
+    wind=st.floats(20, 60),
+    snow=st.floats(0, 4000),
+    length=st.floats(0.6, 2.4),
+    width=st.floats(0.5, 1.3),
+    pack=st.sampled_from(["us", "metric"]),
+)
 def test_glass_and_clamps_are_held_against_the_figure_for_small_pieces(
     plain: Design, tilt: float, wind: float, snow: float, length: float, width: float, pack: str
 ) -> None:
@@ -90,8 +96,10 @@ def test_large_modules_six_high_stand_in_the_edge_of_a_wider_zone(plain: Design)
     assert lift > 1.3 * loads(found, 20.0)[1]
 
 
-@pytest.mark.parametrize(("least_m", "height_m", "edge_m"), [
-    (3.0, 2.0, 0.9), (12.0, 2.0, 0.9), (12.0, 8.0, 1.2), (40.0, 2.0, 1.6), (40.0, 30.0, 4.0)])
+@pytest.mark.parametrize(
+    ("least_m", "height_m", "edge_m"),
+    [(3.0, 2.0, 0.9), (12.0, 2.0, 0.9), (12.0, 8.0, 1.2), (40.0, 2.0, 1.6), (40.0, 30.0, 4.0)],
+)
 def test_the_edge_of_the_figure(least_m: float, height_m: float, edge_m: float) -> None:
     """From memory of ASCE/SEI 7-16, Figure 30.7-1: a is 10 % of the least width or 0.4 h, the smaller,
     but neither under 4 % of the least width nor under 3 ft (0.9 m)."""

@@ -86,9 +86,11 @@ def test_contours_of_a_cone_are_circles_of_the_right_length() -> None:
         assert np.allclose(run.points_m[0], run.points_m[-1])
         radius_m = (10 - run.level_m) / 0.5
         assert shapely.length(shapely.LineString(run.points_m)) == pytest.approx(
-            2 * math.pi * radius_m, rel=2e-3)
+            2 * math.pi * radius_m, rel=2e-3
+        )
         assert shapely.area(shapely.Polygon(run.points_m)) == pytest.approx(
-            math.pi * radius_m**2, rel=3e-3)
+            math.pi * radius_m**2, rel=3e-3
+        )
 
 
 def test_contours_lie_on_their_level_by_scipys_count() -> None:
@@ -118,8 +120,7 @@ def test_volume_of_a_wedge_over_a_level(level: float) -> None:
 def test_cut_and_fill_of_a_cone_balance_and_a_pyramid_has_its_volume() -> None:
     x, y = np.meshgrid(np.linspace(-5, 5, 11), np.linspace(-5, 5, 11))
     x, y = x.ravel(), y.ravel()
-    surface = surface_through(
-        np.column_stack((x, y, 5 - np.maximum(abs(x), abs(y)))), None, 1e6)
+    surface = surface_through(np.column_stack((x, y, 5 - np.maximum(abs(x), abs(y)))), None, 1e6)
     whole = earthwork(surface, shapely.box(-5, -5, 5, 5), 0.0)
     assert whole
     # A third of base times height; triangles that cross the pyramid's edges may dig in a little.
@@ -151,16 +152,17 @@ def test_two_tapes_meet_where_the_circles_of_shapely_cross(
     if base < 1 or base > (a + b) * 0.98 or abs(a - b) > base * 0.98:
         return
     found = by_two_tapes(first, a, second, b)
-    rims = [shapely.Point(p).buffer(r, quad_segs=2000).exterior for p, r in
-            ((first, a), (second, b))]
+    rims = [shapely.Point(p).buffer(r, quad_segs=2000).exterior for p, r in ((first, a), (second, b))]
     crossings = shapely.get_parts(shapely.intersection(*rims))
     for place in found:
         assert min(shapely.distance(shapely.Point(place), c) for c in crossings) < 0.02 * max(a, b) / 10
         assert math.dist(place, first) == pytest.approx(a)
         assert math.dist(place, second) == pytest.approx(b)
     # The first lies right of the line from first to second, the second is its mirror.
-    sides = [(second[0] - first[0]) * (p[1] - first[1]) - (second[1] - first[1]) * (p[0] - first[0])
-             for p in found]
+    sides = [
+        (second[0] - first[0]) * (p[1] - first[1]) - (second[1] - first[1]) * (p[0] - first[0])
+        for p in found
+    ]
     assert sides[0] <= 1e-6 and sides[1] >= -1e-6
 
 
@@ -187,9 +189,11 @@ def test_offset_and_chainage_agree_with_shapelys_line(
         return
     place = by_offset(start, end, chainage, offset)
     turn = math.radians(bearing_deg(start, end))
-    far = [(start[0] + s * 1000 * math.sin(turn), start[1] + s * 1000 * math.cos(turn))
-           for s in (-1, 1)]
+    far = [
+        (start[0] + s * 1000 * math.sin(turn), start[1] + s * 1000 * math.cos(turn)) for s in (-1, 1)
+    ]
     line = shapely.LineString(far)
     assert shapely.distance(line, shapely.Point(place)) == pytest.approx(abs(offset), abs=1e-6)
     assert shapely.line_locate_point(line, shapely.Point(place)) - 1000 == pytest.approx(
-        chainage, abs=1e-6)
+        chainage, abs=1e-6
+    )

@@ -282,9 +282,7 @@ def test_a_trench_that_only_just_clears_is_not_stopped_and_one_that_touches_is(
     )
     found = plan(changed(plain_larkspur(), "site", features=(field,)))
     east = np.full(2, -aside if left else aside)
-    met = meetings_of(
-        found.site.keepouts, dug_along(found, east, np.array([0.0, 40.0]), width)
-    )
+    met = meetings_of(found.site.keepouts, dug_along(found, east, np.array([0.0, 40.0]), width))
     if abs(spare) > 0.02:
         assert bool(met) == (spare < 0)
 

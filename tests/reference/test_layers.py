@@ -23,7 +23,8 @@ from tests.designs import changed
 # Class: presumptive lateral Pa/m, friction angle, c_u, unit weight, K; from memory of IBC Table 1806.2
 # and common practice.
 CLASSES = {
-    "sandy gravel": (31417.6, 36.0, 0.0, 20e3, 1.0), "sand": (23563.2, 32.0, 0.0, 18e3, 0.8),
+    "sandy gravel": (31417.6, 36.0, 0.0, 20e3, 1.0),
+    "sand": (23563.2, 32.0, 0.0, 18e3, 0.8),
     "clay": (15708.8, 0.0, 50e3, 18e3, 0.0),
 }
 WATER, TWELVE_FEET = 9806.65, 3.6576
@@ -38,7 +39,8 @@ class Ground:
         self.facts, self.pressure, above = [], [], 0.0
         for z in self.middle:
             name, strength = next(
-                ((kind, cu) for bottom, kind, cu in hole.layers if z < bottom), hole.layers[-1][1:])
+                ((kind, cu) for bottom, kind, cu in hole.layers if z < bottom), hole.layers[-1][1:]
+            )
             lateral, angle, cohesion, weight, k = CLASSES[name]
             cohesion = strength if strength and cohesion else cohesion
             wet = hole.water_m is not None and z > hole.water_m
@@ -73,17 +75,30 @@ def rigid_limit(resistances: list[float], middles: list[float], push: float, mom
     n = len(r)
     # Unknowns: pressure share of each cell in -1..1 (positive: against the push), and the multiple.
     balance = np.vstack((np.append(r, -push), np.append(-r * z, -moment)))
-    found = linprog(np.append(np.zeros(n), -1.0), A_eq=balance, b_eq=[0.0, 0.0],
-                    bounds=[(-1, 1)] * n + [(0, None)], method="highs")
+    found = linprog(
+        np.append(np.zeros(n), -1.0),
+        A_eq=balance,
+        b_eq=[0.0, 0.0],
+        bounds=[(-1, 1)] * n + [(0, None)],
+        method="highs",
+    )
     assert found.status == 0
     return float(found.x[-1])
 
 
 layers = st.lists(
-    st.tuples(st.floats(0.2, 1.2), st.sampled_from(sorted(CLASSES)),
-              st.one_of(st.none(), st.floats(15e3, 120e3))), min_size=2, max_size=4,
-).map(lambda parts: tuple(
-    (float(sum(p[0] for p in parts[: k + 1])), kind, cu) for k, (_, kind, cu) in enumerate(parts)))
+    st.tuples(
+        st.floats(0.2, 1.2),
+        st.sampled_from(sorted(CLASSES)),
+        st.one_of(st.none(), st.floats(15e3, 120e3)),
+    ),
+    min_size=2,
+    max_size=4,
+).map(
+    lambda parts: tuple(
+        (float(sum(p[0] for p in parts[: k + 1])), kind, cu) for k, (_, kind, cu) in enumerate(parts)
+    )
+)
 waters = st.one_of(st.none(), st.floats(0.3, 4.0))
 
 
@@ -133,14 +148,19 @@ def test_in_us_layers_the_depth_bears_as_ibc_scaled_by_the_balance_of_the_layers
         held = [ground.presumed_pa(k, movement) * width for k in numbers]
         one = [min(z, TWELVE_FEET) * width for z in ground.middle]
         # A smaller push with a smaller moment is never worse: the two that lead are looked at.
-        for case in {int(np.argmax(abs(kind.loads.moment_n_m))),
-                     int(np.argmax(abs(kind.loads.across_n)))}:
+        for case in {
+            int(np.argmax(abs(kind.loads.moment_n_m))),
+            int(np.argmax(abs(kind.loads.across_n))),
+        }:
             push, moment = abs(kind.loads.across_n[case]), abs(kind.loads.moment_n_m[case])
             s1 = min(depth, TWELVE_FEET) / 3
             a = depth**2 / (depth + 4.36 / 4 * moment / push)
             alone = a * s1 * width / 2.34 / push
-            share = alone * rigid_limit(held, ground.middle, push, moment) / rigid_limit(
-                one, ground.middle, push, moment)
+            share = (
+                alone
+                * rigid_limit(held, ground.middle, push, moment)
+                / rigid_limit(one, ground.middle, push, moment)
+            )
             assert share > 0.98
 
 

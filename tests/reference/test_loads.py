@@ -49,10 +49,17 @@ def test_load_grows_with_the_square_of_the_wind() -> None:
 @pytest.mark.parametrize(
     ("tilt", "case", "halves"),
     [
-        (30, 0, (-1.8, -1.8)), (30, 1, (-0.5, -2.5)), (30, 2, (2.1, 2.1)), (30, 3, (2.6, 1.0)),
-        (45, 2, (2.2, 2.5)), (7.5, 0, (-1.0, -0.6)), (18.75, 2, (1.5, 1.7)),
+        (30, 0, (-1.8, -1.8)),
+        (30, 1, (-0.5, -2.5)),
+        (30, 2, (2.1, 2.1)),
+        (30, 3, (2.6, 1.0)),
+        (45, 2, (2.2, 2.5)),
+        (7.5, 0, (-1.0, -0.6)),
+        (18.75, 2, (1.5, 1.7)),
         # Its note: below 7.5 degrees the values of 0.
-        (7.4, 0, (0.3, 1.2)), (3.0, 1, (-0.1, -1.1)), (5.0, 2, (1.2, 0.3)),
+        (7.4, 0, (0.3, 1.2)),
+        (3.0, 1, (-0.1, -1.1)),
+        (5.0, 2, (1.2, 0.3)),
     ],
 )
 def test_net_coefficients_of_the_open_roof_figure(
@@ -99,8 +106,13 @@ def test_ibc_example_of_an_embedded_post() -> None:
 
 @pytest.mark.parametrize(
     ("soil_class", "vertical_psf", "lateral_psf_ft"),
-    [("crystalline rock", 12000, 1200), ("sedimentary rock", 4000, 400),
-     ("sandy gravel", 3000, 200), ("sand", 2000, 150), ("clay", 1500, 100)],
+    [
+        ("crystalline rock", 12000, 1200),
+        ("sedimentary rock", 4000, 400),
+        ("sandy gravel", 3000, 200),
+        ("sand", 2000, 150),
+        ("clay", 1500, 100),
+    ],
 )
 def test_presumptive_bearing(soil_class: str, vertical_psf: float, lateral_psf_ft: float) -> None:
     """From memory of IBC 2018, Table 1806.2."""

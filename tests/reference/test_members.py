@@ -66,8 +66,11 @@ def pynite(length: float, supports: list[float], load: float, ei: float) -> FEMo
 @pytest.mark.filterwarnings("ignore")
 @pytest.mark.parametrize(
     ("length", "supports"),
-    [(12.0, [1.0, 4.0, 7.5, 11.0]), (20.75, [0.84, 3.24, 5.65, 8.05, 10.45, 12.85, 15.26,
-                                             17.66, 20.06]), (5.0, [0.5, 4.0])],
+    [
+        (12.0, [1.0, 4.0, 7.5, 11.0]),
+        (20.75, [0.84, 3.24, 5.65, 8.05, 10.45, 12.85, 15.26, 17.66, 20.06]),
+        (5.0, [0.5, 4.0]),
+    ],
 )
 def test_a_continuous_purlin_with_overhangs_agrees_with_pynite(
     length: float, supports: list[float]
@@ -106,16 +109,22 @@ def test_the_demo_beam_with_its_purlin_loads_agrees_with_pynite(demo_plan: Plan)
         model.add_member_pt_load("m", "Fy", -force, x)
     model.analyze(check_statics=False)
     assert ours.reactions_n == pytest.approx(
-        [model.nodes[n].RxnFY["Combo 1"] for n in ("s", "p")], rel=1e-5)
+        [model.nodes[n].RxnFY["Combo 1"] for n in ("s", "p")], rel=1e-5
+    )
     moment = max(abs(model.members["m"].max_moment("Mz")), abs(model.members["m"].min_moment("Mz")))
     assert ours.largest_moment_n_m == pytest.approx(moment, rel=1e-3)
 
 
 @pytest.mark.parametrize(
     ("name", "outside_in", "wall_in", "pound_per_foot"),
-    [("pipe 1-1/4 in", 1.660, 0.140, None), ("pipe 1-1/2 in", 1.900, 0.145, None),
-     ("pipe 2 in", 2.375, 0.154, 3.65), ("pipe 2-1/2 in", 2.875, 0.203, None),
-     ("pipe 3 in", 3.500, 0.216, 7.58), ("pipe 4 in", 4.500, 0.237, 10.79)],
+    [
+        ("pipe 1-1/4 in", 1.660, 0.140, None),
+        ("pipe 1-1/2 in", 1.900, 0.145, None),
+        ("pipe 2 in", 2.375, 0.154, 3.65),
+        ("pipe 2-1/2 in", 2.875, 0.203, None),
+        ("pipe 3 in", 3.500, 0.216, 7.58),
+        ("pipe 4 in", 4.500, 0.237, 10.79),
+    ],
 )
 def test_pipe_is_named_by_its_bore(
     name: str, outside_in: float, wall_in: float, pound_per_foot: float | None
@@ -135,12 +144,18 @@ def outline(shape: str, depth: float, width: float, web: float, flange: float, l
     """The section's steel as a polygon, sharp corners, centred in its depth."""
     half, w2 = depth / 2, width / 2
     if shape == "I":
-        parts = [box(-w2, half - flange, w2, half), box(-w2, -half, w2, -half + flange),
-                 box(-web / 2, -half, web / 2, half)]
+        parts = [
+            box(-w2, half - flange, w2, half),
+            box(-w2, -half, w2, -half + flange),
+            box(-web / 2, -half, web / 2, half),
+        ]
     else:
         side = -1 if shape == "Z" else 1
-        parts = [box(0, -half, web, half), box(0, half - web, width, half),
-                 box(width - web, half - lip, width, half)]
+        parts = [
+            box(0, -half, web, half),
+            box(0, half - web, width, half),
+            box(width - web, half - lip, width, half),
+        ]
         low = [box(0, -half, width, -half + web), box(width - web, -half, width, -half + lip)]
         if side < 0:
             low = [box(web - (b := p.bounds)[2], b[1], web - b[0], b[3]) for p in low]
@@ -159,17 +174,24 @@ def inertia_about_level_axis(steel: Polygon) -> float:
     return total
 
 
-@pytest.mark.parametrize("name", [
-    "I 150 x 100 x 14", "I 200 x 130 x 26", "C 175 x 64 x 2.5", "Z 150 x 64 x 2.0",
-    "Z 100 x 50 x 2.0",
-])
+@pytest.mark.parametrize(
+    "name",
+    [
+        "I 150 x 100 x 14",
+        "I 200 x 130 x 26",
+        "C 175 x 64 x 2.5",
+        "Z 150 x 64 x 2.0",
+        "Z 100 x 50 x 2.0",
+    ],
+)
 def test_open_sections_against_their_outline_cut_into_strips(name: str) -> None:
     """shapely areas of the drawn outline; thin-wall properties leave out the corners' overlap."""
     data = table("common", "section")
     row = data.row("section", name)
     shape = data.texts["shape"][row]
-    steel = outline(shape, *(data.number(c, row) for c in (
-        "depth_m", "width_m", "web_m", "flange_m", "lip_m")))
+    steel = outline(
+        shape, *(data.number(c, row) for c in ("depth_m", "width_m", "web_m", "flange_m", "lip_m"))
+    )
     known = section(name)
     assert known.area_m2 == pytest.approx(steel.area, rel=0.03)
     assert known.inertia_m4 == pytest.approx(inertia_about_level_axis(steel), rel=0.04)
@@ -219,13 +241,17 @@ def test_a_purlin_that_is_lifted_carries_less_than_one_that_is_pressed(pack: str
     profile = section("Z 150 x 64 x 1.6")
     held, free = bending_limits(profile, pack)
     assert held == pytest.approx(
-        profile.yield_pa * profile.modulus_m3 / (1.67 if pack == "us" else 1.0))
+        profile.yield_pa * profile.modulus_m3 / (1.67 if pack == "us" else 1.0)
+    )
     assert free == pytest.approx(0.70 * held)
 
 
 @pytest.mark.parametrize("name", ["pipe 3 in", "pipe 4 in", "I 150 x 100 x 14"])
 def test_what_stands_on_its_tip_is_the_circle_of_a_pipe_and_the_box_of_a_beam(name: str) -> None:
     profile = section(name)
-    foot = Point(0, 0).buffer(profile.depth_m / 2, quad_segs=400) if "pipe" in name else (
-        box(0, 0, profile.depth_m, profile.width_m))
+    foot = (
+        Point(0, 0).buffer(profile.depth_m / 2, quad_segs=400)
+        if "pipe" in name
+        else (box(0, 0, profile.depth_m, profile.width_m))
+    )
     assert tip_area_m2(profile) == pytest.approx(foot.area, rel=1e-5)

@@ -26,19 +26,32 @@ def design(soil: str) -> Design:
     return one_array(
         name="by hand",
         site=SiteGivens(
-            rule_pack="metric", display_units="metric", latitude_deg=-40.6, longitude_deg=-72.5,
-            elevation_m=190, time_zone="America/Santiago", slope=0.0, soil_class=soil,
-            fine_soil_top_m=0.0, frost_depth_m=0.3, wind_speed_m_s=30.0, terrain="II",
-            ground_snow_pa=800.0, lowest_temperature_c=-6.0, hottest_temperature_c=30.0,
+            rule_pack="metric",
+            display_units="metric",
+            latitude_deg=-40.6,
+            longitude_deg=-72.5,
+            elevation_m=190,
+            time_zone="America/Santiago",
+            slope=0.0,
+            soil_class=soil,
+            fine_soil_top_m=0.0,
+            frost_depth_m=0.3,
+            wind_speed_m_s=30.0,
+            terrain="II",
+            ground_snow_pa=800.0,
+            lowest_temperature_c=-6.0,
+            hottest_temperature_c=30.0,
             route=((0.0, 10.0), (20.0, 30.0)),
         ),
-        rows=RowsGivens(orientation="landscape", modules_high=4, modules_along=10, tilt_deg=25.0,
-                        lower_edge_m=0.8),
+        rows=RowsGivens(
+            orientation="landscape", modules_high=4, modules_along=10, tilt_deg=25.0, lower_edge_m=0.8
+        ),
         structure=StructureGivens(span_limit_m=3.0, cantilever_ratio=0.3),
         footings=FootingsGivens(pull_tested=True),
         trench=TrenchGivens(method="direct-buried cable"),
         wiring=WiringGivens(
-            inverters=(InverterGivens(id="1", maximum_dc_v=1000.0, inverter_inputs=4),)),
+            inverters=(InverterGivens(id="1", maximum_dc_v=1000.0, inverter_inputs=4),)
+        ),
     )
 
 
@@ -90,8 +103,9 @@ def bisect(function, low: float = 0.01, high: float = 20.0) -> float:  # type: i
 def test_rows_face_north_and_keep_the_winter_window(sand: Plan) -> None:
     assert sand.rows.facing_deg == 0.0
     latitude, sun, hour = (math.radians(x) for x in (40.6, -23.44, 30.0))
-    height = math.asin(math.sin(latitude) * math.sin(sun)
-                       + math.cos(latitude) * math.cos(sun) * math.cos(hour))
+    height = math.asin(
+        math.sin(latitude) * math.sin(sun) + math.cos(latitude) * math.cos(sun) * math.cos(hour)
+    )
     aside = math.asin(math.cos(sun) * math.sin(hour) / math.cos(height))
     pitch = CHORD * math.cos(TILT) + CHORD * math.sin(TILT) * math.cos(aside) / math.tan(height)
     assert value(sand, "rows", "pitch") == pytest.approx(pitch, abs=1e-3)
@@ -102,9 +116,7 @@ def test_depth_in_sand_by_broms(sand: Plan) -> None:
     passive = math.tan(math.pi / 4 + phi / 2) ** 2
 
     def depth(push: float, moment: float) -> float:
-        return bisect(
-            lambda d: 0.5 * 18e3 * 0.1 * d**3 * passive - abs(push) * d - abs(moment)
-        )
+        return bisect(lambda d: 0.5 * 18e3 * 0.1 * d**3 * passive - abs(push) * d - abs(moment))
 
     needed = max(depth(push, moment) for _, push, moment in actions(sand, reveal()))
     assert value(sand, "footings", "d_lateral") == pytest.approx(needed, rel=1e-4)

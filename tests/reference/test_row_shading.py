@@ -33,18 +33,29 @@ def shaded(design: Design, pitch_m: float, hours: np.ndarray) -> np.ndarray:
     altitude, azimuth = altitude_azimuth_deg(latitude, winter_declination_deg(latitude), hours)
     facing = found.rows.facing_deg
     # The axis whose right-handed turn by the tilt looks at the sun side.
-    return np.asarray(shaded_fraction1d(
-        90 - altitude, azimuth, axis_azimuth=(facing - 90) % 360,
-        shaded_row_rotation=design.arrays[0].rows.tilt_deg,
-        collector_width=found.rows.section.chord_m, pitch=pitch_m,
-        cross_axis_slope=math.degrees(math.atan(found.rows.section.rise_back)),
-    ))
+    return np.asarray(
+        shaded_fraction1d(
+            90 - altitude,
+            azimuth,
+            axis_azimuth=(facing - 90) % 360,
+            shaded_row_rotation=design.arrays[0].rows.tilt_deg,
+            collector_width=found.rows.section.chord_m,
+            pitch=pitch_m,
+            cross_axis_slope=math.degrees(math.atan(found.rows.section.rise_back)),
+        )
+    )
 
 
 CASES = [
-    (44.9, 34.0, 0.0, 0.0), (44.9, 34.0, 0.04, 0.0), (44.9, 34.0, -0.03, 0.0),
-    (37.0, 55.0, 0.0, 0.0), (51.0, 22.0, 0.02, 0.0), (-40.6, 30.0, 0.0, 0.0),
-    (-40.6, 30.0, 0.05, 0.0), (44.9, 34.0, 0.0, 20.0), (30.0, 25.0, 0.03, -15.0),
+    (44.9, 34.0, 0.0, 0.0),
+    (44.9, 34.0, 0.04, 0.0),
+    (44.9, 34.0, -0.03, 0.0),
+    (37.0, 55.0, 0.0, 0.0),
+    (51.0, 22.0, 0.02, 0.0),
+    (-40.6, 30.0, 0.0, 0.0),
+    (-40.6, 30.0, 0.05, 0.0),
+    (44.9, 34.0, 0.0, 20.0),
+    (30.0, 25.0, 0.03, -15.0),
 ]
 
 
@@ -82,11 +93,13 @@ def test_the_shadow_of_the_upper_edge_on_a_plane_that_falls_any_way(
         light = -np.array([math.cos(a) * math.sin(z), math.cos(a) * math.cos(z), math.sin(a)])
         along = np.array([math.sin(left), math.cos(left), rise_along])
         behind = np.array([math.sin(back), math.cos(back), rise_back])
-        up = np.array([
-            3.544 * math.cos(math.radians(34)) * math.sin(back),
-            3.544 * math.cos(math.radians(34)) * math.cos(back),
-            3.544 * math.sin(math.radians(34)),
-        ])
+        up = np.array(
+            [
+                3.544 * math.cos(math.radians(34)) * math.sin(back),
+                3.544 * math.cos(math.radians(34)) * math.cos(back),
+                3.544 * math.sin(math.radians(34)),
+            ]
+        )
         # up + t·light = s·along + p·behind: where the ray meets the sheet of lower edges.
         _, _, pitch = np.linalg.solve(np.column_stack((light, -along, -behind)), -up)
         assert float(ours[index]) == pytest.approx(pitch, rel=1e-9)

@@ -20,7 +20,10 @@ from tests.designs import changed
 FOOT, INCH = 0.3048, 0.0254
 ROD_BOOK = (
     # East and north in feet, what the rod read in feet, on a benchmark of 100.00 seen at 4.25.
-    (-40.0, -40.0, 6.75), (40.0, -40.0, 5.15), (40.0, 60.0, 3.15), (-40.0, 60.0, 4.75),
+    (-40.0, -40.0, 6.75),
+    (40.0, -40.0, 5.15),
+    (40.0, 60.0, 3.15),
+    (-40.0, 60.0, 4.75),
     (0.0, 10.0, 4.95),
 )
 
@@ -29,10 +32,20 @@ ROD_BOOK = (
 def shot(plain: Design) -> Plan:
     """Five rod readings that lie on one plane: 2 ft in 100 north, 2 ft in 100 east, and no more."""
     readings = tuple((e * FOOT, n * FOOT, rod * FOOT, "") for e, n, rod in ROD_BOOK)
-    sitting = {"name": "book", "way": "rod readings", "benchmark_m": 100 * FOOT,
-               "backsight_m": 4.25 * FOOT, "readings": readings}
-    site = Design.model_validate(plain.model_dump() | {"site": plain.site.model_dump() | {
-        "ground": "survey", "surveys": (sitting,), "survey_reach_m": 60.0}})
+    sitting = {
+        "name": "book",
+        "way": "rod readings",
+        "benchmark_m": 100 * FOOT,
+        "backsight_m": 4.25 * FOOT,
+        "readings": readings,
+    }
+    site = Design.model_validate(
+        plain.model_dump()
+        | {
+            "site": plain.site.model_dump()
+            | {"ground": "survey", "surveys": (sitting,), "survey_reach_m": 60.0}
+        }
+    )
     return plan(site)
 
 
@@ -74,6 +87,7 @@ def test_who_keeps_off_by_how_much(plain: Design) -> None:
     Common practice: marks are good to about a foot, hands dig two feet either side (18 to 30 in by
     state law).
     """
+
     def hits(east_off_m: float) -> bool:
         found = plan(plain).places
         at = float(found.east_m[4]) + east_off_m
@@ -112,8 +126,14 @@ def test_a_trench_across_a_gas_line(plain: Design) -> None:
     """
     east = float(plan(plain).places.east_m[4])
     slant = math.tan(math.radians(30.0))
-    line = _feature({"kind": "buried gas or fuel", "how_sure": "measured", "depth_m": 1.5, "points": (
-        (east - 20.0, 12.0 - 20.0 * slant), (east + 20.0, 12.0 + 20.0 * slant))})
+    line = _feature(
+        {
+            "kind": "buried gas or fuel",
+            "how_sure": "measured",
+            "depth_m": 1.5,
+            "points": ((east - 20.0, 12.0 - 20.0 * slant), (east + 20.0, 12.0 + 20.0 * slant)),
+        }
+    )
     found = plan(changed(plain, "site", features=(line,), route=((east, 25.0),)))
     (crossing,) = found.run.crossings
     assert crossing.angle_deg == pytest.approx(60.0, abs=0.5)
@@ -158,6 +178,7 @@ def test_posts_of_the_scene_reach_from_their_tip_to_their_top(plain: Design) -> 
     assert posts[:, 0] == pytest.approx(found.places.east_m, abs=1e-3)
     # Every triangle of the ground turns the same way, so that light falls on its upper side.
     corners = np.array(scene.ground.positions).reshape(-1, 3)[
-        np.array(scene.ground.triangles).reshape(-1, 3)]
+        np.array(scene.ground.triangles).reshape(-1, 3)
+    ]
     normal = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
     assert (np.abs(normal[:, 2]) > 0).all()

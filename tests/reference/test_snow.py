@@ -16,8 +16,14 @@ PSF = 47.880259
 
 
 def snowed(pack: str, tilt: float, lower: float, ground: float, elevation: float = 300.0) -> Design:
-    design = changed(plain_larkspur(), "site", rule_pack=pack, ground_snow_pa=ground,
-                     elevation_m=elevation, terrain="II")
+    design = changed(
+        plain_larkspur(),
+        "site",
+        rule_pack=pack,
+        ground_snow_pa=ground,
+        elevation_m=elevation,
+        terrain="II",
+    )
     return changed(design, "rows", tilt_deg=tilt, lower_edge_m=lower)
 
 
@@ -63,8 +69,9 @@ def test_above_a_thousand_metres_more_snow_goes_with_the_wind(elevation: float, 
     down = structure.reactions.down_n
     heaviest = down[int(down.max(axis=1).argmax())].tolist()
     wind = dict(zip(structure.reactions.names, heaviest, strict=True))
-    leading = max(value for name, value in wind.items()
-                  if name.startswith("1.35 G + ") and "1.5 W" in name)
+    leading = max(
+        value for name, value in wind.items() if name.startswith("1.35 G + ") and "1.5 W" in name
+    )
     alone = max(value for name, value in wind.items() if name.startswith("1.0 G + 1.5 W"))
     dead = 0.35 * found.dead_kg_per_m2 * 9.80665 * area
     snow = leading - alone - dead
@@ -93,5 +100,6 @@ def test_the_heap_in_front_holds_all_that_slid(tilt: float, lower: float, ground
     heap = loads.snow.heap_m - depth
     # Cross-section of the heap, a triangle with sides of 30 degrees, of packed snow.
     assert heap * 2 * heap * 3**0.5 / 2 * 3000 == pytest.approx(
-        0.8 * ground * found.rows.section.level_depth_m, rel=1e-9)
+        0.8 * ground * found.rows.section.level_depth_m, rel=1e-9
+    )
     assert snow_room(found) == ("sound" if depth + heap <= lower else "look")

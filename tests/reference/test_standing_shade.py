@@ -256,9 +256,13 @@ def test_a_wall_with_one_high_end_is_looked_at_as_far_as_that_end_reaches(
     plain: Design, away: float
 ) -> None:
     """A wall up a bank: its shadow is as long as its highest corner makes it, over the lowest glass."""
-    wall = FeatureGivens.model_validate({
-        "kind": "fence", "height_m": 2.0,
-        "points": ((-40.0, -away), (-10.0, -away - 3), (20.0, -away))})
+    wall = FeatureGivens.model_validate(
+        {
+            "kind": "fence",
+            "height_m": 2.0,
+            "points": ((-40.0, -away), (-10.0, -away - 3), (20.0, -away)),
+        }
+    )
     design = changed(plain, "site", features=(wall,), slope=0.15, falls_toward_deg=90.0)
     design = changed(design, "rows", modules_along=2, tables_along=6)
     found = plan(design)

@@ -29,12 +29,18 @@ class Glass:
 
 def suns(start_h: float, end_h: float) -> Floats:
     """Directions to the sun at the winter solstice, by rotating the sky rather than by formula."""
-    hour, dec, lat = np.radians(15 * (np.linspace(start_h, end_h, 49) - 12)), math.radians(-23.44), \
-        math.radians(LATITUDE)
-    equatorial = np.stack((np.cos(dec) * np.cos(hour), -np.cos(dec) * np.sin(hour),
-                           np.full(hour.shape, math.sin(dec))))
-    south_up = np.array([[math.sin(lat), 0, -math.cos(lat)], [0, 1, 0],
-                         [math.cos(lat), 0, math.sin(lat)]]) @ equatorial
+    hour, dec, lat = (
+        np.radians(15 * (np.linspace(start_h, end_h, 49) - 12)),
+        math.radians(-23.44),
+        math.radians(LATITUDE),
+    )
+    equatorial = np.stack(
+        (np.cos(dec) * np.cos(hour), -np.cos(dec) * np.sin(hour), np.full(hour.shape, math.sin(dec)))
+    )
+    south_up = (
+        np.array([[math.sin(lat), 0, -math.cos(lat)], [0, 1, 0], [math.cos(lat), 0, math.sin(lat)]])
+        @ equatorial
+    )
     return np.column_stack((south_up[1], -south_up[0], south_up[2]))
 
 
@@ -61,17 +67,24 @@ def level_tables(design: Design, pitch_m: float) -> Glass:
 def shaded(glass: Glass, toward: Floats, *, same_row: bool) -> bool:
     """Whether any ray from the glass toward a sun passes through the glass of another table."""
     a, b = np.meshgrid(np.linspace(0, 1, 15), np.linspace(0, 1, 6))
-    from_table = (glass.corner[:, None] + a.ravel()[:, None] * glass.along
-                  + b.ravel()[:, None] * glass.up)
+    from_table = (
+        glass.corner[:, None] + a.ravel()[:, None] * glass.along + b.ravel()[:, None] * glass.up
+    )
     for index in range(len(glass.corner)):
-        others = np.flatnonzero((glass.row == glass.row[index]) if same_row
-                                else (glass.row != glass.row[index]))
+        others = np.flatnonzero(
+            (glass.row == glass.row[index]) if same_row else (glass.row != glass.row[index])
+        )
         others = others[others != index]
         for sun in toward:
             turned = np.linalg.inv(np.column_stack((glass.along, glass.up, -sun)))
             hit = (from_table[index][None] - glass.corner[others][:, None]) @ turned.T
-            inside = (hit[..., 0] > 1e-6) & (hit[..., 0] < 1 - 1e-6) & (hit[..., 1] > 1e-6) \
-                & (hit[..., 1] < 1 - 1e-6) & (hit[..., 2] > 1e-6)
+            inside = (
+                (hit[..., 0] > 1e-6)
+                & (hit[..., 0] < 1 - 1e-6)
+                & (hit[..., 1] > 1e-6)
+                & (hit[..., 1] < 1 - 1e-6)
+                & (hit[..., 2] > 1e-6)
+            )
             if inside.any():
                 return True
     return False
@@ -85,11 +98,21 @@ def levels(found: Plan) -> dict[str, str]:
 def stepped(slope: float, toward: float, along: int, tables: int, gap: float) -> Design:
     """Three rows of level tables across a slope at 45 degrees north."""
     base = changed(
-        plain_larkspur(), "site", latitude_deg=LATITUDE, slope=slope, falls_toward_deg=toward)
+        plain_larkspur(), "site", latitude_deg=LATITUDE, slope=slope, falls_toward_deg=toward
+    )
     base = changed(base, "sun", window_start_h=9.5, window_end_h=14.5)
     return changed(
-        base, "rows", rows=3, tables_along=tables, modules_along=along, table_gap_m=gap, turn_deg=0.0,
-        follow_ground=False, pitch_m=None, orientation="portrait")
+        base,
+        "rows",
+        rows=3,
+        tables_along=tables,
+        modules_along=along,
+        table_gap_m=gap,
+        turn_deg=0.0,
+        follow_ground=False,
+        pitch_m=None,
+        orientation="portrait",
+    )
 
 
 def held_at(design: Design, pitch_m: float) -> Design:
@@ -98,8 +121,13 @@ def held_at(design: Design, pitch_m: float) -> Design:
 
 
 @settings(max_examples=12, deadline=None)
-@given(st.floats(0.0, 0.12), st.floats(0.0, 359.0), st.integers(3, 14), st.integers(2, 4),
-       st.floats(0.05, 3.0))
+@given(
+    st.floats(0.0, 0.12),
+    st.floats(0.0, 359.0),
+    st.integers(3, 14),
+    st.integers(2, 4),
+    st.floats(0.05, 3.0),
+)
 def test_no_ray_from_the_glass_meets_another_row_s_glass(
     slope: float, toward: float, along: int, tables: int, gap: float
 ) -> None:

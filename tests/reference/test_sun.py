@@ -22,9 +22,12 @@ from tests.designs import changed
 
 # Six places on both halves of the globe, one near the tropics, one above 60°.
 PLACES = [
-    (44.90, -116.10, "America/Boise"), (40.33, -7.60, "Europe/Lisbon"),
-    (-40.60, -72.50, "America/Santiago"), (53.10, 6.20, "Europe/Amsterdam"),
-    (24.5, 77.0, "Asia/Kolkata"), (64.1, -21.9, "Atlantic/Reykjavik"),
+    (44.90, -116.10, "America/Boise"),
+    (40.33, -7.60, "Europe/Lisbon"),
+    (-40.60, -72.50, "America/Santiago"),
+    (53.10, 6.20, "Europe/Amsterdam"),
+    (24.5, 77.0, "Asia/Kolkata"),
+    (64.1, -21.9, "Atlantic/Reykjavik"),
 ]
 DAYS = [date(2026, 1, 20), date(2026, 4, 18), date(2026, 7, 9), date(2026, 10, 30)]
 
@@ -39,8 +42,9 @@ def observer(latitude_deg: float, longitude_deg: float) -> ephem.Observer:
 def test_the_published_example_of_the_solar_position_algorithm() -> None:
     """Reda & Andreas, NREL/TP-560-34302 (rev. 2008), worked example."""
     when = datetime(2003, 10, 17, 12, 30, 30, tzinfo=timezone(timedelta(hours=-7)))
-    altitude, azimuth = sun_at(39.742476, -105.1786, 1830.14, when, pressure_mbar=820, air_c=11,
-                               delta_t_s=67)
+    altitude, azimuth = sun_at(
+        39.742476, -105.1786, 1830.14, when, pressure_mbar=820, air_c=11, delta_t_s=67
+    )
     assert 90 - altitude == pytest.approx(50.11162, abs=1e-4)
     assert azimuth == pytest.approx(194.34024, abs=1e-4)
 
@@ -114,8 +118,9 @@ def test_shadows_of_a_whole_day_fall_where_ephem_has_them(
 ) -> None:
     """Six places on both halves of the globe, one near the tropic, one above 60°."""
     for day in DAYS:
-        site = SiteGivens(latitude_deg=latitude, longitude_deg=longitude, elevation_m=0.0,
-                          time_zone=zone)
+        site = SiteGivens(
+            latitude_deg=latitude, longitude_deg=longitude, elevation_m=0.0, time_zone=zone
+        )
         slip = plan_sun(spot_of(site), SunGivens(walk_date=day), 0.0).slip
         assert slip.clock_h.size > (0 if abs(latitude) > 60 else 30)
         place = observer(latitude, longitude)
@@ -123,8 +128,9 @@ def test_shadows_of_a_whole_day_fall_where_ephem_has_them(
         place.pressure = 1013.25
         for k in range(0, slip.clock_h.size, 5):
             hour = float(slip.clock_h[k])
-            when = datetime(day.year, day.month, day.day, int(hour), round(hour % 1 * 60),
-                            tzinfo=ZoneInfo(zone))
+            when = datetime(
+                day.year, day.month, day.day, int(hour), round(hour % 1 * 60), tzinfo=ZoneInfo(zone)
+            )
             place.date = ephem.Date(when.astimezone(UTC).replace(tzinfo=None))
             sun = ephem.Sun(place)
             assert float(slip.altitude_deg[k]) == pytest.approx(math.degrees(sun.alt), abs=0.06)
@@ -137,7 +143,8 @@ def test_shadows_of_a_whole_day_fall_where_ephem_has_them(
 def test_the_string_lies_square_to_what_the_array_faces() -> None:
     """Facing south the string runs east-west: a shadow toward 80° lies 10° anticlockwise of it."""
     assert from_string_deg(np.array([80.0, 90.0, 260.0, 271.0, 0.0]), 180.0) == pytest.approx(
-        [-10, 0, -10, 1, -90])
+        [-10, 0, -10, 1, -90]
+    )
     assert from_string_deg(np.array([45.0]), 135.0) == pytest.approx([0.0])
 
 

@@ -31,11 +31,16 @@ from tests.designs import with_inverter
 @pytest.mark.parametrize(
     ("method", "trade", "size", "most"),
     [
-        ("PVC conduit", "3/4", "10", 7), ("PVC conduit", "1", "10", 13),
-        ("PVC conduit", "1-1/4", "10", 23), ("PVC conduit", "1", "8", 7),
-        ("PVC conduit", "2", "6", 22), ("PVC conduit", "1", "6", 5),
-        ("thin-wall metal tubing", "1", "10", 16), ("thin-wall metal tubing", "3/4", "8", 5),
-        ("rigid metal conduit", "1", "8", 9), ("rigid metal conduit", "2", "6", 26),
+        ("PVC conduit", "3/4", "10", 7),
+        ("PVC conduit", "1", "10", 13),
+        ("PVC conduit", "1-1/4", "10", 23),
+        ("PVC conduit", "1", "8", 7),
+        ("PVC conduit", "2", "6", 22),
+        ("PVC conduit", "1", "6", 5),
+        ("thin-wall metal tubing", "1", "10", 16),
+        ("thin-wall metal tubing", "3/4", "8", 5),
+        ("rigid metal conduit", "1", "8", 9),
+        ("rigid metal conduit", "2", "6", 26),
     ],
 )
 def test_most_wires_in_a_conduit(method: str, trade: str, size: str, most: int) -> None:
@@ -65,9 +70,15 @@ def test_room_for_growth_takes_the_next_size_and_says_so() -> None:
 
 @pytest.mark.parametrize(
     ("size", "amperes_75", "amperes_90", "ohm_per_kft", "square_inches"),
-    [("10", 35, 40, 1.24, 0.0211), ("8", 50, 55, 0.778, 0.0366), ("6", 65, 75, 0.491, 0.0507),
-     ("4", 85, 95, 0.308, 0.0824), ("2", 115, 130, 0.194, 0.1158), ("1/0", 150, 170, 0.122, 0.1855),
-     ("4/0", 230, 260, 0.0608, 0.3237)],
+    [
+        ("10", 35, 40, 1.24, 0.0211),
+        ("8", 50, 55, 0.778, 0.0366),
+        ("6", 65, 75, 0.491, 0.0507),
+        ("4", 85, 95, 0.308, 0.0824),
+        ("2", 115, 130, 0.194, 0.1158),
+        ("1/0", 150, 170, 0.122, 0.1855),
+        ("4/0", 230, 260, 0.0608, 0.3237),
+    ],
 )
 def test_the_conductor_table(
     size: str, amperes_75: float, amperes_90: float, ohm_per_kft: float, square_inches: float
@@ -105,8 +116,10 @@ def test_heat_takes_from_ampacity_as_the_table_says() -> None:
         assert heat_factor("us", top) == pytest.approx(factor, abs=0.006)
 
 
-@pytest.mark.parametrize(("fuse", "size"), [(15, "10"), (25, "10"), (60, "10"), (70, "8"),
-                                            (100, "8"), (200, "6"), (400, "3")])
+@pytest.mark.parametrize(
+    ("fuse", "size"),
+    [(15, "10"), (25, "10"), (60, "10"), (70, "8"), (100, "8"), (200, "6"), (400, "3")],
+)
 def test_grounding_conductor_by_the_fuse(fuse: float, size: str) -> None:
     """From memory of NEC 2020, Table 250.122; 10 AWG is the smallest that the list carries."""
     assert grounding_conductor("us", fuse, conductor("us", "4/0")).size == size
@@ -119,38 +132,85 @@ def test_standard_fuses() -> None:
 
 @pytest.mark.parametrize(
     ("method", "driveway", "inches"),
-    [("direct-buried cable", "none", 24), ("direct-buried cable", "dwelling", 24),
-     ("direct-buried cable", "road", 24), ("rigid metal conduit", "none", 6),
-     ("rigid metal conduit", "dwelling", 18), ("rigid metal conduit", "road", 24),
-     ("PVC conduit", "none", 18), ("PVC conduit", "dwelling", 18), ("PVC conduit", "road", 24),
-     ("thin-wall metal tubing", "none", 18)],
+    [
+        ("direct-buried cable", "none", 24),
+        ("direct-buried cable", "dwelling", 24),
+        ("direct-buried cable", "road", 24),
+        ("rigid metal conduit", "none", 6),
+        ("rigid metal conduit", "dwelling", 18),
+        ("rigid metal conduit", "road", 24),
+        ("PVC conduit", "none", 18),
+        ("PVC conduit", "dwelling", 18),
+        ("PVC conduit", "road", 24),
+        ("thin-wall metal tubing", "none", 18),
+    ],
 )
 def test_least_cover(plain: Design, method: str, driveway: str, inches: float) -> None:
     """From memory of NEC 2020, Table 300.5: columns, the row of dwelling driveways and that of streets,
     roads, other driveways and parking. A trench of one depth is never shallower for wheels."""
     data = plain.model_dump(mode="json")
-    data["trench"] |= {"method": method, "under_driveway": driveway != "none",
-                       "of_dwelling": driveway == "dwelling", "extra_depth_m": 0.0}
+    data["trench"] |= {
+        "method": method,
+        "under_driveway": driveway != "none",
+        "of_dwelling": driveway == "dwelling",
+        "extra_depth_m": 0.0,
+    }
     found = plan(Design.model_validate(data))
     assert found.run.route.least_cover_m == pytest.approx(inches * INCH_M)
     assert found.trench.depth_m >= inches * INCH_M
 
 
 # From memory of NEC 2020: Table 310.16 at 75 and 90 °C, 310.15(C)(1), 240.6(A), 240.4(D).
-US_WIRES = {"10": (35, 40), "8": (50, 55), "6": (65, 75), "4": (85, 95), "3": (100, 115),
-            "2": (115, 130), "1": (130, 145), "1/0": (150, 170), "2/0": (175, 195), "3/0": (200, 225),
-            "4/0": (230, 260)}
+US_WIRES = {
+    "10": (35, 40),
+    "8": (50, 55),
+    "6": (65, 75),
+    "4": (85, 95),
+    "3": (100, 115),
+    "2": (115, 130),
+    "1": (130, 145),
+    "1/0": (150, 170),
+    "2/0": (175, 195),
+    "3/0": (200, 225),
+    "4/0": (230, 260),
+}
 US_FUSES = (15, 20, 25, 30, 35, 40, 45, 50, 60, 70, 80, 90, 100, 110, 125, 150, 175, 200, 225)
 # From memory of IEC 60364-5-52: Table B.52.3, method D1; B.52.17, bunched, by circuits.
-IEC_WIRES = {"4": 43, "6": 53, "10": 71, "16": 91, "25": 116, "35": 139, "50": 164, "70": 203,
-             "95": 239}
-IEC_CROWD = {1: 1.0, 2: 0.8, 3: 0.7, 4: 0.65, 5: 0.6, 6: 0.57, 7: 0.54, 8: 0.52, 9: 0.5, 12: 0.45,
-             16: 0.41, 20: 0.38}
+IEC_WIRES = {
+    "4": 43,
+    "6": 53,
+    "10": 71,
+    "16": 91,
+    "25": 116,
+    "35": 139,
+    "50": 164,
+    "70": 203,
+    "95": 239,
+}
+IEC_CROWD = {
+    1: 1.0,
+    2: 0.8,
+    3: 0.7,
+    4: 0.65,
+    5: 0.6,
+    6: 0.57,
+    7: 0.54,
+    8: 0.52,
+    9: 0.5,
+    12: 0.45,
+    16: 0.41,
+    20: 0.38,
+}
 
 
 @settings(max_examples=150)
-@given(pack=st.sampled_from(["us", "metric"]), amperes=st.floats(2, 25), strings=st.integers(1, 20),
-       ambient=st.floats(10, 55), run=st.floats(5, 400))
+@given(
+    pack=st.sampled_from(["us", "metric"]),
+    amperes=st.floats(2, 25),
+    strings=st.integers(1, 20),
+    ambient=st.floats(10, 55),
+    run=st.floats(5, 400),
+)
 def test_no_fuse_lets_its_wire_burn_first(
     pack: str, amperes: float, strings: int, ambient: float, run: float
 ) -> None:
@@ -165,8 +225,11 @@ def test_no_fuse_lets_its_wire_burn_first(
     if pack == "us":
         at_75, at_90 = US_WIRES[size]
         loaded = 2 * strings
-        crowd = next(f for most, f in ((3, 1.0), (6, 0.8), (9, 0.7), (20, 0.5), (30, 0.45), (40, 0.4))
-                     if loaded <= most)
+        crowd = next(
+            f
+            for most, f in ((3, 1.0), (6, 0.8), (9, 0.7), (20, 0.5), (30, 0.45), (40, 0.4))
+            if loaded <= most
+        )
         carries = min(at_75, at_90 * crowd * math.sqrt((90 - ambient) / 60))
         assert carries >= 1.25 * amperes - 1e-6 and at_75 >= 1.5625 * amperes - 1e-6
         assert fuse <= next(f for f in US_FUSES if f >= carries - 1e-9)
@@ -233,8 +296,17 @@ def test_purlin_reaches_past_the_last_module() -> None:
 
 def test_metric_cable_resistances() -> None:
     """From memory of IEC 60228, class 2, 20 °C, ohm/km; 55 degrees warmer by 0.393 % a degree."""
-    printed = {"4": 4.61, "6": 3.08, "10": 1.83, "16": 1.15, "25": 0.727, "35": 0.524, "50": 0.387,
-               "70": 0.268, "95": 0.193}
+    printed = {
+        "4": 4.61,
+        "6": 3.08,
+        "10": 1.83,
+        "16": 1.15,
+        "25": 0.727,
+        "35": 0.524,
+        "50": 0.387,
+        "70": 0.268,
+        "95": 0.193,
+    }
     for wire in conductors("metric"):
         assert wire.resistance_ohm_per_m * 1000 == pytest.approx(printed[wire.size] * 1.21615)
 
@@ -246,14 +318,23 @@ def test_pull_limit_of_copper() -> None:
 
 
 @settings(max_examples=60)
-@given(rows=st.integers(1, 4), tables=st.integers(1, 3), along=st.integers(3, 14),
-       high=st.integers(1, 2), longest=st.integers(4, 18))
+@given(
+    rows=st.integers(1, 4),
+    tables=st.integers(1, 3),
+    along=st.integers(3, 14),
+    high=st.integers(1, 2),
+    longest=st.integers(4, 18),
+)
 def test_the_reel_holds_every_wire_of_every_string_laid_out_module_by_module(
     rows: int, tables: int, along: int, high: int, longest: int
 ) -> None:
     """Each module placed by itself, each string walked module by module, each wire cut and summed."""
-    design = one_array(name="laid out", rows=RowsGivens(
-        rows=rows, tables_along=tables, modules_along=along, modules_high=high, table_gap_m=0.5))
+    design = one_array(
+        name="laid out",
+        rows=RowsGivens(
+            rows=rows, tables_along=tables, modules_along=along, modules_high=high, table_gap_m=0.5
+        ),
+    )
     cold = 38.6 * (1 + 0.0025 * 56)
     design = with_inverter(design, maximum_dc_v=longest * cold * 1.01, start_v=60.0)
     found = plan(design)
@@ -262,7 +343,9 @@ def test_the_reel_holds_every_wire_of_every_string_laid_out_module_by_module(
     step = width + gap
     places = [
         (table * (lie.table_length_m + 0.5) + column * step + width / 2, row * lie.pitch_m)
-        for row in range(rows) for table in range(tables) for column in range(along)
+        for row in range(rows)
+        for table in range(tables)
+        for column in range(along)
         for _ in range(high)
     ]
     jumpers, wire, at = 0, 0.0, 0

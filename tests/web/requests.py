@@ -49,8 +49,9 @@ def on_one_job(design: bytes) -> dict[str, Asked]:
         "look_at_file": Asked("POST", "ground/look", READ, content=SHOTS),
         "take_file": Asked("PUT", "ground", READ, content=SHOTS),
         "grids": Asked("GET", "ground/grids", {"words": "UTM 11N"}),
-        "measure": Asked("POST", "measure", body={"units": "metric", "way": "coordinates",
-                                                  "start": "3, 4"}),
+        "measure": Asked(
+            "POST", "measure", body={"units": "metric", "way": "coordinates", "start": "3, 4"}
+        ),
         "section": Asked("GET", "section", {"units": "metric", "start": "-20, 0", "end": "20, 0"}),
         "scene": Asked("GET", "scene"),
         "sun_on": Asked("GET", "sun", {"day": "2026-06-21"}),
@@ -72,5 +73,6 @@ def names_of(openapi: dict[str, Any]) -> set[str]:
     """The name of every operation of an OpenAPI document, as its function is called."""
     return {
         operation["operationId"].split("_api_")[0]
-        for path in openapi["paths"].values() for operation in path.values()
+        for path in openapi["paths"].values()
+        for operation in path.values()
     }

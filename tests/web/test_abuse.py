@@ -17,7 +17,8 @@ from tests.conftest import signed_in
 from tests.web.test_jobs import edit, show
 
 words = st.one_of(
-    st.text(max_size=40), st.from_regex(r"[-+]?\d{0,6}([.,]\d{0,6})?\s?[a-z'\"°%]{0,4}"),
+    st.text(max_size=40),
+    st.from_regex(r"[-+]?\d{0,6}([.,]\d{0,6})?\s?[a-z'\"°%]{0,4}"),
     st.sampled_from(["nan", "inf", "1e999", "0/0", "1/0 in", "9" * 300, "\x00", "٣", "½", "'; drop"]),
 )
 
@@ -41,13 +42,20 @@ def test_whatever_is_typed_is_taken_or_refused_in_words(
 
 
 @settings(max_examples=60, suppress_health_check=list(HealthCheck))
-@given(document=st.recursive(
-    st.none() | st.booleans() | st.floats(allow_nan=False) | st.text(max_size=8),
-    lambda inner: st.lists(inner, max_size=3) | st.dictionaries(
-        st.sampled_from(["schema_version", "name", "site", "rows", "tilt_deg", "route", "x"]),
-        inner, max_size=4),
-    max_leaves=12,
-))
+@given(
+    document=st.recursive(
+        st.none() | st.booleans() | st.floats(allow_nan=False) | st.text(max_size=8),
+        lambda inner: (
+            st.lists(inner, max_size=3)
+            | st.dictionaries(
+                st.sampled_from(["schema_version", "name", "site", "rows", "tilt_deg", "route", "x"]),
+                inner,
+                max_size=4,
+            )
+        ),
+        max_leaves=12,
+    )
+)
 def test_any_json_is_imported_or_refused_in_words(
     planner: httpx.Client, job: str, document: object
 ) -> None:
@@ -59,11 +67,14 @@ def test_any_json_is_imported_or_refused_in_words(
 
 @pytest.mark.parametrize(
     "body",
-    [{}, {"stage": "roof", "units": "us", "edits": []},
-     {"stage": "rows", "units": "cubits", "edits": []},
-     {"stage": "rows", "units": "us", "edits": [{"path": "x" * 500, "text": ""}]},
-     {"stage": "rows", "units": "us", "edits": [{"path": "arrays.1.rows.rows", "text": "1" * 9000}]},
-     {"stage": "rows", "units": "us", "edits": "all"}],
+    [
+        {},
+        {"stage": "roof", "units": "us", "edits": []},
+        {"stage": "rows", "units": "cubits", "edits": []},
+        {"stage": "rows", "units": "us", "edits": [{"path": "x" * 500, "text": ""}]},
+        {"stage": "rows", "units": "us", "edits": [{"path": "arrays.1.rows.rows", "text": "1" * 9000}]},
+        {"stage": "rows", "units": "us", "edits": "all"},
+    ],
 )
 def test_a_request_out_of_shape_names_its_field(planner: httpx.Client, job: str, body: dict) -> None:
     answer = planner.post(f"{job}/edits", json=body)
@@ -97,9 +108,13 @@ def test_two_saves_at_once_make_one_revision_and_one_conflict(
 
 def test_many_edits_at_once_all_arrive(planner: httpx.Client, job: str, address: str) -> None:
     """Two tabs of one person write into one draft; neither overwrites the other's field."""
-    edits = [("arrays.1.rows.tilt_deg", "31"), ("trench.width_m", "16 in"),
-             ("arrays.1.structure.span_limit_m", "7 ft"),
-             ("materials.spare_posts", "3"), ("wiring.slack_m", "6 ft")]
+    edits = [
+        ("arrays.1.rows.tilt_deg", "31"),
+        ("trench.width_m", "16 in"),
+        ("arrays.1.structure.span_limit_m", "7 ft"),
+        ("materials.spare_posts", "3"),
+        ("wiring.slack_m", "6 ft"),
+    ]
 
     def send(path: str, text: str) -> None:
         with signed_in(address, PLANNER) as client:
@@ -136,7 +151,7 @@ def test_a_draft_keeps_its_last_steps_and_no_more(planner: httpx.Client, job: st
 def test_the_screens_are_served_for_any_address_but_the_api_is_not(address: str) -> None:
     for path in ("/", "/jobs/x/rows", "/anything"):
         page = httpx.get(f"{address}{path}")
-        assert page.status_code == 200 and "<div id=\"root\">" in page.text
+        assert page.status_code == 200 and '<div id="root">' in page.text
     assert httpx.get(f"{address}/api/anything").status_code == 404
     outside = httpx.get(f"{address}/..%2f..%2fpyproject.toml")
     assert "openfurrow" not in outside.text
@@ -185,14 +200,16 @@ def test_many_tabs_that_open_a_job_at_once_share_one_draft(
     planner: httpx.Client, job: str, address: str
 ) -> None:
     cookie = {"Cookie": f"furrow_sign_in={planner.cookies['furrow_sign_in']}"}
-    answers = at_once(8, lambda: httpx.get(
-        f"{address}/api{job}/stages/rows", headers=cookie, timeout=30).status_code)
+    answers = at_once(
+        8, lambda: httpx.get(f"{address}/api{job}/stages/rows", headers=cookie, timeout=30).status_code
+    )
     assert answers == [200] * 8
     assert len(show(planner, job)["draft"]["steps"]) == 1
 
 
 def test_a_name_taken_twice_at_once_is_given_once(address: str, planner: httpx.Client) -> None:
     body = {"name": "Twice Asked", "password": "long enough"}
-    answers = at_once(5, lambda: httpx.post(
-        f"{address}/api/accounts", json=body, timeout=30).status_code)
+    answers = at_once(
+        5, lambda: httpx.post(f"{address}/api/accounts", json=body, timeout=30).status_code
+    )
     assert sorted(answers) == [200, 422, 422, 422, 422]

@@ -50,8 +50,17 @@ def test_every_example_is_a_design_that_plans(
     assert main(["plan", str(path)]) == 0
 
 
-@pytest.mark.parametrize("name", ["x-design.json", "x-stakes.csv", "x-materials.csv",
-                                  "x-plan.geojson", "x-site.geojson", "x-shots.csv"])
+@pytest.mark.parametrize(
+    "name",
+    [
+        "x-design.json",
+        "x-stakes.csv",
+        "x-materials.csv",
+        "x-plan.geojson",
+        "x-site.geojson",
+        "x-shots.csv",
+    ],
+)
 def test_export_writes_one_whole_file(design_file: Path, tmp_path: Path, name: str) -> None:
     target = tmp_path / name
     assert main(["export", str(design_file), "--to", str(target)]) == 0
@@ -76,9 +85,13 @@ def test_an_export_that_cannot_be_written_leaves_nothing(
 
 @pytest.mark.parametrize(
     ("text", "says"),
-    [("", "not JSON"), ("[]", "not a JSON object"), ('{"schema_version": 9}', "newer"),
-     ('{"schema_version": 2, "name": "x", "rows": {"rows": 0}}', "rows.rows: Rows is below"),
-     ('{"schema_version": 2, "name": "x", "site": {"time_zone": "Moon"}}', "IANA time zone")],
+    [
+        ("", "not JSON"),
+        ("[]", "not a JSON object"),
+        ('{"schema_version": 9}', "newer"),
+        ('{"schema_version": 2, "name": "x", "rows": {"rows": 0}}', "rows.rows: Rows is below"),
+        ('{"schema_version": 2, "name": "x", "site": {"time_zone": "Moon"}}', "IANA time zone"),
+    ],
 )
 def test_a_design_that_is_not_valid_is_refused_field_by_field(
     tmp_path: Path, capsys: pytest.CaptureFixture[str], text: str, says: str
@@ -112,9 +125,15 @@ def test_the_api_document_names_every_route(capsys: pytest.CaptureFixture[str]) 
 def test_one_failing_check_fails_them_all_and_is_named(
     monkeypatch: pytest.MonkeyPatch, tmp_path: Path, capfd: pytest.CaptureFixture[str]
 ) -> None:
-    monkeypatch.setattr(quality, "checks", lambda: {
-        "good": quality._command("true"), "bad": quality._command("false"),
-        "also good": quality._command("true")})
+    monkeypatch.setattr(
+        quality,
+        "checks",
+        lambda: {
+            "good": quality._command("true"),
+            "bad": quality._command("false"),
+            "also good": quality._command("true"),
+        },
+    )
     assert quality.run_all(tmp_path) == 1
     out = capfd.readouterr().out
     assert "--- bad: FAILED" in out and "--- also good: fine" in out

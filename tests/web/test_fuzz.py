@@ -16,7 +16,11 @@ from openfurrow.web.app import create_app
 ANSWERED_WITHIN_S = 5
 LONGEST_QUERY = 3_000
 BOUNDED = settings(
-    max_examples=12, derandomize=True, deadline=None, database=None, phases=[Phase.generate],
+    max_examples=12,
+    derandomize=True,
+    deadline=None,
+    database=None,
+    phases=[Phase.generate],
     suppress_health_check=list(HealthCheck),
 )
 DESCRIPTION = create_app(None).openapi()
@@ -46,28 +50,49 @@ def test_every_operation_answers_whatever_it_is_sent(
 
 
 odd_text = st.one_of(
-    st.text(max_size=30), st.text(st.characters(categories=["Cs", "Cc", "Nd", "No"]), max_size=6),
+    st.text(max_size=30),
+    st.text(st.characters(categories=["Cs", "Cc", "Nd", "No"]), max_size=6),
     st.sampled_from(["\x00", "\ud800", "²", "9" * 200 + "/3", "9" * 5000, "1e400", "٣/٤", "½", "NaN"]),
 )
 
 
 @settings(BOUNDED, max_examples=60)
-@given(path=st.one_of(odd_text, st.sampled_from(["site.features.²", "site.features.+", "name",
-                                                 "arrays.1.rows.tilt_deg", "site.route",
-                                                 "arrays.1.structure.shifts", "arrays.1", "arrays.+"])),
-       text=odd_text, step=st.one_of(st.none(), st.integers(0, 2**80)))
+@given(
+    path=st.one_of(
+        odd_text,
+        st.sampled_from(
+            [
+                "site.features.²",
+                "site.features.+",
+                "name",
+                "arrays.1.rows.tilt_deg",
+                "site.route",
+                "arrays.1.structure.shifts",
+                "arrays.1",
+                "arrays.+",
+            ]
+        ),
+    ),
+    text=odd_text,
+    step=st.one_of(st.none(), st.integers(0, 2**80)),
+)
 def test_any_text_typed_anywhere_is_answered_in_words(
     planner: httpx.Client, job: str, path: str, text: str, step: int | None
 ) -> None:
     body = {"stage": "rows", "units": "us", "step": step, "edits": [{"path": path, "text": text}]}
     # ASCII escapes carry what UTF-8 cannot.
-    answer = planner.post(f"{job}/edits", content=json.dumps(body).encode(),
-                          headers={"Content-Type": "application/json"}, timeout=ANSWERED_WITHIN_S)
+    answer = planner.post(
+        f"{job}/edits",
+        content=json.dumps(body).encode(),
+        headers={"Content-Type": "application/json"},
+        timeout=ANSWERED_WITHIN_S,
+    )
     assert answer.status_code in (200, 409, 422), answer.text
 
 
-numbers = st.one_of(st.integers(-2, 3), st.integers(2**31 - 2, 2**70),
-                    st.sampled_from(["²", "1e3", " 1"]))
+numbers = st.one_of(
+    st.integers(-2, 3), st.integers(2**31 - 2, 2**70), st.sampled_from(["²", "1e3", " 1"])
+)
 
 
 @settings(BOUNDED, max_examples=40)
@@ -85,32 +110,58 @@ def test_any_number_of_a_step_or_a_revision_is_answered_in_words(
 
 
 @settings(BOUNDED, max_examples=60)
-@given(document=st.recursive(
-    st.none() | st.booleans() | st.integers(-10**400, 10**400) | odd_text,
-    lambda inner: st.lists(inner, max_size=3) | st.dictionaries(
-        st.sampled_from(["type", "features", "geometry", "coordinates", "properties", "kind", "name",
-                         "geometries", "code"]), inner, max_size=5), max_leaves=12),
-    kind=st.sampled_from(["Point", "LineString", "Polygon", "MultiPolygon", "GeometryCollection"]))
+@given(
+    document=st.recursive(
+        st.none() | st.booleans() | st.integers(-(10**400), 10**400) | odd_text,
+        lambda inner: (
+            st.lists(inner, max_size=3)
+            | st.dictionaries(
+                st.sampled_from(
+                    [
+                        "type",
+                        "features",
+                        "geometry",
+                        "coordinates",
+                        "properties",
+                        "kind",
+                        "name",
+                        "geometries",
+                        "code",
+                    ]
+                ),
+                inner,
+                max_size=5,
+            )
+        ),
+        max_leaves=12,
+    ),
+    kind=st.sampled_from(["Point", "LineString", "Polygon", "MultiPolygon", "GeometryCollection"]),
+)
 def test_any_map_of_another_shape_is_refused_in_words(
     planner: httpx.Client, job: str, document: object, kind: str
 ) -> None:
-    feature = {"type": "Feature", "properties": document,
-               "geometry": {"type": kind, "coordinates": document, "geometries": document}}
+    feature = {
+        "type": "Feature",
+        "properties": document,
+        "geometry": {"type": kind, "coordinates": document, "geometries": document},
+    }
     try:
         data = json.dumps({"type": "FeatureCollection", "features": [feature, document]}).encode()
     except ValueError:
         # More digits than Python writes.
         return
-    answer = planner.post(f"{job}/ground/look", content=data, params={"units": "us"},
-                          timeout=ANSWERED_WITHIN_S)
+    answer = planner.post(
+        f"{job}/ground/look", content=data, params={"units": "us"}, timeout=ANSWERED_WITHIN_S
+    )
     assert answer.status_code in (200, 422), answer.text
 
 
 def test_an_older_design_of_another_shape_is_refused_in_words(planner: httpx.Client, job: str) -> None:
     sites = ([], None, 7, "here", {"units": []}, {"units": "us", "rule_pack": {}})
     for version, site in itertools.product((1, 2, 0, True, 10**30), sites):
-        answer = planner.put(f"{job}/design",
-                             json={"schema_version": version, "name": "x", "site": site})
+        answer = planner.put(
+            f"{job}/design", json={"schema_version": version, "name": "x", "site": site}
+        )
         assert answer.status_code == 422 and answer.json()["problems"], answer.text
 
 
@@ -132,15 +183,17 @@ HOSTILE = {
     "a drawing of lines": b"0\nSECTION\n2\nENTITIES\n" + b"0\nLINE\n" * 900_000,
     "JSON nested without end": b"[" * 1_000_000,
     "JSON of many features": b'{"type":"FeatureCollection","features":['
-    + b'{"geometry":{"type":"Point","coordinates":[1]}},' * 300_000 + b"{}]}",
+    + b'{"geometry":{"type":"Point","coordinates":[1]}},' * 300_000
+    + b"{}]}",
     "a quotation left open": b'1,2,3,"' + b"x\n" * 190_000,
 }
 
 
 @pytest.mark.parametrize("which", sorted(HOSTILE))
 def test_a_hostile_file_is_refused_in_words(planner: httpx.Client, job: str, which: str) -> None:
-    answer = planner.post(f"{job}/ground/look", content=HOSTILE[which], params={"units": "us"},
-                          timeout=ANSWERED_WITHIN_S)
+    answer = planner.post(
+        f"{job}/ground/look", content=HOSTILE[which], params={"units": "us"}, timeout=ANSWERED_WITHIN_S
+    )
     if answer.status_code == 200:
         # What may only be named wrongly is asked about, and nothing of it is read.
         assert answer.json()["asks"] and answer.json()["shots"] == 0
@@ -151,15 +204,29 @@ def test_a_hostile_file_is_refused_in_words(planner: httpx.Client, job: str, whi
 
 
 WRONG_DESIGNS = {
-    "a million wrong things": json.dumps({"schema_version": 2, "name": "x", "site": {
-        "features": [{"k": 1}] * 400_000}}).encode()[:3_900_000],
-    "many wrong things": json.dumps({"schema_version": 2, "name": "x", "site": {
-        "features": [{"kind": 1}] * 100_000}}).encode(),
+    "a million wrong things": json.dumps(
+        {"schema_version": 2, "name": "x", "site": {"features": [{"k": 1}] * 400_000}}
+    ).encode()[:3_900_000],
+    "many wrong things": json.dumps(
+        {"schema_version": 2, "name": "x", "site": {"features": [{"kind": 1}] * 100_000}}
+    ).encode(),
     "nested": b'{"schema_version": 2, "name": "x", "site": ' + b'{"a": ' * 200 + b"1" + b"}" * 201,
-    "corners": json.dumps({"schema_version": 2, "name": "x", "site": {"features": [
-        {"kind": "building", "points": [[k, k * k % 7] for k in range(500)]}] * 300}}).encode(),
-    "a way of thousands of kilometres": json.dumps({"schema_version": 2, "name": "x", "site": {
-        "route": [[5000 * (-1) ** k, k] for k in range(900)]}}).encode(),
+    "corners": json.dumps(
+        {
+            "schema_version": 2,
+            "name": "x",
+            "site": {
+                "features": [{"kind": "building", "points": [[k, k * k % 7] for k in range(500)]}] * 300
+            },
+        }
+    ).encode(),
+    "a way of thousands of kilometres": json.dumps(
+        {
+            "schema_version": 2,
+            "name": "x",
+            "site": {"route": [[5000 * (-1) ** k, k] for k in range(900)]},
+        }
+    ).encode(),
 }
 
 

@@ -17,17 +17,24 @@ def site(client: httpx.Client, job: str) -> dict:
 
 
 def edit(client: httpx.Client, job: str, *edits: tuple[str, str]) -> httpx.Response:
-    return client.post(f"{job}/edits", json={
-        "stage": "site", "units": "metric", "step": site(client, job)["draft"]["position"],
-        "edits": [{"path": path, "text": text} for path, text in edits]})
+    return client.post(
+        f"{job}/edits",
+        json={
+            "stage": "site",
+            "units": "metric",
+            "step": site(client, job)["draft"]["position"],
+            "edits": [{"path": path, "text": text} for path, text in edits],
+        },
+    )
 
 
 def test_looking_at_a_file_changes_nothing_and_says_what_it_holds(
     planner: httpx.Client, job: str
 ) -> None:
     before = site(planner, job)
-    found = planner.post(f"{job}/ground/look", content=SHOTS,
-                         params={"units": "metric", "how": METRES}).json()
+    found = planner.post(
+        f"{job}/ground/look", content=SHOTS, params={"units": "metric", "how": METRES}
+    ).json()
     assert (found["format"], found["shots"], found["lowest"]) == ("csv", 132, "98.800 m")
     assert found["roles"] == ["east", "north", "level"]
     assert found["reach"] == "80.00 m by 88.00 m"
@@ -36,8 +43,7 @@ def test_looking_at_a_file_changes_nothing_and_says_what_it_holds(
 
 def test_taking_shots_is_one_step_that_can_be_undone(planner: httpx.Client, job: str) -> None:
     before = site(planner, job)
-    view = planner.put(f"{job}/ground", content=SHOTS,
-                       params={"units": "metric", "how": METRES}).json()
+    view = planner.put(f"{job}/ground", content=SHOTS, params={"units": "metric", "how": METRES}).json()
     assert view["draft"]["steps"][-1]["label"] == "pasted: 132 shots, 0 things"
     answers = {a["key"]: a["text"] for a in view["stage"]["answers"]}
     assert answers["shots"] == "132" and answers["fall"] == "300 mm"
@@ -46,13 +52,18 @@ def test_taking_shots_is_one_step_that_can_be_undone(planner: httpx.Client, job:
     assert undone["stage"] == before["stage"]
 
 
-@pytest.mark.parametrize(("data", "how", "says"), [
-    (b"1,2,x", "{}", "not a number"), (b"<gpx", '{"name": "a.gpx"}', "well-formed"),
-    (SHOTS.encode(), '{"grid": 1}', "EPSG:1"), (SHOTS.encode(), "{", "how"),
-    (SHOTS.encode(), '{"unit": "parsec"}', "unit"),
-    pytest.param(b"0," * 13_000_000, "{}", "bytes", id="large"),
-    (SHOTS.encode(), '{"layers": {"shots": "nothing"}}', "nothing of it was chosen"),
-])
+@pytest.mark.parametrize(
+    ("data", "how", "says"),
+    [
+        (b"1,2,x", "{}", "not a number"),
+        (b"<gpx", '{"name": "a.gpx"}', "well-formed"),
+        (SHOTS.encode(), '{"grid": 1}', "EPSG:1"),
+        (SHOTS.encode(), "{", "how"),
+        (SHOTS.encode(), '{"unit": "parsec"}', "unit"),
+        pytest.param(b"0," * 13_000_000, "{}", "bytes", id="large"),
+        (SHOTS.encode(), '{"layers": {"shots": "nothing"}}', "nothing of it was chosen"),
+    ],
+)
 def test_a_refused_file_leaves_the_draft_as_it_was(
     planner: httpx.Client, job: str, data: bytes, how: str, says: str
 ) -> None:
@@ -69,8 +80,9 @@ def test_things_are_added_and_the_array_refuses_to_stand_on_them(
 ) -> None:
     edit(planner, job, ("site.features.+main", "buried water"))
     path = "site.features.main"
-    view = edit(planner, job, (f"{path}.points", "-30 m, 0 m\n30 m, 0.4 m"),
-                (f"{path}.name", "new main")).json()
+    view = edit(
+        planner, job, (f"{path}.points", "-30 m, 0 m\n30 m, 0.4 m"), (f"{path}.name", "new main")
+    ).json()
     things = next(item for item in view["stage"]["lists"] if item["path"] == "site.features")
     assert things["items"][-1]["title"] == "new main"
     stop = next(s for s in view["sheet"]["stops"] if s["key"] == "keep_out")
@@ -90,13 +102,18 @@ def test_a_wrong_thing_names_its_field_and_changes_nothing(planner: httpx.Client
     assert site(planner, job) == before
 
 
-@pytest.mark.parametrize(("body", "places"), [
-    ({"way": "tapes", "start": "0, 0", "end": "10, 0", "first": "6", "second": "8 m"},
-     [(3.6, -4.8), (3.6, 4.8)]),
-    ({"way": "offset", "start": "0, 0", "end": "0, 10", "first": "4", "second": "2"}, [(2, 4)]),
-    ({"way": "bearing", "start": "1, 1", "first": "90", "second": "5"}, [(6, 1)]),
-    ({"way": "coordinates", "start": "3 m, 4 m"}, [(3, 4)]),
-])
+@pytest.mark.parametrize(
+    ("body", "places"),
+    [
+        (
+            {"way": "tapes", "start": "0, 0", "end": "10, 0", "first": "6", "second": "8 m"},
+            [(3.6, -4.8), (3.6, 4.8)],
+        ),
+        ({"way": "offset", "start": "0, 0", "end": "0, 10", "first": "4", "second": "2"}, [(2, 4)]),
+        ({"way": "bearing", "start": "1, 1", "first": "90", "second": "5"}, [(6, 1)]),
+        ({"way": "coordinates", "start": "3 m, 4 m"}, [(3, 4)]),
+    ],
+)
 def test_places_are_measured_as_a_crew_does(
     planner: httpx.Client, job: str, body: dict, places: list[tuple[float, float]]
 ) -> None:
@@ -104,14 +121,19 @@ def test_places_are_measured_as_a_crew_does(
     assert [(f["east_m"], f["north_m"]) for f in found] == [pytest.approx(p) for p in places]
 
 
-@pytest.mark.parametrize(("body", "says"), [
-    ({"way": "tapes", "start": "0, 0", "end": "30, 0", "first": "6", "second": "8"},
-     "16.000 m shorter"),
-    ({"way": "offset", "start": "0, 0", "end": "0, 0", "first": "4", "second": "2"}, "same place"),
-    ({"way": "bearing", "start": "here", "first": "90", "second": "5"}, "not a point"),
-    ({"way": "bearing", "start": "0, 0", "first": "upward", "second": "5"}, "Bearing"),
-    ({"way": "guess"}, "way"),
-])
+@pytest.mark.parametrize(
+    ("body", "says"),
+    [
+        (
+            {"way": "tapes", "start": "0, 0", "end": "30, 0", "first": "6", "second": "8"},
+            "16.000 m shorter",
+        ),
+        ({"way": "offset", "start": "0, 0", "end": "0, 0", "first": "4", "second": "2"}, "same place"),
+        ({"way": "bearing", "start": "here", "first": "90", "second": "5"}, "not a point"),
+        ({"way": "bearing", "start": "0, 0", "first": "upward", "second": "5"}, "Bearing"),
+        ({"way": "guess"}, "way"),
+    ],
+)
 def test_measurements_that_lead_nowhere_say_why(
     planner: httpx.Client, job: str, body: dict, says: str
 ) -> None:
@@ -120,16 +142,18 @@ def test_measurements_that_lead_nowhere_say_why(
 
 
 def test_a_section_shows_the_ground_and_what_it_cuts(planner: httpx.Client, job: str) -> None:
-    cut = planner.get(f"{job}/section", params={
-        "units": "metric", "start": "-20 m, 5 m", "end": "30 m, 5 m"}).json()
+    cut = planner.get(
+        f"{job}/section", params={"units": "metric", "start": "-20 m, 5 m", "end": "30 m, 5 m"}
+    ).json()
     assert cut["ends"] == [[-20.0, 5.0], [30.0, 5.0]]
     cut = cut["drawing"]
     words = {mark["text"] for mark in cut["marks"]}
     assert {"tile drain", "fuel line"} <= words
     ground = next(mark for mark in cut["marks"] if mark["layer"] == "ground")["points"]
     assert ground[-1][0] == pytest.approx(50.0)
-    across = planner.get(f"{job}/section", params={
-        "units": "metric", "start": "0 m, -10 m", "end": "0 m, 10 m"}).json()["drawing"]
+    across = planner.get(
+        f"{job}/section", params={"units": "metric", "start": "0 m, -10 m", "end": "0 m, 10 m"}
+    ).json()["drawing"]
     glass = [m for m in across["marks"] if m["layer"] == "glass-line"]
     assert len(glass) == 1 and glass[0]["points"][1][1] > glass[0]["points"][0][1]
     # The middle post stands on the line and carries the glass.
@@ -137,12 +161,12 @@ def test_a_section_shows_the_ground_and_what_it_cuts(planner: httpx.Client, job:
     assert post[0][0] == pytest.approx(10.0, abs=0.01)
     assert post[1][1] > post[0][1] + 3.0
     # Level lines in the reader's own round numbers.
-    feet = planner.get(f"{job}/section", params={
-        "units": "us", "start": "0 m, -28 m", "end": "0 m, 10 m"}).json()["drawing"]
+    feet = planner.get(
+        f"{job}/section", params={"units": "us", "start": "0 m, -28 m", "end": "0 m, 10 m"}
+    ).json()["drawing"]
     levels = [m["text"] for m in feet["marks"] if m["layer"] == "contour-note"]
     assert len(levels) > 2 and all(text.endswith("' 0\"") for text in levels)
-    refused = planner.get(f"{job}/section", params={
-        "units": "metric", "start": "1, 1", "end": "1, 1"})
+    refused = planner.get(f"{job}/section", params={"units": "metric", "start": "1, 1", "end": "1, 1"})
     assert refused.status_code == 422 and "same place" in refused.text
 
 
@@ -169,9 +193,13 @@ def test_the_sun_of_a_day(planner: httpx.Client, job: str) -> None:
 def test_a_stranger_sees_nothing_and_a_reader_changes_nothing(
     planner: httpx.Client, job: str, address: str
 ) -> None:
-    ways = (("GET", "/scene", {}), ("GET", "/section", {"units": "us", "start": "0,0", "end": "1,1"}),
-            ("GET", "/sun", {"day": "2026-12-21"}), ("POST", "/ground/look", {"units": "us"}),
-            ("PUT", "/ground", {"units": "us"}))
+    ways = (
+        ("GET", "/scene", {}),
+        ("GET", "/section", {"units": "us", "start": "0,0", "end": "1,1"}),
+        ("GET", "/sun", {"day": "2026-12-21"}),
+        ("POST", "/ground/look", {"units": "us"}),
+        ("PUT", "/ground", {"units": "us"}),
+    )
     with httpx.Client(base_url=f"{address}/api") as client:
         for method, path, params in ways:
             assert client.request(method, job + path, params=params).status_code == 401, path
@@ -181,16 +209,24 @@ def test_a_stranger_sees_nothing_and_a_reader_changes_nothing(
             assert reader.request(method, job + path, params=params).status_code == 404, path
         planner.post(f"{job}/members", json={"name": "Reader", "role": "viewer"})
         assert reader.get(f"{job}/scene").status_code == 200
-        assert reader.put(f"{job}/ground", content=SHOTS,
-                          params={"units": "metric", "how": METRES}).status_code == 403
+        assert (
+            reader.put(
+                f"{job}/ground", content=SHOTS, params={"units": "metric", "how": METRES}
+            ).status_code
+            == 403
+        )
 
 
-@pytest.mark.parametrize(("name", "begins"), [
-    ("site.geojson", "{"), ("site.dxf", "  0\nSECTION"), ("surface.xml", "<?xml"),
-    ("shots.csv", "east_ft")])
-def test_the_ground_goes_out_as_files(
-    planner: httpx.Client, job: str, name: str, begins: str
-) -> None:
+@pytest.mark.parametrize(
+    ("name", "begins"),
+    [
+        ("site.geojson", "{"),
+        ("site.dxf", "  0\nSECTION"),
+        ("surface.xml", "<?xml"),
+        ("shots.csv", "east_ft"),
+    ],
+)
+def test_the_ground_goes_out_as_files(planner: httpx.Client, job: str, name: str, begins: str) -> None:
     answer = planner.get(f"{job}/files/{name}")
     assert answer.status_code == 200
     assert answer.text.startswith(begins)

@@ -19,13 +19,23 @@ from openfurrow.demo.seed import CREW_LEAD, PASSWORD, PLANNER
 from tests.conftest import running, signed_in
 
 
-def edit(client: httpx.Client, job: str, *edits: tuple[str, str], stage: str = "rows",
-         units: str = "us", step: int | None = None) -> httpx.Response:
+def edit(
+    client: httpx.Client,
+    job: str,
+    *edits: tuple[str, str],
+    stage: str = "rows",
+    units: str = "us",
+    step: int | None = None,
+) -> httpx.Response:
     """Edits as a screen sends them: of a list, on the step that is shown."""
     if step is None and any(path.count(".") > 1 for path, _ in edits):
         step = show(client, job)["draft"]["position"]
-    body = {"stage": stage, "units": units, "step": step,
-            "edits": [{"path": path, "text": words} for path, words in edits]}
+    body = {
+        "stage": stage,
+        "units": units,
+        "step": step,
+        "edits": [{"path": path, "text": words} for path, words in edits],
+    }
     return client.post(f"{job}/edits", json=body)
 
 
@@ -45,8 +55,10 @@ def answer(view: dict, key: str) -> str:
 
 def test_the_list_shows_the_demo_with_its_numbers(planner: httpx.Client) -> None:
     job, *others = planner.get("/jobs").json()
-    assert [other["name"] for other in others] == ["Quillay trout station",
-                                                   "Serra do Grifo observatory"]
+    assert [other["name"] for other in others] == [
+        "Quillay trout station",
+        "Serra do Grifo observatory",
+    ]
     assert (job["name"], job["role"], job["modules"]) == ("Larkspur Ferry landing", "owner", 36)
     assert job["stops"] == 2
     assert [item["key"] for item in job["headlines"]] == ["pitch", "depth", "length"]
@@ -58,7 +70,8 @@ def test_every_stage_has_givens_drawings_answers(planner: httpx.Client, job: str
     assert view["stage"]["givens"] and view["stage"]["answers"] and view["stage"]["drawings"]
     assert all(mark["points"] for sheet in view["stage"]["drawings"] for mark in sheet["marks"])
     assert {part["stage"] for part in view["sheet"]["cut"]["parts"]} == {
-        item["stage"] for item in view["sheet"]["stages"]}
+        item["stage"] for item in view["sheet"]["stages"]
+    }
 
 
 def test_an_edit_is_kept_and_says_which_answers_moved(planner: httpx.Client, job: str) -> None:
@@ -108,15 +121,18 @@ def test_undo_and_redo_reach_any_step(planner: httpx.Client, job: str) -> None:
     edit(planner, job, ("arrays.1.rows.lower_edge_m", "1 m"))
     labels = [step["label"] for step in show(planner, job)["draft"]["steps"]]
     assert labels[-1].startswith("Lower edge") and "Rows 1 → 2" not in labels
-    assert planner.post(f"{job}/step", json={"stage": "rows", "units": "us", "step": 999}
-                        ).status_code == 422
+    assert (
+        planner.post(f"{job}/step", json={"stage": "rows", "units": "us", "step": 999}).status_code
+        == 422
+    )
 
 
 def test_typing_in_one_field_is_one_step(planner: httpx.Client, job: str) -> None:
     for words in ("3", "30", "30.5"):
         edit(planner, job, ("arrays.1.rows.tilt_deg", words))
     assert [step["label"] for step in show(planner, job)["draft"]["steps"][1:]] == [
-        "Tilt 34.0° → 30.5°"]
+        "Tilt 34.0° → 30.5°"
+    ]
 
 
 def test_a_draft_survives_a_restart_of_the_server(
@@ -144,7 +160,8 @@ def test_compare_tells_what_was_decided_and_what_followed(planner: httpx.Client,
     edit(planner, job, ("arrays.1.rows.tilt_deg", "28"))
     found = planner.get(f"{job}/compare", params={"before": 1}).json()
     assert [(f["path"], f["before"], f["after"]) for f in found["fields"]] == [
-        ("arrays.1.rows.tilt_deg", "34.0°", "28.0°")]
+        ("arrays.1.rows.tilt_deg", "34.0°", "28.0°")
+    ]
     assert {"pitch", "depth"} <= {a["key"] for a in found["answers"]}
     planner.post(f"{job}/revisions", json={})
     same = planner.get(f"{job}/compare", params={"before": 2, "after": 2}).json()
@@ -178,12 +195,15 @@ def test_two_who_save_over_each_other_see_both_sides(
     body = clash.json()
     assert (body["head"], body["author"], body["note"]) == (2, CREW_LEAD, "bucket")
     assert {c["path"]: (c["mine"], c["theirs"]) for c in body["clashes"]} == {
-        "arrays.1.rows.tilt_deg": ("30.0°", "26.0°"), "arrays.1.rows.rows": ("2", ""),
-        "trench.width_m": ("", "1' 4\"")}
+        "arrays.1.rows.tilt_deg": ("30.0°", "26.0°"),
+        "arrays.1.rows.rows": ("2", ""),
+        "trench.width_m": ("", "1' 4\""),
+    }
     # Nothing is lost: the draft is still there, and the two are saved together by choice.
     assert given(show(planner, job), "arrays.1.rows.rows") == "2"
-    settled = planner.post(f"{job}/revisions", json={
-        "note": "both", "onto": 2, "take_theirs": ["arrays.1.rows.tilt_deg"]})
+    settled = planner.post(
+        f"{job}/revisions", json={"note": "both", "onto": 2, "take_theirs": ["arrays.1.rows.tilt_deg"]}
+    )
     assert settled.json()["number"] == 3
     view = show(planner, job)
     assert given(view, "arrays.1.rows.tilt_deg") == "26.0°" and given(view, "arrays.1.rows.rows") == "2"
@@ -201,10 +221,17 @@ def test_two_who_add_to_one_list_both_find_theirs_in_it(
     clash = planner.post(f"{job}/revisions", json={"note": "the drain"}).json()
     sides = {c["path"]: (c["together"], c["mine"] != "", c["theirs"] != "") for c in clash["clashes"]}
     assert sides == {"site.features": (True, True, True), "site.tickets": (False, False, True)}
-    assert planner.post(f"{job}/revisions", json={
-        "note": "both", "onto": 2, "take_theirs": ["site.tickets"]}).status_code == 201
-    things = next(found for found in show(planner, job, "site")["stage"]["lists"]
-                  if found["path"] == "site.features")["items"]
+    assert (
+        planner.post(
+            f"{job}/revisions", json={"note": "both", "onto": 2, "take_theirs": ["site.tickets"]}
+        ).status_code
+        == 201
+    )
+    things = next(
+        found
+        for found in show(planner, job, "site")["stage"]["lists"]
+        if found["path"] == "site.features"
+    )["items"]
     assert [thing["title"] for thing in things[-2:]] == ["tree", "drain"]
     assert things[3]["values"]["depth_m"] == "4' 0\""
 
@@ -216,17 +243,20 @@ def stranger(address: str, store: Engine) -> Iterator[httpx.Client]:
         yield client
 
 
-def test_only_members_see_a_job(
-    planner: httpx.Client, job: str, stranger: httpx.Client
-) -> None:
-    calls = [("GET", f"{job}/stages/rows", None), ("GET", f"{job}/revisions", None),
-             ("GET", f"{job}/files/design.json", None), ("GET", f"{job}/members", None),
-             ("GET", f"{job}/compare?before=1", None), ("POST", f"{job}/revisions", {}),
-             ("POST", f"{job}/revisions/1/restore", None),
-             ("POST", f"{job}/step", {"stage": "rows", "units": "us", "step": 0}),
-             ("POST", f"{job}/edits", {"stage": "rows", "units": "us", "edits": []}),
-             ("PUT", f"{job}/design", {"schema_version": 2, "name": "x"}),
-             ("POST", f"{job}/members", {"name": "x", "role": "viewer"})]
+def test_only_members_see_a_job(planner: httpx.Client, job: str, stranger: httpx.Client) -> None:
+    calls = [
+        ("GET", f"{job}/stages/rows", None),
+        ("GET", f"{job}/revisions", None),
+        ("GET", f"{job}/files/design.json", None),
+        ("GET", f"{job}/members", None),
+        ("GET", f"{job}/compare?before=1", None),
+        ("POST", f"{job}/revisions", {}),
+        ("POST", f"{job}/revisions/1/restore", None),
+        ("POST", f"{job}/step", {"stage": "rows", "units": "us", "step": 0}),
+        ("POST", f"{job}/edits", {"stage": "rows", "units": "us", "edits": []}),
+        ("PUT", f"{job}/design", {"schema_version": 2, "name": "x"}),
+        ("POST", f"{job}/members", {"name": "x", "role": "viewer"}),
+    ]
     for method, path, body in calls:
         assert stranger.request(method, path, json=body).status_code == 401, path
     made = stranger.post("/accounts", json={"name": "Someone Else", "password": "long enough"})
@@ -278,7 +308,8 @@ def test_files_are_what_other_programs_read(
     stakes = list(csv.DictReader(io.StringIO(planner.get(f"{job}/files/stakes.csv?length=m").text)))
     assert len(stakes) == demo_plan.structure.supports.count
     assert float(stakes[-1]["running_tape_m"]) == pytest.approx(
-        float(demo_plan.setting_out.stakes.tape_m[-1]), abs=1e-3)
+        float(demo_plan.setting_out.stakes.tape_m[-1]), abs=1e-3
+    )
     materials = list(csv.DictReader(io.StringIO(planner.get(f"{job}/files/materials.csv").text)))
     assert {row["key"]: row["order"] for row in materials}["module"] == "36"
     missing = planner.get(f"{job}/files/plan.dwg")
@@ -289,8 +320,10 @@ def test_the_map_has_tables_posts_and_trench_in_their_places(
     planner: httpx.Client, job: str, demo_plan: Plan, demo: Design
 ) -> None:
     collection = planner.get(f"{job}/files/plan.geojson").json()
-    shapes = {kind: [shape(f["geometry"]) for f in collection["features"]
-                     if f["properties"]["kind"] == kind] for kind in ("table", "post", "trench")}
+    shapes = {
+        kind: [shape(f["geometry"]) for f in collection["features"] if f["properties"]["kind"] == kind]
+        for kind in ("table", "post", "trench")
+    }
     (table,), (trench,) = shapes["table"], shapes["trench"]
     assert table.is_valid and table.exterior.is_ccw
     assert all(table.contains(post) for post in shapes["post"])
@@ -304,10 +337,13 @@ def test_the_map_has_tables_posts_and_trench_in_their_places(
 
 @pytest.mark.parametrize(
     ("data", "says"),
-    [(b"{", "not JSON"), (b'{"schema_version": 9, "name": "x"}', "newer"),
-     (b'{"schema_version": 2, "name": "x", "rows": {"tilt_deg": 400}}', "Tilt"),
-     (b'{"schema_version": 2, "name": "x", "roof": {}}', "roof"),
-     pytest.param(b"\xff" * 4_000_001, "bytes", id="large")],
+    [
+        (b"{", "not JSON"),
+        (b'{"schema_version": 9, "name": "x"}', "newer"),
+        (b'{"schema_version": 2, "name": "x", "rows": {"tilt_deg": 400}}', "Tilt"),
+        (b'{"schema_version": 2, "name": "x", "roof": {}}', "roof"),
+        pytest.param(b"\xff" * 4_000_001, "bytes", id="large"),
+    ],
 )
 def test_a_broken_import_says_why_and_changes_nothing(
     planner: httpx.Client, job: str, data: bytes, says: str
@@ -346,8 +382,11 @@ def test_a_new_job_begins_in_the_units_of_its_rules(planner: httpx.Client) -> No
 
 
 def test_unknown_addresses_answer_with_problem_details(planner: httpx.Client) -> None:
-    for path in ("/nothing", "/jobs/not-an-id/revisions",
-                 "/jobs/00000000-0000-0000-0000-000000000000/revisions"):
+    for path in (
+        "/nothing",
+        "/jobs/not-an-id/revisions",
+        "/jobs/00000000-0000-0000-0000-000000000000/revisions",
+    ):
         answer = planner.get(path)
         assert answer.status_code in (404, 422), path
         assert answer.headers["content-type"] == "application/problem+json"

@@ -50,15 +50,20 @@ def test_every_operation_is_among_those_that_are_overlapped() -> None:
 
 def test_any_two_operations_on_one_job_are_both_answered(own_server: httpx.Client) -> None:
     client = own_server
-    job = next(f"/jobs/{line['id']}" for line in client.get("/jobs").json()
-               if line["name"].startswith("Larkspur"))
+    job = next(
+        f"/jobs/{line['id']}"
+        for line in client.get("/jobs").json()
+        if line["name"].startswith("Larkspur")
+    )
     asked = on_one_job(client.get(f"{job}/files/design.json").content)
     wrong = []
     writers = sorted(name for name in asked if asked[name].writes)
     readers = sorted(asked.keys() - writers)
     # Who only looks waits for nobody: against the slowest that writes it is seen.
-    pairs = [*itertools.combinations_with_replacement(writers, 2),
-             *((name, "take_file") for name in readers)]
+    pairs = [
+        *itertools.combinations_with_replacement(writers, 2),
+        *((name, "take_file") for name in readers),
+    ]
     for one, other in pairs:
         answers = at_once(client, job, [asked[one], asked[other]])
         # Of two that want the same, the second may be told so.

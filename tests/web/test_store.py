@@ -67,8 +67,13 @@ def test_a_server_left_behind_by_a_killed_start_is_ended_first() -> None:
         "    os.kill(os.getpid(), 9)\n"
     )
     with throwaway_home() as home:
-        killed = subprocess.run([sys.executable, "-c", script, str(home)], cwd=ROOT,
-                                capture_output=True, text=True, check=False)
+        killed = subprocess.run(
+            [sys.executable, "-c", script, str(home)],
+            cwd=ROOT,
+            capture_output=True,
+            text=True,
+            check=False,
+        )
         assert killed.returncode == -9
         with psycopg.connect(killed.stdout.strip()) as connection:
             assert connection.execute("select 1").fetchone() == (1,)
@@ -117,8 +122,13 @@ def test_the_end_comes_whatever_is_being_computed(database_url: str, store: Engi
         "from openfurrow.cli import main\n"
         "sys.exit(main(['start', '--port', '0', '--no-demo']))\n"
     )
-    process = subprocess.Popen([sys.executable, "-c", script], cwd=ROOT, stdout=subprocess.PIPE,
-                               env=os.environ | {"DATABASE_URL": database_url}, text=True)
+    process = subprocess.Popen(
+        [sys.executable, "-c", script],
+        cwd=ROOT,
+        stdout=subprocess.PIPE,
+        env=os.environ | {"DATABASE_URL": database_url},
+        text=True,
+    )
     assert process.stdout
     try:
         address = process.stdout.readline().split()[3]
@@ -140,8 +150,12 @@ def test_the_demo_is_only_where_its_own_cluster_is(database_url: str, engine: En
     with engine.begin() as connection:
         connection.execute(text("truncate account, job cascade"))
     process = subprocess.Popen(
-        [sys.executable, "-m", "openfurrow.cli", "start", "--port", "0"], cwd=ROOT, text=True,
-        env=os.environ | {"DATABASE_URL": database_url}, stdout=subprocess.PIPE)
+        [sys.executable, "-m", "openfurrow.cli", "start", "--port", "0"],
+        cwd=ROOT,
+        text=True,
+        env=os.environ | {"DATABASE_URL": database_url},
+        stdout=subprocess.PIPE,
+    )
     assert process.stdout
     try:
         said = [process.stdout.readline() for _ in range(2)]
@@ -158,8 +172,12 @@ def test_the_demo_is_only_where_its_own_cluster_is(database_url: str, engine: En
 
 def test_a_worker_ends_with_a_server_that_is_killed_outright(database_url: str, engine: Engine) -> None:
     process = subprocess.Popen(
-        [sys.executable, "-m", "openfurrow.cli", "start", "--port", "0", "--no-demo"], cwd=ROOT,
-        text=True, env=os.environ | {"DATABASE_URL": database_url}, stdout=subprocess.PIPE)
+        [sys.executable, "-m", "openfurrow.cli", "start", "--port", "0", "--no-demo"],
+        cwd=ROOT,
+        text=True,
+        env=os.environ | {"DATABASE_URL": database_url},
+        stdout=subprocess.PIPE,
+    )
     assert process.stdout
     process.stdout.readline()
 

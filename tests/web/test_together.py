@@ -30,8 +30,12 @@ def oaks(planner: httpx.Client, job: str) -> int:
     first = len(named(planner, job))
     for number in range(3):
         edit(planner, job, (f"{THINGS}.+oak{number}", "tree"))
-        edit(planner, job, (f"{THINGS}.oak{number}.name", f"oak {number + 1}"),
-             (f"{THINGS}.oak{number}.points", f"{60 + 9 * number}, 40"))
+        edit(
+            planner,
+            job,
+            (f"{THINGS}.oak{number}.name", f"oak {number + 1}"),
+            (f"{THINGS}.oak{number}.points", f"{60 + 9 * number}, 40"),
+        )
     return first
 
 
@@ -58,7 +62,7 @@ def test_a_late_edit_of_what_another_tab_took_out_is_refused_with_both_sides(
     edit(planner, job, (f"{THINGS}.oak1", ""), step=seen)
     late = edit(planner, job, (f"{THINGS}.oak1.name", "the old oak"), step=seen)
     assert late.status_code == 409
-    clash, = late.json()["clashes"]
+    (clash,) = late.json()["clashes"]
     assert clash["path"] == THINGS and "the old oak" in clash["mine"]
     assert named(planner, job)[oaks:] == ["oak 1", "oak 3"]
 
@@ -70,7 +74,7 @@ def test_a_late_edit_of_the_same_field_is_refused_with_both_sides(
     edit(planner, job, ("arrays.1.rows.tilt_deg", "30"), step=seen)
     late = edit(planner, job, ("arrays.1.rows.tilt_deg", "20"), ("trench.width_m", "16 in"), step=seen)
     assert late.status_code == 409
-    clash, = late.json()["clashes"]
+    (clash,) = late.json()["clashes"]
     assert clash["path"] == "arrays.1.rows.tilt_deg"
     assert (clash["mine"], clash["theirs"]) == ("20.0°", "30.0°")
     assert given(show(planner, job), "arrays.1.rows.tilt_deg") == "30.0°"
@@ -281,6 +285,7 @@ def test_when_a_client_leaves_its_file_is_no_longer_read(planner: httpx.Client, 
         with pytest.raises(httpx.TimeoutException):
             planner.post(f"{job}/ground/look", content=slow, params={"units": "us"}, timeout=0.15)
     time.sleep(0.3)
-    answer = planner.post(f"{job}/ground/look", content=b"1,2,3\n4,5,6\n7,1,2", timeout=5,
-                          params={"units": "us"})
+    answer = planner.post(
+        f"{job}/ground/look", content=b"1,2,3\n4,5,6\n7,1,2", timeout=5, params={"units": "us"}
+    )
     assert answer.status_code == 200

@@ -68,9 +68,7 @@ def table(pack: RulePack | Literal["common"], name: str) -> Table:
     """The table ``name`` of a rule pack. Raises FileNotFoundError for an unknown one."""
     text = (files(__package__) / pack / f"{name}.csv").read_text(encoding="utf-8")
     lines = text.splitlines()
-    head = dict(
-        line[1:].split(":", 1) for line in lines if line.startswith("#") and ":" in line
-    )
+    head = dict(line[1:].split(":", 1) for line in lines if line.startswith("#") and ":" in line)
     facts = {key.strip(): value.strip() for key, value in head.items()}
     sure = facts["sure"]
     if sure not in get_args(Sureness):

@@ -37,9 +37,7 @@ def adhesion_factor(cohesion_pa: float) -> float:
 def shaft_in(soil: Soil, perimeter_m: float, start_m: float) -> Shaft:
     """The shaft's friction in a soil: alpha method in clay, beta method in sand and gravel."""
     if soil.cohesion_pa > 0:
-        return Shaft(
-            perimeter_m, start_m, 0.0, adhesion_factor(soil.cohesion_pa) * soil.cohesion_pa
-        )
+        return Shaft(perimeter_m, start_m, 0.0, adhesion_factor(soil.cohesion_pa) * soil.cohesion_pa)
     roughness = constant("common", "shaft_roughness").value
     slide = math.tan(math.radians(soil.friction_angle_deg * roughness))
     return Shaft(perimeter_m, start_m, soil.earth_pressure_k * slide * soil.unit_weight_n_m3, 0.0)

@@ -36,27 +36,49 @@ def place_answers(posts: Posts, supports: Supports, site: SitePlan) -> tuple[Ans
     """The soil that governs, the levels, and what a truck reaches."""
     soil = posts.worst.soil
     found = [
-        Answer("footings", "soil", "Soil that governs", Working(
-            "", "", (Input("n", "test holes", float(len(site.hole_places_m)), "count"),),
-            soil.words + (f", {soil.hole}" if soil.hole else ""), "text",
-            NEAREST_HOLE if soil.hole else GIVEN,
-            "The nearest test hole governs each post; this one asks for the greatest depth."
-            if soil.hole else "One soil was said for the whole site.",
-        )),
+        Answer(
+            "footings",
+            "soil",
+            "Soil that governs",
+            Working(
+                "",
+                "",
+                (Input("n", "test holes", float(len(site.hole_places_m)), "count"),),
+                soil.words + (f", {soil.hole}" if soil.hole else ""),
+                "text",
+                NEAREST_HOLE if soil.hole else GIVEN,
+                "The nearest test hole governs each post; this one asks for the greatest depth."
+                if soil.hole
+                else "One soil was said for the whole site.",
+            ),
+        ),
     ]
     away = site.access.from_path_m(supports.places.east_m, supports.places.north_m)
     if away is not None:
         chute, pump = site.access.chute, site.access.pump
-        for key, label, reach in (("chute", "Footings a truck's chute reaches", chute),
-                                  ("pump", "Footings a pump's hose reaches", pump)):
-            found.append(Answer("footings", key, label, Working(
-                "n", "", (
-                    Input("r", "reach from the truck's path", reach.value, "run"),
-                    Input("far", "furthest footing from the path", float(away.max()), "run"),
-                ),
-                f"{int((away <= reach.value + 1e-9).sum())} of {away.size}", "text", reach.source,
-                "Measured straight from the path on the plan; far holes are poured first.",
-            )))
+        for key, label, reach in (
+            ("chute", "Footings a truck's chute reaches", chute),
+            ("pump", "Footings a pump's hose reaches", pump),
+        ):
+            found.append(
+                Answer(
+                    "footings",
+                    key,
+                    label,
+                    Working(
+                        "n",
+                        "",
+                        (
+                            Input("r", "reach from the truck's path", reach.value, "run"),
+                            Input("far", "furthest footing from the path", float(away.max()), "run"),
+                        ),
+                        f"{int((away <= reach.value + 1e-9).sum())} of {away.size}",
+                        "text",
+                        reach.source,
+                        "Measured straight from the path on the plan; far holes are poured first.",
+                    ),
+                )
+            )
     return tuple(found)
 
 
@@ -73,33 +95,55 @@ def place_checks(
     first = hits[0].zone if hits else None
     checks = [
         locate_check("footings", site.locate),
-        mended_by(holds(
-            "footings", "keep_out", "Posts stand clear of what is there", not hits,
-            "; ".join(f"{hit.label}: {named(hit.which, 'post')}" for hit in hits[:3]) or "clear",
-            "clear of every keep-out and hand-dig zone",
-            remedy=remedy,
-            source=first.feature.facts.source if first else COMMON_PRACTICE,
-            given="structure.shifts" if _few(stand, hits) else "rows.at_east_m",
-        ), *mends),
+        mended_by(
+            holds(
+                "footings",
+                "keep_out",
+                "Posts stand clear of what is there",
+                not hits,
+                "; ".join(f"{hit.label}: {named(hit.which, 'post')}" for hit in hits[:3]) or "clear",
+                "clear of every keep-out and hand-dig zone",
+                remedy=remedy,
+                source=first.feature.facts.source if first else COMMON_PRACTICE,
+                given="structure.shifts" if _few(stand, hits) else "rows.at_east_m",
+            ),
+            *mends,
+        ),
         *_soil_checks(posts, stand.supports, site, givens),
         *site.note_checks.get("footings", ()),
     ]
     if site.keepouts.inside is not None:
-        checks.append(mended_by(holds(
-            "footings", "boundary", "Posts stand inside the boundary", not outside.size,
-            named(tuple(outside.tolist()), "post") + " outside" if outside.size else "inside",
-            "inside the setback", remedy=remedy,
-            source=site.limits.setback_source if site.limits.setback_m is not None else GIVEN,
-            given="rows.at_east_m",
-        ), *mends))
+        checks.append(
+            mended_by(
+                holds(
+                    "footings",
+                    "boundary",
+                    "Posts stand inside the boundary",
+                    not outside.size,
+                    named(tuple(outside.tolist()), "post") + " outside" if outside.size else "inside",
+                    "inside the setback",
+                    remedy=remedy,
+                    source=site.limits.setback_source if site.limits.setback_m is not None else GIVEN,
+                    given="rows.at_east_m",
+                ),
+                *mends,
+            )
+        )
     if site.known.surface is not None:
         off = np.flatnonzero(~site.ground.known(places.east_m, places.north_m))
-        checks.append(holds(
-            "footings", "known", "The ground at every post is known", not off.size,
-            named(tuple(off.tolist()), "post") + " off the survey" if off.size else "known",
-            "shots all round", remedy="Shoot the ground there before a post is cut to length.",
-            source=COMMON_PRACTICE, given="site.surveys",
-        ))
+        checks.append(
+            holds(
+                "footings",
+                "known",
+                "The ground at every post is known",
+                not off.size,
+                named(tuple(off.tolist()), "post") + " off the survey" if off.size else "known",
+                "shots all round",
+                remedy="Shoot the ground there before a post is cut to length.",
+                source=COMMON_PRACTICE,
+                given="site.surveys",
+            )
+        )
     return tuple(checks)
 
 
@@ -114,8 +158,10 @@ def unplaced(posts: Posts, stand: Stand, site: SitePlan) -> dict[int, tuple[str,
 
     for hit in site.keepouts.posts_on(places.east_m, places.north_m):
         say(hit.which, f"on {hit.label}")
-    say(np.flatnonzero(site.keepouts.points_outside(places.east_m, places.north_m)).tolist(),
-        "outside the boundary")
+    say(
+        np.flatnonzero(site.keepouts.points_outside(places.east_m, places.north_m)).tolist(),
+        "outside the boundary",
+    )
     say(np.flatnonzero(~site.ground.known(places.east_m, places.north_m)).tolist(), "off the survey")
     say(stand.not_shifted.posts, "not shifted")
     stops_m = np.array([np.inf if soil.refusal_m is None else soil.refusal_m for soil in site.soils])
@@ -130,9 +176,7 @@ def _few(stand: Stand, hits: tuple[Hit, ...]) -> bool:
     return 0 < len(bad) <= max(1, stand.supports.count // 3)
 
 
-def _mends(
-    stand: Stand, site: SitePlan, rows: RowsPlan, bad: list[int]
-) -> tuple[Mend, ...]:
+def _mends(stand: Stand, site: SitePlan, rows: RowsPlan, bad: list[int]) -> tuple[Mend, ...]:
     """Shifts along the purlin that free all posts together, and those of the whole array."""
     places = stand.supports.places
     whole = array_mends(
@@ -142,10 +186,12 @@ def _mends(
     if not shifts:
         return whole
     before = {number - 1: by_m for number, by_m in stand.givens.shifts}
-    moved = {index: by_m - before.get(index, 0.0) for index, by_m in shifts.items()
-             if abs(by_m - before.get(index, 0.0)) > 1e-9}
-    words = [f"{index + 1} by {shift_words(by_m, rows.along_deg)}"
-             for index, by_m in moved.items()]
+    moved = {
+        index: by_m - before.get(index, 0.0)
+        for index, by_m in shifts.items()
+        if abs(by_m - before.get(index, 0.0)) > 1e-9
+    }
+    words = [f"{index + 1} by {shift_words(by_m, rows.along_deg)}" for index, by_m in moved.items()]
     more = f" and {len(words) - SHOWN_SHIFTS} more" if len(words) > SHOWN_SHIFTS else ""
     text = "\n".join(f"{index + 1}, {in_metres(by_m)}" for index, by_m in sorted(shifts.items()))
     only = f"Shift post{'s' if len(words) > 1 else ''} {', '.join(words[:SHOWN_SHIFTS])}{more}, alone"
@@ -162,7 +208,6 @@ def _soil_checks(
     for index in np.unique(supports.soil_of).tolist():
         soil, mine = site.soils[index], supports.soil_of == index
 
-
         def deeper(depth_m: float, mine: Truths = mine) -> tuple[int, ...]:
             """The posts of this soil that go deeper than a depth that was met."""
             return tuple(np.flatnonzero(mine & (posts.depths_m > depth_m + 1e-9)).tolist())
@@ -177,19 +222,31 @@ def _soil_checks(
             unseen.append(words("saw", soil.seen_m, which))
     return [
         holds(
-            "footings", "refusal", "Nothing stops the post on its way down", not stopped,
-            "; ".join(stopped[:2]) or "no refusal met", "test holes deeper than the posts",
+            "footings",
+            "refusal",
+            "Nothing stops the post on its way down",
+            not stopped,
+            "; ".join(stopped[:2]) or "no refusal met",
+            "test holes deeper than the posts",
             remedy="Drilled through and packed tight again: how it grips there is not looked at, so "
-            "pull-test one." if givens.predrilled else
-            "The depth that is reached does not carry: drill through, shift inside the span, a heavier "
-            "hammer where it was a stone, or a bored pier.",
-            source=NEAREST_HOLE, given="footings.predrilled",
+            "pull-test one."
+            if givens.predrilled
+            else "The depth that is reached does not carry: drill through, shift inside the span, a "
+            "heavier hammer where it was a stone, or a bored pier.",
+            source=NEAREST_HOLE,
+            given="footings.predrilled",
             otherwise="stop" if short and not givens.predrilled else "look",
         ),
         holds(
-            "footings", "seen", "Somebody has seen the soil as deep as the posts go", not unseen,
-            "; ".join(unseen[:2]) or "seen", "test holes as deep as the posts",
+            "footings",
+            "seen",
+            "Somebody has seen the soil as deep as the posts go",
+            not unseen,
+            "; ".join(unseen[:2]) or "seen",
+            "test holes as deep as the posts",
             remedy="Bore deeper at one hole, or take the last layer to go on.",
-            source=NEAREST_HOLE, given="site.test_holes", otherwise="look",
+            source=NEAREST_HOLE,
+            given="site.test_holes",
+            otherwise="look",
         ),
     ]

@@ -16,9 +16,7 @@ def cubic_depth_m(shear: ArrayLike, moment: ArrayLike) -> Floats:
 
     Newton from above: the cubic is convex right of its root, so the steps only go down to it.
     """
-    k, m = np.broadcast_arrays(
-        np.asarray(shear, dtype=float), np.asarray(moment, dtype=float)
-    )
+    k, m = np.broadcast_arrays(np.asarray(shear, dtype=float), np.asarray(moment, dtype=float))
     depth = np.sqrt(k) + np.cbrt(m) + 1e-9
     for _ in range(60):
         slope = np.maximum(3 * depth**2 - k, 1e-12)

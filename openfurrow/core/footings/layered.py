@@ -67,9 +67,7 @@ def _reduced(pack: str, layer: SoilLayer) -> tuple[float, float]:
     return cohesion, math.tan(math.pi / 4 + math.atan(tangent) / 2) ** 2
 
 
-def _broms_pa(
-    soil: Soil, middle_m: Floats, pressure_pa: Floats, width_m: float, pack: str
-) -> Floats:
+def _broms_pa(soil: Soil, middle_m: Floats, pressure_pa: Floats, width_m: float, pack: str) -> Floats:
     """Broms (1964): 9 c_u below 1.5 widths in clay, 3 K_p times the overburden in sand."""
     reduced = [_reduced(pack, layer) for layer in soil.layers]
     cohesion, passive = (np.array(column) for column in zip(*reduced, strict=True))
@@ -78,7 +76,8 @@ def _broms_pa(
     dead = constant("common", "clay_dead_zone_widths").value * width_m
     held = constant("common", "clay_lateral_factor").value * cohesion[at]
     return np.asarray(
-        np.where(clay[at], np.where(middle_m > dead, held, 0.0), 3 * passive[at] * pressure_pa))
+        np.where(clay[at], np.where(middle_m > dead, held, 0.0), 3 * passive[at] * pressure_pa)
+    )
 
 
 def _allowable_pa(soil: Soil, middle_m: Floats, movement: float) -> Floats:
@@ -86,11 +85,16 @@ def _allowable_pa(soil: Soil, middle_m: Floats, movement: float) -> Floats:
     deepest = constant("us", "lateral_depth_limit_m").value
     at = _in_layers(soil, middle_m)
     gradient = np.array([layer.lateral_pa_per_m for layer in soil.layers])[at] * movement
-    strength = np.array([
-        constant("common", "clay_lateral_factor").value * layer.cohesion_pa
-        / constant("common", "lateral_strength_safety").value if layer.measured else math.inf
-        for layer in soil.layers
-    ])[at]
+    strength = np.array(
+        [
+            constant("common", "clay_lateral_factor").value
+            * layer.cohesion_pa
+            / constant("common", "lateral_strength_safety").value
+            if layer.measured
+            else math.inf
+            for layer in soil.layers
+        ]
+    )[at]
     return np.asarray(np.minimum(gradient * np.minimum(middle_m, deepest), strength))
 
 
@@ -98,13 +102,17 @@ def _friction_pa(soil: Soil, middle_m: Floats, pressure_pa: Floats, start_m: flo
     """Ultimate friction: alpha method in clay, beta method in sand; none above ``start_m``."""
     roughness = constant("common", "shaft_roughness").value
     at = _in_layers(soil, middle_m)
-    steady = np.array([
-        adhesion_factor(layer.cohesion_pa) * layer.cohesion_pa for layer in soil.layers])[at]
-    slide = np.array([
-        0.0 if layer.cohesion_pa > 0 else layer.earth_pressure_k
-        * math.tan(math.radians(layer.friction_angle_deg * roughness))
-        for layer in soil.layers
-    ])[at]
+    steady = np.array(
+        [adhesion_factor(layer.cohesion_pa) * layer.cohesion_pa for layer in soil.layers]
+    )[at]
+    slide = np.array(
+        [
+            0.0
+            if layer.cohesion_pa > 0
+            else layer.earth_pressure_k * math.tan(math.radians(layer.friction_angle_deg * roughness))
+            for layer in soil.layers
+        ]
+    )[at]
     return np.asarray(np.where(middle_m > start_m, steady + slide * pressure_pa, 0.0))
 
 
@@ -112,10 +120,12 @@ def _tip_pa(soil: Soil, depth_m: Floats, pressure_pa: Floats, width_m: float) ->
     """Ultimate under a tip: the least of the layer it stands in and what lies close below it."""
     factor = constant("common", "clay_tip_factor").value
     steady = np.array([factor * layer.cohesion_pa for layer in soil.layers])
-    number = np.array([
-        0.0 if layer.cohesion_pa > 0 else bearing_number(layer.friction_angle_deg)
-        for layer in soil.layers
-    ])
+    number = np.array(
+        [
+            0.0 if layer.cohesion_pa > 0 else bearing_number(layer.friction_angle_deg)
+            for layer in soil.layers
+        ]
+    )
     below = constant("common", "tip_zone_widths").value * width_m
     bottoms = np.array([layer.bottom_m for layer in soil.layers])
     tops = np.concatenate(([0.0], bottoms[:-1]))
@@ -125,7 +135,12 @@ def _tip_pa(soil: Soil, depth_m: Floats, pressure_pa: Floats, width_m: float) ->
 
 
 def profile_of(
-    pack: str, soil: Soil, width_m: float, perimeter_m: float, start_m: float, movement: float,
+    pack: str,
+    soil: Soil,
+    width_m: float,
+    perimeter_m: float,
+    start_m: float,
+    movement: float,
     step_m: float,
 ) -> Profile:
     """The curves of a soil beside a post of a width and perimeter; ``start_m`` earns no friction."""
@@ -135,11 +150,17 @@ def profile_of(
     pressure = overburden_pa(soil, depth, cell)
     half = (pressure[:-1] + pressure[1:]) / 2
     ultimate = _broms_pa(soil, middle, half, width_m, "")
-    held = (_allowable_pa(soil, middle, movement) if pack == "us"
-            else _broms_pa(soil, middle, half, width_m, pack))
+    held = (
+        _allowable_pa(soil, middle, movement)
+        if pack == "us"
+        else _broms_pa(soil, middle, half, width_m, pack)
+    )
     friction = np.cumsum(_friction_pa(soil, middle, half, start_m)) * cell * perimeter_m
     return Profile(
-        depth_m=depth, middle_m=middle, push_n_per_m=held * width_m, soil_n_per_m=ultimate * width_m,
+        depth_m=depth,
+        middle_m=middle,
+        push_n_per_m=held * width_m,
+        soil_n_per_m=ultimate * width_m,
         friction_n=np.concatenate(([0.0], friction)),
         tip_pa=_tip_pa(soil, depth, pressure, width_m),
         cohesive=any(layer.cohesion_pa > 0 for layer in soil.layers),
@@ -150,8 +171,7 @@ def _sums(profile: Profile, push_n_per_m: Floats, end: int | None = None) -> tup
     """What the soil holds above each of the first depths, and its moment about the ground."""
     cell, upto = float(profile.depth_m[1]), None if end is None else end - 1
     push, middle = push_n_per_m[:upto] * cell, profile.middle_m[:upto]
-    return (np.concatenate(([0.0], np.cumsum(push))),
-            np.concatenate(([0.0], np.cumsum(push * middle))))
+    return (np.concatenate(([0.0], np.cumsum(push))), np.concatenate(([0.0], np.cumsum(push * middle))))
 
 
 def _interpolated(at: Floats, rising: Floats, values: Floats) -> Floats:
@@ -163,8 +183,10 @@ def _interpolated(at: Floats, rising: Floats, values: Floats) -> Floats:
     behind = 2.0 * np.arange(rows)[:, None]
     whole = rising[:, -1:]
     laid, wanted = rising / whole + behind, at / whole + behind
-    right = np.searchsorted(laid.ravel(), wanted.ravel()).reshape(at.shape) - per_row * np.arange(
-        rows)[:, None]
+    right = (
+        np.searchsorted(laid.ravel(), wanted.ravel()).reshape(at.shape)
+        - per_row * np.arange(rows)[:, None]
+    )
     right = np.clip(right, 1, per_row - 1)
     row = np.arange(rows)[:, None]
     low, high = rising[row, right - 1], rising[row, right]
@@ -241,8 +263,11 @@ def _shares(
     with np.errstate(invalid="ignore", divide="ignore"):
         found = _turning(depth, sums, push, tips, at)
         if pack == "us":
-            found = (_ibc_share(depth[at], width_m, push, tips) * found
-                     / _turning(depth, _unit_sums(profile, width_m, end), push, tips, at))
+            found = (
+                _ibc_share(depth[at], width_m, push, tips)
+                * found
+                / _turning(depth, _unit_sums(profile, width_m, end), push, tips, at)
+            )
     # At the ground nothing holds.
     return np.where(depth[at] <= 0, 0.0, found)
 

@@ -96,16 +96,19 @@ def size_posts(site: SitePlan, structure: StructurePlan, givens: FootingsGivens)
     step = depth_step_m(site.display_units)
     # Kinds are given soil by soil.
     grounds = [
-        (beside(site, site.soils[soil], givens, post, step),
-         [found.of(kind) for kind in np.flatnonzero(kinds.soil_of == soil).tolist()])
+        (
+            beside(site, site.soils[soil], givens, post, step),
+            [found.of(kind) for kind in np.flatnonzero(kinds.soil_of == soil).tolist()],
+        )
         for soil in np.unique(kinds.soil_of).tolist()
     ]
     # What is driven to one depth: every kind by itself, those of a soil, all.
     together = [grounds] if givens.depths == "alike for all" else [[ground] for ground in grounds]
     alike = givens.depths != "each post's own" and givens.depth_m is None
     sizes = [
-        size for some in together for size in (
-            _one_depth(some, step) if alike else _sized(some, givens.depth_m))
+        size
+        for some in together
+        for size in (_one_depth(some, step) if alike else _sized(some, givens.depth_m))
     ]
     asked = np.array([max(size.needs.all_m) for size in sizes])
     depths = np.array([size.depth_m for size in sizes])[supports.kind]

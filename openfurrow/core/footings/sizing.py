@@ -85,16 +85,15 @@ class Beside:
     bending: Profile | None
 
 
-def beside(
-    site: SitePlan, soil: Soil, givens: FootingsGivens, post: Section, step_m: float
-) -> Beside:
+def beside(site: SitePlan, soil: Soil, givens: FootingsGivens, post: Section, step_m: float) -> Beside:
     """What the soil does beside a post of this profile."""
     pack = site.rule_pack
     moves = pack == "us" and givens.half_inch_moves
     movement = constant("us", "movement_factor").value if moves else 1.0
     which = "axial_safety_tested" if givens.pull_tested else "axial_safety_untested"
     shaft = shaft_in(
-        soil, post.perimeter_m, max(constant("common", "no_credit_m").value, site.frost_depth_m))
+        soil, post.perimeter_m, max(constant("common", "no_credit_m").value, site.frost_depth_m)
+    )
     curves: tuple[Profile | None, Profile | None] = (None, None)
     if not soil.even:
         curves = (
@@ -102,8 +101,15 @@ def beside(
             profile_of("us", soil, post.width_m, 0.0, 0.0, 1.0, step_m),
         )
     return Beside(
-        pack=pack, post=post, soil=soil, frost_m=site.frost_depth_m, movement=movement,
-        axial_safety=constant(pack, which).value, shaft=shaft, step_m=step_m, profile=curves[0],
+        pack=pack,
+        post=post,
+        soil=soil,
+        frost_m=site.frost_depth_m,
+        movement=movement,
+        axial_safety=constant(pack, which).value,
+        shaft=shaft,
+        step_m=step_m,
+        profile=curves[0],
         bending=curves[1],
     )
 
@@ -111,32 +117,37 @@ def beside(
 def bending_n_m(at: Beside, loads: Reactions) -> float:
     """Largest bending in the post below the ground, by the closed formula where the soil is even."""
     if at.bending is None:
-        return float(moment_below_ground_n_m(
-            loads.across_n, loads.moment_n_m, at.soil, at.post.width_m).max())
+        return float(
+            moment_below_ground_n_m(loads.across_n, loads.moment_n_m, at.soil, at.post.width_m).max()
+        )
     return float(moment_below_n_m(at.bending, loads.across_n, loads.moment_n_m).max())
 
 
-def sized(
-    at: Beside, loads: list[Reactions], held_m: float | None
-) -> list[tuple[DepthNeeds, float]]:
+def sized(at: Beside, loads: list[Reactions], held_m: float | None) -> list[tuple[DepthNeeds, float]]:
     """What each kind asks for in its soil, and the depth: held, or the least that carries."""
     needs = [_needs(at, one) for one in loads]
     if at.profile is None:
-        return [(one, held_m if held_m is not None else round_up(max(one.all_m), at.step_m))
-                for one in needs]
+        return [
+            (one, held_m if held_m is not None else round_up(max(one.all_m), at.step_m))
+            for one in needs
+        ]
     called = np.arange(0, len(at.profile.depth_m), PARTS)
     pushes = np.stack([one.across_n for one in loads]), np.stack([one.moment_n_m for one in loads])
     upright = lateral_shares(at.pack, at.profile, at.post.width_m, pushes, called) >= 1.0
-    return [_scanned(at, at.profile, *of_kind, held_m)
-            for of_kind in zip(loads, needs, upright, strict=True)]
+    return [
+        _scanned(at, at.profile, *of_kind, held_m)
+        for of_kind in zip(loads, needs, upright, strict=True)
+    ]
 
 
 def _needs(at: Beside, loads: Reactions) -> DepthNeeds:
     """The five depths of one kind as if its soil were even. Frost lifts the lightest post first."""
     soil, post = at.soil, at.post
-    lateral = lateral_depth_m(
-        at.pack, loads.across_n, loads.moment_n_m, soil, post.width_m, at.movement
-    ) if at.profile is None else np.zeros(1)
+    lateral = (
+        lateral_depth_m(at.pack, loads.across_n, loads.moment_n_m, soil, post.width_m, at.movement)
+        if at.profile is None
+        else np.zeros(1)
+    )
     up, down = int(loads.down_n.argmin()), int(loads.down_n.argmax())
     uplift = max(0.0, -float(loads.down_n[up]))
     bearing = max(0.0, float(loads.down_n[down]))
@@ -164,7 +175,11 @@ def _needs(at: Beside, loads: Reactions) -> DepthNeeds:
 
 
 def _scanned(
-    at: Beside, profile: Profile, loads: Reactions, needs: DepthNeeds, called_upright: Truths,
+    at: Beside,
+    profile: Profile,
+    loads: Reactions,
+    needs: DepthNeeds,
+    called_upright: Truths,
     held_m: float | None,
 ) -> tuple[DepthNeeds, float]:
     """The same in layers: every depth that can be called out is looked at for every way of failing.
@@ -193,23 +208,28 @@ def _scanned(
     asked = [_need(depth_m, holding, here) for holding in holds]
     strained = min(int(np.searchsorted(depth_m, asked[2])), len(tip_n) - 1)
     return replace(
-        needs, lateral_m=asked[0], uplift_m=asked[1], bearing_m=asked[2], frost_m=asked[3],
-        heave_m=asked[4], tip_n_per_m2=float(profile.tip_pa[strained]),
+        needs,
+        lateral_m=asked[0],
+        uplift_m=asked[1],
+        bearing_m=asked[2],
+        frost_m=asked[3],
+        heave_m=asked[4],
+        tip_n_per_m2=float(profile.tip_pa[strained]),
         lateral_case=int(np.argmax(np.abs(loads.moment_n_m) + np.abs(loads.across_n) * depth)),
     ), depth
 
 
-def _look_between(
-    at: Beside, profile: Profile, loads: Reactions, upright: Truths, here: int
-) -> None:
+def _look_between(at: Beside, profile: Profile, loads: Reactions, upright: Truths, here: int) -> None:
     """Look sideways at the depths between those called out that matter: here, and where it begins."""
     whole = here - here % PARTS
     held_between = [here] if here != whole else []
     begins = [_first(upright, -1), _first(upright, here)]
     near = sorted({*held_between, *(k for end in begins for k in range(max(end - PARTS, 0), end))})
     loads_of = loads.across_n[None, :], loads.moment_n_m[None, :]
-    upright[near] = lateral_shares(
-        at.pack, profile, at.post.width_m, loads_of, np.array(near, dtype=np.int64))[0] >= 1.0
+    upright[near] = (
+        lateral_shares(at.pack, profile, at.post.width_m, loads_of, np.array(near, dtype=np.int64))[0]
+        >= 1.0
+    )
 
 
 def _first(holds: Truths, after: int) -> int:

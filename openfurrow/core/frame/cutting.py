@@ -25,9 +25,7 @@ def splice_places_m(supports_m: Floats) -> Floats:
     """Places a fifth of a span either side of the supports, where bending crosses nought."""
     share = constant("common", "splice_from_support").value
     spans = np.diff(supports_m)
-    return np.sort(
-        np.concatenate((supports_m[:-1] + share * spans, supports_m[1:] - share * spans))
-    )
+    return np.sort(np.concatenate((supports_m[:-1] + share * spans, supports_m[1:] - share * spans)))
 
 
 def cut_line(length_m: float, supports_m: Floats, stock_m: float, lap_m: float) -> PurlinLine:

@@ -9,12 +9,24 @@ class FrameGivens(Givens):
     """What the crew cuts from and how it splices."""
 
     stock_length_m: float = given(
-        7.3152, "Purlin stock", "tape", "Length the purlins are delivered in.",
-        "The merchant; the truck and two people set the limit.", low=2, high=15, usual=(5, 12),
+        7.3152,
+        "Purlin stock",
+        "tape",
+        "Length the purlins are delivered in.",
+        "The merchant; the truck and two people set the limit.",
+        low=2,
+        high=15,
+        usual=(5, 12),
     )
     lap_m: float = given(
-        0.3048, "Splice lap", "tape", "Overlap of two purlin lengths at a splice.",
-        "Twice the purlin's depth, at least.", low=0, high=2, usual=(0.2, 0.9),
+        0.3048,
+        "Splice lap",
+        "tape",
+        "Overlap of two purlin lengths at a splice.",
+        "Twice the purlin's depth, at least.",
+        low=0,
+        high=2,
+        usual=(0.2, 0.9),
     )
 
     @field_validator("lap_m")

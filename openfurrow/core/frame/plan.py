@@ -39,82 +39,141 @@ def plan_frame(rows: RowsPlan, structure: StructurePlan, givens: FrameGivens) ->
         pieces[piece] = pieces.get(piece, 0) + lines
     patterns = cut_sticks(pieces, givens.stock_length_m)
     plan = FramePlan(line, lines, patterns, (), ())
-    return replace(
-        plan, answers=_answers(plan, structure, givens), checks=_checks(plan, posts, givens))
+    return replace(plan, answers=_answers(plan, structure, givens), checks=_checks(plan, posts, givens))
 
 
-def _answers(
-    plan: FramePlan, structure: StructurePlan, givens: FrameGivens
-) -> tuple[Answer, ...]:
+def _answers(plan: FramePlan, structure: StructurePlan, givens: FrameGivens) -> tuple[Answer, ...]:
     beam, strut = structure.members.beam, structure.members.strut
     line, posts, supports = plan.line, structure.posts.line, structure.supports
     return (
-        Answer("frame", "beam", "Cut inclined beams at", Working(
-            "L_b", "y_last - y_first + 2 * e",
-            (
-                Input("y_last", "upper purlin from the lower edge", float(beam.places_m[-1]),
-                      "tape"),
-                Input("y_first", "lower purlin from the lower edge", float(beam.places_m[0]),
-                      "tape"),
-                Input("e", "beam beyond the purlin", beam.end_m, "tape"),
+        Answer(
+            "frame",
+            "beam",
+            "Cut inclined beams at",
+            Working(
+                "L_b",
+                "y_last - y_first + 2 * e",
+                (
+                    Input(
+                        "y_last", "upper purlin from the lower edge", float(beam.places_m[-1]), "tape"
+                    ),
+                    Input(
+                        "y_first", "lower purlin from the lower edge", float(beam.places_m[0]), "tape"
+                    ),
+                    Input("e", "beam beyond the purlin", beam.end_m, "tape"),
+                ),
+                beam.length_m,
+                "tape",
+                GEOMETRY,
+                f"{supports.count} of them, {beam.section.name}.",
             ),
-            beam.length_m, "tape", GEOMETRY, f"{supports.count} of them, {beam.section.name}.",
-        ), True),
-        Answer("frame", "strut", "Cut struts at", Working(
-            "L_s", "", (
-                Input("x", "strut to post bolt, along the beam", beam.bolt_m - beam.strut_m,
-                      "tape"),
-                Input("h", "lower bolt above ground", strut.foot_m, "tape"),
-                Input("r", "tallest reveal", supports.tallest_m, "tape"),
-                Input("L_min", "strut of the shortest reveal", float(strut.lengths_m.min()), "tape"),
+            True,
+        ),
+        Answer(
+            "frame",
+            "strut",
+            "Cut struts at",
+            Working(
+                "L_s",
+                "",
+                (
+                    Input(
+                        "x", "strut to post bolt, along the beam", beam.bolt_m - beam.strut_m, "tape"
+                    ),
+                    Input("h", "lower bolt above ground", strut.foot_m, "tape"),
+                    Input("r", "tallest reveal", supports.tallest_m, "tape"),
+                    Input(
+                        "L_min", "strut of the shortest reveal", float(strut.lengths_m.min()), "tape"
+                    ),
+                ),
+                strut.length_m,
+                "tape",
+                GEOMETRY,
+                "Bolt to bolt, at the tallest post. Each post's own stands in the stakes: on uneven "
+                f"ground they differ. It meets the beam at {strut.angle_to_beam_deg:.0f}°.",
             ),
-            strut.length_m, "tape", GEOMETRY,
-            "Bolt to bolt, at the tallest post. Each post's own stands in the stakes: on uneven ground "
-            f"they differ. It meets the beam at {strut.angle_to_beam_deg:.0f}°.",
-        ), True),
-        Answer("frame", "purlin_pieces", "Cut each purlin line into", Working(
-            "cuts", "", (
-                Input("L", "purlin line", posts.purlin_m, "run"),
-                Input("stock", "stock", givens.stock_length_m, "tape"),
-                Input("lap", "splice lap", givens.lap_m, "tape"),
+            True,
+        ),
+        Answer(
+            "frame",
+            "purlin_pieces",
+            "Cut each purlin line into",
+            Working(
+                "cuts",
+                "",
+                (
+                    Input("L", "purlin line", posts.purlin_m, "run"),
+                    Input("stock", "stock", givens.stock_length_m, "tape"),
+                    Input("lap", "splice lap", givens.lap_m, "tape"),
+                ),
+                float(len(line.lengths_m)),
+                "count",
+                GEOMETRY,
+                "Spliced a fifth of a span from a post, where it bends least.",
             ),
-            float(len(line.lengths_m)), "count", GEOMETRY,
-            "Spliced a fifth of a span from a post, where it bends least.",
-        )),
+        ),
         *(
-            Answer("frame", f"piece_{index + 1}", f"Piece {index + 1} of each line", Working(
-                f"L_{index + 1}", "",
-                (Input("start", "starts along the row at", start, "run"),),
-                length, "tape", GEOMETRY,
-            ))
+            Answer(
+                "frame",
+                f"piece_{index + 1}",
+                f"Piece {index + 1} of each line",
+                Working(
+                    f"L_{index + 1}",
+                    "",
+                    (Input("start", "starts along the row at", start, "run"),),
+                    length,
+                    "tape",
+                    GEOMETRY,
+                ),
+            )
             for index, (start, length) in enumerate(
                 zip(line.starts_m[:6], line.lengths_m[:6], strict=True)
             )
         ),
-        Answer("frame", "sticks", "Purlin stock", Working(
-            "n", "", (
-                Input("lines", "purlin lines", float(plan.purlin_lines), "count"),
-                Input("L", "length of each line", posts.purlin_m, "run"),
-                Input("stock", "stock", givens.stock_length_m, "tape"),
+        Answer(
+            "frame",
+            "sticks",
+            "Purlin stock",
+            Working(
+                "n",
+                "",
+                (
+                    Input("lines", "purlin lines", float(plan.purlin_lines), "count"),
+                    Input("L", "length of each line", posts.purlin_m, "run"),
+                    Input("stock", "stock", givens.stock_length_m, "tape"),
+                ),
+                float(plan.sticks),
+                "count",
+                Source("first-fit decreasing over the cut list, 3 mm a saw cut", "solved"),
             ),
-            float(plan.sticks), "count",
-            Source("first-fit decreasing over the cut list, 3 mm a saw cut", "solved"),
-        ), True),
+            True,
+        ),
     )
 
 
 def _checks(plan: FramePlan, line: PostLine, givens: FrameGivens) -> tuple[Check, ...]:
     return (
         at_least(
-            "frame", "stock", "A stick of purlin reaches over a span",
-            givens.stock_length_m - givens.lap_m, line.longest_span_m, "tape",
+            "frame",
+            "stock",
+            "A stick of purlin reaches over a span",
+            givens.stock_length_m - givens.lap_m,
+            line.longest_span_m,
+            "tape",
             remedy="Longer stock, or posts closer together: between two posts a splice would hang.",
-            source=COMMON_PRACTICE, given="frame.stock_length_m",
+            source=COMMON_PRACTICE,
+            given="frame.stock_length_m",
         ),
         holds(
-            "frame", "splices", "Splices sit where purlins bend least", plan.line.splices_in_place,
-            "in place" if plan.line.splices_in_place else "between", "in place",
+            "frame",
+            "splices",
+            "Splices sit where purlins bend least",
+            plan.line.splices_in_place,
+            "in place" if plan.line.splices_in_place else "between",
+            "in place",
             remedy="Longer stock, or posts closer together, so that each piece reaches a post.",
-            source=COMMON_PRACTICE, given="frame.stock_length_m", otherwise="look",
+            source=COMMON_PRACTICE,
+            given="frame.stock_length_m",
+            otherwise="look",
         ),
     )

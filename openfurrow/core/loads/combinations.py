@@ -31,8 +31,11 @@ def combinations(pack: RulePack, elevation_m: float, use: Use = "combination") -
     """
     data = table(pack, use)
     high = pack == "metric" and elevation_m > constant(pack, "snow_high_m").value
-    rows = [index for index, ground in enumerate(data.texts["ground"])
-            if ground in ("any", "high" if high else "low")]
+    rows = [
+        index
+        for index, ground in enumerate(data.texts["ground"])
+        if ground in ("any", "high" if high else "low")
+    ]
     return Combinations(
         tuple(data.texts["combination"][row] for row in rows),
         data.numbers["dead"][rows],

@@ -30,8 +30,10 @@ class Snow:
 
 def slope_factor(tilt_deg: float, *, slides: bool) -> float:
     """C_s of ASCE/SEI 7-16, Figure 7.4-1c (C_t 1.2): 1 to 15° (45° where it is held), 0 at 70°."""
-    start, end = (constant("us", f"snow_{name}_from_deg").value
-                  for name in ("slides" if slides else "held", "bare"))
+    start, end = (
+        constant("us", f"snow_{name}_from_deg").value
+        for name in ("slides" if slides else "held", "bare")
+    )
     return float(np.interp(tilt_deg, (start, end), (1.0, 0.0)))
 
 
@@ -46,7 +48,8 @@ def snow_on(site: SiteGivens, section: TableSection) -> Snow:
     """Snow on the table and below it."""
     pack, ground = site.rule_pack, site.ground_snow_pa
     base, growth, most = (
-        constant(pack, f"snow_weight_{part}").value for part in ("base", "growth", "limit"))
+        constant(pack, f"snow_weight_{part}").value for part in ("base", "growth", "limit")
+    )
     weight_n_m3 = min(base + growth * ground, most)
     depth = ground / weight_n_m3
     slides = section.lower_edge_m > depth
@@ -69,19 +72,23 @@ def _shared(site: SiteGivens) -> tuple[Input, Input]:
 
 def _said(*, slides: bool) -> str:
     return "On the level area below the glass. " + (
-        "It slides: the lower edge stands over the snow on the ground." if slides else
-        "The lower edge is in the snow: nothing slides off.")
+        "It slides: the lower edge stands over the snow on the ground."
+        if slides
+        else "The lower edge is in the snow: nothing slides off."
+    )
 
 
 def _us(site: SiteGivens, tilt_deg: float, *, slides: bool) -> Working:
     ground = site.ground_snow_pa
     flat, importance, low, deg = (
         constant("us", f"snow_{name}")
-        for name in ("flat_factor", "importance", "low_slope_pa", "low_slope_deg"))
+        for name in ("flat_factor", "importance", "low_slope_pa", "low_slope_deg")
+    )
     shared = _shared(site)
     shape = slope_factor(tilt_deg, slides=slides)
-    sloped = shape * flat.value * importance.value * ground * math.prod(
-        float(one.value) for one in shared)
+    sloped = (
+        shape * flat.value * importance.value * ground * math.prod(float(one.value) for one in shared)
+    )
     least = importance.value * min(ground, low.value) if tilt_deg < deg.value else 0.0
     return Working(
         "p_s",
@@ -94,7 +101,9 @@ def _us(site: SiteGivens, tilt_deg: float, *, slides: bool) -> Working:
             Input("p_g", "ground snow", ground, "pressure"),
             Input("p_m", "least on a low slope", least, "pressure"),
         ),
-        max(sloped, least), "pressure", MINIMUM if least > sloped else flat.source,
+        max(sloped, least),
+        "pressure",
+        MINIMUM if least > sloped else flat.source,
         _said(slides=slides),
     )
 
@@ -110,6 +119,8 @@ def _metric(site: SiteGivens, tilt_deg: float, *, slides: bool) -> Working:
             *shared,
             Input("s_k", "ground snow", site.ground_snow_pa, "pressure"),
         ),
-        shape * site.ground_snow_pa * math.prod(float(one.value) for one in shared), "pressure",
-        constant("metric", "snow_shape").source, _said(slides=slides),
+        shape * site.ground_snow_pa * math.prod(float(one.value) for one in shared),
+        "pressure",
+        constant("metric", "snow_shape").source,
+        _said(slides=slides),
     )

@@ -117,9 +117,10 @@ def _canopy(site: SiteGivens, tilt_deg: float, height_m: float) -> WindCases:
     roughness = terrain.number("roughness_m", row)
     height = max(height_m, terrain.number("least_height_m", row))
     reference = constant(pack, "terrain_reference_m").value
-    factor = constant(pack, "terrain_factor").value * (roughness / reference) ** constant(
-        pack, "terrain_exponent"
-    ).value
+    factor = (
+        constant(pack, "terrain_factor").value
+        * (roughness / reference) ** constant(pack, "terrain_exponent").value
+    )
     half_density = constant(pack, "air_density_half")
     hill = math.sqrt(site.topographic_factor)
     turbulence = constant(pack, "gust_turbulence").value
@@ -151,6 +152,10 @@ def _canopy(site: SiteGivens, tilt_deg: float, height_m: float) -> WindCases:
     # A force at a quarter of the chord is a pressure twice as high on that half alone.
     front = 2 * peak * np.array([press, 0.0, lift, 0.0])
     back = 2 * peak * np.array([0.0, press, 0.0, lift])
-    names = ("pressing, front quarter", "pressing, back quarter", "lifting, front quarter",
-             "lifting, back quarter")
+    names = (
+        "pressing, front quarter",
+        "pressing, back quarter",
+        "lifting, front quarter",
+        "lifting, back quarter",
+    )
     return WindCases(names, front, back, peak, working, figure.source, limit, beyond)

@@ -27,8 +27,9 @@ class Cut:
 def _alike(lengths_m: Floats, step_m: float) -> list[tuple[float, Integers]]:
     """Lengths rounded up to a mark of the tape, the longest first, with the pieces of each."""
     rounded = np.ceil(lengths_m / step_m - 1e-6).astype(np.int64)
-    return [(float(mark * step_m), np.flatnonzero(rounded == mark))
-            for mark in np.unique(rounded)[::-1]]
+    return [
+        (float(mark * step_m), np.flatnonzero(rounded == mark)) for mark in np.unique(rounded)[::-1]
+    ]
 
 
 def _numbers(which: Integers) -> str:
@@ -48,17 +49,28 @@ def cut_list(
     ``step_m`` is the finest mark of the tape, ``post_step_m`` that of posts, which are then driven to
     their levels: lengths are rounded up, so that nothing comes short.
     """
-    cuts = [Cut("post", posts.post.name, length, which.size, _numbers(which))
-            for length, which in _alike(posts.lengths_m, post_step_m)]
+    cuts = [
+        Cut("post", posts.post.name, length, which.size, _numbers(which))
+        for length, which in _alike(posts.lengths_m, post_step_m)
+    ]
     beam, strut, purlin = members.beam, members.strut, members.purlin
-    cuts.append(Cut("inclined beam", beam.section.name, beam.length_m, posts.lengths_m.size,
-                    "every post"))
-    cuts += [Cut("strut, bolt to bolt", strut.section.name, length, which.size, _numbers(which))
-             for length, which in _alike(strut.lengths_m, step_m)]
+    cuts.append(
+        Cut("inclined beam", beam.section.name, beam.length_m, posts.lengths_m.size, "every post")
+    )
+    cuts += [
+        Cut("strut, bolt to bolt", strut.section.name, length, which.size, _numbers(which))
+        for length, which in _alike(strut.lengths_m, step_m)
+    ]
     pieces = np.round(np.array(frame.line.lengths_m), 4)
     for length in np.unique(pieces)[::-1].tolist():
         at = np.flatnonzero(pieces == length) + 1
-        cuts.append(Cut(
-            "purlin piece", purlin.section.name, length, at.size * frame.purlin_lines,
-            f"piece {', '.join(map(str, at.tolist()))} of each line"))
+        cuts.append(
+            Cut(
+                "purlin piece",
+                purlin.section.name,
+                length,
+                at.size * frame.purlin_lines,
+                f"piece {', '.join(map(str, at.tolist()))} of each line",
+            )
+        )
     return tuple(cuts)

@@ -71,19 +71,40 @@ class MaterialLine:
         packs = math.ceil((take.net * (1 + waste) + spare) / take.pack - 1e-9)
         quantity = packs * take.pack
         mass = quantity * (take.kg_per_unit or take.piece_kg)
-        return cls(take.stage, take.key, take.item, take.net, waste, spare, take.pack, quantity,
-                   take.kind, take.where, take.piece_kg, mass)
+        return cls(
+            take.stage,
+            take.key,
+            take.item,
+            take.net,
+            waste,
+            spare,
+            take.pack,
+            quantity,
+            take.kind,
+            take.where,
+            take.piece_kg,
+            mass,
+        )
 
     def answer(self) -> Answer:
         """The line as an answer with its working."""
         source = COMMON_PRACTICE if self.waste or self.spare else GEOMETRY
-        return Answer("materials", self.key, self.item, Working(
-            "q", "ceil((n * (1 + w) + s) / p) * p",
-            (
-                Input("n", "the drawing takes", self.net, self.kind),
-                Input("w", "lost", self.waste, "ratio"),
-                Input("s", "spare", float(self.spare), "count"),
-                Input("p", "sold in", self.pack, self.kind),
+        return Answer(
+            "materials",
+            self.key,
+            self.item,
+            Working(
+                "q",
+                "ceil((n * (1 + w) + s) / p) * p",
+                (
+                    Input("n", "the drawing takes", self.net, self.kind),
+                    Input("w", "lost", self.waste, "ratio"),
+                    Input("s", "spare", float(self.spare), "count"),
+                    Input("p", "sold in", self.pack, self.kind),
+                ),
+                self.quantity,
+                self.kind,
+                source,
+                self.where,
             ),
-            self.quantity, self.kind, source, self.where,
-        ))
+        )

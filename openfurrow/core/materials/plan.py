@@ -33,27 +33,65 @@ def plan_materials(givens: MaterialsGivens, takes: tuple[Take, ...]) -> Material
     mass = sum(line.mass_kg for line in lines)
     heaviest = max(lines, key=lambda line: line.piece_kg)
     answers = (
-        Answer("materials", "lines", "Lines in the list", Working(
-            "n", "", (), float(len(lines)), "count", GEOMETRY, "Checked onto the truck, line by "
-            "line: one forgotten part stops the job.",
-        ), True),
-        Answer("materials", "mass", "Steel, glass and copper to haul", Working(
-            "m", "", (Input("n", "lines weighed", float(sum(line.mass_kg > 0 for line in lines)),
-                            "count"),),
-            mass, "haul", GEOMETRY, "Lines whose weight the plan knows; sand, conduit and small "
-            "parts come on top.",
-        ), True),
-        Answer("materials", "heaviest", "Heaviest single piece", Working(
-            "m_1", "", (), heaviest.piece_kg, "haul", GEOMETRY, f"{heaviest.item}.",
-        ), True),
+        Answer(
+            "materials",
+            "lines",
+            "Lines in the list",
+            Working(
+                "n",
+                "",
+                (),
+                float(len(lines)),
+                "count",
+                GEOMETRY,
+                "Checked onto the truck, line by line: one forgotten part stops the job.",
+            ),
+            True,
+        ),
+        Answer(
+            "materials",
+            "mass",
+            "Steel, glass and copper to haul",
+            Working(
+                "m",
+                "",
+                (Input("n", "lines weighed", float(sum(line.mass_kg > 0 for line in lines)), "count"),),
+                mass,
+                "haul",
+                GEOMETRY,
+                "Lines whose weight the plan knows; sand, conduit and small parts come on top.",
+            ),
+            True,
+        ),
+        Answer(
+            "materials",
+            "heaviest",
+            "Heaviest single piece",
+            Working(
+                "m_1",
+                "",
+                (),
+                heaviest.piece_kg,
+                "haul",
+                GEOMETRY,
+                f"{heaviest.item}.",
+            ),
+            True,
+        ),
         *(line.answer() for line in lines),
     )
     checks = (
         within(
-            "materials", "lift", "Two people lift every piece", heaviest.piece_kg,
-            constant("common", "hand_load_kg"), "haul", most=True,
+            "materials",
+            "lift",
+            "Two people lift every piece",
+            heaviest.piece_kg,
+            constant("common", "hand_load_kg"),
+            "haul",
+            most=True,
             remedy="A machine for the heavy pieces, shorter stock or lighter posts.",
-            given="frame.stock_length_m", otherwise="look",
+            given="frame.stock_length_m",
+            otherwise="look",
         ),
     )
     return MaterialsPlan(lines, answers, checks)

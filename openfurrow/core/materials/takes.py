@@ -25,9 +25,16 @@ def footing_takes(footings: FootingsPlan) -> tuple[Take, ...]:
     posts = footings.posts
     length = posts.longest_m
     return (
-        Take("footings", "post", f"Post, {posts.post.name}, galvanised", float(posts.depths_m.size),
-             "count", "One a stake, spares for the one that refuses.", "post",
-             piece_kg=length * posts.post.mass_kg_per_m),
+        Take(
+            "footings",
+            "post",
+            f"Post, {posts.post.name}, galvanised",
+            float(posts.depths_m.size),
+            "count",
+            "One a stake, spares for the one that refuses.",
+            "post",
+            piece_kg=length * posts.post.mass_kg_per_m,
+        ),
     )
 
 
@@ -38,33 +45,102 @@ def frame_takes(structure: StructurePlan, frame: FramePlan, stock_m: float) -> t
     crossings = posts * beam.places_m.size
     splices = (len(frame.line.lengths_m) - 1) * frame.purlin_lines
     return (
-        Take("frame", "beam", f"Inclined beam, {beam.section.name}", float(posts), "count",
-             "One on each post.", piece_kg=beam.length_m * beam.section.mass_kg_per_m),
-        Take("frame", "strut", f"Strut, {strut.section.name}", float(posts), "count",
-             "Post foot to beam.", piece_kg=strut.length_m * strut.section.mass_kg_per_m),
-        Take("frame", "purlin", f"Purlin stock, {purlin.section.name}", float(frame.sticks),
-             "count", "Cut by the list; offcuts are already used where they fit.",
-             piece_kg=stock_m * purlin.section.mass_kg_per_m),
-        Take("frame", "post_bolt", "Bolt, post to beam and strut", float(posts * BOLTS_A_POST),
-             "count", "One pivot and two strut bolts a post, with nut and washers.", "small"),
-        Take("frame", "purlin_bolt", "Bolt, purlin to beam", float(crossings * BOLTS_A_CROSSING),
-             "count", "Two a crossing.", "small"),
-        Take("frame", "splice_bolt", "Bolt, purlin splice", float(splices * BOLTS_A_SPLICE),
-             "count", "Four a splice.", "small"),
+        Take(
+            "frame",
+            "beam",
+            f"Inclined beam, {beam.section.name}",
+            float(posts),
+            "count",
+            "One on each post.",
+            piece_kg=beam.length_m * beam.section.mass_kg_per_m,
+        ),
+        Take(
+            "frame",
+            "strut",
+            f"Strut, {strut.section.name}",
+            float(posts),
+            "count",
+            "Post foot to beam.",
+            piece_kg=strut.length_m * strut.section.mass_kg_per_m,
+        ),
+        Take(
+            "frame",
+            "purlin",
+            f"Purlin stock, {purlin.section.name}",
+            float(frame.sticks),
+            "count",
+            "Cut by the list; offcuts are already used where they fit.",
+            piece_kg=stock_m * purlin.section.mass_kg_per_m,
+        ),
+        Take(
+            "frame",
+            "post_bolt",
+            "Bolt, post to beam and strut",
+            float(posts * BOLTS_A_POST),
+            "count",
+            "One pivot and two strut bolts a post, with nut and washers.",
+            "small",
+        ),
+        Take(
+            "frame",
+            "purlin_bolt",
+            "Bolt, purlin to beam",
+            float(crossings * BOLTS_A_CROSSING),
+            "count",
+            "Two a crossing.",
+            "small",
+        ),
+        Take(
+            "frame",
+            "splice_bolt",
+            "Bolt, purlin splice",
+            float(splices * BOLTS_A_SPLICE),
+            "count",
+            "Four a splice.",
+            "small",
+        ),
     )
 
 
 def module_takes(modules: ModulesPlan, givens: ModulesGivens) -> tuple[Take, ...]:
     """Modules and what holds and bonds them."""
     return (
-        Take("modules", "module", f"Module, {givens.power_w:.0f} W", float(modules.modules),
-             "count", "Counted and looked at before the truck leaves.", piece_kg=givens.mass_kg),
-        Take("modules", "end_clamp", "End clamp", float(modules.end_clamps), "count",
-             "Ends of each module row.", "small"),
-        Take("modules", "mid_clamp", "Mid clamp", float(modules.mid_clamps), "count",
-             "Between neighbours.", "small"),
-        Take("modules", "strap", "Bonding strap or lug", float(modules.bonding_straps), "count",
-             "Purlin to post; each module where clamps do not bond.", "small"),
+        Take(
+            "modules",
+            "module",
+            f"Module, {givens.power_w:.0f} W",
+            float(modules.modules),
+            "count",
+            "Counted and looked at before the truck leaves.",
+            piece_kg=givens.mass_kg,
+        ),
+        Take(
+            "modules",
+            "end_clamp",
+            "End clamp",
+            float(modules.end_clamps),
+            "count",
+            "Ends of each module row.",
+            "small",
+        ),
+        Take(
+            "modules",
+            "mid_clamp",
+            "Mid clamp",
+            float(modules.mid_clamps),
+            "count",
+            "Between neighbours.",
+            "small",
+        ),
+        Take(
+            "modules",
+            "strap",
+            "Bonding strap or lug",
+            float(modules.bonding_straps),
+            "count",
+            "Purlin to post; each module where clamps do not bond.",
+            "small",
+        ),
     )
 
 
@@ -78,16 +154,47 @@ def run_takes(run: Run, depth_m: float, pack: RulePack) -> tuple[Take, ...]:
     rise = constant("common", "junction_height_m").value + depth_m
     heavy = math.ceil(2 * rise / constant(pack, "stick_m").value)
     return (
-        Take("trench", "conduit", f"Conduit, {size}", float(run.sticks), "count",
-             "Sticks in the trench.", "cut"),
-        Take("trench", "sweep", f"Sweep 90°, {size}, heavy wall", float(2 * count), "count",
-             "Down at the array, up at the wall."),
-        Take("trench", "bend", f"Bend, {size}", float(sharp * count), "count",
-             "Where the way turns by 20° and more; or a heat gun."),
-        Take("trench", "riser", f"Conduit, {size}, heavy wall", float(heavy * count), "count",
-             "Up the post and up the wall, where sun and trimmers reach it."),
-        Take("trench", "pull_box", "Pull box", float(run.boxes * count), "count",
-             "Where bends add up to more than 360°."),
+        Take(
+            "trench",
+            "conduit",
+            f"Conduit, {size}",
+            float(run.sticks),
+            "count",
+            "Sticks in the trench.",
+            "cut",
+        ),
+        Take(
+            "trench",
+            "sweep",
+            f"Sweep 90°, {size}, heavy wall",
+            float(2 * count),
+            "count",
+            "Down at the array, up at the wall.",
+        ),
+        Take(
+            "trench",
+            "bend",
+            f"Bend, {size}",
+            float(sharp * count),
+            "count",
+            "Where the way turns by 20° and more; or a heat gun.",
+        ),
+        Take(
+            "trench",
+            "riser",
+            f"Conduit, {size}, heavy wall",
+            float(heavy * count),
+            "count",
+            "Up the post and up the wall, where sun and trimmers reach it.",
+        ),
+        Take(
+            "trench",
+            "pull_box",
+            "Pull box",
+            float(run.boxes * count),
+            "count",
+            "Where bends add up to more than 360°.",
+        ),
     )
 
 
@@ -95,10 +202,26 @@ def dug_takes(trench: TrenchPlan, pack: RulePack) -> tuple[Take, ...]:
     """Sand and tape: what the trench swallows, shared stretches once."""
     step = constant(pack, "tape_step_m").value
     return (
-        Take("trench", "sand", "Sand, stone-free", trench.bedding_m3, "volume",
-             "Below the pipe; above it too for bare cable.", "cut", pack=0.1),
-        Take("trench", "warning_tape", "Warning tape", trench.ground_length_m, "run",
-             "Half way up the backfill.", "cut", pack=step),
+        Take(
+            "trench",
+            "sand",
+            "Sand, stone-free",
+            trench.bedding_m3,
+            "volume",
+            "Below the pipe; above it too for bare cable.",
+            "cut",
+            pack=0.1,
+        ),
+        Take(
+            "trench",
+            "warning_tape",
+            "Warning tape",
+            trench.ground_length_m,
+            "run",
+            "Half way up the backfill.",
+            "cut",
+            pack=step,
+        ),
     )
 
 
@@ -106,9 +229,7 @@ LABELS = "Label set"
 WHERE_LABELS = "Box and inverter: live in light, isolate here first."
 
 
-def wiring_takes(
-    circuit: Circuit, bare_copper_m: float, pack: RulePack
-) -> tuple[Take, ...]:
+def wiring_takes(circuit: Circuit, bare_copper_m: float, pack: RulePack) -> tuple[Take, ...]:
     """Wire by the length, connectors, fuses, rods and boxes; ``bare_copper_m`` of bare copper."""
     step = constant(pack, "tape_step_m").value
     line, ground = circuit.choice.conductor, circuit.grounding
@@ -117,26 +238,74 @@ def wiring_takes(
     strings = float(circuit.strings.count)
     box = "In each string, at the box."
     return (
-        Take("wiring", "trench_wire", f"Wire {line.label}, red and black",
-             circuit.trench_wire_m, "run", "Two a string, box to inverter, slack counted.", "cut",
-             pack=step, kg_per_unit=line.mass_kg_per_m),
-        Take("wiring", "grounding_wire", f"Grounding wire {ground.label}, green",
-             circuit.grounding_wire_m, "run", "One in each conduit.", "cut", pack=step,
-             kg_per_unit=ground.mass_kg_per_m),
-        Take("wiring", "array_wire", f"Array wire {array}, sunlight-rated", circuit.array_wire_m,
-             "run", "String ends to the box and from row to row, clipped off the ground.", "cut",
-             pack=step),
-        Take("wiring", "bare_copper", f"Bare copper {bare}", bare_copper_m, "run",
-             "Along every row and the whole trench, to the rods.", "cut", pack=step),
-        Take("wiring", "rod", "Ground rod with clamp", constant("common", "rods").value, "count",
-             "Driven fully below grade."),
-        Take("wiring", "connector", "Connector pair, one make throughout",
-             2 * strings + 2 * circuit.jumpers, "count",
-             "Different makers' connectors are never mated.", "small"),
-        Take("wiring", "fuse", f"Fuse {circuit.fuse_a:.0f} A, DC", 2 * strings, "count", box,
-             "small"),
-        Take("wiring", "junction_box", "Junction box with isolators", float(circuit.conduits),
-             "count", "On the post where the trench begins."),
+        Take(
+            "wiring",
+            "trench_wire",
+            f"Wire {line.label}, red and black",
+            circuit.trench_wire_m,
+            "run",
+            "Two a string, box to inverter, slack counted.",
+            "cut",
+            pack=step,
+            kg_per_unit=line.mass_kg_per_m,
+        ),
+        Take(
+            "wiring",
+            "grounding_wire",
+            f"Grounding wire {ground.label}, green",
+            circuit.grounding_wire_m,
+            "run",
+            "One in each conduit.",
+            "cut",
+            pack=step,
+            kg_per_unit=ground.mass_kg_per_m,
+        ),
+        Take(
+            "wiring",
+            "array_wire",
+            f"Array wire {array}, sunlight-rated",
+            circuit.array_wire_m,
+            "run",
+            "String ends to the box and from row to row, clipped off the ground.",
+            "cut",
+            pack=step,
+        ),
+        Take(
+            "wiring",
+            "bare_copper",
+            f"Bare copper {bare}",
+            bare_copper_m,
+            "run",
+            "Along every row and the whole trench, to the rods.",
+            "cut",
+            pack=step,
+        ),
+        Take(
+            "wiring",
+            "rod",
+            "Ground rod with clamp",
+            constant("common", "rods").value,
+            "count",
+            "Driven fully below grade.",
+        ),
+        Take(
+            "wiring",
+            "connector",
+            "Connector pair, one make throughout",
+            2 * strings + 2 * circuit.jumpers,
+            "count",
+            "Different makers' connectors are never mated.",
+            "small",
+        ),
+        Take("wiring", "fuse", f"Fuse {circuit.fuse_a:.0f} A, DC", 2 * strings, "count", box, "small"),
+        Take(
+            "wiring",
+            "junction_box",
+            "Junction box with isolators",
+            float(circuit.conduits),
+            "count",
+            "On the post where the trench begins.",
+        ),
         Take("wiring", "label_set", LABELS, 1.0, "count", WHERE_LABELS),
     )
 
@@ -182,12 +351,17 @@ def all_takes(
     The bare copper of all arrays meets in the trench: of what they share there is one.
     """
     bare_m = trench.ground_length_m + sum(
-        built.circuit.bare_copper_m - built.run.route.ground_length_m for built in arrays)
+        built.circuit.bare_copper_m - built.run.route.ground_length_m for built in arrays
+    )
     own = [(built.name, take) for built in arrays for take in array_takes(built)]
-    runs = [(built.name, take) for built in arrays
-            for take in run_takes(built.run, trench.depth_m, pack)]
-    wires = [(built.name, take) for built in arrays
-             for take in wiring_takes(built.circuit, bare_m if built is arrays[0] else 0.0, pack)]
+    runs = [
+        (built.name, take) for built in arrays for take in run_takes(built.run, trench.depth_m, pack)
+    ]
+    wires = [
+        (built.name, take)
+        for built in arrays
+        for take in wiring_takes(built.circuit, bare_m if built is arrays[0] else 0.0, pack)
+    ]
     shared = dug_takes(trench, pack)
     labels = Take("wiring", "label_set", LABELS, float(inverters), "count", WHERE_LABELS)
     return together((*own, *runs, *(("", take) for take in shared), *wires, ("", labels)))

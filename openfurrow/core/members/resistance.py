@@ -30,14 +30,16 @@ def bending_limits(profile: Section, pack: str) -> tuple[float, float]:
 def column_limit_n(strut: Section, length_m: ArrayLike, pack: str) -> Floats:
     """Axial strength, pinned ends: AISC 360-16 E3 over 1.67, or EN 1993-1-1 6.3.1 curve c."""
     length = np.maximum(np.asarray(length_m, dtype=float), 1e-3)
-    elastic = math.pi**2 * constant("common", "steel_modulus_pa").value * strut.inertia_m4 / (
-        length**2 * strut.area_m2
+    elastic = (
+        math.pi**2
+        * constant("common", "steel_modulus_pa").value
+        * strut.inertia_m4
+        / (length**2 * strut.area_m2)
     )
     if pack == "us":
         ratio = strut.yield_pa / elastic
         critical = np.where(ratio <= 2.25, 0.658**ratio * strut.yield_pa, 0.877 * elastic)
-        return np.asarray(
-            critical * strut.area_m2 / constant("us", "bending_resistance_factor").value)
+        return np.asarray(critical * strut.area_m2 / constant("us", "bending_resistance_factor").value)
     slenderness = np.sqrt(strut.yield_pa / elastic)
     phi = 0.5 * (1 + 0.49 * (slenderness - 0.2) + slenderness**2)
     chi = np.minimum(1.0, 1 / (phi + np.sqrt(np.maximum(phi**2 - slenderness**2, 0.0))))

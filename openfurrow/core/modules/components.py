@@ -54,8 +54,11 @@ def _coefficients(
     edge = edge_width_m(min(section.level_depth_m, rows.table_length_m), height)
     zone = zone_for(area_m2, edge)
     gust = constant(pack, "gust_factor").value
-    return (f"{zone}", gust * _at(figure, f"zone_{zone}_down", tilt_deg),
-            gust * _at(figure, f"zone_{zone}_up", tilt_deg))
+    return (
+        f"{zone}",
+        gust * _at(figure, f"zone_{zone}_down", tilt_deg),
+        gust * _at(figure, f"zone_{zone}_up", tilt_deg),
+    )
 
 
 def on_piece(pack: RulePack, rows: RowsPlan, loads: TableLoads, area_m2: float) -> OnPiece:

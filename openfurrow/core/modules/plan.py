@@ -50,11 +50,20 @@ def plan_modules(
     # A mid clamp holds a quarter of each of two neighbours: a smaller piece, which may take more.
     clamp = on_piece(site.rule_pack, rows, loads, area / 2)
     plan = ModulesPlan(
-        rows.module_count, ends, mids, straps, edges, glass.press_pa, glass.lift_pa,
-        clamp.lift_pa * area / 2, (), (),
+        rows.module_count,
+        ends,
+        mids,
+        straps,
+        edges,
+        glass.press_pa,
+        glass.lift_pa,
+        clamp.lift_pa * area / 2,
+        (),
+        (),
     )
     return replace(
-        plan, answers=_answers(plan, rows, givens, glass, clamp),
+        plan,
+        answers=_answers(plan, rows, givens, glass, clamp),
         checks=_checks(plan, givens, glass.source, across=rows.across),
     )
 
@@ -62,75 +71,177 @@ def plan_modules(
 def _answers(
     plan: ModulesPlan, rows: RowsPlan, givens: ModulesGivens, glass: OnPiece, clamp: OnPiece
 ) -> tuple[Answer, ...]:
-    zone = (f"At a corner of a table, zone {glass.zone} for a piece as large as a module: more than "
-            "the frame as a whole feels. Held against the data sheet's design load.")
+    zone = (
+        f"At a corner of a table, zone {glass.zone} for a piece as large as a module: more than "
+        "the frame as a whole feels. Held against the data sheet's design load."
+    )
     edges = plan.edges_m
     high = Input("m", "modules up the slope", float(rows.modules_high), "count")
     along = Input("n", "modules along a table", float(rows.modules_along), "count")
     tables = Input("t", "tables", float(rows.tables_along * rows.rows), "count")
     middle = rows.modules_along // 2
     return (
-        Answer("modules", "first_edge", "First module starts at", Working(
-            "x_1", "", (Input("e", "purlin beyond the module", givens.purlin_end_m, "tape"),),
-            float(edges[0]), "tape", GEOMETRY, "From the purlin's end.",
-        ), True),
-        Answer("modules", "step", "Each next edge after", Working(
-            "dx", "W + g",
-            (
-                Input("W", "module along the row", rows.module_along_m, "tape"),
-                Input("g", "gap", givens.gap_along_m, "thickness"),
+        Answer(
+            "modules",
+            "first_edge",
+            "First module starts at",
+            Working(
+                "x_1",
+                "",
+                (Input("e", "purlin beyond the module", givens.purlin_end_m, "tape"),),
+                float(edges[0]),
+                "tape",
+                GEOMETRY,
+                "From the purlin's end.",
             ),
-            rows.module_along_m + givens.gap_along_m, "tape", GEOMETRY,
-        ), True),
-        Answer("modules", "middle_edge", f"Edge {middle + 1}, to catch drift", Working(
-            f"x_{middle + 1}", "e + k * (W + g)",
-            (
-                Input("e", "purlin beyond the module", givens.purlin_end_m, "tape"),
-                Input("k", "modules before it", float(middle), "count"),
-                Input("W", "module along the row", rows.module_along_m, "tape"),
-                Input("g", "gap", givens.gap_along_m, "thickness"),
+            True,
+        ),
+        Answer(
+            "modules",
+            "step",
+            "Each next edge after",
+            Working(
+                "dx",
+                "W + g",
+                (
+                    Input("W", "module along the row", rows.module_along_m, "tape"),
+                    Input("g", "gap", givens.gap_along_m, "thickness"),
+                ),
+                rows.module_along_m + givens.gap_along_m,
+                "tape",
+                GEOMETRY,
             ),
-            float(edges[middle]), "run", GEOMETRY,
-            "If the tape disagrees, open the next gaps by a millimetre or two and come back "
-            "slowly.",
-        )),
-        Answer("modules", "end_clamps", "End clamps", Working(
-            "n_e", "4 * m * t", (high, tables), float(plan.end_clamps), "count", COMMON_PRACTICE,
-            "Two at each end of each module row.",
-        )),
-        Answer("modules", "mid_clamps", "Mid clamps", Working(
-            "n_m", "2 * (n - 1) * m * t", (along, high, tables), float(plan.mid_clamps), "count",
-            COMMON_PRACTICE, "Shared by neighbours: four clamps a module in all.",
-        ), True),
-        Answer("modules", "straps", "Bonding straps", Working(
-            "n_b", "2 * m * t + u * n * m * t",
-            (high, tables, along,
-             Input("u", "straps a module", 0.0 if givens.clamps_bond else 1.0, "count")),
-            float(plan.bonding_straps), "count", COMMON_PRACTICE,
-            "One from each purlin to its post; one a module where clamps do not bond.",
-        )),
-        Answer("modules", "torque", "Clamp torque", Working(
-            "T", "", (), givens.clamp_torque_n_m, "torque",
-            Source("the clamp's instructions, given by the planner", "given"),
-            "Mark each bolt, check again after a week.",
-        )),
-        Answer("modules", "press", "Pressed with", Working(
-            "p", "", (Input("C_d", "coefficient, down", glass.down, "factor"),), plan.press_pa,
-            "pressure", glass.source, zone,
-        )),
-        Answer("modules", "lift", "Lifted with", Working(
-            "p_l", "", (Input("C_u", "coefficient, up", glass.up, "factor"),), plan.lift_pa,
-            "pressure", glass.source, zone,
-        )),
-        Answer("modules", "pull", "Pull on a mid clamp", Working(
-            "F", "p_c * A / 2",
-            (
-                Input("p_c", f"lift on half a module, zone {clamp.zone}", clamp.lift_pa, "pressure"),
-                Input("A", "module", givens.length_m * givens.width_m, "area"),
+            True,
+        ),
+        Answer(
+            "modules",
+            "middle_edge",
+            f"Edge {middle + 1}, to catch drift",
+            Working(
+                f"x_{middle + 1}",
+                "e + k * (W + g)",
+                (
+                    Input("e", "purlin beyond the module", givens.purlin_end_m, "tape"),
+                    Input("k", "modules before it", float(middle), "count"),
+                    Input("W", "module along the row", rows.module_along_m, "tape"),
+                    Input("g", "gap", givens.gap_along_m, "thickness"),
+                ),
+                float(edges[middle]),
+                "run",
+                GEOMETRY,
+                "If the tape disagrees, open the next gaps by a millimetre or two and come back "
+                "slowly.",
             ),
-            plan.clamp_pull_n, "force", GEOMETRY,
-            "A quarter of each of two neighbours.",
-        )),
+        ),
+        Answer(
+            "modules",
+            "end_clamps",
+            "End clamps",
+            Working(
+                "n_e",
+                "4 * m * t",
+                (high, tables),
+                float(plan.end_clamps),
+                "count",
+                COMMON_PRACTICE,
+                "Two at each end of each module row.",
+            ),
+        ),
+        Answer(
+            "modules",
+            "mid_clamps",
+            "Mid clamps",
+            Working(
+                "n_m",
+                "2 * (n - 1) * m * t",
+                (along, high, tables),
+                float(plan.mid_clamps),
+                "count",
+                COMMON_PRACTICE,
+                "Shared by neighbours: four clamps a module in all.",
+            ),
+            True,
+        ),
+        Answer(
+            "modules",
+            "straps",
+            "Bonding straps",
+            Working(
+                "n_b",
+                "2 * m * t + u * n * m * t",
+                (
+                    high,
+                    tables,
+                    along,
+                    Input("u", "straps a module", 0.0 if givens.clamps_bond else 1.0, "count"),
+                ),
+                float(plan.bonding_straps),
+                "count",
+                COMMON_PRACTICE,
+                "One from each purlin to its post; one a module where clamps do not bond.",
+            ),
+        ),
+        Answer(
+            "modules",
+            "torque",
+            "Clamp torque",
+            Working(
+                "T",
+                "",
+                (),
+                givens.clamp_torque_n_m,
+                "torque",
+                Source("the clamp's instructions, given by the planner", "given"),
+                "Mark each bolt, check again after a week.",
+            ),
+        ),
+        Answer(
+            "modules",
+            "press",
+            "Pressed with",
+            Working(
+                "p",
+                "",
+                (Input("C_d", "coefficient, down", glass.down, "factor"),),
+                plan.press_pa,
+                "pressure",
+                glass.source,
+                zone,
+            ),
+        ),
+        Answer(
+            "modules",
+            "lift",
+            "Lifted with",
+            Working(
+                "p_l",
+                "",
+                (Input("C_u", "coefficient, up", glass.up, "factor"),),
+                plan.lift_pa,
+                "pressure",
+                glass.source,
+                zone,
+            ),
+        ),
+        Answer(
+            "modules",
+            "pull",
+            "Pull on a mid clamp",
+            Working(
+                "F",
+                "p_c * A / 2",
+                (
+                    Input(
+                        "p_c", f"lift on half a module, zone {clamp.zone}", clamp.lift_pa, "pressure"
+                    ),
+                    Input("A", "module", givens.length_m * givens.width_m, "area"),
+                ),
+                plan.clamp_pull_n,
+                "force",
+                GEOMETRY,
+                "A quarter of each of two neighbours.",
+            ),
+        ),
     )
 
 
@@ -149,36 +260,68 @@ def _checks(
     front, front_of = _rating(givens.front_rating_pa, givens.short_front_rating_pa, across=across)
     back, back_of = _rating(givens.back_rating_pa, givens.short_back_rating_pa, across=across)
     said = bool(front_of and back_of)
-    apart = () if not across else (
-        holds(
-            "modules", "short_sides", "The rating is that of clamps on the short sides", said,
-            "said" if said else "not said: the long sides' is taken", "rated for the short sides",
-            remedy="The data sheet has a table for them, often much less; or turn the modules upright.",
-            source=SHORT_SIDES, given="modules.short_front_rating_pa", otherwise="look",
-        ),
+    apart = (
+        ()
+        if not across
+        else (
+            holds(
+                "modules",
+                "short_sides",
+                "The rating is that of clamps on the short sides",
+                said,
+                "said" if said else "not said: the long sides' is taken",
+                "rated for the short sides",
+                remedy="The data sheet has a table for them, often much less; or "
+                "turn the modules upright.",
+                source=SHORT_SIDES,
+                given="modules.short_front_rating_pa",
+                otherwise="look",
+            ),
+        )
     )
     return (
         *apart,
         at_most(
-            "modules", "press", "Glass may be pressed so", plan.press_pa, front,
-            "pressure", remedy="A stronger module, or a lower tilt under wind.", source=wind,
+            "modules",
+            "press",
+            "Glass may be pressed so",
+            plan.press_pa,
+            front,
+            "pressure",
+            remedy="A stronger module, or a lower tilt under wind.",
+            source=wind,
             given=f"modules.{front_of}front_rating_pa",
         ),
         at_most(
-            "modules", "lift", "Glass may be lifted so", plan.lift_pa,
-            back, "pressure",
+            "modules",
+            "lift",
+            "Glass may be lifted so",
+            plan.lift_pa,
+            back,
+            "pressure",
             remedy="A stronger module, a lower tilt, or clamps set where more is rated.",
-            source=wind, given=f"modules.{back_of}back_rating_pa",
+            source=wind,
+            given=f"modules.{back_of}back_rating_pa",
         ),
         at_most(
-            "modules", "clamp", "Mid clamps hold the pull", plan.clamp_pull_n,
-            givens.clamp_hold_n, "force",
-            remedy="A stronger clamp, or a third purlin.", source=wind,
+            "modules",
+            "clamp",
+            "Mid clamps hold the pull",
+            plan.clamp_pull_n,
+            givens.clamp_hold_n,
+            "force",
+            remedy="A stronger clamp, or a third purlin.",
+            source=wind,
             given="modules.clamp_hold_n",
         ),
         within(
-            "modules", "end", "Room for the end clamp", givens.purlin_end_m,
-            constant("common", "end_clamp_room_m"), "tape", most=False,
+            "modules",
+            "end",
+            "Room for the end clamp",
+            givens.purlin_end_m,
+            constant("common", "end_clamp_room_m"),
+            "tape",
+            most=False,
             remedy="Leave 50 to 100 mm (2 to 4 in) of purlin beyond the last module.",
             given="modules.purlin_end_m",
         ),

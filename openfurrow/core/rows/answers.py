@@ -30,7 +30,12 @@ def _pitch_working(plan: RowsPlan, givens: RowsGivens, units: UnitSystem) -> Wor
     free = max(plan.least_pitch_m, walked_m)
     if plan.pitch_m > round_up(free, tape_step_m(units)) + 1e-9:
         return Working(
-            "P", "", inputs, plan.pitch_m, "run", SHADOW_FIGURE,
+            "P",
+            "",
+            inputs,
+            plan.pitch_m,
+            "run",
+            SHADOW_FIGURE,
             "Opened beyond the even slope's pitch until no row on this ground stands in the next "
             "one's light.",
         )
@@ -42,15 +47,18 @@ def _pitch_working(plan: RowsPlan, givens: RowsGivens, units: UnitSystem) -> Wor
         "run",
         SHADOW_FIGURE,
         "The shadow of the upper edge just misses the next lower edge at the worst hour of the "
-        "winter window" + (", and there is room to walk" if plan.pitch_m > plan.least_pitch_m
-                           + tape_step_m(units) else "") + ". Level distance, post to post."
+        "winter window"
+        + (
+            ", and there is room to walk"
+            if plan.pitch_m > plan.least_pitch_m + tape_step_m(units)
+            else ""
+        )
+        + ". Level distance, post to post."
         + (" One row alone: where a second would stand." if plan.rows == 1 else ""),
     )
 
 
-def rows_answers(
-    plan: RowsPlan, givens: RowsGivens, units: UnitSystem
-) -> tuple[Answer, ...]:
+def rows_answers(plan: RowsPlan, givens: RowsGivens, units: UnitSystem) -> tuple[Answer, ...]:
     """Pitch, heights, sizes and counts, each with its working."""
     section = plan.section
     tilt = Input("b", "tilt", section.tilt_deg, "angle")
@@ -61,63 +69,95 @@ def rows_answers(
     return (
         Answer("rows", "pitch", "Row pitch, level", _pitch_working(plan, givens, units), True),
         Answer(
-            "rows", "upper_edge", "Upper edge above ground",
+            "rows",
+            "upper_edge",
+            "Upper edge above ground",
             _upper_edge(plan, (lower, chord, tilt, back)),
             True,
         ),
-        Answer("rows", "clearance", "Most clearance below the lower edge", Working(
-            "h_most", "", (lower,), float(plan.lie.clear_m.max()), "tape", GEOMETRY,
-            "A table is straight and the ground is not: the lower edge is set where the ground stands "
-            "highest below it.",
-        )),
         Answer(
-            "rows", "chord", "Table, lower to upper edge",
+            "rows",
+            "clearance",
+            "Most clearance below the lower edge",
             Working(
-                "c", "n * L + (n - 1) * s",
+                "h_most",
+                "",
+                (lower,),
+                float(plan.lie.clear_m.max()),
+                "tape",
+                GEOMETRY,
+                "A table is straight and the ground is not: the lower edge is set where the ground "
+                "stands highest below it.",
+            ),
+        ),
+        Answer(
+            "rows",
+            "chord",
+            "Table, lower to upper edge",
+            Working(
+                "c",
+                "n * L + (n - 1) * s",
                 (
                     number,
                     Input("L", "module up the slope", plan.module_up_m, "tape"),
                     Input("s", "gap between module rows", plan.gap_up_m, "thickness"),
                 ),
-                section.chord_m, "tape", GEOMETRY,
+                section.chord_m,
+                "tape",
+                GEOMETRY,
             ),
         ),
         Answer(
-            "rows", "table_length", "Table along the row",
+            "rows",
+            "table_length",
+            "Table along the row",
             Working(
-                "L_t", "n * W + (n - 1) * s",
+                "L_t",
+                "n * W + (n - 1) * s",
                 (
                     Input("n", "modules along", float(givens.modules_along), "count"),
                     Input("W", "module along the row", plan.module_along_m, "tape"),
                     Input("s", "gap along the row", plan.gap_along_m, "thickness"),
                 ),
-                plan.table_length_m, "run", GEOMETRY,
+                plan.table_length_m,
+                "run",
+                GEOMETRY,
             ),
         ),
         Answer(
-            "rows", "footprint", "Footprint depth, level",
+            "rows",
+            "footprint",
+            "Footprint depth, level",
             Working(
-                "D", "(r - 1) * P + c * cos(b)",
+                "D",
+                "(r - 1) * P + c * cos(b)",
                 (
                     Input("r", "rows", float(plan.rows), "count"),
                     Input("P", "pitch", plan.pitch_m, "run"),
                     chord,
                     tilt,
                 ),
-                plan.footprint_depth_m, "run", GEOMETRY,
+                plan.footprint_depth_m,
+                "run",
+                GEOMETRY,
             ),
         ),
         Answer(
-            "rows", "modules", "Modules",
+            "rows",
+            "modules",
+            "Modules",
             Working(
-                "N", "n * m * t * r",
+                "N",
+                "n * m * t * r",
                 (
                     number,
                     Input("m", "modules along a table", float(plan.modules_along), "count"),
                     Input("t", "tables in a row", float(plan.tables_along), "count"),
                     Input("r", "rows", float(plan.rows), "count"),
                 ),
-                float(plan.module_count), "count", GEOMETRY,
+                float(plan.module_count),
+                "count",
+                GEOMETRY,
             ),
         ),
     )
@@ -128,7 +168,13 @@ def _upper_edge(plan: RowsPlan, inputs: tuple[Input, ...]) -> Working:
     highest = float(plan.lie.upper_m.max())
     even = math.isclose(highest, plan.section.upper_edge_m, abs_tol=1e-9)
     return Working(
-        "h_top", "h + c * sin(b) - g * c * cos(b)" if even else "", inputs, highest, "tape", GEOMETRY,
+        "h_top",
+        "h + c * sin(b) - g * c * cos(b)" if even else "",
+        inputs,
+        highest,
+        "tape",
+        GEOMETRY,
         "Straight down to the ground below the upper edge."
-        if even else "The highest along all upper edges, straight down to the ground below.",
+        if even
+        else "The highest along all upper edges, straight down to the ground below.",
     )

@@ -11,7 +11,9 @@ MOST_STEPS = 60
 
 
 def set_behind(
-    rows: RowsGivens, module_m: tuple[float, float], others: tuple[RowsGivens, ...],
+    rows: RowsGivens,
+    module_m: tuple[float, float],
+    others: tuple[RowsGivens, ...],
     latitude_deg: float,
 ) -> RowsGivens:
     """The same rows, so far back from the equator that they do not stand on any of ``others``.
@@ -25,7 +27,8 @@ def set_behind(
     for step in range(1, MOST_STEPS):
         east = round(rows.at_east_m + step * depth_m * math.sin(back), 2)
         north = round(rows.at_north_m + step * depth_m * math.cos(back), 2)
-        if all(math.hypot(east - one.at_east_m, north - one.at_north_m) >= depth_m * 0.99
-               for one in others):
+        if all(
+            math.hypot(east - one.at_east_m, north - one.at_north_m) >= depth_m * 0.99 for one in others
+        ):
             break
     return rows.model_copy(update={"at_east_m": east, "at_north_m": north})

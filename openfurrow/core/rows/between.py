@@ -150,8 +150,11 @@ class Met:
 def meet(first: Lie, second: Lie, sun: SunPlan) -> Met:
     """Two arrays against each other through the winter window."""
     window = sun.window_altitude_deg, sun.window_azimuth_deg
-    return Met(clear_m(first, second), shaded_tables(first, second, *window),
-               shaded_tables(second, first, *window))
+    return Met(
+        clear_m(first, second),
+        shaded_tables(first, second, *window),
+        shaded_tables(second, first, *window),
+    )
 
 
 def neighbours(lies: tuple[Lie, ...], sun: SunPlan) -> tuple[tuple[int, int], ...]:
@@ -163,8 +166,15 @@ def neighbours(lies: tuple[Lie, ...], sun: SunPlan) -> tuple[tuple[int, int], ..
     gap = np.maximum(boxes[:, None, :2] - boxes[None, :, 2:], boxes[None, :, :2] - boxes[:, None, 2:])
     least = np.hypot(*np.moveaxis(np.maximum(gap, 0.0), -1, 0))
     # From anywhere in one box to anywhere in the other it is no further than this.
-    most = np.hypot(*np.moveaxis(np.maximum(
-        boxes[:, None, 2:] - boxes[None, :, :2], boxes[None, :, 2:] - boxes[:, None, :2]), -1, 0))
+    most = np.hypot(
+        *np.moveaxis(
+            np.maximum(
+                boxes[:, None, 2:] - boxes[None, :, :2], boxes[None, :, 2:] - boxes[:, None, :2]
+            ),
+            -1,
+            0,
+        )
+    )
     np.fill_diagonal(most, np.inf)
     faces = [faces_of(lie) for lie in lies]
     low = np.array([face.low_m.min() for face in faces])
@@ -196,15 +206,26 @@ def _of(
     nearby = names[nearest[0] if nearest[1] == number else nearest[1]]
     return (
         within(
-            "rows", "apart", "Arrays stand clear of each other", own[nearest].clear_m,
-            constant("common", "walk_between_m"), "run", most=False,
+            "rows",
+            "apart",
+            "Arrays stand clear of each other",
+            own[nearest].clear_m,
+            constant("common", "walk_between_m"),
+            "run",
+            most=False,
             remedy=f"Move it off {nearby}: room to walk and work between them.",
             given="rows.at_north_m",
         ),
         holds(
-            "rows", "shade_other", "No other array shades this one in the winter window", not by,
-            f"tables shaded: {'; '.join(by[:3])}" if by else "none shaded", "none shaded",
+            "rows",
+            "shade_other",
+            "No other array shades this one in the winter window",
+            not by,
+            f"tables shaded: {'; '.join(by[:3])}" if by else "none shaded",
+            "none shaded",
             remedy="Stand it further off, lower the one toward the sun, or accept winter shade there.",
-            source=RAYS_OVER_GLASS, given="rows.at_north_m", otherwise="look",
+            source=RAYS_OVER_GLASS,
+            given="rows.at_north_m",
+            otherwise="look",
         ),
     )

@@ -138,20 +138,33 @@ def least_under_face_m(ground: Ground, lie: Lie) -> float:
     along = tables.along_m(every, np.linspace(-0.5, 0.5, FACE[0])[None, :, None] * tables.length_m)
     up = np.linspace(0.0, 1.0, FACE[1])[None, None, :]
     places = np.broadcast_arrays(
-        along, tables.front_m[:, None, None] + up * tables.section.level_depth_m)
+        along, tables.front_m[:, None, None] + up * tables.section.level_depth_m
+    )
     below = ground.level_m(*tables.setting.east_north_m(*places))
     return float((lie.edge_at(every, along) + up * tables.section.rise_m - below).min())
 
 
 def tables_of(
-    setting: Setting, section: TableSection, length_m: float, gap_m: float, along: int, rows: int,
+    setting: Setting,
+    section: TableSection,
+    length_m: float,
+    gap_m: float,
+    along: int,
+    rows: int,
     pitch_m: float,
 ) -> Tables:
     """``along`` tables in each of ``rows`` rows, each row about the array's middle."""
     row = np.repeat(np.arange(rows), along)
     middles = np.tile(_starts_m(along, length_m, gap_m) + length_m / 2, rows)
     return Tables(
-        setting, section, length_m, gap_m, pitch_m, row, np.tile(np.arange(along), rows), middles,
+        setting,
+        section,
+        length_m,
+        gap_m,
+        pitch_m,
+        row,
+        np.tile(np.arange(along), rows),
+        middles,
         np.ones(len(row)),
     )
 
@@ -199,11 +212,14 @@ def lay(ground: Ground, tables: Tables, follow: bool) -> Lie:
     line = (rise * tables.level_share)[:, None] * stations
     lift = (below - line).max(axis=1) + tables.section.lower_edge_m
     clear = lift[:, None] + line - below
-    behind = ground.level_m(*tables.setting.east_north_m(
-        along, tables.front_m[:, None] + tables.section.level_depth_m))
+    behind = ground.level_m(
+        *tables.setting.east_north_m(along, tables.front_m[:, None] + tables.section.level_depth_m)
+    )
     upper = lift[:, None] + line + tables.section.rise_m - behind
     return Lie(
-        tables, lift, rise, np.stack((clear.min(axis=1), clear.max(axis=1)), axis=1),
+        tables,
+        lift,
+        rise,
+        np.stack((clear.min(axis=1), clear.max(axis=1)), axis=1),
         upper.max(axis=1),
     )
-

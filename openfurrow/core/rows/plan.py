@@ -44,14 +44,16 @@ def along_bearing_deg(facing_deg: float) -> float:
 
 
 def plan_rows(
-    site_givens: SiteGivens, site: SitePlan, sun: SunPlan, givens: RowsGivens, size: ModuleSize,
+    site_givens: SiteGivens,
+    site: SitePlan,
+    sun: SunPlan,
+    givens: RowsGivens,
+    size: ModuleSize,
     stack_m: float,
 ) -> RowsPlan:
     """Lay the tables out. ``stack_m`` is the depth from glass to the middle of the inclined beam."""
     upright = givens.orientation == "portrait"
-    up_m, along_m = (
-        (size.length_m, size.width_m) if upright else (size.width_m, size.length_m)
-    )
+    up_m, along_m = (size.length_m, size.width_m) if upright else (size.width_m, size.length_m)
     chord = chord_m(givens.modules_high, up_m, size.gap_up_m)
     length = table_length_m(givens.modules_along, along_m, size.gap_along_m)
     row_length = givens.tables_along * length + (givens.tables_along - 1) * givens.table_gap_m
@@ -63,9 +65,7 @@ def plan_rows(
     pitch = givens.pitch_m if givens.pitch_m is not None else 2 * level_depth
     # The pitch asks for the fall of the ground under the array, whose depth the pitch makes.
     for _ in range(1 if site.known.surface is None else 3):
-        local = setting.plane_of(
-            site.ground, row_length, -level_depth / 2, (givens.rows - 0.5) * pitch
-        )
+        local = setting.plane_of(site.ground, row_length, -level_depth / 2, (givens.rows - 0.5) * pitch)
         section = TableSection(
             chord_m=chord,
             tilt_deg=givens.tilt_deg,
@@ -88,15 +88,18 @@ def plan_rows(
         pitch = givens.pitch_m if givens.pitch_m is not None else auto
 
     def laid(pitch_m: float) -> Lie:
-        return lay(site.ground, tables_of(
-            setting, section, length, givens.table_gap_m, givens.tables_along, givens.rows, pitch_m
-        ), givens.follow_ground)
+        return lay(
+            site.ground,
+            tables_of(
+                setting, section, length, givens.table_gap_m, givens.tables_along, givens.rows, pitch_m
+            ),
+            givens.follow_ground,
+        )
 
     lie = laid(pitch)
     free = givens.pitch_m is None and math.isfinite(least)
     if free and out_of_plane(lie, rough=site.known.surface is not None):
-        pitch, lie = opened(
-            laid, pitch, (sun.window_altitude_deg, sun.window_azimuth_deg), step)
+        pitch, lie = opened(laid, pitch, (sun.window_altitude_deg, sun.window_azimuth_deg), step)
     plan = RowsPlan(
         setting=setting,
         local=local,
@@ -126,92 +129,169 @@ def plan_rows(
     standing = standing_of(site.keepouts, site.ground)
     return replace(
         plan,
-        answers=(*rows_answers(plan, givens, site.display_units), *level_answers(site, lie),
-                 *shade_answers(standing, lie, sun)),
+        answers=(
+            *rows_answers(plan, givens, site.display_units),
+            *level_answers(site, lie),
+            *shade_answers(standing, lie, sun),
+        ),
         checks=(
-            *_checks(plan, givens), *_ground_checks(plan, site, sun), *stand_checks(site, lie),
-            *shade_check(standing, lie, sun), *site.note_checks.get("rows", ()),
+            *_checks(plan, givens),
+            *_ground_checks(plan, site, sun),
+            *stand_checks(site, lie),
+            *shade_check(standing, lie, sun),
+            *site.note_checks.get("rows", ()),
         ),
     )
 
 
-def _ground_checks(
-    plan: RowsPlan, site: SitePlan, sun: SunPlan
-) -> tuple[Check, ...]:
+def _ground_checks(plan: RowsPlan, site: SitePlan, sun: SunPlan) -> tuple[Check, ...]:
     """What only the ground itself can say: shade on uneven ground, the height that is allowed."""
     found = []
     window = sun.window_altitude_deg, sun.window_azimuth_deg
     if out_of_plane(plan.lie, rough=site.known.surface is not None):
-        found.append(at_least(
-            "rows", "shade_ground", "No table stands in the shade of one that lies higher",
-            plan.pitch_m, max(0.0, needed_pitch_m(plan.lie, *window)), "run",
-            remedy="Open the pitch, follow the ground, or level the row that stands high.",
-            source=RAYS_OVER_EDGES, given="rows.pitch_m", otherwise="look",
-        ))
+        found.append(
+            at_least(
+                "rows",
+                "shade_ground",
+                "No table stands in the shade of one that lies higher",
+                plan.pitch_m,
+                max(0.0, needed_pitch_m(plan.lie, *window)),
+                "run",
+                remedy="Open the pitch, follow the ground, or level the row that stands high.",
+                source=RAYS_OVER_EDGES,
+                given="rows.pitch_m",
+                otherwise="look",
+            )
+        )
     beside = beside_m(plan.lie, *window)
     if math.isfinite(beside):
-        found.append(at_most(
-            "rows", "shade_beside", "No table shades its neighbour in the row", max(0.0, beside), 0.0,
-            "tape", remedy="Follow the ground, leave a wider gap, or break the step into smaller ones.",
-            source=RAYS_OVER_EDGES, given="rows.table_gap_m", otherwise="look",
-        ))
+        found.append(
+            at_most(
+                "rows",
+                "shade_beside",
+                "No table shades its neighbour in the row",
+                max(0.0, beside),
+                0.0,
+                "tape",
+                remedy="Follow the ground, leave a wider gap, or break the step into smaller ones.",
+                source=RAYS_OVER_EDGES,
+                given="rows.table_gap_m",
+                otherwise="look",
+            )
+        )
     steel_m = plan.section.stack_m / math.cos(math.radians(plan.section.tilt_deg))
-    found.append(within(
-        "rows", "face", "Glass and the steel below it stay out of the ground all over",
-        least_under_face_m(site.ground, plan.lie) - steel_m, constant("common", "steel_clear_m"),
-        "tape", most=False,
-        remedy="The ground rises under the table: a higher lower edge, shorter tables, or grade it.",
-        given="rows.lower_edge_m",
-    ))
+    found.append(
+        within(
+            "rows",
+            "face",
+            "Glass and the steel below it stay out of the ground all over",
+            least_under_face_m(site.ground, plan.lie) - steel_m,
+            constant("common", "steel_clear_m"),
+            "tape",
+            most=False,
+            remedy="The ground rises under the table: a higher lower edge, "
+            "shorter tables, or grade it.",
+            given="rows.lower_edge_m",
+        )
+    )
     if site.limits.height_m is not None:
-        found.append(at_most(
-            "rows", "height_limit", "Upper edge stays under the height limit",
-            float(plan.lie.upper_m.max()), site.limits.height_m, "tape",
-            remedy="Lower tilt, fewer modules high, or a lower edge nearer the ground.",
-            source=site.limits.height_source, given="rows.tilt_deg",
-        ))
+        found.append(
+            at_most(
+                "rows",
+                "height_limit",
+                "Upper edge stays under the height limit",
+                float(plan.lie.upper_m.max()),
+                site.limits.height_m,
+                "tape",
+                remedy="Lower tilt, fewer modules high, or a lower edge nearer the ground.",
+                source=site.limits.height_source,
+                given="rows.tilt_deg",
+            )
+        )
     if site.known.surface is not None:
-        found.append(within(
-            "rows", "uneven", "Clearance is even along the lower edge",
-            float(np.ptp(plan.lie.clear_m, axis=1).max()), constant("common", "level_table_m"), "tape",
-            most=True,
-            remedy="The ground bends under a table: shorter tables, or grade it.",
-            given="rows.modules_along", otherwise="look",
-        ))
+        found.append(
+            within(
+                "rows",
+                "uneven",
+                "Clearance is even along the lower edge",
+                float(np.ptp(plan.lie.clear_m, axis=1).max()),
+                constant("common", "level_table_m"),
+                "tape",
+                most=True,
+                remedy="The ground bends under a table: shorter tables, or grade it.",
+                given="rows.modules_along",
+                otherwise="look",
+            )
+        )
     return tuple(found)
 
 
 def _checks(plan: RowsPlan, givens: RowsGivens) -> tuple[Check, ...]:
     section = plan.section
     along = abs(plan.ground_rise_along) * plan.table_length_m
-    own = () if givens.pitch_m is None else (
-        Mend("Leave the pitch to the plan", (("rows.pitch_m", ""),)),)
-    between = () if plan.rows == 1 else (
-        mended_by(at_least(
-            "rows", "shade", "No row shades the next in the winter window", plan.pitch_m,
-            plan.least_pitch_m, "run",
-            remedy="Open the pitch, lower the tilt or narrow the window; some accept winter shade "
-            "and keep more rows.",
-            source=SHADOW_FIGURE, given="rows.pitch_m", otherwise="look",
-        ), *own),
-        mended_by(within(
-            "rows", "overlap", "Rows do not overlap", plan.pitch_m - section.level_depth_m,
-            constant("common", "walk_between_m"), "tape", most=False,
-            remedy="Leave 0.6 m (2 ft) at least to walk and work between rows.",
-            given="rows.pitch_m",
-        ), *own),
+    own = (
+        ()
+        if givens.pitch_m is None
+        else (Mend("Leave the pitch to the plan", (("rows.pitch_m", ""),)),)
+    )
+    between = (
+        ()
+        if plan.rows == 1
+        else (
+            mended_by(
+                at_least(
+                    "rows",
+                    "shade",
+                    "No row shades the next in the winter window",
+                    plan.pitch_m,
+                    plan.least_pitch_m,
+                    "run",
+                    remedy="Open the pitch, lower the tilt or narrow the window; some accept winter "
+                    "shade and keep more rows.",
+                    source=SHADOW_FIGURE,
+                    given="rows.pitch_m",
+                    otherwise="look",
+                ),
+                *own,
+            ),
+            mended_by(
+                within(
+                    "rows",
+                    "overlap",
+                    "Rows do not overlap",
+                    plan.pitch_m - section.level_depth_m,
+                    constant("common", "walk_between_m"),
+                    "tape",
+                    most=False,
+                    remedy="Leave 0.6 m (2 ft) at least to walk and work between rows.",
+                    given="rows.pitch_m",
+                ),
+                *own,
+            ),
+        )
     )
     checks = [
         *between,
         within(
-            "rows", "grass", "Grass, snow and tools fit under the lower edge",
-            section.lower_edge_m, constant("common", "lower_edge_m"), "tape", most=False,
+            "rows",
+            "grass",
+            "Grass, snow and tools fit under the lower edge",
+            section.lower_edge_m,
+            constant("common", "lower_edge_m"),
+            "tape",
+            most=False,
             remedy="Raise the lower edge; about a metre lets a mower pass.",
-            given="rows.lower_edge_m", otherwise="look",
+            given="rows.lower_edge_m",
+            otherwise="look",
         ),
         within(
-            "rows", "reveal", "The post stands out of the ground", section.reveal_m,
-            constant("common", "least_reveal_m"), "tape", most=False,
+            "rows",
+            "reveal",
+            "The post stands out of the ground",
+            section.reveal_m,
+            constant("common", "least_reveal_m"),
+            "tape",
+            most=False,
             remedy="Raise the lower edge: the ground climbs to the back faster than the beam.",
             given="rows.lower_edge_m",
         ),
@@ -219,10 +299,16 @@ def _checks(plan: RowsPlan, givens: RowsGivens) -> tuple[Check, ...]:
     if not givens.follow_ground:
         checks.append(
             within(
-                "rows", "level_row", "A level table stays near the ground", along,
-                constant("common", "level_table_m"), "tape", most=True,
+                "rows",
+                "level_row",
+                "A level table stays near the ground",
+                along,
+                constant("common", "level_table_m"),
+                "tape",
+                most=True,
                 remedy="The far end stands high: follow the ground, or break the row into tables.",
-                given="rows.follow_ground", otherwise="look",
+                given="rows.follow_ground",
+                otherwise="look",
             )
         )
     return tuple(checks)

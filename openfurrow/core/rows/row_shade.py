@@ -68,8 +68,10 @@ def needed_pitch_m(lie: Lie, altitude_deg: ArrayLike, azimuth_deg: ArrayLike) ->
     for ahead in range(1, min(ROWS_AHEAD, int(tables.row.max())) + 1):
         gap = ahead * tables.pitch_m - depth
         for sight in sights_of(lie, altitude_deg, azimuth_deg):
-            over = max((_over_m(lie, ahead, sight, meeting)
-                        for meeting in _meetings(lie, gap, sight)), default=-math.inf)
+            over = max(
+                (_over_m(lie, ahead, sight, meeting) for meeting in _meetings(lie, gap, sight)),
+                default=-math.inf,
+            )
             needed = max(needed, (depth + over / sight.rise) / ahead)
     return needed
 
@@ -107,8 +109,10 @@ def _over_m(lie: Lie, ahead: int, sight: Sight, meeting: Meeting) -> float:
     tables = lie.tables
     count = tables.in_row
     behind = np.flatnonzero(
-        (tables.row >= ahead) & (tables.table + meeting.over >= 0)
-        & (tables.table + meeting.over < count))
+        (tables.row >= ahead)
+        & (tables.table + meeting.over >= 0)
+        & (tables.table + meeting.over < count)
+    )
     if not behind.size:
         return -math.inf
     front = behind - ahead * count + meeting.over
@@ -130,8 +134,9 @@ def beside_m(lie: Lie, altitude_deg: ArrayLike, azimuth_deg: ArrayLike) -> float
         return -math.inf
     left = np.flatnonzero(tables.table < tables.in_row - 1)
     half, depth = tables.length_m / 2, tables.section.level_depth_m
-    step = (lie.edge_at(left + 1, tables.along_m(left + 1, -half))
-            - lie.edge_at(left, tables.along_m(left, half)))
+    step = lie.edge_at(left + 1, tables.along_m(left + 1, -half)) - lie.edge_at(
+        left, tables.along_m(left, half)
+    )
     tilt = math.tan(math.radians(tables.section.tilt_deg))
     level = not lie.rise_along.any()
     gap = tables.gap_m * float(tables.level_share.min())
@@ -155,8 +160,11 @@ def out_of_plane(lie: Lie, *, rough: bool) -> bool:
     ``rough``: the ground is a surveyed surface.
     """
     tables = lie.tables
-    stepped = tables.in_row > 1 and not lie.rise_along.any() and not np.allclose(
-        lie.edge_level_m, lie.edge_level_m[0], atol=1e-6)
+    stepped = (
+        tables.in_row > 1
+        and not lie.rise_along.any()
+        and not np.allclose(lie.edge_level_m, lie.edge_level_m[0], atol=1e-6)
+    )
     return int(tables.row.max()) > 0 and (rough or stepped)
 
 

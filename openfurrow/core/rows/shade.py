@@ -67,9 +67,13 @@ def standing_of(keepouts: KeepOuts, ground: Ground) -> Standing:
         tops.append(levels + height)
         wall_of.append(np.full(len(runs), index))
     return Standing(
-        tuple(zone.feature.label for zone in told), np.vstack(walls), np.concatenate(tops),
-        np.concatenate(wall_of), np.array(crowns, dtype=float).reshape(-1, 3),
-        np.array(radii, dtype=float).reshape(-1, 2), np.array(crown_of, dtype=np.int64),
+        tuple(zone.feature.label for zone in told),
+        np.vstack(walls),
+        np.concatenate(tops),
+        np.concatenate(wall_of),
+        np.array(crowns, dtype=float).reshape(-1, 3),
+        np.array(radii, dtype=float).reshape(-1, 2),
+        np.array(crown_of, dtype=np.int64),
         tuple(zone.feature.label for zone in zones if not zone.feature.height_m),
     )
 
@@ -158,11 +162,16 @@ def reached(standing: Standing, lie: Lie, lowest_sun_deg: float) -> list[Integer
     found = []
     for index in range(len(standing.names)):
         crowns = standing.crown_of == index
-        stands = shapely.union_all([
-            *shapely.linestrings(standing.walls[standing.wall_of == index]),
-            *shapely.points(standing.crowns[crowns, :2])])
-        tops = [*standing.tops_m[standing.wall_of == index],
-                *(standing.crowns[crowns, 2] + standing.radii_m[crowns, 1])]
+        stands = shapely.union_all(
+            [
+                *shapely.linestrings(standing.walls[standing.wall_of == index]),
+                *shapely.points(standing.crowns[crowns, :2]),
+            ]
+        )
+        tops = [
+            *standing.tops_m[standing.wall_of == index],
+            *(standing.crowns[crowns, 2] + standing.radii_m[crowns, 1]),
+        ]
         wide = max((float(r) for r in standing.radii_m[crowns, 0]), default=0.0)
         reach = max(0.0, max(tops) - over) / slope + wide + half
         found.append(np.flatnonzero(shapely.distance(stands, middle) <= reach))
@@ -173,9 +182,15 @@ def alone(standing: Standing, index: int) -> Standing:
     """One thing by itself."""
     walls, crowns = standing.wall_of == index, standing.crown_of == index
     return Standing(
-        (standing.names[index],), standing.walls[walls], standing.tops_m[walls],
-        np.zeros(int(walls.sum()), dtype=np.int64), standing.crowns[crowns], standing.radii_m[crowns],
-        np.zeros(int(crowns.sum()), dtype=np.int64), ())
+        (standing.names[index],),
+        standing.walls[walls],
+        standing.tops_m[walls],
+        np.zeros(int(walls.sum()), dtype=np.int64),
+        standing.crowns[crowns],
+        standing.radii_m[crowns],
+        np.zeros(int(crowns.sum()), dtype=np.int64),
+        (),
+    )
 
 
 def glass_places_m(lie: Lie, chosen: Integers) -> Floats:

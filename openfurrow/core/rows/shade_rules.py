@@ -38,16 +38,30 @@ def shade_answers(standing: Standing, lie: Lie, sun: SunPlan) -> tuple[Answer, .
     glass_m = glass_places_m(lie, chosen)
     over = "the glass" if len(chosen) == count else f"{len(chosen)} of {count} tables, evenly taken"
     words = [_lost(standing, glass_m, day) for day in sun.days]
-    quiet = f" Not counted, no height said: {', '.join(standing.no_height)}." if (
-        standing.no_height) else ""
-    return (Answer("rows", "standing_shade", "Sun taken by what stands, winter", Working(
-        "", "", tuple(
-            Input("", f"{day.name} day", text, "text")
-            for day, text in zip(sun.days, words, strict=True)
+    quiet = (
+        f" Not counted, no height said: {', '.join(standing.no_height)}."
+        if (standing.no_height)
+        else ""
+    )
+    return (
+        Answer(
+            "rows",
+            "standing_shade",
+            "Sun taken by what stands, winter",
+            Working(
+                "",
+                "",
+                tuple(
+                    Input("", f"{day.name} day", text, "text")
+                    for day, text in zip(sun.days, words, strict=True)
+                ),
+                words[0],
+                "text",
+                RAYS,
+                f"Averaged over {over}. {BARE}{quiet}",
+            ),
         ),
-        words[0], "text", RAYS,
-        f"Averaged over {over}. {BARE}{quiet}",
-    )),)
+    )
 
 
 def _lost(standing: Standing, glass_m: Floats, day: SunDay) -> str:
@@ -69,11 +83,14 @@ def shade_check(standing: Standing, lie: Lie, sun: SunPlan) -> tuple[Check, ...]
     toward = toward_sun(sun.window_altitude_deg[up], sun.window_azimuth_deg[up])
     lowest = float(sun.window_altitude_deg[up].min()) if up.any() else 90.0
     # How many places of all tables each thing shades under each sun: (things, suns).
-    shaded = np.array([
-        shaded_by(alone(standing, index), glass_places_m(lie, tables), toward)[0].sum(axis=1)
-        if len(tables) and len(toward) else np.zeros(len(toward))
-        for index, tables in enumerate(reached(standing, lie, lowest))
-    ]).reshape(len(standing.names), len(toward))
+    shaded = np.array(
+        [
+            shaded_by(alone(standing, index), glass_places_m(lie, tables), toward)[0].sum(axis=1)
+            if len(tables) and len(toward)
+            else np.zeros(len(toward))
+            for index, tables in enumerate(reached(standing, lie, lowest))
+        ]
+    ).reshape(len(standing.names), len(toward))
     by_thing = shaded.sum(axis=1)
     worst = [index for index in np.argsort(-by_thing, kind="stable").tolist() if by_thing[index] > 0]
     words = []
@@ -83,12 +100,20 @@ def shade_check(standing: Standing, lie: Lie, sun: SunPlan) -> tuple[Check, ...]
     more = f" and {len(worst) - 3} more" if len(worst) > 3 else ""
     measured = ["; ".join(words) + more + " solar time"] if worst else []
     measured += [f"no height said of {', '.join(standing.no_height[:3])}"] if standing.no_height else []
-    return (holds(
-        "rows", "standing_shade", "Nothing that stands takes the sun of the winter window",
-        not measured, "; ".join(measured) or "clear", "clear",
-        remedy=AWAY if worst else "Measure how high it stands: stick and shadow, or a clinometer.",
-        source=RAYS, given="rows.at_east_m" if worst else "site.features", otherwise="look",
-    ),)
+    return (
+        holds(
+            "rows",
+            "standing_shade",
+            "Nothing that stands takes the sun of the winter window",
+            not measured,
+            "; ".join(measured) or "clear",
+            "clear",
+            remedy=AWAY if worst else "Measure how high it stands: stick and shadow, or a clinometer.",
+            source=RAYS,
+            given="rows.at_east_m" if worst else "site.features",
+            otherwise="look",
+        ),
+    )
 
 
 def _clock(hours: float) -> str:

@@ -30,14 +30,25 @@ def level_answers(site: SitePlan, lie: Lie) -> tuple[Answer, ...]:
     found = earthwork(surface, shapely.union_all(tables.outlines))
     if found is None:
         return ()
-    return (Answer("rows", "level_pad", "Soil to move, were it made level", Working(
-        "V", "", (
-            Input("A", "area under the glass", found.area_m2, "area"),
-            Input("z", "level at which cut and fill are alike", found.level_m, "coordinate"),
+    return (
+        Answer(
+            "rows",
+            "level_pad",
+            "Soil to move, were it made level",
+            Working(
+                "V",
+                "",
+                (
+                    Input("A", "area under the glass", found.area_m2, "area"),
+                    Input("z", "level at which cut and fill are alike", found.level_m, "coordinate"),
+                ),
+                found.cut_m3,
+                "volume",
+                Source("triangles of the surface, cut at the level", "geometry"),
+                "As it lies, without swell. Ballast wants level ground; posts do not.",
+            ),
         ),
-        found.cut_m3, "volume", Source("triangles of the surface, cut at the level", "geometry"),
-        "As it lies, without swell. Ballast wants level ground; posts do not.",
-    )),)
+    )
 
 
 def stand_checks(site: SitePlan, lie: Lie) -> tuple[Check, ...]:
@@ -49,33 +60,58 @@ def stand_checks(site: SitePlan, lie: Lie) -> tuple[Check, ...]:
     if hits or outside.size:
         none = (np.empty(0), np.empty(0))
         mends = array_mends(keepouts, tables.setting, none, tables.outlines)
-    checks = [mended_by(holds(
-        "rows", "keep_out", "Glass stands clear of what is there", not hits,
-        "; ".join(f"{hit.label}: {named(hit.which, 'table')}" for hit in hits[:3]) or "clear",
-        "clear of every keep-out", remedy=ELSEWHERE,
-        source=hits[0].zone.feature.facts.source if hits and hits[0].zone else COMMON_PRACTICE,
-        given="rows.at_east_m",
-    ), *mends)]
+    checks = [
+        mended_by(
+            holds(
+                "rows",
+                "keep_out",
+                "Glass stands clear of what is there",
+                not hits,
+                "; ".join(f"{hit.label}: {named(hit.which, 'table')}" for hit in hits[:3]) or "clear",
+                "clear of every keep-out",
+                remedy=ELSEWHERE,
+                source=hits[0].zone.feature.facts.source if hits and hits[0].zone else COMMON_PRACTICE,
+                given="rows.at_east_m",
+            ),
+            *mends,
+        )
+    ]
     if keepouts.inside is not None:
-        checks.append(mended_by(holds(
-            "rows", "boundary", "Glass stays inside the boundary", not outside.size,
-            f"{named(tuple(outside.tolist()), 'table')} over the setback line"
-            if outside.size else "inside",
-            f"{spoken(keepouts.setback_m, 'run')} inside the boundary",
-            remedy=ELSEWHERE,
-            source=site.limits.setback_source if site.limits.setback_m is not None else GIVEN,
-            given="rows.at_east_m",
-        ), *mends))
+        checks.append(
+            mended_by(
+                holds(
+                    "rows",
+                    "boundary",
+                    "Glass stays inside the boundary",
+                    not outside.size,
+                    f"{named(tuple(outside.tolist()), 'table')} over the setback line"
+                    if outside.size
+                    else "inside",
+                    f"{spoken(keepouts.setback_m, 'run')} inside the boundary",
+                    remedy=ELSEWHERE,
+                    source=site.limits.setback_source if site.limits.setback_m is not None else GIVEN,
+                    given="rows.at_east_m",
+                ),
+                *mends,
+            )
+        )
     if site.known.surface is not None:
         east, north = np.moveaxis(tables.corners, 2, 0)
         off = np.flatnonzero(~site.ground.known(east, north).all(axis=1))
-        checks.append(holds(
-            "rows", "known", "The ground under the glass is known", not off.size,
-            f"{named(tuple(off.tolist()), 'table')} off the survey" if off.size else "known",
-            "shots all round", remedy="Shoot the ground there; off the survey the nearest known level "
-            "is taken, and that may be wrong.",
-            source=COMMON_PRACTICE, given="site.surveys",
-        ))
+        checks.append(
+            holds(
+                "rows",
+                "known",
+                "The ground under the glass is known",
+                not off.size,
+                f"{named(tuple(off.tolist()), 'table')} off the survey" if off.size else "known",
+                "shots all round",
+                remedy="Shoot the ground there; off the survey the nearest known level "
+                "is taken, and that may be wrong.",
+                source=COMMON_PRACTICE,
+                given="site.surveys",
+            )
+        )
     return tuple(checks)
 
 
@@ -110,7 +146,9 @@ def array_mends(
         shift = array_shift_m(keepouts, posts, outlines, bearing)
         if shift is not None:
             turn = math.radians(bearing)
-            edits = (("rows.at_east_m", in_metres(setting.east_m + shift * math.sin(turn))),
-                     ("rows.at_north_m", in_metres(setting.north_m + shift * math.cos(turn))))
+            edits = (
+                ("rows.at_east_m", in_metres(setting.east_m + shift * math.sin(turn))),
+                ("rows.at_north_m", in_metres(setting.north_m + shift * math.cos(turn))),
+            )
             ways.append((abs(shift), shift_words(shift, bearing), edits))
     return tuple(Mend(f"Shift the array {words}", edits) for _, words, edits in sorted(ways))

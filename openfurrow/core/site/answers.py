@@ -36,30 +36,81 @@ def site_answers(
     """The answers in the order a planner reads them."""
     return (
         _fall(givens, known),
-        Answer("site", "frost", "Footings end below", Working(
-            "z_frost", "", (), givens.frost_depth_m, "tape", _from(givens.frost_from),
-            "Every footing ends below this.",
-        ), True),
-        Answer("site", "locate", "Buried lines", Working(
-            "", "", (Input("day", "digging starts", found.dig_date.isoformat(), "text"),),
-            "located" if found.settled else "not all located", "text", LOCAL_RULE,
-            "; ".join(line.words for line in found.lines) + ".",
-        ), True),
+        Answer(
+            "site",
+            "frost",
+            "Footings end below",
+            Working(
+                "z_frost",
+                "",
+                (),
+                givens.frost_depth_m,
+                "tape",
+                _from(givens.frost_from),
+                "Every footing ends below this.",
+            ),
+            True,
+        ),
+        Answer(
+            "site",
+            "locate",
+            "Buried lines",
+            Working(
+                "",
+                "",
+                (Input("day", "digging starts", found.dig_date.isoformat(), "text"),),
+                "located" if found.settled else "not all located",
+                "text",
+                LOCAL_RULE,
+                "; ".join(line.words for line in found.lines) + ".",
+            ),
+            True,
+        ),
         *_survey_answers(known),
         Answer("site", "grip", "Frost can grip", _grip(givens, soils)),
-        Answer("site", "wind", "Design wind", Working(
-            "V", "", (), givens.wind_speed_m_s, "speed", _from(givens.wind_from),
-            "3-second gust in the us pack, 10-minute mean in the metric pack. The load grows with "
-            "its square.",
-        )),
-        Answer("site", "ground_snow", "Snow on the ground", Working(
-            "p_g", "", (), givens.ground_snow_pa, "pressure", _from(givens.snow_from),
-            "On level ground; the table's own snow stands in Footings.",
-        )),
-        Answer("site", "hand_dig", "Dug by hand either side of a mark", Working(
-            "b_hand", "", (), hand_dig.value, "tape", hand_dig.source,
-            "Beyond the band in which the line may lie.",
-        )),
+        Answer(
+            "site",
+            "wind",
+            "Design wind",
+            Working(
+                "V",
+                "",
+                (),
+                givens.wind_speed_m_s,
+                "speed",
+                _from(givens.wind_from),
+                "3-second gust in the us pack, 10-minute mean in the metric pack. The load grows with "
+                "its square.",
+            ),
+        ),
+        Answer(
+            "site",
+            "ground_snow",
+            "Snow on the ground",
+            Working(
+                "p_g",
+                "",
+                (),
+                givens.ground_snow_pa,
+                "pressure",
+                _from(givens.snow_from),
+                "On level ground; the table's own snow stands in Footings.",
+            ),
+        ),
+        Answer(
+            "site",
+            "hand_dig",
+            "Dug by hand either side of a mark",
+            Working(
+                "b_hand",
+                "",
+                (),
+                hand_dig.value,
+                "tape",
+                hand_dig.source,
+                "Beyond the band in which the line may lie.",
+            ),
+        ),
         *_boundary_answers(keepouts),
     )
 
@@ -75,16 +126,28 @@ def _fall(givens: SiteGivens, known: Known) -> Answer:
     if known.surface is not None:
         best = best_plane(known.surface)
         slope = best.slope
-        note = (f"The plane that fits the shots best falls toward {best.falls_toward_deg:.0f}° true; "
-                "the stages ask the surface itself.")
-    return Answer("site", "fall", "Fall over 10 m (33 ft)", Working(
-        "fall", "s * L",
-        (
-            Input("s", "slope of the ground", slope, "ratio"),
-            Input("L", "level length", FALL_OVER_M, "run"),
+        note = (
+            f"The plane that fits the shots best falls toward {best.falls_toward_deg:.0f}° true; "
+            "the stages ask the surface itself."
+        )
+    return Answer(
+        "site",
+        "fall",
+        "Fall over 10 m (33 ft)",
+        Working(
+            "fall",
+            "s * L",
+            (
+                Input("s", "slope of the ground", slope, "ratio"),
+                Input("L", "level length", FALL_OVER_M, "run"),
+            ),
+            slope * FALL_OVER_M,
+            "tape",
+            GEOMETRY,
+            note,
         ),
-        slope * FALL_OVER_M, "tape", GEOMETRY, note,
-    ), True)
+        True,
+    )
 
 
 def best_plane(surface: Surface) -> GroundPlane:
@@ -100,45 +163,94 @@ def _survey_answers(known: Known) -> tuple[Answer, ...]:
     levels = surface.points_m[:, 2]
     steep = float(np.hypot(*surface.slopes.T).max())
     return (
-        Answer("site", "shots", "Shots used", Working(
-            "n", "", (Input("d", "usual spacing", surface.spacing_m, "run"),),
-            float(len(distinct(known.shots.points_m))), "count", TRIANGLES,
-            f"{len(surface.triangles)} triangles; between shots further apart nothing is taken as "
-            "known." + (f" They keep to {len(known.breaks)} break lines." if known.breaks else ""),
-        )),
-        Answer("site", "known_area", "Ground that is known", Working(
-            "A", "", (), float(surface.extent.area), "area", TRIANGLES, "Level area.",
-        )),
-        Answer("site", "relief", "Lowest to highest shot", Working(
-            "h", "z_high - z_low",
-            (
-                Input("z_high", "highest", float(levels.max()), "coordinate"),
-                Input("z_low", "lowest", float(levels.min()), "coordinate"),
+        Answer(
+            "site",
+            "shots",
+            "Shots used",
+            Working(
+                "n",
+                "",
+                (Input("d", "usual spacing", surface.spacing_m, "run"),),
+                float(len(distinct(known.shots.points_m))),
+                "count",
+                TRIANGLES,
+                f"{len(surface.triangles)} triangles; between shots further apart nothing is taken as "
+                "known." + (f" They keep to {len(known.breaks)} break lines." if known.breaks else ""),
             ),
-            float(np.ptp(levels)), "tape", GEOMETRY,
-        )),
-        Answer("site", "steepest", "Steepest triangle", Working(
-            "s_max", "", (), steep, "ratio", TRIANGLES, "Of all triangles, down its own steepest way.",
-        )),
+        ),
+        Answer(
+            "site",
+            "known_area",
+            "Ground that is known",
+            Working(
+                "A",
+                "",
+                (),
+                float(surface.extent.area),
+                "area",
+                TRIANGLES,
+                "Level area.",
+            ),
+        ),
+        Answer(
+            "site",
+            "relief",
+            "Lowest to highest shot",
+            Working(
+                "h",
+                "z_high - z_low",
+                (
+                    Input("z_high", "highest", float(levels.max()), "coordinate"),
+                    Input("z_low", "lowest", float(levels.min()), "coordinate"),
+                ),
+                float(np.ptp(levels)),
+                "tape",
+                GEOMETRY,
+            ),
+        ),
+        Answer(
+            "site",
+            "steepest",
+            "Steepest triangle",
+            Working(
+                "s_max",
+                "",
+                (),
+                steep,
+                "ratio",
+                TRIANGLES,
+                "Of all triangles, down its own steepest way.",
+            ),
+        ),
     )
 
 
 def _grip(givens: SiteGivens, soils: tuple[Soil, ...]) -> Working:
     worst = max(soils, key=lambda soil: soil.frost_grip_m)
     if worst.hole:
-        return Working("t_grip", "", (
-            Input("hole", "deepest fine soil", worst.hole, "text"),
-            Input("z_frost", "frost depth", givens.frost_depth_m, "tape"),
-        ), worst.frost_grip_m, "tape", COMMON_PRACTICE, "At the test hole where it is deepest; the "
-            "nearest hole governs each post.")
+        return Working(
+            "t_grip",
+            "",
+            (
+                Input("hole", "deepest fine soil", worst.hole, "text"),
+                Input("z_frost", "frost depth", givens.frost_depth_m, "tape"),
+            ),
+            worst.frost_grip_m,
+            "tape",
+            COMMON_PRACTICE,
+            "At the test hole where it is deepest; the nearest hole governs each post.",
+        )
     fine = worst.frost_grip_m if givens.fine_soil_top_m is None else givens.fine_soil_top_m
     return Working(
-        "t_grip", "min(t_fine, z_frost)",
+        "t_grip",
+        "min(t_fine, z_frost)",
         (
             Input("t_fine", "fine soil on top", fine, "tape"),
             Input("z_frost", "frost depth", givens.frost_depth_m, "tape"),
         ),
-        worst.frost_grip_m, "tape", COMMON_PRACTICE,
+        worst.frost_grip_m,
+        "tape",
+        COMMON_PRACTICE,
         "Only silt and clay freeze onto steel hard enough to lift it; clean gravel drains.",
     )
 
@@ -148,12 +260,30 @@ def _boundary_answers(keepouts: KeepOuts) -> tuple[Answer, ...]:
     if whole is None or inside is None:
         return ()
     return (
-        Answer("site", "land", "Land inside the boundary", Working(
-            "A", "", (Input("P", "round it", float(shapely.length(whole)), "run"),),
-            float(whole.area), "area", GEOMETRY,
-        )),
-        Answer("site", "buildable", "Of it, inside the setback", Working(
-            "A_in", "", (Input("b", "setback and how sure the line is", keepouts.setback_m, "run"),),
-            float(inside.area), "area", GEOMETRY,
-        )),
+        Answer(
+            "site",
+            "land",
+            "Land inside the boundary",
+            Working(
+                "A",
+                "",
+                (Input("P", "round it", float(shapely.length(whole)), "run"),),
+                float(whole.area),
+                "area",
+                GEOMETRY,
+            ),
+        ),
+        Answer(
+            "site",
+            "buildable",
+            "Of it, inside the setback",
+            Working(
+                "A_in",
+                "",
+                (Input("b", "setback and how sure the line is", keepouts.setback_m, "run"),),
+                float(inside.area),
+                "area",
+                GEOMETRY,
+            ),
+        ),
     )

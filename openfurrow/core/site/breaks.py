@@ -38,9 +38,9 @@ def crossing_lines(lines: tuple[tuple[str, Floats], ...]) -> tuple[tuple[str, st
     """Codes of lines that cross each other between their shots, or themselves: one level too many."""
     drawn = [(code, shapely.LineString(points[:, :2])) for code, points in lines]
     found = [(code, code) for code, line in drawn if not line.is_simple]
-    return tuple(found + [
-        (a, b) for (a, one), (b, other) in combinations(drawn, 2) if one.crosses(other)
-    ])
+    return tuple(
+        found + [(a, b) for (a, one), (b, other) in combinations(drawn, 2) if one.crosses(other)]
+    )
 
 
 def _places(points_m: Floats, lines: tuple[Floats, ...]) -> Integers:
@@ -93,6 +93,11 @@ def conformed(points_m: Floats, lines: tuple[Floats, ...]) -> Floats:
             break
         new = np.arange(len(points), len(points) + len(halved))
         points = np.vstack((points, points[halved].mean(axis=1)))
-        segments = np.vstack((segments[kept | ~long], np.column_stack((halved[:, 0], new)),
-                              np.column_stack((new, halved[:, 1]))))
+        segments = np.vstack(
+            (
+                segments[kept | ~long],
+                np.column_stack((halved[:, 0], new)),
+                np.column_stack((new, halved[:, 1])),
+            )
+        )
     return points

@@ -34,9 +34,7 @@ def crossings_m(points_m: Floats, triangles: Integers, level_m: float) -> Floats
     rows = np.arange(len(cut))
     ends = []
     for other in (1, 2):
-        pair = np.sort(
-            np.column_stack((cut[rows, alone], cut[rows, (alone + other) % 3])), axis=1
-        )
+        pair = np.sort(np.column_stack((cut[rows, alone], cut[rows, (alone + other) % 3])), axis=1)
         # From the lower index to the higher: both triangles of an edge find the same point.
         start, end = points_m[pair[:, 0]], points_m[pair[:, 1]]
         share = (level_m - start[:, 2]) / (end[:, 2] - start[:, 2])
@@ -53,9 +51,7 @@ def contours(points_m: Floats, triangles: Integers, levels_m: Floats) -> tuple[C
         if not long.any():
             continue
         merged = shapely.line_merge(shapely.multilinestrings(shapely.linestrings(segments[long])))
-        found += [
-            Contour(level, shapely.get_coordinates(run)) for run in shapely.get_parts(merged)
-        ]
+        found += [Contour(level, shapely.get_coordinates(run)) for run in shapely.get_parts(merged)]
     return tuple(found)
 
 

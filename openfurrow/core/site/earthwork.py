@@ -60,8 +60,10 @@ def _above(shapes: NDArray[np.object_], planes: Floats, level_m: float) -> NDArr
             down, across = np.array([b, c]) / steep, np.array([-c, b]) / steep
             foot = at[0] - down * over[0] / steep
             reach = 4 * float(np.ptp(at, axis=0).max()) + 1.0
-            square = [foot + s * reach * across + t * reach * down
-                      for s, t in ((-1, 0), (1, 0), (1, 1), (-1, 1))]
+            square = [
+                foot + s * reach * across + t * reach * down
+                for s, t in ((-1, 0), (1, 0), (1, 1), (-1, 1))
+            ]
             found.append(shapely.intersection(shape, shapely.Polygon(square)))
     return np.array(found, dtype=object)
 

@@ -12,10 +12,28 @@ from openfurrow.core.givens import Thing, given
 from openfurrow.core.working import Source
 
 Kind = Literal[
-    "boundary", "building", "road", "fence", "tree", "rock outcrop", "wet ground", "water",
-    "overhead line", "buried water", "buried gas or fuel", "buried power", "buried telecom",
-    "septic tank", "septic field", "drain", "geothermal loop", "irrigation", "old footing",
-    "gate", "truck path", "known point",
+    "boundary",
+    "building",
+    "road",
+    "fence",
+    "tree",
+    "rock outcrop",
+    "wet ground",
+    "water",
+    "overhead line",
+    "buried water",
+    "buried gas or fuel",
+    "buried power",
+    "buried telecom",
+    "septic tank",
+    "septic field",
+    "drain",
+    "geothermal loop",
+    "irrigation",
+    "old footing",
+    "gate",
+    "truck path",
+    "known point",
 ]
 Sureness = Literal["measured", "marked", "from a plan", "guessed"]
 Shape = Literal["point", "line", "area"]
@@ -51,9 +69,13 @@ def facts_of(kind: Kind) -> KindFacts:
         return None if value != value else value
 
     return KindFacts(
-        kinds.texts["shape"][row], kinds.texts["lies"][row],  # type: ignore[arg-type]
-        distance("post_m"), distance("glass_m"), distance("trench_m"),
-        bool(kinds.number("by_hand", row)), kinds.source,
+        kinds.texts["shape"][row],  # type: ignore[arg-type]
+        kinds.texts["lies"][row],
+        distance("post_m"),
+        distance("glass_m"),
+        distance("trench_m"),
+        bool(kinds.number("by_hand", row)),
+        kinds.source,
     )
 
 
@@ -61,49 +83,91 @@ class FeatureGivens(Thing):
     """One thing on the site."""
 
     name: str = given(
-        "", "Called", "text", "What the crew calls it; left empty, its kind.",
-        "As it stands on the ticket or the sketch.", length=80,
+        "",
+        "Called",
+        "text",
+        "What the crew calls it; left empty, its kind.",
+        "As it stands on the ticket or the sketch.",
+        length=80,
     )
     kind: Kind = given(
-        "known point", "What it is", "choice",
+        "known point",
+        "What it is",
+        "choice",
         "Decides what keeps how far off and whether it is dug by hand.",
         "The marker's colour, the sketch, the owner.",
     )
-    points: Annotated[tuple[tuple[Coordinate, Coordinate], ...], Field(max_length=MOST_POINTS)] = (
-        given(
-            (), "Where", "route", "East and north of each point, in order.",
-            "Tapes from two corners, offsets from a baseline, a receiver.",
-        )
+    points: Annotated[tuple[tuple[Coordinate, Coordinate], ...], Field(max_length=MOST_POINTS)] = given(
+        (),
+        "Where",
+        "route",
+        "East and north of each point, in order.",
+        "Tapes from two corners, offsets from a baseline, a receiver.",
     )
     how_sure: Sureness = given(
-        "measured", "How sure", "choice",
+        "measured",
+        "How sure",
+        "choice",
         "measured: seen and taped. marked: sprayed or flagged. from a plan, guessed: not seen.",
         "Who found it, and how.",
     )
     band_m: float | None = given(
-        None, "May lie off by", "tape",
+        None,
+        "May lie off by",
+        "tape",
         "How far either side it may really lie. Left empty: by how sure it is.",
-        "The locator's own tolerance; half a trench for a drain.", low=0, high=20, usual=(0.05, 2),
+        "The locator's own tolerance; half a trench for a drain.",
+        low=0,
+        high=20,
+        usual=(0.05, 2),
     )
     depth_m: float | None = given(
-        None, "Depth to its top", "tape", "Ground to the top of it. Left empty: not known.",
-        "A test pit dug by hand; marks give no depth.", low=0, high=20, usual=(0.3, 2),
+        None,
+        "Depth to its top",
+        "tape",
+        "Ground to the top of it. Left empty: not known.",
+        "A test pit dug by hand; marks give no depth.",
+        low=0,
+        high=20,
+        usual=(0.3, 2),
     )
     height_m: float | None = given(
-        None, "Height", "run", "Top over the ground, or the lowest wire.",
-        "Stick and shadow, or a clinometer.", low=0, high=100, usual=(1, 30),
+        None,
+        "Height",
+        "run",
+        "Top over the ground, or the lowest wire.",
+        "Stick and shadow, or a clinometer.",
+        low=0,
+        high=100,
+        usual=(1, 30),
     )
     width_m: float | None = given(
-        None, "Width", "run", "Across it: a crown, a road, a gate, a pipe trench.",
-        "Tape.", low=0, high=60, usual=(0.1, 12),
+        None,
+        "Width",
+        "run",
+        "Across it: a crown, a road, a gate, a pipe trench.",
+        "Tape.",
+        low=0,
+        high=60,
+        usual=(0.1, 12),
     )
     setback_m: float | None = given(
-        None, "Keep off by", "run",
+        None,
+        "Keep off by",
+        "run",
         "Asked for by the authority or the owner. Left empty: the usual for its kind.",
-        "Permit notes, deed, the network owner.", low=0, high=200, usual=(0, 15),
+        "Permit notes, deed, the network owner.",
+        low=0,
+        high=200,
+        usual=(0, 15),
     )
     note: str = given(
-        "", "Note", "text", "Anything the next one should know.", "Whoever told you.", length=300,
+        "",
+        "Note",
+        "text",
+        "Anything the next one should know.",
+        "Whoever told you.",
+        length=300,
     )
 
     @property

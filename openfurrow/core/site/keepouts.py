@@ -129,9 +129,7 @@ class KeepOuts:
                 found.append(Hit(zone, tuple(on.tolist())))
         return tuple(found)
 
-    def shapes_on(
-        self, shapes: Shapes, purpose: Purpose
-    ) -> tuple[Hit, ...]:
+    def shapes_on(self, shapes: Shapes, purpose: Purpose) -> tuple[Hit, ...]:
         """Which shapes (tables, stretches) reach into which zone; touching alone does not count."""
         parts = np.array(shapes, dtype=object)
         found = []
@@ -162,11 +160,7 @@ def keep_outs(
     features: Sequence[FeatureGivens], hand_dig_m: float, setback_m: float | None
 ) -> KeepOuts:
     """The zones of all complete features. ``setback_m`` is the authority's own, from the boundary."""
-    zones = tuple(
-        zone_of(feature, hand_dig_m)
-        for feature in features
-        if feature.complete
-    )
+    zones = tuple(zone_of(feature, hand_dig_m) for feature in features if feature.complete)
     boundaries = tuple(zone for zone in zones if zone.feature.kind == "boundary")
     others = tuple(zone for zone in zones if zone.feature.kind != "boundary")
     if not boundaries:
@@ -206,5 +200,3 @@ def array_shift_m(
             continue
         return float(shift)
     return None
-
-

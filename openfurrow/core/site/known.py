@@ -44,9 +44,7 @@ def ground_of(givens: SiteGivens) -> Known:
 
 
 @lru_cache(maxsize=32)
-def _surveyed(
-    surveys: tuple[SurveyGivens, ...], reach_m: float | None, plane: GroundPlane
-) -> Known:
+def _surveyed(surveys: tuple[SurveyGivens, ...], reach_m: float | None, plane: GroundPlane) -> Known:
     """Kept for surveys seen lately: most edits do not touch the shots."""
     shots = shots_of(surveys)
     none = np.empty(0, dtype=np.int64)
@@ -63,8 +61,10 @@ def _surveyed(
     mesh = surface.points_m if lines else points
     found, by_m = outliers(mesh, bending(mesh, lines, len(points)))
     # Back from the points without doubles to the shots.
-    place = {tuple(point): index for index, point in reversed(
-        list(enumerate(np.round(shots.points_m[:, :2], 4).tolist())))}
+    place = {
+        tuple(point): index
+        for index, point in reversed(list(enumerate(np.round(shots.points_m[:, :2], 4).tolist())))
+    }
     index = np.array(
         [place[tuple(at)] for at in np.round(points[found][:, :2], 4).tolist()], dtype=np.int64
     )

@@ -50,7 +50,12 @@ class TriangleGrid:
         return found
 
     def _find_few(
-        self, found: Integers, asked: Integers, at: Integers, end: Integers, east_m: Floats,
+        self,
+        found: Integers,
+        asked: Integers,
+        at: Integers,
+        end: Integers,
+        east_m: Floats,
         north_m: Floats,
     ) -> Integers:
         """All triangles of every cell in one pass: for few places the passes cost most."""

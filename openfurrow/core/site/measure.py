@@ -65,13 +65,15 @@ def by_two_tapes(
     if short > 0.005:
         raise MeasureError(
             "the tapes do not meet: together they are {} shorter than the {} between the two places",
-            short, base,
+            short,
+            base,
         )
     if inside > 0.005:
         raise MeasureError(
             "the tapes do not meet: the longer is {} too long for the shorter and the {} between the "
             "two places",
-            inside, base,
+            inside,
+            base,
         )
     along = (first_tape_m**2 - second_tape_m**2 + base**2) / (2 * base)
     aside = math.sqrt(max(first_tape_m**2 - along**2, 0.0))

@@ -45,9 +45,7 @@ def residuals_m(points_m: Floats, triangles: Integers) -> tuple[Floats, Floats]:
             normal[:, row, column] = np.bincount(point, terms[:, row] * terms[:, column], count)
     scale = np.maximum(normal[:, 1, 1] + normal[:, 2, 2], 1e-12)
     several = np.bincount(point, minlength=count)
-    judged = (several >= 3) & (
-        np.linalg.det(normal) > 1e-6 * scale**2 * normal[:, 0, 0] * 1e-2
-    )
+    judged = (several >= 3) & (np.linalg.det(normal) > 1e-6 * scale**2 * normal[:, 0, 0] * 1e-2)
     found, misfit = np.full(count, np.nan), np.full(count, np.nan)
     fit = np.linalg.solve(normal[judged], right[judged][:, :, None])[:, :, 0]
     squares = np.bincount(point, away[:, 2] ** 2, count)[judged] - (fit * right[judged]).sum(axis=1)
@@ -68,9 +66,7 @@ def _reach_m(points_m: Floats, triangles: Integers) -> Floats:
     return np.asarray(np.bincount(point, away, count) / several)
 
 
-def outliers(
-    points_m: Floats, bending: NDArray[np.bool_] | None = None
-) -> tuple[Integers, Floats]:
+def outliers(points_m: Floats, bending: NDArray[np.bool_] | None = None) -> tuple[Integers, Floats]:
     """Shots far off their neighbours, worst first, and by how much each.
 
     The worst of every neighbourhood is set aside and the rest judged again without it, so that one

@@ -79,9 +79,7 @@ def plan_site(givens: SiteGivens) -> SitePlan:
     if givens.hand_dig_m is not None:
         hand_dig = Constant(givens.hand_dig_m, GIVEN)
     keepouts = keep_outs(givens.features, hand_dig.value, limits.setback_m)
-    found = locate(
-        givens.tickets, givens.dig_date, givens.ticket_wait_days, givens.ticket_life_days
-    )
+    found = locate(givens.tickets, givens.dig_date, givens.ticket_wait_days, givens.ticket_life_days)
     access = access_of(givens)
     notes = note_checks(givens.notes)
     return SitePlan(
@@ -89,9 +87,9 @@ def plan_site(givens: SiteGivens) -> SitePlan:
         display_units=givens.display_units,
         known=known,
         soils=soils,
-        hole_places_m=np.array(
-            [(h.east_m, h.north_m) for h in givens.test_holes], dtype=float
-        ).reshape(-1, 2),
+        hole_places_m=np.array([(h.east_m, h.north_m) for h in givens.test_holes], dtype=float).reshape(
+            -1, 2
+        ),
         hole_ids=tuple(hole.id for hole in givens.test_holes),
         survey_ids=tuple(survey.id for survey in givens.surveys),
         frost_depth_m=givens.frost_depth_m,

@@ -25,35 +25,59 @@ def site_checks(
 ) -> tuple[Check, ...]:
     """The rules that need nothing but the site."""
     slope = givens.slope if known.surface is None else best_plane(known.surface).slope
-    rock = [(soil, layer.soil_class) for soil in soils for layer in soil.layers
-            if layer.soil_class.endswith("rock")]
+    rock = [
+        (soil, layer.soil_class)
+        for soil in soils
+        for layer in soil.layers
+        if layer.soil_class.endswith("rock")
+    ]
     return (
         within(
-            "site", "slope", "Machines can stand on the slope", slope,
-            constant("common", "plane_slope"), "ratio", most=True,
+            "site",
+            "slope",
+            "Machines can stand on the slope",
+            slope,
+            constant("common", "plane_slope"),
+            "ratio",
+            most=True,
             remedy="Steeper than 15 %: survey the ground and ask whether machines can stand on it.",
-            given="site.slope" if known.surface is None else "site.surveys", otherwise="look",
+            given="site.slope" if known.surface is None else "site.surveys",
+            otherwise="look",
         ),
         holds(
-            "site", "rock", "Posts can be driven", not rock,
-            f"{rock[0][1]}{f' at {rock[0][0].hole}' if rock[0][0].hole else ''}" if rock
-            else soils[0].soil_class, "soil, not rock",
+            "site",
+            "rock",
+            "Posts can be driven",
+            not rock,
+            f"{rock[0][1]}{f' at {rock[0][0].hole}' if rock[0][0].hole else ''}"
+            if rock
+            else soils[0].soil_class,
+            "soil, not rock",
             remedy="Driven posts refuse on rock: pre-drill, or take rock screws or ballast.",
             source=COMMON_PRACTICE,
             given="site.test_holes" if givens.test_holes else "site.soil_class",
         ),
         at_most(
-            "site", "temperatures", "Lowest is below hottest", givens.lowest_temperature_c,
-            givens.hottest_temperature_c, "temperature",
-            remedy="The lowest temperature must be below the hottest.", source=GEOMETRY,
+            "site",
+            "temperatures",
+            "Lowest is below hottest",
+            givens.lowest_temperature_c,
+            givens.hottest_temperature_c,
+            "temperature",
+            remedy="The lowest temperature must be below the hottest.",
+            source=GEOMETRY,
             given="site.lowest_temperature_c",
         ),
         holds(
-            "site", "route", "The way to the building is drawn",
+            "site",
+            "route",
+            "The way to the building is drawn",
             len(givens.route) > 0 and _length(givens.route) > 0.5,
-            f"{len(givens.route)} points", "one point or more",
+            f"{len(givens.route)} points",
+            "one point or more",
             remedy="Give east and north of each bend, the last at the building's wall.",
-            source=GEOMETRY, given="site.route",
+            source=GEOMETRY,
+            given="site.route",
         ),
         _criteria(givens),
         _incomplete(givens),
@@ -67,11 +91,16 @@ def _criteria(givens: SiteGivens) -> Check:
     sources = {"wind": givens.wind_from, "snow": givens.snow_from, "frost": givens.frost_from}
     missing = [name for name, words in sources.items() if not words.strip()]
     return holds(
-        "site", "criteria", "Design criteria say where they come from", not missing,
+        "site",
+        "criteria",
+        "Design criteria say where they come from",
+        not missing,
         f"no source for {', '.join(missing)}" if missing else "each has its source",
         "map, clause or person for each",
         remedy="Look them up for this place and write down where: an inspector asks.",
-        source=COMMON_PRACTICE, given=f"site.{(missing or ['wind'])[0]}_from", otherwise="look",
+        source=COMMON_PRACTICE,
+        given=f"site.{(missing or ['wind'])[0]}_from",
+        otherwise="look",
     )
 
 
@@ -79,23 +108,36 @@ def _incomplete(givens: SiteGivens) -> Check:
     """Things that cannot be kept clear of, because their place is not known."""
     bad = [feature.label for feature in givens.features if not feature.complete]
     return holds(
-        "site", "features", "Everything that is there has its place", not bad,
+        "site",
+        "features",
+        "Everything that is there has its place",
+        not bad,
         ", ".join(bad[:3]) if bad else f"{len(givens.features)} placed",
         "points enough, sides that do not cross",
         remedy="Give the missing points; walk round an area in one direction so that its sides do "
         "not cross.",
-        source=GEOMETRY, given="site.features",
+        source=GEOMETRY,
+        given="site.features",
     )
 
 
 def _boundary(keepouts: KeepOuts) -> Check:
     inside = keepouts.inside
-    words = "not drawn" if inside is None else (
-        "nothing left inside the setback" if inside.is_empty else "drawn")
+    words = (
+        "not drawn"
+        if inside is None
+        else ("nothing left inside the setback" if inside.is_empty else "drawn")
+    )
     return holds(
-        "site", "boundary", "The boundary is drawn and leaves room", words == "drawn", words, "drawn",
+        "site",
+        "boundary",
+        "The boundary is drawn and leaves room",
+        words == "drawn",
+        words,
+        "drawn",
         remedy="Draw it from the deed or the pins: a post on the neighbour's land is pulled again.",
-        source=COMMON_PRACTICE, given="site.features",
+        source=COMMON_PRACTICE,
+        given="site.features",
         otherwise="look" if inside is None else "stop",
     )
 
@@ -105,30 +147,47 @@ def _survey_checks(givens: SiteGivens, known: Known) -> tuple[Check, ...]:
         return ()
     shots = known.shots
     surface = holds(
-        "site", "surface", "The shots make a surface", known.surface is not None,
-        known.why_not or f"{len(shots.points_m)} shots", "shots over the whole array and the way",
+        "site",
+        "surface",
+        "The shots make a surface",
+        known.surface is not None,
+        known.why_not or f"{len(shots.points_m)} shots",
+        "shots over the whole array and the way",
         remedy="Shoot the corners, the middle and wherever the ground bends; until then the plane "
         "is used.",
-        source=TRIANGLES, given="site.surveys",
+        source=TRIANGLES,
+        given="site.surveys",
     )
     if known.surface is None:
         return (surface,)
     worst = float(abs(known.off_m[0])) if len(known.off_m) else 0.0
     first = known.off[0] if len(known.off) else 0
     named = (
-        f"reading {shots.number[first]} of {givens.surveys[shots.sitting[first]].name} lies "
-        f"{spoken(worst, 'tape')} "
-        f"{'above' if known.off_m[0] > 0 else 'below'} its neighbours"
-    ) if len(known.off) else "every shot fits its neighbours"
+        (
+            f"reading {shots.number[first]} of {givens.surveys[shots.sitting[first]].name} lies "
+            f"{spoken(worst, 'tape')} "
+            f"{'above' if known.off_m[0] > 0 else 'below'} its neighbours"
+        )
+        if len(known.off)
+        else "every shot fits its neighbours"
+    )
     return (
         surface,
-        mended_by(holds(
-            "site", "outliers", "Shots fit their neighbours", len(known.off) == 0, named,
-            "within the usual spread",
-            remedy="Shoot it again, or leave it out by its number if the rod was misread.",
-            source=constant("common", "outlier_spread").source, given="site.surveys",
-            otherwise="look",
-        ), *_left_out(givens, known)),
+        mended_by(
+            holds(
+                "site",
+                "outliers",
+                "Shots fit their neighbours",
+                len(known.off) == 0,
+                named,
+                "within the usual spread",
+                remedy="Shoot it again, or leave it out by its number if the rod was misread.",
+                source=constant("common", "outlier_spread").source,
+                given="site.surveys",
+                otherwise="look",
+            ),
+            *_left_out(givens, known),
+        ),
         *_break_check(known),
     )
 
@@ -149,14 +208,21 @@ def _break_check(known: Known) -> tuple[Check, ...]:
     if not known.breaks:
         return ()
     crossing = crossing_lines(known.breaks)
-    return (holds(
-        "site", "breaks", "Break lines do not cross", not crossing,
-        " and ".join(dict.fromkeys(crossing[0])) if crossing else f"{len(known.breaks)} lines",
-        "one level at every place",
-        remedy="Shoot the place where they meet and end both there, or give each line its own code: "
-        "shots of one code are joined in the order of the book.",
-        source=TRIANGLES, given="site.surveys", otherwise="look",
-    ),)
+    return (
+        holds(
+            "site",
+            "breaks",
+            "Break lines do not cross",
+            not crossing,
+            " and ".join(dict.fromkeys(crossing[0])) if crossing else f"{len(known.breaks)} lines",
+            "one level at every place",
+            remedy="Shoot the place where they meet and end both there, or give each line its own "
+            "code: shots of one code are joined in the order of the book.",
+            source=TRIANGLES,
+            given="site.surveys",
+            otherwise="look",
+        ),
+    )
 
 
 def _access_checks(access: Access) -> tuple[Check, ...]:
@@ -165,10 +231,16 @@ def _access_checks(access: Access) -> tuple[Check, ...]:
         return ()
     return (
         at_least(
-            "site", "gate", f"The machine gets through {gate.label}", gate.width_m or 0.0,
-            access.machine.value, "run",
+            "site",
+            "gate",
+            f"The machine gets through {gate.label}",
+            gate.width_m or 0.0,
+            access.machine.value,
+            "run",
             remedy="A narrower machine, another way in, or take the fence down for a day.",
-            source=access.machine.source, given="site.machine_width_m", otherwise="stop",
+            source=access.machine.source,
+            given="site.machine_width_m",
+            otherwise="stop",
         ),
     )
 

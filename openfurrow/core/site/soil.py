@@ -25,23 +25,53 @@ class HoleGivens(Thing):
     """One test hole: layers from the top down, where water stood, where it would go no deeper."""
 
     name: str = given("", "Called", "text", "As it is flagged on site.", "The flag.", length=40)
-    east_m: float = given(0.0, "East", "coordinate", "East of the origin.", "Two tapes.",
-                          low=-5000, high=5000, usual=(-100, 100))
-    north_m: float = given(0.0, "North", "coordinate", "North of the origin.", "Two tapes.",
-                           low=-5000, high=5000, usual=(-100, 100))
+    east_m: float = given(
+        0.0,
+        "East",
+        "coordinate",
+        "East of the origin.",
+        "Two tapes.",
+        low=-5000,
+        high=5000,
+        usual=(-100, 100),
+    )
+    north_m: float = given(
+        0.0,
+        "North",
+        "coordinate",
+        "North of the origin.",
+        "Two tapes.",
+        low=-5000,
+        high=5000,
+        usual=(-100, 100),
+    )
     layers: Annotated[tuple[Layer, ...], Field(min_length=1, max_length=12)] = given(
-        ((2.0, "sandy gravel", None),), "Layers", "layers",
+        ((2.0, "sandy gravel", None),),
+        "Layers",
+        "layers",
         "One a line from the top: depth of its bottom, class, and undrained strength of a clay where "
         "it was measured.",
         "What the auger brings up; clay by pocket penetrometer or vane.",
     )
     water_m: float | None = given(
-        None, "Water stands at", "tape", "Depth to water after an hour. Left empty: dry.",
-        "A tape in the open hole.", low=0, high=30, usual=(0.5, 4),
+        None,
+        "Water stands at",
+        "tape",
+        "Depth to water after an hour. Left empty: dry.",
+        "A tape in the open hole.",
+        low=0,
+        high=30,
+        usual=(0.5, 4),
     )
     refusal_m: float | None = given(
-        None, "Goes no deeper than", "tape", "Depth at which auger or probe stopped.",
-        "Rock, boulder, old concrete: the hole does not say which.", low=0, high=30, usual=(0.3, 4),
+        None,
+        "Goes no deeper than",
+        "tape",
+        "Depth at which auger or probe stopped.",
+        "Rock, boulder, old concrete: the hole does not say which.",
+        low=0,
+        high=30,
+        usual=(0.3, 4),
     )
 
     @field_validator("layers")
@@ -106,8 +136,9 @@ class Soil:
     def words(self) -> str:
         """Its layers from the top."""
         classes = [layer.soil_class for layer in self.layers]
-        return " over ".join(name for name, above in zip(classes, ["", *classes], strict=False)
-                             if name != above)
+        return " over ".join(
+            name for name, above in zip(classes, ["", *classes], strict=False) if name != above
+        )
 
 
 def _layer(bottom_m: float, soil_class: str, strength_pa: float | None) -> SoilLayer:
@@ -143,7 +174,8 @@ def _soil(layers: tuple[SoilLayer, ...], fine_top_m: float, frost_depth_m: float
         earth_pressure_k=weakest.earth_pressure_k,
         adfreeze_pa=max(
             friction.number("adfreeze_pa", friction.row("soil_class", layer.soil_class))
-            for layer in layers),
+            for layer in layers
+        ),
         frost_grip_m=min(fine_top_m, frost_depth_m),
         bearing_source=bearing.source,
         friction_source=friction.source,
@@ -177,11 +209,14 @@ def soil_of_hole(hole: HoleGivens, frost_depth_m: float) -> Soil:
     bottoms = [*(layer[0] for layer in hole.layers[:-1]), math.inf]
     layers = tuple(
         _layer(bottom, soil_class, strength)
-        for bottom, (_, soil_class, strength) in zip(bottoms, hole.layers, strict=True))
+        for bottom, (_, soil_class, strength) in zip(bottoms, hole.layers, strict=True)
+    )
     return replace(
         _soil(layers, top, frost_depth_m),
         hole=hole.name.strip() or f"hole at {hole.east_m:.1f}, {hole.north_m:.1f}",
-        water_m=hole.water_m, refusal_m=hole.refusal_m, seen_m=hole.layers[-1][0],
+        water_m=hole.water_m,
+        refusal_m=hole.refusal_m,
+        seen_m=hole.layers[-1][0],
     )
 
 

@@ -179,7 +179,9 @@ def _reach_m(points_m: Floats, mesh: Delaunay) -> float:
 
 
 def surface_through(
-    points_m: Floats, faces: Integers | None = None, reach_m: float | None = None,
+    points_m: Floats,
+    faces: Integers | None = None,
+    reach_m: float | None = None,
     breaks: tuple[Floats, ...] = (),
 ) -> Surface:
     """The surface through points: their own ``faces`` where a file brought them, else Delaunay.

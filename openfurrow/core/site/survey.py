@@ -30,49 +30,92 @@ class SurveyGivens(Thing):
     """
 
     name: str = given(
-        "shots", "Name", "text", "What this sitting is called.", "The page of the book it stands on.",
+        "shots",
+        "Name",
+        "text",
+        "What this sitting is called.",
+        "The page of the book it stands on.",
         length=80,
     )
     way: Way = given(
-        "levels", "Taken as", "choice",
+        "levels",
+        "Taken as",
+        "choice",
         "levels: east, north, level. rod readings: east, north, rod. tape and level: chainage, "
         "offset right, rise over the line's start.",
         "How the book was kept.",
     )
     benchmark_m: float = given(
-        0.0, "Level of the benchmark", "coordinate",
+        0.0,
+        "Level of the benchmark",
+        "coordinate",
         "What the benchmark's level is called; every sitting must use the same datum.",
         "A nail, a slab corner, a well cap that will still be there; 100.00 is often used.",
-        low=-500, high=6000, usual=(0, 100),
+        low=-500,
+        high=6000,
+        usual=(0, 100),
     )
     backsight_m: float = given(
-        1.5, "Rod on the benchmark", "coordinate",
+        1.5,
+        "Rod on the benchmark",
+        "coordinate",
         "Rod reading on the benchmark: the line of sight over it.",
-        "The first reading after setting up.", low=-2, high=10, usual=(0.5, 3),
+        "The first reading after setting up.",
+        low=-2,
+        high=10,
+        usual=(0.5, 3),
     )
     start_east_m: float = given(
-        0.0, "Line starts, east", "coordinate", "East of the line's start.",
-        "Tape or receiver.", low=-5000, high=5000, usual=(-100, 100),
+        0.0,
+        "Line starts, east",
+        "coordinate",
+        "East of the line's start.",
+        "Tape or receiver.",
+        low=-5000,
+        high=5000,
+        usual=(-100, 100),
     )
     start_north_m: float = given(
-        0.0, "Line starts, north", "coordinate", "North of the line's start.",
-        "Tape or receiver.", low=-5000, high=5000, usual=(-100, 100),
+        0.0,
+        "Line starts, north",
+        "coordinate",
+        "North of the line's start.",
+        "Tape or receiver.",
+        low=-5000,
+        high=5000,
+        usual=(-100, 100),
     )
     start_level_m: float = given(
-        0.0, "Level of the start", "coordinate", "Level of the ground at the line's start.",
-        "From the benchmark.", low=-500, high=6000, usual=(0, 100),
+        0.0,
+        "Level of the start",
+        "coordinate",
+        "Level of the ground at the line's start.",
+        "From the benchmark.",
+        low=-500,
+        high=6000,
+        usual=(0, 100),
     )
     bearing_deg: float = given(
-        0.0, "Line runs toward", "bearing", "True bearing of the line.",
-        "Compass plus declination, or from two known places.", low=0, high=360, usual=(0, 360),
+        0.0,
+        "Line runs toward",
+        "bearing",
+        "True bearing of the line.",
+        "Compass plus declination, or from two known places.",
+        low=0,
+        high=360,
+        usual=(0, 360),
     )
     left_out: Annotated[tuple[int, ...], Field(max_length=MOST_READINGS)] = given(
-        (), "Left out", "numbers",
+        (),
+        "Left out",
+        "numbers",
         "Numbers of readings that are not used: shot again, misread, on a stump.",
         "Those marked on the plan as off their neighbours.",
     )
     readings: Annotated[tuple[Reading, ...], Field(max_length=MOST_READINGS)] = given(
-        (), "Readings", "readings",
+        (),
+        "Readings",
+        "readings",
         "One a line: three lengths and, if there is one, a code. Shots of one code that begins with "
         "break are joined: the ground bends along that line.",
         "The field book, or pasted from a file.",
@@ -90,11 +133,14 @@ class SurveyGivens(Thing):
     def shown(self) -> frozenset[str]:
         """Only what this way of measuring needs."""
         always = {"name", "way", "left_out", "readings"}
-        return frozenset(always | {
-            "levels": set(),
-            "rod readings": {"benchmark_m", "backsight_m"},
-            "tape and level": {"start_east_m", "start_north_m", "start_level_m", "bearing_deg"},
-        }[self.way])
+        return frozenset(
+            always
+            | {
+                "levels": set(),
+                "rod readings": {"benchmark_m", "backsight_m"},
+                "tape and level": {"start_east_m", "start_north_m", "start_level_m", "bearing_deg"},
+            }[self.way]
+        )
 
 
 @dataclass(frozen=True)
@@ -139,7 +185,9 @@ def shots_of(surveys: Sequence[SurveyGivens]) -> Shots:
         numbers.append(used + 1)
     none = np.empty(0, dtype=np.int64)
     return Shots(
-        np.vstack(points), tuple(codes), np.concatenate([none, *sittings]),
+        np.vstack(points),
+        tuple(codes),
+        np.concatenate([none, *sittings]),
         np.concatenate([none, *numbers]),
     )
 

@@ -19,7 +19,8 @@ Reply = Literal["none yet", "marked", "nothing here"]
 TicketState = Literal["not asked", "waiting", "late", "expired", "marked", "nothing here"]
 LOCAL_RULE = Source(
     "common practice: nobody digs before every owner of lines has answered; state or national law "
-    "sets the days", "common practice",
+    "sets the days",
+    "common practice",
 )
 
 
@@ -27,25 +28,45 @@ class TicketGivens(Thing):
     """What one owner of buried lines was asked and answered."""
 
     utility: Utility = given(
-        "power", "Owner of", "choice", "Whose lines were asked for.",
+        "power",
+        "Owner of",
+        "choice",
+        "Whose lines were asked for.",
         "The one-call centre lists its members; private lines are the customer's to show.",
     )
     who: str = given(
-        "", "Ticket and name", "text", "Ticket number, and who took it.", "The confirmation.",
+        "",
+        "Ticket and name",
+        "text",
+        "Ticket number, and who took it.",
+        "The confirmation.",
         length=120,
     )
     requested: date | None = given(
-        None, "Asked on", "date", "The day the locate was asked for.", "The confirmation.",
+        None,
+        "Asked on",
+        "date",
+        "The day the locate was asked for.",
+        "The confirmation.",
     )
     responded: date | None = given(
-        None, "Answered on", "date", "The day the owner answered or the marks were down.",
+        None,
+        "Answered on",
+        "date",
+        "The day the owner answered or the marks were down.",
         "The positive response, or the flags.",
     )
     reply: Reply = given(
-        "none yet", "Answer", "choice", "What the owner said.", "The positive response.",
+        "none yet",
+        "Answer",
+        "choice",
+        "What the owner said.",
+        "The positive response.",
     )
     expires: date | None = given(
-        None, "Stands until", "date",
+        None,
+        "Stands until",
+        "date",
         "Last day the marks may be relied on. Left empty: by the life given for the place.",
         "The ticket.",
     )
@@ -112,9 +133,7 @@ def _state(ticket: TicketGivens, dig: date, wait_days: int, life_days: int) -> T
     return TicketLine(utility, ticket.reply, f"{utility} {ticket.reply}, until {ends.isoformat()}")
 
 
-def locate(
-    tickets: tuple[TicketGivens, ...], dig: date, wait_days: int, life_days: int
-) -> Locate:
+def locate(tickets: tuple[TicketGivens, ...], dig: date, wait_days: int, life_days: int) -> Locate:
     """The state of every owner that must be asked; of several tickets to one, the best counts."""
     order = ("marked", "nothing here", "waiting", "late", "expired", "not asked")
     found: list[TicketLine] = []
@@ -131,8 +150,13 @@ def locate(
 def locate_check(stage: str, found: Locate) -> Check:
     """Nothing that digs is sound while an owner of buried lines has not answered."""
     return holds(
-        stage, "locate", "Buried lines are located", found.settled, found.words,
+        stage,
+        "locate",
+        "Buried lines are located",
+        found.settled,
+        found.words,
         f"every owner answered by {found.dig_date.isoformat()}",
         remedy="Do not dig. Ask the one-call centre or the owner again, or move the day.",
-        source=LOCAL_RULE, given="site.tickets",
+        source=LOCAL_RULE,
+        given="site.tickets",
     )

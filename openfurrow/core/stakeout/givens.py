@@ -7,8 +7,12 @@ class StakeoutGivens(Givens):
     """The level's height over the benchmark."""
 
     instrument_height_m: float = given(
-        1.6, "Line of sight over benchmark", "tape",
+        1.6,
+        "Line of sight over benchmark",
+        "tape",
         "Height of the laser or level above the benchmark: the rod reading on the benchmark.",
-        "Read the rod on the benchmark, which is the ground at the first post.", low=0.2, high=6,
+        "Read the rod on the benchmark, which is the ground at the first post.",
+        low=0.2,
+        high=6,
         usual=(1.2, 2.0),
     )

@@ -61,7 +61,10 @@ class StakeoutPlan:
 
 
 def set_stakes(
-    rows: RowsPlan, structure: StructurePlan, posts: Posts, instrument_height_m: float,
+    rows: RowsPlan,
+    structure: StructurePlan,
+    posts: Posts,
+    instrument_height_m: float,
     benchmark_m: float,
 ) -> Stakes:
     """Levels and lengths: the ground at each post, and the bolt that its own table asks for."""
@@ -90,9 +93,9 @@ def rectangle(rows: RowsPlan, places: SupportPlaces) -> tuple[Floats, Floats, fl
     """
     last = int(np.searchsorted(places.row, 1)) - 1
     along = np.array([places.along_m[0], places.along_m[last]])
-    depth = (rows.rows - 1) * rows.pitch_m if rows.rows > 1 else constant(
-        "common", "offset_line_m"
-    ).value
+    depth = (
+        (rows.rows - 1) * rows.pitch_m if rows.rows > 1 else constant("common", "offset_line_m").value
+    )
     east, north = rows.setting.east_north_m(
         np.array([along[0], along[1], along[1], along[0]]), np.array([0.0, 0.0, depth, depth])
     )
@@ -100,7 +103,11 @@ def rectangle(rows: RowsPlan, places: SupportPlaces) -> tuple[Floats, Floats, fl
 
 
 def set_out(
-    site: SitePlan, rows: RowsPlan, structure: StructurePlan, posts: Posts, givens: StakeoutGivens,
+    site: SitePlan,
+    rows: RowsPlan,
+    structure: StructurePlan,
+    posts: Posts,
+    givens: StakeoutGivens,
     benchmark_m: float,
 ) -> SettingOut:
     """One array's stakes, diagonals and what the instrument will read.
@@ -116,9 +123,7 @@ def set_out(
     straight = math.hypot(side, depth)
     span = structure.posts.line.span_m
     answers = _answers(span, rows, stakes, side, depth, (diagonal_a, diagonal_b), givens)
-    return SettingOut(
-        stakes, east, north, straight, diagonal_a, diagonal_b, answers, _checks(stakes)
-    )
+    return SettingOut(stakes, east, north, straight, diagonal_a, diagonal_b, answers, _checks(stakes))
 
 
 def _answers(
@@ -140,53 +145,119 @@ def _answers(
     climbs = float(rows.lie.tables.level_share.min()) < 1.0
     return (
         *_row_answers(rows, stakes),
-        Answer("stakeout", "tape", "End post to end post", Working(
-            "a_tape", "", (
-                Input("s", "span", span_m, "tape"),
-                Input("a", "the same, level", side, "tape"),
+        Answer(
+            "stakeout",
+            "tape",
+            "End post to end post",
+            Working(
+                "a_tape",
+                "",
+                (
+                    Input("s", "span", span_m, "tape"),
+                    Input("a", "the same, level", side, "tape"),
+                ),
+                float(stakes.tape_m[at_end]),
+                "tape",
+                GEOMETRY,
+                (
+                    "Along the purlins, which climb with the ground: lay the tape as they lie."
+                    if climbs
+                    else "Level."
+                )
+                + " Set these two first, then a string between them.",
             ),
-            float(stakes.tape_m[at_end]), "tape", GEOMETRY,
-            ("Along the purlins, which climb with the ground: lay the tape as they lie."
-             if climbs else "Level.") + " Set these two first, then a string between them.",
-        ), True),
-        Answer("stakeout", "diagonal", "Both diagonals, level", Working(
-            "D", "sqrt(a**2 + b**2)", sides, math.hypot(side, depth), "tape", GEOMETRY,
-            f"Second side {behind}.",
-        ), True),
-        Answer("stakeout", "diagonal_a", "Diagonal on the ground, first front to last back",
-               Working("D_1", "", sides, diagonals[0], "tape", GEOMETRY,
-                       "Tape laid on the slope; it differs from the other where the plane falls "
-                       "across.")),
-        Answer("stakeout", "diagonal_b", "Diagonal on the ground, last front to first back",
-               Working("D_2", "", sides, diagonals[1], "tape", GEOMETRY)),
-        Answer("stakeout", "rod_first", "Rod on the ground, first post", Working(
-            "r_1", "i - z_1",
-            (
-                Input("i", "line of sight over benchmark", givens.instrument_height_m, "tape"),
-                Input("z_1", "ground over benchmark", float(stakes.ground_m[0]), "tape"),
+            True,
+        ),
+        Answer(
+            "stakeout",
+            "diagonal",
+            "Both diagonals, level",
+            Working(
+                "D",
+                "sqrt(a**2 + b**2)",
+                sides,
+                math.hypot(side, depth),
+                "tape",
+                GEOMETRY,
+                f"Second side {behind}.",
             ),
-            float(stakes.rod_ground_m[0]), "tape", GEOMETRY,
-            "The benchmark is the ground at the first array's first post." if stakes.ground_m[0] else
-            "The benchmark is the ground at the first post.",
-        ), True),
-        Answer("stakeout", "rod_last", "Rod on the ground, last post", Working(
-            "r_n", "i - z_n",
-            (
-                Input("i", "line of sight over benchmark", givens.instrument_height_m, "tape"),
-                Input("z_n", "ground over benchmark", float(stakes.ground_m[last]), "tape"),
+            True,
+        ),
+        Answer(
+            "stakeout",
+            "diagonal_a",
+            "Diagonal on the ground, first front to last back",
+            Working(
+                "D_1",
+                "",
+                sides,
+                diagonals[0],
+                "tape",
+                GEOMETRY,
+                "Tape laid on the slope; it differs from the other where the plane falls across.",
             ),
-            float(stakes.rod_ground_m[last]), "tape", GEOMETRY,
-        )),
-        Answer("stakeout", "top_first", "Post top over ground, first post", Working(
-            "h_1", "z_top - z_1",
-            (
-                Input("z_top", "top over benchmark", float(stakes.top_m[0]), "tape"),
-                Input("z_1", "ground over benchmark", float(stakes.ground_m[0]), "tape"),
+        ),
+        Answer(
+            "stakeout",
+            "diagonal_b",
+            "Diagonal on the ground, last front to first back",
+            Working("D_2", "", sides, diagonals[1], "tape", GEOMETRY),
+        ),
+        Answer(
+            "stakeout",
+            "rod_first",
+            "Rod on the ground, first post",
+            Working(
+                "r_1",
+                "i - z_1",
+                (
+                    Input("i", "line of sight over benchmark", givens.instrument_height_m, "tape"),
+                    Input("z_1", "ground over benchmark", float(stakes.ground_m[0]), "tape"),
+                ),
+                float(stakes.rod_ground_m[0]),
+                "tape",
+                GEOMETRY,
+                "The benchmark is the ground at the first array's first post."
+                if stakes.ground_m[0]
+                else "The benchmark is the ground at the first post.",
             ),
-            float(stakes.top_m[0] - stakes.ground_m[0]), "tape", GEOMETRY,
-            "The beam's bolt sits lower by the steel above it. Heights within 13 mm (1/2 in) of "
-            "the string.",
-        ), True),
+            True,
+        ),
+        Answer(
+            "stakeout",
+            "rod_last",
+            "Rod on the ground, last post",
+            Working(
+                "r_n",
+                "i - z_n",
+                (
+                    Input("i", "line of sight over benchmark", givens.instrument_height_m, "tape"),
+                    Input("z_n", "ground over benchmark", float(stakes.ground_m[last]), "tape"),
+                ),
+                float(stakes.rod_ground_m[last]),
+                "tape",
+                GEOMETRY,
+            ),
+        ),
+        Answer(
+            "stakeout",
+            "top_first",
+            "Post top over ground, first post",
+            Working(
+                "h_1",
+                "z_top - z_1",
+                (
+                    Input("z_top", "top over benchmark", float(stakes.top_m[0]), "tape"),
+                    Input("z_1", "ground over benchmark", float(stakes.ground_m[0]), "tape"),
+                ),
+                float(stakes.top_m[0] - stakes.ground_m[0]),
+                "tape",
+                GEOMETRY,
+                "The beam's bolt sits lower by the steel above it. Heights within 13 mm (1/2 in) of "
+                "the string.",
+            ),
+            True,
+        ),
     )
 
 
@@ -197,35 +268,60 @@ def _row_answers(rows: RowsPlan, stakes: Stakes) -> tuple[Answer, ...]:
     behind = int(np.searchsorted(stakes.places.row, 1))
     climb = float(stakes.ground_m[behind] - stakes.ground_m[0])
     return (
-        Answer("stakeout", "row_tape", "First row to second, tape on the ground", Working(
-            "P_tape", "sqrt(P**2 + z**2)",
-            (
-                Input("P", "pitch, level", rows.pitch_m, "tape"),
-                Input("z", "ground of the second row's first post over the first's", climb, "tape"),
+        Answer(
+            "stakeout",
+            "row_tape",
+            "First row to second, tape on the ground",
+            Working(
+                "P_tape",
+                "sqrt(P**2 + z**2)",
+                (
+                    Input("P", "pitch, level", rows.pitch_m, "tape"),
+                    Input("z", "ground of the second row's first post over the first's", climb, "tape"),
+                ),
+                math.hypot(rows.pitch_m, climb),
+                "tape",
+                GEOMETRY,
             ),
-            math.hypot(rows.pitch_m, climb), "tape", GEOMETRY,
-        )),
+        ),
     )
 
 
 def _checks(stakes: Stakes) -> tuple[Check, ...]:
     return (
         at_least(
-            "stakeout", "sight", "The rod reads at every stake", float(stakes.rod_ground_m.min()),
-            0.0, "tape", remedy="Raise the instrument, or move it up the slope and turn again.",
-            source=GEOMETRY, given="stakeout.instrument_height_m",
+            "stakeout",
+            "sight",
+            "The rod reads at every stake",
+            float(stakes.rod_ground_m.min()),
+            0.0,
+            "tape",
+            remedy="Raise the instrument, or move it up the slope and turn again.",
+            source=GEOMETRY,
+            given="stakeout.instrument_height_m",
         ),
         within(
-            "stakeout", "rod", "The rod is long enough", float(stakes.rod_ground_m.max()),
-            constant("common", "rod_m"), "tape", most=True,
+            "stakeout",
+            "rod",
+            "The rod is long enough",
+            float(stakes.rod_ground_m.max()),
+            constant("common", "rod_m"),
+            "tape",
+            most=True,
             remedy="Move the instrument down the slope and carry the benchmark on.",
-            given="stakeout.instrument_height_m", otherwise="look",
+            given="stakeout.instrument_height_m",
+            otherwise="look",
         ),
         within(
-            "stakeout", "reveals", "Posts stand alike",
+            "stakeout",
+            "reveals",
+            "Posts stand alike",
             float(np.ptp(stakes.top_m - stakes.ground_m)),
-            constant("common", "post_spread_m"), "tape", most=True,
+            constant("common", "post_spread_m"),
+            "tape",
+            most=True,
             remedy="Follow the ground or break the table: post lengths spread too far.",
-            given="rows.follow_ground", otherwise="look",
+            given="rows.follow_ground",
+            otherwise="look",
         ),
     )

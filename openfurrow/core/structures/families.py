@@ -27,17 +27,20 @@ class Family:
     stack_m: Callable[[StructureGivens, float], float]
     stand: Callable[[SitePlan, RowsPlan, StructureGivens, float], Stand]
     weigh_kg_per_m2: Callable[[Stand, RowsPlan, StructureGivens, float], float]
-    carry: Callable[
-        [SitePlan, RowsPlan, Stand, TableLoads, StructureGivens], tuple[Members, Reactions]]
+    carry: Callable[[SitePlan, RowsPlan, Stand, TableLoads, StructureGivens], tuple[Members, Reactions]]
     answers: Callable[
-        [Stand, TableLoads, Reactions, Members, RowsPlan, StructureGivens], tuple[Answer, ...]]
-    checks: Callable[
-        [Stand, TableLoads, Members, TableSection, StructureGivens], tuple[Check, ...]]
+        [Stand, TableLoads, Reactions, Members, RowsPlan, StructureGivens], tuple[Answer, ...]
+    ]
+    checks: Callable[[Stand, TableLoads, Members, TableSection, StructureGivens], tuple[Check, ...]]
 
 
 FAMILIES = {
     "one post line": Family(
-        stack_m=family.stack_m, stand=stand.stand, weigh_kg_per_m2=family.weigh_kg_per_m2,
-        carry=family.carry, answers=answers.answers, checks=rules.checks,
+        stack_m=family.stack_m,
+        stand=stand.stand,
+        weigh_kg_per_m2=family.weigh_kg_per_m2,
+        carry=family.carry,
+        answers=answers.answers,
+        checks=rules.checks,
     ),
 }

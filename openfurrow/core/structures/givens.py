@@ -7,9 +7,7 @@ from pydantic import AfterValidator, Field
 from openfurrow.core.codes.section import known_section
 from openfurrow.core.givens import Givens, given
 
-PostShift = tuple[
-    Annotated[int, Field(ge=1, le=100_000)], Annotated[float, Field(ge=-6, le=6)]
-]
+PostShift = tuple[Annotated[int, Field(ge=1, le=100_000)], Annotated[float, Field(ge=-6, le=6)]]
 PostName = Annotated[str, AfterValidator(known_section("post"))]
 PurlinName = Annotated[str, AfterValidator(known_section("purlin"))]
 BeamName = Annotated[str, AfterValidator(known_section("beam"))]
@@ -21,63 +19,120 @@ class StructureGivens(Givens):
     """The family of the structure and everything that its families are told, side by side."""
 
     family: FamilyName = given(
-        "one post line", "What stands there", "choice",
+        "one post line",
+        "What stands there",
+        "choice",
         "One line of posts a row: an inclined beam turns on each post, held by a strut.",
         "What the merchant sells and the ground allows.",
     )
     span_limit_m: float = given(
-        2.6, "Longest span", "tape", "Posts stand no further apart than this.",
-        "Span table of the purlin; less under snow.", low=0.6, high=9, usual=(2, 5), group="Posts",
+        2.6,
+        "Longest span",
+        "tape",
+        "Posts stand no further apart than this.",
+        "Span table of the purlin; less under snow.",
+        low=0.6,
+        high=9,
+        usual=(2, 5),
+        group="Posts",
     )
     cantilever_ratio: float = given(
-        0.35, "End overhang", "ratio", "Purlin beyond the end post, as a share of the span.",
-        "A third balances the end span with the middle ones.", low=0, high=0.6, usual=(0.25, 0.45),
+        0.35,
+        "End overhang",
+        "ratio",
+        "Purlin beyond the end post, as a share of the span.",
+        "A third balances the end span with the middle ones.",
+        low=0,
+        high=0.6,
+        usual=(0.25, 0.45),
         group="Posts",
     )
     post_section: PostName = given(
-        "I 150 x 100 x 14", "Post", "section:post", "Rolled or cold-formed post, galvanised.",
-        "What the merchant stocks; the section must carry the moment at the ground.", length=40,
+        "I 150 x 100 x 14",
+        "Post",
+        "section:post",
+        "Rolled or cold-formed post, galvanised.",
+        "What the merchant stocks; the section must carry the moment at the ground.",
+        length=40,
         group="Posts",
     )
     post_top_m: float = given(
-        0.05, "Post above the bolt", "tape", "Steel beyond the beam's bolt, for the hole's edge.",
-        "Two inches is usual; slotted tops want more.", low=0.02, high=0.4, usual=(0.04, 0.15),
+        0.05,
+        "Post above the bolt",
+        "tape",
+        "Steel beyond the beam's bolt, for the hole's edge.",
+        "Two inches is usual; slotted tops want more.",
+        low=0.02,
+        high=0.4,
+        usual=(0.04, 0.15),
         group="Posts",
     )
     shifts: Annotated[tuple[PostShift, ...], Field(max_length=200)] = given(
-        (), "Posts shifted", "shifts",
+        (),
+        "Posts shifted",
+        "shifts",
         "Posts that stand off their even place, along the row: the post's number and how far, positive "
         "toward the row's last post.",
-        "Off a drain, a line, a boulder: inside what the span allows.", group="Posts",
+        "Off a drain, a line, a boulder: inside what the span allows.",
+        group="Posts",
     )
     beam_section: BeamName = given(
-        "C 175 x 64 x 2.5", "Inclined beam", "section:beam",
+        "C 175 x 64 x 2.5",
+        "Inclined beam",
+        "section:beam",
         "One on each post, from lower to upper edge, turning on one bolt.",
-        "The check below.", length=40, group="Table",
+        "The check below.",
+        length=40,
+        group="Table",
     )
     purlin_section: PurlinName = given(
-        "Z 150 x 64 x 2.0", "Purlin", "section:purlin",
+        "Z 150 x 64 x 2.0",
+        "Purlin",
+        "section:purlin",
         "Runs along the row and carries the modules, two to each module row.",
-        "Span table, or the check below.", length=40, group="Table",
+        "Span table, or the check below.",
+        length=40,
+        group="Table",
     )
     deflection_divisor: int = given(
-        180, "Deflection limit, span over", "count",
+        180,
+        "Deflection limit, span over",
+        "count",
         "Purlins may sag the span divided by this under snow or wind.",
-        "180 for racks is usual; the module maker may ask for more.", low=60, high=600,
-        usual=(120, 360), group="Table",
+        "180 for racks is usual; the module maker may ask for more.",
+        low=60,
+        high=600,
+        usual=(120, 360),
+        group="Table",
     )
     strut_section: StrutName = given(
-        "pipe 2 in", "Strut", "section:strut",
+        "pipe 2 in",
+        "Strut",
+        "section:strut",
         "Pipe from the post's foot to the beam; named by its bore, so 2 in is 60 mm outside.",
-        "The check below.", length=40, group="Strut",
+        "The check below.",
+        length=40,
+        group="Strut",
     )
     strut_reach_m: float = given(
-        1.1, "Strut meets beam", "tape",
+        1.1,
+        "Strut meets beam",
+        "tape",
         "Distance along the beam from the post bolt to the strut's bolt, on the lower side.",
-        "A third of the chord is usual.", low=0.2, high=3, usual=(0.6, 1.6), group="Strut",
+        "A third of the chord is usual.",
+        low=0.2,
+        high=3,
+        usual=(0.6, 1.6),
+        group="Strut",
     )
     strut_foot_m: float = given(
-        0.3, "Strut meets post", "tape", "Height of the strut's lower bolt above the ground.",
-        "Clear of grass and snow melt; lower takes more off the beam.", low=0.05, high=2,
-        usual=(0.15, 0.6), group="Strut",
+        0.3,
+        "Strut meets post",
+        "tape",
+        "Height of the strut's lower bolt above the ground.",
+        "Clear of grass and snow melt; lower takes more off the beam.",
+        low=0.05,
+        high=2,
+        usual=(0.15, 0.6),
+        group="Strut",
     )

@@ -20,9 +20,7 @@ def _steps(values: Floats, step: float) -> Integers:
     return np.asarray(found - found.min())
 
 
-def kinds_of(
-    reveals_m: Floats, tributary_m: Floats, soil_of: Integers
-) -> tuple[Kinds, Integers]:
+def kinds_of(reveals_m: Floats, tributary_m: Floats, soil_of: Integers) -> tuple[Kinds, Integers]:
     """The kinds, soil by soil, and of each support which it is.
 
     A kind bears the largest share of its supports at their greatest and at their least height, and
@@ -47,7 +45,9 @@ def kinds_of(
         return np.asarray(pick.reduceat(values[order], starts))
 
     return Kinds(
-        low_m=each(np.minimum, reveals_m), high_m=each(np.maximum, reveals_m),
+        low_m=each(np.minimum, reveals_m),
+        high_m=each(np.maximum, reveals_m),
         tributary_m=each(np.maximum, tributary_m),
-        least_tributary_m=each(np.minimum, tributary_m), soil_of=soils,
+        least_tributary_m=each(np.minimum, tributary_m),
+        soil_of=soils,
     ), kind

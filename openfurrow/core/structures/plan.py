@@ -41,8 +41,12 @@ def stack_m(givens: StructureGivens, module_m: float) -> float:
 
 
 def plan_structure(
-    site_givens: SiteGivens, site: SitePlan, rows: RowsPlan, givens: StructureGivens,
-    module_kg: float, purlin_end_m: float,
+    site_givens: SiteGivens,
+    site: SitePlan,
+    rows: RowsPlan,
+    givens: StructureGivens,
+    module_kg: float,
+    purlin_end_m: float,
 ) -> StructurePlan:
     """Stand the tables on their supports and follow every load down to the ground.
 
@@ -50,19 +54,21 @@ def plan_structure(
     """
     family = FAMILIES[givens.family]
     posts = family.stand(site, rows, givens, purlin_end_m)
-    loads = _loads(site_givens, rows, posts.supports,
-                   family.weigh_kg_per_m2(posts, rows, givens, module_kg))
+    loads = _loads(
+        site_givens, rows, posts.supports, family.weigh_kg_per_m2(posts, rows, givens, module_kg)
+    )
     members, found = family.carry(site, rows, posts, loads, givens)
     return StructurePlan(
-        posts=posts, loads=loads, members=members, reactions=found,
+        posts=posts,
+        loads=loads,
+        members=members,
+        reactions=found,
         answers=family.answers(posts, loads, found, members, rows, givens),
         checks=family.checks(posts, loads, members, rows.section, givens),
     )
 
 
-def _loads(
-    site: SiteGivens, rows: RowsPlan, supports: Supports, dead_kg_per_m2: float
-) -> TableLoads:
+def _loads(site: SiteGivens, rows: RowsPlan, supports: Supports, dead_kg_per_m2: float) -> TableLoads:
     """Wind at the height of the tallest support, snow, and the weight that was found."""
     table = rows.section
     uneven = max(0.0, supports.tallest_m - table.reveal_m)

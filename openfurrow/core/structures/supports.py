@@ -93,6 +93,9 @@ class Reactions:
     def of(self, kind: int) -> "Reactions":
         """Those of one kind alone, its cases as a flat row."""
         return Reactions(
-            names=self.names, down_n=self.down_n[kind], across_n=self.across_n[kind],
-            moment_n_m=self.moment_n_m[kind], dead_n=self.dead_n[kind : kind + 1],
+            names=self.names,
+            down_n=self.down_n[kind],
+            across_n=self.across_n[kind],
+            moment_n_m=self.moment_n_m[kind],
+            dead_n=self.dead_n[kind : kind + 1],
         )

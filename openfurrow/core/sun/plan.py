@@ -84,9 +84,7 @@ def plan_sun(site: Spot, givens: SunGivens, turn_deg: float) -> SunPlan:
     """
     looks = facing_of(site.latitude_deg, turn_deg)
     facing = looks.bearing_deg
-    magnetic = declination(
-        site.latitude_deg, site.longitude_deg, site.elevation_m, givens.walk_date
-    )
+    magnetic = declination(site.latitude_deg, site.longitude_deg, site.elevation_m, givens.walk_date)
     noon = local_noon(site.latitude_deg, site.longitude_deg, site.time_zone, givens.walk_date)
     window_h = np.linspace(givens.window_start_h, givens.window_end_h, WINDOW_SAMPLES)
     slip = shadow_slip(site, givens, facing, magnetic.degrees, noon)
@@ -99,23 +97,40 @@ def plan_sun(site: Spot, givens: SunGivens, turn_deg: float) -> SunPlan:
     year = decimal_year(givens.walk_date)
     checks = (
         within(
-            "sun", "window", "Sun is up through the winter window", float(altitude.min()),
-            constant("common", "window_sun_deg"), "angle", most=False,
+            "sun",
+            "window",
+            "Sun is up through the winter window",
+            float(altitude.min()),
+            constant("common", "window_sun_deg"),
+            "angle",
+            most=False,
             remedy="Narrow the window: at its ends the sun is at or below the horizon.",
             given="sun.window_start_h",
         ),
         holds(
-            "sun", "model", "Declination model is in date", FIRST_YEAR <= year < LAST_YEAR,
+            "sun",
+            "model",
+            "Declination model is in date",
+            FIRST_YEAR <= year < LAST_YEAR,
             givens.walk_date.isoformat(),
             f"2025-01-01 to {LAST_DAY.isoformat()}",
             remedy=f"Take the declination from a current map; the model expires on "
             f"{LAST_DAY.isoformat()}.",
-            source=WORLD_MAGNETIC_MODEL, given="sun.walk_date", otherwise="look",
+            source=WORLD_MAGNETIC_MODEL,
+            given="sun.walk_date",
+            otherwise="look",
         ),
     )
     return SunPlan(
-        facing, magnetic, slip, window_h, altitude, azimuth,
-        _days(site.latitude_deg, winter), answers, checks,
+        facing,
+        magnetic,
+        slip,
+        window_h,
+        altitude,
+        azimuth,
+        _days(site.latitude_deg, winter),
+        answers,
+        checks,
     )
 
 

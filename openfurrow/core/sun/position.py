@@ -77,8 +77,13 @@ def sun_at(
     if delta_t_s is None:
         delta_t_s = float(spa.calculate_deltat(when.year, when.month))
     altitude, azimuth = _apparent(
-        latitude_deg, longitude_deg, elevation_m, np.array([when.timestamp()]), delta_t_s,
-        pressure_mbar, air_c,
+        latitude_deg,
+        longitude_deg,
+        elevation_m,
+        np.array([when.timestamp()]),
+        delta_t_s,
+        pressure_mbar,
+        air_c,
     )
     return float(altitude[0]), float(azimuth[0])
 
@@ -99,21 +104,36 @@ def sun_through_day(
     moments = [start + timedelta(minutes=step_min * k) for k in range(count)]
     clocks = [moment.astimezone(local) for moment in moments]
     altitude, azimuth = _apparent(
-        latitude_deg, longitude_deg, elevation_m, np.array([m.timestamp() for m in moments]),
+        latitude_deg,
+        longitude_deg,
+        elevation_m,
+        np.array([m.timestamp() for m in moments]),
         float(spa.calculate_deltat(day.year, day.month)),
     )
     return np.array([c.hour + c.minute / 60 for c in clocks]), altitude, azimuth
 
 
 def _apparent(
-    latitude_deg: float, longitude_deg: float, elevation_m: float, moments_s: Floats, delta_t_s: float,
-    pressure_mbar: float | None = None, air_c: float = MILD_AIR_C,
+    latitude_deg: float,
+    longitude_deg: float,
+    elevation_m: float,
+    moments_s: Floats,
+    delta_t_s: float,
+    pressure_mbar: float | None = None,
+    air_c: float = MILD_AIR_C,
 ) -> tuple[Floats, Floats]:
     if pressure_mbar is None:
         pressure_mbar = STANDARD_PRESSURE_MBAR * (1 - 2.25577e-5 * elevation_m) ** 5.25588
     zenith, _, _, _, azimuth, _ = spa.solar_position(
-        moments_s, latitude_deg, longitude_deg, elevation_m, pressure_mbar, air_c, delta_t_s,
-        REFRACTION_DEG, numthreads=1,
+        moments_s,
+        latitude_deg,
+        longitude_deg,
+        elevation_m,
+        pressure_mbar,
+        air_c,
+        delta_t_s,
+        REFRACTION_DEG,
+        numthreads=1,
     )
     return np.asarray(90.0 - zenith), np.asarray(azimuth)
 

@@ -54,7 +54,11 @@ def shadow_slip(
 ) -> ShadowSlip:
     """The shadows of the day on site."""
     clock, altitude, azimuth = sun_through_day(
-        site.latitude_deg, site.longitude_deg, site.elevation_m, site.time_zone, givens.walk_date,
+        site.latitude_deg,
+        site.longitude_deg,
+        site.elevation_m,
+        site.time_zone,
+        givens.walk_date,
         SLIP_STEP_MIN,
     )
     up = altitude >= LOWEST_SUN_DEG

@@ -85,8 +85,9 @@ def _angle_deg(part: shapely.Geometry, centre: shapely.Geometry) -> float:
     ways = []
     for shape in (part, centre):
         points = shapely.get_coordinates(shape)
-        gaps = [shapely.distance(shapely.LineString(pair), shapely.Point(meet))
-                for pair in pairwise(points)]
+        gaps = [
+            shapely.distance(shapely.LineString(pair), shapely.Point(meet)) for pair in pairwise(points)
+        ]
         a, b = points[int(np.argmin(gaps))], points[int(np.argmin(gaps)) + 1]
         ways.append(math.degrees(math.atan2(b[0] - a[0], b[1] - a[1])))
     turn = abs(ways[0] - ways[1]) % 180.0
@@ -129,8 +130,11 @@ def meetings_of(keepouts: KeepOuts, dug: tuple[Dug, ...]) -> tuple[Meeting, ...]
         for number, (a, b) in enumerate(pairwise(line)):
             trench = shapely.buffer(shapely.LineString((a, b)), piece.width_m / 2, cap_style="flat")
             last = piece.stretch.at_wall and number == len(line) - 2
-            name = f"stretch {number + 1}" if len(dug) == 1 else (
-                f"{piece.stretch.name}, stretch {number + 1}")
+            name = (
+                f"stretch {number + 1}"
+                if len(dug) == 1
+                else (f"{piece.stretch.name}, stretch {number + 1}")
+            )
             for hit in keepouts.shapes_on([trench], "trench"):
                 assert hit.zone is not None
                 if last and hit.zone.feature.kind == "building" and _ends_at(hit.zone, b, trench):
@@ -172,48 +176,69 @@ def way_checks(site: SitePlan, dug: tuple[Dug, ...], depth_m: float) -> tuple[Ch
     if inside is not None and dug:
         lines = shapely.MultiLineString([way_of(piece.stretch.line) for piece in dug])
         out = float(shapely.length(shapely.difference(lines, inside)))
-        checks.append(holds(
-            "trench", "boundary", "The trench stays on the land", out < 1e-6,
-            f"{spoken(out, 'run')} outside" if out >= 1e-6 else "inside",
-            "inside the boundary", remedy="Bend it back inside, or get an easement in writing.",
-            source=COMMON_PRACTICE, given="site.route",
-        ))
+        checks.append(
+            holds(
+                "trench",
+                "boundary",
+                "The trench stays on the land",
+                out < 1e-6,
+                f"{spoken(out, 'run')} outside" if out >= 1e-6 else "inside",
+                "inside the boundary",
+                remedy="Bend it back inside, or get an easement in writing.",
+                source=COMMON_PRACTICE,
+                given="site.route",
+            )
+        )
     if site.known.surface is not None:
-        known = np.concatenate([
-            np.ones(0, dtype=bool),
-            *(site.ground.known(piece.stretch.line.profile_east_m, piece.stretch.line.profile_north_m)
-              for piece in dug)])
+        known = np.concatenate(
+            [
+                np.ones(0, dtype=bool),
+                *(
+                    site.ground.known(
+                        piece.stretch.line.profile_east_m, piece.stretch.line.profile_north_m
+                    )
+                    for piece in dug
+                ),
+            ]
+        )
         share = float((~known).mean()) if known.size else 0.0
-        checks.append(holds(
-            "trench", "known", "The ground along the trench is known", bool(known.all()),
-            f"{spoken(share, 'ratio')} of it off the survey" if share else "known",
-            "shots along the way", remedy="Shoot the ground along the way: its length and fall are "
-            "guesses there.",
-            source=COMMON_PRACTICE, given="site.surveys", otherwise="look",
-        ))
+        checks.append(
+            holds(
+                "trench",
+                "known",
+                "The ground along the trench is known",
+                bool(known.all()),
+                f"{spoken(share, 'ratio')} of it off the survey" if share else "known",
+                "shots along the way",
+                remedy="Shoot the ground along the way: its length and fall are guesses there.",
+                source=COMMON_PRACTICE,
+                given="site.surveys",
+                otherwise="look",
+            )
+        )
     return (*checks, *site.note_checks.get("trench", ()))
 
 
-def _keep_out(
-    site: SitePlan, dug: tuple[Dug, ...], crossings: tuple[Crossing, ...]
-) -> Check:
+def _keep_out(site: SitePlan, dug: tuple[Dug, ...], crossings: tuple[Crossing, ...]) -> Check:
     meetings = meetings_of(site.keepouts, dug)
     along = [c for c in crossings if c.runs_along]
     words = [f"{m.zone.feature.label}: {m.name}" for m in meetings]
-    words += [f"{c.zone.feature.label}: runs along it for {spoken(c.length_m, 'run')}"
-              for c in along]
-    remedies = [
-        f"shift {m.name} by {shift_words(m.shift_m, m.toward_deg)}" for m in meetings[:3]
-    ]
+    words += [f"{c.zone.feature.label}: runs along it for {spoken(c.length_m, 'run')}" for c in along]
+    remedies = [f"shift {m.name} by {shift_words(m.shift_m, m.toward_deg)}" for m in meetings[:3]]
     if along:
         remedies.append("cross it as near to square as can be, or keep out of its hand-dig zone")
     source = meetings[0].zone.feature.facts.source if meetings else COMMON_PRACTICE
     remedy = "; ".join(remedies)
     return holds(
-        "trench", "keep_out", "The trench keeps off what is there", not words,
-        "; ".join(words[:3]) or "clear", "clear, and square over buried lines",
+        "trench",
+        "keep_out",
+        "The trench keeps off what is there",
+        not words,
+        "; ".join(words[:3]) or "clear",
+        "clear, and square over buried lines",
         remedy=f"{remedy[0].upper()}{remedy[1:]}." if remedy else "Bend the way round it.",
-        source=source, given=meetings[0].given if meetings else "site.route",
+        source=source,
+        given=meetings[0].given if meetings else "site.route",
     )
 
 
@@ -227,14 +252,18 @@ def _crossing_check(crossings: tuple[Crossing, ...], depth_m: float) -> Check:
             open_words.append(f"{label}: depth not known")
         elif depth < depth_m + clear.value:
             open_words.append(
-                f"{label} at {spoken(depth, 'tape')}, trench at "
-                f"{spoken(depth_m, 'tape')}"
+                f"{label} at {spoken(depth, 'tape')}, trench at {spoken(depth_m, 'tape')}"
             )
     return holds(
-        "trench", "crossings", "Lines that are crossed lie clear of the trench", not open_words,
+        "trench",
+        "crossings",
+        "Lines that are crossed lie clear of the trench",
+        not open_words,
         "; ".join(open_words[:3]) or "clear",
         f"{spoken(clear.value, 'tape')} of soil between",
         remedy="Open it by hand first and see how deep it lies; pass over or under it with soil "
         "between, and never lean on it.",
-        source=clear.source, given="site.features", otherwise="look",
+        source=clear.source,
+        given="site.features",
+        otherwise="look",
     )

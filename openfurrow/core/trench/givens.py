@@ -4,57 +4,91 @@ from typing import Literal
 
 from openfurrow.core.givens import Givens, given
 
-Method = Literal[
-    "PVC conduit", "rigid metal conduit", "thin-wall metal tubing", "direct-buried cable"
-]
+Method = Literal["PVC conduit", "rigid metal conduit", "thin-wall metal tubing", "direct-buried cable"]
 
 
 class TrenchGivens(Givens):
     """The trench and what lies in it."""
 
     method: Method = given(
-        "PVC conduit", "Wiring method", "choice", "What protects the conductors in the ground.",
+        "PVC conduit",
+        "Wiring method",
+        "choice",
+        "What protects the conductors in the ground.",
         "PVC conduit is usual; armoured or direct-buried cable saves pulling.",
         caution="Nothing is dug before the utility locate has answered. Hand-dig within 0.6 m "
         "(2 ft) of any mark.",
     )
     under_driveway: bool = given(
-        False, "Crosses a driveway", "yes_no",
+        False,
+        "Crosses a driveway",
+        "yes_no",
         "Wheels over it ask for more cover there; the whole trench is dug to the deeper of that and "
         "open ground.",
         "Walk the way.",
     )
     of_dwelling: bool = given(
-        True, "Driveway of a dwelling", "yes_no",
+        True,
+        "Driveway of a dwelling",
+        "yes_no",
         "Of one or two families, for their own cars. Roads, yards and parking ask for more.",
         "Who drives there, and with what.",
     )
     width_m: float = given(
-        0.3048, "Trench width", "tape", "Width of the bucket or of the trencher's chain.",
-        "The machine you rent.", low=0.08, high=1.5, usual=(0.15, 0.45),
+        0.3048,
+        "Trench width",
+        "tape",
+        "Width of the bucket or of the trencher's chain.",
+        "The machine you rent.",
+        low=0.08,
+        high=1.5,
+        usual=(0.15, 0.45),
     )
     bedding_m: float = given(
-        0.1, "Sand bedding", "tape",
+        0.1,
+        "Sand bedding",
+        "tape",
         "Stone-free sand below the conduit, and the same again above it for cable without conduit.",
-        "None needed in stone-free soil; 100 mm in gravel.", low=0, high=0.3, usual=(0, 0.15),
+        "None needed in stone-free soil; 100 mm in gravel.",
+        low=0,
+        high=0.3,
+        usual=(0, 0.15),
     )
     extra_depth_m: float = given(
-        0.05, "Deeper than the rule", "tape", "What the trench is dug beyond the least cover.",
-        "50 mm (2 in): an inspector's tape should not find the one high spot.", low=0, high=1,
+        0.05,
+        "Deeper than the rule",
+        "tape",
+        "What the trench is dug beyond the least cover.",
+        "50 mm (2 in): an inspector's tape should not find the one high spot.",
+        low=0,
+        high=1,
         usual=(0.03, 0.3),
     )
     room_for_growth: bool = given(
-        True, "Room for growth", "yes_no", "One conduit size larger than the fill asks for.",
+        True,
+        "Room for growth",
+        "yes_no",
+        "One conduit size larger than the fill asks for.",
         "Costs little now, saves a dig later.",
     )
     strings_per_conduit: int = given(
-        10, "Strings in one conduit", "count", "More strings than this take a second conduit.",
-        "Crowded wires heat each other: ten strings halve what a wire may carry.", low=1, high=20,
+        10,
+        "Strings in one conduit",
+        "count",
+        "More strings than this take a second conduit.",
+        "Crowded wires heat each other: ten strings halve what a wire may carry.",
+        low=1,
+        high=20,
         usual=(2, 10),
     )
     swell: float = given(
-        0.25, "Spoil swells by", "ratio", "Dug soil takes more room than it did in the ground.",
-        "Sand and gravel 10-15 %, common earth 25 %, clay 30-40 %.", low=0, high=1,
+        0.25,
+        "Spoil swells by",
+        "ratio",
+        "Dug soil takes more room than it did in the ground.",
+        "Sand and gravel 10-15 %, common earth 25 %, clay 30-40 %.",
+        low=0,
+        high=1,
         usual=(0.1, 0.4),
     )
 

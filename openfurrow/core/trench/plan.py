@@ -42,13 +42,14 @@ def width_m(least_m: float, runs: tuple[Run, ...]) -> float:
 
 def _dug(site: SitePlan, stretch: Stretch, runs: tuple[Run, ...], least_m: float) -> Dug:
     passing = tuple(runs[number] for number in stretch.carries)
-    return Dug(stretch=stretch, width_m=width_m(least_m, passing),
-               crossings=crossings_of(site.keepouts, stretch.line))
+    return Dug(
+        stretch=stretch,
+        width_m=width_m(least_m, passing),
+        crossings=crossings_of(site.keepouts, stretch.line),
+    )
 
 
-def plan_trench(
-    site: SitePlan, givens: TrenchGivens, tree: Tree, runs: tuple[Run, ...]
-) -> TrenchPlan:
+def plan_trench(site: SitePlan, givens: TrenchGivens, tree: Tree, runs: tuple[Run, ...]) -> TrenchPlan:
     """Dig for the runs of all arrays; a stretch that several share is dug once, wide enough for all."""
     dug = tuple(_dug(site, stretch, runs, givens.width_m) for stretch in tree.stretches)
     outside = max(run.outside_m for run in runs)
@@ -60,7 +61,8 @@ def plan_trench(
     spoil = area * depth
     checks = (
         *_checks(site, givens, runs[0], depth, outside, _widest_m(dug, runs, givens)),
-        *way_checks(site, dug, depth), *_way_check(tree),
+        *way_checks(site, dug, depth),
+        *_way_check(tree),
     )
     return TrenchPlan(
         tree=tree,
@@ -83,7 +85,11 @@ def _widest_m(dug: tuple[Dug, ...], runs: tuple[Run, ...], givens: TrenchGivens)
 
 
 def _answers(
-    site: SitePlan, givens: TrenchGivens, dug: tuple[Dug, ...], runs: tuple[Run, ...], depth: float,
+    site: SitePlan,
+    givens: TrenchGivens,
+    dug: tuple[Dug, ...],
+    runs: tuple[Run, ...],
+    depth: float,
     outside: float,
 ) -> tuple[Answer, ...]:
     route, layers = runs[0].route, 2.0 if runs[0].conduit is None else 1.0
@@ -93,44 +99,87 @@ def _answers(
     extra = Input("x", "deeper than the rule", givens.extra_depth_m, "tape")
     opened = "A"
     sizes: tuple[Input, ...] = (
-        Input("A", "area opened: length times width of every stretch", area, "area"),)
+        Input("A", "area opened: length times width of every stretch", area, "area"),
+    )
     if len(dug) < 2:
         length = sum(piece.stretch.line.ground_length_m for piece in dug)
-        opened, sizes = "L * w", (
-            Input("L", "length along the ground", length, "run"),
-            Input("w", "width", _widest_m(dug, runs, givens), "tape"),
+        opened, sizes = (
+            "L * w",
+            (
+                Input("L", "length along the ground", length, "run"),
+                Input("w", "width", _widest_m(dug, runs, givens), "tape"),
+            ),
         )
     return (
-        Answer("trench", "depth", "Dig to", Working(
-            "d", "ceil((c + x + D + b) / step) * step",
-            (
-                cover, extra,
-                Input("D", "outside of the conduit or cable", outside, "tape"),
-                Input("b", "sand below", givens.bedding_m, "tape"),
-                Input("step", "finest mark on the tape", tape_step_m(site.display_units), "thickness"),
+        Answer(
+            "trench",
+            "depth",
+            "Dig to",
+            Working(
+                "d",
+                "ceil((c + x + D + b) / step) * step",
+                (
+                    cover,
+                    extra,
+                    Input("D", "outside of the conduit or cable", outside, "tape"),
+                    Input("b", "sand below", givens.bedding_m, "tape"),
+                    Input(
+                        "step", "finest mark on the tape", tape_step_m(site.display_units), "thickness"
+                    ),
+                ),
+                depth,
+                "tape",
+                GEOMETRY,
             ),
-            depth, "tape", GEOMETRY,
-        ), True),
+            True,
+        ),
         *_together(dug, runs),
-        Answer("trench", "cover", "Cover over the wiring", Working(
-            "c_t", "c + x", (cover, extra), route.cover_m, "tape", route.cover_table.source,
-            "To the top of the conduit or cable. Local rules and frost may ask for more.",
-        )),
-        Answer("trench", "spoil", "Spoil in a heap", Working(
-            "V", f"{opened} * d * (1 + q)",
-            (*sizes, deep, Input("q", "swell", givens.swell, "ratio")),
-            area * depth * (1 + givens.swell), "volume", GEOMETRY,
-            "Heaped at least 0.6 m (2 ft) from the edge.",
-        ), True),
-        Answer("trench", "bedding", "Sand", Working(
-            "V_s", f"{opened} * b * k",
-            (
-                *sizes,
-                Input("b", "thickness", givens.bedding_m, "tape"),
-                Input("k", "layers", layers, "count"),
+        Answer(
+            "trench",
+            "cover",
+            "Cover over the wiring",
+            Working(
+                "c_t",
+                "c + x",
+                (cover, extra),
+                route.cover_m,
+                "tape",
+                route.cover_table.source,
+                "To the top of the conduit or cable. Local rules and frost may ask for more.",
             ),
-            area * givens.bedding_m * layers, "volume", GEOMETRY,
-        )),
+        ),
+        Answer(
+            "trench",
+            "spoil",
+            "Spoil in a heap",
+            Working(
+                "V",
+                f"{opened} * d * (1 + q)",
+                (*sizes, deep, Input("q", "swell", givens.swell, "ratio")),
+                area * depth * (1 + givens.swell),
+                "volume",
+                GEOMETRY,
+                "Heaped at least 0.6 m (2 ft) from the edge.",
+            ),
+            True,
+        ),
+        Answer(
+            "trench",
+            "bedding",
+            "Sand",
+            Working(
+                "V_s",
+                f"{opened} * b * k",
+                (
+                    *sizes,
+                    Input("b", "thickness", givens.bedding_m, "tape"),
+                    Input("k", "layers", layers, "count"),
+                ),
+                area * givens.bedding_m * layers,
+                "volume",
+                GEOMETRY,
+            ),
+        ),
     )
 
 
@@ -140,20 +189,46 @@ def _together(dug: tuple[Dug, ...], runs: tuple[Run, ...]) -> tuple[Answer, ...]
         return ()
     words = "; ".join(
         f"{piece.stretch.name}: {spoken(piece.stretch.line.ground_length_m, 'run')}, "
-        f"{spoken(piece.width_m, 'tape')} wide" for piece in dug[:12])
+        f"{spoken(piece.width_m, 'tape')} wide"
+        for piece in dug[:12]
+    )
     more = f"; and {len(dug) - 12} more" if len(dug) > 12 else ""
     by_hand = [crossing for piece in dug for crossing in piece.crossings]
     return (
-        Answer("trench", "dug", "Trench dug in all", Working(
-            "L_all", "", (Input("n", "stretches", float(len(dug)), "count"),),
-            sum(piece.stretch.line.ground_length_m for piece in dug), "run", GEOMETRY,
-            f"What several arrays share is dug once. {words}{more}.",
-        ), True),
-        *((Answer("trench", "by_hand_all", "Of that by hand", Working(
-            "L_hand_all", "", (Input("n", "lines met", float(len(by_hand)), "count"),),
-            sum(crossing.length_m for crossing in by_hand), "run",
-            by_hand[0].zone.feature.facts.source,
-        )),) if by_hand else ()),
+        Answer(
+            "trench",
+            "dug",
+            "Trench dug in all",
+            Working(
+                "L_all",
+                "",
+                (Input("n", "stretches", float(len(dug)), "count"),),
+                sum(piece.stretch.line.ground_length_m for piece in dug),
+                "run",
+                GEOMETRY,
+                f"What several arrays share is dug once. {words}{more}.",
+            ),
+            True,
+        ),
+        *(
+            (
+                Answer(
+                    "trench",
+                    "by_hand_all",
+                    "Of that by hand",
+                    Working(
+                        "L_hand_all",
+                        "",
+                        (Input("n", "lines met", float(len(by_hand)), "count"),),
+                        sum(crossing.length_m for crossing in by_hand),
+                        "run",
+                        by_hand[0].zone.feature.facts.source,
+                    ),
+                ),
+            )
+            if by_hand
+            else ()
+        ),
     )
 
 
@@ -162,21 +237,38 @@ def _checks(
 ) -> tuple[Check, ...]:
     return (
         at_least(
-            "trench", "cover", "Deep enough over the wiring",
+            "trench",
+            "cover",
+            "Deep enough over the wiring",
             depth - givens.bedding_m - (outside if run.conduit else 0.0),
-            run.route.least_cover_m, "tape", remedy="Dig deeper.",
-            source=run.route.cover_table.source, given="trench.extra_depth_m",
+            run.route.least_cover_m,
+            "tape",
+            remedy="Dig deeper.",
+            source=run.route.cover_table.source,
+            given="trench.extra_depth_m",
         ),
         within(
-            "trench", "wall", "Trench walls stand", depth,
-            constant("common", "wall_danger_m"), "tape", most=True,
+            "trench",
+            "wall",
+            "Trench walls stand",
+            depth,
+            constant("common", "wall_danger_m"),
+            "tape",
+            most=True,
             remedy="Shore it, slope it, or stay out of it, as local law says.",
             given="trench.extra_depth_m",
         ),
         at_most(
-            "trench", "width", "The machine's trench is wide enough", width,
-            givens.width_m, "tape", remedy="A wider bucket, or fewer conduits side by side.",
-            source=GEOMETRY, given="trench.width_m", otherwise="look",
+            "trench",
+            "width",
+            "The machine's trench is wide enough",
+            width,
+            givens.width_m,
+            "tape",
+            remedy="A wider bucket, or fewer conduits side by side.",
+            source=GEOMETRY,
+            given="trench.width_m",
+            otherwise="look",
         ),
     )
 
@@ -186,18 +278,33 @@ def _way_check(tree: Tree) -> tuple[Check, ...]:
     found = []
     if len(tree.start_posts) > 1:
         straight = [way.name for way in tree.ways if not way.drawn]
-        found.append(holds(
-            "trench", "drawn", "Every array's way is drawn", not straight,
-            f"{', '.join(straight[:3])}: taken straight" if straight else "drawn", "drawn by someone",
-            remedy="Walk it, and draw it on the site: nobody has looked at what lies in a straight "
-            "line's way.",
-            source=COMMON_PRACTICE, given="site.spurs", otherwise="look",
-        ))
+        found.append(
+            holds(
+                "trench",
+                "drawn",
+                "Every array's way is drawn",
+                not straight,
+                f"{', '.join(straight[:3])}: taken straight" if straight else "drawn",
+                "drawn by someone",
+                remedy="Walk it, and draw it on the site: nobody has looked at what lies in a straight "
+                "line's way.",
+                source=COMMON_PRACTICE,
+                given="site.spurs",
+                otherwise="look",
+            )
+        )
     if tree.idle:
-        found.append(holds(
-            "trench", "idle", "Every way that is drawn carries wires", False,
-            "; ".join(tree.idle[:3]), "one array each",
-            remedy="Say which array it is of, or take it out.",
-            source=COMMON_PRACTICE, given="site.spurs",
-        ))
+        found.append(
+            holds(
+                "trench",
+                "idle",
+                "Every way that is drawn carries wires",
+                False,
+                "; ".join(tree.idle[:3]),
+                "one array each",
+                remedy="Say which array it is of, or take it out.",
+                source=COMMON_PRACTICE,
+                given="site.spurs",
+            )
+        )
     return tuple(found)

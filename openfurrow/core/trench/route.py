@@ -49,8 +49,9 @@ def profile_of(site: SitePlan, points_m: Floats) -> Profile:
     bends_at = np.concatenate(([0.0], np.cumsum(steps)))
     chainage = np.union1d(bends_at, np.arange(0.0, bends_at[-1], PROFILE_STEP_M))
     along_e, along_n = np.interp(chainage, bends_at, east), np.interp(chainage, bends_at, north)
-    return Profile(east, north, bends_at, along_e, along_n, chainage,
-                   site.ground.level_m(along_e, along_n))
+    return Profile(
+        east, north, bends_at, along_e, along_n, chainage, site.ground.level_m(along_e, along_n)
+    )
 
 
 @dataclass(frozen=True)
@@ -97,8 +98,9 @@ def lay_route(site: SitePlan, start_post: int, points_m: Floats, givens: TrenchG
     row = cover.row("method", givens.method)
     # Dug to one depth: what wheels ask for never makes the rest of the way shallower.
     wheels = "dwelling_m" if givens.of_dwelling else "road_m"
-    least = max(cover.number("open_ground_m", row),
-                cover.number(wheels, row) if givens.under_driveway else 0.0)
+    least = max(
+        cover.number("open_ground_m", row), cover.number(wheels, row) if givens.under_driveway else 0.0
+    )
     buried = least + givens.extra_depth_m
     ends = constant("common", "junction_height_m").value + constant("common", "building_rise_m").value
     return Route(

@@ -51,9 +51,7 @@ class Run:
         return math.sqrt(4 * self.pull.area_m2 / math.pi)
 
 
-def plan_run(
-    site: SitePlan, givens: TrenchGivens, route: Route, pull: Pull, conduits: int
-) -> Run:
+def plan_run(site: SitePlan, givens: TrenchGivens, route: Route, pull: Pull, conduits: int) -> Run:
     """Size what the wires are drawn into, and follow the pull. ``pull`` is of one of ``conduits``."""
     pack = site.rule_pack
     cable = givens.method == "direct-buried cable"
@@ -71,7 +69,8 @@ def plan_run(
         bends_deg=bends,
         boxes=pull_boxes(bends, constant(pack, "bend_limit_deg").value),
         tension_n=pulling_tension_n(
-            straights, bends_at_ends, pull.mass_kg_per_m * STANDARD_GRAVITY_M_S2),
+            straights, bends_at_ends, pull.mass_kg_per_m * STANDARD_GRAVITY_M_S2
+        ),
         tension_limit_n=constant("common", "pull_per_copper_pa").value * pull.copper_m2,
         sticks=0 if cable else conduits * math.ceil(route.ground_length_m / stick - 1e-9),
     )
@@ -82,15 +81,25 @@ def _answers(run: Run, site: SitePlan) -> tuple[Answer, ...]:
     route = run.route
     rise = float(route.level_m[-1] - route.level_m[0])
     return (
-        Answer("trench", "length", "Trench along the ground", Working(
-            "L", "", (
-                Input("L_level", "level length", route.level_length_m, "run"),
-                Input("n", "bends between", float(len(route.turns_deg)), "count"),
+        Answer(
+            "trench",
+            "length",
+            "Trench along the ground",
+            Working(
+                "L",
+                "",
+                (
+                    Input("L_level", "level length", route.level_length_m, "run"),
+                    Input("n", "bends between", float(len(route.turns_deg)), "count"),
+                ),
+                route.ground_length_m,
+                "run",
+                GEOMETRY,
+                f"From the post nearest the first bend to the wall, "
+                f"{spoken(abs(rise), 'tape')} {'up' if rise >= 0 else 'down'}.",
             ),
-            route.ground_length_m, "run", GEOMETRY,
-            f"From the post nearest the first bend to the wall, "
-            f"{spoken(abs(rise), 'tape')} {'up' if rise >= 0 else 'down'}.",
-        ), True),
+            True,
+        ),
         *_hand_answers(run),
         *_conduit_answers(run, site),
     )
@@ -105,12 +114,21 @@ def _hand_answers(run: Run) -> tuple[Answer, ...]:
         for crossing in run.crossings
     )
     return (
-        Answer("trench", "by_hand", "Dug by hand", Working(
-            "L_hand", "", (Input("n", "lines met", float(len(run.crossings)), "count"),),
-            sum(crossing.length_m for crossing in run.crossings), "run",
-            run.crossings[0].zone.feature.facts.source,
-            f"Chainage from the array: {words}. Level length through each hand-dig zone.",
-        ), True),
+        Answer(
+            "trench",
+            "by_hand",
+            "Dug by hand",
+            Working(
+                "L_hand",
+                "",
+                (Input("n", "lines met", float(len(run.crossings)), "count"),),
+                sum(crossing.length_m for crossing in run.crossings),
+                "run",
+                run.crossings[0].zone.feature.facts.source,
+                f"Chainage from the array: {words}. Level length through each hand-dig zone.",
+            ),
+            True,
+        ),
     )
 
 
@@ -122,96 +140,187 @@ def _conduit_answers(run: Run, site: SitePlan) -> tuple[Answer, ...]:
     side = "" if run.conduits == 1 else f", {run.conduits} side by side"
     bends = Input("B", "bends in all", sum(run.bends_deg), "angle")
     return (
-        Answer("trench", "conduit", "Conduit", Working(
-            "size", "", (
-                Input("A", "wires", pull.area_m2, "wire_area"),
-                Input("f", "fill allowed", constant(pack, "conduit_fill").value, "ratio"),
-                Input("A_i", "inside of this size", conduit.inside_m2, "wire_area"),
+        Answer(
+            "trench",
+            "conduit",
+            "Conduit",
+            Working(
+                "size",
+                "",
+                (
+                    Input("A", "wires", pull.area_m2, "wire_area"),
+                    Input("f", "fill allowed", constant(pack, "conduit_fill").value, "ratio"),
+                    Input("A_i", "inside of this size", conduit.inside_m2, "wire_area"),
+                ),
+                f"{conduit.label}{side}",
+                "text",
+                table(pack, "conduit").source,
+                "One size larger than the fill asks for."
+                if conduit.grown
+                else "The smallest size that takes the wires.",
             ),
-            f"{conduit.label}{side}", "text", table(pack, "conduit").source,
-            "One size larger than the fill asks for." if conduit.grown else
-            "The smallest size that takes the wires.",
-        ), True),
-        Answer("trench", "fill", "Fill", Working(
-            "F", "A / A_i",
-            (
-                Input("A", f"{pull.conductors} wires", pull.area_m2, "wire_area"),
-                Input("A_i", "inside", conduit.inside_m2, "wire_area"),
+            True,
+        ),
+        Answer(
+            "trench",
+            "fill",
+            "Fill",
+            Working(
+                "F",
+                "A / A_i",
+                (
+                    Input("A", f"{pull.conductors} wires", pull.area_m2, "wire_area"),
+                    Input("A_i", "inside", conduit.inside_m2, "wire_area"),
+                ),
+                conduit.fill,
+                "ratio",
+                constant(pack, "conduit_fill").source,
             ),
-            conduit.fill, "ratio", constant(pack, "conduit_fill").source,
-        )),
-        Answer("trench", "riser_fill", "Fill where it comes up", Working(
-            "F_r", "A / A_r",
-            (
-                Input("A", f"{pull.conductors} wires", pull.area_m2, "wire_area"),
-                Input("A_r", "inside of the heavy wall", conduit.riser_inside_m2, "wire_area"),
+        ),
+        Answer(
+            "trench",
+            "riser_fill",
+            "Fill where it comes up",
+            Working(
+                "F_r",
+                "A / A_r",
+                (
+                    Input("A", f"{pull.conductors} wires", pull.area_m2, "wire_area"),
+                    Input("A_r", "inside of the heavy wall", conduit.riser_inside_m2, "wire_area"),
+                ),
+                conduit.riser_fill,
+                "ratio",
+                constant(pack, "conduit_fill").source,
+                "In the rises and the sweeps at both ends, whose wall is thicker.",
             ),
-            conduit.riser_fill, "ratio", constant(pack, "conduit_fill").source,
-            "In the rises and the sweeps at both ends, whose wall is thicker.",
-        )),
-        Answer("trench", "sticks", "Sticks of conduit", Working(
-            "n", "k * ceil(L / l)",
-            (
-                Input("k", "conduits", float(run.conduits), "count"),
-                Input("L", "length along the ground", run.route.ground_length_m, "run"),
-                Input("l", "stick", constant(pack, "stick_m").value, "run"),
+        ),
+        Answer(
+            "trench",
+            "sticks",
+            "Sticks of conduit",
+            Working(
+                "n",
+                "k * ceil(L / l)",
+                (
+                    Input("k", "conduits", float(run.conduits), "count"),
+                    Input("L", "length along the ground", run.route.ground_length_m, "run"),
+                    Input("l", "stick", constant(pack, "stick_m").value, "run"),
+                ),
+                float(run.sticks),
+                "count",
+                GEOMETRY,
+                "In the trench; heavy-wall pieces for the two rises stand apart in the list. Glue "
+                "needs about 4 °C (40 °F): dry fit first.",
             ),
-            float(run.sticks), "count", GEOMETRY,
-            "In the trench; heavy-wall pieces for the two rises stand apart in the list. Glue "
-            "needs about 4 °C (40 °F): dry fit first.",
-        )),
-        Answer("trench", "bends", "Bends in all", Working(
-            "B", "", (bends,), sum(run.bends_deg), "angle",
-            constant(pack, "bend_limit_deg").source,
-            "With the sweeps down at the array and up at the wall.",
-        )),
-        Answer("trench", "boxes", "Pull boxes on the way", Working(
-            "n_b", "",
-            (bends, Input("limit", "most between pulls",
-                          constant(pack, "bend_limit_deg").value, "angle")),
-            float(run.boxes), "count", constant(pack, "bend_limit_deg").source,
-        )),
-        Answer("trench", "tension", "Pull at the far end", Working(
-            "T", "", (
-                Input("m", "wires together", pull.mass_kg_per_m, "line_mass"),
-                bends,
-                Input("mu", "friction, lubricated",
-                      constant("common", "pulling_friction").value, "factor"),
+        ),
+        Answer(
+            "trench",
+            "bends",
+            "Bends in all",
+            Working(
+                "B",
+                "",
+                (bends,),
+                sum(run.bends_deg),
+                "angle",
+                constant(pack, "bend_limit_deg").source,
+                "With the sweeps down at the array and up at the wall.",
             ),
-            run.tension_n, "force", PULLING,
-            "T grows by w μ L on each straight and by e^(μθ) in each bend.",
-        )),
+        ),
+        Answer(
+            "trench",
+            "boxes",
+            "Pull boxes on the way",
+            Working(
+                "n_b",
+                "",
+                (
+                    bends,
+                    Input(
+                        "limit", "most between pulls", constant(pack, "bend_limit_deg").value, "angle"
+                    ),
+                ),
+                float(run.boxes),
+                "count",
+                constant(pack, "bend_limit_deg").source,
+            ),
+        ),
+        Answer(
+            "trench",
+            "tension",
+            "Pull at the far end",
+            Working(
+                "T",
+                "",
+                (
+                    Input("m", "wires together", pull.mass_kg_per_m, "line_mass"),
+                    bends,
+                    Input(
+                        "mu",
+                        "friction, lubricated",
+                        constant("common", "pulling_friction").value,
+                        "factor",
+                    ),
+                ),
+                run.tension_n,
+                "force",
+                PULLING,
+                "T grows by w μ L on each straight and by e^(μθ) in each bend.",
+            ),
+        ),
     )
 
 
 def _checks(run: Run, site: SitePlan) -> tuple[Check, ...]:
     long = within(
-        "trench", "long", "Short enough to pull by hand", run.route.ground_length_m,
-        constant("common", "longest_pull_m"), "run", most=True,
-        remedy="Put a pull box half way.", given="site.route", otherwise="look",
+        "trench",
+        "long",
+        "Short enough to pull by hand",
+        run.route.ground_length_m,
+        constant("common", "longest_pull_m"),
+        "run",
+        most=True,
+        remedy="Put a pull box half way.",
+        given="site.route",
+        otherwise="look",
     )
     if run.conduit is None:
         return (long,)
     return (
         long,
         at_most(
-            "trench", "fill", "The wires fit the conduit, rises and sweeps too",
+            "trench",
+            "fill",
+            "The wires fit the conduit, rises and sweeps too",
             max(run.conduit.fill, run.conduit.riser_fill),
-            constant(site.rule_pack, "conduit_fill").value, "ratio",
+            constant(site.rule_pack, "conduit_fill").value,
+            "ratio",
             remedy="Fewer strings in one conduit.",
-            source=table(site.rule_pack, "conduit").source, given="trench.strings_per_conduit",
+            source=table(site.rule_pack, "conduit").source,
+            given="trench.strings_per_conduit",
         ),
         at_most(
-            "trench", "tension", "The wires stand the pull", run.tension_n,
-            run.tension_limit_n, "force", remedy="A pull box, fewer bends, more lubricant.",
-            source=PULLING, given="site.route",
+            "trench",
+            "tension",
+            "The wires stand the pull",
+            run.tension_n,
+            run.tension_limit_n,
+            "force",
+            remedy="A pull box, fewer bends, more lubricant.",
+            source=PULLING,
+            given="site.route",
         ),
         holds(
-            "trench", "bends", "No pull turns too far", run.boxes == 0,
-            f"{sum(run.bends_deg):.0f}°", "360° at most",
+            "trench",
+            "bends",
+            "No pull turns too far",
+            run.boxes == 0,
+            f"{sum(run.bends_deg):.0f}°",
+            "360° at most",
             remedy=f"Set {run.boxes} pull box{'es' if run.boxes > 1 else ''} on the way, or "
             "straighten it.",
-            source=constant(site.rule_pack, "bend_limit_deg").source, given="site.route",
+            source=constant(site.rule_pack, "bend_limit_deg").source,
+            given="site.route",
             otherwise="look",
         ),
     )

@@ -85,8 +85,7 @@ def _foot(way: Way, places: Floats) -> tuple[Floats, Floats]:
         return np.zeros(len(places)), np.hypot(*(places - way.points_m[0]).T)
     start, run = way.points_m[:-1], np.diff(way.points_m, axis=0)
     long = np.hypot(*run.T)
-    share = np.clip(
-        np.einsum("nkx,kx->nk", places[:, None] - start, run) / long**2, 0.0, 1.0)
+    share = np.clip(np.einsum("nkx,kx->nk", places[:, None] - start, run) / long**2, 0.0, 1.0)
     off = np.hypot(*np.moveaxis(start + share[..., None] * run - places[:, None], -1, 0))
     best = off.argmin(axis=1)
     every = np.arange(len(places))
@@ -112,8 +111,14 @@ def _spur(
     post = _nearest_post(places, bends[0])
     into, joins = _joined(ways, bends[-1])
     line = np.vstack((_at(places, post), bends, _place(ways[into], joins)))
-    return Way(name=name, points_m=_apart(line), array=array, into=into, joins_m=joins,
-               given=f"site.spurs.{spur.id}.points"), post
+    return Way(
+        name=name,
+        points_m=_apart(line),
+        array=array,
+        into=into,
+        joins_m=joins,
+        given=f"site.spurs.{spur.id}.points",
+    ), post
 
 
 def _straight(ways: list[Way], name: str, array: int, places: SupportPlaces) -> tuple[Way, int]:
@@ -124,8 +129,15 @@ def _straight(ways: list[Way], name: str, array: int, places: SupportPlaces) -> 
     post = int(feet[into][1].argmin())
     joins = float(feet[into][0][post])
     line = np.vstack((posts[post], _place(ways[into], joins)))
-    return Way(name=name, points_m=_apart(line), array=array, drawn=False, into=into, joins_m=joins,
-               given="site.spurs"), post
+    return Way(
+        name=name,
+        points_m=_apart(line),
+        array=array,
+        drawn=False,
+        into=into,
+        joins_m=joins,
+        given="site.spurs",
+    ), post
 
 
 def _at(places: SupportPlaces, post: int) -> Floats:
@@ -212,9 +224,7 @@ def _to_wall(ways: list[Way], path: Path) -> Floats:
     return _apart(np.vstack(parts))
 
 
-def _stretches(
-    site: SitePlan, ways: list[Way], paths: dict[int, Path]
-) -> tuple[Stretch, ...]:
+def _stretches(site: SitePlan, ways: list[Way], paths: dict[int, Path]) -> tuple[Stretch, ...]:
     """Each way cut where another runs into it; pieces that nothing passes are not dug."""
     found = []
     for index, way in enumerate(ways):
@@ -229,7 +239,13 @@ def _stretches(
             inner = (way.at_m > low + SAME_M) & (way.at_m < high - SAME_M)
             points = np.vstack((_place(way, low), way.points_m[inner], _place(way, high)))
             part = f", part {number + 1}" if len(pieces) > 1 else ""
-            found.append(Stretch(
-                name=f"{way.name}{part}", line=profile_of(site, points), carries=carries,
-                at_wall=way.into is None and high == length, given=way.given))
+            found.append(
+                Stretch(
+                    name=f"{way.name}{part}",
+                    line=profile_of(site, points),
+                    carries=carries,
+                    at_wall=way.into is None and high == length,
+                    given=way.given,
+                )
+            )
     return tuple(found)

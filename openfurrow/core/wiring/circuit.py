@@ -77,7 +77,8 @@ def string_limits(
         modules.open_circuit_v, modules.voltage_coefficient_per_c, site.lowest_temperature_c
     )
     hot_v = at_temperature(
-        modules.maximum_power_v, modules.power_coefficient_per_c,
+        modules.maximum_power_v,
+        modules.power_coefficient_per_c,
         site.hottest_temperature_c + constant("common", "heat_over_air_c").value,
     )
     longest = math.floor(volts.maximum_dc_v / cold_v + 1e-9)
@@ -100,22 +101,29 @@ def lay_circuit(
     pack = site.rule_pack
     strings, cold_v, hot_v = string_up(site, rows.module_count, modules, volts, inputs)
     box = route.start_post
-    first, last = homeruns_m(
-        rows, strings.lengths, float(posts.run_m[box]), float(posts.back_m[box])
-    )
+    first, last = homeruns_m(rows, strings.lengths, float(posts.run_m[box]), float(posts.back_m[box]))
     between, jumpers = jumpers_m(rows, strings.lengths)
     inside = first + last + between
     per_conduit = min(strings.count, trench.strings_per_conduit)
     conduits = math.ceil(strings.count / trench.strings_per_conduit)
     one_way = route.wire_m + 2 * loss.slack_m
-    array_ohm = float(inside.max()) * warm_factor(pack) * constant(
-        pack, "array_resistance_ohm_per_m").value
+    array_ohm = (
+        float(inside.max()) * warm_factor(pack) * constant(pack, "array_resistance_ohm_per_m").value
+    )
     current = constant(pack, "current_factor").value * modules.short_circuit_a
     string_v = float(strings.lengths.min()) * modules.maximum_power_v
     fuse = protection_a(pack, modules.short_circuit_a * constant(pack, "fuse_factor").value)
     choice = choose(
-        pack, current, one_way, array_ohm, modules.maximum_power_a, string_v, loss.drop_limit,
-        2 * per_conduit, site.hottest_temperature_c, fuse,
+        pack,
+        current,
+        one_way,
+        array_ohm,
+        modules.maximum_power_a,
+        string_v,
+        loss.drop_limit,
+        2 * per_conduit,
+        site.hottest_temperature_c,
+        fuse,
     )
     step = constant(pack, "tape_step_m").value
     tour = rows.row_length_m * rows.rows + (rows.rows - 1) * rows.pitch_m

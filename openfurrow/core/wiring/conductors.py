@@ -35,14 +35,20 @@ def warm_factor(pack: RulePack) -> float:
 def conductors(pack: RulePack) -> tuple[Conductor, ...]:
     """All sizes of a pack, smallest first; resistance with the wire warm, alike in both packs."""
     data = table(pack, "conductor")
-    numbers = ("copper_mm2", "outside_area_m2", "resistance_ohm_per_m", "ampacity_75_a",
-               "ampacity_90_a")
+    numbers = (
+        "copper_mm2",
+        "outside_area_m2",
+        "resistance_ohm_per_m",
+        "ampacity_75_a",
+        "ampacity_90_a",
+    )
     warm = warm_factor(pack)
     found = []
     for row, size in enumerate(data.texts["size"]):
         copper, area, resistance, at_75, at_90 = (data.number(name, row) for name in numbers)
-        found.append(Conductor(size, data.texts["label"][row], copper, area, resistance * warm,
-                               at_75, at_90))
+        found.append(
+            Conductor(size, data.texts["label"][row], copper, area, resistance * warm, at_75, at_90)
+        )
     return tuple(found)
 
 
@@ -106,14 +112,16 @@ def choose(
     continuous = constant(pack, "continuous_factor").value
     factor = bundling_factor(pack, loaded) * heat_factor(pack, ambient_c)
     sizes = conductors(pack)
-    drops = [string_drop(s.resistance_ohm_per_m, one_way_m, array_ohm, operating_a, volts)
-             for s in sizes]
-    carries = [
-        min(s.ampacity_75_a / continuous, s.ampacity_90_a * factor) for s in sizes
+    drops = [
+        string_drop(s.resistance_ohm_per_m, one_way_m, array_ohm, operating_a, volts) for s in sizes
     ]
-    able = [index for index, amps in enumerate(carries)
-            if amps >= current_a - 1e-9
-            and fuse_a <= largest_fuse_a(pack, sizes[index], sizes[index].ampacity_90_a * factor)]
+    carries = [min(s.ampacity_75_a / continuous, s.ampacity_90_a * factor) for s in sizes]
+    able = [
+        index
+        for index, amps in enumerate(carries)
+        if amps >= current_a - 1e-9
+        and fuse_a <= largest_fuse_a(pack, sizes[index], sizes[index].ampacity_90_a * factor)
+    ]
     straight = [index for index, drop in enumerate(drops) if drop <= drop_limit + 1e-12]
     both = [index for index in able if index in straight]
     index = both[0] if both else len(sizes) - 1

@@ -103,19 +103,42 @@ def inverter_answers(
         watts = _watts(loads, landed[:, number], alone=len(inverters) == 1)
         mark, whose = ("", "") if len(inverters) == 1 else (f"_{inverter.id}", f", {title(inverter)}")
         if len(inverters) > 1:
-            found.append(Answer("wiring", f"landed{mark}", f"Strings on {title(inverter)}", Working(
-                "n", "", (Input("i", "its inputs", float(inverter.inverter_inputs), "count"),),
-                float(landed[:, number].sum()), "count", GEOMETRY,
-                "Given evenly to the inverters that take them, by their inputs.",
-            ), True))
-        found.append(Answer("wiring", f"ratio{mark}", f"Modules over inverter{whose}", Working(
-            "r", "P / P_ac",
-            (
-                Input("P", "modules on it", watts, "power"),
-                Input("P_ac", "inverter output", inverter.inverter_ac_w, "power"),
-            ),
-            watts / inverter.inverter_ac_w, "factor", COMMON_PRACTICE, "1.1 to 1.35 is usual.",
-        )))
+            found.append(
+                Answer(
+                    "wiring",
+                    f"landed{mark}",
+                    f"Strings on {title(inverter)}",
+                    Working(
+                        "n",
+                        "",
+                        (Input("i", "its inputs", float(inverter.inverter_inputs), "count"),),
+                        float(landed[:, number].sum()),
+                        "count",
+                        GEOMETRY,
+                        "Given evenly to the inverters that take them, by their inputs.",
+                    ),
+                    True,
+                )
+            )
+        found.append(
+            Answer(
+                "wiring",
+                f"ratio{mark}",
+                f"Modules over inverter{whose}",
+                Working(
+                    "r",
+                    "P / P_ac",
+                    (
+                        Input("P", "modules on it", watts, "power"),
+                        Input("P_ac", "inverter output", inverter.inverter_ac_w, "power"),
+                    ),
+                    watts / inverter.inverter_ac_w,
+                    "factor",
+                    COMMON_PRACTICE,
+                    "1.1 to 1.35 is usual.",
+                ),
+            )
+        )
     return tuple(found)
 
 
@@ -128,8 +151,11 @@ def _watts(loads: tuple[Load, ...], landed: Integers, *, alone: bool) -> float:
     """The power of the modules on one inverter; one that stands alone has to take them all."""
     if alone:
         return sum(load.watts for load in loads)
-    return sum(load.watts * int(count) / load.strings
-               for load, count in zip(loads, landed, strict=True) if load.strings)
+    return sum(
+        load.watts * int(count) / load.strings
+        for load, count in zip(loads, landed, strict=True)
+        if load.strings
+    )
 
 
 def inverter_checks(
@@ -137,46 +163,86 @@ def inverter_checks(
 ) -> tuple[Check, ...]:
     """Whether every string has an input, every inverter suits, and none takes what is not there."""
     strings = sum(load.strings for load in loads)
-    ratios = [_watts(loads, landed[:, number], alone=len(inverters) == 1) / one.inverter_ac_w
-              for number, one in enumerate(inverters)]
+    ratios = [
+        _watts(loads, landed[:, number], alone=len(inverters) == 1) / one.inverter_ac_w
+        for number, one in enumerate(inverters)
+    ]
     worst = inverters[int(np.argmax(ratios))]
     first = inverters[0]
     if len(inverters) == 1:
         room = at_most(
-            "wiring", "inputs", "Every string has an input", float(strings),
-            float(first.inverter_inputs), "count", remedy=MORE_INPUTS, source=COMMON_PRACTICE,
+            "wiring",
+            "inputs",
+            "Every string has an input",
+            float(strings),
+            float(first.inverter_inputs),
+            "count",
+            remedy=MORE_INPUTS,
+            source=COMMON_PRACTICE,
             given=f"wiring.inverters.{first.id}.inverter_inputs",
         )
     else:
         room = at_most(
-            "wiring", "inputs", "Every string has an input", float(strings - landed.sum()), 0.0,
-            "count", remedy=MORE_INPUTS, source=COMMON_PRACTICE, given="wiring.inverters",
+            "wiring",
+            "inputs",
+            "Every string has an input",
+            float(strings - landed.sum()),
+            0.0,
+            "count",
+            remedy=MORE_INPUTS,
+            source=COMMON_PRACTICE,
+            given="wiring.inverters",
         )
-    checks = [room, within(
-        "wiring", "ratio", "Modules suit the inverter", max(ratios),
-        constant("common", "dc_over_ac"), "factor", most=True,
-        remedy="More inverter, or fewer modules: the top of the day would be thrown away.",
-        given=f"wiring.inverters.{worst.id}.inverter_ac_w", otherwise="look",
-    )]
+    checks = [
+        room,
+        within(
+            "wiring",
+            "ratio",
+            "Modules suit the inverter",
+            max(ratios),
+            constant("common", "dc_over_ac"),
+            "factor",
+            most=True,
+            remedy="More inverter, or fewer modules: the top of the day would be thrown away.",
+            given=f"wiring.inverters.{worst.id}.inverter_ac_w",
+            otherwise="look",
+        ),
+    ]
     gone = [title(one) for one in inverters if set(one.takes) - set(arrays)]
     named = {array for one in inverters for array in one.takes}
     left = [] if any(not one.takes for one in inverters) else [a for a in arrays if a not in named]
     if gone or left:
         words = [f"{name}: takes an array that is gone" for name in gone]
         words += [f"{len(left)} of the arrays are taken by none"] if left else []
-        checks.append(holds(
-            "wiring", "taken", "Every array is taken by an inverter that is there", False,
-            "; ".join(words[:3]), "each array by one",
-            remedy="Say which arrays each inverter takes; one that names none takes what is left.",
-            source=COMMON_PRACTICE, given="wiring.inverters",
-        ))
+        checks.append(
+            holds(
+                "wiring",
+                "taken",
+                "Every array is taken by an inverter that is there",
+                False,
+                "; ".join(words[:3]),
+                "each array by one",
+                remedy="Say which arrays each inverter takes; one that names none takes what is left.",
+                source=COMMON_PRACTICE,
+                given="wiring.inverters",
+            )
+        )
     idle = [title(one) for number, one in enumerate(inverters) if not landed[:, number].sum()]
     if idle and len(inverters) > 1:
-        checks.append(holds(
-            "wiring", "idle", "Every inverter has strings", False, ", ".join(idle[:3]) + ": none",
-            "some on each", remedy="Say which arrays it takes, or take it out.",
-            source=COMMON_PRACTICE, given="wiring.inverters", otherwise="look",
-        ))
+        checks.append(
+            holds(
+                "wiring",
+                "idle",
+                "Every inverter has strings",
+                False,
+                ", ".join(idle[:3]) + ": none",
+                "some on each",
+                remedy="Say which arrays it takes, or take it out.",
+                source=COMMON_PRACTICE,
+                given="wiring.inverters",
+                otherwise="look",
+            )
+        )
     return tuple(checks)
 
 

@@ -91,8 +91,10 @@ def _middles_m(rows: RowsPlan, module: Integers) -> tuple[Floats, Floats]:
     in_table = rows.columns_m + rows.module_along_m / 2
     column_along = (rows.lie.tables.starts_m[:, None] + in_table).ravel()
     column = module // rows.modules_high
-    return (np.asarray(column_along[column % columns], dtype=np.float64),
-            np.asarray((column // columns) * rows.pitch_m, dtype=np.float64))
+    return (
+        np.asarray(column_along[column % columns], dtype=np.float64),
+        np.asarray((column // columns) * rows.pitch_m, dtype=np.float64),
+    )
 
 
 def jumpers_m(rows: RowsPlan, lengths: NDArray[np.int64]) -> tuple[Floats, Integers]:
@@ -108,5 +110,7 @@ def jumpers_m(rows: RowsPlan, lengths: NDArray[np.int64]) -> tuple[Floats, Integ
     reach = rows.column_step_m + constant("common", "lead_reach_m").value
     wired = (string[:-1] == string[1:]) & ((np.diff(back) > 0) | (apart > reach))
     of = string[module[wired]]
-    return (np.asarray(np.bincount(of, apart[wired], lengths.size), dtype=np.float64),
-            np.asarray(np.bincount(of, minlength=lengths.size), dtype=np.int64))
+    return (
+        np.asarray(np.bincount(of, apart[wired], lengths.size), dtype=np.float64),
+        np.asarray(np.bincount(of, minlength=lengths.size), dtype=np.int64),
+    )

@@ -74,8 +74,9 @@ def cut(plan: Plan) -> Cut:
     top = max(edge_z(plan, shown - 1) + section.rise_m, sun_at[1], z_wall + 3.4)
     parts = _parts(plan, floor, wall, post_x, last_edge, sun_at, z_wall)
     return Cut(
-        drawing=drawing("cut", "The job from the side", marks, low=(-FRONT_M, floor),
-                        high=(right, top + 0.75)),
+        drawing=drawing(
+            "cut", "The job from the side", marks, low=(-FRONT_M, floor), high=(right, top + 0.75)
+        ),
         parts=parts,
     )
 
@@ -92,7 +93,8 @@ def _others(plan: Plan, z: Levels, wall: float) -> list[Mark]:
         # What is turned another way is seen at a slant.
         share = math.cos(math.radians(setting.facing_deg - own.facing_deg))
         behind = (setting.east_m - own.east_m) * math.sin(back) + (
-            setting.north_m - own.north_m) * math.cos(back)
+            setting.north_m - own.north_m
+        ) * math.cos(back)
         for row in range(min(one.rows.rows, 2)):
             post = plan.rows.section.post_x_m + behind + row * one.rows.pitch_m * share
             lower = post - section.post_x_m * share
@@ -101,8 +103,11 @@ def _others(plan: Plan, z: Levels, wall: float) -> list[Mark]:
                 continue
             ground = float(z(post))
             marks += [
-                line("ghost", (lower, ground + section.lower_edge_m),
-                     (upper, ground + section.upper_edge_m)),
+                line(
+                    "ghost",
+                    (lower, ground + section.lower_edge_m),
+                    (upper, ground + section.upper_edge_m),
+                ),
                 line("ghost", (post, ground), (post, ground + section.reveal_m)),
             ]
     return marks
@@ -116,16 +121,28 @@ def _trench(plan: Plan, start: float, wall: float, z: Levels) -> list[Mark]:
     z_start, z_wall = z([start, wall]).tolist()
     marks: list[Mark] = [
         area("backfill", *_points(steps, z(steps)), *reversed(bed)),
-        line("pipe", (start + 0.14, z_start + 1.1), (start + 0.14, z_start - cover + 0.3),
-             *_points(run, z(run) - cover),
-             (wall - 0.12, z_wall - cover + 0.3), (wall - 0.12, z_wall + 1.1)),
+        line(
+            "pipe",
+            (start + 0.14, z_start + 1.1),
+            (start + 0.14, z_start - cover + 0.3),
+            *_points(run, z(run) - cover),
+            (wall - 0.12, z_wall - cover + 0.3),
+            (wall - 0.12, z_wall + 1.1),
+        ),
     ]
     if plan.run.route.ground_length_m > SHOWN_TRENCH_M:
         middle = (start + wall) / 2
         for x in (middle - 0.12, middle + 0.12):
             over = float(z(x))
-            marks.append(line("break", (x - 0.15, over - depth - 0.3), (x + 0.15, over - depth / 2),
-                              (x - 0.15, over - depth / 2), (x + 0.15, over + 0.3)))
+            marks.append(
+                line(
+                    "break",
+                    (x - 0.15, over - depth - 0.3),
+                    (x + 0.15, over - depth / 2),
+                    (x - 0.15, over - depth / 2),
+                    (x + 0.15, over + 0.3),
+                )
+            )
     return marks
 
 
@@ -135,10 +152,19 @@ def _points(x: NDArray[np.float64], y: NDArray[np.float64]) -> list[Point]:
 
 def _building(wall: float, z_wall: float) -> list[Mark]:
     return [
-        area("building", (wall, z_wall - 0.5), (right := wall + 4.6, z_wall - 0.5),
-             (right, z_wall + 2.5), (wall, z_wall + 2.5)),
-        line("roof", (wall - 0.35, z_wall + 2.45), (wall + 2.3, z_wall + 3.35),
-             (right + 0.35, z_wall + 2.45)),
+        area(
+            "building",
+            (wall, z_wall - 0.5),
+            (right := wall + 4.6, z_wall - 0.5),
+            (right, z_wall + 2.5),
+            (wall, z_wall + 2.5),
+        ),
+        line(
+            "roof",
+            (wall - 0.35, z_wall + 2.45),
+            (wall + 2.3, z_wall + 3.35),
+            (right + 0.35, z_wall + 2.45),
+        ),
         *_stack(wall + 5.3, z_wall),
         box("inverter", wall + 0.12, z_wall + 1.0, wall + 0.62, z_wall + 1.75),
     ]
@@ -146,8 +172,10 @@ def _building(wall: float, z_wall: float) -> list[Mark]:
 
 def _stack(x: float, ground: float) -> list[Mark]:
     """Material laid down: a crate of modules, and bundled steel on bearers."""
-    steel = [box("purlin", x + 0.9, ground + 0.12 + 0.16 * k, x + 2.0, ground + 0.24 + 0.16 * k)
-             for k in range(4)]
+    steel = [
+        box("purlin", x + 0.9, ground + 0.12 + 0.16 * k, x + 2.0, ground + 0.24 + 0.16 * k)
+        for k in range(4)
+    ]
     bearers = [box("stake", at, ground, at + 0.12, ground + 0.12) for at in (x + 1.0, x + 1.75)]
     return [box("glass", x, ground, x + 0.7, ground + 1.2), *bearers, *steel]
 
@@ -190,8 +218,7 @@ def _shadow(plan: Plan, row: int, z: Levels) -> list[Mark]:
         return []
     back = min(2.2, 1.2 / math.tan(profile))
     return [
-        line("ray", (x - back, top + back * math.tan(profile)), (x, top),
-             end),
+        line("ray", (x - back, top + back * math.tan(profile)), (x, top), end),
     ]
 
 
@@ -219,13 +246,21 @@ def _stake(plan: Plan) -> list[Mark]:
     ground = ground_z(plan, x)
     return [
         line("stake", (x, ground - 0.3), (x, ground + 0.75)),
-        line("string", (x, ground + 0.6), (plan.rows.section.post_x_m, ground_z(
-            plan, plan.rows.section.post_x_m) + 0.6)),
+        line(
+            "string",
+            (x, ground + 0.6),
+            (plan.rows.section.post_x_m, ground_z(plan, plan.rows.section.post_x_m) + 0.6),
+        ),
     ]
 
 
 def _parts(
-    plan: Plan, floor: float, wall: float, post_x: float, last_edge: float, sun_at: Point,
+    plan: Plan,
+    floor: float,
+    wall: float,
+    post_x: float,
+    last_edge: float,
+    sun_at: Point,
     z_wall: float,
 ) -> tuple[Part, ...]:
     section = plan.rows.section
@@ -238,20 +273,57 @@ def _parts(
         _part("site", -FRONT_M, floor, -2.2, 0.3, (-FRONT_M + 1.4, -1.2)),
         _part("sun", -FRONT_M, 1.2, -0.4, sun_at[1] + 0.7, sun_at),
         _part("stakeout", -2.2, -0.6, -0.3, 1.1, (-1.5, 0.95)),
-        _part("rows", end + 0.2, ground + 0.05, shade_end, glass_high + ground,
-              ((end + shade_end) / 2, ground + 1.35)),
-        _part("modules", -0.3, glass_low, end + 0.2, glass_high + ground + 0.2,
-              (last_edge + section.level_depth_m * 0.5, ground + section.lower_edge_m
-               + section.rise_m * 0.62)),
-        _part("frame", last_edge - 0.3, mid, end + 0.2, glass_low + ground,
-              (post_x, ground + section.reveal_m * 0.8)),
-        _part("structure", last_edge - 0.3, ground, end + 0.2, mid,
-              (post_x, ground + section.reveal_m * 0.25)),
-        _part("footings", -0.3, floor, end + 0.2, ground,
-              (post_x, ground - plan.footings.posts.depth_m * 0.55)),
-        _part("trench", end + 0.2, ground - plan.trench.depth_m - 0.5, wall, z_wall + 0.05,
-              ((end + wall) / 2, (ground + z_wall) / 2 - plan.run.route.cover_m)),
+        _part(
+            "rows",
+            end + 0.2,
+            ground + 0.05,
+            shade_end,
+            glass_high + ground,
+            ((end + shade_end) / 2, ground + 1.35),
+        ),
+        _part(
+            "modules",
+            -0.3,
+            glass_low,
+            end + 0.2,
+            glass_high + ground + 0.2,
+            (
+                last_edge + section.level_depth_m * 0.5,
+                ground + section.lower_edge_m + section.rise_m * 0.62,
+            ),
+        ),
+        _part(
+            "frame",
+            last_edge - 0.3,
+            mid,
+            end + 0.2,
+            glass_low + ground,
+            (post_x, ground + section.reveal_m * 0.8),
+        ),
+        _part(
+            "structure",
+            last_edge - 0.3,
+            ground,
+            end + 0.2,
+            mid,
+            (post_x, ground + section.reveal_m * 0.25),
+        ),
+        _part(
+            "footings",
+            -0.3,
+            floor,
+            end + 0.2,
+            ground,
+            (post_x, ground - plan.footings.posts.depth_m * 0.55),
+        ),
+        _part(
+            "trench",
+            end + 0.2,
+            ground - plan.trench.depth_m - 0.5,
+            wall,
+            z_wall + 0.05,
+            ((end + wall) / 2, (ground + z_wall) / 2 - plan.run.route.cover_m),
+        ),
         _part("wiring", wall - 0.3, z_wall, wall + 1.7, z_wall + 2.4, (wall + 0.37, z_wall + 1.4)),
-        _part("materials", wall + 5.1, z_wall, wall + 7.4, z_wall + 1.4,
-              (wall + 6.2, z_wall + 0.6)),
+        _part("materials", wall + 5.1, z_wall, wall + 7.4, z_wall + 1.4, (wall + 6.2, z_wall + 0.6)),
     )

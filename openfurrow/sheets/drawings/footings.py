@@ -23,31 +23,52 @@ def footings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
         marks.append(area("fine-soil", *ground, *((x, z - grip) for x, z in reversed(ground))))
     frost = plan.site.frost_depth_m
     if frost > 0:
-        marks += [line("frost", *((x, z - frost) for x, z in ground)),
-                  label("frost", (left + 0.1, ground[0][1] - frost - 0.14), "frost-note", "start")]
+        marks += [
+            line("frost", *((x, z - frost) for x, z in ground)),
+            label("frost", (left + 0.1, ground[0][1] - frost - 0.14), "frost-note", "start"),
+        ]
     marks += [line("ground", *ground), *table_side(plan, 0)]
     ruler = x + 1.15
     for number, need in enumerate(needs_m):
         across = ruler + 0.42 * number
         governs = number == posts.governing
-        marks.append(box("need-governs" if governs else "need", across, top - max(need, 0.02),
-                         across + 0.2, top))
-        marks.append(label(f"{number + 1}", (across + 0.1, top - max(need, 0.02) - 0.2),
-                           "strong" if governs else "note"))
+        marks.append(
+            box("need-governs" if governs else "need", across, top - max(need, 0.02), across + 0.2, top)
+        )
+        marks.append(
+            label(
+                f"{number + 1}",
+                (across + 0.1, top - max(need, 0.02) - 0.2),
+                "strong" if governs else "note",
+            )
+        )
 
     def tape(value: float) -> str:
         return format_value(value, "tape", units)
 
-    named = [f"{number + 1} {mode}: {tape(need)}"
-             for number, (mode, need) in enumerate(zip(MODES, needs_m, strict=True))]
+    named = [
+        f"{number + 1} {mode}: {tape(need)}"
+        for number, (mode, need) in enumerate(zip(MODES, needs_m, strict=True))
+    ]
     legend = (named[posts.governing], *(n for k, n in enumerate(named) if k != posts.governing))
 
     marks += [
         line("depth-line", (x - 0.5, top - posts.depth_m), (right, top - posts.depth_m)),
         dimension(tape(posts.depth_m), (x, top - posts.depth_m), (x, top), 14),
-        dimension(tape(edge_z(plan, 0) + section.bolt_z_m - top), (x, top),
-                  (x, edge_z(plan, 0) + section.bolt_z_m), -14),
+        dimension(
+            tape(edge_z(plan, 0) + section.bolt_z_m - top),
+            (x, top),
+            (x, edge_z(plan, 0) + section.bolt_z_m),
+            -14,
+        ),
     ]
-    return (drawing("footings", "One post, and what each load asks of it", marks,
-                    low=(left, floor), high=(right, top + section.upper_edge_m + 0.35),
-                    legend=legend),)
+    return (
+        drawing(
+            "footings",
+            "One post, and what each load asks of it",
+            marks,
+            low=(left, floor),
+            high=(right, top + section.upper_edge_m + 0.35),
+            legend=legend,
+        ),
+    )

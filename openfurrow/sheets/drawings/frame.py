@@ -9,6 +9,7 @@ from openfurrow.sheets.marks import Drawing, Mark, area, box, dimension, drawing
 
 Floats = NDArray[np.float64]
 
+
 def frame_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     """Elevation of one table with its splices."""
     return (_elevation(plan, units),)
@@ -41,28 +42,44 @@ def _elevation(plan: Plan, units: UnitSystem) -> Drawing:
     line_of = list(zip(stations.tolist(), ground_at(stations).tolist(), strict=True))
     floor = min(z for _, z in line_of) - 0.95
     marks: list[Mark] = [
-        area("soil", *line_of, (length + 0.6, floor), (-0.6, floor)), line("ground", *line_of),
+        area("soil", *line_of, (length + 0.6, floor), (-0.6, floor)),
+        line("ground", *line_of),
     ]
     half = posts.post.width_m / 2
     for x in supports.tolist():
         marks.append(box("post", x - half, ground(x), x + half, row(x) + top))
-    for number, (mark, piece) in enumerate(
-        zip(frame.line.starts_m, frame.line.lengths_m, strict=True)
-    ):
+    for number, (mark, piece) in enumerate(zip(frame.line.starts_m, frame.line.lengths_m, strict=True)):
         begin, end = share * mark, share * (mark + piece)
         lift = 0.0 if number % 2 == 0 else depth * 0.35
-        marks.append(area(
-            "purlin", (begin, row(begin) + top + lift), (end, row(end) + top + lift),
-            (end, row(end) + top + lift + depth), (begin, row(begin) + top + lift + depth)))
-        marks.append(dimension(
-            format_value(piece, "tape", units), (begin, row(begin) + top + depth),
-            (end, row(end) + top + depth), 7 if number % 2 == 0 else 15))
+        marks.append(
+            area(
+                "purlin",
+                (begin, row(begin) + top + lift),
+                (end, row(end) + top + lift),
+                (end, row(end) + top + lift + depth),
+                (begin, row(begin) + top + lift + depth),
+            )
+        )
+        marks.append(
+            dimension(
+                format_value(piece, "tape", units),
+                (begin, row(begin) + top + depth),
+                (end, row(end) + top + depth),
+                7 if number % 2 == 0 else 15,
+            )
+        )
     spans = list(zip(supports[:-1].tolist(), supports[1:].tolist(), strict=True))
     for a, b in spans[:1] + spans[-1:] if len(spans) > 4 else spans:
-        marks.append(dimension(format_value((b - a) / share, "tape", units), (a, floor + 0.2),
-                               (b, floor + 0.2)))
-    marks.append(dimension(
-        format_value(float(posts.line.along_m[0]), "tape", units), (0.0, floor - 0.6),
-        (float(supports[0]), floor - 0.6)))
-    return drawing("elevation", "One table along the row: posts, purlin pieces, laps", marks,
-                   margin=0.4)
+        marks.append(
+            dimension(format_value((b - a) / share, "tape", units), (a, floor + 0.2), (b, floor + 0.2))
+        )
+    marks.append(
+        dimension(
+            format_value(float(posts.line.along_m[0]), "tape", units),
+            (0.0, floor - 0.6),
+            (float(supports[0]), floor - 0.6),
+        )
+    )
+    return drawing(
+        "elevation", "One table along the row: posts, purlin pieces, laps", marks, margin=0.4
+    )

@@ -40,19 +40,30 @@ def modules_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
         marks.append(dot("end-clamp", (float(edges[0]), y)))
         marks.append(dot("end-clamp", (float(edges[-1]) + rows.module_along_m, y)))
         marks += [dot("mid-clamp", (x - rows.gap_along_m / 2, y)) for x in edges[1:].tolist()]
-    marks += [line("post-line", (x, -0.25), (x, chord + 0.25))
-              for x in plan.structure.posts.line.along_m.tolist()]
+    marks += [
+        line("post-line", (x, -0.25), (x, chord + 0.25))
+        for x in plan.structure.posts.line.along_m.tolist()
+    ]
     step = rows.column_step_m if edges.size > 1 else rows.module_along_m
     marks += [
-        dimension(format_value(float(edges[0]), "tape", units), (0.0, chord),
-                  (float(edges[0]), chord), 6),
-        dimension(format_value(step, "tape", units), (float(edges[0]), 0.0),
-                  (float(edges[0]) + step, 0.0), -6),
+        dimension(
+            format_value(float(edges[0]), "tape", units), (0.0, chord), (float(edges[0]), chord), 6
+        ),
+        dimension(
+            format_value(step, "tape", units), (float(edges[0]), 0.0), (float(edges[0]) + step, 0.0), -6
+        ),
         dimension(format_value(chord, "tape", units), (length, 0.0), (length, chord), -8),
         dimension(format_value(places[0], "tape", units), (0.0, 0.0), (0.0, places[0]), 8),
     ]
-    return (drawing("modules", "One table, square to the glass", marks, low=(-3.2, -1.2),
-                    high=(length + 1.5, chord + 1.2)),)
+    return (
+        drawing(
+            "modules",
+            "One table, square to the glass",
+            marks,
+            low=(-3.2, -1.2),
+            high=(length + 1.5, chord + 1.2),
+        ),
+    )
 
 
 def strings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
@@ -73,15 +84,23 @@ def strings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
         # The number stands by each module of its string, aside of the line through them.
         left, up = rows.module_along_m * 0.3, rows.module_up_m * 0.3
         marks += [label(str(string + 1), (x - left, y + up), "string-note") for x, y in run]
-    box_at = (float(plan.places.run_m[plan.run.route.start_post])
-              + rows.row_length_m / 2 + float(plan.modules.edges_m[0]))
+    box_at = (
+        float(plan.places.run_m[plan.run.route.start_post])
+        + rows.row_length_m / 2
+        + float(plan.modules.edges_m[0])
+    )
     if plan.places.row[plan.run.route.start_post] == 0 and box_at <= rows.table_length_m + 1:
         marks += [
-            line("copper", (float(plan.modules.edges_m[0]), -0.3),
-                 (rows.table_length_m + float(plan.modules.edges_m[0]), -0.3)),
+            line(
+                "copper",
+                (float(plan.modules.edges_m[0]), -0.3),
+                (rows.table_length_m + float(plan.modules.edges_m[0]), -0.3),
+            ),
             box("box", box_at - 0.2, -0.75, box_at + 0.2, -0.3),
             label("junction box", (box_at + 0.35, -0.6), "note", "start"),
         ]
-    title = (f"First table: {strings.count} string{'s' if strings.count > 1 else ''}, "
-             f"{format_value(plan.circuit.array_wire_m, 'run', units)} of array wire in all")
+    title = (
+        f"First table: {strings.count} string{'s' if strings.count > 1 else ''}, "
+        f"{format_value(plan.circuit.array_wire_m, 'run', units)} of array wire in all"
+    )
     return (drawing("strings", title, marks, margin=0.4),)

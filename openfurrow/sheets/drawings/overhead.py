@@ -55,8 +55,12 @@ def north_arrow(at: Point, size: float) -> list[Mark]:
     x, y = at
     return [
         line("north", (x, y - size), (x, y + size)),
-        area("north", (x - size * 0.28, y + size * 0.35), (x, y + size), (x + size * 0.28,
-                                                                          y + size * 0.35)),
+        area(
+            "north",
+            (x - size * 0.28, y + size * 0.35),
+            (x, y + size),
+            (x + size * 0.28, y + size * 0.35),
+        ),
         label("N", (x, y + size * 1.35), "strong"),
     ]
 
@@ -78,10 +82,15 @@ def left_out(plan: Plan) -> tuple[str, ...]:
     found = []
     for one in plan.each():
         of = f" of {one.array.name}" if plan.several else ""
-        shown = ((SHOWN_POSTS, one.places.row.size, "posts"),
-                 (SHOWN_TABLES, len(one.rows.lie.tables.row), "tables"))
-        found += [f"the first {most:,} of {count:,} {what}{of} are drawn".replace(",", "\u202f")
-                  for most, count, what in shown if count > most]
+        shown = (
+            (SHOWN_POSTS, one.places.row.size, "posts"),
+            (SHOWN_TABLES, len(one.rows.lie.tables.row), "tables"),
+        )
+        found += [
+            f"the first {most:,} of {count:,} {what}{of} are drawn".replace(",", "\u202f")
+            for most, count, what in shown
+            if count > most
+        ]
     return tuple(found)
 
 
@@ -94,8 +103,11 @@ def ways(plan: Plan) -> list[Mark]:
         at = at if way.array is not None else [at[0], *at]
         if len(at) > 1:
             mark = line("pipe" if way.drawn else "pipe-straight", *at)
-            marks += owned([mark], way.given.removesuffix(".points")) if way.into is not None and (
-                way.drawn) else [mark]
+            marks += (
+                owned([mark], way.given.removesuffix(".points"))
+                if way.into is not None and (way.drawn)
+                else [mark]
+            )
     return marks
 
 
@@ -110,8 +122,9 @@ def scene(plan: Plan, wall: bool = True) -> list[Mark]:
 
 def route_drawing(plan: Plan, units: UnitSystem) -> Drawing:
     """The way with the length of each stretch and each turn."""
-    others = [mark for one in plan.each() if one.open != plan.open
-              for mark in glass(one, "glass-faint")]
+    others = [
+        mark for one in plan.each() if one.open != plan.open for mark in glass(one, "glass-faint")
+    ]
     marks: list[Mark] = [*others, *(ways(plan) if plan.several else [])]
     route = plan.run.route
     way = places(route.east_m, route.north_m)
@@ -123,13 +136,18 @@ def route_drawing(plan: Plan, units: UnitSystem) -> Drawing:
     for crossing in plan.run.crossings:
         feature = crossing.zone.feature
         middle = (crossing.from_m + crossing.to_m) / 2
-        at = tuple(float(np.interp(middle, route.chainage_m, part))
-                   for part in (route.profile_east_m, route.profile_north_m))
+        at = tuple(
+            float(np.interp(middle, route.chainage_m, part))
+            for part in (route.profile_east_m, route.profile_north_m)
+        )
         near = shapely.intersection(feature.geometry(), shapely.Point(at).buffer(CROSSING_SHOWN_M))
         # Where only its zone is met it may lie further off than is drawn.
         for part in shapely.get_parts(near)[~shapely.is_empty(shapely.get_parts(near))]:
-            marks.append(line(f"kind-{feature.kind.replace(' ', '-')}", *map(tuple,
-                              shapely.get_coordinates(part))))
+            marks.append(
+                line(
+                    f"kind-{feature.kind.replace(' ', '-')}", *map(tuple, shapely.get_coordinates(part))
+                )
+            )
         marks.append(dot("way-crossing", (at[0], at[1])))
     for a, b in pairwise(way):
         marks.append(dimension(format_value(math.dist(a, b), "run", units), a, b, 7))
@@ -138,8 +156,9 @@ def route_drawing(plan: Plan, units: UnitSystem) -> Drawing:
     # The sheet is the array's own: of the others what lies on it is seen.
     low, high = bounds(own, 3.0)
     of = f" of {plan.array.name}" if plan.several else ""
-    return drawing("route", f"The way{of}, from above", marks, low=low, high=high,
-                   legend=left_out(plan))
+    return drawing(
+        "route", f"The way{of}, from above", marks, low=low, high=high, legend=left_out(plan)
+    )
 
 
 def stakes_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
@@ -156,19 +175,32 @@ def stakes_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     ]
     stood = plan.places
     if stood.east_m.size <= MOST_NUMBERED:
-        marks += [label(str(number + 1), (x, y - 0.75), "strong")
-                  for number, (x, y) in enumerate(places(stood.east_m, stood.north_m))]
+        marks += [
+            label(str(number + 1), (x, y - 0.75), "strong")
+            for number, (x, y) in enumerate(places(stood.east_m, stood.north_m))
+        ]
     # What the tape reads along the purlins; the drawing itself is level.
     taped = plan.answer("stakeout", "tape").value
     marks.append(dimension(format_value(taped, "tape", units), corners[0], corners[1], -14))
-    marks.append(dimension(format_value(math.dist(corners[1], corners[2]), "tape", units),
-                           corners[1], corners[2], -8))
+    marks.append(
+        dimension(
+            format_value(math.dist(corners[1], corners[2]), "tape", units), corners[1], corners[2], -8
+        )
+    )
     middle = ((corners[0][0] + corners[2][0]) / 2, (corners[0][1] + corners[2][1]) / 2 + 0.5)
-    marks.append(label(f"both {format_value(stakeout.diagonal_level_m, 'tape', units)}", middle,
-                       "strong"))
+    marks.append(
+        label(f"both {format_value(stakeout.diagonal_level_m, 'tape', units)}", middle, "strong")
+    )
     # Dimensions stand a width of paper off what they measure: more metres on a larger sheet.
     low, high = bounds(marks, max(2.2, 0.05 * math.dist(corners[0], corners[2])))
     size = max(high[0] - low[0], high[1] - low[1]) * 0.03
-    return (drawing("stakes", "Stakes, north up", [
-        *marks, *north_arrow((high[0] - 1.5 * size, high[1] - 2.2 * size), size)], low=low, high=high,
-        legend=left_out(plan)),)
+    return (
+        drawing(
+            "stakes",
+            "Stakes, north up",
+            [*marks, *north_arrow((high[0] - 1.5 * size, high[1] - 2.2 * size), size)],
+            low=low,
+            high=high,
+            legend=left_out(plan),
+        ),
+    )

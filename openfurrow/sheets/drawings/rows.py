@@ -38,12 +38,21 @@ def rows_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
 
     first_post, second_post = section.post_x_m, pitch + section.post_x_m
     marks += [
-        dimension(f"pitch {tape(pitch, 'run')}", (first_post, lowest + 0.45),
-                  (second_post, lowest + 0.45)),
+        dimension(
+            f"pitch {tape(pitch, 'run')}", (first_post, lowest + 0.45), (second_post, lowest + 0.45)
+        ),
         dimension(tape(edge), (0.0, 0.0), (0.0, edge), 7),
-        dimension(tape(upper[1] - ground_z(plan, upper[0])), (upper[0], ground_z(plan, upper[0])),
-                  upper, -7),
+        dimension(
+            tape(upper[1] - ground_z(plan, upper[0])), (upper[0], ground_z(plan, upper[0])), upper, -7
+        ),
         dimension(f"{tape(section.chord_m)} at {section.tilt_deg:.0f}°", (0.0, edge), upper, 8),
     ]
-    return (drawing("rows", "Across the rows", marks, low=(left, lowest),
-                    high=(right, max(upper[1], next_edge[1] + section.rise_m) + 1.25)),)
+    return (
+        drawing(
+            "rows",
+            "Across the rows",
+            marks,
+            low=(left, lowest),
+            high=(right, max(upper[1], next_edge[1] + section.rise_m) + 1.25),
+        ),
+    )

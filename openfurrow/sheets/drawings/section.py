@@ -31,8 +31,10 @@ def section_drawing(plan: Plan, start: Point, end: Point, units: UnitSystem) -> 
     along = share * length
     ground = list(zip(along.tolist(), level.tolist(), strict=True))
     line_of = shapely.LineString((start, end))
-    things = [*_features(plan, line_of, ground, units),
-              *(mark for one in plan.each() for mark in _tables(one, line_of, start, end))]
+    things = [
+        *_features(plan, line_of, ground, units),
+        *(mark for one in plan.each() for mark in _tables(one, line_of, start, end)),
+    ]
     tops = [y for mark in things for _, y in mark.points] + level.tolist()
     low = min([*tops, float(level.min()) - 1.2]) - 0.3
     high = max(tops) + 1.2
@@ -41,14 +43,24 @@ def section_drawing(plan: Plan, start: Point, end: Point, units: UnitSystem) -> 
     step = level_step_m(high - low, MOST_LEVELS, units)
     for number in range(math.ceil(low / step), math.floor(high / step) + 1):
         at = number * step
-        marks += [line("grid", (0.0, at), (length, at)),
-                  label(level_text(at, units), (length * 0.004, at), "contour-note", "start")]
+        marks += [
+            line("grid", (0.0, at), (length, at)),
+            label(level_text(at, units), (length * 0.004, at), "contour-note", "start"),
+        ]
     marks += things
-    words = (f"Section, {format_value(length, 'run', units)}, ground "
-             f"{format_value(float(level[0]), 'coordinate', units)} to "
-             f"{format_value(float(level[-1]), 'coordinate', units)}")
-    return drawing("section", f"{words}; heights stretched", marks, low=(-length * 0.01, low),
-                   high=(length * 1.01, high), to_scale=False)
+    words = (
+        f"Section, {format_value(length, 'run', units)}, ground "
+        f"{format_value(float(level[0]), 'coordinate', units)} to "
+        f"{format_value(float(level[-1]), 'coordinate', units)}"
+    )
+    return drawing(
+        "section",
+        f"{words}; heights stretched",
+        marks,
+        low=(-length * 0.01, low),
+        high=(length * 1.01, high),
+        to_scale=False,
+    )
 
 
 def _off_survey(along: list[float], level: list[float], known: list[bool]) -> list[Mark]:
@@ -81,18 +93,26 @@ def _features(
             if feature.facts.lies == "buried":
                 depth = BURIED_UNKNOWN_M if feature.depth_m is None else feature.depth_m
                 sure = "" if feature.depth_m is not None else ", depth not known"
-                marks += [line("band-section", (first, z - depth), (last, z - depth)),
-                          dot(layer, (middle, z - depth)),
-                          label(f"{feature.label}{sure}", (middle, z - depth - 0.35), "kind-note",
-                                free=True)]
+                marks += [
+                    line("band-section", (first, z - depth), (last, z - depth)),
+                    dot(layer, (middle, z - depth)),
+                    label(f"{feature.label}{sure}", (middle, z - depth - 0.35), "kind-note", free=True),
+                ]
                 continue
             # What towers over the ground is cut off, and says how high it is.
             top = z + min(feature.height_m or 0.5, CUT_OFF_M)
             if feature.facts.lies == "overhead":
                 marks += [dot(layer, (middle, top))]
             elif last - first > 0.05:
-                marks += [area(layer, (first, float(np.interp(first, xs, zs))), (first, top),
-                               (last, top), (last, float(np.interp(last, xs, zs))))]
+                marks += [
+                    area(
+                        layer,
+                        (first, float(np.interp(first, xs, zs))),
+                        (first, top),
+                        (last, top),
+                        (last, float(np.interp(last, xs, zs))),
+                    )
+                ]
             else:
                 marks += [line(layer, (middle, z), (middle, top))]
             height = feature.height_m or 0.0
@@ -101,9 +121,7 @@ def _features(
     return marks
 
 
-def _tables(
-    plan: Plan, line_of: shapely.LineString, start: Point, end: Point
-) -> list[Mark]:
+def _tables(plan: Plan, line_of: shapely.LineString, start: Point, end: Point) -> list[Mark]:
     """The glass where the line passes under it, and of each row the post nearest to the line."""
     lie, tables = plan.rows.lie, plan.rows.lie.tables
     setting, section = plan.rows.setting, plan.rows.section
@@ -133,6 +151,11 @@ def _tables(
     _, first = np.unique(supports.places.row[near], return_index=True)
     for index in near[first].tolist():
         z, x = float(supports.ground_m[index]), float(chainage[index])
-        marks.append(line("post-line-section", (x, z - float(depths[index])),
-                          (x, z + float(supports.reveals_m[index]))))
+        marks.append(
+            line(
+                "post-line-section",
+                (x, z - float(depths[index])),
+                (x, z + float(supports.reveals_m[index])),
+            )
+        )
     return marks

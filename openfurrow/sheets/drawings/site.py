@@ -60,8 +60,15 @@ def site_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     back = [*_shade(plan), *_contours(plan, low, high, units), *_unknown(plan, low, high)]
     marks = [*back, *_reach(plan, low, high), *things, *_shots(plan, units), *job, *_hits(plan)]
     return (
-        drawing("site", "Site, true north up", marks, low=low, high=high, groups=GROUPS,
-                legend=left_out(plan)),
+        drawing(
+            "site",
+            "Site, true north up",
+            marks,
+            low=low,
+            high=high,
+            groups=GROUPS,
+            legend=left_out(plan),
+        ),
     )
 
 
@@ -70,8 +77,9 @@ def _rings_of(shape: shapely.Geometry) -> list[list[Point]]:
     found = []
     for part in shapely.get_parts(shape):
         if part.geom_type == "Polygon" and not part.is_empty:
-            found += [shapely.get_coordinates(ring).tolist()
-                      for ring in (part.exterior, *part.interiors)]
+            found += [
+                shapely.get_coordinates(ring).tolist() for ring in (part.exterior, *part.interiors)
+            ]
     return found
 
 
@@ -221,14 +229,17 @@ def _feature(zone: Zone, units: UnitSystem) -> list[Mark]:
             return [*_filled(layer, zone.thing), label(words, tuple(at), "kind-note", free=True)]
         case "line":
             at = shapely.get_coordinates(
-                shapely.line_interpolate_point(feature.geometry(), 0.3, normalized=True))[0]
+                shapely.line_interpolate_point(feature.geometry(), 0.3, normalized=True)
+            )[0]
             wide = _filled(f"{layer}-wide", zone.thing) if feature.width_m else []
-            return [*wide, line(layer, *feature.points),
-                    label(words, (at[0], at[1] + 0.6), "kind-note", free=True)]
+            return [
+                *wide,
+                line(layer, *feature.points),
+                label(words, (at[0], at[1] + 0.6), "kind-note", free=True),
+            ]
         case "point":
             at = feature.points[0]
-            crown = _filled(layer, zone.thing) if feature.width_m and (
-                feature.kind == "tree") else []
+            crown = _filled(layer, zone.thing) if feature.width_m and (feature.kind == "tree") else []
             return [*crown, dot(layer, at), label(words, (at[0], at[1] + 0.8), "kind-note", free=True)]
 
 
@@ -236,8 +247,9 @@ def _holes(plan: Plan) -> list[Mark]:
     marks: list[Mark] = []
     holes = zip(plan.site.hole_ids, plan.site.hole_places_m.tolist(), plan.site.soils, strict=False)
     for hole_id, at, soil in holes:
-        words = label(f"{soil.hole}: {soil.words}", (at[0] + 0.7, at[1]), "hole-note", "start",
-                      free=True)
+        words = label(
+            f"{soil.hole}: {soil.words}", (at[0] + 0.7, at[1]), "hole-note", "start", free=True
+        )
         marks += owned((dot("hole", tuple(at)), words), f"site.test_holes.{hole_id}")
     return marks
 
@@ -253,8 +265,9 @@ def _reach(plan: Plan, low: Point, high: Point) -> list[Mark]:
 
 
 def _array(plan: Plan) -> list[Mark]:
-    return scene(plan, wall=not any(
-        zone.feature.kind == "building" for zone in plan.site.keepouts.zones))
+    return scene(
+        plan, wall=not any(zone.feature.kind == "building" for zone in plan.site.keepouts.zones)
+    )
 
 
 def _hits(plan: Plan) -> list[Mark]:
@@ -264,12 +277,20 @@ def _hits(plan: Plan) -> list[Mark]:
         places_of = one.places
         hits = plan.site.keepouts.posts_on(places_of.east_m, places_of.north_m)
         bad = {index for hit in hits for index in hit.which}
-        bad |= set(np.flatnonzero(
-            plan.site.keepouts.points_outside(places_of.east_m, places_of.north_m)).tolist())
+        bad |= set(
+            np.flatnonzero(
+                plan.site.keepouts.points_outside(places_of.east_m, places_of.north_m)
+            ).tolist()
+        )
         at = places(places_of.east_m, places_of.north_m)
-        marks += [mark for index in sorted(bad)[:SHOWN_SHOTS]
-                  for mark in (dot("post-hit", at[index]),
-                               label(str(index + 1), (at[index][0], at[index][1] - 0.9), "post-hit"))]
+        marks += [
+            mark
+            for index in sorted(bad)[:SHOWN_SHOTS]
+            for mark in (
+                dot("post-hit", at[index]),
+                label(str(index + 1), (at[index][0], at[index][1] - 0.9), "post-hit"),
+            )
+        ]
     return marks
 
 
@@ -282,22 +303,29 @@ def _words(plan: Plan, units: UnitSystem) -> list[Mark]:
         stands = " (standing)" if one.array.standing else ""
         words = (f"{one.array.name}{stands}: " if plan.several else "") + (
             f"{rows.module_count} modules on {one.structure.supports.count} posts, "
-            f"facing {rows.facing_deg:.0f}° true")
+            f"facing {rows.facing_deg:.0f}° true"
+        )
         marks.append(label(words, (float(east), float(north)), "array-note", free=True))
     for trunk in plan.trench.tree.ways[:1]:
         inner = trunk.points_m[1 if trunk.array is not None else 0 : -1].tolist()
-        marks += [label(f"bend {number + 1}", (x + 1.3, y - 0.8), "way-note", "start", free=True)
-                  for number, (x, y) in enumerate(inner)]
+        marks += [
+            label(f"bend {number + 1}", (x + 1.3, y - 0.8), "way-note", "start", free=True)
+            for number, (x, y) in enumerate(inner)
+        ]
     for piece in plan.trench.dug:
         line_of = piece.stretch.line
         for crossing in piece.crossings:
             middle = (crossing.from_m + crossing.to_m) / 2
-            at = (float(np.interp(middle, line_of.chainage_m, line_of.profile_east_m)),
-                  float(np.interp(middle, line_of.chainage_m, line_of.profile_north_m)))
+            at = (
+                float(np.interp(middle, line_of.chainage_m, line_of.profile_east_m)),
+                float(np.interp(middle, line_of.chainage_m, line_of.profile_north_m)),
+            )
             # From where it is measured is plain where there is one way alone.
             where = "" if plan.several else f" at {format_value(crossing.from_m, 'run', units)}"
-            marks += [dot("way-crossing", at), label(
-                f"dig by hand{where}", (at[0] + 0.8, at[1]), "way-note", "start", free=True)]
+            marks += [
+                dot("way-crossing", at),
+                label(f"dig by hand{where}", (at[0] + 0.8, at[1]), "way-note", "start", free=True),
+            ]
     if plan.site.known.surface is None and plan.rows.local.slope > 0:
         marks += _fall(plan, units)
     return marks
@@ -307,14 +335,22 @@ def _fall(plan: Plan, units: UnitSystem) -> list[Mark]:
     """An arrow down the plane."""
     local, rows = plan.rows.local, plan.rows
     bearing = math.radians(local.falls_toward_deg)
-    (east,), (north,) = rows.setting.east_north_m([-rows.row_length_m * 0.25],
-                                                  [rows.footprint_depth_m + 5.0])
+    (east,), (north,) = rows.setting.east_north_m(
+        [-rows.row_length_m * 0.25], [rows.footprint_depth_m + 5.0]
+    )
     start = (float(east), float(north))
     end = (start[0] + 5 * math.sin(bearing), start[1] + 5 * math.cos(bearing))
-    wing = [(end[0] - 1.1 * math.sin(bearing + turn), end[1] - 1.1 * math.cos(bearing + turn))
-            for turn in (-0.4, 0.4)]
+    wing = [
+        (end[0] - 1.1 * math.sin(bearing + turn), end[1] - 1.1 * math.cos(bearing + turn))
+        for turn in (-0.4, 0.4)
+    ]
     return [
-        line("fall", start, end), line("fall", wing[0], end, wing[1]),
-        label(f"falls {format_value(local.slope, 'ratio', units)}", (start[0], start[1] + 0.7),
-              "contour-note", free=True),
+        line("fall", start, end),
+        line("fall", wing[0], end, wing[1]),
+        label(
+            f"falls {format_value(local.slope, 'ratio', units)}",
+            (start[0], start[1] + 0.7),
+            "contour-note",
+            free=True,
+        ),
     ]

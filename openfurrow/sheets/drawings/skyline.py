@@ -32,11 +32,11 @@ class _Outline:
 def skyline(plan: Plan, turned: Turned) -> list[Mark]:
     """The outlines, with the names of those that matter; ``turned`` lays true bearings on the sheet."""
     standing = standing_of(plan.site.keepouts, plan.site.ground)
-    eye = glass_places_m(
-        plan.rows.lie, evenly(len(plan.rows.lie.tables.row))).mean(axis=0)
+    eye = glass_places_m(plan.rows.lie, evenly(len(plan.rows.lie.tables.row))).mean(axis=0)
     # What lies across the back of the view would be drawn from one edge of the sheet to the other.
     seen = [
-        outline for outline in (*_crowns(standing, eye, turned), *_walls(standing, eye, turned))
+        outline
+        for outline in (*_crowns(standing, eye, turned), *_walls(standing, eye, turned))
         if np.ptp(outline.points_deg[:, 0]) < 180 and outline.points_deg[:, 1].max() > 0
     ]
     marks: list[Mark] = []
@@ -74,8 +74,12 @@ def _crowns(standing: Standing, eye: Floats, turned: Turned) -> Iterator[_Outlin
         across = wide * np.cos(ROUND)
         azimuth = bearing + np.degrees(np.arctan2(across, away))
         height = np.degrees(np.arctan2(up + tall * np.sin(ROUND), np.hypot(away, across)))
-        yield _Outline(of, "kind-tree", np.column_stack((turned(azimuth), height)),
-                       float(turned(np.array(bearing))))
+        yield _Outline(
+            of,
+            "kind-tree",
+            np.column_stack((turned(azimuth), height)),
+            float(turned(np.array(bearing))),
+        )
 
 
 def _walls(standing: Standing, eye: Floats, turned: Turned) -> Iterator[_Outline]:

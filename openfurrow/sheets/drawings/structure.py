@@ -31,8 +31,9 @@ def _arrow(tail: Point, tip: Point) -> tuple[Mark, ...]:
 def _turning(centre: Point, radius: float, clockwise: bool) -> tuple[Mark, ...]:
     """A moment as three quarters of a turn about its place."""
     angles = np.radians(np.linspace(-45, 225, 40) if not clockwise else np.linspace(225, -45, 40))
-    points = [(centre[0] + radius * math.cos(a), centre[1] + radius * math.sin(a))
-              for a in angles.tolist()]
+    points = [
+        (centre[0] + radius * math.cos(a), centre[1] + radius * math.sin(a)) for a in angles.tolist()
+    ]
     return line("force", *points[:-1]), *_arrow(points[-3], points[-1])[1:]
 
 
@@ -56,24 +57,42 @@ def _reactions(plan: Plan, units: UnitSystem) -> Drawing:
 
     if pull > 0:
         foot = (x + 0.42, ground - 0.25 - pull * scale)
-        marks += [*_arrow(foot, (x + 0.42, ground - 0.25)),
-                  label(f"pull {said(pull, 'force')}", (x + 0.52, ground - 0.62), "force-note",
-                        "start")]
-    marks += [*_arrow((x - 0.42, ground - 0.25), (x - 0.42, ground - 0.25 - press * scale)),
-              label(f"weight {said(press, 'force')}", (x - 0.52, ground - 0.62),
-                    "force-note", "end")]
+        marks += [
+            *_arrow(foot, (x + 0.42, ground - 0.25)),
+            label(f"pull {said(pull, 'force')}", (x + 0.52, ground - 0.62), "force-note", "start"),
+        ]
+    marks += [
+        *_arrow((x - 0.42, ground - 0.25), (x - 0.42, ground - 0.25 - press * scale)),
+        label(f"weight {said(press, 'force')}", (x - 0.52, ground - 0.62), "force-note", "end"),
+    ]
     way = math.copysign(1.0, push)
     start = x - way * (0.36 + abs(push) * scale)
-    marks += [*_arrow((start, ground + 0.12), (x - way * 0.36, ground + 0.12)),
-              label(f"push {said(push, 'force')}", (start - way * 0.1, ground + 0.22), "force-note",
-                    "end" if way > 0 else "start")]
-    marks += [*_turning((x, ground - 0.05), 0.26, moment > 0),
-              label(f"moment {said(moment, 'moment')}", (x + way * 0.6, ground + 0.3), "force-note",
-                    "end" if way < 0 else "start")]
+    marks += [
+        *_arrow((start, ground + 0.12), (x - way * 0.36, ground + 0.12)),
+        label(
+            f"push {said(push, 'force')}",
+            (start - way * 0.1, ground + 0.22),
+            "force-note",
+            "end" if way > 0 else "start",
+        ),
+    ]
+    marks += [
+        *_turning((x, ground - 0.05), 0.26, moment > 0),
+        label(
+            f"moment {said(moment, 'moment')}",
+            (x + way * 0.6, ground + 0.3),
+            "force-note",
+            "end" if way < 0 else "start",
+        ),
+    ]
     upper = edge_z(plan, 0) + section.rise_m
     return drawing(
-        "reactions", "One table, and the worst that a post brings to the ground", marks,
-        low=(left, floor), high=(right, upper + 0.25), legend=_profiles(plan),
+        "reactions",
+        "One table, and the worst that a post brings to the ground",
+        marks,
+        low=(left, floor),
+        high=(right, upper + 0.25),
+        legend=_profiles(plan),
     )
 
 
@@ -81,11 +100,16 @@ def _profiles(plan: Plan) -> tuple[str, ...]:
     """Each member with its profile and how much of it is used."""
     members = plan.structure.members
     strut = members.strut.force_n / members.strut.limit_n
-    used = (("purlin", members.purlin.section.name, members.purlin.bending.used),
-            ("beam", members.beam.section.name, members.beam.bending.used),
-            ("strut", members.strut.section.name, strut),
-            ("post", plan.structure.posts.post.name,
-             plan.footings.posts.bending_n_m / plan.footings.posts.bending_limit_n_m))
+    used = (
+        ("purlin", members.purlin.section.name, members.purlin.bending.used),
+        ("beam", members.beam.section.name, members.beam.bending.used),
+        ("strut", members.strut.section.name, strut),
+        (
+            "post",
+            plan.structure.posts.post.name,
+            plan.footings.posts.bending_n_m / plan.footings.posts.bending_limit_n_m,
+        ),
+    )
     return tuple(f"{what} {profile}: {share:.0%} used" for what, profile, share in used)
 
 
@@ -101,10 +125,17 @@ def _moments(plan: Plan, units: UnitSystem) -> Drawing:
         area("moment", (float(stations[0]), 0.0), *points, (float(stations[-1]), 0.0)),
         line("axis", (0.0, 0.0), (float(stations[-1]), 0.0)),
         *(line("support", (x, -peak * 0.12), (x, peak * 0.12)) for x in supports.tolist()),
-        label(format_value(abs(float(moments[worst])), "moment", units),
-              (float(stations[worst]), -float(moments[worst]) * 1.14), "strong"),
+        label(
+            format_value(abs(float(moments[worst])), "moment", units),
+            (float(stations[worst]), -float(moments[worst]) * 1.14),
+            "strong",
+        ),
     ]
     return drawing(
-        "moments", "Bending along one purlin, drawn on the pulled side", marks,
-        low=(-0.4, -1.35 * peak), high=(float(stations[-1]) + 0.4, 1.35 * peak), to_scale=False,
+        "moments",
+        "Bending along one purlin, drawn on the pulled side",
+        marks,
+        low=(-0.4, -1.35 * peak),
+        high=(float(stations[-1]) + 0.4, 1.35 * peak),
+        to_scale=False,
     )

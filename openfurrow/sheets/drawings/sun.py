@@ -29,8 +29,13 @@ def sun_drawing(plan: Plan) -> tuple[Drawing, ...]:
             marks.append(line(f"sun-{day.name}", *points))
             top = max(points, key=lambda point: point[1])
             marks.append(label(f"{day.name} {top[1]:.0f}°", (top[0], top[1] + 3.0), "note"))
-    window = list(zip(turned(plan.sun.window_azimuth_deg).tolist(),
-                      plan.sun.window_altitude_deg.tolist(), strict=True))
+    window = list(
+        zip(
+            turned(plan.sun.window_azimuth_deg).tolist(),
+            plan.sun.window_altitude_deg.tolist(),
+            strict=True,
+        )
+    )
     marks += [
         area("sun-window", (window[0][0], 0.0), *window, (window[-1][0], 0.0)),
         line("axis", (-130.0, 0.0), (130.0, 0.0)),
@@ -42,11 +47,21 @@ def sun_drawing(plan: Plan) -> tuple[Drawing, ...]:
     for tick in (-90, 90):
         marks.append(label(f"{(facing + tick) % 360:.0f}°", (tick, -4.0), "note"))
     for height in (15, 30, 45, 60, 75):
-        marks += [line("grid", (-130.0, height), (130.0, height)),
-                  label(f"{height}°", (-128.0, height + 1.5), "contour-note", "start")]
-    return (drawing("sun", "Where the sun stands, and the winter window", marks,
-                    low=(-130.0, -9.0), high=(130.0, 92.0), to_scale=False),
-            string_drawing(plan))
+        marks += [
+            line("grid", (-130.0, height), (130.0, height)),
+            label(f"{height}°", (-128.0, height + 1.5), "contour-note", "start"),
+        ]
+    return (
+        drawing(
+            "sun",
+            "Where the sun stands, and the winter window",
+            marks,
+            low=(-130.0, -9.0),
+            high=(130.0, 92.0),
+            to_scale=False,
+        ),
+        string_drawing(plan),
+    )
 
 
 POLE_M, STRING_M = 1.6, 2.0
@@ -69,8 +84,10 @@ def string_drawing(plan: Plan) -> Drawing:
         turn = math.radians(slip.chosen_shadow_deg)
         end = (length * math.sin(turn), length * math.cos(turn))
         words = f"{slip.chosen:%H:%M}: shadow at {slip.chosen_shadow_deg:.1f}° true"
-        marks += [line("shadow", (0.0, 0.0), end),
-                  label(words, (end[0], end[1] + (0.2 if end[1] >= 0 else -0.3)), "strong")]
+        marks += [
+            line("shadow", (0.0, 0.0), end),
+            label(words, (end[0], end[1] + (0.2 if end[1] >= 0 else -0.3)), "strong"),
+        ]
     marks += [
         dot("pole", (0.0, 0.0)),
         line("north", (1.9, -1.7), (1.9, -1.0)),

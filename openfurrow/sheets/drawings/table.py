@@ -1,6 +1,5 @@
 """Pieces of the side view that several drawings share: ground, post, table, trench."""
 
-
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
@@ -78,14 +77,26 @@ def table_side(plan: Plan, row: int) -> tuple[Mark, ...]:
     for y0 in plan.rows.lows_m.tolist():
         glass.append(area("glass", *strip(y0, y0 + plan.rows.module_up_m, -thick, 0)))
     return (
-        area("post-buried", (post_x - half, ground - depth), (post_x + half, ground - depth),
-             (post_x + half, ground), (post_x - half, ground)),
-        area("post", (post_x - half, ground), (post_x + half, ground), (post_x + half, top_of_post),
-             (post_x - half, top_of_post)),
+        area(
+            "post-buried",
+            (post_x - half, ground - depth),
+            (post_x + half, ground - depth),
+            (post_x + half, ground),
+            (post_x - half, ground),
+        ),
+        area(
+            "post",
+            (post_x - half, ground),
+            (post_x + half, ground),
+            (post_x + half, top_of_post),
+            (post_x - half, top_of_post),
+        ),
         line("strut", foot, head),
         area("beam", *strip(start, start + beam.length_m, top - beam.section.depth_m, top)),
-        *(area("purlin", *strip(y - 0.03, y + 0.03, -thick - purlin.depth_m, -thick))
-          for y in beam.places_m.tolist()),
+        *(
+            area("purlin", *strip(y - 0.03, y + 0.03, -thick - purlin.depth_m, -thick))
+            for y in beam.places_m.tolist()
+        ),
         *glass,
     )
 

@@ -29,8 +29,10 @@ PEN_M = 0.005
 
 def _circle(centre: Point, radius: float) -> tuple[Point, ...]:
     return tuple(
-        (centre[0] + radius * math.cos(2 * math.pi * k / 28),
-         centre[1] + radius * math.sin(2 * math.pi * k / 28))
+        (
+            centre[0] + radius * math.cos(2 * math.pi * k / 28),
+            centre[1] + radius * math.sin(2 * math.pi * k / 28),
+        )
         for k in range(28)
     )
 
@@ -67,34 +69,51 @@ def _along(plan: Plan, units: UnitSystem) -> Drawing:
         middle = (crossing.from_m + crossing.to_m) / 2
         z = float(np.interp(middle, route.chainage_m, route.ground_m))
         depth = feature.depth_m if feature.depth_m is not None else trench.depth_m
-        ends = [(x, float(np.interp(x, route.chainage_m, route.ground_m)))
-                for x in (crossing.from_m, crossing.to_m)]
+        ends = [
+            (x, float(np.interp(x, route.chainage_m, route.ground_m)))
+            for x in (crossing.from_m, crossing.to_m)
+        ]
         marks += [
             area("keep-out", *ends, *((x, y - deepest - 0.2) for x, y in reversed(ends))),
             dot(f"kind-{feature.kind.replace(' ', '-')}", (middle, z - depth)),
-            label(f"{feature.label}: by hand {format_value(crossing.from_m, 'run', units)} to "
-                  f"{format_value(crossing.to_m, 'run', units)}", (middle, z + 0.55), "strong"),
+            label(
+                f"{feature.label}: by hand {format_value(crossing.from_m, 'run', units)} to "
+                f"{format_value(crossing.to_m, 'run', units)}",
+                (middle, z + 0.55),
+                "strong",
+            ),
         ]
     steps = np.hypot(np.diff(route.east_m), np.diff(route.north_m))
     for number, at in enumerate(np.cumsum(steps)[:-1]):
         z = float(np.interp(at, route.chainage_m, route.ground_m))
-        marks += [line("fine", (float(at), z), (float(at), z - trench.depth_m)),
-                  label(f"bend {number + 1}", (float(at), z + 0.35), "note", free=True)]
+        marks += [
+            line("fine", (float(at), z), (float(at), z - trench.depth_m)),
+            label(f"bend {number + 1}", (float(at), z + 0.35), "note", free=True),
+        ]
     rise = float(route.ground_m[-1] - route.ground_m[0])
-    words = (f"Along the trench, {format_value(route.ground_length_m, 'run', units)}, "
-             f"{format_value(abs(rise), 'tape', units)} {'up' if rise >= 0 else 'down'}; "
-             "heights stretched")
+    words = (
+        f"Along the trench, {format_value(route.ground_length_m, 'run', units)}, "
+        f"{format_value(abs(rise), 'tape', units)} {'up' if rise >= 0 else 'down'}; "
+        "heights stretched"
+    )
     high = float(route.ground_m.max()) + 0.9
-    return drawing("along", words, marks, low=(-0.01 * max(length, 1.0), low),
-                   high=(1.01 * max(length, 1.0), high), to_scale=False)
+    return drawing(
+        "along",
+        words,
+        marks,
+        low=(-0.01 * max(length, 1.0), low),
+        high=(1.01 * max(length, 1.0), high),
+        to_scale=False,
+    )
 
 
 def _across(plan: Plan, units: UnitSystem) -> Drawing:
     """The widest stretch, with everything that lies in it."""
     trench, cover = plan.trench, plan.run.route.cover_m
     # Of those as wide the one in which most lies.
-    widest = max(trench.dug, key=lambda piece: (piece.width_m, len(piece.stretch.carries)),
-                 default=None)
+    widest = max(
+        trench.dug, key=lambda piece: (piece.width_m, len(piece.stretch.carries)), default=None
+    )
     runs = [trench.runs[number] for number in widest.stretch.carries] if widest else [plan.run]
     width, depth = trench.width_m, trench.depth_m
     outsides = [run.outside_m for run in runs for _ in range(run.conduits)]
@@ -105,9 +124,17 @@ def _across(plan: Plan, units: UnitSystem) -> Drawing:
     side = 0.32
     half = width / 2
     marks: list[Mark] = [
-        area("soil", (-half - side, 0.0), (-half, 0.0), (-half, bottom), (half, bottom),
-             (half, 0.0), (half + side, 0.0), (half + side, bottom - 0.18),
-             (-half - side, bottom - 0.18)),
+        area(
+            "soil",
+            (-half - side, 0.0),
+            (-half, 0.0),
+            (-half, bottom),
+            (half, bottom),
+            (half, 0.0),
+            (half + side, 0.0),
+            (half + side, bottom - 0.18),
+            (-half - side, bottom - 0.18),
+        ),
         box("backfill", -half, sand_top, half, 0.0),
         box("sand", -half, bottom, half, sand_top),
         line("ground", (-half - side, 0.0), (half + side, 0.0)),
@@ -118,8 +145,12 @@ def _across(plan: Plan, units: UnitSystem) -> Drawing:
     left = -(sum(outsides) + (len(outsides) - 1) * thickest) / 2
     bed = -cover - thickest
     for outside in outsides:
-        marks.append(area("copper-end" if cable else "pipe-end",
-                          *_circle((left + outside / 2, bed + outside / 2), outside / 2)))
+        marks.append(
+            area(
+                "copper-end" if cable else "pipe-end",
+                *_circle((left + outside / 2, bed + outside / 2), outside / 2),
+            )
+        )
         left += outside + thickest
     sizes = dict.fromkeys(run.conduit.label if run.conduit else "cable" for run in runs)
     marks += [
@@ -129,5 +160,10 @@ def _across(plan: Plan, units: UnitSystem) -> Drawing:
         dimension(format_value(width, "tape", units), (-half, 0.0), (half, 0.0), 5),
     ]
     where = f", {widest.stretch.name}" if widest and len(trench.dug) > 1 else ""
-    return drawing("across", f"Across the trench{where}", marks,
-                   low=(-half - side - 0.12, bottom - 0.18), high=(half + side + 0.12, 0.16))
+    return drawing(
+        "across",
+        f"Across the trench{where}",
+        marks,
+        low=(-half - side - 0.12, bottom - 0.18),
+        high=(half + side + 0.12, 0.16),
+    )

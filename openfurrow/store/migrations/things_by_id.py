@@ -48,7 +48,8 @@ def _ids(before: list[Thing], now: list[Thing]) -> list[str]:
         # The likest pairs first; each thing is one thing.
         pairs = sorted(
             ((_likeness(before[k], now[m]), -k, -m) for k in range(i, i_end) for m in range(j, j_end)),
-            reverse=True)
+            reverse=True,
+        )
         gone: set[int] = set()
         for likeness, k, m in pairs:
             if likeness and -k not in gone and not found[-m]:

@@ -19,7 +19,11 @@ STRENGTH = Source("AISC 360-16 F1 and AISI I6.2.1, or EN 1993-1-1 6.2.5", "from 
 
 
 def answers(
-    posts: Stand, loads: TableLoads, found: Reactions, members: Members, rows: RowsPlan,
+    posts: Stand,
+    loads: TableLoads,
+    found: Reactions,
+    members: Members,
+    rows: RowsPlan,
     givens: StructureGivens,
 ) -> tuple[Answer, ...]:
     """Spacing first, then loads and reactions, then the members."""
@@ -34,37 +38,73 @@ def _spacing_answers(posts: Stand, rows: RowsPlan, givens: StructureGivens) -> t
     line, reveals = posts.line, posts.supports.reveals_m
     ratio = Input("r", "end overhang over span", givens.cantilever_ratio, "ratio")
     return (
-        Answer("structure", "spacing", "Post to post", Working(
-            "s", "L / (max(1, ceil(L / limit - 2 * r)) + 2 * r)",
-            (
-                Input("L", "purlin", line.purlin_m, "run"),
-                Input("limit", "longest span", givens.span_limit_m, "tape"),
-                ratio,
+        Answer(
+            "structure",
+            "spacing",
+            "Post to post",
+            Working(
+                "s",
+                "L / (max(1, ceil(L / limit - 2 * r)) + 2 * r)",
+                (
+                    Input("L", "purlin", line.purlin_m, "run"),
+                    Input("limit", "longest span", givens.span_limit_m, "tape"),
+                    ratio,
+                ),
+                line.span_m,
+                "tape",
+                GEOMETRY,
+                "The fewest equal spans that stay under the limit.",
             ),
-            line.span_m, "tape", GEOMETRY,
-            "The fewest equal spans that stay under the limit.",
-        ), True),
-        Answer("structure", "overhang", "Overhang past the end posts", Working(
-            "a", "r * s", (ratio, Input("s", "span", line.span_m, "tape")),
-            line.overhang_m, "tape", GEOMETRY,
-        )),
-        Answer("structure", "posts", "Posts", Working(
-            "n", "p * t * R",
-            (
-                Input("p", "posts in a table", float(line.count), "count"),
-                Input("t", "tables in a row", float(rows.tables_along), "count"),
-                Input("R", "rows", float(rows.rows), "count"),
+            True,
+        ),
+        Answer(
+            "structure",
+            "overhang",
+            "Overhang past the end posts",
+            Working(
+                "a",
+                "r * s",
+                (ratio, Input("s", "span", line.span_m, "tape")),
+                line.overhang_m,
+                "tape",
+                GEOMETRY,
             ),
-            float(posts.supports.count), "count", GEOMETRY,
-        ), True),
-        Answer("structure", "reveals", "Shortest and tallest reveal", Working(
-            "h_range", "", (
-                Input("h_min", "shortest, ground to bolt", float(reveals.min()), "tape"),
-                Input("h_max", "tallest", posts.supports.tallest_m, "tape"),
+        ),
+        Answer(
+            "structure",
+            "posts",
+            "Posts",
+            Working(
+                "n",
+                "p * t * R",
+                (
+                    Input("p", "posts in a table", float(line.count), "count"),
+                    Input("t", "tables in a row", float(rows.tables_along), "count"),
+                    Input("R", "rows", float(rows.rows), "count"),
+                ),
+                float(posts.supports.count),
+                "count",
+                GEOMETRY,
             ),
-            float(np.ptp(reveals)), "tape", GEOMETRY,
-            "How far the posts of this array differ above the ground.",
-        )),
+            True,
+        ),
+        Answer(
+            "structure",
+            "reveals",
+            "Shortest and tallest reveal",
+            Working(
+                "h_range",
+                "",
+                (
+                    Input("h_min", "shortest, ground to bolt", float(reveals.min()), "tape"),
+                    Input("h_max", "tallest", posts.supports.tallest_m, "tape"),
+                ),
+                float(np.ptp(reveals)),
+                "tape",
+                GEOMETRY,
+                "How far the posts of this array differ above the ground.",
+            ),
+        ),
     )
 
 
@@ -81,51 +121,115 @@ def _load_answers(
     return (
         Answer("structure", "q", "Pressure of the wind", loads.wind.working),
         *snow_answers(loads.snow),
-        Answer("structure", "dead", "Weight of the table", Working(
-            "m", "", (), loads.dead_kg_per_m2, "area_mass", GEOMETRY,
-            "Modules, purlins and inclined beams, over the glass.",
-        )),
-        Answer("structure", "tributary", "Row carried by the heaviest post", Working(
-            "w", "", (Input("s", "span", posts.line.span_m, "tape"),),
-            float(posts.line.tributary_m.max()), "tape",
-            Source("reaction of the continuous purlin under a unit load", "physics"),
-        )),
-        Answer("structure", "uplift", "Pull on one post", Working(
-            "T", "", (), max(0.0, -float(found.down_n.flat[lifted])), "force", wind,
-            f"{found.names[lifted % cases]}.",
-        )),
-        Answer("structure", "press", "Weight on one post", Working(
-            "N", "", (), max(0.0, float(found.down_n.flat[pressed])), "force", wind,
-            f"{found.names[pressed % cases]}.",
-        )),
-        Answer("structure", "moment", "Moment at the ground", Working(
-            "M", "", (
-                Input("H", "push", abs(float(found.across_n.flat[strongest])), "force"),
-                Input("h", "reveal of that post", float(reveal), "tape"),
-                Input("w", "row that it carries", float(posts.kinds.tributary_m[kind]), "tape"),
-                Input("x", "bolt behind mid-chord",
-                      section.stack_m * math.sin(math.radians(section.tilt_deg)), "tape"),
+        Answer(
+            "structure",
+            "dead",
+            "Weight of the table",
+            Working(
+                "m",
+                "",
+                (),
+                loads.dead_kg_per_m2,
+                "area_mass",
+                GEOMETRY,
+                "Modules, purlins and inclined beams, over the glass.",
             ),
-            float(np.abs(found.moment_n_m).max()), "moment", wind,
-            f"{found.names[strongest % cases]}: push times reveal, and the uneven press on the two "
-            "halves.",
-        ), True),
+        ),
+        Answer(
+            "structure",
+            "tributary",
+            "Row carried by the heaviest post",
+            Working(
+                "w",
+                "",
+                (Input("s", "span", posts.line.span_m, "tape"),),
+                float(posts.line.tributary_m.max()),
+                "tape",
+                Source("reaction of the continuous purlin under a unit load", "physics"),
+            ),
+        ),
+        Answer(
+            "structure",
+            "uplift",
+            "Pull on one post",
+            Working(
+                "T",
+                "",
+                (),
+                max(0.0, -float(found.down_n.flat[lifted])),
+                "force",
+                wind,
+                f"{found.names[lifted % cases]}.",
+            ),
+        ),
+        Answer(
+            "structure",
+            "press",
+            "Weight on one post",
+            Working(
+                "N",
+                "",
+                (),
+                max(0.0, float(found.down_n.flat[pressed])),
+                "force",
+                wind,
+                f"{found.names[pressed % cases]}.",
+            ),
+        ),
+        Answer(
+            "structure",
+            "moment",
+            "Moment at the ground",
+            Working(
+                "M",
+                "",
+                (
+                    Input("H", "push", abs(float(found.across_n.flat[strongest])), "force"),
+                    Input("h", "reveal of that post", float(reveal), "tape"),
+                    Input("w", "row that it carries", float(posts.kinds.tributary_m[kind]), "tape"),
+                    Input(
+                        "x",
+                        "bolt behind mid-chord",
+                        section.stack_m * math.sin(math.radians(section.tilt_deg)),
+                        "tape",
+                    ),
+                ),
+                float(np.abs(found.moment_n_m).max()),
+                "moment",
+                wind,
+                f"{found.names[strongest % cases]}: push times reveal, and the uneven press on the two "
+                "halves.",
+            ),
+            True,
+        ),
     )
 
 
 def _bending_answer(key: str, label: str, member: Bending, source: Source) -> Answer:
-    return Answer("structure", key, label, Working(
-        "U", "max(M_p / R_p, M_l / R_l)",
-        (
-            Input("M_p", "bending when pressed", member.pressing_n_m, "moment"),
-            Input("R_p", "resistance when pressed", member.limit_n_m, "moment"),
-            Input("M_l", "bending when lifted", member.lifting_n_m, "moment"),
-            Input("R_l", "resistance when lifted, outer flange free", member.lifting_limit_n_m,
-                  "moment"),
+    return Answer(
+        "structure",
+        key,
+        label,
+        Working(
+            "U",
+            "max(M_p / R_p, M_l / R_l)",
+            (
+                Input("M_p", "bending when pressed", member.pressing_n_m, "moment"),
+                Input("R_p", "resistance when pressed", member.limit_n_m, "moment"),
+                Input("M_l", "bending when lifted", member.lifting_n_m, "moment"),
+                Input(
+                    "R_l",
+                    "resistance when lifted, outer flange free",
+                    member.lifting_limit_n_m,
+                    "moment",
+                ),
+            ),
+            member.used,
+            "ratio",
+            source,
+            "Gross section; local buckling of thin webs is for the maker's table to confirm.",
         ),
-        member.used, "ratio", source,
-        "Gross section; local buckling of thin webs is for the maker's table to confirm.",
-    ))
+    )
 
 
 def _member_answers(members: Members, tributary_m: float) -> tuple[Answer, ...]:
@@ -134,26 +238,51 @@ def _member_answers(members: Members, tributary_m: float) -> tuple[Answer, ...]:
     return (
         _bending_answer("purlin_use", "Purlin, used", purlin.bending, STRENGTH),
         _bending_answer("beam_use", "Inclined beam, used", beam.bending, STRENGTH),
-        Answer("structure", "sag", "Purlin sags", Working(
-            "f", "", (
-                load,
-                Input("I", "inertia", purlin.section.inertia_m4, "inertia"),
-                Input("s", "span, twice the overhang", purlin.sag_span_m, "tape"),
+        Answer(
+            "structure",
+            "sag",
+            "Purlin sags",
+            Working(
+                "f",
+                "",
+                (
+                    load,
+                    Input("I", "inertia", purlin.section.inertia_m4, "inertia"),
+                    Input("s", "span, twice the overhang", purlin.sag_span_m, "tape"),
+                ),
+                purlin.sag_m,
+                "thickness",
+                CONTINUOUS,
             ),
-            purlin.sag_m, "thickness", CONTINUOUS,
-        )),
-        Answer("structure", "reaction", "A purlin on its busiest beam", Working(
-            "R", "w * t",
-            (load, Input("t", "row carried there", tributary_m, "tape")),
-            purlin.load_n_per_m * tributary_m, "force", CONTINUOUS,
-            "What the two bolts of a crossing hold.",
-        )),
-        Answer("structure", "strut_force", "Push or pull in a strut", Working(
-            "N_s", "R_s / sin(alpha)",
-            (
-                Input("R_s", "beam's reaction at the strut", beam.strut_pull_n, "force"),
-                Input("alpha", "strut to beam", strut.angle_to_beam_deg, "angle"),
+        ),
+        Answer(
+            "structure",
+            "reaction",
+            "A purlin on its busiest beam",
+            Working(
+                "R",
+                "w * t",
+                (load, Input("t", "row carried there", tributary_m, "tape")),
+                purlin.load_n_per_m * tributary_m,
+                "force",
+                CONTINUOUS,
+                "What the two bolts of a crossing hold.",
             ),
-            strut.force_n, "force", CONTINUOUS,
-        )),
+        ),
+        Answer(
+            "structure",
+            "strut_force",
+            "Push or pull in a strut",
+            Working(
+                "N_s",
+                "R_s / sin(alpha)",
+                (
+                    Input("R_s", "beam's reaction at the strut", beam.strut_pull_n, "force"),
+                    Input("alpha", "strut to beam", strut.angle_to_beam_deg, "angle"),
+                ),
+                strut.force_n,
+                "force",
+                CONTINUOUS,
+            ),
+        ),
     )

@@ -57,7 +57,9 @@ def reactions(section: TableSection, kinds: Kinds, loads: TableLoads) -> Reactio
         return np.asarray(np.broadcast_to(values, moment.shape).reshape(kinds.count, -1))
 
     return Reactions(
-        names=names + names, down_n=flat(down), across_n=flat(across), moment_n_m=flat(moment),
-        dead_n=loads.dead_kg_per_m2 * kinds.least_tributary_m * section.chord_m
-        * STANDARD_GRAVITY_M_S2,
+        names=names + names,
+        down_n=flat(down),
+        across_n=flat(across),
+        moment_n_m=flat(moment),
+        dead_n=loads.dead_kg_per_m2 * kinds.least_tributary_m * section.chord_m * STANDARD_GRAVITY_M_S2,
     )

@@ -24,13 +24,10 @@ def stack_m(givens: StructureGivens, module_m: float) -> float:
     return module_m + purlin.depth_m + beam.depth_m / 2
 
 
-def weigh_kg_per_m2(
-    posts: Stand, rows: RowsPlan, givens: StructureGivens, module_kg: float
-) -> float:
+def weigh_kg_per_m2(posts: Stand, rows: RowsPlan, givens: StructureGivens, module_kg: float) -> float:
     """Mass of the table that the posts carry, per area of its glass."""
     purlin, beam = section(givens.purlin_section), section(givens.beam_section)
-    return dead_kg_per_m2(
-        rows, module_kg, purlin.mass_kg_per_m, beam.mass_kg_per_m, posts.line.span_m)
+    return dead_kg_per_m2(rows, module_kg, purlin.mass_kg_per_m, beam.mass_kg_per_m, posts.line.span_m)
 
 
 def carry(
@@ -42,9 +39,12 @@ def carry(
     purlin = size_purlin(rows, posts.line, loads, section(givens.purlin_section), pack)
     beam = size_beam(rows, posts.line, loads, givens, section(givens.beam_section), pack)
     strut = size_strut(
-        rows.section, posts.supports.reveals_m, givens, section(givens.strut_section), beam, pack)
+        rows.section, posts.supports.reveals_m, givens, section(givens.strut_section), beam, pack
+    )
     members = Members(
-        beam, purlin, strut,
+        beam,
+        purlin,
+        strut,
         sag_limit_m=purlin.sag_span_m / givens.deflection_divisor,
         post_limit_n_m=bending_limit_n_m(posts.post, pack),
         post_at_strut_n_m=moment_at_strut_n_m(found, givens.strut_foot_m),

@@ -111,8 +111,10 @@ def size_purlin(
     sag = np.abs(unit.deflections_m)
     inside = (unit.stations_m >= line.along_m[0]) & (unit.stations_m <= line.along_m[-1])
     # An overhang counts as half a span of twice its length.
-    ratios = (sag[inside].max() / line.span_m, sag[~inside].max(initial=0) / (
-        2 * line.overhang_m if line.overhang_m > 0 else math.inf))
+    ratios = (
+        sag[inside].max() / line.span_m,
+        sag[~inside].max(initial=0) / (2 * line.overhang_m if line.overhang_m > 0 else math.inf),
+    )
     in_span = ratios[0] >= ratios[1]
     return Purlin(
         section=purlin,
@@ -174,15 +176,24 @@ def size_beam(
     # All are joints in each unit case, so that they are sampled at the same stations.
     low, high, turned = (
         continuous_beam(length, supports, 0.0, stiffness, places, np.concatenate(forces))
-        for forces in ((lower.astype(float), nothing, nothing),
-                       ((~lower).astype(float), nothing, nothing), (nothing, turn, -turn))
+        for forces in (
+            (lower.astype(float), nothing, nothing),
+            ((~lower).astype(float), nothing, nothing),
+            (nothing, turn, -turn),
+        )
     )
     front, back = (p * share for p in normal_pressure_pa(table, loads, loads.strength))
     couple = slope_couple_n_m(table, loads, loads.strength, busiest_m)
-    moments = (np.outer(front, low.moments_n_m) + np.outer(back, high.moments_n_m)
-               + np.outer(couple, turned.moments_n_m))
-    reactions = (np.outer(front, low.reactions_n) + np.outer(back, high.reactions_n)
-                 + np.outer(couple, turned.reactions_n))
+    moments = (
+        np.outer(front, low.moments_n_m)
+        + np.outer(back, high.moments_n_m)
+        + np.outer(couple, turned.moments_n_m)
+    )
+    reactions = (
+        np.outer(front, low.reactions_n)
+        + np.outer(back, high.reactions_n)
+        + np.outer(couple, turned.reactions_n)
+    )
     largest = np.abs(moments).max(axis=1)
     pressing = front + back >= 0
     held, free = bending_limits(beam, pack)
@@ -226,7 +237,11 @@ class Strut:
 
 
 def size_strut(
-    table: TableSection, reveals_m: Floats, givens: StructureGivens, strut: Section, beam: Beam,
+    table: TableSection,
+    reveals_m: Floats,
+    givens: StructureGivens,
+    strut: Section,
+    beam: Beam,
     pack: str,
 ) -> Strut:
     """Lengths from the figure at every post's own reveal; force from the beam's reaction.
@@ -244,8 +259,7 @@ def size_strut(
     limits = column_limit_n(strut, lengths, pack)
     worst = int(np.argmax(forces / limits))
     angle = math.degrees(math.asin(min(1.0, float(sine[worst]))))
-    return Strut(strut, givens.strut_foot_m, lengths, angle, float(forces[worst]),
-                 float(limits[worst]))
+    return Strut(strut, givens.strut_foot_m, lengths, angle, float(forces[worst]), float(limits[worst]))
 
 
 def moment_at_strut_n_m(found: Reactions, strut_foot_m: float) -> float:

@@ -15,7 +15,10 @@ COLUMN = Source("AISC 360-16 E3, or EN 1993-1-1 6.3.1 curve c", "from memory")
 
 
 def checks(
-    posts: Stand, loads: TableLoads, members: Members, section: TableSection,
+    posts: Stand,
+    loads: TableLoads,
+    members: Members,
+    section: TableSection,
     givens: StructureGivens,
 ) -> tuple[Check, ...]:
     """Members, struts, snow and wind figure, shifted posts."""
@@ -24,11 +27,17 @@ def checks(
         *_strut_checks(posts, members, givens),
         snow_check(loads.snow, section),
         at_most(
-            "structure", "wind_figure", "Tilt lies inside the wind figure", section.tilt_deg,
-            loads.wind.tilt_limit_deg, "angle",
+            "structure",
+            "wind_figure",
+            "Tilt lies inside the wind figure",
+            section.tilt_deg,
+            loads.wind.tilt_limit_deg,
+            "angle",
             remedy="The figure ends here; its last row is held, never less than a flat plate's "
             "drag. Have an engineer look.",
-            source=loads.wind.source, given="rows.tilt_deg", otherwise="look",
+            source=loads.wind.source,
+            given="rows.tilt_deg",
+            otherwise="look",
         ),
         *_shift_checks(posts, givens),
     )
@@ -38,19 +47,38 @@ def _member_checks(members: Members) -> tuple[Check, ...]:
     purlin, beam = members.purlin, members.beam
     return (
         at_most(
-            "structure", "purlin", "Purlins carry the load", purlin.bending.used, 1.0, "ratio",
-            remedy="A deeper purlin, or posts closer together.", source=STRENGTH,
+            "structure",
+            "purlin",
+            "Purlins carry the load",
+            purlin.bending.used,
+            1.0,
+            "ratio",
+            remedy="A deeper purlin, or posts closer together.",
+            source=STRENGTH,
             given="structure.purlin_section",
         ),
         at_most(
-            "structure", "beam", "Inclined beams carry the load", beam.bending.used, 1.0, "ratio",
+            "structure",
+            "beam",
+            "Inclined beams carry the load",
+            beam.bending.used,
+            1.0,
+            "ratio",
             remedy="A deeper beam, posts closer together, or a strut that reaches further.",
-            source=STRENGTH, given="structure.beam_section",
+            source=STRENGTH,
+            given="structure.beam_section",
         ),
         at_most(
-            "structure", "sag", "Purlins stay straight enough", purlin.sag_m, members.sag_limit_m,
-            "thickness", remedy="A deeper purlin, or posts closer together.",
-            source=COMMON_PRACTICE, given="structure.purlin_section", otherwise="look",
+            "structure",
+            "sag",
+            "Purlins stay straight enough",
+            purlin.sag_m,
+            members.sag_limit_m,
+            "thickness",
+            remedy="A deeper purlin, or posts closer together.",
+            source=COMMON_PRACTICE,
+            given="structure.purlin_section",
+            otherwise="look",
         ),
     )
 
@@ -59,27 +87,48 @@ def _strut_checks(posts: Stand, members: Members, givens: StructureGivens) -> tu
     strut = members.strut
     return (
         at_most(
-            "structure", "strut", "Struts do not buckle", strut.force_n, strut.limit_n, "force",
-            remedy="A wider pipe, or a longer reach along the beam.", source=COLUMN,
+            "structure",
+            "strut",
+            "Struts do not buckle",
+            strut.force_n,
+            strut.limit_n,
+            "force",
+            remedy="A wider pipe, or a longer reach along the beam.",
+            source=COLUMN,
             given="structure.strut_section",
         ),
         at_most(
-            "structure", "post_at_strut", "The post stands the strut's push",
-            members.post_at_strut_n_m, members.post_limit_n_m, "moment",
+            "structure",
+            "post_at_strut",
+            "The post stands the strut's push",
+            members.post_at_strut_n_m,
+            members.post_limit_n_m,
+            "moment",
             remedy="A lower strut foot, a heavier post, or posts closer together.",
-            source=STRENGTH, given="structure.strut_foot_m",
+            source=STRENGTH,
+            given="structure.strut_foot_m",
         ),
         at_least(
-            "structure", "strut_reach", "The strut meets the beam, not the air",
-            members.beam.bolt_m - givens.strut_reach_m, 0.0, "tape",
-            remedy="Shorten the reach: the beam ends before it.", source=GEOMETRY,
+            "structure",
+            "strut_reach",
+            "The strut meets the beam, not the air",
+            members.beam.bolt_m - givens.strut_reach_m,
+            0.0,
+            "tape",
+            remedy="Shorten the reach: the beam ends before it.",
+            source=GEOMETRY,
             given="structure.strut_reach_m",
         ),
         within(
-            "structure", "strut_foot", "The strut rises to the beam",
+            "structure",
+            "strut_foot",
+            "The strut rises to the beam",
             float(posts.supports.reveals_m.min()) - givens.strut_foot_m,
-            constant("common", "strut_rise_m"), "tape", most=False,
-            remedy="Lower the strut's foot or raise the table.", given="structure.strut_foot_m",
+            constant("common", "strut_rise_m"),
+            "tape",
+            most=False,
+            remedy="Lower the strut's foot or raise the table.",
+            given="structure.strut_foot_m",
         ),
     )
 
@@ -90,15 +139,26 @@ def _shift_checks(posts: Stand, givens: StructureGivens) -> tuple[Check, ...]:
         return ()
     return (
         holds(
-            "structure", "shifted", "Every shift can be made", not posts.not_shifted.words,
-            posts.not_shifted.words or f"{len(givens.shifts)} made", "in order, on the purlin",
-            remedy="A smaller shift, or take it out.", source=GEOMETRY, given="structure.shifts",
+            "structure",
+            "shifted",
+            "Every shift can be made",
+            not posts.not_shifted.words,
+            posts.not_shifted.words or f"{len(givens.shifts)} made",
+            "in order, on the purlin",
+            remedy="A smaller shift, or take it out.",
+            source=GEOMETRY,
+            given="structure.shifts",
         ),
         at_most(
-            "structure", "span", "No span grows past the longest", posts.line.longest_span_m,
-            givens.span_limit_m, "tape",
+            "structure",
+            "span",
+            "No span grows past the longest",
+            posts.line.longest_span_m,
+            givens.span_limit_m,
+            "tape",
             remedy="Shift the neighbour too, put in one more post, or take a stronger purlin and a "
             "longer span.",
-            source=Source("span table of the purlin, as given", "given"), given="structure.shifts",
+            source=Source("span table of the purlin, as given", "given"),
+            given="structure.shifts",
         ),
     )

@@ -91,14 +91,11 @@ def clearing_shifts(
     return {index: by_m for index, by_m in shifts.items() if abs(by_m) > 1e-9}
 
 
-def _of_table(
-    posts: Stand, site: SitePlan, rows: RowsPlan, mine: NDArray[np.int64]
-) -> Floats | None:
+def _of_table(posts: Stand, site: SitePlan, rows: RowsPlan, mine: NDArray[np.int64]) -> Floats | None:
     """How far each post of one table moves along its purlin."""
     places = posts.supports.places
     tables, table = rows.lie.tables, int(places.of_table[mine[0]])
-    first_m = float(tables.starts_m[tables.table[table]]) - (
-        posts.line.purlin_m - tables.length_m) / 2
+    first_m = float(tables.starts_m[tables.table[table]]) - (posts.line.purlin_m - tables.length_m) / 2
     now = places.run_m[mine] - first_m
     steps = np.arange(1, int(REACH_M / STEP_M) + 1) * STEP_M
     around = np.concatenate((-steps[::-1], [0.0], steps))
@@ -107,8 +104,14 @@ def _of_table(
         tried = at + around
         tried = tried[(tried >= 0) & (tried <= posts.line.purlin_m)]
         along = tables.along_m(table, tried - posts.line.purlin_m / 2)
-        allowed.append(tried[_free(site, *rows.setting.east_north_m(
-            along, np.full(along.shape, places.back_m[mine[0]])))])
+        allowed.append(
+            tried[
+                _free(
+                    site,
+                    *rows.setting.east_north_m(along, np.full(along.shape, places.back_m[mine[0]])),
+                )
+            ]
+        )
     spans = Spans(posts.line.purlin_m, LEAST_SPAN_M, posts.givens.span_limit_m)
     found = least_shifts(now, allowed, spans)
     return None if found is None else found - now

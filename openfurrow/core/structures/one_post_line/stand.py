@@ -38,9 +38,7 @@ class Stand:
     kinds: Kinds
 
 
-def stand(
-    site: SitePlan, rows: RowsPlan, givens: StructureGivens, purlin_end_m: float
-) -> Stand:
+def stand(site: SitePlan, rows: RowsPlan, givens: StructureGivens, purlin_end_m: float) -> Stand:
     """Place the posts of every table on the ground."""
     even = post_line(
         rows.table_length_m + 2 * purlin_end_m, givens.span_limit_m, givens.cantilever_ratio
@@ -49,7 +47,7 @@ def stand(
     places = support_places(rows, even, purlin_end_m, shift)
     line = worst_line(even, shift)
     ground = site.ground.level_m(places.east_m, places.north_m)
-    reveals = (rows.lie.edge_at(places.of_table, places.along_m) + rows.section.bolt_z_m - ground)
+    reveals = rows.lie.edge_at(places.of_table, places.along_m) + rows.section.bolt_z_m - ground
     soil_of = site.soil_at(places.east_m, places.north_m)
     tributary = tributaries_m(even, shift)
     kinds, kind = kinds_of(reveals, tributary, soil_of)
@@ -59,8 +57,12 @@ def stand(
         line=line,
         not_shifted=not_shifted,
         supports=Supports(
-            places=places, ground_m=ground, reveals_m=reveals, tributary_m=tributary,
-            soil_of=soil_of, kind=kind,
+            places=places,
+            ground_m=ground,
+            reveals_m=reveals,
+            tributary_m=tributary,
+            soil_of=soil_of,
+            kind=kind,
         ),
         kinds=kinds,
     )
@@ -83,9 +85,7 @@ def support_places(
     return SupportPlaces(row, tables.table[of_table], along, run, back, east, north, of_table)
 
 
-def shifts_of(
-    givens: StructureGivens, line: PostLine, rows: RowsPlan
-) -> tuple[Floats, NotShifted]:
+def shifts_of(givens: StructureGivens, line: PostLine, rows: RowsPlan) -> tuple[Floats, NotShifted]:
     """The shift of every post, and which were not possible: those posts stay."""
     count = line.count * rows.tables_along * rows.rows
     shift = np.zeros(count)
@@ -99,8 +99,11 @@ def shifts_of(
     by_table[unfit] = 0.0
     words = [f"there is no post {number}" for number in beyond]
     words += [f"table {index + 1}: posts would cross or leave the purlin" for index in unfit]
-    stay = {number - 1 for number, _ in givens.shifts
-            if number <= count and (number - 1) // line.count in unfit}
+    stay = {
+        number - 1
+        for number, _ in givens.shifts
+        if number <= count and (number - 1) // line.count in unfit
+    }
     return shift, NotShifted(tuple(sorted(stay)), "; ".join(words[:3]))
 
 

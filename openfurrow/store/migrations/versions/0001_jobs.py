@@ -34,9 +34,7 @@ def upgrade() -> None:
     op.create_table("job", sa.Column("id", sa.Uuid, primary_key=True), _moment("created_at"))
     op.create_table(
         "member",
-        sa.Column(
-            "job_id", sa.Uuid, sa.ForeignKey("job.id", ondelete="CASCADE"), primary_key=True
-        ),
+        sa.Column("job_id", sa.Uuid, sa.ForeignKey("job.id", ondelete="CASCADE"), primary_key=True),
         sa.Column(
             "account_id", sa.Integer, sa.ForeignKey("account.id", ondelete="CASCADE"), primary_key=True
         ),
@@ -46,14 +44,10 @@ def upgrade() -> None:
     op.create_index("member_account", "member", ["account_id"])
     op.create_table(
         "revision",
-        sa.Column(
-            "job_id", sa.Uuid, sa.ForeignKey("job.id", ondelete="CASCADE"), primary_key=True
-        ),
+        sa.Column("job_id", sa.Uuid, sa.ForeignKey("job.id", ondelete="CASCADE"), primary_key=True),
         sa.Column("number", sa.Integer, primary_key=True, autoincrement=False),
         sa.Column("parent", sa.Integer),
-        sa.Column(
-            "author_id", sa.Integer, sa.ForeignKey("account.id"), nullable=False
-        ),
+        sa.Column("author_id", sa.Integer, sa.ForeignKey("account.id"), nullable=False),
         _moment("saved_at"),
         sa.Column("note", sa.String(300), nullable=False),
         sa.Column("design", JSONB, nullable=False),
@@ -69,9 +63,7 @@ def upgrade() -> None:
     )
     op.create_table(
         "draft",
-        sa.Column(
-            "job_id", sa.Uuid, sa.ForeignKey("job.id", ondelete="CASCADE"), primary_key=True
-        ),
+        sa.Column("job_id", sa.Uuid, sa.ForeignKey("job.id", ondelete="CASCADE"), primary_key=True),
         sa.Column(
             "account_id", sa.Integer, sa.ForeignKey("account.id", ondelete="CASCADE"), primary_key=True
         ),

@@ -36,8 +36,12 @@ def upgrade() -> None:
 
 def downgrade() -> None:
     op.drop_table("work")
-    for table in ("procrastinate_events", "procrastinate_periodic_defers", "procrastinate_jobs",
-                  "procrastinate_workers"):
+    for table in (
+        "procrastinate_events",
+        "procrastinate_periodic_defers",
+        "procrastinate_jobs",
+        "procrastinate_workers",
+    ):
         op.execute(f"drop table {table} cascade")
     op.execute("drop type procrastinate_job_to_defer_v1 cascade")
     op.execute("drop type procrastinate_job_status cascade")

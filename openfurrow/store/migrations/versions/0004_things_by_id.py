@@ -27,25 +27,35 @@ def upgrade() -> None:
 def _job(connection: sa.Connection, job: str) -> None:
     by_number: dict[int, Document] = {}
     before: Document | None = None
-    rows = connection.execute(sa.text(
-        "select number, design from revision where job_id = :job order by number"), {"job": job})
+    rows = connection.execute(
+        sa.text("select number, design from revision where job_id = :job order by number"), {"job": job}
+    )
     for number, design in rows.all():
         if design.get("schema_version") == 2:
             design = with_ids(design, before, f"{job} {number}")
             _keep(connection, "revision", {"job_id": job, "number": number}, design)
         before = by_number[number] = design
     bases = connection.execute(
-        sa.text("select account_id, base from draft where job_id = :job"), {"job": job})
+        sa.text("select account_id, base from draft where job_id = :job"), {"job": job}
+    )
     for account, base in bases.all():
         before = by_number.get(base)
-        steps = connection.execute(sa.text(
-            "select number, design from draft_step where job_id = :job and account_id = :account "
-            "order by number"), {"job": job, "account": account})
+        steps = connection.execute(
+            sa.text(
+                "select number, design from draft_step where job_id = :job and account_id = :account "
+                "order by number"
+            ),
+            {"job": job, "account": account},
+        )
         for number, design in steps.all():
             if design.get("schema_version") == 2:
                 design = with_ids(design, before, f"{job} {account} {number}")
-                _keep(connection, "draft_step",
-                      {"job_id": job, "account_id": account, "number": number}, design)
+                _keep(
+                    connection,
+                    "draft_step",
+                    {"job_id": job, "account_id": account, "number": number},
+                    design,
+                )
             before = design
 
 
@@ -53,8 +63,10 @@ def _keep(connection: sa.Connection, table: str, key: dict[str, object], design:
     where = " and ".join(f"{name} = :{name}" for name in key)
     connection.execute(
         sa.text(f"update {table} set upgraded = :design where {where}").bindparams(
-            sa.bindparam("design", type_=JSONB)),
-        {**key, "design": design})
+            sa.bindparam("design", type_=JSONB)
+        ),
+        {**key, "design": design},
+    )
 
 
 def downgrade() -> None:
