@@ -43,6 +43,7 @@ def checks() -> dict[str, Check]:
         "types": _command(python, "-m", "mypy"),
         "API types": write_api_types,
         "screen types": _command("npm", "run", "--silent", "check", folder="frontend"),
+        "screen format": _command("npm", "run", "--silent", "format", folder="frontend"),
         "screen lint": _command("npm", "run", "--silent", "lint", folder="frontend"),
         "screen tests": _command("npm", "run", "--silent", "test", folder="frontend"),
         # What only computes takes every core; what asks a server for its speed has the machine alone.

@@ -20,7 +20,10 @@ export function SignIn({ enter }: { enter: (account: Account) => void }) {
       <main className="mx-auto flex max-w-md flex-1 flex-col justify-center gap-5 p-6">
         <div>
           <h1 className="text-[30px] leading-9 font-semibold">Open Furrow</h1>
-          <p>Plan a ground-mount array from the site to the building: depths, cuts, wire, stakes, and the working behind each number.</p>
+          <p>
+            Plan a ground-mount array from the site to the building: depths, cuts, wire, stakes, and the working behind
+            each number.
+          </p>
         </div>
         <form
           className="flex flex-col gap-3"
@@ -31,11 +34,24 @@ export function SignIn({ enter }: { enter: (account: Account) => void }) {
         >
           <label className="flex flex-col gap-1">
             <span className="font-semibold">Name</span>
-            <input className="input w-full" autoComplete="username" required value={name} onChange={(event) => setName(event.target.value)} />
+            <input
+              className="input w-full"
+              autoComplete="username"
+              required
+              value={name}
+              onChange={(event) => setName(event.target.value)}
+            />
           </label>
           <label className="flex flex-col gap-1">
             <span className="font-semibold">Password</span>
-            <input className="input w-full" type="password" autoComplete="current-password" required value={password} onChange={(event) => setPassword(event.target.value)} />
+            <input
+              className="input w-full"
+              type="password"
+              autoComplete="current-password"
+              required
+              value={password}
+              onChange={(event) => setPassword(event.target.value)}
+            />
           </label>
           {wrong && (
             <p role="alert" className="text-error">
@@ -52,7 +68,10 @@ export function SignIn({ enter }: { enter: (account: Account) => void }) {
             <ThemeButton />
           </div>
         </form>
-        <p className="text-secondary text-[13px]">The demo's name and password stand where the application was started. Plans are for review by the people licensed where the array stands; local code decides.</p>
+        <p className="text-secondary text-[13px]">
+          The demo's name and password stand where the application was started. Plans are for review by the people
+          licensed where the array stands; local code decides.
+        </p>
       </main>
       <GroundBand />
     </div>

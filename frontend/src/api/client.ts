@@ -13,7 +13,16 @@ export type Things = Schemas["ListText"];
 export type NamedPlace = Schemas["PlaceText"];
 export type GroundFile = Schemas["GroundFileView"];
 export type Grid = Schemas["GridView"];
-export type HowToRead = { name: string; columns?: string[]; unit?: string; grid?: number; shift_east_m?: number; shift_north_m?: number; layers?: Record<string, string>; replace?: boolean };
+export type HowToRead = {
+  name: string;
+  columns?: string[];
+  unit?: string;
+  grid?: number;
+  shift_east_m?: number;
+  shift_north_m?: number;
+  layers?: Record<string, string>;
+  replace?: boolean;
+};
 export type Measure = Schemas["MeasureBody"];
 export type Found = Schemas["FoundView"];
 export type Section = Schemas["SectionView"];
@@ -61,12 +70,18 @@ async function ask<T>(method: string, path: string, body?: unknown, signal?: Abo
     });
   } catch (error) {
     if (signal?.aborted) throw error;
-    throw new Problem({ title: "No answer", status: 0, detail: "The server does not answer. What you typed is kept here." } as ProblemDetails);
+    throw new Problem({
+      title: "No answer",
+      status: 0,
+      detail: "The server does not answer. What you typed is kept here.",
+    } as ProblemDetails);
   }
   if (response.status === 204) return undefined as T;
   const answer: unknown = await response.json().catch(() => null);
   if (!response.ok) {
-    throw new Problem((answer ?? { title: response.statusText, status: response.status, detail: "" }) as ProblemDetails);
+    throw new Problem(
+      (answer ?? { title: response.statusText, status: response.status, detail: "" }) as ProblemDetails,
+    );
   }
   return answer as T;
 }
@@ -82,17 +97,34 @@ export const api = {
   newJob: (name: string, rule_pack: Units) => ask<{ id: string }>("POST", "/jobs", { name, rule_pack }),
   importJob: (file: Blob) => ask<{ id: string }>("POST", "/jobs/import", file),
   show: (id: string, { stage, array }: Place, units: Units | null, signal?: AbortSignal) =>
-    ask<JobView>("GET", `${job(id)}/stages/${stage}?array=${array}${units ? `&units=${units}` : ""}`, undefined, signal),
-  edit: (id: string, { stage, array }: Place, units: Units, step: number | null, edits: { path: string; text: string }[], signal?: AbortSignal) =>
-    ask<JobView>("POST", `${job(id)}/edits`, { stage, array, units, step, edits }, signal),
-  step: (id: string, { stage, array }: Place, units: Units, step: number) => ask<JobView>("POST", `${job(id)}/step`, { stage, array, units, step }),
+    ask<JobView>(
+      "GET",
+      `${job(id)}/stages/${stage}?array=${array}${units ? `&units=${units}` : ""}`,
+      undefined,
+      signal,
+    ),
+  edit: (
+    id: string,
+    { stage, array }: Place,
+    units: Units,
+    step: number | null,
+    edits: { path: string; text: string }[],
+    signal?: AbortSignal,
+  ) => ask<JobView>("POST", `${job(id)}/edits`, { stage, array, units, step, edits }, signal),
+  step: (id: string, { stage, array }: Place, units: Units, step: number) =>
+    ask<JobView>("POST", `${job(id)}/step`, { stage, array, units, step }),
   importDesign: (id: string, stage: Stage, units: Units, file: Blob) =>
     ask<JobView>("PUT", `${job(id)}/design?stage=${stage}&units=${units}`, file),
   lookAtFile: (id: string, units: Units, how: HowToRead, file: Blob) =>
-    ask<GroundFile>("POST", `${job(id)}/ground/look?units=${units}&how=${encodeURIComponent(JSON.stringify(how))}`, file),
+    ask<GroundFile>(
+      "POST",
+      `${job(id)}/ground/look?units=${units}&how=${encodeURIComponent(JSON.stringify(how))}`,
+      file,
+    ),
   takeFile: (id: string, units: Units, how: HowToRead, file: Blob) =>
     ask<JobView>("PUT", `${job(id)}/ground?units=${units}&how=${encodeURIComponent(JSON.stringify(how))}`, file),
-  grids: (id: string, words: string) => ask<Grid[]>("GET", `${job(id)}/ground/grids?words=${encodeURIComponent(words)}`),
+  grids: (id: string, words: string) =>
+    ask<Grid[]>("GET", `${job(id)}/ground/grids?words=${encodeURIComponent(words)}`),
   /** A file's content and the name it is kept under; a Problem where it cannot be written. */
   file: async (id: string, name: string, wanted: Wanted): Promise<{ content: Blob; kept: string }> => {
     const response = await fetch(fileAddress(id, name, wanted));
@@ -102,7 +134,10 @@ export const api = {
   },
   measure: (id: string, body: Measure) => ask<Found[]>("POST", `${job(id)}/measure`, body),
   section: (id: string, units: Units, start: string, end: string) =>
-    ask<Section>("GET", `${job(id)}/section?units=${units}&start=${encodeURIComponent(start)}&end=${encodeURIComponent(end)}`),
+    ask<Section>(
+      "GET",
+      `${job(id)}/section?units=${units}&start=${encodeURIComponent(start)}&end=${encodeURIComponent(end)}`,
+    ),
   scene: (id: string) => ask<Scene>("GET", `${job(id)}/scene`),
   sun: (id: string, day: string) => ask<SunDay>("GET", `${job(id)}/sun?day=${day}`),
   revisions: (id: string) => ask<Revision[]>("GET", `${job(id)}/revisions`),
@@ -111,15 +146,30 @@ export const api = {
   restore: (id: string, number: number, stage: Stage, units: Units) =>
     ask<JobView>("POST", `${job(id)}/revisions/${number}/restore?stage=${stage}&units=${units}`),
   compare: (id: string, before: number, units: Units, after?: number) =>
-    ask<Compare>("GET", `${job(id)}/compare?before=${before}&units=${units}${after === undefined ? "" : `&after=${after}`}`),
+    ask<Compare>(
+      "GET",
+      `${job(id)}/compare?before=${before}&units=${units}${after === undefined ? "" : `&after=${after}`}`,
+    ),
   askWork: (id: string, kind: "package") => ask<Work>("POST", `${job(id)}/work`, { kind }),
   work: (id: string, work: string) => ask<Work>("GET", `${job(id)}/work/${work}`),
   stopWork: (id: string, work: string) => ask<undefined>("DELETE", `${job(id)}/work/${work}`),
   members: (id: string) => ask<Member[]>("GET", `${job(id)}/members`),
-  share: (id: string, name: string, role: "editor" | "viewer") => ask<undefined>("POST", `${job(id)}/members`, { name, role }),
+  share: (id: string, name: string, role: "editor" | "viewer") =>
+    ask<undefined>("POST", `${job(id)}/members`, { name, role }),
 };
 
-export const FILES = ["design.json", "stakes.csv", "cuts.csv", "materials.csv", "plan.json", "plan.geojson", "site.geojson", "site.dxf", "surface.xml", "shots.csv"] as const;
+export const FILES = [
+  "design.json",
+  "stakes.csv",
+  "cuts.csv",
+  "materials.csv",
+  "plan.json",
+  "plan.geojson",
+  "site.geojson",
+  "site.dxf",
+  "surface.xml",
+  "shots.csv",
+] as const;
 export const workResult = (id: string, work: string) => `/api${job(id)}/work/${work}/result`;
 /** In what a file is wanted: the reader's units, a length unit (empty: as the units have it), a map grid. */
 export interface Wanted {

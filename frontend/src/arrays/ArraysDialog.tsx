@@ -24,7 +24,8 @@ export function ArraysDialog({ view, job, close }: Props) {
   return (
     <Dialog title="Arrays of the job" close={close} wide>
       <p className="text-secondary mb-2 text-[13px] leading-snug">
-        Each has its own place, tilt, rows, structure, footings and modules. The first one&rsquo;s first post is the benchmark of all stakes. A new one stands behind the one it is like: say on its rows where it really stands.
+        Each has its own place, tilt, rows, structure, footings and modules. The first one&rsquo;s first post is the
+        benchmark of all stakes. A new one stands behind the one it is like: say on its rows where it really stands.
       </p>
       <ol className="border-base-300 border-t">
         {arrays.map(({ id, name, modules }, index) => (
@@ -48,16 +49,34 @@ export function ArraysDialog({ view, job, close }: Props) {
               {modules} module{modules === 1 ? "" : "s"}
             </span>
             <span className="flex flex-wrap gap-1">
-              <button type="button" className="btn btn-sm" aria-label={`${name} one up`} disabled={index === 0} onClick={() => void change(`arrays.${id}.order`, String(index))}>
+              <button
+                type="button"
+                className="btn btn-sm"
+                aria-label={`${name} one up`}
+                disabled={index === 0}
+                onClick={() => void change(`arrays.${id}.order`, String(index))}
+              >
                 ↑
               </button>
-              <button type="button" className="btn btn-sm" aria-label={`${name} one down`} disabled={index === arrays.length - 1} onClick={() => void change(`arrays.${id}.order`, String(index + 2))}>
+              <button
+                type="button"
+                className="btn btn-sm"
+                aria-label={`${name} one down`}
+                disabled={index === arrays.length - 1}
+                onClick={() => void change(`arrays.${id}.order`, String(index + 2))}
+              >
                 ↓
               </button>
               <button type="button" className="btn btn-sm" aria-label={`Copy ${name}`} onClick={() => add(id)}>
                 Copy
               </button>
-              <button type="button" className="btn btn-sm" aria-label={`Remove ${name}`} disabled={arrays.length === 1} onClick={() => void change(`arrays.${id}`, "")}>
+              <button
+                type="button"
+                className="btn btn-sm"
+                aria-label={`Remove ${name}`}
+                disabled={arrays.length === 1}
+                onClick={() => void change(`arrays.${id}`, "")}
+              >
                 Remove
               </button>
             </span>

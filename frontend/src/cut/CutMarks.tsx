@@ -19,16 +19,32 @@ export function CutMarks({ drawing, scale, width, height }: Props) {
   };
   const [ground, frost] = [ends("ground"), ends("frost")];
   const sides = [0, 1] as const;
-  const reach = (point: [number, number], side: 0 | 1) => `M${scale.x(point[0])} ${scale.y(point[1])}H${side === 0 ? 0 : width}`;
+  const reach = (point: [number, number], side: 0 | 1) =>
+    `M${scale.x(point[0])} ${scale.y(point[1])}H${side === 0 ? 0 : width}`;
   return (
     <>
       <Hatches />
       {ground &&
         sides.map((side) => {
           const [x, y] = [scale.x(ground[side][0]), scale.y(ground[side][1])];
-          return <rect key={side} className="area layer-soil" x={side === 0 ? 0 : x} y={y} width={Math.max(0, side === 0 ? x : width - x)} height={Math.max(0, height - y)} />;
+          return (
+            <rect
+              key={side}
+              className="area layer-soil"
+              x={side === 0 ? 0 : x}
+              y={y}
+              width={Math.max(0, side === 0 ? x : width - x)}
+              height={Math.max(0, height - y)}
+            />
+          );
         })}
-      <rect className="area layer-soil" x={0} y={scale.y(drawing.low[1]) - 0.5} width={width} height={Math.max(0, height - scale.y(drawing.low[1]) + 0.5)} />
+      <rect
+        className="area layer-soil"
+        x={0}
+        y={scale.y(drawing.low[1]) - 0.5}
+        width={width}
+        height={Math.max(0, height - scale.y(drawing.low[1]) + 0.5)}
+      />
       {drawing.marks.map((mark, index) => (
         <MarkShape key={index} mark={mark} scale={scale} />
       ))}

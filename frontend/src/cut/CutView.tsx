@@ -27,7 +27,13 @@ export const CutView = memo(function CutView({ sheet, here, go, movedIn, folded,
   const scale = useScale(drawing, width, height, 0);
   return (
     <div className="relative print:hidden" data-cut={folded ? "folded" : "open"}>
-      <button type="button" className="bg-base-100 text-secondary absolute right-0 bottom-full z-10 hidden px-2 text-[12.5px] lg:block" style={{ bottom: "auto", top: 0 }} aria-expanded={!folded} onClick={fold}>
+      <button
+        type="button"
+        className="bg-base-100 text-secondary absolute right-0 bottom-full z-10 hidden px-2 text-[12.5px] lg:block"
+        style={{ bottom: "auto", top: 0 }}
+        aria-expanded={!folded}
+        onClick={fold}
+      >
         {folded ? "Open the cut" : "Fold the cut"}
       </button>
       <div ref={ref} className={folded ? "bg-base-200 h-[20px]" : "h-[92px] md:h-[186px]"}>
@@ -65,9 +71,18 @@ export const CutView = memo(function CutView({ sheet, here, go, movedIn, folded,
                 <span className="flex items-baseline gap-1.5">
                   <State level={state} />
                   <span>{stage}</span>
-                  {movedIn[stage] && stage !== here ? <span className="figure bg-[var(--mark)] px-1 text-[12px]" title={`${movedIn[stage]} answers moved`}>{movedIn[stage]}</span> : null}
+                  {movedIn[stage] && stage !== here ? (
+                    <span
+                      className="figure bg-[var(--mark)] px-1 text-[12px]"
+                      title={`${movedIn[stage]} answers moved`}
+                    >
+                      {movedIn[stage]}
+                    </span>
+                  ) : null}
                 </span>
-                <span className="figure text-secondary text-[13px] font-normal whitespace-nowrap">{short} {headline}</span>
+                <span className="figure text-secondary text-[13px] font-normal whitespace-nowrap">
+                  {short} {headline}
+                </span>
               </a>
             </li>
           ))}

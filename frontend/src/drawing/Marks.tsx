@@ -18,7 +18,9 @@ function rings(mark: Mark, scale: Scale): string {
   let at = 0;
   return mark.counts
     .map((count) => {
-      const ring = mark.points.slice(at, at + count).map(([x, y]) => `${scale.x(x).toFixed(1)} ${scale.y(y).toFixed(1)}`);
+      const ring = mark.points
+        .slice(at, at + count)
+        .map(([x, y]) => `${scale.x(x).toFixed(1)} ${scale.y(y).toFixed(1)}`);
       at += count;
       return `M${ring.join("L")}Z`;
     })
@@ -75,7 +77,11 @@ function Dimension({ mark, scale }: { mark: Mark; scale: Scale }) {
           {mark.text}
         </text>
       ) : (
-        <text x={onSheet((ax + bx) / 2 + nx * 8, mark.text, beside, scale.width)} y={(ay + by) / 2 + ny * 8 + 4} textAnchor={beside}>
+        <text
+          x={onSheet((ax + bx) / 2 + nx * 8, mark.text, beside, scale.width)}
+          y={(ay + by) / 2 + ny * 8 + 4}
+          textAnchor={beside}
+        >
           {mark.text}
         </text>
       )}
@@ -105,7 +111,12 @@ export const MarkShape = memo(function MarkShape({ mark, scale }: { mark: Mark; 
       return <path className={`area ${layer}`} fillRule="evenodd" d={rings(mark, scale)} />;
     case "dot":
       return first ? (
-        <circle className={`dot ${layer}`} cx={scale.x(first[0])} cy={scale.y(first[1])} r={mark.layer === "sun-disc" ? 11 : dotRadius(scale)} />
+        <circle
+          className={`dot ${layer}`}
+          cx={scale.x(first[0])}
+          cy={scale.y(first[1])}
+          r={mark.layer === "sun-disc" ? 11 : dotRadius(scale)}
+        />
       ) : null;
     case "dots":
       return <path className={`dot ${layer}`} d={circles(mark, scale)} />;

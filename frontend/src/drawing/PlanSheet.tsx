@@ -1,4 +1,14 @@
-import { memo, useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
+import {
+  memo,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type PointerEvent,
+  type ReactNode,
+} from "react";
 import type { Drawing, Mark } from "../api/client";
 import { Hatches } from "./Hatches";
 import { thingAt } from "./hit";
@@ -21,7 +31,8 @@ const SMALLEST_M = 2;
 /** How near a hand must point to a line or a dot. */
 const REACH_PX = 9;
 
-const inGroup = (layer: string, layers: readonly string[]) => layers.some((start) => layer === start || layer.startsWith(`${start}-`));
+const inGroup = (layer: string, layers: readonly string[]) =>
+  layers.some((start) => layer === start || layer.startsWith(`${start}-`));
 
 const zoomed = (view: View, by: number, about: Point): View => ({
   low: [about[0] + (view.low[0] - about[0]) / by, about[1] + (view.low[1] - about[1]) / by],
@@ -62,7 +73,9 @@ interface Props {
 export function PlanSheet({ drawing, units, point, pick, tools, children }: Props) {
   const [ref, { width, height }] = useSize<HTMLDivElement>();
   const [own, setOwn] = useState<View | null>(null);
-  const [hidden, setHidden] = useState<string[]>(() => JSON.parse(localStorage.getItem("furrow.layers") ?? "[]") as string[]);
+  const [hidden, setHidden] = useState<string[]>(
+    () => JSON.parse(localStorage.getItem("furrow.layers") ?? "[]") as string[],
+  );
   const held = useRef<{ x: number; y: number; view: View } | null>(null);
   const svg = useRef<SVGSVGElement>(null);
   const view = useMemo<View>(() => own ?? { low: drawing.low as Point, high: drawing.high as Point }, [own, drawing]);
@@ -146,7 +159,20 @@ export function PlanSheet({ drawing, units, point, pick, tools, children }: Prop
     <figure className="flex h-full min-h-0 flex-col" aria-label={drawing.title}>
       <div ref={ref} className="relative min-h-0 flex-1 border border-base-300">
         {width > 0 && (
-          <svg ref={svg} className={`drawing plan ${point ? "pointing" : ""}`} viewBox={`0 0 ${width} ${height}`} role="application" aria-label={`${drawing.title}. Plus and minus bring it nearer, arrow keys move it, 0 shows all.`} tabIndex={0} data-drawing={drawing.key} onPointerDown={down} onPointerMove={drag} onPointerUp={up} onPointerCancel={() => (held.current = null)} onKeyDown={key}>
+          <svg
+            ref={svg}
+            className={`drawing plan ${point ? "pointing" : ""}`}
+            viewBox={`0 0 ${width} ${height}`}
+            role="application"
+            aria-label={`${drawing.title}. Plus and minus bring it nearer, arrow keys move it, 0 shows all.`}
+            tabIndex={0}
+            data-drawing={drawing.key}
+            onPointerDown={down}
+            onPointerMove={drag}
+            onPointerUp={up}
+            onPointerCancel={() => (held.current = null)}
+            onKeyDown={key}
+          >
             <Hatches />
             <Marks marks={shown} scale={scale} height={height} />
             {children?.(scale)}
@@ -169,18 +195,34 @@ export function PlanSheet({ drawing, units, point, pick, tools, children }: Prop
               ["all", "Show all", () => setOwn(null)],
             ] as const
           ).map(([sign, words, act]) => (
-            <button key={sign} type="button" className="min-h-8 min-w-8 px-1.5 hover:bg-base-200 pointer-coarse:min-h-11 pointer-coarse:min-w-11" aria-label={words} onClick={act}>
+            <button
+              key={sign}
+              type="button"
+              className="min-h-8 min-w-8 px-1.5 hover:bg-base-200 pointer-coarse:min-h-11 pointer-coarse:min-w-11"
+              aria-label={words}
+              onClick={act}
+            >
               {sign}
             </button>
           ))}
         </div>
       </div>
       <Legend lines={drawing.legend} />
-      <div className="flex flex-wrap items-center gap-x-1 gap-y-0.5 pt-1 text-[12.5px]" role="group" aria-label="Layers and tools">
+      <div
+        className="flex flex-wrap items-center gap-x-1 gap-y-0.5 pt-1 text-[12.5px]"
+        role="group"
+        aria-label="Layers and tools"
+      >
         {drawing.groups
           .filter((group) => drawing.marks.some((mark) => inGroup(mark.layer, group.layers)))
           .map((group) => (
-            <button key={group.name} type="button" className={`layer-toggle ${hidden.includes(group.name) ? "" : "on"}`} aria-pressed={!hidden.includes(group.name)} onClick={() => toggle(group.name)}>
+            <button
+              key={group.name}
+              type="button"
+              className={`layer-toggle ${hidden.includes(group.name) ? "" : "on"}`}
+              aria-pressed={!hidden.includes(group.name)}
+              onClick={() => toggle(group.name)}
+            >
               {group.name}
             </button>
           ))}

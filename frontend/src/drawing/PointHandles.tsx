@@ -31,7 +31,11 @@ export function PointHandles({ group, points, scale, name, snap, move, bendable,
     const sheet = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
     if (!held || !sheet) return;
     if (!held.moved && Math.hypot(event.clientX - held.from[0], event.clientY - held.from[1]) <= STILL_PX) return;
-    setHeld({ ...held, moved: true, at: snap([scale.east(event.clientX - sheet.left), scale.north(event.clientY - sheet.top)]) });
+    setHeld({
+      ...held,
+      moved: true,
+      at: snap([scale.east(event.clientX - sheet.left), scale.north(event.clientY - sheet.top)]),
+    });
   };
   const drop = () => {
     if (held?.moved) move(shown);
@@ -42,7 +46,10 @@ export function PointHandles({ group, points, scale, name, snap, move, bendable,
     const here = points[index] as Point;
     const next = points[index + 1] ?? (closed ? points[0] : points[index - 1]);
     let moved: Point[] | null = null;
-    if (way) moved = points.map((point, at) => (at === index ? [here[0] + way[0] * STEP_M, here[1] + way[1] * STEP_M] : point));
+    if (way)
+      moved = points.map((point, at) =>
+        at === index ? [here[0] + way[0] * STEP_M, here[1] + way[1] * STEP_M] : point,
+      );
     if (bendable && event.key === "Delete") moved = points.filter((_, at) => at !== index);
     if (bendable && event.key === "Insert" && next) {
       const between: Point = [(here[0] + next[0]) / 2, (here[1] + next[1]) / 2];
@@ -56,7 +63,12 @@ export function PointHandles({ group, points, scale, name, snap, move, bendable,
   const ways = `drag, or arrow keys${bendable ? "; Insert and Delete" : ""}`;
   return (
     <g>
-      {held && <path className="line layer-moving" d={`M${shown.map(([x, y]) => `${scale.x(x)} ${scale.y(y)}`).join("L")}${closed ? "Z" : ""}`} />}
+      {held && (
+        <path
+          className="line layer-moving"
+          d={`M${shown.map(([x, y]) => `${scale.x(x)} ${scale.y(y)}`).join("L")}${closed ? "Z" : ""}`}
+        />
+      )}
       {shown.map(([east, north], index) => (
         <circle
           key={index}

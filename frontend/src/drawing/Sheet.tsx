@@ -54,7 +54,13 @@ export function Sheet({ drawing, units, children }: Props) {
     <figure className="flex h-full min-h-0 flex-col" aria-label={drawing.title}>
       <div ref={ref} className="min-h-0 flex-1 border border-base-300">
         {width > 0 && height > foot && (
-          <svg className="drawing" viewBox={`0 0 ${width} ${height}`} role="img" aria-label={drawing.title} data-drawing={drawing.key}>
+          <svg
+            className="drawing"
+            viewBox={`0 0 ${width} ${height}`}
+            role="img"
+            aria-label={drawing.title}
+            data-drawing={drawing.key}
+          >
             <Hatches />
             <Marks drawing={drawing} width={width} height={height - foot} />
             <rect x="0" y={height - foot} width={width} height={foot} fill="var(--paper)" />

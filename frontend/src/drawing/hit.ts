@@ -46,7 +46,11 @@ export function thingAt(marks: Mark[], at: Point, reach_m: number): string | nul
       continue;
     }
     const first = mark.points[0] as Point;
-    const distance = Math.min(...mark.points.map((point, index) => fromStretch(at, point, mark.points[index + 1] ?? (mark.kind === "dot" ? first : point))));
+    const distance = Math.min(
+      ...mark.points.map((point, index) =>
+        fromStretch(at, point, mark.points[index + 1] ?? (mark.kind === "dot" ? first : point)),
+      ),
+    );
     if (distance <= away) [nearest, away] = [mark.of, distance];
   }
   return nearest ?? around;

@@ -15,7 +15,12 @@ describe("the scale of a sheet", () => {
 
   it.each([true, false])("leads back from pixels to metres (to scale: %s)", (to_scale) => {
     const scale = fit(drawing([-7, 3], [31, 19], to_scale), 640, 333, 14);
-    for (const [east, north] of [[-7, 3], [0, 0], [12.34, 8.9], [31, 19]] as const) {
+    for (const [east, north] of [
+      [-7, 3],
+      [0, 0],
+      [12.34, 8.9],
+      [31, 19],
+    ] as const) {
       expect(scale.east(scale.x(east))).toBeCloseTo(east, 9);
       expect(scale.north(scale.y(north))).toBeCloseTo(north, 9);
     }

@@ -15,7 +15,12 @@ export interface Scale {
 }
 
 /** Fit a drawing into a sheet; drawings that are to scale keep one scale on both axes. */
-export function fit(drawing: Pick<Drawing, "low" | "high" | "to_scale">, width: number, height: number, pad: number): Scale {
+export function fit(
+  drawing: Pick<Drawing, "low" | "high" | "to_scale">,
+  width: number,
+  height: number,
+  pad: number,
+): Scale {
   const [x0, y0] = drawing.low;
   const [x1, y1] = drawing.high;
   const wide = Math.max(x1 - x0, 1e-6);

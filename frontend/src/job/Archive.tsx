@@ -26,7 +26,14 @@ export function Archive({ id }: { id: string }) {
     <div className="mb-4 flex min-h-11 flex-wrap items-center gap-3" data-testid="archive">
       {isOpen(work) && work ? (
         <>
-          <div className="border-base-content/40 h-3 w-40 border" role="progressbar" aria-label="How far the archive is" aria-valuenow={Math.round(100 * work.share)} aria-valuemin={0} aria-valuemax={100}>
+          <div
+            className="border-base-content/40 h-3 w-40 border"
+            role="progressbar"
+            aria-label="How far the archive is"
+            aria-valuenow={Math.round(100 * work.share)}
+            aria-valuemin={0}
+            aria-valuemax={100}
+          >
             <div className="bg-primary h-full" style={{ width: `${100 * work.share}%` }} />
           </div>
           <span role="status">{work.words}</span>

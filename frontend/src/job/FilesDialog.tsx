@@ -1,5 +1,16 @@
 import { useEffect, useState } from "react";
-import { api, fileAddress, FILES, Problem, type Wanted, type JobView, type Member, type ProblemDetails, type Stage, type Units } from "../api/client";
+import {
+  api,
+  fileAddress,
+  FILES,
+  Problem,
+  type Wanted,
+  type JobView,
+  type Member,
+  type ProblemDetails,
+  type Stage,
+  type Units,
+} from "../api/client";
 import { Dialog } from "../ui/Dialog";
 import { GridField } from "../ui/GridField";
 import { ProblemList } from "../ui/ProblemList";
@@ -51,7 +62,13 @@ export function FilesDialog({ view, stage, run, close }: Props) {
           <h3 className="font-semibold">In</h3>
           <label className="mb-1 flex flex-col gap-1">
             <span>A design.json takes the place of your draft's design:</span>
-            <input type="file" className="file-input file-input-sm w-full" accept=".json,application/json" data-testid="import-design" onChange={(event) => void take(event.target.files?.[0])} />
+            <input
+              type="file"
+              className="file-input file-input-sm w-full"
+              accept=".json,application/json"
+              data-testid="import-design"
+              onChange={(event) => void take(event.target.files?.[0])}
+            />
           </label>
           {done && <p role="status">{done}</p>}
           {wrong && <ProblemList details={wrong} kept="Your draft is as it was." />}
@@ -83,7 +100,12 @@ function FilesOut({ view }: { view: JobView }) {
       <div className="flex flex-wrap gap-3 pb-1">
         <label className="flex flex-col text-[13px]">
           Lengths in lists and drawings
-          <select className="select select-sm" aria-label="Unit of files" value={wanted.length} onChange={(event) => setWanted({ ...wanted, length: event.target.value as Wanted["length"] })}>
+          <select
+            className="select select-sm"
+            aria-label="Unit of files"
+            value={wanted.length}
+            onChange={(event) => setWanted({ ...wanted, length: event.target.value as Wanted["length"] })}
+          >
             <option value="">{view.units === "us" ? "as here: feet" : "as here: metres"}</option>
             <option value="m">metres</option>
             <option value="ft">feet</option>
@@ -152,8 +174,19 @@ function People({ id, owner }: { id: string; owner: boolean }) {
             void share();
           }}
         >
-          <input className="input input-sm flex-1" aria-label="Name of the person" placeholder="name they sign in with" value={name} onChange={(event) => setName(event.target.value)} />
-          <select className="select select-sm w-32" aria-label="What they may do" value={role} onChange={(event) => setRole(event.target.value as "editor" | "viewer")}>
+          <input
+            className="input input-sm flex-1"
+            aria-label="Name of the person"
+            placeholder="name they sign in with"
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+          />
+          <select
+            className="select select-sm w-32"
+            aria-label="What they may do"
+            value={role}
+            onChange={(event) => setRole(event.target.value as "editor" | "viewer")}
+          >
             <option value="editor">may change</option>
             <option value="viewer">may read</option>
           </select>

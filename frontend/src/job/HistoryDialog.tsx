@@ -20,7 +20,10 @@ export function HistoryDialog({ view, stage, run, close }: Props) {
   }, [view.id, view.draft.base]);
   const compare = async (number: number, after?: number) => {
     const found = await api.compare(view.id, number, view.units, after);
-    setCompared({ title: after === undefined ? `Revision ${number} against your draft` : `Revision ${number} against ${after}`, found });
+    setCompared({
+      title: after === undefined ? `Revision ${number} against your draft` : `Revision ${number} against ${after}`,
+      found,
+    });
   };
   return (
     <Dialog title="Steps and revisions" close={close} wide>
@@ -34,7 +37,9 @@ export function HistoryDialog({ view, stage, run, close }: Props) {
                   type="button"
                   className={`flex min-h-9 w-full justify-between gap-2 px-2 py-1 text-left hover:bg-base-200 ${step.number === view.draft.position ? "bg-base-200 font-semibold" : step.number > view.draft.position ? "text-secondary line-through" : ""}`}
                   aria-current={step.number === view.draft.position ? "step" : undefined}
-                  onClick={() => void run((units) => api.step(view.id, { stage, array: view.array }, units, step.number))}
+                  onClick={() =>
+                    void run((units) => api.step(view.id, { stage, array: view.array }, units, step.number))
+                  }
                 >
                   <span>{step.label}</span>
                 </button>
@@ -48,7 +53,8 @@ export function HistoryDialog({ view, stage, run, close }: Props) {
             {revisions.map((revision, index) => (
               <li key={revision.number} className="border-b border-base-300 px-2 py-1.5">
                 <p>
-                  <span className="figure text-[16px] font-semibold">{revision.number}</span> {revision.note || "no note"}
+                  <span className="figure text-[16px] font-semibold">{revision.number}</span>{" "}
+                  {revision.note || "no note"}
                 </p>
                 <p className="text-secondary text-[13px]">
                   {revision.author}, {moment(revision.saved_at)}
@@ -58,12 +64,20 @@ export function HistoryDialog({ view, stage, run, close }: Props) {
                     Compare with draft
                   </button>
                   {revisions[index + 1] && (
-                    <button type="button" className="link min-h-7" onClick={() => void compare(revision.number - 1, revision.number)}>
+                    <button
+                      type="button"
+                      className="link min-h-7"
+                      onClick={() => void compare(revision.number - 1, revision.number)}
+                    >
                       What it changed
                     </button>
                   )}
                   {view.role !== "viewer" && (
-                    <button type="button" className="link min-h-7" onClick={() => void run((units) => api.restore(view.id, revision.number, stage, units))}>
+                    <button
+                      type="button"
+                      className="link min-h-7"
+                      onClick={() => void run((units) => api.restore(view.id, revision.number, stage, units))}
+                    >
                       Go back to it
                     </button>
                   )}
@@ -81,7 +95,10 @@ export function HistoryDialog({ view, stage, run, close }: Props) {
 function Comparison({ title, found }: { title: string; found: Compare }) {
   const parts: [string, { key: string; label: string; before: string; after: string }[]][] = [
     ["What was decided", found.fields.map((f) => ({ ...f, key: f.path }))],
-    ["What follows", found.answers.map((a) => ({ ...a, key: `${a.array} ${a.stage}.${a.key}`, label: `${a.stage}: ${a.label}` }))],
+    [
+      "What follows",
+      found.answers.map((a) => ({ ...a, key: `${a.array} ${a.stage}.${a.key}`, label: `${a.stage}: ${a.label}` })),
+    ],
   ];
   return (
     <section aria-label="Comparison" className="mt-4 border-t border-base-300 pt-2">

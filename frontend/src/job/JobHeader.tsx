@@ -28,7 +28,11 @@ export function JobHeader({ view, undo, redo, setUnits, open }: Props) {
         {where}
         {view.role === "viewer" && ", for reading"}
       </span>
-      {behind && <span className="state-look text-[13px]">{draft.head_author} has saved revision {draft.head}</span>}
+      {behind && (
+        <span className="state-look text-[13px]">
+          {draft.head_author} has saved revision {draft.head}
+        </span>
+      )}
       <div className="ml-auto flex flex-wrap items-center">
         <button type="button" className="btn btn-ghost btn-sm max-sm:px-2" disabled={!undo} onClick={undo ?? undefined}>
           Undo
@@ -42,15 +46,30 @@ export function JobHeader({ view, undo, redo, setUnits, open }: Props) {
         <button type="button" className="btn btn-ghost btn-sm max-sm:px-2" onClick={() => open("files")}>
           Files
         </button>
-        <button type="button" className="btn btn-ghost btn-sm max-sm:px-2" aria-label={view.units === "us" ? "Units: ft-in" : "Units: m-mm"} onClick={() => setUnits(view.units === "us" ? "metric" : "us")}>
+        <button
+          type="button"
+          className="btn btn-ghost btn-sm max-sm:px-2"
+          aria-label={view.units === "us" ? "Units: ft-in" : "Units: m-mm"}
+          onClick={() => setUnits(view.units === "us" ? "metric" : "us")}
+        >
           {view.units === "us" ? "ft-in" : "m-mm"}
         </button>
         <ThemeButton />
-        <button type="button" className="btn btn-ghost btn-sm max-sm:hidden" aria-label="? Keys" onClick={() => open("keys")}>
+        <button
+          type="button"
+          className="btn btn-ghost btn-sm max-sm:hidden"
+          aria-label="? Keys"
+          onClick={() => open("keys")}
+        >
           ?
         </button>
         {view.role !== "viewer" && (
-          <button type="button" className="btn btn-primary btn-sm max-sm:px-2" disabled={!draft.changed} onClick={() => open("save")}>
+          <button
+            type="button"
+            className="btn btn-primary btn-sm max-sm:px-2"
+            disabled={!draft.changed}
+            onClick={() => open("save")}
+          >
             Save…
           </button>
         )}

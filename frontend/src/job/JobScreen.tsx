@@ -29,7 +29,9 @@ const focusGiven = (path: string) => {
   const selector = `[data-given="${path}"]`;
   if (document.querySelector(selector)) return focusOn(selector);
   // A field of a thing that is folded away.
-  const thing = [...document.querySelectorAll<HTMLElement>("[data-thing]")].find((one) => path.startsWith(`${one.dataset.thing}.`));
+  const thing = [...document.querySelectorAll<HTMLElement>("[data-thing]")].find((one) =>
+    path.startsWith(`${one.dataset.thing}.`),
+  );
   thing?.closest("details")?.setAttribute("open", "");
   thing?.click();
   focusSoon(selector);
@@ -70,7 +72,10 @@ function Screen({ account, id, stage }: { account: string; id: string; stage: St
     const next = arrays[arrays.findIndex(({ id: one }) => one === view?.array) + by];
     if (next) void job.openArray(next.id);
   };
-  const names = useMemo(() => (view && view.arrays.length > 1 ? Object.fromEntries(view.arrays.map((one) => [one.id, one.name])) : {}), [view]);
+  const names = useMemo(
+    () => (view && view.arrays.length > 1 ? Object.fromEntries(view.arrays.map((one) => [one.id, one.name])) : {}),
+    [view],
+  );
   const steps = view?.draft.steps ?? [];
   const at = steps.findIndex((step) => step.number === view?.draft.position);
   const mayStep = at >= 0 && view?.role !== "viewer";
@@ -121,7 +126,12 @@ function Screen({ account, id, stage }: { account: string; id: string; stage: St
       <a className="skip" href="#stage">
         Skip to the stage
       </a>
-      <PrintHead name={several && shown !== "site" ? `${view.name}: ${names[view.array]}` : view.name} stage={shown} revision={view.draft.base} changed={view.draft.changed} />
+      <PrintHead
+        name={several && shown !== "site" ? `${view.name}: ${names[view.array]}` : view.name}
+        stage={shown}
+        revision={view.draft.base}
+        changed={view.draft.changed}
+      />
       {state.slow && (
         <div className="fixed inset-x-0 top-0 z-50 h-8" role="status">
           <div className="bg-base-300 h-1 overflow-hidden">
@@ -145,9 +155,19 @@ function Screen({ account, id, stage }: { account: string; id: string; stage: St
           </button>
         </p>
       )}
-      {several && shown !== "site" && <ArrayStrip view={view} open={(array) => void job.openArray(array)} manage={() => setDialog("arrays")} />}
+      {several && shown !== "site" && (
+        <ArrayStrip view={view} open={(array) => void job.openArray(array)} manage={() => setDialog("arrays")} />
+      )}
       <main id="stage" tabIndex={-1} className="lg:min-h-0 lg:flex-1" aria-label={shown} data-shown={shown}>
-        <Stage key={shown} view={view} job={job} state={state} openWorking={openWorking} setOpenWorking={setOpenWorking} manageArrays={() => setDialog("arrays")} />
+        <Stage
+          key={shown}
+          view={view}
+          job={job}
+          state={state}
+          openWorking={openWorking}
+          setOpenWorking={setOpenWorking}
+          manageArrays={() => setDialog("arrays")}
+        />
       </main>
       <div className="sticky bottom-0 z-20 print:hidden">
         <Stops

@@ -31,7 +31,11 @@ export function SaveDialog({ id, base, arrived, close, saved }: Props) {
     }
   };
   return (
-    <Dialog title={conflict ? `Revision ${conflict.head} was saved by ${conflict.author}` : "Save a revision"} close={close} wide={conflict !== null}>
+    <Dialog
+      title={conflict ? `Revision ${conflict.head} was saved by ${conflict.author}` : "Save a revision"}
+      close={close}
+      wide={conflict !== null}
+    >
       <form
         className="flex flex-col gap-3"
         onSubmit={(event) => {
@@ -40,13 +44,26 @@ export function SaveDialog({ id, base, arrived, close, saved }: Props) {
         }}
       >
         {conflict ? (
-          <Clashes clashes={conflict.clashes ?? []} base={base} theirs={theirs} setTheirs={setTheirs} note={conflict.note ?? ""} />
+          <Clashes
+            clashes={conflict.clashes ?? []}
+            base={base}
+            theirs={theirs}
+            setTheirs={setTheirs}
+            note={conflict.note ?? ""}
+          />
         ) : (
           <p>A revision is kept for good: who saved it, when and why. Your draft goes on from it.</p>
         )}
         <label className="flex flex-col gap-1">
           <span className="font-semibold">Why, in a few words</span>
-          <input className="input w-full" maxLength={300} value={note} data-first onChange={(event) => setNote(event.target.value)} placeholder="second site visit, drain found" />
+          <input
+            className="input w-full"
+            maxLength={300}
+            value={note}
+            data-first
+            onChange={(event) => setNote(event.target.value)}
+            placeholder="second site visit, drain found"
+          />
         </label>
         {wrong && (
           <p role="alert" className="text-error">
@@ -63,7 +80,19 @@ export function SaveDialog({ id, base, arrived, close, saved }: Props) {
   );
 }
 
-function Clashes({ clashes, base, theirs, setTheirs, note }: { clashes: Clash[]; base: number; theirs: Set<string>; setTheirs: (paths: Set<string>) => void; note: string }) {
+function Clashes({
+  clashes,
+  base,
+  theirs,
+  setTheirs,
+  note,
+}: {
+  clashes: Clash[];
+  base: number;
+  theirs: Set<string>;
+  setTheirs: (paths: Set<string>) => void;
+  note: string;
+}) {
   const choose = (path: string, take: boolean) => {
     const next = new Set(theirs);
     if (take) next.add(path);
@@ -73,7 +102,8 @@ function Clashes({ clashes, base, theirs, setTheirs, note }: { clashes: Clash[];
   return (
     <>
       <p>
-        Both of you began from revision {base}. {note && <>Their reason: “{note}”. </>}Nothing is lost: choose for each field, then save the two together. Of lists, what both of you did is kept where it can be.
+        Both of you began from revision {base}. {note && <>Their reason: “{note}”. </>}Nothing is lost: choose for each
+        field, then save the two together. Of lists, what both of you did is kept where it can be.
       </p>
       <table className="w-full text-left">
         <thead>
@@ -99,7 +129,12 @@ function Clashes({ clashes, base, theirs, setTheirs, note }: { clashes: Clash[];
                     </span>
                   ) : clash[side] ? (
                     <label className="flex items-baseline gap-1.5">
-                      <input type="radio" name={clash.path} checked={theirs.has(clash.path) === (side === "theirs")} onChange={() => choose(clash.path, side === "theirs")} />
+                      <input
+                        type="radio"
+                        name={clash.path}
+                        checked={theirs.has(clash.path) === (side === "theirs")}
+                        onChange={() => choose(clash.path, side === "theirs")}
+                      />
                       <span className="figure text-[15px] whitespace-pre-line">{clash[side]}</span>
                     </label>
                   ) : (

@@ -16,8 +16,26 @@ interface Call {
 let calls: Call[] = [];
 
 function view(stage: string, extra: object = {}): JobView {
-  const draft = { base: 1, head: 1, head_author: "", changed: false, position: 1, steps: [0, 1, 2].map((number) => ({ number, made_at: "", label: "" })) };
-  return { id: "7", role: "owner", name: "job", units: "us", display_units: "us", draft, moved: [], stage: { stage, answers: [], givens: [] }, sheet: {}, ...extra } as unknown as JobView;
+  const draft = {
+    base: 1,
+    head: 1,
+    head_author: "",
+    changed: false,
+    position: 1,
+    steps: [0, 1, 2].map((number) => ({ number, made_at: "", label: "" })),
+  };
+  return {
+    id: "7",
+    role: "owner",
+    name: "job",
+    units: "us",
+    display_units: "us",
+    draft,
+    moved: [],
+    stage: { stage, answers: [], givens: [] },
+    sheet: {},
+    ...extra,
+  } as unknown as JobView;
 }
 
 const json = (body: unknown, status: number) => new Response(JSON.stringify(body), { status });
@@ -29,18 +47,21 @@ beforeEach(() => {
   vi.useFakeTimers();
   localStorage.clear();
   calls = [];
-  vi.stubGlobal("fetch", (path: string, { method, body, signal }: { method: string; body?: string; signal?: AbortSignal }) =>
-    new Promise<Response>((resolve, reject) => {
-      signal?.addEventListener("abort", () => reject(new DOMException("aborted", "AbortError")));
-      calls.push({
-        method,
-        path,
-        body: JSON.parse(body ?? "{}") as Call["body"],
-        answer: (shown) => resolve(json(shown, 200)),
-        refuse: (details) => resolve(json({ title: "Refused", detail: "Refused", ...details }, details.status ?? 422)),
-        fail: () => reject(new TypeError("no network")),
-      });
-    }),
+  vi.stubGlobal(
+    "fetch",
+    (path: string, { method, body, signal }: { method: string; body?: string; signal?: AbortSignal }) =>
+      new Promise<Response>((resolve, reject) => {
+        signal?.addEventListener("abort", () => reject(new DOMException("aborted", "AbortError")));
+        calls.push({
+          method,
+          path,
+          body: JSON.parse(body ?? "{}") as Call["body"],
+          answer: (shown) => resolve(json(shown, 200)),
+          refuse: (details) =>
+            resolve(json({ title: "Refused", detail: "Refused", ...details }, details.status ?? 422)),
+          fail: () => reject(new TypeError("no network")),
+        });
+      }),
   );
 });
 afterEach(() => {
@@ -62,11 +83,24 @@ const last = () => calls[calls.length - 1] as Call;
 
 describe("what was kept by an older version", () => {
   it("goes to the field that it is now, or is dropped where nobody can tell", () => {
-    const typed = { "footings.span_limit_m": "8 ft", "frame.lap_m": "1 ft", "frame.strut_foot_m": "6 in", "site.features.0.depth_m": "3 ft" };
-    localStorage.setItem("furrow.typed.Wren.7", JSON.stringify({ typed, on: { "footings.span_limit_m": 4 }, version: 2 }));
+    const typed = {
+      "footings.span_limit_m": "8 ft",
+      "frame.lap_m": "1 ft",
+      "frame.strut_foot_m": "6 in",
+      "site.features.0.depth_m": "3 ft",
+    };
+    localStorage.setItem(
+      "furrow.typed.Wren.7",
+      JSON.stringify({ typed, on: { "footings.span_limit_m": 4 }, version: 2 }),
+    );
     expect(keptTyped("Wren", "7")).toEqual({
-      typed: { "arrays.1.structure.span_limit_m": "8 ft", "arrays.1.frame.lap_m": "1 ft", "arrays.1.structure.strut_foot_m": "6 in" },
-      on: { "arrays.1.structure.span_limit_m": 4 }, dropped: 1,
+      typed: {
+        "arrays.1.structure.span_limit_m": "8 ft",
+        "arrays.1.frame.lap_m": "1 ft",
+        "arrays.1.structure.strut_foot_m": "6 in",
+      },
+      on: { "arrays.1.structure.span_limit_m": 4 },
+      dropped: 1,
     });
     localStorage.removeItem("furrow.typed.Wren.7");
   });
@@ -80,8 +114,15 @@ describe("what is typed", () => {
     job.type("rows.rows", "2");
     expect(calls).toHaveLength(0);
     await settled();
-    expect(last().body.edits).toEqual([{ path: "rows.tilt_deg", text: "30" }, { path: "rows.rows", text: "2" }]);
-    expect(JSON.parse(localStorage.getItem("furrow.typed.Wren.7") ?? "")).toEqual({ typed: { "rows.tilt_deg": "30", "rows.rows": "2" }, on: { "rows.tilt_deg": 1, "rows.rows": 1 }, version: 6 });
+    expect(last().body.edits).toEqual([
+      { path: "rows.tilt_deg", text: "30" },
+      { path: "rows.rows", text: "2" },
+    ]);
+    expect(JSON.parse(localStorage.getItem("furrow.typed.Wren.7") ?? "")).toEqual({
+      typed: { "rows.tilt_deg": "30", "rows.rows": "2" },
+      on: { "rows.tilt_deg": 1, "rows.rows": 1 },
+      version: 6,
+    });
     last().answer(view("rows", { moved: [{ stage: "rows", key: "pitch", label: "Pitch", before: "1", after: "2" }] }));
     await settled();
     expect(job.snapshot().typed).toEqual({});
@@ -108,7 +149,9 @@ describe("what is typed", () => {
     job.type("rows.tilt_deg", "steep");
     job.type("rows.rows", "2");
     await settled();
-    last().refuse({ problems: [{ path: "rows.tilt_deg", label: "Tilt", message: "is not an angle", allowed: "0 to 90", remedy: "" }] });
+    last().refuse({
+      problems: [{ path: "rows.tilt_deg", label: "Tilt", message: "is not an angle", allowed: "0 to 90", remedy: "" }],
+    });
     await settled();
     expect(job.snapshot().failures["rows.tilt_deg"]).toMatchObject({ message: "is not an angle", text: "steep" });
     expect(last().body.edits).toEqual([{ path: "rows.rows", text: "2" }]);
@@ -127,7 +170,17 @@ describe("what is typed", () => {
     const job = await opened("site");
     job.type("site.surveys.0.readings", "1, 2");
     await settled();
-    last().refuse({ problems: [{ path: "site.surveys.0.readings.0", label: "Readings", message: "needs three numbers", allowed: "", remedy: "" }] });
+    last().refuse({
+      problems: [
+        {
+          path: "site.surveys.0.readings.0",
+          label: "Readings",
+          message: "needs three numbers",
+          allowed: "",
+          remedy: "",
+        },
+      ],
+    });
     await settled();
     expect(job.snapshot().failures["site.surveys.0.readings"]?.message).toBe("needs three numbers");
   });
@@ -139,7 +192,11 @@ describe("what is typed", () => {
     last().fail();
     await settled();
     expect(job.snapshot().notice).toContain("kept here");
-    expect(JSON.parse(localStorage.getItem("furrow.typed.Wren.7") ?? "")).toEqual({ typed: { "rows.rows": "2" }, on: { "rows.rows": 1 }, version: 6 });
+    expect(JSON.parse(localStorage.getItem("furrow.typed.Wren.7") ?? "")).toEqual({
+      typed: { "rows.rows": "2" },
+      on: { "rows.rows": 1 },
+      version: 6,
+    });
     await vi.advanceTimersByTimeAsync(2100);
     expect(calls).toHaveLength(2);
     last().answer(view("rows"));
@@ -148,7 +205,10 @@ describe("what is typed", () => {
   });
 
   it("in a tab that was closed is sent when the job is opened again", async () => {
-    localStorage.setItem("furrow.typed.Wren.7", JSON.stringify({ typed: { "rows.rows": "3" }, on: { "rows.rows": 1 } }));
+    localStorage.setItem(
+      "furrow.typed.Wren.7",
+      JSON.stringify({ typed: { "rows.rows": "3" }, on: { "rows.rows": 1 } }),
+    );
     const job = new JobStore("7", "Wren");
     void job.open("rows");
     await settled();
@@ -205,7 +265,12 @@ describe("the step an edit was made on", () => {
     const job = await opened("site");
     job.type("site.frost_depth_m", "30 in");
     await settled();
-    last().refuse({ status: 409, clashes: [{ path: "site.frost_depth_m", label: "Frost depth", base: "", mine: "", theirs: "40 in", together: false }] });
+    last().refuse({
+      status: 409,
+      clashes: [
+        { path: "site.frost_depth_m", label: "Frost depth", base: "", mine: "", theirs: "40 in", together: false },
+      ],
+    });
     await settled();
     expect(last().method).toBe("GET");
     last().answer(on(4));
@@ -218,7 +283,12 @@ describe("the step an edit was made on", () => {
     const job = await opened("site");
     job.type("site.frost_depth_m", "30 in");
     await settled();
-    last().refuse({ status: 409, clashes: [{ path: "site.frost_depth_m", label: "Frost depth", base: "", mine: "", theirs: "40 in", together: false }] });
+    last().refuse({
+      status: 409,
+      clashes: [
+        { path: "site.frost_depth_m", label: "Frost depth", base: "", mine: "", theirs: "40 in", together: false },
+      ],
+    });
     await vi.advanceTimersByTimeAsync(1);
     // Typed on before the screen was drawn anew.
     job.type("site.frost_depth_m", "31 in");

@@ -1,4 +1,14 @@
-import { api, Problem, type Clash, type JobView, type Moved, type Place, type ProblemItem, type Stage, type Units } from "../api/client";
+import {
+  api,
+  Problem,
+  type Clash,
+  type JobView,
+  type Moved,
+  type Place,
+  type ProblemItem,
+  type Stage,
+  type Units,
+} from "../api/client";
 import { shared } from "./shared";
 import { keepTyped, keptTyped, type Typed } from "./typed";
 
@@ -25,11 +35,14 @@ export interface JobState {
 }
 
 /** What an answer is known by: its array, its stage and its key. */
-export const keyOf = ({ array, stage, key }: { array: string; stage: string; key: string }) => [array, stage, key].filter(Boolean).join(".");
+export const keyOf = ({ array, stage, key }: { array: string; stage: string; key: string }) =>
+  [array, stage, key].filter(Boolean).join(".");
 
-const changedBetween = (clash: Clash) => `was changed in another tab in between${clash.theirs ? `: it is now ${clash.theirs}` : ""}`;
+const changedBetween = (clash: Clash) =>
+  `was changed in another tab in between${clash.theirs ? `: it is now ${clash.theirs}` : ""}`;
 
-const without = <T>(record: Record<string, T>, paths: Set<string>): Record<string, T> => Object.fromEntries(Object.entries(record).filter(([path]) => !paths.has(path)));
+const without = <T>(record: Record<string, T>, paths: Set<string>): Record<string, T> =>
+  Object.fromEntries(Object.entries(record).filter(([path]) => !paths.has(path)));
 
 /**
  * One job as the screen holds it. What is typed goes to the server at once and what follows comes
@@ -55,7 +68,9 @@ export class JobStore {
     this.units = localStorage.getItem(`furrow.units.${id}`) as Units | null;
     const { typed, on, dropped } = keptTyped(account, id);
     this.on = on;
-    const notice = dropped ? `${dropped} text${dropped > 1 ? "s" : ""} typed into a list before the program was brought up to date could not be kept: look at the lists again.` : "";
+    const notice = dropped
+      ? `${dropped} text${dropped > 1 ? "s" : ""} typed into a list before the program was brought up to date could not be kept: look at the lists again.`
+      : "";
     this.state = { view: null, typed, failures: {}, moved: {}, edits: 0, slow: false, notice };
   }
 
@@ -117,7 +132,9 @@ export class JobStore {
   /** Edits that are not typed into a field: a thing added to a list, or taken out of it. */
   change = (edits: { path: string; text: string }[]) =>
     // Made on the step that has come by then: what was typed just before belongs to what is copied.
-    this.run((units) => api.edit(this.id, this.at, units, this.state.view?.draft.position ?? null, edits)).then(() => this.reloadAfterRefusal());
+    this.run((units) => api.edit(this.id, this.at, units, this.state.view?.draft.position ?? null, edits)).then(() =>
+      this.reloadAfterRefusal(),
+    );
 
   /** Undo (-1) or redo (+1), from wherever the draft stands once everything typed has arrived. */
   step = (by: -1 | 1) =>
@@ -172,7 +189,8 @@ export class JobStore {
     // One of an array that is gone is shown on the first.
     const gone = this.at.array !== "" && !view.arrays.some(({ id }) => id === this.at.array);
     if (gone) this.at = { ...this.at, array: view.array };
-    const fits = !this.state.view || (view.stage.stage === this.at.stage && (!this.at.array || view.array === this.at.array));
+    const fits =
+      !this.state.view || (view.stage.stage === this.at.stage && (!this.at.array || view.array === this.at.array));
     const moved = edited ? Object.fromEntries(view.moved.map((item) => [keyOf(item), item])) : this.state.moved;
     const shown = fits ? { view: shared(this.state.view, view) } : {};
     this.set({ ...shown, ...also, moved, edits: this.state.edits + (edited ? 1 : 0), notice: "" });
@@ -211,12 +229,21 @@ export class JobStore {
       if (waiting.length === 0) return;
       if (waiting.length < all.length) void this.send();
       try {
-        const view = await api.edit(this.id, this.at, this.units ?? "us", step ?? this.state.view?.draft.position ?? null, waiting, signal);
+        const view = await api.edit(
+          this.id,
+          this.at,
+          this.units ?? "us",
+          step ?? this.state.view?.draft.position ?? null,
+          waiting,
+          signal,
+        );
         // What was typed meanwhile was typed on this very step: our own fields moved no number in a list.
         for (const path in this.on) if (this.on[path] === step) this.on[path] = view.draft.position;
         const taken = new Set(waiting.map(({ path }) => path));
         for (const path of taken) this.told.delete(path);
-        const current = new Set(waiting.filter(({ path, text }) => this.state.typed[path] === text).map(({ path }) => path));
+        const current = new Set(
+          waiting.filter(({ path, text }) => this.state.typed[path] === text).map(({ path }) => path),
+        );
         const typed = without(this.state.typed, current);
         this.keep(typed);
         this.take(view, true, { typed, failures: without(this.state.failures, taken) });
@@ -243,8 +270,17 @@ export class JobStore {
       // A field stays itself, in a thing of a list too: its id is nobody else's.
       if (clash) this.told.add(path);
       if (item) failures[path] = { ...item, text };
-      else if (clash) failures[path] = { path, label: clash.label, message: changedBetween(clash), allowed: "", remedy: "Type it again if you still want it so.", text };
-      else if (items.length === 0 && clashes.length === 0) failures[path] = { path, label: "", message: problem.message, allowed: "", remedy: "", text };
+      else if (clash)
+        failures[path] = {
+          path,
+          label: clash.label,
+          message: changedBetween(clash),
+          allowed: "",
+          remedy: "Type it again if you still want it so.",
+          text,
+        };
+      else if (items.length === 0 && clashes.length === 0)
+        failures[path] = { path, label: "", message: problem.message, allowed: "", remedy: "", text };
     }
     this.set({ failures });
     const left = waiting.filter(({ path, text }) => failures[path]?.text !== text);

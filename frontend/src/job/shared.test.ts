@@ -1,7 +1,16 @@
 import { describe, expect, it } from "vitest";
 import { shared } from "./shared";
 
-const view = () => ({ stage: { answers: [{ key: "depth", text: "9' 4\"" }, { key: "posts", text: "9" }], drawings: [{ low: [0, 0], marks: [1, 2] }] }, moved: [] as string[] });
+const view = () => ({
+  stage: {
+    answers: [
+      { key: "depth", text: "9' 4\"" },
+      { key: "posts", text: "9" },
+    ],
+    drawings: [{ low: [0, 0], marks: [1, 2] }],
+  },
+  moved: [] as string[],
+});
 
 describe("an answer that comes anew", () => {
   it("is the old one where nothing changed", () => {
@@ -23,8 +32,14 @@ describe("an answer that comes anew", () => {
   });
 
   it.each([
-    [[1, 2, 3], [1, 2]],
-    [[1, 2], [1, 2, 3]],
+    [
+      [1, 2, 3],
+      [1, 2],
+    ],
+    [
+      [1, 2],
+      [1, 2, 3],
+    ],
     [{ a: 1 }, { a: 1, b: undefined }],
     [{ a: 1, b: 2 }, { a: 1 }],
     [{ a: null }, { a: {} }],

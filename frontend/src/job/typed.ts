@@ -36,7 +36,8 @@ function pathNow(path: string, version: unknown): string | undefined {
   return was < 5 && OF_AN_ARRAY.includes(stage) ? `arrays.1.${path}` : path;
 }
 
-const isRecord = (value: unknown): value is Record<string, unknown> => typeof value === "object" && value !== null && !Array.isArray(value);
+const isRecord = (value: unknown): value is Record<string, unknown> =>
+  typeof value === "object" && value !== null && !Array.isArray(value);
 
 /** What was typed into a job by an account and never taken, so that a closed tab loses nothing. */
 export function keptTyped(account: string, job: string): Kept {
@@ -45,12 +46,18 @@ export function keptTyped(account: string, job: string): Kept {
     if (isRecord(kept) && isRecord(kept.typed) && isRecord(kept.on)) {
       const { version } = kept;
       const brought = <T>(held: Record<string, T>): Record<string, T> =>
-        Object.fromEntries(Object.entries(held).flatMap(([path, value]) => {
-          const now = pathNow(path, version);
-          return now === undefined ? [] : [[now, value]];
-        }));
+        Object.fromEntries(
+          Object.entries(held).flatMap(([path, value]) => {
+            const now = pathNow(path, version);
+            return now === undefined ? [] : [[now, value]];
+          }),
+        );
       const typed = brought(kept.typed as Typed);
-      return { typed, on: brought(kept.on as Record<string, number>), dropped: Object.keys(kept.typed).length - Object.keys(typed).length };
+      return {
+        typed,
+        on: brought(kept.on as Record<string, number>),
+        dropped: Object.keys(kept.typed).length - Object.keys(typed).length,
+      };
     }
   } catch {
     // What cannot be read is as good as nothing.

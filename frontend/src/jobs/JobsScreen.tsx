@@ -34,33 +34,33 @@ export function JobsScreen({ name, leave }: { name: string; leave: () => void })
         </button>
       </header>
       <main>
-      {jobs?.length === 0 && <p className="mb-4">No job yet. Begin one below, or bring a design.json.</p>}
-      <ul className="border-base-content/40 border-t">
-        {jobs?.map((job) => (
-          <JobRow key={job.id} job={job} />
-        ))}
-      </ul>
-      <section aria-label="New job" className="mt-6 grid gap-6 sm:grid-cols-2">
-        <NewJob make={(jobName, pack) => void made(() => api.newJob(jobName, pack))} />
-        <div>
-          <h2 className="font-semibold">From a file</h2>
-          <label className="flex flex-col gap-1">
-            <span className="text-secondary">A design.json becomes a job of yours.</span>
-            <input
-              type="file"
-              className="file-input file-input-sm w-full"
-              accept=".json,application/json"
-              data-testid="import-job"
-              onChange={(event) => {
-                const file = event.target.files?.[0];
-                setWrong(null);
-                if (file) void made(() => api.importJob(file));
-              }}
-            />
-          </label>
-          {wrong && <ProblemList details={wrong} kept="No job was made." />}
-        </div>
-      </section>
+        {jobs?.length === 0 && <p className="mb-4">No job yet. Begin one below, or bring a design.json.</p>}
+        <ul className="border-base-content/40 border-t">
+          {jobs?.map((job) => (
+            <JobRow key={job.id} job={job} />
+          ))}
+        </ul>
+        <section aria-label="New job" className="mt-6 grid gap-6 sm:grid-cols-2">
+          <NewJob make={(jobName, pack) => void made(() => api.newJob(jobName, pack))} />
+          <div>
+            <h2 className="font-semibold">From a file</h2>
+            <label className="flex flex-col gap-1">
+              <span className="text-secondary">A design.json becomes a job of yours.</span>
+              <input
+                type="file"
+                className="file-input file-input-sm w-full"
+                accept=".json,application/json"
+                data-testid="import-job"
+                onChange={(event) => {
+                  const file = event.target.files?.[0];
+                  setWrong(null);
+                  if (file) void made(() => api.importJob(file));
+                }}
+              />
+            </label>
+            {wrong && <ProblemList details={wrong} kept="No job was made." />}
+          </div>
+        </section>
       </main>
     </div>
   );
@@ -69,7 +69,11 @@ export function JobsScreen({ name, leave }: { name: string; leave: () => void })
 function JobRow({ job }: { job: JobLine }) {
   return (
     <li className="border-b border-base-300">
-      <Link to={`/jobs/${job.id}/rows`} className="hover:bg-base-200 grid gap-x-6 gap-y-2 px-2 py-3 sm:grid-cols-[1fr_auto]" data-testid="job">
+      <Link
+        to={`/jobs/${job.id}/rows`}
+        className="hover:bg-base-200 grid gap-x-6 gap-y-2 px-2 py-3 sm:grid-cols-[1fr_auto]"
+        data-testid="job"
+      >
         <div className="sm:col-span-2">
           <CutStrip drawing={job.cut} />
         </div>
@@ -122,8 +126,21 @@ function NewJob({ make }: { make: (name: string, pack: Units) => void }) {
     >
       <h2 className="font-semibold">From nothing</h2>
       <div className="flex flex-wrap gap-2">
-        <input className="input grow basis-56" aria-label="Name of the job" placeholder="what the job is called" required maxLength={120} value={name} onChange={(event) => setName(event.target.value)} />
-        <select className="select w-44" aria-label="Rules" value={pack} onChange={(event) => setPack(event.target.value as Units)}>
+        <input
+          className="input grow basis-56"
+          aria-label="Name of the job"
+          placeholder="what the job is called"
+          required
+          maxLength={120}
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+        />
+        <select
+          className="select w-44"
+          aria-label="Rules"
+          value={pack}
+          onChange={(event) => setPack(event.target.value as Units)}
+        >
           <option value="us">US rules, ft-in</option>
           <option value="metric">metric rules, m-mm</option>
         </select>

@@ -6,7 +6,9 @@ export function OneDrawing(props: StageProps) {
   const [drawing] = props.view.stage.drawings;
   return (
     <StageLayout {...props}>
-      <div className="h-[340px] lg:h-full lg:min-h-0">{drawing && <Sheet drawing={drawing} units={props.view.units} />}</div>
+      <div className="h-[340px] lg:h-full lg:min-h-0">
+        {drawing && <Sheet drawing={drawing} units={props.view.units} />}
+      </div>
     </StageLayout>
   );
 }

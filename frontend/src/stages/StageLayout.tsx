@@ -53,7 +53,16 @@ function byGroup(givens: Given[], lists: Things[]): Group[] {
 const FOLDED = 4;
 
 /** Givens, drawing, answers; on a phone the drawing and the numbers come first. */
-export function StageLayout({ view, job, state, openWorking, setOpenWorking, thing, after, children }: StageProps & ThingProps & { children: ReactNode }) {
+export function StageLayout({
+  view,
+  job,
+  state,
+  openWorking,
+  setOpenWorking,
+  thing,
+  after,
+  children,
+}: StageProps & ThingProps & { children: ReactNode }) {
   const { stage } = view;
   const readOnly = view.role === "viewer";
   const headlines = stage.answers.filter((answer) => answer.headline);
@@ -69,45 +78,77 @@ export function StageLayout({ view, job, state, openWorking, setOpenWorking, thi
   const [ownOpen, setOwnOpen] = useState<string | null>(only ?? null);
   const [openThing, setOpenThing] = thing ? [thing.open, thing.setOpen] : [ownOpen, setOwnOpen];
   // Held still, so that an answer that did not change is not drawn again.
-  const toggle = useCallback((key: string) => setOpenWorking(openWorking === key ? null : key), [openWorking, setOpenWorking]);
+  const toggle = useCallback(
+    (key: string) => setOpenWorking(openWorking === key ? null : key),
+    [openWorking, setOpenWorking],
+  );
   const notSound = stage.checks.filter((check) => check.level !== "sound");
   const groups = byGroup(stage.givens, stage.lists);
   const checks = soundOpen ? stage.checks : notSound;
   return (
     <div className="flex flex-col lg:grid lg:h-full lg:min-h-0 lg:grid-cols-[272px_minmax(0,1fr)_316px]">
-      <section aria-label="Givens" className="givens order-3 flex flex-col border-base-300 lg:order-1 lg:min-h-0 lg:border-r" tabIndex={-1} onFocus={helpFor}>
+      <section
+        aria-label="Givens"
+        className="givens order-3 flex flex-col border-base-300 lg:order-1 lg:min-h-0 lg:border-r"
+        tabIndex={-1}
+        onFocus={helpFor}
+      >
         <div className="scroll-cue givens-list min-h-0 flex-1">
-        {stage.caution && <p className="border-warning m-2 border-l-4 pl-2 text-[13px] leading-snug">{stage.caution}</p>}
-        {groups.map(([group, givens, lists], number) => {
-          const fields = (
-            <>
-              {givens.map((given) => (
-                <GivenField key={given.path} given={given} typed={state.typed[given.path]} failure={state.failures[given.path]} readOnly={readOnly} type={job.type} />
-              ))}
-              {lists.map((list) => (
-                <ThingList key={list.path} list={list} state={state} job={job} readOnly={readOnly} open={openThing} setOpen={setOpenThing} tools={(path, values) => thing?.tools(list.path, path, values)} />
-              ))}
-              {after?.(group)}
-            </>
-          );
-          return groups.length > FOLDED ? (
-            <details key={group} className="border-base-300 border-b" open={number === 0} data-group={group}>
-              <summary className="hover:bg-base-200 min-h-9 cursor-pointer px-2 py-2 font-semibold pointer-coarse:min-h-11">
-                {group}
-                {lists[0] && <span className="text-secondary figure ml-2 text-[14px] font-normal">{lists[0].items.length}</span>}
-              </summary>
-              {fields}
-            </details>
-          ) : (
-            <fieldset key={group} className="mb-1">
-              {group && <legend className="text-secondary px-2 pt-2 text-[12.5px] font-semibold">{group}</legend>}
-              {fields}
-            </fieldset>
-          );
-        })}
-        {stage.givens.length === 0 && <p className="p-3">Nothing to say here: it follows from the rest.</p>}
+          {stage.caution && (
+            <p className="border-warning m-2 border-l-4 pl-2 text-[13px] leading-snug">{stage.caution}</p>
+          )}
+          {groups.map(([group, givens, lists], number) => {
+            const fields = (
+              <>
+                {givens.map((given) => (
+                  <GivenField
+                    key={given.path}
+                    given={given}
+                    typed={state.typed[given.path]}
+                    failure={state.failures[given.path]}
+                    readOnly={readOnly}
+                    type={job.type}
+                  />
+                ))}
+                {lists.map((list) => (
+                  <ThingList
+                    key={list.path}
+                    list={list}
+                    state={state}
+                    job={job}
+                    readOnly={readOnly}
+                    open={openThing}
+                    setOpen={setOpenThing}
+                    tools={(path, values) => thing?.tools(list.path, path, values)}
+                  />
+                ))}
+                {after?.(group)}
+              </>
+            );
+            return groups.length > FOLDED ? (
+              <details key={group} className="border-base-300 border-b" open={number === 0} data-group={group}>
+                <summary className="hover:bg-base-200 min-h-9 cursor-pointer px-2 py-2 font-semibold pointer-coarse:min-h-11">
+                  {group}
+                  {lists[0] && (
+                    <span className="text-secondary figure ml-2 text-[14px] font-normal">{lists[0].items.length}</span>
+                  )}
+                </summary>
+                {fields}
+              </details>
+            ) : (
+              <fieldset key={group} className="mb-1">
+                {group && <legend className="text-secondary px-2 pt-2 text-[12.5px] font-semibold">{group}</legend>}
+                {fields}
+              </fieldset>
+            );
+          })}
+          {stage.givens.length === 0 && <p className="p-3">Nothing to say here: it follows from the rest.</p>}
         </div>
-        <p className="bg-base-200 hidden h-[66px] overflow-y-auto border-t border-base-300 px-2 py-1 text-[12.5px] leading-snug lg:block print:hidden" aria-hidden="true" data-testid="help">
+        <p
+          className="bg-base-200 hidden h-[66px] overflow-y-auto border-t border-base-300 px-2 py-1 text-[12.5px] leading-snug lg:block print:hidden"
+          aria-hidden="true"
+          data-testid="help"
+        >
           {help ? (
             <>
               <span className="font-semibold">{help.of}</span> Where from: {help.text}
@@ -117,7 +158,10 @@ export function StageLayout({ view, job, state, openWorking, setOpenWorking, thi
           )}
         </p>
       </section>
-      <section aria-label="Drawing" className="order-1 flex min-h-[300px] flex-col gap-2 p-2 lg:order-2 lg:h-full lg:min-h-0">
+      <section
+        aria-label="Drawing"
+        className="order-1 flex min-h-[300px] flex-col gap-2 p-2 lg:order-2 lg:h-full lg:min-h-0"
+      >
         {children}
       </section>
       <section aria-label="Answers" className="scroll-cue order-2 border-base-300 lg:order-3 lg:border-l" tabIndex={-1}>
@@ -126,7 +170,14 @@ export function StageLayout({ view, job, state, openWorking, setOpenWorking, thi
             const key = `${answer.stage}.${answer.key}`;
             const moved = state.moved[keyOf(answer)];
             return (
-              <AnswerLine key={key} answer={answer} moved={moved} edits={moved ? state.edits : 0} open={openWorking === key} toggle={toggle} />
+              <AnswerLine
+                key={key}
+                answer={answer}
+                moved={moved}
+                edits={moved ? state.edits : 0}
+                open={openWorking === key}
+                toggle={toggle}
+              />
             );
           })}
         </ul>
@@ -144,8 +195,15 @@ export function StageLayout({ view, job, state, openWorking, setOpenWorking, thi
             </li>
           ))}
         </ul>
-        <button type="button" className="link text-secondary min-h-9 px-2 text-[13px]" aria-expanded={soundOpen} onClick={() => setSoundOpen(!soundOpen)}>
-          {soundOpen ? "Hide what is sound" : `${stage.checks.length - notSound.length} of ${stage.checks.length} rules sound: show`}
+        <button
+          type="button"
+          className="link text-secondary min-h-9 px-2 text-[13px]"
+          aria-expanded={soundOpen}
+          onClick={() => setSoundOpen(!soundOpen)}
+        >
+          {soundOpen
+            ? "Hide what is sound"
+            : `${stage.checks.length - notSound.length} of ${stage.checks.length} rules sound: show`}
         </button>
       </section>
     </div>

@@ -26,7 +26,11 @@ export const AnswerLine = memo(function AnswerLine({ answer, moved, edits, open,
       >
         <span className={big ? "" : "text-[13px]"}>{answer.label}</span>
         <span className="ml-auto text-right">
-          <span key={key} className={`figure ${moved ? "moved" : ""} ${big ? "text-[27px] leading-8 font-semibold" : "text-[17px]"}`} data-testid={`answer-${answer.stage}-${answer.key}`}>
+          <span
+            key={key}
+            className={`figure ${moved ? "moved" : ""} ${big ? "text-[27px] leading-8 font-semibold" : "text-[17px]"}`}
+            data-testid={`answer-${answer.stage}-${answer.key}`}
+          >
             {answer.text}
           </span>
           {moved && <span className="figure text-secondary block text-[13px]">was {moved.before}</span>}

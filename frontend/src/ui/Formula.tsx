@@ -1,9 +1,33 @@
 import { Fragment, type ReactNode } from "react";
 
 const GREEK: Record<string, string> = {
-  alpha: "α", beta: "β", gamma: "γ", delta: "δ", mu: "μ", rho: "ρ", phi: "φ", theta: "θ", dT: "ΔT", dx: "Δx",
+  alpha: "α",
+  beta: "β",
+  gamma: "γ",
+  delta: "δ",
+  mu: "μ",
+  rho: "ρ",
+  phi: "φ",
+  theta: "θ",
+  dT: "ΔT",
+  dx: "Δx",
 };
-const FUNCTIONS = new Set(["sin", "cos", "tan", "arcsin", "arctan", "ln", "exp", "max", "min", "abs", "sqrt", "ceil", "floor", "bearing"]);
+const FUNCTIONS = new Set([
+  "sin",
+  "cos",
+  "tan",
+  "arcsin",
+  "arctan",
+  "ln",
+  "exp",
+  "max",
+  "min",
+  "abs",
+  "sqrt",
+  "ceil",
+  "floor",
+  "bearing",
+]);
 
 /** A symbol as it is written by hand: Greek letters, subscripts. */
 export function Symbol({ name }: { name: string }) {

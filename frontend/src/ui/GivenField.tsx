@@ -35,7 +35,14 @@ function Several({ given, held, type, ...common }: Common & { given: Given; held
   return (
     <div {...common} className="flex flex-wrap gap-1" role="group" aria-label={given.label} tabIndex={-1}>
       {given.choices.map((name) => (
-        <button key={name} type="button" disabled={common.disabled} className={`btn btn-sm pointer-coarse:min-h-11 ${chosen.includes(name) ? "btn-primary" : ""}`} aria-pressed={chosen.includes(name)} onClick={() => type(given.path, (chosen.includes(name) ? without(name) : [...chosen, name]).join("\n"))}>
+        <button
+          key={name}
+          type="button"
+          disabled={common.disabled}
+          className={`btn btn-sm pointer-coarse:min-h-11 ${chosen.includes(name) ? "btn-primary" : ""}`}
+          aria-pressed={chosen.includes(name)}
+          onClick={() => type(given.path, (chosen.includes(name) ? without(name) : [...chosen, name]).join("\n"))}
+        >
           {name}
         </button>
       ))}
@@ -77,10 +84,17 @@ export const GivenField = memo(function GivenField({ given, typed, failure, read
     <div className="px-2 py-1.5" data-testid={`given-${given.path}`} data-help={given.where} data-help-of={given.label}>
       <label htmlFor={id} className="flex items-baseline justify-between gap-2 font-semibold">
         <span>{given.label}</span>
-        {given.input === "quantity" && given.unit && <span className="text-secondary text-[12px] font-normal">{given.unit}</span>}
+        {given.input === "quantity" && given.unit && (
+          <span className="text-secondary text-[12px] font-normal">{given.unit}</span>
+        )}
       </label>
       {given.input === "choice" || given.input === "yes_no" ? (
-        <select {...common} className={`select figure ${frame}`} value={typed ?? given.text} onChange={(event) => type(given.path, event.target.value)}>
+        <select
+          {...common}
+          className={`select figure ${frame}`}
+          value={typed ?? given.text}
+          onChange={(event) => type(given.path, event.target.value)}
+        >
           {(given.input === "yes_no" ? ["yes", "no"] : given.choices).map((choice) => (
             <option key={choice} value={choice}>
               {choiceText(given, choice)}
@@ -90,7 +104,14 @@ export const GivenField = memo(function GivenField({ given, typed, failure, read
       ) : given.input === "arrays" ? (
         <Several {...common} given={given} held={shown} type={type} />
       ) : given.input === "route" ? (
-        <textarea {...common} className={`textarea figure h-auto! ${frame}`} rows={Math.min(8, shown.split("\n").length + 1)} value={shown} onChange={(event) => change(event.target.value)} spellCheck={false} />
+        <textarea
+          {...common}
+          className={`textarea figure h-auto! ${frame}`}
+          rows={Math.min(8, shown.split("\n").length + 1)}
+          value={shown}
+          onChange={(event) => change(event.target.value)}
+          spellCheck={false}
+        />
       ) : (
         <input
           {...common}

@@ -37,7 +37,9 @@ export function GridField({ id, grid, change }: { id: string; grid: number; chan
           <span className="figure">{one.epsg}</span> {one.name}, {one.unit}
         </button>
       ))}
-      {named.length === 0 && /[a-z]/i.test(text) && <span className="text-secondary">Enter looks it up among grids that reach the site.</span>}
+      {named.length === 0 && /[a-z]/i.test(text) && (
+        <span className="text-secondary">Enter looks it up among grids that reach the site.</span>
+      )}
     </div>
   );
 }

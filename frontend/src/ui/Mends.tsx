@@ -8,7 +8,13 @@ export function Mends({ check, change }: { check: Check; change: ((edits: Mend["
   return (
     <span className="flex flex-wrap gap-1 py-1">
       {check.mends.map((mend) => (
-        <button key={mend.words} type="button" className="btn btn-sm bg-base-100 border-base-content/50 pointer-coarse:min-h-11" data-mend={`${check.stage}.${check.key}`} onClick={() => change(mend.edits)}>
+        <button
+          key={mend.words}
+          type="button"
+          className="btn btn-sm bg-base-100 border-base-content/50 pointer-coarse:min-h-11"
+          data-mend={`${check.stage}.${check.key}`}
+          onClick={() => change(mend.edits)}
+        >
           {mend.words}
         </button>
       ))}

@@ -52,7 +52,14 @@ export function Stops({ stops, sound, go, arrays, change }: Props) {
           ))}
         </ul>
       )}
-      <button type="button" className="flex min-h-10 w-full items-center gap-4 px-3 text-left" aria-expanded={open} onClick={() => setOpen(!open)} disabled={stops.length === 0} data-testid="stops">
+      <button
+        type="button"
+        className="flex min-h-10 w-full items-center gap-4 px-3 text-left"
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+        disabled={stops.length === 0}
+        data-testid="stops"
+      >
         <span className={stopping ? "state-stop font-semibold" : ""}>
           <span className="figure text-[17px]">{stopping}</span> stop{stopping === 1 ? "" : "s"}
         </span>
@@ -68,7 +75,9 @@ export function Stops({ stops, sound, go, arrays, change }: Props) {
             {worst.title}: {worst.measured}, {worst.relation} {worst.limit}
           </span>
         )}
-        {stops.length > 0 && <span className="text-secondary ml-auto whitespace-nowrap">{open ? "fold away" : "show"}</span>}
+        {stops.length > 0 && (
+          <span className="text-secondary ml-auto whitespace-nowrap">{open ? "fold away" : "show"}</span>
+        )}
       </button>
     </section>
   );

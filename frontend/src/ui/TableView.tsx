@@ -9,12 +9,20 @@ export function TableView({ table }: { table: Table }) {
   const room = close ? "px-1" : "px-1.5";
   const figures = close ? "text-[13px]" : "text-[14.5px]";
   return (
-    <figure className="scroll-cue h-full min-h-0 overflow-auto border border-base-300" tabIndex={0} aria-label={table.title}>
+    <figure
+      className="scroll-cue h-full min-h-0 overflow-auto border border-base-300"
+      tabIndex={0}
+      aria-label={table.title}
+    >
       <table className={`w-full border-collapse ${close ? "text-[12.5px]" : "text-[13.5px]"}`} data-table={table.key}>
         <thead>
           <tr>
             {table.columns.map((column) => (
-              <th key={column.title} scope="col" className={`bg-base-200 sticky top-0 z-10 ${room} py-1 font-semibold whitespace-nowrap ${column.number ? "text-right" : "text-left"}`}>
+              <th
+                key={column.title}
+                scope="col"
+                className={`bg-base-200 sticky top-0 z-10 ${room} py-1 font-semibold whitespace-nowrap ${column.number ? "text-right" : "text-left"}`}
+              >
                 {column.title}
               </th>
             ))}
@@ -24,7 +32,10 @@ export function TableView({ table }: { table: Table }) {
           {table.rows.map((row, index) => (
             <tr key={index} className="border-base-300 border-b">
               {row.map((cell, at) => (
-                <td key={at} className={`${room} py-1 ${table.columns[at]?.number ? `figure text-right whitespace-nowrap ${figures}` : ""}`}>
+                <td
+                  key={at}
+                  className={`${room} py-1 ${table.columns[at]?.number ? `figure text-right whitespace-nowrap ${figures}` : ""}`}
+                >
                   {cell}
                 </td>
               ))}

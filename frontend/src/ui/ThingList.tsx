@@ -38,7 +38,13 @@ export function ThingList({ list, state, job, readOnly, open, setOpen, tools }: 
       <ul className="border-base-300 mt-1 border-t">
         {list.items.map((item, index) => (
           <li key={item.path} className="border-base-300 border-b">
-            <button type="button" className="hover:bg-base-200 flex min-h-9 w-full flex-wrap items-baseline gap-x-2 px-1 py-1 text-left pointer-coarse:min-h-11" aria-expanded={open === item.path} data-thing={item.path} onClick={() => setOpen(open === item.path ? null : item.path)}>
+            <button
+              type="button"
+              className="hover:bg-base-200 flex min-h-9 w-full flex-wrap items-baseline gap-x-2 px-1 py-1 text-left pointer-coarse:min-h-11"
+              aria-expanded={open === item.path}
+              data-thing={item.path}
+              onClick={() => setOpen(open === item.path ? null : item.path)}
+            >
               <span className="font-semibold">{item.title}</span>
               <span className="text-secondary ml-auto text-[12.5px]">{item.about}</span>
             </button>
@@ -48,8 +54,22 @@ export function ThingList({ list, state, job, readOnly, open, setOpen, tools }: 
                   .filter((field) => field.path in item.values)
                   .map((field) => {
                     const path = `${item.path}.${field.path}`;
-                    const given: Given = { ...field, path, text: item.values[field.path] ?? "", placeholder: item.placeholders[field.path] ?? "" };
-                    return <GivenField key={path} given={given} typed={state.typed[path]} failure={state.failures[path]} readOnly={readOnly} type={job.type} />;
+                    const given: Given = {
+                      ...field,
+                      path,
+                      text: item.values[field.path] ?? "",
+                      placeholder: item.placeholders[field.path] ?? "",
+                    };
+                    return (
+                      <GivenField
+                        key={path}
+                        given={given}
+                        typed={state.typed[path]}
+                        failure={state.failures[path]}
+                        readOnly={readOnly}
+                        type={job.type}
+                      />
+                    );
                   })}
                 {!readOnly && (
                   <div className="flex flex-wrap gap-2 px-2 py-1">
@@ -68,7 +88,12 @@ export function ThingList({ list, state, job, readOnly, open, setOpen, tools }: 
       {!readOnly && (
         <div className="mt-1 flex gap-1 print:hidden">
           {list.choices.length > 0 && (
-            <select className="select select-sm min-w-0 flex-1" aria-label={`What to add to ${list.label.toLowerCase()}`} value={choice} onChange={(event) => setChoice(event.target.value)}>
+            <select
+              className="select select-sm min-w-0 flex-1"
+              aria-label={`What to add to ${list.label.toLowerCase()}`}
+              value={choice}
+              onChange={(event) => setChoice(event.target.value)}
+            >
               {list.choices.map((kind) => (
                 <option key={kind}>{kind}</option>
               ))}

@@ -5,7 +5,10 @@ import { Formula, Symbol } from "./Formula";
 export function Working({ answer }: { answer: Answer }) {
   const { working } = answer;
   return (
-    <div className="border-l-2 border-primary bg-base-200 px-3 py-2 text-[13px]" data-testid={`working-${answer.stage}-${answer.key}`}>
+    <div
+      className="border-l-2 border-primary bg-base-200 px-3 py-2 text-[13px]"
+      data-testid={`working-${answer.stage}-${answer.key}`}
+    >
       <p>
         <Symbol name={working.symbol} />
         {working.formula ? (

@@ -3,7 +3,8 @@ import { useEffect, useRef } from "react";
 export type Keys = Record<string, () => void>;
 
 const typing = (target: EventTarget | null) =>
-  target instanceof HTMLElement && (target.isContentEditable || ["INPUT", "TEXTAREA", "SELECT"].includes(target.tagName));
+  target instanceof HTMLElement &&
+  (target.isContentEditable || ["INPUT", "TEXTAREA", "SELECT"].includes(target.tagName));
 
 /** A letter so soon after a field lost the hand was still meant for the field. */
 const AFTER_TYPING_MS = 600;

@@ -28,7 +28,14 @@ export function Sun({ scene, altitude, azimuth }: { scene: Scene; altitude: numb
   return (
     <>
       <ambientLight intensity={up ? 1.1 : 0.5} />
-      <directionalLight ref={light} castShadow intensity={up ? 2.4 : 0} shadow-mapSize={[2048, 2048]} shadow-bias={-0.0006} shadow-normalBias={0.05} />
+      <directionalLight
+        ref={light}
+        castShadow
+        intensity={up ? 2.4 : 0}
+        shadow-mapSize={[2048, 2048]}
+        shadow-bias={-0.0006}
+        shadow-normalBias={0.05}
+      />
     </>
   );
 }

@@ -17,15 +17,22 @@ interface Name {
 function namesOf(scene: Scene): Name[] {
   const solids = scene.solids.map((solid) => {
     const count = solid.outline.length / 2;
-    const mean = (from: number) => solid.outline.reduce((sum, value, k) => (k % 2 === from ? sum + value : sum), 0) / count;
+    const mean = (from: number) =>
+      solid.outline.reduce((sum, value, k) => (k % 2 === from ? sum + value : sum), 0) / count;
     return { text: solid.name, at: place(mean(0), mean(1), solid.top_m + OVER_M) };
   });
-  const trees = scene.trees.map(({ name, at: [x, y, z], height_m }) => ({ text: name, at: place(x, y, z + height_m + OVER_M) }));
+  const trees = scene.trees.map(({ name, at: [x, y, z], height_m }) => ({
+    text: name,
+    at: place(x, y, z + height_m + OVER_M),
+  }));
   const lines = scene.lines
     .filter((line) => line.layer !== "contour" && line.layer !== "kind-boundary")
     .map(({ name, points }) => {
       const middle = Math.floor(points.length / 6) * 3;
-      return { text: name, at: place(points[middle] ?? 0, points[middle + 1] ?? 0, Math.max(points[middle + 2] ?? 0, 0) + OVER_M) };
+      return {
+        text: name,
+        at: place(points[middle] ?? 0, points[middle + 1] ?? 0, Math.max(points[middle + 2] ?? 0, 0) + OVER_M),
+      };
     });
   return [...solids, ...trees, ...lines].filter((name) => name.text);
 }

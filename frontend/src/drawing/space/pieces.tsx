@@ -36,7 +36,8 @@ export function Ground({ scene }: { scene: Scene }) {
     made.setIndex(scene.ground.triangles);
     made.computeVertexNormals();
     const normals = made.getAttribute("normal");
-    for (let i = 0; i < normals.count; i++) if (normals.getY(i) < 0) normals.setXYZ(i, -normals.getX(i), -normals.getY(i), -normals.getZ(i));
+    for (let i = 0; i < normals.count; i++)
+      if (normals.getY(i) < 0) normals.setXYZ(i, -normals.getX(i), -normals.getY(i), -normals.getZ(i));
     return made;
   }, [scene]);
   return (
@@ -59,7 +60,9 @@ export function Modules({ array: scene }: { array: SceneArray }) {
     // Along the row, up the slope of the glass, and out of its face, in the viewer's axes.
     const facing = scene.facing_deg * RAD;
     const tilt = scene.tilt_deg * RAD;
-    const level = place(-Math.cos(facing), Math.sin(facing), 0).multiplyScalar(Math.sin(facing - Math.PI / 2) >= 0 ? 1 : -1);
+    const level = place(-Math.cos(facing), Math.sin(facing), 0).multiplyScalar(
+      Math.sin(facing - Math.PI / 2) >= 0 ? 1 : -1,
+    );
     const up = place(-Math.sin(facing) * Math.cos(tilt), -Math.cos(facing) * Math.cos(tilt), Math.sin(tilt));
     const matrix = new THREE.Matrix4();
     for (let i = 0; i < count; i++) {
@@ -74,7 +77,11 @@ export function Modules({ array: scene }: { array: SceneArray }) {
   }, [scene, count]);
   return (
     <instancedMesh ref={ref} args={[undefined, undefined, count]} castShadow receiveShadow>
-      {count > MANY ? <planeGeometry args={[scene.module_along_m * 0.985, scene.module_up_m * 0.985]} /> : <boxGeometry args={[scene.module_along_m * 0.985, scene.module_up_m * 0.985, 0.04]} />}
+      {count > MANY ? (
+        <planeGeometry args={[scene.module_along_m * 0.985, scene.module_up_m * 0.985]} />
+      ) : (
+        <boxGeometry args={[scene.module_along_m * 0.985, scene.module_up_m * 0.985, 0.04]} />
+      )}
       <meshLambertMaterial color={colour("--glass-fill")} side={THREE.DoubleSide} />
     </instancedMesh>
   );
@@ -108,10 +115,19 @@ export function Lines({ scene }: { scene: Scene }) {
     () =>
       scene.lines.map((line) => {
         const points: THREE.Vector3[] = [];
-        for (let i = 0; i < line.points.length; i += 3) points.push(place(line.points[i] ?? 0, line.points[i + 1] ?? 0, line.points[i + 2] ?? 0));
+        for (let i = 0; i < line.points.length; i += 3)
+          points.push(place(line.points[i] ?? 0, line.points[i + 1] ?? 0, line.points[i + 2] ?? 0));
         // What is buried is drawn through the ground, which is the point of it.
         const buried = BURIED.some((start) => line.layer.startsWith(start));
-        const made = new THREE.Line(new THREE.BufferGeometry().setFromPoints(points), new THREE.LineBasicMaterial({ color: colour(LINES[line.layer] ?? "--ink"), depthTest: !buried, depthWrite: false, transparent: true }));
+        const made = new THREE.Line(
+          new THREE.BufferGeometry().setFromPoints(points),
+          new THREE.LineBasicMaterial({
+            color: colour(LINES[line.layer] ?? "--ink"),
+            depthTest: !buried,
+            depthWrite: false,
+            transparent: true,
+          }),
+        );
         made.renderOrder = buried ? 2 : 1;
         return made;
       }),
@@ -152,7 +168,11 @@ export function Solids({ scene }: { scene: Scene }) {
               <cylinderGeometry args={[0.25, 0.35, trunk, 8]} />
               <meshLambertMaterial color={colour("--soil-ink")} />
             </mesh>
-            <mesh position={[0, (trunk + tree.height_m) / 2, 0]} scale={[tree.crown_m / 2, (tree.height_m - trunk) / 2, tree.crown_m / 2]} castShadow>
+            <mesh
+              position={[0, (trunk + tree.height_m) / 2, 0]}
+              scale={[tree.crown_m / 2, (tree.height_m - trunk) / 2, tree.crown_m / 2]}
+              castShadow
+            >
               <icosahedronGeometry args={[1, 2]} />
               <meshLambertMaterial color={colour("--grass")} />
             </mesh>

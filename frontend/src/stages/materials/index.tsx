@@ -10,7 +10,9 @@ export function MaterialsStage(props: StageProps) {
     <StageLayout {...props}>
       <div className="min-h-0 lg:flex-[5]">{list && <TableView table={list} />}</div>
       <div className="min-h-0 lg:flex-[4]">{cuts && <TableView table={cuts} />}</div>
-      <div className="h-[160px] lg:h-auto lg:min-h-0 lg:flex-[4]">{cutting && <Sheet drawing={cutting} units={props.view.units} />}</div>
+      <div className="h-[160px] lg:h-auto lg:min-h-0 lg:flex-[4]">
+        {cutting && <Sheet drawing={cutting} units={props.view.units} />}
+      </div>
     </StageLayout>
   );
 }

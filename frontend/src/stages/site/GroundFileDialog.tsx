@@ -1,5 +1,13 @@
 import { useState } from "react";
-import { api, Problem, type GroundFile, type HowToRead, type JobView, type ProblemDetails, type Units } from "../../api/client";
+import {
+  api,
+  Problem,
+  type GroundFile,
+  type HowToRead,
+  type JobView,
+  type ProblemDetails,
+  type Units,
+} from "../../api/client";
 import { Dialog } from "../../ui/Dialog";
 import { GridField } from "../../ui/GridField";
 import { ProblemList } from "../../ui/ProblemList";
@@ -64,7 +72,15 @@ export function GroundFileDialog({ id, units, kinds, run, close }: Props) {
       <div className="grid gap-3 sm:grid-cols-2">
         <label className="flex flex-col gap-1">
           <span className="font-semibold">Paste shots</span>
-          <textarea className="textarea figure h-28 w-full" data-first data-testid="paste-shots" placeholder={"east, north, level, code\n0, 0, 100.00, grass"} value={text} onChange={(event) => setText(event.target.value)} spellCheck={false} />
+          <textarea
+            className="textarea figure h-28 w-full"
+            data-first
+            data-testid="paste-shots"
+            placeholder={"east, north, level, code\n0, 0, 100.00, grass"}
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+            spellCheck={false}
+          />
           <button
             type="button"
             className="btn btn-sm"
@@ -79,8 +95,17 @@ export function GroundFileDialog({ id, units, kinds, run, close }: Props) {
         </label>
         <label className="flex flex-col gap-1">
           <span className="font-semibold">Or bring a file</span>
-          <input type="file" className="file-input file-input-sm w-full" accept=".csv,.txt,.json,.geojson,.gpx,.dxf,.xml" data-testid="ground-file" onChange={(event) => choose(event.target.files?.[0])} />
-          <span className="text-secondary text-[13px]">CSV in any order and unit, GeoJSON, GPX, DXF (points, polylines, 3-D faces), LandXML. Shots whose code begins with break are joined: the ground bends along them. Nothing changes until you take it.</span>
+          <input
+            type="file"
+            className="file-input file-input-sm w-full"
+            accept=".csv,.txt,.json,.geojson,.gpx,.dxf,.xml"
+            data-testid="ground-file"
+            onChange={(event) => choose(event.target.files?.[0])}
+          />
+          <span className="text-secondary text-[13px]">
+            CSV in any order and unit, GeoJSON, GPX, DXF (points, polylines, 3-D faces), LandXML. Shots whose code
+            begins with break are joined: the ground bends along them. Nothing changes until you take it.
+          </span>
         </label>
       </div>
       {looking && (
@@ -93,10 +118,20 @@ export function GroundFileDialog({ id, units, kinds, run, close }: Props) {
       {found && found.asks.length === 0 && (
         <div className="mt-3 flex flex-wrap items-center gap-3">
           <label className="flex items-center gap-2">
-            <input type="checkbox" className="checkbox checkbox-sm" checked={how.replace ?? false} onChange={(event) => setHow({ ...how, replace: event.target.checked })} />
+            <input
+              type="checkbox"
+              className="checkbox checkbox-sm"
+              checked={how.replace ?? false}
+              onChange={(event) => setHow({ ...how, replace: event.target.checked })}
+            />
             in place of what is there now
           </label>
-          <button type="button" className="btn btn-primary ml-auto" onClick={() => void take()} data-testid="take-ground">
+          <button
+            type="button"
+            className="btn btn-primary ml-auto"
+            onClick={() => void take()}
+            data-testid="take-ground"
+          >
             Take it
           </button>
         </div>
@@ -120,7 +155,8 @@ function Found({ id, found, kinds, how, change }: FoundProps) {
     <section aria-label="What it holds" className="mt-3 border-t border-base-300 pt-2" data-testid="ground-found">
       {!asking && (
         <p>
-          <span className="figure text-[20px] font-semibold">{found.shots}</span> shots, levels {found.lowest} to {found.highest}, over {found.reach}
+          <span className="figure text-[20px] font-semibold">{found.shots}</span> shots, levels {found.lowest} to{" "}
+          {found.highest}, over {found.reach}
         </p>
       )}
       {found.asks.map((question) => (
@@ -135,10 +171,18 @@ function Found({ id, found, kinds, how, change }: FoundProps) {
       )}
       {found.grids.length > 0 && (
         <div className="mt-1" aria-label="Grids that put it at the site" role="group">
-          <p className="text-secondary text-[13px]">In these it would lie at the site. Which one was it measured in? They can differ by a hundred metres: ask who measured.</p>
+          <p className="text-secondary text-[13px]">
+            In these it would lie at the site. Which one was it measured in? They can differ by a hundred metres: ask
+            who measured.
+          </p>
           <div className="mt-1 flex flex-wrap gap-1">
             {found.grids.map((grid) => (
-              <button key={grid.epsg} type="button" className="btn btn-sm font-normal" onClick={() => change({ ...how, grid: grid.epsg })}>
+              <button
+                key={grid.epsg}
+                type="button"
+                className="btn btn-sm font-normal"
+                onClick={() => change({ ...how, grid: grid.epsg })}
+              >
                 <span className="figure">{grid.epsg}</span> {grid.name}, {grid.unit}
               </button>
             ))}
@@ -153,7 +197,12 @@ function Found({ id, found, kinds, how, change }: FoundProps) {
       <div className="mt-2 flex flex-wrap gap-3">
         <label className="flex flex-col text-[13px]">
           Lengths are in
-          <select className="select select-sm" aria-label="Unit of the file" value={how.unit ?? ""} onChange={(event) => change({ ...how, unit: event.target.value || undefined })}>
+          <select
+            className="select select-sm"
+            aria-label="Unit of the file"
+            value={how.unit ?? ""}
+            onChange={(event) => change({ ...how, unit: event.target.value || undefined })}
+          >
             {UNITS.map(([key, words]) => (
               <option key={key} value={key}>
                 {words}
@@ -164,11 +213,21 @@ function Found({ id, found, kinds, how, change }: FoundProps) {
         <GridField key={found.grid} id={id} grid={found.grid} change={(grid) => change({ ...how, grid })} />
         <label className="flex flex-col text-[13px]">
           Take off its origin, east
-          <input className="input input-sm figure w-32" aria-label="Origin east" defaultValue={how.shift_east_m ?? 0} onBlur={(event) => change({ ...how, shift_east_m: Number(event.target.value) || 0 })} />
+          <input
+            className="input input-sm figure w-32"
+            aria-label="Origin east"
+            defaultValue={how.shift_east_m ?? 0}
+            onBlur={(event) => change({ ...how, shift_east_m: Number(event.target.value) || 0 })}
+          />
         </label>
         <label className="flex flex-col text-[13px]">
           and north, m
-          <input className="input input-sm figure w-32" aria-label="Origin north" defaultValue={how.shift_north_m ?? 0} onBlur={(event) => change({ ...how, shift_north_m: Number(event.target.value) || 0 })} />
+          <input
+            className="input input-sm figure w-32"
+            aria-label="Origin north"
+            defaultValue={how.shift_north_m ?? 0}
+            onBlur={(event) => change({ ...how, shift_north_m: Number(event.target.value) || 0 })}
+          />
         </label>
       </div>
       {found.columns.length > 0 && (
@@ -176,7 +235,14 @@ function Found({ id, found, kinds, how, change }: FoundProps) {
           {found.columns.map((column, index) => (
             <label key={index} className="flex flex-col text-[13px]">
               {column}
-              <select className="select select-sm" aria-label={`Column ${index + 1}`} value={found.roles[index]} onChange={(event) => change({ ...how, columns: found.roles.map((role, at) => (at === index ? event.target.value : role)) })}>
+              <select
+                className="select select-sm"
+                aria-label={`Column ${index + 1}`}
+                value={found.roles[index]}
+                onChange={(event) =>
+                  change({ ...how, columns: found.roles.map((role, at) => (at === index ? event.target.value : role)) })
+                }
+              >
                 {ROLES.map((role) => (
                   <option key={role}>{role}</option>
                 ))}
@@ -202,10 +268,19 @@ function Found({ id, found, kinds, how, change }: FoundProps) {
                 </th>
                 <td className="pr-2">{layer.shots ? `${layer.shots} shots` : `${layer.shapes} × ${layer.shape}`}</td>
                 <td>
-                  <select className="select select-sm" aria-label={`Layer ${layer.name}`} value={layer.becomes} onChange={(event) => change({ ...how, layers: { ...how.layers, [layer.name]: event.target.value } })}>
-                    {["nothing", ...(layer.shots ? ["shots"] : layer.bends ? ["break line", ...kinds] : kinds)].map((kind) => (
-                      <option key={kind}>{kind}</option>
-                    ))}
+                  <select
+                    className="select select-sm"
+                    aria-label={`Layer ${layer.name}`}
+                    value={layer.becomes}
+                    onChange={(event) =>
+                      change({ ...how, layers: { ...how.layers, [layer.name]: event.target.value } })
+                    }
+                  >
+                    {["nothing", ...(layer.shots ? ["shots"] : layer.bends ? ["break line", ...kinds] : kinds)].map(
+                      (kind) => (
+                        <option key={kind}>{kind}</option>
+                      ),
+                    )}
                   </select>
                 </td>
               </tr>

@@ -33,7 +33,13 @@ export function LocateAnswers({ tickets, change }: Props) {
       <p className="w-full text-[13px]">One page answers for all {open.length} that have not:</p>
       <label className="flex flex-col text-[13px]">
         Answered on
-        <input type="date" required className="input input-sm figure w-36" value={day} onChange={(event) => setDay(event.target.value)} />
+        <input
+          type="date"
+          required
+          className="input input-sm figure w-36"
+          value={day}
+          onChange={(event) => setDay(event.target.value)}
+        />
       </label>
       <label className="flex flex-col text-[13px]">
         Answer

@@ -1,16 +1,45 @@
 import { useState } from "react";
-import { api, Problem, type Found, type Measure, type NamedPlace, type ProblemDetails, type Units } from "../../api/client";
+import {
+  api,
+  Problem,
+  type Found,
+  type Measure,
+  type NamedPlace,
+  type ProblemDetails,
+  type Units,
+} from "../../api/client";
 import { Dialog } from "../../ui/Dialog";
 import { ProblemList } from "../../ui/ProblemList";
 
 type Way = Measure["way"];
 
-const WAYS: Record<Way, { name: string; about: string; start: string; end?: string; first?: string; second?: string }> = {
-  tapes: { name: "Two tapes", about: "From two known places to the one that is sought. Two places fit: take the one that is right.", start: "First known place", end: "Second known place", first: "Tape from the first", second: "Tape from the second" },
-  offset: { name: "Offset from a baseline", about: "Along the line from one known place to another, then square off it: right is positive.", start: "Baseline from", end: "Baseline to", first: "Along the line", second: "Off it, right positive" },
-  bearing: { name: "Bearing and distance", about: "True bearing: compass plus declination.", start: "From", first: "True bearing", second: "Distance" },
-  coordinates: { name: "Coordinates", about: "East and north of the site's origin.", start: "East, north" },
-};
+const WAYS: Record<Way, { name: string; about: string; start: string; end?: string; first?: string; second?: string }> =
+  {
+    tapes: {
+      name: "Two tapes",
+      about: "From two known places to the one that is sought. Two places fit: take the one that is right.",
+      start: "First known place",
+      end: "Second known place",
+      first: "Tape from the first",
+      second: "Tape from the second",
+    },
+    offset: {
+      name: "Offset from a baseline",
+      about: "Along the line from one known place to another, then square off it: right is positive.",
+      start: "Baseline from",
+      end: "Baseline to",
+      first: "Along the line",
+      second: "Off it, right positive",
+    },
+    bearing: {
+      name: "Bearing and distance",
+      about: "True bearing: compass plus declination.",
+      start: "From",
+      first: "True bearing",
+      second: "Distance",
+    },
+    coordinates: { name: "Coordinates", about: "East and north of the site's origin.", start: "East, north" },
+  };
 
 interface Props {
   id: string;
@@ -33,7 +62,16 @@ export function MeasureDialog({ id, units, places, take, close }: Props) {
     setWrong(null);
     setFound([]);
     try {
-      setFound(await api.measure(id, { units, way, first: said.first, second: said.second, start: placeText(said.start), end: placeText(said.end) }));
+      setFound(
+        await api.measure(id, {
+          units,
+          way,
+          first: said.first,
+          second: said.second,
+          start: placeText(said.start),
+          end: placeText(said.end),
+        }),
+      );
     } catch (error) {
       if (error instanceof Problem) setWrong(error.details);
     }
@@ -115,7 +153,9 @@ export function MeasureDialog({ id, units, places, take, close }: Props) {
           </li>
         ))}
       </ul>
-      {taken > 0 && <p role="status">{taken === 1 ? "One place added." : `${taken} places added.`} Measure the next, or close.</p>}
+      {taken > 0 && (
+        <p role="status">{taken === 1 ? "One place added." : `${taken} places added.`} Measure the next, or close.</p>
+      )}
     </Dialog>
   );
 }

@@ -13,7 +13,8 @@ interface Props {
   close: () => void;
 }
 
-const clock = (hours: number) => `${String(Math.floor(hours)).padStart(2, "0")}:${String(Math.round((hours % 1) * 60)).padStart(2, "0")}`;
+const clock = (hours: number) =>
+  `${String(Math.floor(hours)).padStart(2, "0")}:${String(Math.round((hours % 1) * 60)).padStart(2, "0")}`;
 
 /** The job in space, with the sun moved by date and hour and the shadows it throws. */
 export default function SceneView({ id, version, close }: Props) {
@@ -29,7 +30,12 @@ export default function SceneView({ id, version, close }: Props) {
   useEffect(() => {
     if (/^\d{4}-\d\d-\d\d$/.test(day)) api.sun(id, day).then(setSun, (error: unknown) => setWrong(String(error)));
   }, [id, day]);
-  const index = sun ? sun.clock_h.reduce((best, at, k) => (Math.abs(at - hour) < Math.abs((sun.clock_h[best] ?? 0) - hour) ? k : best), 0) : 0;
+  const index = sun
+    ? sun.clock_h.reduce(
+        (best, at, k) => (Math.abs(at - hour) < Math.abs((sun.clock_h[best] ?? 0) - hour) ? k : best),
+        0,
+      )
+    : 0;
   const altitude = sun?.altitude_deg[index] ?? 30;
   const azimuth = sun?.azimuth_deg[index] ?? 180;
   if (!scene) return <p className="p-4">{wrong || "Laying out the job…"}</p>;
@@ -39,8 +45,24 @@ export default function SceneView({ id, version, close }: Props) {
   const eye = place(x + away * Math.sin(facing - 0.55), y + away * Math.cos(facing - 0.55), z + away * 0.42);
   return (
     <figure className="flex h-full min-h-0 flex-col" aria-label="The job in space">
-      <div className="min-h-[300px] flex-1 border border-base-300" data-scene={scene.arrays.reduce((sum, array) => sum + array.modules.length / 4, 0)} data-rate={rate ?? undefined}>
-        <Canvas shadows frameloop="demand" dpr={1} camera={{ position: eye.toArray(), fov: 40, near: 0.5, far: 4000 }} tabIndex={0} role="application" aria-label="The job in space: drag to turn, wheel to come nearer, arrow keys to move" onCreated={({ gl }) => document.activeElement === document.body && gl.domElement.closest<HTMLElement>("[role=application]")?.focus()}>
+      <div
+        className="min-h-[300px] flex-1 border border-base-300"
+        data-scene={scene.arrays.reduce((sum, array) => sum + array.modules.length / 4, 0)}
+        data-rate={rate ?? undefined}
+      >
+        <Canvas
+          shadows
+          frameloop="demand"
+          dpr={1}
+          camera={{ position: eye.toArray(), fov: 40, near: 0.5, far: 4000 }}
+          tabIndex={0}
+          role="application"
+          aria-label="The job in space: drag to turn, wheel to come nearer, arrow keys to move"
+          onCreated={({ gl }) =>
+            document.activeElement === document.body &&
+            gl.domElement.closest<HTMLElement>("[role=application]")?.focus()
+          }
+        >
           <color attach="background" args={[colour("--paper")]} />
           <Ground scene={scene} />
           {scene.arrays.map((array, index) => (
@@ -59,11 +81,25 @@ export default function SceneView({ id, version, close }: Props) {
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1 pt-1 text-[13px]">
         <label className="flex items-center gap-1">
           Day
-          <input type="date" className="input input-sm figure w-36" value={day} onChange={(event) => setDay(event.target.value)} />
+          <input
+            type="date"
+            className="input input-sm figure w-36"
+            value={day}
+            onChange={(event) => setDay(event.target.value)}
+          />
         </label>
         <label className="flex min-w-40 flex-1 items-center gap-2">
           Hour
-          <input type="range" className="w-full" min={4} max={21} step={1 / 12} value={hour} aria-valuetext={clock(hour)} onChange={(event) => setHour(Number(event.target.value))} />
+          <input
+            type="range"
+            className="w-full"
+            min={4}
+            max={21}
+            step={1 / 12}
+            value={hour}
+            aria-valuetext={clock(hour)}
+            onChange={(event) => setHour(Number(event.target.value))}
+          />
           <span className="figure w-12 text-[16px]">{clock(hour)}</span>
         </label>
         <span className="figure w-44 text-[15px]" data-testid="sun-stands">

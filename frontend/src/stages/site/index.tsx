@@ -17,12 +17,17 @@ import { useSection } from "./useSection";
 const SceneView = lazy(() => import("./SceneView"));
 
 /** What a click on the plan is for. */
-type Pointing = { for: "thing"; path: string; points: string; before: string } | { for: "hole"; path: string } | { for: "section" } | null;
+type Pointing =
+  | { for: "thing"; path: string; points: string; before: string }
+  | { for: "hole"; path: string }
+  | { for: "section" }
+  | null;
 
 const POINTING = {
   section: "Point at the two ends of the section. Escape ends it.",
   hole: "Point at the hole; Escape leaves it. Correct it by number on the left.",
-  thing: "Point at each place in turn; corners snap, Escape gives back what was there. Correct them by number on the left.",
+  thing:
+    "Point at each place in turn; corners snap, Escape gives back what was there. Correct them by number on the left.",
 };
 
 /** The site from above: what is there, what was shot, the array and its way, moved where a hand points. */
@@ -95,33 +100,58 @@ export function SiteStage(props: StageProps) {
         },
         tools: (list, path, values) =>
           list === "site.test_holes" ? (
-            <button type="button" className="btn btn-sm" aria-pressed={pointing?.for === "hole"} onClick={() => setPointing(pointing ? null : { for: "hole", path })}>
+            <button
+              type="button"
+              className="btn btn-sm"
+              aria-pressed={pointing?.for === "hole"}
+              onClick={() => setPointing(pointing ? null : { for: "hole", path })}
+            >
               {pointing?.for === "hole" ? "Done pointing" : "Point on plan"}
             </button>
           ) : list === "site.features" || list === "site.spurs" ? (
             <>
-              <button type="button" className="btn btn-sm" aria-pressed={pointing?.for === "thing"} onClick={() => setPointing(pointing ? null : { for: "thing", path: `${path}.points`, points: values.points ?? "", before: values.points ?? "" })}>
+              <button
+                type="button"
+                className="btn btn-sm"
+                aria-pressed={pointing?.for === "thing"}
+                onClick={() =>
+                  setPointing(
+                    pointing
+                      ? null
+                      : {
+                          for: "thing",
+                          path: `${path}.points`,
+                          points: values.points ?? "",
+                          before: values.points ?? "",
+                        },
+                  )
+                }
+              >
                 {pointing?.for === "thing" ? "Done pointing" : "Point on plan"}
               </button>
-              <button type="button" className="btn btn-sm" onClick={() => setMeasuring({ path: `${path}.points`, points: values.points ?? "" })}>
+              <button
+                type="button"
+                className="btn btn-sm"
+                onClick={() => setMeasuring({ path: `${path}.points`, points: values.points ?? "" })}
+              >
                 Measure in…
               </button>
             </>
           ) : null,
       }}
       after={(group) =>
-          group === "Ground" && !readOnly ? (
-            <p className="px-2 py-1">
-              <button type="button" className="btn btn-sm w-full" onClick={() => setBringing(true)}>
-                Paste shots or bring a file…
-              </button>
-            </p>
-          ) : group === "Locate" && tickets ? (
-            <div className="px-2 pb-2">
-              {!readOnly && owners && <LocateAnswers tickets={owners} change={(edits) => void job.change(edits)} />}
-              <TableView table={tickets} />
-            </div>
-          ) : null
+        group === "Ground" && !readOnly ? (
+          <p className="px-2 py-1">
+            <button type="button" className="btn btn-sm w-full" onClick={() => setBringing(true)}>
+              Paste shots or bring a file…
+            </button>
+          </p>
+        ) : group === "Locate" && tickets ? (
+          <div className="px-2 pb-2">
+            {!readOnly && owners && <LocateAnswers tickets={owners} change={(edits) => void job.change(edits)} />}
+            <TableView table={tickets} />
+          </div>
+        ) : null
       }
     >
       <div className="h-[420px] lg:h-auto lg:min-h-0 lg:flex-[3]">
@@ -141,7 +171,12 @@ export function SiteStage(props: StageProps) {
               }}
               tools={
                 <>
-                  <button type="button" className="layer-toggle on" aria-pressed={pointing?.for === "section"} onClick={() => setPointing(pointing?.for === "section" ? null : { for: "section" })}>
+                  <button
+                    type="button"
+                    className="layer-toggle on"
+                    aria-pressed={pointing?.for === "section"}
+                    onClick={() => setPointing(pointing?.for === "section" ? null : { for: "section" })}
+                  >
                     Section
                   </button>
                   <button type="button" className="layer-toggle on" data-tool="space" onClick={() => setInSpace(true)}>
@@ -169,11 +204,19 @@ export function SiteStage(props: StageProps) {
                       points={arrays.map((place) => [place.east_m, place.north_m])}
                       scale={scale}
                       name={(index) => arrays[index]?.name ?? ""}
-                      snap={(at) => snapTo(at, places.filter(({ of }) => !of.startsWith("arrays.")), scale)}
+                      snap={(at) =>
+                        snapTo(
+                          at,
+                          places.filter(({ of }) => !of.startsWith("arrays.")),
+                          scale,
+                        )
+                      }
                       move={moveArrays}
                     />
                   )}
-                  {!readOnly && !pointing && open && held && <ThingHandles path={open} stage={view.stage} drawing={drawing} scale={scale} type={job.type} />}
+                  {!readOnly && !pointing && open && held && (
+                    <ThingHandles path={open} stage={view.stage} drawing={drawing} scale={scale} type={job.type} />
+                  )}
                   {pointing?.for === "section" && <Ends ends={section.ends} scale={scale} />}
                 </>
               )}
@@ -199,7 +242,15 @@ export function SiteStage(props: StageProps) {
           }}
         />
       )}
-      {bringing && <GroundFileDialog id={view.id} units={view.units} kinds={view.stage.lists.find((list) => list.path === "site.features")?.choices ?? []} run={job.run} close={() => setBringing(false)} />}
+      {bringing && (
+        <GroundFileDialog
+          id={view.id}
+          units={view.units}
+          kinds={view.stage.lists.find((list) => list.path === "site.features")?.choices ?? []}
+          run={job.run}
+          close={() => setBringing(false)}
+        />
+      )}
     </StageLayout>
   );
 }
@@ -216,7 +267,15 @@ function Ends({ ends, scale }: { ends: Point[]; scale: Scale }) {
   );
 }
 
-function SectionPanel({ section, places, units }: { section: ReturnType<typeof useSection>; places: NamedPlace[]; units: "us" | "metric" }) {
+function SectionPanel({
+  section,
+  places,
+  units,
+}: {
+  section: ReturnType<typeof useSection>;
+  places: NamedPlace[];
+  units: "us" | "metric";
+}) {
   const cut: Drawing | null = section.drawing;
   return (
     <div className="flex flex-col gap-1 lg:flex-[2]">
@@ -229,11 +288,21 @@ function SectionPanel({ section, places, units }: { section: ReturnType<typeof u
       >
         <label className="flex items-center gap-1">
           From
-          <input className="input input-sm figure w-40" list="named-places" value={section.texts[0]} onChange={(event) => section.type(0, event.target.value, places)} />
+          <input
+            className="input input-sm figure w-40"
+            list="named-places"
+            value={section.texts[0]}
+            onChange={(event) => section.type(0, event.target.value, places)}
+          />
         </label>
         <label className="flex items-center gap-1">
           to
-          <input className="input input-sm figure w-40" list="named-places" value={section.texts[1]} onChange={(event) => section.type(1, event.target.value, places)} />
+          <input
+            className="input input-sm figure w-40"
+            list="named-places"
+            value={section.texts[1]}
+            onChange={(event) => section.type(1, event.target.value, places)}
+          />
         </label>
         <button type="submit" className="btn btn-sm">
           Cut

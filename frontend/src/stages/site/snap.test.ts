@@ -3,7 +3,13 @@ import type { NamedPlace } from "../../api/client";
 import { fit } from "../../drawing/scale";
 import { inMetres, snapTo, written } from "./snap";
 
-const place = (name: string, east_m: number, north_m: number): NamedPlace => ({ name, of: "", east_m, north_m, text: "" });
+const place = (name: string, east_m: number, north_m: number): NamedPlace => ({
+  name,
+  of: "",
+  east_m,
+  north_m,
+  text: "",
+});
 const PLACES = [place("pin", 10.037, 5.021), place("corner", 10.4, 5)];
 const scale = fit({ low: [0, 0], high: [50, 50], to_scale: true }, 500, 500, 0);
 
@@ -26,7 +32,12 @@ describe("pointing", () => {
 
 describe("places in writing", () => {
   it("keep those that were not moved to a tenth of a millimetre", () => {
-    expect(inMetres([[31.27, 25.35], [-0.00004, 1 / 3]])).toBe("31.2700 m, 25.3500 m\n-0.0000 m, 0.3333 m");
+    expect(
+      inMetres([
+        [31.27, 25.35],
+        [-0.00004, 1 / 3],
+      ]),
+    ).toBe("31.2700 m, 25.3500 m\n-0.0000 m, 0.3333 m");
   });
 
   it("are in the reader's units to a few millimetres", () => {

@@ -8,7 +8,9 @@ export function StakeoutStage(props: StageProps) {
   const [stakes] = props.view.stage.tables;
   return (
     <StageLayout {...props}>
-      <div className="h-[240px] lg:h-auto lg:min-h-0 lg:flex-1">{plan && <Sheet drawing={plan} units={props.view.units} />}</div>
+      <div className="h-[240px] lg:h-auto lg:min-h-0 lg:flex-1">
+        {plan && <Sheet drawing={plan} units={props.view.units} />}
+      </div>
       <div className="min-h-0 lg:flex-1">{stakes && <TableView table={stakes} />}</div>
     </StageLayout>
   );

@@ -6,8 +6,12 @@ export function StructureStage(props: StageProps) {
   const [reactions, moments] = props.view.stage.drawings;
   return (
     <StageLayout {...props}>
-      <div className="h-[340px] lg:h-auto lg:min-h-0 lg:flex-[7]">{reactions && <Sheet drawing={reactions} units={props.view.units} />}</div>
-      <div className="h-[150px] lg:h-auto lg:min-h-0 lg:flex-[3]">{moments && <Sheet drawing={moments} units={props.view.units} />}</div>
+      <div className="h-[340px] lg:h-auto lg:min-h-0 lg:flex-[7]">
+        {reactions && <Sheet drawing={reactions} units={props.view.units} />}
+      </div>
+      <div className="h-[150px] lg:h-auto lg:min-h-0 lg:flex-[3]">
+        {moments && <Sheet drawing={moments} units={props.view.units} />}
+      </div>
     </StageLayout>
   );
 }

@@ -17,9 +17,13 @@ export function SunStage(props: StageProps) {
   const slip = view.stage.tables.find((table) => table.key === "shadows");
   return (
     <StageLayout {...props}>
-      <div className="h-[240px] lg:h-auto lg:min-h-0 lg:flex-[3]">{sky && <Sheet drawing={sky} units={view.units} />}</div>
+      <div className="h-[240px] lg:h-auto lg:min-h-0 lg:flex-[3]">
+        {sky && <Sheet drawing={sky} units={view.units} />}
+      </div>
       <div className="flex min-h-0 flex-col gap-2 sm:flex-row lg:flex-[3]">
-        <div className="h-[280px] min-w-0 flex-1 lg:h-auto">{string && <Sheet drawing={string} units={view.units} />}</div>
+        <div className="h-[280px] min-w-0 flex-1 lg:h-auto">
+          {string && <Sheet drawing={string} units={view.units} />}
+        </div>
         {slip && (
           <div className="slip flex min-h-0 min-w-0 flex-[1.4] flex-col">
             <p className="flex items-baseline gap-2 pb-1">
