@@ -182,3 +182,39 @@ def test_a_row_that_the_sun_passes_between_tables_asks_for_no_pitch(turn: float)
     front, behind = ([q for q, r in zip(quads, row, strict=True) if r == which] for which in (0, 1))
     assert (check.level == "look") == bool(hidden(behind, front, suns_of(found)))
     assert math.isfinite(check.limit)
+
+
+@settings(max_examples=20, deadline=None)
+@given(climbing())
+def test_glass_lies_over_the_posts_of_its_own_table(design: Design) -> None:
+    """From above: a row's glass about the array's middle, each table's posts under its own glass."""
+    found = plan(design)
+    along = math.radians(found.rows.along_deg)
+    way = np.array([math.sin(along), math.cos(along)])
+    at = np.array([found.rows.setting.east_m, found.rows.setting.north_m])
+    ends = (np.array(corners_of(found))[:, :2, :2] - at) @ way
+    for row in np.unique(found.rows.lie.tables.row):
+        of_row = ends[found.rows.lie.tables.row == row]
+        assert of_row.min() == pytest.approx(-of_row.max(), abs=1e-6)
+    places = found.places
+    stand = (np.column_stack((places.east_m, places.north_m)) - at) @ way
+    for table in np.unique(places.of_table):
+        mine = stand[places.of_table == table]
+        assert ends[table].min() - 0.2 <= mine.min() and mine.max() <= ends[table].max() + 0.2
+
+
+@pytest.mark.parametrize(("rows", "bend"), [(1, 0.004), (2, 0.002), (3, -0.001)])
+def test_the_plane_of_the_array_is_that_of_the_ground_under_it(rows: int, bend: float) -> None:
+    """Ground that bends toward the back: least squares, by numpy, over the ground below the rows."""
+    design = changed(plain_larkspur(), "rows", rows=rows, pitch_m=8.0, modules_along=6)
+    found = plan(broken(design, {"site": shot(grid(lambda e, n: 0.02 * n + bend * n * n, 4, 48))}))
+    deep = found.rows.section.level_depth_m
+    east, north = np.meshgrid(
+        np.linspace(-0.5, 0.5, 41) * found.rows.row_length_m,
+        np.linspace(-deep / 2, (rows - 0.5) * 8.0, 81),
+    )
+    level = found.site.ground.level_m(east.ravel(), north.ravel())
+    sides = np.column_stack((east.ravel(), north.ravel(), np.ones(east.size)))
+    (_, rise, _), *_ = np.linalg.lstsq(sides, level, rcond=None)
+    back = found.rows.local.rise_toward(found.rows.facing_deg + 180.0)
+    assert back == pytest.approx(float(rise), abs=0.0015)

@@ -24,6 +24,8 @@ from tests.rays import corners_of, hidden, suns_of
 
 Floats = NDArray[np.float64]
 places = st.tuples(st.floats(-40, 40), st.floats(-40, 40))
+# Common practice, no published source: cells in full sun stand so far over the air.
+HEAT_OVER_AIR_C = 30.0
 
 
 def of_two(
@@ -161,6 +163,9 @@ def test_a_shared_trench_takes_all_that_lies_in_it(
             wall += outside + max(pipes)
         assert piece.width_m == pytest.approx(wall - max(pipes) + 0.05)
         spoil += piece.width_m * found.trench.depth_m * piece.stretch.line.ground_length_m
+        # The thickest too lies under its cover, on its sand.
+        over = found.trench.depth_m - design.trench.bedding_m - max(pipes)
+        assert over >= found.run.route.cover_m - 1e-9
     assert found.trench.loose_m3 == pytest.approx(spoil * (1 + design.trench.swell))
     assert found.trench.width_m == max(piece.width_m for piece in found.trench.dug)
 
@@ -299,15 +304,15 @@ def test_strings_land_where_they_may_and_none_twice(
 
 
 @settings(max_examples=25, deadline=None)
-@given(st.floats(250, 1000), st.floats(250, 1000), st.booleans())
+@given(st.floats(250, 1000), st.floats(250, 1000), st.booleans(), st.floats(20, 200))
 def test_every_string_keeps_to_the_volts_of_the_inverter_that_takes_it(
-    one: float, two: float, apart: bool
+    one: float, two: float, apart: bool, start: float
 ) -> None:
     """The coldest morning, from the data sheet by hand, against the least limit it can be landed on."""
     design = of_two((0.0, 25.0))
     base = design.wiring.inverters[0]
     inverters = (
-        base.model_copy(update={"maximum_dc_v": one, "start_v": 20.0, "inverter_inputs": 9}),
+        base.model_copy(update={"maximum_dc_v": one, "start_v": start, "inverter_inputs": 9}),
         base.model_copy(
             update={
                 "id": "2",
@@ -327,6 +332,13 @@ def test_every_string_keeps_to_the_volts_of_the_inverter_that_takes_it(
         limit = (one, two)[number] if apart else min(one, two)
         lengths = found.wiring.circuits[number].strings.lengths
         assert lengths.max() * cold <= limit + 1e-6
+        hot = module.maximum_power_v * (
+            1
+            + module.power_coefficient_per_c
+            * (design.site.hottest_temperature_c + HEAT_OVER_AIR_C - 25)
+        )
+        least = (start, 20.0)[number] if apart else max(start, 20.0)
+        assert found.wiring.circuits[number].strings.shortest_allowed == math.ceil(least / hot - 1e-9)
         assert found.wiring.circuits[number].strings.longest_allowed == math.floor(limit / cold + 1e-9)
     if apart:
         # Each to its own: what each carries, by hand.
@@ -426,3 +438,26 @@ def test_a_spur_may_run_into_a_spur_and_each_line_is_dug_once() -> None:
     carried = sorted(len(piece.stretch.carries) for piece in found.trench.dug)
     assert carried == [1, 1, 1, 2, 3]
     assert [piece.stretch.at_wall for piece in found.trench.dug].count(True) == 1
+
+
+def test_a_far_array_up_the_hill_is_looked_at_though_others_stand_nearer() -> None:
+    """Ground that falls away from the sun: the upper array throws a long shadow, the lower none."""
+    base = of_two((0.0, 26.0), along=3, slope=0.3, falls_toward_deg=0.0)
+    base = changed(base, "rows", modules_along=3)
+    beside = tuple(
+        base.arrays[1].model_copy(
+            update={
+                "id": of,
+                "name": of,
+                "rows": base.arrays[1].rows.model_copy(
+                    update={"at_east_m": -12.0, "at_north_m": north}
+                ),
+            }
+        )
+        for of, north in (("p", 0.0), ("q", 26.0))
+    )
+    found = plan(base.model_copy(update={"arrays": (*base.arrays, *beside)}))
+    upper, lower = found.each()[:2]
+    assert hidden(corners_of(lower), corners_of(upper), suns_of(found)[::8])
+    check = next(c for c in lower.shown("rows")[1] if c.key == "shade_other")
+    assert check.level == "look" and "Array" in str(check.measured)
