@@ -281,16 +281,11 @@ def differences(before: Design, after: Design, units: UnitSystem) -> tuple[Diffe
             )
             for array in gone
         ]
-    kept = [
-        [array.name for array in one.arrays if array.id in {k.id for k in other.arrays}]
-        for one, other in ((before, after), (after, before))
-    ]
-    ids = [
-        [array.id for array in one.arrays if array.id in {k.id for k in other.arrays}]
-        for one, other in ((before, after), (after, before))
-    ]
-    if ids[0] != ids[1]:
-        found.append(Difference("arrays", "Order of arrays", *(", ".join(names) for names in kept)))
+    shared = {one.id for one in before.arrays} & {one.id for one in after.arrays}
+    was_in, now_in = ([one for one in side.arrays if one.id in shared] for side in (before, after))
+    if [one.id for one in was_in] != [one.id for one in now_in]:
+        orders = (", ".join(one.name for one in order) for order in (was_in, now_in))
+        found.append(Difference("arrays", "Order of arrays", *orders))
     called = array_labels({one.id: one for one in (*before.arrays, *after.arrays)}.values())
     for path, field in known.items():
         if path not in now_known:

@@ -191,7 +191,7 @@ def _computed(design: Design) -> Plan:
     tree = job.ways()
     routes = job.routes(tree.value)
     circuits = job.circuits(routes)
-    runs = job.runs(routes, circuits)
+    runs = job.runs(tree.value, routes, circuits)
     trench = job.dug(tree, runs)
     return Plan(
         site=told_of(site, "site of", job.first),

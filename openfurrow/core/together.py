@@ -164,17 +164,20 @@ class Together:
         )
 
     def runs(
-        self, routes: tuple[Kept[Route], ...], circuits: tuple[Kept[ArrayWiring], ...]
+        self,
+        tree: Tree,
+        routes: tuple[Kept[Route], ...],
+        circuits: tuple[Kept[ArrayWiring], ...],
     ) -> tuple[Kept[Run], ...]:
         """What lies in the ground for each array."""
         given, site = self.design.trench, self.site.value
 
         def run(number: int) -> Kept[Run]:
             array, route, wires = self.design.arrays[number].id, routes[number], circuits[number]
-            circuit = wires.value.circuit
+            circuit, way = wires.value.circuit, tree.given_of(number)
             return self.memo.remember(
                 "run",
-                (array, self.site.number, given, route.number, wires.number),
+                (array, self.site.number, given, route.number, wires.number, way),
                 lambda: stamped_stage(
                     plan_run(
                         site,
@@ -182,6 +185,7 @@ class Together:
                         route.value,
                         conduit_pull(circuit),
                         circuit.conduits,
+                        way,
                     ),
                     array,
                     own=True,

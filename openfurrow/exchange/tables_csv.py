@@ -25,7 +25,7 @@ def stakes_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
     parts = [(one, *_stakes(design, one, wanted)) for one in plan.each()]
     head = parts[0][1]
     if not plan.several:
-        return csv_text(head, parts[0][2])
+        return csv_text(head, [] if plan.array.standing else parts[0][2])
     return csv_text(
         ["array", *head],
         (

@@ -185,8 +185,9 @@ def _givens(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tuple[
     named = (
         (NAME,)
         if stage == "site"
+        # Of one array alone nobody asks, but where it was said that it stands it can be unsaid.
         else ARRAY_OWN
-        if (stage == ARRAY_STAGES[0] and len(design.arrays) > 1)
+        if stage == ARRAY_STAGES[0] and (len(design.arrays) > 1 or plan.array.standing)
         else ()
     )
     own = tuple(

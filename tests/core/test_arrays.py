@@ -15,10 +15,11 @@ from openfurrow.core.merging import _arrays, clashing, merged
 from openfurrow.core.paths import Writing, address_of
 from openfurrow.core.paths import read as path_read
 from openfurrow.core.plan import MEMO, plan
+from openfurrow.core.site.ways import SpurGivens
 from openfurrow.exchange.exports import EXPORTS
 from openfurrow.exchange.wanted import Wanted
 from openfurrow.sheets.drawings.cut import cut
-from openfurrow.sheets.write import once
+from openfurrow.sheets.write import once, stage_sheet
 from tests.designs import changed, plain_larkspur
 
 
@@ -274,6 +275,27 @@ def test_what_all_arrays_say_is_told_once_and_what_some_say_is_told_of_each(two:
     other = replace(c, measured="another")
     assert [one.array for one in once((a, b, other), 3)] == ["a", "b", "c"]
     assert once((a,), 1) == (a,)
+
+
+def test_before_any_way_is_drawn_that_is_told_and_not_that_ways_are_drawn(two: Design) -> None:
+    for design in (changed(two, "site", route=()), changed(plain_larkspur(), "site", route=())):
+        levels = {c.key: c.level for c in plan(design).trench.checks}
+        assert levels["no_way"] == "look" and "drawn" not in levels
+
+
+def test_a_pull_that_turns_too_far_leads_to_the_way_of_its_own_array(two: Design) -> None:
+    spur = SpurGivens(id="w", array="shed", points=((9.0, 12.0), (7.0, 11.0), (9.0, 10.0), (6.0, 9.0)))
+    found = plan(changed(two, "site", spurs=(spur,)))
+    given = {c.array: c.given for c in found.trench.checks if c.key == "bends"}
+    assert given == {"1": "site.route", "shed": "site.spurs.w.points"}
+
+
+def test_what_is_said_to_stand_can_be_unsaid_when_it_is_the_only_array(two: Design) -> None:
+    alone = apply(two, [("arrays.shed.standing", "yes"), ("arrays.1", "")], "us")
+    found = plan(alone)
+    fields = {given.path for given in stage_sheet("rows", alone, found, "us").givens}
+    assert "arrays.shed.standing" in fields
+    assert EXPORTS["stakes.csv"].write(alone, found, Wanted(units="us")).count("\n") == 1
 
 
 def test_names_that_are_alike_are_told_apart() -> None:

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from openfurrow.core.checks import Check, holds, within
 from openfurrow.core.codes import constant
 from openfurrow.core.rows.lie import Lie
+from openfurrow.core.rows.shade import toward_sun
 from openfurrow.core.sun.plan import SunPlan
 from openfurrow.core.working import Source
 
@@ -56,13 +57,6 @@ def faces_of(lie: Lie) -> Faces:
     along = np.column_stack((at[:, 1] - at[:, 0], right - left))
     up = np.column_stack((at[:, 3] - at[:, 0], np.full(len(every), tables.section.rise_m)))
     return Faces(corner, along, up)
-
-
-def toward_sun(altitude_deg: Floats, azimuth_deg: Floats) -> Floats:
-    """Unit vectors to the sun, (n, 3): east, north, up."""
-    altitude, azimuth = np.radians(altitude_deg), np.radians(azimuth_deg)
-    level = np.cos(altitude)
-    return np.column_stack((level * np.sin(azimuth), level * np.cos(azimuth), np.sin(altitude)))
 
 
 def shaded(

@@ -70,13 +70,18 @@ def plan_trench(site: SitePlan, givens: TrenchGivens, tree: Tree, runs: tuple[Ru
         dug=dug,
         width_m=_widest_m(dug, runs, givens),
         depth_m=depth,
-        ground_length_m=sum(piece.stretch.line.ground_length_m for piece in dug),
+        ground_length_m=_length_m(dug),
         spoil_m3=spoil,
         loose_m3=spoil * (1 + givens.swell),
         bedding_m3=area * givens.bedding_m * layers,
         answers=_answers(site, givens, dug, runs, depth, outside),
         checks=checks,
     )
+
+
+def _length_m(dug: tuple[Dug, ...]) -> float:
+    """Along the ground, every stretch once."""
+    return sum(piece.stretch.line.ground_length_m for piece in dug)
 
 
 def _widest_m(dug: tuple[Dug, ...], runs: tuple[Run, ...], givens: TrenchGivens) -> float:
@@ -102,7 +107,7 @@ def _answers(
         Input("A", "area opened: length times width of every stretch", area, "area"),
     )
     if len(dug) < 2:
-        length = sum(piece.stretch.line.ground_length_m for piece in dug)
+        length = _length_m(dug)
         opened, sizes = (
             "L * w",
             (
@@ -203,7 +208,7 @@ def _together(dug: tuple[Dug, ...], runs: tuple[Run, ...]) -> tuple[Answer, ...]
                 "L_all",
                 "",
                 (Input("n", "stretches", float(len(dug)), "count"),),
-                sum(piece.stretch.line.ground_length_m for piece in dug),
+                _length_m(dug),
                 "run",
                 GEOMETRY,
                 f"What several arrays share is dug once. {words}{more}.",
@@ -276,7 +281,22 @@ def _checks(
 def _way_check(tree: Tree) -> tuple[Check, ...]:
     """Whether every array's way was drawn by someone, and every spur that was drawn is one's."""
     found = []
-    if len(tree.start_posts) > 1:
+    if not tree.ways:
+        found.append(
+            holds(
+                "trench",
+                "no_way",
+                "A way to the building is drawn",
+                False,
+                "none: nothing is dug, and no wire reaches the building",
+                "bends, the last at the wall",
+                remedy="Walk it and draw it on the site: trench and wires are not counted yet.",
+                source=COMMON_PRACTICE,
+                given="site.route",
+                otherwise="look",
+            )
+        )
+    elif len(tree.start_posts) > 1:
         straight = [way.name for way in tree.ways if not way.drawn]
         found.append(
             holds(

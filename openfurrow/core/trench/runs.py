@@ -51,8 +51,13 @@ class Run:
         return math.sqrt(4 * self.pull.area_m2 / math.pi)
 
 
-def plan_run(site: SitePlan, givens: TrenchGivens, route: Route, pull: Pull, conduits: int) -> Run:
-    """Size what the wires are drawn into, and follow the pull. ``pull`` is of one of ``conduits``."""
+def plan_run(
+    site: SitePlan, givens: TrenchGivens, route: Route, pull: Pull, conduits: int, way: str
+) -> Run:
+    """Size what the wires are drawn into, and follow the pull. ``pull`` is of one of ``conduits``.
+
+    ``way`` is the path of the way that begins at the array, where its bends are changed.
+    """
     pack = site.rule_pack
     cable = givens.method == "direct-buried cable"
     conduit = None if cable else size_conduit(pack, givens.method, pull, givens.room_for_growth)
@@ -74,7 +79,7 @@ def plan_run(site: SitePlan, givens: TrenchGivens, route: Route, pull: Pull, con
         tension_limit_n=constant("common", "pull_per_copper_pa").value * pull.copper_m2,
         sticks=0 if cable else conduits * math.ceil(route.ground_length_m / stick - 1e-9),
     )
-    return replace(run, answers=_answers(run, site), checks=_checks(run, site))
+    return replace(run, answers=_answers(run, site), checks=_checks(run, site, way))
 
 
 def _answers(run: Run, site: SitePlan) -> tuple[Answer, ...]:
@@ -271,7 +276,7 @@ def _conduit_answers(run: Run, site: SitePlan) -> tuple[Answer, ...]:
     )
 
 
-def _checks(run: Run, site: SitePlan) -> tuple[Check, ...]:
+def _checks(run: Run, site: SitePlan, way: str) -> tuple[Check, ...]:
     long = within(
         "trench",
         "long",
@@ -281,7 +286,7 @@ def _checks(run: Run, site: SitePlan) -> tuple[Check, ...]:
         "run",
         most=True,
         remedy="Put a pull box half way.",
-        given="site.route",
+        given=way,
         otherwise="look",
     )
     if run.conduit is None:
@@ -308,7 +313,7 @@ def _checks(run: Run, site: SitePlan) -> tuple[Check, ...]:
             "force",
             remedy="A pull box, fewer bends, more lubricant.",
             source=PULLING,
-            given="site.route",
+            given=way,
         ),
         holds(
             "trench",
@@ -320,7 +325,7 @@ def _checks(run: Run, site: SitePlan) -> tuple[Check, ...]:
             remedy=f"Set {run.boxes} pull box{'es' if run.boxes > 1 else ''} on the way, or "
             "straighten it.",
             source=constant(site.rule_pack, "bend_limit_deg").source,
-            given="site.route",
+            given=way,
             otherwise="look",
         ),
     )

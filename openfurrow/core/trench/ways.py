@@ -67,6 +67,10 @@ class Tree:
     stretches: tuple[Stretch, ...]
     idle: tuple[str, ...]
 
+    def given_of(self, array: int) -> str:
+        """The path of the way that begins at an array; that of the trunk before any is drawn."""
+        return next((way.given for way in self.ways if way.array == array), "site.route")
+
 
 def _apart(points: Floats) -> Floats:
     """A bend given twice, or on the post itself, is no bend."""

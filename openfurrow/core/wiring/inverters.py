@@ -94,13 +94,27 @@ def given_to(
     return landed
 
 
+def watts_on(inverters: Inverters, loads: tuple[Load, ...], landed: Integers) -> tuple[float, ...]:
+    """The power of the modules on each inverter; one that is alone has to take them all."""
+    if len(inverters) == 1:
+        return (sum(load.watts for load in loads),)
+    return tuple(
+        sum(
+            load.watts * int(count) / load.strings
+            for load, count in zip(loads, landed[:, number], strict=True)
+            if load.strings
+        )
+        for number in range(len(inverters))
+    )
+
+
 def inverter_answers(
     inverters: Inverters, loads: tuple[Load, ...], landed: Integers
 ) -> tuple[Answer, ...]:
     """What each inverter takes, and how the modules suit it."""
     found = []
-    for number, inverter in enumerate(inverters):
-        watts = _watts(loads, landed[:, number], alone=len(inverters) == 1)
+    all_watts = watts_on(inverters, loads, landed)
+    for number, (inverter, watts) in enumerate(zip(inverters, all_watts, strict=True)):
         mark, whose = ("", "") if len(inverters) == 1 else (f"_{inverter.id}", f", {title(inverter)}")
         if len(inverters) > 1:
             found.append(
@@ -147,54 +161,18 @@ def title(inverter: InverterGivens) -> str:
     return inverter.name.strip() or f"inverter {inverter.id}"
 
 
-def _watts(loads: tuple[Load, ...], landed: Integers, *, alone: bool) -> float:
-    """The power of the modules on one inverter; one that stands alone has to take them all."""
-    if alone:
-        return sum(load.watts for load in loads)
-    return sum(
-        load.watts * int(count) / load.strings
-        for load, count in zip(loads, landed, strict=True)
-        if load.strings
-    )
+MORE_INPUTS = "More inputs or inverters, or strings joined at a fused combiner."
 
 
 def inverter_checks(
     inverters: Inverters, arrays: tuple[str, ...], loads: tuple[Load, ...], landed: Integers
 ) -> tuple[Check, ...]:
     """Whether every string has an input, every inverter suits, and none takes what is not there."""
-    strings = sum(load.strings for load in loads)
-    ratios = [
-        _watts(loads, landed[:, number], alone=len(inverters) == 1) / one.inverter_ac_w
-        for number, one in enumerate(inverters)
-    ]
+    all_watts = watts_on(inverters, loads, landed)
+    ratios = [watts / one.inverter_ac_w for one, watts in zip(inverters, all_watts, strict=True)]
     worst = inverters[int(np.argmax(ratios))]
-    first = inverters[0]
-    if len(inverters) == 1:
-        room = at_most(
-            "wiring",
-            "inputs",
-            "Every string has an input",
-            float(strings),
-            float(first.inverter_inputs),
-            "count",
-            remedy=MORE_INPUTS,
-            source=COMMON_PRACTICE,
-            given=f"wiring.inverters.{first.id}.inverter_inputs",
-        )
-    else:
-        room = at_most(
-            "wiring",
-            "inputs",
-            "Every string has an input",
-            float(strings - landed.sum()),
-            0.0,
-            "count",
-            remedy=MORE_INPUTS,
-            source=COMMON_PRACTICE,
-            given="wiring.inverters",
-        )
-    checks = [
-        room,
+    return (
+        _room_check(inverters, sum(load.strings for load in loads), landed),
         within(
             "wiring",
             "ratio",
@@ -207,43 +185,67 @@ def inverter_checks(
             given=f"wiring.inverters.{worst.id}.inverter_ac_w",
             otherwise="look",
         ),
-    ]
+        *_taken_check(inverters, arrays),
+        *_idle_check(inverters, landed),
+    )
+
+
+def _room_check(inverters: Inverters, strings: int, landed: Integers) -> Check:
+    """Of one inverter strings against inputs; of several those that found none."""
+    alone = len(inverters) == 1
+    return at_most(
+        "wiring",
+        "inputs",
+        "Every string has an input",
+        float(strings if alone else strings - landed.sum()),
+        float(inverters[0].inverter_inputs) if alone else 0.0,
+        "count",
+        remedy=MORE_INPUTS,
+        source=COMMON_PRACTICE,
+        given=f"wiring.inverters.{inverters[0].id}.inverter_inputs" if alone else "wiring.inverters",
+    )
+
+
+def _taken_check(inverters: Inverters, arrays: tuple[str, ...]) -> tuple[Check, ...]:
+    """Nothing where each array is named by an inverter, or one takes what is left."""
     gone = [title(one) for one in inverters if set(one.takes) - set(arrays)]
     named = {array for one in inverters for array in one.takes}
     left = [] if any(not one.takes for one in inverters) else [a for a in arrays if a not in named]
-    if gone or left:
-        words = [f"{name}: takes an array that is gone" for name in gone]
-        words += [f"{len(left)} of the arrays are taken by none"] if left else []
-        checks.append(
-            holds(
-                "wiring",
-                "taken",
-                "Every array is taken by an inverter that is there",
-                False,
-                "; ".join(words[:3]),
-                "each array by one",
-                remedy="Say which arrays each inverter takes; one that names none takes what is left.",
-                source=COMMON_PRACTICE,
-                given="wiring.inverters",
-            )
-        )
+    words = [f"{name}: takes an array that is gone" for name in gone]
+    words += [f"{len(left)} of the arrays are taken by none"] if left else []
+    if not words:
+        return ()
+    return (
+        holds(
+            "wiring",
+            "taken",
+            "Every array is taken by an inverter that is there",
+            False,
+            "; ".join(words[:3]),
+            "each array by one",
+            remedy="Say which arrays each inverter takes; one that names none takes what is left.",
+            source=COMMON_PRACTICE,
+            given="wiring.inverters",
+        ),
+    )
+
+
+def _idle_check(inverters: Inverters, landed: Integers) -> tuple[Check, ...]:
+    """Nothing where every one of several inverters has strings."""
     idle = [title(one) for number, one in enumerate(inverters) if not landed[:, number].sum()]
-    if idle and len(inverters) > 1:
-        checks.append(
-            holds(
-                "wiring",
-                "idle",
-                "Every inverter has strings",
-                False,
-                ", ".join(idle[:3]) + ": none",
-                "some on each",
-                remedy="Say which arrays it takes, or take it out.",
-                source=COMMON_PRACTICE,
-                given="wiring.inverters",
-                otherwise="look",
-            )
-        )
-    return tuple(checks)
-
-
-MORE_INPUTS = "More inputs or inverters, or strings joined at a fused combiner."
+    if not idle or len(inverters) == 1:
+        return ()
+    return (
+        holds(
+            "wiring",
+            "idle",
+            "Every inverter has strings",
+            False,
+            ", ".join(idle[:3]) + ": none",
+            "some on each",
+            remedy="Say which arrays it takes, or take it out.",
+            source=COMMON_PRACTICE,
+            given="wiring.inverters",
+            otherwise="look",
+        ),
+    )
