@@ -16,7 +16,7 @@ def corners_of(found: Plan) -> list[Floats]:
     tables = rows.lie.tables
     quads = []
     for index, level in enumerate(tables.corners):
-        half = tables.length_m / 2 * float(tables.level_share[index])
+        half = float(tables.lengths_m[index] / 2 * tables.level_share[index])
         low, rise = float(rows.lie.edge_level_m[index]), float(rows.lie.rise_along[index])
         up = rows.section.chord_m * math.sin(math.radians(rows.section.tilt_deg))
         ends = np.array([low - rise * half, low + rise * half])

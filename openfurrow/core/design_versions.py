@@ -1,5 +1,6 @@
 """Older design documents: brought up to date by pure functions, or refused with the reason."""
 
+import math
 from collections.abc import Callable, Mapping
 from typing import Any
 
@@ -86,6 +87,49 @@ def _five_to_six(document: Document) -> Document:
     return {**document, "schema_version": 6, "wiring": {**left, "inverters": [{"id": "1", **inverter}]}}
 
 
+def _six_to_seven(document: Document) -> Document:
+    """Posts that are shifted are known by their table and their place in it, not by a running number.
+
+    Tables stood row by row, all alike; what is not a whole number is left for the newest version's
+    reading to tell.
+    """
+    arrays = document.get("arrays")
+    if not isinstance(arrays, list):
+        return {**document, "schema_version": 7}
+    return {**document, "schema_version": 7, "arrays": [_shifts_by_table(one) for one in arrays]}
+
+
+def _shifts_by_table(array: Any) -> Any:
+    structure = array.get("structure") if isinstance(array, dict) else None
+    if not (isinstance(structure, dict) and structure.get("shifts")):
+        return array
+    rows, modules = (
+        held if isinstance(held := array.get(stage, {}), dict) else {} for stage in ("rows", "modules")
+    )
+    try:
+        in_table = _posts_in_a_table(rows, modules, structure)
+        along = int(rows.get("tables_along", 1))
+        shifts = [
+            [f"{1 + at // along}.{1 + at % along}/{post + 1}", by_m]
+            for number, by_m in structure["shifts"]
+            for at, post in (divmod(int(number) - 1, in_table),)
+        ]
+    except (TypeError, ValueError, ZeroDivisionError):
+        return array
+    return {**array, "structure": {**structure, "shifts": shifts}}
+
+
+def _posts_in_a_table(rows: Document, modules: Document, structure: Document) -> int:
+    """The posts of every table as version 6 laid them, where nothing is said with what it took."""
+    upright = rows.get("orientation", "portrait") == "portrait"
+    side = modules.get("width_m", 1.134) if upright else modules.get("length_m", 1.762)
+    columns = rows.get("modules_along", 18)
+    glass_m = columns * side + (columns - 1) * modules.get("gap_along_m", 0.02)
+    purlin_m = glass_m + 2 * modules.get("purlin_end_m", 0.075)
+    spans = purlin_m / structure.get("span_limit_m", 2.6) - 2 * structure.get("cantilever_ratio", 0.35)
+    return int(max(1, math.ceil(spans - 1e-9)) + 1)
+
+
 # The stages that became each array's own in version 5.
 OF_AN_ARRAY = ("rows", "structure", "footings", "frame", "modules")
 
@@ -95,6 +139,7 @@ UPGRADES: Mapping[int, Callable[[Document], Document]] = {
     3: _three_to_four,
     4: _four_to_five,
     5: _five_to_six,
+    6: _six_to_seven,
 }
 
 

@@ -1,6 +1,7 @@
 """The design's fields as a flat list: what each is called, what it accepts, how it is read."""
 
 import math
+import re
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from datetime import date
@@ -24,6 +25,7 @@ from openfurrow.core.quantities import (
     format_value,
 )
 from openfurrow.core.reading import kept_or_read, parse
+from openfurrow.core.structures.givens import A_POST
 
 Value = float | int | str | bool | None | list[int] | list[list[object]]
 # What a field of several lines or several numbers accepts.
@@ -32,7 +34,7 @@ LINES = {
     "readings": "one reading a line: three lengths, then a code if there is one",
     "layers": "one layer a line from the top: depth of its bottom, class, strength if measured",
     "numbers": "numbers with commas between",
-    "shifts": "one post a line: its number, how far along the row",
+    "shifts": "one post a line: table and post such as 2.1/3, how far along the row",
     "list": "things of the list, one by one",
     "arrays": "arrays of this job by their names, one a line",
 }
@@ -360,9 +362,15 @@ def _layer(line: str, parts: list[str], units: UnitSystem) -> list[object]:
 
 
 def _shift(line: str, parts: list[str], units: UnitSystem) -> list[object]:
-    if len(parts) != 2 or not is_number(parts[0]):
-        raise QuantityError(f"'{line}' is not a shift: write the post's number, a length")
-    return [int(parts[0]), parse(parts[1], "tape", units)]
+    if len(parts) != 2:
+        raise QuantityError(f"'{line}' is not a shift: write the post, a length")
+    post = parts[0].replace(" ", "")
+    if not re.match(A_POST, post):
+        raise QuantityError(
+            f"'{parts[0]}' is no post: write its table and its place there, 2.1/3 for the third post "
+            "of the first table in the second row"
+        )
+    return [post, parse(parts[1], "tape", units)]
 
 
 def _read_numbers(text: str) -> list[int]:

@@ -9,6 +9,7 @@ from pyproj import Transformer
 
 from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan
+from openfurrow.core.structures.supports import support_id
 from openfurrow.exchange.places import to_globe
 
 Floats = NDArray[np.float64]
@@ -53,7 +54,7 @@ def _array(globe: Transformer, plan: Plan) -> list[dict[str, Any]]:
     rows, section, stakes = plan.rows, plan.rows.section, plan.setting_out.stakes
     whose = {"array": plan.array.name} if plan.several else {}
     features = []
-    tables = rows.lie.tables
+    tables = rows.tables
     for index, corners in enumerate(tables.corners):
         outline = _places(globe, *np.vstack((corners, corners[:1])).T)
         if _clockwise(outline):
@@ -63,11 +64,11 @@ def _array(globe: Transformer, plan: Plan) -> list[dict[str, Any]]:
                 "Polygon",
                 [outline],
                 kind="table",
-                row=int(tables.row[index]) + 1,
-                table=int(tables.table[index]) + 1,
-                modules=rows.modules_high * rows.modules_along,
+                row=rows.stands.place_of(index)[0],
+                table=rows.stands.place_of(index)[1],
+                modules=rows.modules_high * int(tables.columns[index]),
                 tilt_deg=section.tilt_deg,
-                facing_deg=rows.facing_deg,
+                facing_deg=(rows.facing_deg + float(tables.turn_deg[index])) % 360.0,
                 **whose,
             )
         )
@@ -79,7 +80,8 @@ def _array(globe: Transformer, plan: Plan) -> list[dict[str, Any]]:
                 place,
                 kind="post",
                 post=index + 1,
-                row=int(stakes.places.row[index]) + 1,
+                row=rows.stands.place_of(int(stakes.places.of_table[index]))[0],
+                support=support_id(rows, stakes.places, index),
                 embedment_m=round(float(stakes.depth_m[index]), 3),
                 length_m=round(float(stakes.length_m[index]), 3),
                 **whose,

@@ -7,6 +7,7 @@ from openfurrow.core.footings.posts import depth_step_m
 from openfurrow.core.materials.cuts import cut_list
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import format_value, shown, tape_step_m
+from openfurrow.core.structures.supports import support_id
 from openfurrow.exchange.csv_out import csv_text
 from openfurrow.exchange.wanted import Wanted, scale_for
 
@@ -66,17 +67,18 @@ def _stakes(design: Design, plan: Plan, wanted: Wanted) -> tuple[list[str], Iter
         "post_length",
         "strut",
         "not_as_it_stands",
+        "support",
     ]
     return head, (
         [
             index + 1,
-            int(places.row[index]) + 1,
-            int(places.table[index]) + 1,
+            *plan.rows.stands.place_of(int(places.of_table[index])),
             *(_number(float(values[index])) for values in columns.values()),
             *(format_value(float(values[index]), "tape", wanted.units) for values in tape),
             ", ".join(plan.footings.unplaced.get(index, ())),
+            support_id(plan.rows, places, index),
         ]
-        for index in range(places.row.size)
+        for index in range(places.line.size)
     )
 
 
@@ -104,6 +106,7 @@ def cuts_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
                 one.frame,
                 tape_step_m(wanted.units),
                 depth_step_m(wanted.units),
+                one.rows.stands.name_of,
             )
         ),
     )

@@ -17,8 +17,10 @@ from openfurrow.core.fields import (
     write,
 )
 from openfurrow.core.givens import Givens, Thing
+from openfurrow.core.paths import in_array
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.core.rows.givens import TableGivens
 from openfurrow.core.site.features import FeatureGivens
 from openfurrow.core.site.notes import NoteGivens
 from openfurrow.core.site.soil import HoleGivens
@@ -26,6 +28,7 @@ from openfurrow.core.site.survey import SurveyGivens
 from openfurrow.core.site.tickets import TicketGivens
 from openfurrow.core.site.ways import SpurGivens
 from openfurrow.core.wiring.givens import InverterGivens
+from openfurrow.sheets.drawings.tables import held_tables
 from openfurrow.sheets.models import FieldInput, GivenText, ItemText, ListText, PlaceText
 
 # More lines than this are not shown in a form: they came from a file and are brought again.
@@ -80,9 +83,9 @@ def field_text(field: Field, path: str, value: Any, placeholder: str, units: Uni
 
 
 def list_text(
-    field: Field, things: tuple[Thing, ...], units: UnitSystem, arrays: dict[str, str]
+    field: Field, path: str, things: tuple[Thing, ...], units: UnitSystem, arrays: dict[str, str]
 ) -> ListText:
-    """A list with every thing's own fields; only those that matter for what it is.
+    """A list at its path with every thing's own fields; only those that matter for what it is.
 
     ``arrays`` are what the job's arrays are called, by their ids.
     """
@@ -99,7 +102,7 @@ def list_text(
     }
     first = next((f for f in inner.values() if f.choices and f.kind not in ("array", "arrays")), None)
     return ListText(
-        path=field.path,
+        path=path,
         label=field.label,
         meaning=field.meaning,
         where=field.where,
@@ -109,7 +112,7 @@ def list_text(
             field_text(f, name, getattr(field.item(), name), "", units) for name, f in inner.items()
         ),
         items=tuple(
-            _item(inner, f"{field.path}.{thing.id}", number, thing, units, arrays)
+            _item(inner, f"{path}.{thing.id}", number, thing, units, arrays)
             for number, thing in enumerate(things)
         ),
     )
@@ -138,6 +141,8 @@ def _item(
         title = f"Way of {arrays[thing.array]}" if thing.array in arrays else f"Way {number + 1}"
     if isinstance(thing, InverterGivens):
         title = thing.name.strip() or f"Inverter {number + 1}"
+    if isinstance(thing, TableGivens):
+        title = f"Table {thing.place}" if thing.place else thing.name.strip() or "One more table"
     return ItemText(
         path=path,
         title=title,
@@ -145,6 +150,19 @@ def _item(
         values={name: text for name, (text, _) in texts.items()},
         placeholders={name: cut for name, (_, cut) in texts.items() if cut},
     )
+
+
+def _table_about(table: TableGivens, units: UnitSystem) -> str:
+    """What is different about a table."""
+    if table.out:
+        return "taken out"
+    said = [
+        f"{table.modules_along} along" if table.modules_along is not None else "",
+        f"{format_value(table.along_m, 'run', units)} along" if table.along_m else "",
+        f"{format_value(table.back_m, 'run', units)} back" if table.back_m else "",
+        f"turned {format_value(table.turn_deg, 'angle', units)}" if table.turn_deg else "",
+    ]
+    return ", ".join(filter(None, said)) or "as the others"
 
 
 def _about(thing: Givens, units: UnitSystem) -> str:
@@ -169,6 +187,8 @@ def _about(thing: Givens, units: UnitSystem) -> str:
         case NoteGivens():
             limit = "" if thing.limit_m is None else f"{format_value(thing.limit_m, 'run', units)}, "
             return f"{limit}{thing.who or 'nobody named'}"
+        case TableGivens():
+            return _table_about(thing, units)
         case InverterGivens():
             most = format_value(thing.maximum_dc_v, "voltage", units)
             return f"{thing.inverter_inputs} inputs, {most}"
@@ -213,7 +233,7 @@ def named_places(design: Design, plan: Plan, units: UnitSystem) -> tuple[PlaceTe
     ]
     for one in plan.each():
         places, whose = one.places, f" of {labels[one.array.id]}" if plan.several else ""
-        last = int(np.searchsorted(places.row, 1)) - 1
+        last = int(np.flatnonzero(places.line == places.line[0])[-1])
         found += [
             (f"post {index + 1}{whose}", "", float(places.east_m[index]), float(places.north_m[index]))
             for index in (0, last)
@@ -236,4 +256,17 @@ def named_places(design: Design, plan: Plan, units: UnitSystem) -> tuple[PlaceTe
             text=", ".join(format_value(part, "coordinate", units) for part in (east, north)),
         )
         for name, of, east, north in found
+    )
+
+
+def table_places(design: Design, plan: Plan, units: UnitSystem) -> tuple[PlaceText, ...]:
+    """The tables of the array that is open by their names; ``text`` is by what each is known."""
+    at = in_array(plan.array.id, "rows.tables")
+    told: dict[str, str] = {}
+    for one in design.array(plan.array.id).rows.tables:
+        # Of two that are told of one table the first counts.
+        told.setdefault(one.place or one.id, f"{at}.{one.id}")
+    return tuple(
+        PlaceText(name=name, of=told.get(table, ""), east_m=east, north_m=north, text=table)
+        for table, name, (east, north) in held_tables(plan)
     )

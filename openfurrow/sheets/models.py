@@ -136,7 +136,8 @@ class ListText(Frozen):
 class PlaceText(Frozen):
     """A place on the ground that has a name, to measure from and to snap to.
 
-    ``of`` is the path of the thing whose point it is; such points stand in their order.
+    ``of`` is the path of the thing whose point it is; such points stand in their order. Of a table of
+    an array ``text`` is the id by which it is known, ``of`` what is told of it alone.
     """
 
     name: str

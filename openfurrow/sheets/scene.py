@@ -63,8 +63,9 @@ class SceneTree(Frozen):
 class SceneArray(Frozen):
     """One array.
 
-    ``modules`` holds for each module the middle of its glass (x, y, z) and then the rise of its table
-    along the row; all share size, tilt and direction. ``posts``: x, y, foot, top of each.
+    ``modules`` holds for each module the middle of its glass (x, y, z), then the rise of its table
+    along its length and its turn, clockwise from ``facing_deg``; all share size and tilt. ``posts``:
+    x, y, foot, top of each.
     """
 
     name: str
@@ -109,19 +110,20 @@ def _ground(plan: Plan) -> tuple[Surface, bool]:
 
 
 def modules_m(plan: Plan) -> Floats:
-    """Middle of each module's glass and its table's rise along the row, (n, 4): of the open array."""
-    rows, lie = plan.rows, plan.rows.lie
-    section, tables = rows.section, rows.lie.tables
-    along = rows.columns_m + (rows.module_along_m - rows.table_length_m) / 2
-    share = (rows.lows_m + rows.module_up_m / 2) / section.chord_m
-    every = np.arange(len(tables.row))[:, None, None]
-    place = tables.along_m(every, along[None, :, None]) + 0.0 * share
-    back = tables.front_m[:, None, None] + 0.0 * along[None, :, None] + share * section.level_depth_m
-    east, north = rows.setting.east_north_m(place, back)
-    index = every + np.zeros_like(place, dtype=np.int64)
-    level = lie.edge_at(index, place) + share * section.rise_m
-    rise = lie.rise_along[index]
-    return np.stack((east, north, level, rise), axis=-1).reshape(-1, 4)
+    """Middle of each module's glass, its table's rise along it and turn from the rows, (n, 5).
+
+    Of the open array.
+    """
+    rows, lie, tables = plan.rows, plan.rows.lie, plan.rows.tables
+    section = rows.section
+    of, _, from_middle = rows.each_column
+    up = (rows.lows_m + rows.module_up_m / 2) / section.chord_m
+    table, away = of[:, None], from_middle[:, None]
+    east, north = tables.east_north_m(table, away, tables.edge_back_m + up * section.level_depth_m)
+    level = lie.edge_at(table, away) + up * section.rise_m
+    turned = np.broadcast_to(tables.turn_deg[table], level.shape)
+    rise = np.broadcast_to(lie.rise_along[table], level.shape)
+    return np.stack((east, north, level, rise, turned), axis=-1).reshape(-1, 5)
 
 
 def scene_of(plan: Plan) -> Scene:
@@ -158,7 +160,7 @@ def _array(plan: Plan, datum: float) -> SceneArray:
     )
     return SceneArray(
         name=plan.array.name,
-        modules=_rounded(modules_m(plan) - np.array([0.0, 0.0, datum, 0.0])),
+        modules=_rounded(modules_m(plan) - np.array([0.0, 0.0, datum, 0.0, 0.0])),
         module_along_m=plan.rows.module_along_m,
         module_up_m=plan.rows.module_up_m,
         tilt_deg=plan.rows.section.tilt_deg,

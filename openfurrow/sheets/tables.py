@@ -115,6 +115,7 @@ def cuts_table(plan: Plan, units: UnitSystem) -> TableText:
             one.frame,
             tape_step_m(units),
             depth_step_m(units),
+            one.rows.stands.name_of,
         )
     ]
     return TableText(
@@ -168,7 +169,7 @@ def stakes_table(plan: Plan, units: UnitSystem) -> TableText:
         (stakes.length_m, "tape"),
         (plan.structure.members.strut.lengths_m, "tape"),
     )
-    shown = min(SHOWN_ROWS, places.row.size)
+    shown = min(SHOWN_ROWS, places.line.size)
     unplaced = plan.footings.unplaced
     rows = tuple(
         (
@@ -182,7 +183,7 @@ def stakes_table(plan: Plan, units: UnitSystem) -> TableText:
         title=f"Stakes{f' of {plan.array.name}' if plan.several else ''}, in the order of the tape",
         columns=tuple(Column(title=title, number=True) for title in titles),
         rows=rows,
-        left_out=places.row.size - shown,
+        left_out=places.line.size - shown,
         note=" ".join(
             filter(
                 None,

@@ -6,7 +6,7 @@ from dataclasses import replace
 from openfurrow.core.checks import LEVELS, Check, worst_first
 from openfurrow.core.design import ARRAY_STAGES, STAGES, Design
 from openfurrow.core.fields import ARRAY_OWN, NAME, Field, array_labels, fields, value_at
-from openfurrow.core.paths import address_of, in_array
+from openfurrow.core.paths import address_of, in_array, stamped
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value, in_words
 from openfurrow.core.working import Answer
@@ -21,8 +21,9 @@ from openfurrow.sheets.drawings.rows import rows_drawing
 from openfurrow.sheets.drawings.site import site_drawing
 from openfurrow.sheets.drawings.structure import structure_drawing
 from openfurrow.sheets.drawings.sun import sun_drawing
+from openfurrow.sheets.drawings.tables import tables_drawing
 from openfurrow.sheets.drawings.trench import trench_drawing
-from openfurrow.sheets.forms import field_text, list_text, named_places
+from openfurrow.sheets.forms import field_text, list_text, named_places, table_places
 from openfurrow.sheets.marks import Drawing
 from openfurrow.sheets.models import (
     AnswerText,
@@ -142,7 +143,7 @@ def _drawings(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tupl
         case "sun":
             return sun_drawing(plan)
         case "rows":
-            return rows_drawing(plan, units)
+            return (*rows_drawing(plan, units), tables_drawing(plan, units))
         case "structure":
             return structure_drawing(plan, units)
         case "footings":
@@ -216,13 +217,18 @@ def stage_sheet(stage: str, design: Design, plan: Plan, units: UnitSystem) -> St
         array=plan.array.id if stage in ARRAY_STAGES else "",
         givens=_givens(stage, design, plan, units),
         lists=tuple(
-            list_text(field, value_at(design, field.path), units, array_labels(design.arrays))
+            list_text(field, path, value_at(design, path), units, array_labels(design.arrays))
             for field in fields().values()
             if field.stage == stage
             and field.item
             and (field.path != SPURS or len(design.arrays) > 1 or design.site.spurs)
+            for path in (stamped(field.path, plan.array.id),)
         ),
-        places=named_places(design, plan, units) if stage == "site" else (),
+        places=named_places(design, plan, units)
+        if stage == "site"
+        else table_places(design, plan, units)
+        if stage == "rows"
+        else (),
         answers=tuple(answer_text(answer, units) for answer in answers),
         checks=tuple(check_text(check, units) for check in worst_first(checks)),
         drawings=_drawings(stage, design, plan, units),

@@ -7,10 +7,13 @@ from typing import Annotated
 from fastapi import APIRouter, Query, Response
 from pydantic import ValidationError
 
+from openfurrow.core.checks import in_metres
 from openfurrow.core.edits import DesignError, Problem, problems_of
 from openfurrow.core.fields import fields, read
+from openfurrow.core.givens import LONGEST_ID
 from openfurrow.core.quantities import QuantityError, UnitSystem, format_value
 from openfurrow.core.reading import parse
+from openfurrow.core.rows.snap import snapped
 from openfurrow.core.site.measure import Found, MeasureError, by_bearing, by_offset, by_two_tapes
 from openfurrow.core.sun.position import sun_through_day
 from openfurrow.exchange.ground_file import HowToRead
@@ -29,6 +32,7 @@ from openfurrow.web.models import (
     JobView,
     MeasureBody,
     SectionView,
+    SnappedView,
     SunView,
     Text,
     Units,
@@ -40,6 +44,7 @@ router = APIRouter(prefix="/api/jobs/{job_id}", tags=["ground"])
 How = Annotated[str, Query(max_length=20_000, description="HowToRead as JSON")]
 Place = Annotated[Text, Query(max_length=80)]
 SUN_STEP_MIN = 5
+Metres = Annotated[float, Query(ge=-5000, le=5000, allow_inf_nan=False)]
 
 
 def _how(text: str) -> HowToRead:
@@ -176,6 +181,31 @@ def section(job_id: uuid.UUID, caller: Asking, units: Units, start: Place, end: 
             return SectionView(drawing=section_drawing(plan, *ends, units), ends=ends)
     except ValueError as error:
         raise _refused("end", "To", str(error), "two places apart", "Point further away.") from None
+
+
+@router.get("/tables/snap")
+def snap_table(
+    job_id: uuid.UUID,
+    caller: Asking,
+    array: Annotated[Text, Query(max_length=LONGEST_ID)],
+    table: Annotated[Text, Query(max_length=LONGEST_ID)],
+    east_m: Metres,
+    north_m: Metres,
+) -> SnappedView:
+    """Where a table comes to stand that is moved to a place by hand; nothing is changed.
+
+    A table that is not there is one more, as long as the others.
+    """
+    design = draft_of(caller, job_id).design
+    plan = planned(design)
+    if array not in {one.id for one in design.arrays}:
+        allowed = "an array of this job"
+        raise _refused("array", "Array", "is none of this job", allowed, "Show the job anew.")
+    one = plan.on(array)
+    found = snapped(plan.site, one.rows, design.array(array).rows, table, (east_m, north_m))
+    return SnappedView(
+        along=in_metres(found.along_m), back=in_metres(found.back_m), refused=found.refused
+    )
 
 
 @router.get("/scene", response_model=Scene)

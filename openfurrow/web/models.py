@@ -222,6 +222,14 @@ class MeasureBody(Body):
     second: Annotated[Text, Field(max_length=40)] = ""
 
 
+class SnappedView(BaseModel):
+    """Where a table that is moved by hand comes to stand, and why it may not; empty where it may."""
+
+    along: str
+    back: str
+    refused: str
+
+
 class SectionView(BaseModel):
     """A section, and its two ends on the plan in metres."""
 

@@ -104,7 +104,7 @@ def test_a_level_table_has_posts_of_many_lengths_one_that_follows_has_one(plain:
 def test_each_table_of_a_level_row_steps_down_the_slope(plain: Design) -> None:
     stepped = changed(plain, "rows", follow_ground=False, tables_along=3)
     stakes = plan(stepped).setting_out.stakes
-    tops = [set(np.round(stakes.top_m[stakes.places.table == k], 6)) for k in range(3)]
+    tops = [set(np.round(stakes.top_m[stakes.places.of_table == k], 6)) for k in range(3)]
     assert all(len(top) == 1 for top in tops)
     assert len(set().union(*tops)) == 3
 

@@ -67,15 +67,15 @@ def test_shifting_a_post_alone_or_the_array_clears_a_drain(plain: Design, aside_
 
 
 def test_a_post_that_was_shifted_before_is_shifted_on_from_there(plain: Design) -> None:
-    shifted = changed(plain, "structure", shifts=((2, 0.1), (5, 0.1)), span_limit_m=3.1)
+    shifted = changed(plain, "structure", shifts=(("1.1/2", 0.1), ("1.1/5", 0.1)), span_limit_m=3.1)
     at = float(plan(shifted).places.east_m[4]) - 0.5
     hit = changed(shifted, "site", features=(line("drain", at),))
     found = check(plan(hit), "footings", "keep_out")
     assert found is not None and found.level == "stop"
     assert found.mends[0].words.startswith("Shift post 5 by ")
     after = apply(hit, found.mends[0].edits, "us")
-    assert dict(after.arrays[0].structure.shifts)[2] == 0.1
-    assert dict(after.arrays[0].structure.shifts)[5] == pytest.approx(0.1 + 0.16, abs=0.021)
+    assert dict(after.arrays[0].structure.shifts)["1.1/2"] == 0.1
+    assert dict(after.arrays[0].structure.shifts)["1.1/5"] == pytest.approx(0.1 + 0.16, abs=0.021)
     cleared = check(plan(after), "footings", "keep_out")
     assert cleared is not None and cleared.level == "sound"
 

@@ -161,7 +161,7 @@ def test_strings_are_the_fewest_that_divide(
 
 def test_homeruns_reach_from_both_ends_of_a_string(demo_plan: Plan) -> None:
     rows = demo_plan.rows
-    first, last = homeruns_m(rows, np.array([36]), -rows.row_length_m / 2, 0.0)
+    first, last = homeruns_m(rows, np.array([36]), (-rows.row_length_m / 2, 0.0))
     middle = rows.module_along_m / 2
     assert first[0] == pytest.approx(middle)
     assert last[0] == pytest.approx(rows.table_length_m - middle)

@@ -206,7 +206,7 @@ def test_a_post_that_cannot_stand_so_says_it_in_its_own_line(plain: Design) -> N
         {"kind": "drain", "points": ((float(at[2]), -9.0), (float(at[2]), 9.0))}
     )
     design = changed(plain, "site", features=(drain,))
-    design = changed(design, "structure", shifts=((5, 5.0),))
+    design = changed(design, "structure", shifts=(("1.1/5", 5.0),))
     found = plan(design)
     (stakes,) = stage_sheet("stakeout", design, found, "us").tables
     assert [row[0] for row in stakes.rows if row[0].endswith("*")] == ["3*", "5*"]

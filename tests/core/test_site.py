@@ -302,9 +302,9 @@ def test_a_post_shifted_as_it_was_told_is_clear_and_the_spans_are_judged(plain: 
     moved = found.places.east_m - even.places.east_m
     assert np.flatnonzero(np.abs(moved) > 1e-9).tolist() == [4]
     # A wider span loads its posts more, and the stakes' running tape moves with the post.
-    assert found.structure.posts.line.tributary_m.max() > even.structure.posts.line.tributary_m.max()
-    assert found.structure.posts.line.tributary_m.sum() == pytest.approx(
-        even.structure.posts.line.tributary_m.sum()
+    assert found.structure.supports.tributary_m.max() > even.structure.supports.tributary_m.max()
+    assert found.structure.supports.tributary_m.sum() == pytest.approx(
+        even.structure.supports.tributary_m.sum()
     )
     level = math.cos(math.atan(float(found.rows.lie.rise_along[0])))
     on_tape = found.setting_out.stakes.tape_m[4] - even.setting_out.stakes.tape_m[4]
@@ -533,8 +533,8 @@ def test_the_scene_and_any_section_hold_what_the_plan_holds(design: Design) -> N
     found = plan(design)
     scene = scene_of(found)
     (one,) = scene.arrays
-    assert len(one.modules) == 4 * found.rows.module_count
-    modules = np.array(one.modules).reshape(-1, 4)
+    assert len(one.modules) == 5 * found.rows.module_count
+    modules = np.array(one.modules).reshape(-1, 5)
     # Glass stands over the ground by the clearance at least.
     datum = float(found.rows.lie.edge_level_m.min()) - modules[:, 2].min()
     below = found.site.ground.level_m(modules[:, 0], modules[:, 1])

@@ -107,7 +107,7 @@ def test_each_post_is_as_deep_as_it_alone_would_have_to_be(
             "site": shot(grid(lambda e, n: lean * e + bend * e * e + 0.01 * n, 6, 60))
             | {"soil_class": "sandy gravel"},
             "rows": {"rows": rows, "tilt_deg": tilt, "follow_ground": follow, "modules_along": 14},
-            "structure": {"shifts": ((2, aside),), "span_limit_m": 2.6},
+            "structure": {"shifts": (("1.1/2", aside),), "span_limit_m": 2.6},
             "footings": {"depths": depths},
         },
     )
@@ -163,14 +163,17 @@ def test_kinds_are_few_and_hold_every_support_of_theirs(
     reveals = 1.0 + spread * random.random(count)
     shares = 1.0 + spread * random.random(count)
     soil_of = random.integers(0, soils, count)
-    kinds, kind = kinds_of(reveals, shares, soil_of)
-    assert kinds.count <= max(MOST_KINDS, 2 * len(set(soil_of.tolist())))
+    size_of = random.integers(0, 3, count)
+    apart = set(zip(soil_of.tolist(), size_of.tolist(), strict=True))
+    kinds, kind = kinds_of(reveals, shares, soil_of, size_of)
+    assert kinds.count <= max(MOST_KINDS, 2 * len(apart))
     assert (np.diff(kinds.soil_of) >= 0).all()
     for k in range(count):
         of = int(kind[k])
         assert kinds.low_m[of] <= reveals[k] <= kinds.high_m[of]
         assert kinds.least_tributary_m[of] <= shares[k] <= kinds.tributary_m[of]
         assert kinds.soil_of[of] == soil_of[k]
+        assert kinds.size_of[of] == size_of[k]
     # Each bound is some support's own.
     assert set(kinds.high_m.tolist()) <= set(reveals.tolist())
     assert set(kinds.tributary_m.tolist()) <= set(shares.tolist())

@@ -271,7 +271,7 @@ def test_a_wall_with_one_high_end_is_looked_at_as_far_as_that_end_reaches(
     lowest = float(found.sun.window_altitude_deg.min())
     (near,) = reached(standing, lie, lowest)
     low = float(min(corners[:, 2].min() for corners in corners_of(found)))
-    half = math.hypot(lie.tables.length_m, lie.tables.section.level_depth_m) / 2
+    half = math.hypot(float(lie.tables.lengths_m[0]), lie.tables.section.level_depth_m) / 2
     for index, corners in enumerate(corners_of(found)):
         middle = shapely.Point(*corners[:, :2].mean(axis=0))
         for ends, top in zip(standing.walls, standing.tops_m, strict=True):

@@ -26,6 +26,7 @@ export type HowToRead = {
 export type Measure = Schemas["MeasureBody"];
 export type Found = Schemas["FoundView"];
 export type Section = Schemas["SectionView"];
+export type Snapped = Schemas["SnappedView"];
 export type Scene = Schemas["Scene"];
 export type SceneArray = Schemas["SceneArray"];
 export type ArrayLine = Schemas["ArrayView"];
@@ -138,6 +139,9 @@ export const api = {
       "GET",
       `${job(id)}/section?units=${units}&start=${encodeURIComponent(start)}&end=${encodeURIComponent(end)}`,
     ),
+  /** Where a table comes to stand that is moved by hand; one that is not there is one more. */
+  snapTable: (id: string, array: string, table: string, [east, north]: [number, number]) =>
+    ask<Snapped>("GET", `${job(id)}/tables/snap?array=${array}&table=${table}&east_m=${east}&north_m=${north}`),
   scene: (id: string) => ask<Scene>("GET", `${job(id)}/scene`),
   sun: (id: string, day: string) => ask<SunDay>("GET", `${job(id)}/sun?day=${day}`),
   revisions: (id: string) => ask<Revision[]>("GET", `${job(id)}/revisions`),

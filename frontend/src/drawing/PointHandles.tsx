@@ -20,10 +20,12 @@ interface Props {
   /** Whether points may be taken out and put between others. */
   bendable?: boolean;
   closed?: boolean;
+  /** An outline that goes with the point that is held. */
+  follows?: Point[];
 }
 
 /** Handles on points of the drawing: dragged by hand or moved by the arrow keys; Insert and Delete where bends may come and go. */
-export function PointHandles({ group, points, scale, name, snap, move, bendable, closed }: Props) {
+export function PointHandles({ group, points, scale, name, snap, move, bendable, closed, follows }: Props) {
   const [held, setHeld] = useState<{ index: number; at: Point; from: Point; moved: boolean } | null>(null);
   const shown = points.map((point, index) => (held?.index === index ? held.at : point));
 
@@ -60,13 +62,15 @@ export function PointHandles({ group, points, scale, name, snap, move, bendable,
     event.stopPropagation();
     move(moved);
   };
+  const aside = held ? [held.at[0] - (points[held.index]?.[0] ?? 0), held.at[1] - (points[held.index]?.[1] ?? 0)] : [];
+  const drawn = follows && held ? follows.map<Point>(([x, y]) => [x + (aside[0] ?? 0), y + (aside[1] ?? 0)]) : shown;
   const ways = `drag, or arrow keys${bendable ? "; Insert and Delete" : ""}`;
   return (
     <g>
       {held && (
         <path
           className="line layer-moving"
-          d={`M${shown.map(([x, y]) => `${scale.x(x)} ${scale.y(y)}`).join("L")}${closed ? "Z" : ""}`}
+          d={`M${drawn.map(([x, y]) => `${scale.x(x)} ${scale.y(y)}`).join("L")}${closed || follows ? "Z" : ""}`}
         />
       )}
       {shown.map(([east, north], index) => (

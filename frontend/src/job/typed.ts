@@ -23,12 +23,15 @@ const TO_STRUCTURE: Record<string, readonly string[]> = {
 const OF_AN_ARRAY = ["rows", "structure", "footings", "frame", "modules"];
 /** What became each inverter's own in version 6; what there was is the inverter 1. */
 const OF_AN_INVERTER = ["maximum_dc_v", "start_v", "inverter_ac_w", "inverter_inputs"];
-const VERSION = 6;
+/** Up to version 6 shifted posts were said by their running number: which post that is no browser knows. */
+const SHIFTS = "structure.shifts";
+const VERSION = 7;
 
 /** A path as this version says it; undefined where text of an older one cannot be brought along. */
 function pathNow(path: string, version: unknown): string | undefined {
   const was = typeof version === "number" ? version : 0;
   if (was < 3 && OF_A_PLACE.test(path)) return undefined;
+  if (was < 7 && (path.endsWith(SHIFTS) || path === "footings.shifts")) return undefined;
   const [stage = "", name = ""] = path.split(".");
   if (was < 4 && TO_STRUCTURE[stage]?.includes(name)) return `arrays.1.structure.${name}`;
   if (was < 5 && path === "sun.turn_deg") return "arrays.1.rows.turn_deg";

@@ -16,7 +16,7 @@ from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.tickets import locate_check
 from openfurrow.core.structures.one_post_line.shifting import clearing_shifts
 from openfurrow.core.structures.one_post_line.stand import Stand
-from openfurrow.core.structures.supports import Supports
+from openfurrow.core.structures.supports import Supports, support_id
 from openfurrow.core.working import (
     COMMON_PRACTICE,
     GIVEN,
@@ -185,15 +185,21 @@ def _mends(stand: Stand, site: SitePlan, rows: RowsPlan, bad: list[int]) -> tupl
     shifts = clearing_shifts(stand, site, rows, bad)
     if not shifts:
         return whole
-    before = {number - 1: by_m for number, by_m in stand.givens.shifts}
     moved = {
-        index: by_m - before.get(index, 0.0)
+        index: by_m - float(stand.shift_m[index])
         for index, by_m in shifts.items()
-        if abs(by_m - before.get(index, 0.0)) > 1e-9
+        if abs(by_m - stand.shift_m[index]) > 1e-9
     }
-    words = [f"{index + 1} by {shift_words(by_m, rows.along_deg)}" for index, by_m in moved.items()]
+    turn = rows.tables.turn_deg[places.of_table]
+    words = [
+        f"{index + 1} by {shift_words(by_m, rows.along_deg + float(turn[index]))}"
+        for index, by_m in moved.items()
+    ]
     more = f" and {len(words) - SHOWN_SHIFTS} more" if len(words) > SHOWN_SHIFTS else ""
-    text = "\n".join(f"{index + 1}, {in_metres(by_m)}" for index, by_m in sorted(shifts.items()))
+    told = dict(stand.givens.shifts) | {
+        support_id(rows, places, index): by_m for index, by_m in shifts.items()
+    }
+    text = "\n".join(f"{post}, {in_metres(by_m)}" for post, by_m in told.items() if abs(by_m) > 1e-9)
     only = f"Shift post{'s' if len(words) > 1 else ''} {', '.join(words[:SHOWN_SHIFTS])}{more}, alone"
     return (Mend(only, (("structure.shifts", text),)), *whole)
 

@@ -2,24 +2,59 @@
 
 from dataclasses import dataclass, replace
 
+import numpy as np
+from numpy.typing import NDArray
+
 from openfurrow.core.checks import Check, at_least, holds
 from openfurrow.core.frame.cutting import Pattern, PurlinLine, cut_line, cut_sticks
 from openfurrow.core.frame.givens import FrameGivens
 from openfurrow.core.rows.array import RowsPlan
-from openfurrow.core.structures.one_post_line.layout import PostLine
+from openfurrow.core.rows.stands import named
 from openfurrow.core.structures.plan import StructurePlan
 from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Source, Working
+
+Integers = NDArray[np.int64]
+
+
+@dataclass(frozen=True)
+class CutLine:
+    """One way to cut a purlin line: how long it is, its pieces, and how many lines are cut so.
+
+    ``tables`` are those that have it, counted from nought.
+    """
+
+    length_m: float
+    pieces: PurlinLine
+    lines: int
+    tables: Integers
 
 
 @dataclass(frozen=True)
 class FramePlan:
-    """What is cut for every table; all tables are alike."""
+    """What is cut for every table; ``cuts`` differ by length or by where the posts stand.
 
-    line: PurlinLine
-    purlin_lines: int
+    The first is that of the most usual table.
+    """
+
+    cuts: tuple[CutLine, ...]
     patterns: tuple[Pattern, ...]
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
+
+    @property
+    def line(self) -> PurlinLine:
+        """The pieces of the most usual table's lines."""
+        return self.cuts[0].pieces
+
+    @property
+    def purlin_lines(self) -> int:
+        """Lines of all tables."""
+        return sum(cut.lines for cut in self.cuts)
+
+    @property
+    def splices(self) -> int:
+        """Splices in all lines."""
+        return sum((len(cut.pieces.lengths_m) - 1) * cut.lines for cut in self.cuts)
 
     @property
     def sticks(self) -> int:
@@ -29,22 +64,35 @@ class FramePlan:
 
 def plan_frame(rows: RowsPlan, structure: StructurePlan, givens: FrameGivens) -> FramePlan:
     """Cut the purlins of every table."""
-    posts, beam = structure.posts.line, structure.members.beam
-    line = cut_line(posts.purlin_m, posts.along_m, givens.stock_length_m, givens.lap_m)
-    lines = beam.places_m.size * rows.tables_along * rows.rows
-    pieces: dict[float, int] = {}
-    for length in line.lengths_m:
-        # Rounded for the saw, a piece of a whole stick must not come out longer than the stick.
-        piece = min(round(length, 4), givens.stock_length_m)
-        pieces[piece] = pieces.get(piece, 0) + lines
-    patterns = cut_sticks(pieces, givens.stock_length_m)
-    plan = FramePlan(line, lines, patterns, (), ())
-    return replace(plan, answers=_answers(plan, structure, givens), checks=_checks(plan, posts, givens))
+    posts, beam = structure.posts, structure.members.beam
+    cuts = []
+    for number, line in enumerate(posts.lines):
+        tables = np.flatnonzero(posts.line_of == number)
+        # Where all tables of a size have posts shifted, none is cut for even ones.
+        if tables.size:
+            pieces = cut_line(line.purlin_m, line.along_m, givens.stock_length_m, givens.lap_m)
+            cuts.append(CutLine(line.purlin_m, pieces, beam.places_m.size * tables.size, tables))
+    cuts.sort(key=lambda cut: -cut.lines)
+    wanted: dict[float, int] = {}
+    for cut in cuts:
+        for length in cut.pieces.lengths_m:
+            # Rounded for the saw, a piece of a whole stick must not come out longer than the stick.
+            piece = min(round(length, 4), givens.stock_length_m)
+            wanted[piece] = wanted.get(piece, 0) + cut.lines
+    patterns = cut_sticks(wanted, givens.stock_length_m)
+    plan = FramePlan(tuple(cuts), patterns, (), ())
+    return replace(
+        plan,
+        answers=_answers(plan, rows, structure, givens),
+        checks=_checks(plan, structure, givens),
+    )
 
 
-def _answers(plan: FramePlan, structure: StructurePlan, givens: FrameGivens) -> tuple[Answer, ...]:
+def _answers(
+    plan: FramePlan, rows: RowsPlan, structure: StructurePlan, givens: FrameGivens
+) -> tuple[Answer, ...]:
     beam, strut = structure.members.beam, structure.members.strut
-    line, posts, supports = plan.line, structure.posts.line, structure.supports
+    usual, line, supports = plan.cuts[0], plan.line, structure.supports
     return (
         Answer(
             "frame",
@@ -102,14 +150,15 @@ def _answers(plan: FramePlan, structure: StructurePlan, givens: FrameGivens) -> 
                 "cuts",
                 "",
                 (
-                    Input("L", "purlin line", posts.purlin_m, "run"),
+                    Input("L", "purlin line", usual.length_m, "run"),
                     Input("stock", "stock", givens.stock_length_m, "tape"),
                     Input("lap", "splice lap", givens.lap_m, "tape"),
                 ),
                 float(len(line.lengths_m)),
                 "count",
                 GEOMETRY,
-                "Spliced a fifth of a span from a post, where it bends least.",
+                "Spliced a fifth of a span from a post, where it bends least."
+                + (" Tables that differ stand below." if len(plan.cuts) > 1 else ""),
             ),
         ),
         *(
@@ -130,6 +179,7 @@ def _answers(plan: FramePlan, structure: StructurePlan, givens: FrameGivens) -> 
                 zip(line.starts_m[:6], line.lengths_m[:6], strict=True)
             )
         ),
+        *_other_cuts(plan, rows),
         Answer(
             "frame",
             "sticks",
@@ -139,7 +189,9 @@ def _answers(plan: FramePlan, structure: StructurePlan, givens: FrameGivens) -> 
                 "",
                 (
                     Input("lines", "purlin lines", float(plan.purlin_lines), "count"),
-                    Input("L", "length of each line", posts.purlin_m, "run"),
+                    Input("L", "length of most lines", usual.length_m, "run")
+                    if len(plan.cuts) > 1
+                    else Input("L", "length of each line", usual.length_m, "run"),
                     Input("stock", "stock", givens.stock_length_m, "tape"),
                 ),
                 float(plan.sticks),
@@ -151,14 +203,50 @@ def _answers(plan: FramePlan, structure: StructurePlan, givens: FrameGivens) -> 
     )
 
 
-def _checks(plan: FramePlan, line: PostLine, givens: FrameGivens) -> tuple[Check, ...]:
+# Ways to cut a line that are shown one by one; the list of cuts has them all.
+SHOWN_CUTS = 6
+
+
+def _other_cuts(plan: FramePlan, rows: RowsPlan) -> tuple[Answer, ...]:
+    """How the lines of tables that differ are cut, which tables those are."""
+    shown = plan.cuts[1 : 1 + SHOWN_CUTS]
+    left = len(plan.cuts) - 1 - len(shown)
+    return tuple(
+        Answer(
+            "frame",
+            f"cut_{number}",
+            f"Lines of {named(tuple(cut.tables.tolist()), 'table', rows.stands.name_of)}",
+            Working(
+                "L",
+                "",
+                tuple(
+                    Input(f"L_{index + 1}", f"piece {index + 1}", length, "tape")
+                    for index, length in enumerate(cut.pieces.lengths_m[:6])
+                ),
+                cut.length_m,
+                "run",
+                GEOMETRY,
+                f"{len(cut.pieces.lengths_m)} to a line, {cut.lines} lines."
+                + (
+                    f" {left} more ways stand in the list of cuts."
+                    if left and number == len(shown)
+                    else ""
+                ),
+            ),
+        )
+        for number, cut in enumerate(shown, start=1)
+    )
+
+
+def _checks(plan: FramePlan, structure: StructurePlan, givens: FrameGivens) -> tuple[Check, ...]:
+    in_place = all(cut.pieces.splices_in_place for cut in plan.cuts)
     return (
         at_least(
             "frame",
             "stock",
             "A stick of purlin reaches over a span",
             givens.stock_length_m - givens.lap_m,
-            line.longest_span_m,
+            max(line.longest_span_m for line in structure.posts.lines),
             "tape",
             remedy="Longer stock, or posts closer together: between two posts a splice would hang.",
             source=COMMON_PRACTICE,
@@ -168,8 +256,8 @@ def _checks(plan: FramePlan, line: PostLine, givens: FrameGivens) -> tuple[Check
             "frame",
             "splices",
             "Splices sit where purlins bend least",
-            plan.line.splices_in_place,
-            "in place" if plan.line.splices_in_place else "between",
+            in_place,
+            "in place" if in_place else "between",
             "in place",
             remedy="Longer stock, or posts closer together, so that each piece reaches a post.",
             source=COMMON_PRACTICE,

@@ -1,5 +1,6 @@
 """What the saw cuts: every length of steel, how many of it, alike ones together."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -7,6 +8,7 @@ from numpy.typing import NDArray
 
 from openfurrow.core.footings.posts import Posts
 from openfurrow.core.frame.plan import FramePlan
+from openfurrow.core.rows.stands import counted, named
 from openfurrow.core.structures.one_post_line.members import Members
 
 Floats = NDArray[np.float64]
@@ -42,9 +44,14 @@ def _numbers(which: Integers) -> str:
 
 
 def cut_list(
-    members: Members, posts: Posts, frame: FramePlan, step_m: float, post_step_m: float
+    members: Members,
+    posts: Posts,
+    frame: FramePlan,
+    step_m: float,
+    post_step_m: float,
+    called: Callable[[int], str] = counted,
 ) -> tuple[Cut, ...]:
-    """Posts, beams, struts and pieces of purlin.
+    """Posts, beams, struts and pieces of purlin; ``called`` names a table.
 
     ``step_m`` is the finest mark of the tape, ``post_step_m`` that of posts, which are then driven to
     their levels: lengths are rounded up, so that nothing comes short.
@@ -61,16 +68,21 @@ def cut_list(
         Cut("strut, bolt to bolt", strut.section.name, length, which.size, _numbers(which))
         for length, which in _alike(strut.lengths_m, step_m)
     ]
-    pieces = np.round(np.array(frame.line.lengths_m), 4)
-    for length in np.unique(pieces)[::-1].tolist():
-        at = np.flatnonzero(pieces == length) + 1
-        cuts.append(
-            Cut(
-                "purlin piece",
-                purlin.section.name,
-                length,
-                at.size * frame.purlin_lines,
-                f"piece {', '.join(map(str, at.tolist()))} of each line",
-            )
-        )
+    wanted: dict[float, tuple[int, list[str]]] = {}
+    for cut in frame.cuts:
+        pieces = np.round(np.array(cut.pieces.lengths_m), 4)
+        for length in np.unique(pieces).tolist():
+            at = np.flatnonzero(pieces == length) + 1
+            count, where = wanted.get(length, (0, []))
+            of = "each line" if len(frame.cuts) == 1 else _lines_of(cut.tables, called)
+            words = f"piece {', '.join(map(str, at.tolist()))} of {of}"
+            wanted[length] = (count + at.size * cut.lines, [*where, words])
+    cuts += [
+        Cut("purlin piece", purlin.section.name, length, count, "; ".join(where))
+        for length, (count, where) in sorted(wanted.items(), reverse=True)
+    ]
     return tuple(cuts)
+
+
+def _lines_of(tables: Integers, called: Callable[[int], str]) -> str:
+    return f"the lines of {named(tuple(tables.tolist()), 'table', called)}"

@@ -43,7 +43,6 @@ def frame_takes(structure: StructurePlan, frame: FramePlan, stock_m: float) -> t
     posts, members = structure.supports.count, structure.members
     beam, strut, purlin = members.beam, members.strut, members.purlin
     crossings = posts * beam.places_m.size
-    splices = (len(frame.line.lengths_m) - 1) * frame.purlin_lines
     return (
         Take(
             "frame",
@@ -94,7 +93,7 @@ def frame_takes(structure: StructurePlan, frame: FramePlan, stock_m: float) -> t
             "frame",
             "splice_bolt",
             "Bolt, purlin splice",
-            float(splices * BOLTS_A_SPLICE),
+            float(frame.splices * BOLTS_A_SPLICE),
             "count",
             "Four a splice.",
             "small",

@@ -51,7 +51,8 @@ def _coefficients(
         return "B and C", down, up
     section = rows.section
     height = section.lower_edge_m + section.rise_m / 2
-    edge = edge_width_m(min(section.level_depth_m, rows.table_length_m), height)
+    # Of tables that differ in length the longest has the widest edge, and so the worst zone.
+    edge = edge_width_m(min(section.level_depth_m, float(rows.tables.lengths_m.max())), height)
     zone = zone_for(area_m2, edge)
     gust = constant(pack, "gust_factor").value
     return (
@@ -72,11 +73,13 @@ def on_piece(pack: RulePack, rows: RowsPlan, loads: TableLoads, area_m2: float) 
     zone, down, up = _coefficients(pack, figure, rows, area_m2, section.tilt_deg)
     combined = loads.strength if pack == "us" else loads.service
     cosine = math.cos(math.radians(section.tilt_deg))
-    dead = loads.dead_kg_per_m2 * STANDARD_GRAVITY_M_S2 * cosine
-    weight = combined.dead * dead + combined.snow * loads.snow_pa * cosine**2
+    heaviest, lightest = (
+        dead * STANDARD_GRAVITY_M_S2 * cosine
+        for dead in (loads.dead_kg_per_m2, loads.least_dead_kg_per_m2)
+    )
+    weight = combined.dead * heaviest + combined.snow * loads.snow_pa * cosine**2
     q = loads.wind.velocity_pa
     press = float((weight + combined.wind * down * q).max())
-    lightest = constant(pack, "lightest_dead").value
     largest = float(combined.wind.max())
-    lift = -(lightest * dead + largest * up * q)
+    lift = -(constant(pack, "lightest_dead").value * lightest + largest * up * q)
     return OnPiece(max(0.0, press), max(0.0, lift), zone, down, up, figure.source)

@@ -17,7 +17,8 @@ from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, So
 
 @dataclass(frozen=True)
 class ModulesPlan:
-    """Counts for the whole array; ``edges_m`` are the left edges of the modules of one table.
+    """Counts for the whole array; ``edges_m`` are the left edges of the modules of the
+    longest table; those of the others are the first of them.
 
     ``press_pa`` and ``lift_pa`` are the worst loads square to the glass, ``clamp_pull_n`` what a mid
     clamp then holds: a quarter of each of two neighbours.
@@ -39,12 +40,13 @@ def plan_modules(
     site: SitePlan, rows: RowsPlan, loads: TableLoads, givens: ModulesGivens
 ) -> ModulesPlan:
     """Four clamps a module, mid clamps shared; straps where clamps do not bond."""
-    tables = rows.tables_along * rows.rows
-    lines = rows.modules_high * tables
-    ends, mids = 4 * lines, 2 * (rows.modules_along - 1) * lines
+    lines = rows.modules_high * rows.tables.count
+    ends, mids = 4 * lines, 2 * (rows.module_count - lines)
     # Bonded clamps tie a row of modules to its purlins; each purlin then needs one strap to a post.
     straps = 2 * lines if givens.clamps_bond else rows.module_count + 2 * lines
-    edges = givens.purlin_end_m + rows.columns_m
+    # One sequence of marks serves them all; it runs on to the end of the longest.
+    longest = int(rows.tables.columns.max())
+    edges = np.asarray(givens.purlin_end_m + np.arange(longest) * rows.column_step_m, dtype=float)
     area = givens.length_m * givens.width_m
     glass = on_piece(site.rule_pack, rows, loads, area)
     # A mid clamp holds a quarter of each of two neighbours: a smaller piece, which may take more.
@@ -77,8 +79,8 @@ def _answers(
     )
     edges = plan.edges_m
     high = Input("m", "modules up the slope", float(rows.modules_high), "count")
-    along = Input("n", "modules along a table", float(rows.modules_along), "count")
-    tables = Input("t", "tables", float(rows.tables_along * rows.rows), "count")
+    every = Input("N", "modules", float(plan.modules), "count")
+    tables = Input("t", "tables", float(rows.tables.count), "count")
     middle = rows.modules_along // 2
     return (
         Answer(
@@ -153,8 +155,8 @@ def _answers(
             "Mid clamps",
             Working(
                 "n_m",
-                "2 * (n - 1) * m * t",
-                (along, high, tables),
+                "2 * (N - m * t)",
+                (every, high, tables),
                 float(plan.mid_clamps),
                 "count",
                 COMMON_PRACTICE,
@@ -168,11 +170,11 @@ def _answers(
             "Bonding straps",
             Working(
                 "n_b",
-                "2 * m * t + u * n * m * t",
+                "2 * m * t + u * N",
                 (
                     high,
                     tables,
-                    along,
+                    every,
                     Input("u", "straps a module", 0.0 if givens.clamps_bond else 1.0, "count"),
                 ),
                 float(plan.bonding_straps),

@@ -7,11 +7,14 @@ from numpy.typing import NDArray
 
 from openfurrow.core.checks import Check
 from openfurrow.core.rows.geometry import TableSection
-from openfurrow.core.rows.lie import Lie, Setting
+from openfurrow.core.rows.lie import Lie
+from openfurrow.core.rows.placed import Placed
+from openfurrow.core.rows.tables import Setting, Tables
 from openfurrow.core.site.ground import GroundPlane
 from openfurrow.core.working import Answer, Source
 
 Floats = NDArray[np.float64]
+Integers = NDArray[np.int64]
 
 SHADOW_FIGURE = Source("derived from the shadow figure; checked against pvlib.shading", "geometry")
 
@@ -32,12 +35,15 @@ class RowsPlan:
 
     ``along_deg`` is the true bearing along which the rows run from their first post, and
     ``rise_along`` the row's own rise that way (nought for a level row), both over the ``local``
-    plane that fits the ground under the array; ``lie`` is each table on the ground itself.
+    plane that fits the ground under the array. ``even`` is each table of the pattern on the ground
+    itself, ``stands`` the tables as they are built: with those that differ. Lengths and counts of a
+    table are those of the pattern.
     """
 
     setting: Setting
     local: GroundPlane
-    lie: Lie
+    even: Lie
+    stands: Placed
     section: TableSection
     facing_deg: float
     along_deg: float
@@ -61,9 +67,24 @@ class RowsPlan:
     checks: tuple[Check, ...]
 
     @property
+    def lie(self) -> Lie:
+        """Each table that is built, on the ground."""
+        return self.stands.lie
+
+    @property
+    def tables(self) -> Tables:
+        """Every table that is built."""
+        return self.stands.lie.tables
+
+    @property
+    def alike(self) -> bool:
+        """Whether every table is built, as the pattern has it."""
+        return self.stands.lie is self.even
+
+    @property
     def module_count(self) -> int:
         """Modules in the whole array."""
-        return self.modules_high * self.modules_along * self.tables_along * self.rows
+        return self.modules_high * int(self.tables.columns.sum())
 
     @property
     def across(self) -> bool:
@@ -77,8 +98,18 @@ class RowsPlan:
 
     @property
     def columns_m(self) -> Floats:
-        """Left edges of the modules of a table, from the first."""
+        """Left edges of the modules of a table of the pattern, from the first."""
         return np.asarray(np.arange(self.modules_along) * self.column_step_m)
+
+    @property
+    def each_column(self) -> tuple[Integers, Integers, Floats]:
+        """Every column of modules: its table, its number in it, its middle from the table's middle."""
+        tables = self.tables
+        of = np.repeat(np.arange(tables.count), tables.columns)
+        first = np.cumsum(tables.columns) - tables.columns
+        number = np.arange(of.size) - first[of]
+        from_end = number * self.column_step_m + self.module_along_m / 2
+        return of, number, np.asarray(from_end - tables.lengths_m[of] / 2)
 
     @property
     def lows_m(self) -> Floats:

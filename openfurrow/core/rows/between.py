@@ -50,8 +50,8 @@ class Faces:
 def faces_of(lie: Lie) -> Faces:
     """The glass of an array's tables in space."""
     tables = lie.tables
-    every, half = np.arange(len(tables.row)), tables.length_m / 2
-    left, right = (lie.edge_at(every, tables.along_m(every, end)) for end in (-half, half))
+    every, half = np.arange(tables.count), tables.lengths_m / 2
+    left, right = (lie.edge_at(every, end) for end in (-half, half))
     at = tables.corners
     corner = np.column_stack((at[:, 0], left))
     along = np.column_stack((at[:, 1] - at[:, 0], right - left))
@@ -111,6 +111,28 @@ def shaded_tables(own: Lie, other: Lie, altitude_deg: Floats, azimuth_deg: Float
     for pairs in _near(own, other, reach):
         hit |= set(pairs[0][shaded(mine, theirs, pairs, sun)].tolist())
     return len(hit)
+
+
+def shaded_by_each(
+    lie: Lie, apart: Integers, altitude_deg: Floats, azimuth_deg: Floats
+) -> list[tuple[int, int]]:
+    """Which table of an array stands in the shade of which, where either is one of ``apart``."""
+    up = altitude_deg >= LOWEST_SUN_DEG
+    reach = reach_m(lie, lie, altitude_deg)
+    if reach <= 0:
+        return []
+    faces, sun = faces_of(lie), toward_sun(altitude_deg[up], azimuth_deg[up])
+    outlines = lie.tables.outlines
+    own, near = shapely.STRtree(outlines).query(outlines[apart], predicate="dwithin", distance=reach)
+    own = apart[own]
+    both = np.vstack((np.column_stack((own, near)), np.column_stack((near, own))))
+    both = np.unique(both[both[:, 0] != both[:, 1]], axis=0)
+    found: list[tuple[int, int]] = []
+    for start in range(0, len(both), AT_ONCE):
+        part = both[start : start + AT_ONCE]
+        hit = shaded(faces, faces, (part[:, 0], part[:, 1]), sun)
+        found += [(one, by) for one, by in part[hit].tolist()]
+    return found
 
 
 def reach_m(own: Lie, other: Lie, altitude_deg: Floats) -> float:

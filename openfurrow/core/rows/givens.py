@@ -1,8 +1,94 @@
-"""Row givens: the module tables, their tilt, their height and how many."""
+"""Row givens: the module tables, their tilt, their height, how many, and those that differ."""
 
-from typing import Literal
+import re
+from typing import Annotated, Literal
 
-from openfurrow.core.givens import Givens, given
+from pydantic import AfterValidator, Field
+
+from openfurrow.core.givens import Givens, Thing, given, identified
+
+# More tables than this that differ from the pattern want a pattern, or an array, of their own.
+MOST_TABLES_APART = 300
+A_PLACE = re.compile(r"[1-9][0-9]{0,2}\.[1-9][0-9]{0,2}")
+
+
+def a_place(text: str) -> str:
+    """A table's place in the pattern, ``2.3``, or nothing. Raises ValueError for anything else."""
+    said = text.strip()
+    if said and not A_PLACE.fullmatch(said):
+        raise ValueError("is no place: write row and table, 2.3 for the third table of the second row")
+    return said
+
+
+class TableGivens(Thing):
+    """One table that differs from the pattern, or stands beside it."""
+
+    place: Annotated[str, AfterValidator(a_place)] = given(
+        "",
+        "Which table",
+        "text",
+        "Its row, counted from the front, and its place in the row: 2.3. Empty: one more table.",
+        "Its number on the plan.",
+        length=7,
+    )
+    name: str = given(
+        "",
+        "Called",
+        "text",
+        "What the crew calls it, where it is one more.",
+        "By the ditch, the short one.",
+        length=20,
+    )
+    out: bool = given(
+        False,
+        "Taken out",
+        "yes_no",
+        "It is not built; the others stay where they are.",
+        "A root, a manhole, a way through.",
+    )
+    modules_along: int | None = given(
+        None,
+        "Modules along",
+        "count",
+        "Module columns of this table. Left empty: as many as the others. What stands after it in "
+        "the row moves on.",
+        "What is left of the modules, or of the row.",
+        low=1,
+        high=200,
+        usual=(1, 40),
+    )
+    along_m: float = given(
+        0.0,
+        "Moved along",
+        "run",
+        "From its place, along the purlins toward the row's last post; of one more table, level from "
+        "the middle of the front row's posts.",
+        "Off a drain, a root or a line.",
+        low=-500,
+        high=500,
+        usual=(-20, 20),
+    )
+    back_m: float = given(
+        0.0,
+        "Moved back",
+        "run",
+        "From its place away from the sun, level; below nought toward it. Of one more table, from the "
+        "front row's posts.",
+        "Off a drain, a root or a line.",
+        low=-500,
+        high=500,
+        usual=(-20, 20),
+    )
+    turn_deg: float = given(
+        0.0,
+        "Turned",
+        "angle",
+        "Clockwise seen from above, from the way the rows run.",
+        "Along a bank or a fence.",
+        low=-60,
+        high=60,
+        usual=(-20, 20),
+    )
 
 
 class RowsGivens(Givens):
@@ -144,5 +230,15 @@ class RowsGivens(Givens):
         "Yes: the row runs parallel to the grade so the gap below is even. "
         "No: the row is level and the lower edge is set at the highest ground.",
         "Owners like level, crews like even.",
+        group="Rows",
+    )
+    tables: Annotated[
+        tuple[TableGivens, ...], Field(max_length=MOST_TABLES_APART), AfterValidator(identified)
+    ] = given(
+        (),
+        "Tables that differ",
+        "list",
+        "Tables taken out, moved, turned or made longer one by one, and tables of no row.",
+        "What the ground leaves, and what is left of the modules.",
         group="Rows",
     )

@@ -10,6 +10,7 @@ from openfurrow.core.checks import Check, Mend, at_least, at_most, mended_by, wi
 from openfurrow.core.codes import constant
 from openfurrow.core.quantities import round_up, tape_step_m
 from openfurrow.core.rows.answers import rows_answers
+from openfurrow.core.rows.apart import apart_checks
 from openfurrow.core.rows.array import SHADOW_FIGURE, ModuleSize, RowsPlan
 from openfurrow.core.rows.geometry import (
     TableSection,
@@ -19,11 +20,13 @@ from openfurrow.core.rows.geometry import (
     table_length_m,
 )
 from openfurrow.core.rows.givens import RowsGivens
-from openfurrow.core.rows.lie import Lie, Setting, lay, least_under_face_m, tables_of
+from openfurrow.core.rows.lie import Lie, lay, least_under_face_m
+from openfurrow.core.rows.placed import Glass, placed
 from openfurrow.core.rows.row_shade import beside_m, needed_pitch_m, opened, out_of_plane
 from openfurrow.core.rows.shade import standing_of
 from openfurrow.core.rows.shade_rules import shade_answers, shade_check
 from openfurrow.core.rows.stands import level_answers, stand_checks
+from openfurrow.core.rows.tables import Setting, tables_of
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.sun.directions import facing_of
@@ -91,19 +94,30 @@ def plan_rows(
         return lay(
             site.ground,
             tables_of(
-                setting, section, length, givens.table_gap_m, givens.tables_along, givens.rows, pitch_m
+                setting,
+                section,
+                length,
+                givens.modules_along,
+                givens.table_gap_m,
+                givens.tables_along,
+                givens.rows,
+                pitch_m,
             ),
             givens.follow_ground,
+            length,
         )
 
-    lie = laid(pitch)
+    even = laid(pitch)
     free = givens.pitch_m is None and math.isfinite(least)
-    if free and out_of_plane(lie, rough=site.known.surface is not None):
-        pitch, lie = opened(laid, pitch, (sun.window_altitude_deg, sun.window_azimuth_deg), step)
+    if free and out_of_plane(even, rough=site.known.surface is not None):
+        pitch, even = opened(laid, pitch, (sun.window_altitude_deg, sun.window_azimuth_deg), step)
+    # The pitch is the pattern's: a table that differs moves no other row.
+    stands = placed(site.ground, even, givens, Glass(along_m, size.gap_along_m))
     plan = RowsPlan(
         setting=setting,
         local=local,
-        lie=lie,
+        even=even,
+        stands=stands,
         section=section,
         facing_deg=facing,
         along_deg=along,
@@ -131,14 +145,15 @@ def plan_rows(
         plan,
         answers=(
             *rows_answers(plan, givens, site.display_units),
-            *level_answers(site, lie),
-            *shade_answers(standing, lie, sun),
+            *level_answers(site, plan.lie),
+            *shade_answers(standing, plan.lie, sun),
         ),
         checks=(
             *_checks(plan, givens),
             *_ground_checks(plan, site, sun),
-            *stand_checks(site, lie),
-            *shade_check(standing, lie, sun),
+            *apart_checks(plan, givens, sun),
+            *stand_checks(site, stands),
+            *shade_check(standing, plan.lie, sun),
             *site.note_checks.get("rows", ()),
         ),
     )
@@ -148,14 +163,15 @@ def _ground_checks(plan: RowsPlan, site: SitePlan, sun: SunPlan) -> tuple[Check,
     """What only the ground itself can say: shade on uneven ground, the height that is allowed."""
     found = []
     window = sun.window_altitude_deg, sun.window_azimuth_deg
-    if out_of_plane(plan.lie, rough=site.known.surface is not None):
+    as_even = plan.stands.as_even
+    if out_of_plane(plan.even, rough=site.known.surface is not None):
         found.append(
             at_least(
                 "rows",
                 "shade_ground",
                 "No table stands in the shade of one that lies higher",
                 plan.pitch_m,
-                max(0.0, needed_pitch_m(plan.lie, *window)),
+                max(0.0, needed_pitch_m(plan.even, *window, as_even)),
                 "run",
                 remedy="Open the pitch, follow the ground, or level the row that stands high.",
                 source=RAYS_OVER_EDGES,
@@ -163,7 +179,7 @@ def _ground_checks(plan: RowsPlan, site: SitePlan, sun: SunPlan) -> tuple[Check,
                 otherwise="look",
             )
         )
-    beside = beside_m(plan.lie, *window)
+    beside = beside_m(plan.even, *window, as_even)
     if math.isfinite(beside):
         found.append(
             at_most(

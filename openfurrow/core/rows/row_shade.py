@@ -16,6 +16,7 @@ from openfurrow.core.quantities import round_up
 from openfurrow.core.rows.lie import Lie
 
 Floats = NDArray[np.float64]
+Truths = NDArray[np.bool_]
 
 # Rows in front that are looked past.
 ROWS_AHEAD = 2
@@ -56,11 +57,14 @@ def sights_of(lie: Lie, altitude_deg: ArrayLike, azimuth_deg: ArrayLike) -> list
     return [Sight(float(r), float(a)) for r, a in zip(rise, run, strict=True)]
 
 
-def needed_pitch_m(lie: Lie, altitude_deg: ArrayLike, azimuth_deg: ArrayLike) -> float:
+def needed_pitch_m(
+    lie: Lie, altitude_deg: ArrayLike, azimuth_deg: ArrayLike, of: Truths | None = None
+) -> float:
     """Level pitch that the tables as they lie ask for: at least theirs, and no row shades another.
 
-    Exact for straight edges: both edges are straight between the places where a table ends, so only
-    those places are looked at. Minus infinity where nothing stands in front of anything.
+    ``lie`` is that of a whole pattern; only the tables ``of`` it are looked at, if not all. Exact for
+    straight edges: both edges are straight between the places where a table ends, so only those places
+    are looked at. Minus infinity where nothing stands in front of anything.
     """
     tables = lie.tables
     depth = tables.section.level_depth_m
@@ -69,7 +73,7 @@ def needed_pitch_m(lie: Lie, altitude_deg: ArrayLike, azimuth_deg: ArrayLike) ->
         gap = ahead * tables.pitch_m - depth
         for sight in sights_of(lie, altitude_deg, azimuth_deg):
             over = max(
-                (_over_m(lie, ahead, sight, meeting) for meeting in _meetings(lie, gap, sight)),
+                (_over_m(lie, ahead, sight, meeting, of) for meeting in _meetings(lie, gap, sight)),
                 default=-math.inf,
             )
             needed = max(needed, (depth + over / sight.rise) / ahead)
@@ -101,10 +105,11 @@ def _meetings(lie: Lie, gap_m: float, sight: Sight) -> Iterator[Meeting]:
 def _level_half_and_step_m(lie: Lie) -> tuple[float, float]:
     """Half a table and the step from table to table, level; on rough ground those of the mean."""
     tables, share = lie.tables, float(lie.tables.level_share.mean())
-    return tables.length_m / 2 * share, (tables.length_m + tables.gap_m) * share
+    length_m = float(tables.lengths_m[0])
+    return length_m / 2 * share, (length_m + tables.gap_m) * share
 
 
-def _over_m(lie: Lie, ahead: int, sight: Sight, meeting: Meeting) -> float:
+def _over_m(lie: Lie, ahead: int, sight: Sight, meeting: Meeting, of: Truths | None) -> float:
     """The most by which an upper edge stands over the place on the glass that sees it."""
     tables = lie.tables
     count = tables.in_row
@@ -113,16 +118,22 @@ def _over_m(lie: Lie, ahead: int, sight: Sight, meeting: Meeting) -> float:
         & (tables.table + meeting.over >= 0)
         & (tables.table + meeting.over < count)
     )
+    front = behind - ahead * count + meeting.over
+    if of is not None:
+        both = of[behind] & of[front]
+        behind, front = behind[both], front[both]
     if not behind.size:
         return -math.inf
-    front = behind - ahead * count + meeting.over
-    upper = lie.edge_at(front, tables.middle_m[front] + meeting.other_m) + tables.section.rise_m
-    own = lie.edge_at(behind, tables.middle_m[behind] + meeting.own_m)
+    share = tables.level_share
+    upper = lie.edge_at(front, meeting.other_m / share[front]) + tables.section.rise_m
+    own = lie.edge_at(behind, meeting.own_m / share[behind])
     up = meeting.back_m * (math.tan(math.radians(tables.section.tilt_deg)) + sight.rise)
     return float((upper - own).max()) - up
 
 
-def beside_m(lie: Lie, altitude_deg: ArrayLike, azimuth_deg: ArrayLike) -> float:
+def beside_m(
+    lie: Lie, altitude_deg: ArrayLike, azimuth_deg: ArrayLike, of: Truths | None = None
+) -> float:
     """The most by which a neighbour in the same row stands over the ray past it; below nought: clear.
 
     From a table's end the ray reaches the neighbour's end after the gap. It has risen by then, and the
@@ -133,10 +144,12 @@ def beside_m(lie: Lie, altitude_deg: ArrayLike, azimuth_deg: ArrayLike) -> float
     if tables.in_row < 2:
         return -math.inf
     left = np.flatnonzero(tables.table < tables.in_row - 1)
-    half, depth = tables.length_m / 2, tables.section.level_depth_m
-    step = lie.edge_at(left + 1, tables.along_m(left + 1, -half)) - lie.edge_at(
-        left, tables.along_m(left, half)
-    )
+    if of is not None:
+        left = left[of[left] & of[left + 1]]
+    if not left.size:
+        return -math.inf
+    half, depth = float(tables.lengths_m[0]) / 2, tables.section.level_depth_m
+    step = lie.edge_at(left + 1, -half) - lie.edge_at(left, half)
     tilt = math.tan(math.radians(tables.section.tilt_deg))
     level = not lie.rise_along.any()
     gap = tables.gap_m * float(tables.level_share.min())

@@ -156,8 +156,9 @@ def reached(standing: Standing, lie: Lie, lowest_sun_deg: float) -> list[Integer
     """
     tables = lie.tables
     middle = shapely.points(tables.corners.mean(axis=1))
-    half = float(np.hypot(tables.length_m, tables.section.level_depth_m)) / 2
-    over = float(lie.edge_level_m.min() - np.abs(lie.rise_along).max() * tables.length_m)
+    longest = float(tables.lengths_m.max())
+    half = float(np.hypot(longest, tables.section.level_depth_m)) / 2
+    over = float(lie.edge_level_m.min() - np.abs(lie.rise_along).max() * longest)
     slope = np.tan(np.radians(max(lowest_sun_deg, 1e-3)))
     found = []
     for index in range(len(standing.names)):
@@ -196,11 +197,10 @@ def alone(standing: Standing, index: int) -> Standing:
 def glass_places_m(lie: Lie, chosen: Integers) -> Floats:
     """Ends and middle of the lower and upper edges of the chosen tables, (p, 3)."""
     tables = lie.tables
-    along = tables.along_m(chosen[:, None], np.array([-0.5, 0.0, 0.5]) * tables.length_m)
-    front = tables.front_m[chosen][:, None]
+    along = np.array([-0.5, 0.0, 0.5]) * tables.lengths_m[chosen][:, None]
     level = lie.edge_at(chosen[:, None], along)
     edges = []
     for back, up in ((0.0, 0.0), (tables.section.level_depth_m, tables.section.rise_m)):
-        east, north = tables.setting.east_north_m(along, front + back)
+        east, north = tables.east_north_m(chosen[:, None], along, tables.edge_back_m + back)
         edges.append(np.stack((east, north, level + up), axis=-1).reshape(-1, 3))
     return np.vstack(edges)

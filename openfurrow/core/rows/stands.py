@@ -1,6 +1,7 @@
 """Whether the glass may stand where it does: what is there, whose land it is, what is known."""
 
 import math
+from collections.abc import Callable
 
 import numpy as np
 import shapely
@@ -8,7 +9,9 @@ from numpy.typing import NDArray
 
 from openfurrow.core.checks import Check, Mend, holds, in_metres, mended_by
 from openfurrow.core.quantities import spoken
-from openfurrow.core.rows.lie import Lie, Setting
+from openfurrow.core.rows.lie import Lie
+from openfurrow.core.rows.placed import Placed
+from openfurrow.core.rows.tables import Setting
 from openfurrow.core.site.earthwork import earthwork
 from openfurrow.core.site.keepouts import KeepOuts, array_shift_m
 from openfurrow.core.site.plan import SitePlan
@@ -51,9 +54,9 @@ def level_answers(site: SitePlan, lie: Lie) -> tuple[Answer, ...]:
     )
 
 
-def stand_checks(site: SitePlan, lie: Lie) -> tuple[Check, ...]:
+def stand_checks(site: SitePlan, stands: Placed) -> tuple[Check, ...]:
     """Tables on keep-outs, beyond the boundary, off the known surface."""
-    tables, keepouts = lie.tables, site.keepouts
+    tables, keepouts, called = stands.lie.tables, site.keepouts, stands.name_of
     hits = keepouts.shapes_on(tables.outlines, "glass")
     outside = np.flatnonzero(keepouts.shapes_outside(tables.outlines))
     mends: tuple[Mend, ...] = ()
@@ -67,7 +70,8 @@ def stand_checks(site: SitePlan, lie: Lie) -> tuple[Check, ...]:
                 "keep_out",
                 "Glass stands clear of what is there",
                 not hits,
-                "; ".join(f"{hit.label}: {named(hit.which, 'table')}" for hit in hits[:3]) or "clear",
+                "; ".join(f"{hit.label}: {named(hit.which, 'table', called)}" for hit in hits[:3])
+                or "clear",
                 "clear of every keep-out",
                 remedy=ELSEWHERE,
                 source=hits[0].zone.feature.facts.source if hits and hits[0].zone else COMMON_PRACTICE,
@@ -84,7 +88,7 @@ def stand_checks(site: SitePlan, lie: Lie) -> tuple[Check, ...]:
                     "boundary",
                     "Glass stays inside the boundary",
                     not outside.size,
-                    f"{named(tuple(outside.tolist()), 'table')} over the setback line"
+                    f"{named(tuple(outside.tolist()), 'table', called)} over the setback line"
                     if outside.size
                     else "inside",
                     f"{spoken(keepouts.setback_m, 'run')} inside the boundary",
@@ -104,7 +108,9 @@ def stand_checks(site: SitePlan, lie: Lie) -> tuple[Check, ...]:
                 "known",
                 "The ground under the glass is known",
                 not off.size,
-                f"{named(tuple(off.tolist()), 'table')} off the survey" if off.size else "known",
+                f"{named(tuple(off.tolist()), 'table', called)} off the survey"
+                if off.size
+                else "known",
                 "shots all round",
                 remedy="Shoot the ground there; off the survey the nearest known level "
                 "is taken, and that may be wrong.",
@@ -115,9 +121,14 @@ def stand_checks(site: SitePlan, lie: Lie) -> tuple[Check, ...]:
     return tuple(checks)
 
 
-def named(which: tuple[int, ...], thing: str) -> str:
+def counted(number: int) -> str:
+    """Things are counted from one."""
+    return str(number + 1)
+
+
+def named(which: tuple[int, ...], thing: str, called: Callable[[int], str] = counted) -> str:
     """``post 4``, or ``posts 4, 5, 6 and 3 more``."""
-    shown = ", ".join(str(number + 1) for number in which[:4])
+    shown = ", ".join(called(number) for number in which[:4])
     more = f" and {len(which) - 4} more" if len(which) > 4 else ""
     return f"{thing}{'s' if len(which) > 1 else ''} {shown}{more}"
 

@@ -23,8 +23,8 @@ Floats = NDArray[np.float64]
 class Stakes:
     """One entry a post. Levels are over the benchmark: the ground at the first array's first post.
 
-    ``tape_m`` runs along the row's purlins from its first post: the tape lies as they do. Rod readings
-    are from the line of sight down; a negative top reading means the post stands above it.
+    ``tape_m`` runs along the purlins of a line of posts from its first: the tape lies as they do. Rod
+    readings are from the line of sight down; a negative top reading means the post stands above it.
     """
 
     places: SupportPlaces
@@ -72,8 +72,7 @@ def set_stakes(
     places = supports.places
     ground = supports.ground_m - benchmark_m
     top = ground + supports.reveals_m + structure.posts.givens.post_top_m
-    row_starts = np.searchsorted(places.row, np.arange(rows.rows))
-    tape = places.run_m - places.run_m[row_starts][places.row]
+    _, tape = places.lines
     return Stakes(
         places=places,
         tape_m=tape,
@@ -86,20 +85,49 @@ def set_stakes(
     )
 
 
-def rectangle(rows: RowsPlan, places: SupportPlaces) -> tuple[Floats, Floats, float, float]:
-    """Corners (front first, front last, back last, back first) and sides of the rectangle.
+@dataclass(frozen=True)
+class Rectangle:
+    """What squares the array: from the first to the last post of its front line, and back from it.
 
-    A single row is squared with an offset line 3 m behind it.
+    Corners are front first, front last, back last, back first. ``last_post`` ends the front line,
+    ``behind`` is the first post of the line that the depth is measured to, None where there is none.
     """
-    last = int(np.searchsorted(places.row, 1)) - 1
-    along = np.array([places.along_m[0], places.along_m[last]])
-    depth = (
-        (rows.rows - 1) * rows.pitch_m if rows.rows > 1 else constant("common", "offset_line_m").value
+
+    east_m: Floats
+    north_m: Floats
+    side_m: float
+    depth_m: float
+    first_post: int
+    last_post: int
+    behind: int | None
+
+
+def rectangle(rows: RowsPlan, places: SupportPlaces) -> Rectangle:
+    """The rectangle over the lines of the rows; a single one is squared with an offset line 3 m behind.
+
+    Where no table stands in its row, the first table is squared by itself.
+    """
+    tables = rows.tables
+    in_line = tables.in_line[places.of_table]
+    front = int(places.line[in_line].min()) if in_line.any() else int(places.line[0])
+    mine = np.flatnonzero(places.line == front)
+    first, last = (int(mine[pick(places.run_m[mine])]) for pick in (np.argmin, np.argmax))
+    others = np.flatnonzero(in_line & (places.line > front))
+    depth, behind = constant("common", "offset_line_m").value, None
+    if others.size and in_line.any():
+        back = others[places.line[others] == places.line[others].max()]
+        depth = float(places.back_m[back[0]] - places.back_m[first])
+        next_line = others[places.line[others] == places.line[others].min()]
+        behind = int(next_line[np.argmin(places.run_m[next_line])])
+    of, from_middle = places.of_table[[first, last]], places.from_middle_m[[first, last]]
+    corners = [tables.east_north_m(of, from_middle, deep) for deep in (0.0, depth)]
+    order = [(0, 0), (0, 1), (1, 1), (1, 0)]
+    east, north = (np.array([corners[side][axis][end] for side, end in order]) for axis in (0, 1))
+    side = math.hypot(
+        float(places.east_m[last] - places.east_m[first]),
+        float(places.north_m[last] - places.north_m[first]),
     )
-    east, north = rows.setting.east_north_m(
-        np.array([along[0], along[1], along[1], along[0]]), np.array([0.0, 0.0, depth, depth])
-    )
-    return east, north, float(along[1] - along[0]), depth
+    return Rectangle(east, north, side, depth, first, last, behind)
 
 
 def set_out(
@@ -115,36 +143,46 @@ def set_out(
     ``benchmark_m`` is the ground's level at the first post of the job's first array.
     """
     stakes = set_stakes(rows, structure, posts, givens.instrument_height_m, benchmark_m)
-    east, north, side, depth = rectangle(rows, stakes.places)
-    level = site.ground.level_m(east, north)
-    corners = np.column_stack((east, north, level))
+    square = rectangle(rows, stakes.places)
+    level = site.ground.level_m(square.east_m, square.north_m)
+    corners = np.column_stack((square.east_m, square.north_m, level))
     diagonal_a = float(np.linalg.norm(corners[2] - corners[0]))
     diagonal_b = float(np.linalg.norm(corners[3] - corners[1]))
-    straight = math.hypot(side, depth)
+    straight = math.hypot(square.side_m, square.depth_m)
     span = structure.posts.line.span_m
-    answers = _answers(span, rows, stakes, side, depth, (diagonal_a, diagonal_b), givens)
-    return SettingOut(stakes, east, north, straight, diagonal_a, diagonal_b, answers, _checks(stakes))
+    answers = _answers(span, rows, stakes, square, (diagonal_a, diagonal_b), givens)
+    return SettingOut(
+        stakes,
+        square.east_m,
+        square.north_m,
+        straight,
+        diagonal_a,
+        diagonal_b,
+        answers,
+        _checks(stakes),
+    )
 
 
 def _answers(
     span_m: float,
     rows: RowsPlan,
     stakes: Stakes,
-    side: float,
-    depth: float,
+    square: Rectangle,
     diagonals: tuple[float, float],
     givens: StakeoutGivens,
 ) -> tuple[Answer, ...]:
-    behind = "to the last row's posts" if rows.rows > 1 else "to an offset line behind the posts"
+    side, depth = square.side_m, square.depth_m
+    behind = (
+        "to the last row's posts" if square.behind is not None else "to an offset line behind the posts"
+    )
     sides = (
         Input("a", "first to last post, level", side, "tape"),
         Input("b", behind, depth, "run"),
     )
     last = -1
-    at_end = int(np.searchsorted(stakes.places.row, 1)) - 1
     climbs = float(rows.lie.tables.level_share.min()) < 1.0
     return (
-        *_row_answers(rows, stakes),
+        *_row_answers(stakes, square),
         Answer(
             "stakeout",
             "tape",
@@ -156,7 +194,7 @@ def _answers(
                     Input("s", "span", span_m, "tape"),
                     Input("a", "the same, level", side, "tape"),
                 ),
-                float(stakes.tape_m[at_end]),
+                float(stakes.tape_m[square.last_post] - stakes.tape_m[square.first_post]),
                 "tape",
                 GEOMETRY,
                 (
@@ -261,12 +299,13 @@ def _answers(
     )
 
 
-def _row_answers(rows: RowsPlan, stakes: Stakes) -> tuple[Answer, ...]:
+def _row_answers(stakes: Stakes, square: Rectangle) -> tuple[Answer, ...]:
     """From row to row with the tape on the ground, where that is not the level pitch."""
-    if rows.rows < 2:
+    if square.behind is None:
         return ()
-    behind = int(np.searchsorted(stakes.places.row, 1))
-    climb = float(stakes.ground_m[behind] - stakes.ground_m[0])
+    first, behind = square.first_post, square.behind
+    climb = float(stakes.ground_m[behind] - stakes.ground_m[first])
+    pitch = float(stakes.places.back_m[behind] - stakes.places.back_m[first])
     return (
         Answer(
             "stakeout",
@@ -276,10 +315,10 @@ def _row_answers(rows: RowsPlan, stakes: Stakes) -> tuple[Answer, ...]:
                 "P_tape",
                 "sqrt(P**2 + z**2)",
                 (
-                    Input("P", "pitch, level", rows.pitch_m, "tape"),
+                    Input("P", "pitch, level", pitch, "tape"),
                     Input("z", "ground of the second row's first post over the first's", climb, "tape"),
                 ),
-                math.hypot(rows.pitch_m, climb),
+                math.hypot(pitch, climb),
                 "tape",
                 GEOMETRY,
             ),

@@ -3,6 +3,9 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
+import numpy as np
+from numpy.typing import NDArray
+
 from openfurrow.core.checks import Check
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.rows.array import RowsPlan
@@ -21,12 +24,13 @@ class Family:
     """What the plan asks of a structure, in this order.
 
     ``stack_m`` the depth that its steel adds under the glass, ``stand`` where its supports stand,
-    ``weigh_kg_per_m2`` what they carry, ``carry`` its members and reactions, then what it says.
+    ``weigh_kg_per_m2`` what they carry under each size of table, ``carry`` its members and reactions,
+    then what it says.
     """
 
     stack_m: Callable[[StructureGivens, float], float]
     stand: Callable[[SitePlan, RowsPlan, StructureGivens, float], Stand]
-    weigh_kg_per_m2: Callable[[Stand, RowsPlan, StructureGivens, float], float]
+    weigh_kg_per_m2: Callable[[Stand, RowsPlan, StructureGivens, float], NDArray[np.float64]]
     carry: Callable[[SitePlan, RowsPlan, Stand, TableLoads, StructureGivens], tuple[Members, Reactions]]
     answers: Callable[
         [Stand, TableLoads, Reactions, Members, RowsPlan, StructureGivens], tuple[Answer, ...]

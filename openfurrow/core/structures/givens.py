@@ -7,7 +7,9 @@ from pydantic import AfterValidator, Field
 from openfurrow.core.codes.section import known_section
 from openfurrow.core.givens import Givens, given
 
-PostShift = tuple[Annotated[int, Field(ge=1, le=100_000)], Annotated[float, Field(ge=-6, le=6)]]
+# A table's place in the pattern, or the id of one of no row; then the post's place in it.
+A_POST = r"^([1-9][0-9]{0,2}\.[1-9][0-9]{0,2}|[a-z0-9]{1,12})/[1-9][0-9]{0,3}$"
+PostShift = tuple[Annotated[str, Field(pattern=A_POST)], Annotated[float, Field(ge=-6, le=6)]]
 PostName = Annotated[str, AfterValidator(known_section("post"))]
 PurlinName = Annotated[str, AfterValidator(known_section("purlin"))]
 BeamName = Annotated[str, AfterValidator(known_section("beam"))]
@@ -71,8 +73,8 @@ class StructureGivens(Givens):
         (),
         "Posts shifted",
         "shifts",
-        "Posts that stand off their even place, along the row: the post's number and how far, positive "
-        "toward the row's last post.",
+        "Posts that stand off their even place, along the row: table and post, 2.1/3 for the third "
+        "post of table 2.1, and how far, positive toward the row's last post.",
         "Off a drain, a line, a boulder: inside what the span allows.",
         group="Posts",
     )

@@ -20,24 +20,27 @@ def _steps(values: Floats, step: float) -> Integers:
     return np.asarray(found - found.min())
 
 
-def kinds_of(reveals_m: Floats, tributary_m: Floats, soil_of: Integers) -> tuple[Kinds, Integers]:
+def kinds_of(
+    reveals_m: Floats, tributary_m: Floats, soil_of: Integers, size_of: Integers
+) -> tuple[Kinds, Integers]:
     """The kinds, soil by soil, and of each support which it is.
 
     A kind bears the largest share of its supports at their greatest and at their least height, and
     weighs what the smallest share weighs.
     """
-    step = 1.0
+    step, sizes = 1.0, int(size_of.max()) + 1
+    apart = soil_of * sizes + size_of
     while True:
         high = _steps(reveals_m, step * REVEAL_STEP_M)
         share = _steps(tributary_m, step * TRIBUTARY_STEP_M)
         # One number a group, soil first: far faster to sort than rows of three.
-        groups = (soil_of * (high.max() + 1) + high) * (share.max() + 1) + share
+        groups = (apart * (high.max() + 1) + high) * (share.max() + 1) + share
         found, kind = np.unique(groups, return_inverse=True)
-        # Soils are never thrown together, however many there are.
-        if len(found) <= max(MOST_KINDS, 2 * len(np.unique(soil_of))):
+        # Soils and lengths of tables are never thrown together, however many there are.
+        if len(found) <= max(MOST_KINDS, 2 * len(np.unique(apart))):
             break
         step *= 2
-    soils = found // ((high.max() + 1) * (share.max() + 1))
+    kept_apart = found // ((high.max() + 1) * (share.max() + 1))
     order = np.argsort(kind, kind="stable")
     starts = np.searchsorted(kind[order], np.arange(len(found)))
 
@@ -49,5 +52,6 @@ def kinds_of(reveals_m: Floats, tributary_m: Floats, soil_of: Integers) -> tuple
         high_m=each(np.maximum, reveals_m),
         tributary_m=each(np.maximum, tributary_m),
         least_tributary_m=each(np.minimum, tributary_m),
-        soil_of=soils,
+        soil_of=kept_apart // sizes,
+        size_of=kept_apart % sizes,
     ), kind

@@ -2,6 +2,9 @@
 
 from dataclasses import dataclass
 
+import numpy as np
+from numpy.typing import NDArray
+
 from openfurrow.core.checks import Check
 from openfurrow.core.loads.combinations import combinations
 from openfurrow.core.loads.on_table import TableLoads
@@ -17,10 +20,12 @@ from openfurrow.core.structures.one_post_line.stand import Stand
 from openfurrow.core.structures.supports import Reactions, Supports
 from openfurrow.core.working import Answer
 
+Floats = NDArray[np.float64]
+
 
 @dataclass(frozen=True, kw_only=True)
 class StructurePlan:
-    """The structure of every table; all tables are alike, the ground under them is not."""
+    """The structure of every table: alike but for their length, where their posts stand, the ground."""
 
     posts: Stand
     loads: TableLoads
@@ -68,14 +73,16 @@ def plan_structure(
     )
 
 
-def _loads(site: SiteGivens, rows: RowsPlan, supports: Supports, dead_kg_per_m2: float) -> TableLoads:
+def _loads(
+    site: SiteGivens, rows: RowsPlan, supports: Supports, dead_of_kg_per_m2: Floats
+) -> TableLoads:
     """Wind at the height of the tallest support, snow, and the weight that was found."""
     table = rows.section
     uneven = max(0.0, supports.tallest_m - table.reveal_m)
     return TableLoads(
         wind=wind_cases(site, table.tilt_deg, table.lower_edge_m + table.rise_m / 2 + uneven),
         snow=snow_on(site, table),
-        dead_kg_per_m2=dead_kg_per_m2,
+        dead_of_kg_per_m2=dead_of_kg_per_m2,
         strength=combinations(site.rule_pack, site.elevation_m, "combination"),
         service=combinations(site.rule_pack, site.elevation_m, "service"),
     )

@@ -5,27 +5,45 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from openfurrow.core.rows.array import RowsPlan
+
 Floats = NDArray[np.float64]
 Integers = NDArray[np.int64]
 
 
 @dataclass(frozen=True)
 class SupportPlaces:
-    """One entry a support, row by row from the front, along each row from its first support.
+    """One entry a support, table by table in their order, along each from its first support.
 
+    ``line`` says which supports stand in one straight line: a row, or a table by itself.
     ``along_m`` and ``back_m`` are measured level from the middle of the front row's post line,
-    ``run_m`` along the row's own purlins from its middle, ``east_m`` and ``north_m`` from the site's
-    origin. ``of_table`` counts tables row by row from the front.
+    ``run_m`` along its line's own purlins from their middle, ``from_middle_m`` along the purlin from
+    the table's middle, ``east_m`` and ``north_m`` from the site's origin. ``of_table`` is its table
+    and ``ordinal`` its place in it, counted from nought.
     """
 
-    row: Integers
-    table: Integers
-    along_m: Floats
+    line: Integers
+    of_table: Integers
+    ordinal: Integers
+    from_middle_m: Floats
     run_m: Floats
+    along_m: Floats
     back_m: Floats
     east_m: Floats
     north_m: Floats
-    of_table: Integers
+
+    @property
+    def lines(self) -> tuple[Integers, Floats]:
+        """The lines that there are, and of each support its tape from the first in its line."""
+        found, of = np.unique(self.line, return_inverse=True)
+        first = np.full(found.size, np.inf)
+        np.minimum.at(first, of, self.run_m)
+        return found, np.asarray(self.run_m - first[of])
+
+
+def support_id(rows: RowsPlan, places: SupportPlaces, index: int) -> str:
+    """By what a support is known for good: its table and its place there, from one: ``2.3/4``."""
+    return f"{rows.stands.id_of(int(places.of_table[index]))}/{int(places.ordinal[index]) + 1}"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -60,7 +78,8 @@ class Kinds:
     """Supports that are alike are sized once: one entry a kind, each bound at least as bad as its own.
 
     A kind's supports stand between ``low_m`` and ``high_m`` out of the ground and carry at most
-    ``tributary_m`` and at least ``least_tributary_m`` of the row, all in the soil ``soil_of``.
+    ``tributary_m`` and at least ``least_tributary_m`` of the row, all in the soil ``soil_of`` and under
+    tables of one length, ``size_of``.
     """
 
     low_m: Floats
@@ -68,6 +87,7 @@ class Kinds:
     tributary_m: Floats
     least_tributary_m: Floats
     soil_of: Integers
+    size_of: Integers
 
     @property
     def count(self) -> int:

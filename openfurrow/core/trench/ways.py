@@ -80,7 +80,9 @@ def _apart(points: Floats) -> Floats:
 
 def _nearest_post(places: SupportPlaces, to: Floats) -> int:
     """Which post stands nearest to a place."""
-    return int(np.hypot(places.east_m - to[0], places.north_m - to[1]).argmin())
+    away = np.hypot(places.east_m - to[0], places.north_m - to[1])
+    # Of posts that stand as near as each other the first: not the one that rounding prefers.
+    return int(np.argmax(away <= away.min() + SAME_M))
 
 
 def _foot(way: Way, places: Floats) -> tuple[Floats, Floats]:

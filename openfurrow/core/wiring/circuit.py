@@ -21,7 +21,14 @@ from openfurrow.core.wiring.conductors import (
 )
 from openfurrow.core.wiring.givens import Losses
 from openfurrow.core.wiring.inverters import Volts
-from openfurrow.core.wiring.strings import StringPlan, at_temperature, divide, homeruns_m, jumpers_m
+from openfurrow.core.wiring.strings import (
+    StringPlan,
+    at_temperature,
+    divide,
+    homeruns_m,
+    jumpers_m,
+    tour_m,
+)
 
 
 @dataclass(frozen=True)
@@ -101,7 +108,8 @@ def lay_circuit(
     pack = site.rule_pack
     strings, cold_v, hot_v = string_up(site, rows.module_count, modules, volts, inputs)
     box = route.start_post
-    first, last = homeruns_m(rows, strings.lengths, float(posts.run_m[box]), float(posts.back_m[box]))
+    box_m = rows.tables.along_lines_m(posts.of_table[box], posts.from_middle_m[box])
+    first, last = homeruns_m(rows, strings.lengths, (float(box_m[0]), float(box_m[1])))
     between, jumpers = jumpers_m(rows, strings.lengths)
     inside = first + last + between
     per_conduit = min(strings.count, trench.strings_per_conduit)
@@ -126,7 +134,6 @@ def lay_circuit(
         fuse,
     )
     step = constant(pack, "tape_step_m").value
-    tour = rows.row_length_m * rows.rows + (rows.rows - 1) * rows.pitch_m
     return Circuit(
         strings=strings,
         cold_v=cold_v,
@@ -144,5 +151,5 @@ def lay_circuit(
         trench_wire_m=2 * strings.count * round_up(one_way, step),
         array_wire_m=float(inside.sum()) + 2 * strings.count * loss.slack_m,
         grounding_wire_m=conduits * round_up(one_way, step),
-        bare_copper_m=tour + route.ground_length_m + 2 * loss.slack_m,
+        bare_copper_m=tour_m(rows) + route.ground_length_m + 2 * loss.slack_m,
     )

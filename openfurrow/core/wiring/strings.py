@@ -4,10 +4,12 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 
 from openfurrow.core.codes import constant
 from openfurrow.core.rows.array import RowsPlan
+from openfurrow.core.rows.tables import Tables
 
 Floats = NDArray[np.float64]
 Integers = NDArray[np.int64]
@@ -69,48 +71,79 @@ def share_inputs(fewest: tuple[int, ...], inputs: int) -> tuple[int, ...]:
 
 
 def homeruns_m(
-    rows: RowsPlan, lengths: NDArray[np.int64], box_run_m: float, box_back_m: float
+    rows: RowsPlan, lengths: NDArray[np.int64], box_m: tuple[float, float]
 ) -> tuple[Floats, Floats]:
     """Wire from the two ends of each string to the box, along the rows and square across them.
 
-    Modules are counted row by row, table by table, column by column.
+    Modules are counted table by table, column by column; ``box_m`` is the box along and back.
     """
     last = np.cumsum(lengths) - 1
     first = last - lengths + 1
+    _, along, back = _modules(rows)
 
     def distance(module: Integers) -> Floats:
-        along, back = _middles_m(rows, module)
-        return np.asarray(np.abs(along - box_run_m) + np.abs(back - box_back_m))
+        return np.asarray(np.abs(along[module] - box_m[0]) + np.abs(back[module] - box_m[1]))
 
     return distance(first), distance(last)
 
 
-def _middles_m(rows: RowsPlan, module: Integers) -> tuple[Floats, Floats]:
-    """Along the row and back, the middle of each module's column."""
-    columns = rows.modules_along * rows.tables_along
-    in_table = rows.columns_m + rows.module_along_m / 2
-    column_along = (rows.lie.tables.starts_m[:, None] + in_table).ravel()
-    column = module // rows.modules_high
-    return (
-        np.asarray(column_along[column % columns], dtype=np.float64),
-        np.asarray((column // columns) * rows.pitch_m, dtype=np.float64),
-    )
+def _modules(rows: RowsPlan) -> tuple[Integers, Floats, Floats]:
+    """Of each module its table, and the middle of its column along the row and back."""
+    of, _, from_middle = rows.each_column
+    along, back = rows.tables.along_lines_m(of, from_middle)
+    high = rows.modules_high
+    return np.repeat(of, high), np.repeat(along, high), np.repeat(back, high)
 
 
 def jumpers_m(rows: RowsPlan, lengths: NDArray[np.int64]) -> tuple[Floats, Integers]:
     """Wire inside each string from one table to another, and how many such jumpers it has.
 
-    A string that runs on in the next row, or across a gap that no module's lead reaches, is joined by a
-    wire of its own: along the rows and square across them.
+    A string that runs on on a table in another line, or across a gap that no module's lead reaches, is
+    joined by a wire of its own: along the rows and square across them.
     """
-    module = np.arange(int(lengths.sum()) - 1)
+    count = int(lengths.sum())
     string = np.repeat(np.arange(lengths.size), lengths)
-    along, back = _middles_m(rows, np.arange(int(lengths.sum())))
+    table, along, back = (one[:count] for one in _modules(rows))
     apart = np.abs(np.diff(along)) + np.abs(np.diff(back))
     reach = rows.column_step_m + constant("common", "lead_reach_m").value
-    wired = (string[:-1] == string[1:]) & ((np.diff(back) > 0) | (apart > reach))
-    of = string[module[wired]]
+    in_line = np.diff(rows.tables.line[table]) == 0
+    wired = (string[:-1] == string[1:]) & (np.diff(table) > 0) & (~in_line | (apart > reach))
+    of = string[:-1][wired]
     return (
         np.asarray(np.bincount(of, apart[wired], lengths.size), dtype=np.float64),
         np.asarray(np.bincount(of, minlength=lengths.size), dtype=np.int64),
     )
+
+
+def tour_m(rows: RowsPlan) -> float:
+    """Bare copper along every line of posts and from each to the next.
+
+    Rows are joined at their ends, square across; a table off its row is joined to the nearest line.
+    """
+    tables = rows.tables
+    start, end = tables.run_m - tables.lengths_m / 2, tables.run_m + tables.lengths_m / 2
+    lines, of = np.unique(tables.line, return_inverse=True)
+    first, last = np.full(lines.size, np.inf), np.full(lines.size, -np.inf)
+    np.minimum.at(first, of, start)
+    np.maximum.at(last, of, end)
+    along = float((last - first).sum())
+    whole_rows = np.unique(tables.row[tables.in_line])
+    between = float(np.ptp(whole_rows)) * rows.pitch_m if whole_rows.size else 0.0
+    return along + between + _spurs_m(tables)
+
+
+def _spurs_m(tables: Tables) -> float:
+    """From each table off its row to the nearest line: of the rows, or of one before it."""
+    off = np.flatnonzero(~tables.in_line)
+    if not off.size:
+        return 0.0
+    half = tables.lengths_m / 2
+    every = np.arange(tables.count)
+    ends = [np.column_stack(tables.east_north_m(every, end, 0.0)) for end in (-half, half)]
+    posts = shapely.linestrings(np.stack(ends, axis=1))
+    before = list(posts[tables.in_line])
+    total = 0.0
+    for one in posts[off]:
+        total += float(shapely.distance(one, before).min()) if before else 0.0
+        before.append(one)
+    return total

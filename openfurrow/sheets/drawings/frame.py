@@ -18,22 +18,26 @@ def frame_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
 def _elevation(plan: Plan, units: UnitSystem) -> Drawing:
     posts, frame = plan.structure.posts, plan.frame
     rows = plan.rows
+    # The first of the tables that most are like.
+    table = int(frame.cuts[0].tables[0])
+    on = posts.lines[posts.line_of[table]]
     # The purlin climbs with its row: seen from the front it covers less than its length.
-    share = float(rows.lie.tables.level_share[0])
-    supports, length = share * posts.line.along_m, share * posts.line.purlin_m
-    rise = float(rows.lie.rise_along[0])
+    share = float(rows.tables.level_share[table])
+    supports, length = share * on.along_m, share * on.purlin_m
+    rise = float(rows.lie.rise_along[table])
     depth = plan.structure.members.purlin.section.depth_m
-    start = float(rows.lie.tables.middle_m[0]) - length / 2
-    datum = float(posts.supports.ground_m[0])
+    first = int(np.searchsorted(posts.supports.places.of_table, table))
+    datum = float(posts.supports.ground_m[first])
 
     def ground_at(x: Floats) -> Floats:
-        """Ground along the first table's posts, over that at its first post."""
-        return plan.site.ground.level_m(*rows.setting.east_north_m(start + x, 0.0 * x)) - datum
+        """Ground along that table's posts, over that at its first post."""
+        at = rows.tables.east_north_m(np.full(x.shape, table), x / share - on.purlin_m / 2, 0.0)
+        return plan.site.ground.level_m(*at) - datum
 
     def ground(x: float) -> float:
         return float(ground_at(np.array([x]))[0])
 
-    top = float(rows.lie.edge_at(0, start)) + rows.section.bolt_z_m - datum + 0.2
+    top = float(rows.lie.edge_at(table, -on.purlin_m / 2)) + rows.section.bolt_z_m - datum + 0.2
 
     def row(x: float) -> float:
         return rise * x
@@ -75,7 +79,7 @@ def _elevation(plan: Plan, units: UnitSystem) -> Drawing:
         )
     marks.append(
         dimension(
-            format_value(float(posts.line.along_m[0]), "tape", units),
+            format_value(float(on.along_m[0]), "tape", units),
             (0.0, floor - 0.6),
             (float(supports[0]), floor - 0.6),
         )

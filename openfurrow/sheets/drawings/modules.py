@@ -19,22 +19,26 @@ from openfurrow.sheets.marks import (
 SHOWN_COLUMNS = 40
 
 
-def _grid(plan: Plan, layer: str) -> list[Mark]:
-    """Module outlines of one table, lower edge at y = 0."""
+def _grid(plan: Plan, layer: str, columns: int) -> list[Mark]:
+    """Module outlines of one table, lower edge at y = 0: of the most usual, or of the first."""
     rows = plan.rows
     return [
         box(layer, x, y, x + rows.module_along_m, y + rows.module_up_m)
-        for x in plan.modules.edges_m[:SHOWN_COLUMNS].tolist()
+        for x in plan.modules.edges_m[: min(columns, SHOWN_COLUMNS)].tolist()
         for y in rows.lows_m.tolist()
     ]
 
 
 def modules_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     """One table seen square to the glass: purlins behind, clamps at every edge."""
-    rows, edges = plan.rows, plan.modules.edges_m[:SHOWN_COLUMNS]
+    rows = plan.rows
+    # The most usual table, as its posts are drawn.
+    table = int(plan.structure.posts.tables_of_size(0)[0])
+    columns = int(rows.tables.columns[table])
+    edges = plan.modules.edges_m[: min(columns, SHOWN_COLUMNS)]
     length, chord = plan.structure.posts.line.purlin_m, rows.section.chord_m
     places = plan.structure.members.beam.places_m.tolist()
-    marks = _grid(plan, "glass")
+    marks = _grid(plan, "glass", columns)
     marks += [line("purlin", (0.0, y), (length, y)) for y in places]
     for y in places:
         marks.append(dot("end-clamp", (float(edges[0]), y)))
@@ -72,7 +76,7 @@ def strings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     number = np.repeat(np.arange(strings.count), strings.lengths)
     marks: list[Mark] = []
     runs: dict[int, list[Point]] = {}
-    for index, mark in enumerate(_grid(plan, "glass")):
+    for index, mark in enumerate(_grid(plan, "glass", int(rows.tables.columns[0]))):
         string = int(number[index]) if index < number.size else 0
         marks.append(mark.model_copy(update={"layer": f"string-{string % 4}"}))
         x, y = (sum(point[axis] for point in mark.points) / 4 for axis in (0, 1))
@@ -84,17 +88,14 @@ def strings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
         # The number stands by each module of its string, aside of the line through them.
         left, up = rows.module_along_m * 0.3, rows.module_up_m * 0.3
         marks += [label(str(string + 1), (x - left, y + up), "string-note") for x, y in run]
-    box_at = (
-        float(plan.places.run_m[plan.run.route.start_post])
-        + rows.row_length_m / 2
-        + float(plan.modules.edges_m[0])
-    )
-    if plan.places.row[plan.run.route.start_post] == 0 and box_at <= rows.table_length_m + 1:
+    length, start = float(rows.tables.lengths_m[0]), plan.run.route.start_post
+    box_at = float(plan.places.from_middle_m[start]) + length / 2 + float(plan.modules.edges_m[0])
+    if plan.places.of_table[start] == 0:
         marks += [
             line(
                 "copper",
                 (float(plan.modules.edges_m[0]), -0.3),
-                (rows.table_length_m + float(plan.modules.edges_m[0]), -0.3),
+                (length + float(plan.modules.edges_m[0]), -0.3),
             ),
             box("box", box_at - 0.2, -0.75, box_at + 0.2, -0.3),
             label("junction box", (box_at + 0.35, -0.6), "note", "start"),

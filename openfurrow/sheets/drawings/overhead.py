@@ -83,8 +83,8 @@ def left_out(plan: Plan) -> tuple[str, ...]:
     for one in plan.each():
         of = f" of {one.array.name}" if plan.several else ""
         shown = (
-            (SHOWN_POSTS, one.places.row.size, "posts"),
-            (SHOWN_TABLES, len(one.rows.lie.tables.row), "tables"),
+            (SHOWN_POSTS, one.places.line.size, "posts"),
+            (SHOWN_TABLES, one.rows.tables.count, "tables"),
         )
         found += [
             f"the first {most:,} of {count:,} {what}{of} are drawn".replace(",", "\u202f")

@@ -122,11 +122,9 @@ def _features(
 
 
 def _tables(plan: Plan, line_of: shapely.LineString, start: Point, end: Point) -> list[Mark]:
-    """The glass where the line passes under it, and of each row the post nearest to the line."""
+    """The glass where the line passes under it, and of each line of posts the nearest to the line."""
     lie, tables = plan.rows.lie, plan.rows.lie.tables
-    setting, section = plan.rows.setting, plan.rows.section
-    turn = math.radians(setting.along_deg)
-    back = math.radians(setting.facing_deg + 180.0)
+    section = plan.rows.section
     length = math.dist(start, end)
     way = ((end[0] - start[0]) / length, (end[1] - start[1]) / length)
     marks: list[Mark] = []
@@ -135,12 +133,11 @@ def _tables(plan: Plan, line_of: shapely.LineString, start: Point, end: Point) -
         cut = shapely.get_coordinates(shapely.intersection(tables.outlines[index], line_of))
         points = []
         for x, y in cut:
-            dx, dy = x - setting.east_m, y - setting.north_m
-            along = dx * math.sin(turn) + dy * math.cos(turn)
-            depth = dx * math.sin(back) + dy * math.cos(back) - float(tables.front_m[index])
+            from_middle, behind = tables.on_table_m(index, x, y)
+            depth = float(behind) - tables.edge_back_m
             rise = depth / max(section.level_depth_m, 1e-9) * section.rise_m
             chainage = (x - start[0]) * way[0] + (y - start[1]) * way[1]
-            points.append((chainage, float(lie.edge_at(index, along)) + rise))
+            points.append((chainage, float(lie.edge_at(index, from_middle)) + rise))
         if len(points) > 1:
             marks.append(line("glass-line", *points))
     supports, depths = plan.structure.supports, plan.footings.posts.depths_m
@@ -148,7 +145,7 @@ def _tables(plan: Plan, line_of: shapely.LineString, start: Point, end: Point) -
     chainage, aside = east * way[0] + north * way[1], east * way[1] - north * way[0]
     near = np.flatnonzero((abs(aside) <= BESIDE_M) & (chainage >= 0) & (chainage <= length))
     near = near[np.argsort(abs(aside[near]), kind="stable")]
-    _, first = np.unique(supports.places.row[near], return_index=True)
+    _, first = np.unique(supports.places.line[near], return_index=True)
     for index in near[first].tolist():
         z, x = float(supports.ground_m[index]), float(chainage[index])
         marks.append(

@@ -54,11 +54,12 @@ GROUPS = (
 
 def site_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     """Everything that is known of the site, and the array and its way on it."""
-    things = [*_zones(plan), *_features(plan, units), *_holes(plan)]
+    things = [*things_on(plan, units), *_holes(plan)]
     job = [*_array(plan), *_words(plan, units)]
     low, high = bounds([*things, *job, *_shots(plan, units)], 3.0)
     back = [*_shade(plan), *_contours(plan, low, high, units), *_unknown(plan, low, high)]
-    marks = [*back, *_reach(plan, low, high), *things, *_shots(plan, units), *job, *_hits(plan)]
+    marks = [*back, *_reach(plan, low, high), *things, *_shots(plan, units), *job]
+    marks += [mark for one in plan.each() for mark in post_hits(one)]
     return (
         drawing(
             "site",
@@ -202,6 +203,11 @@ def _zones(plan: Plan) -> list[Mark]:
     return marks
 
 
+def things_on(plan: Plan, units: UnitSystem) -> list[Mark]:
+    """What is there, with the zones round it."""
+    return [*_zones(plan), *_features(plan, units)]
+
+
 def _features(plan: Plan, units: UnitSystem) -> list[Mark]:
     marks: list[Mark] = []
     for zone in plan.site.keepouts.boundaries:
@@ -270,28 +276,20 @@ def _array(plan: Plan) -> list[Mark]:
     )
 
 
-def _hits(plan: Plan) -> list[Mark]:
-    """Posts that stand where they must not."""
-    marks: list[Mark] = []
-    for one in plan.each():
-        places_of = one.places
-        hits = plan.site.keepouts.posts_on(places_of.east_m, places_of.north_m)
-        bad = {index for hit in hits for index in hit.which}
-        bad |= set(
-            np.flatnonzero(
-                plan.site.keepouts.points_outside(places_of.east_m, places_of.north_m)
-            ).tolist()
+def post_hits(plan: Plan) -> list[Mark]:
+    """Posts of the array that is open that stand where they must not."""
+    at, keepouts = plan.places, plan.site.keepouts
+    bad = {index for hit in keepouts.posts_on(at.east_m, at.north_m) for index in hit.which}
+    bad |= set(np.flatnonzero(keepouts.points_outside(at.east_m, at.north_m)).tolist())
+    points = places(at.east_m, at.north_m)
+    return [
+        mark
+        for index in sorted(bad)[:SHOWN_SHOTS]
+        for mark in (
+            dot("post-hit", points[index]),
+            label(str(index + 1), (points[index][0], points[index][1] - 0.9), "post-hit"),
         )
-        at = places(places_of.east_m, places_of.north_m)
-        marks += [
-            mark
-            for index in sorted(bad)[:SHOWN_SHOTS]
-            for mark in (
-                dot("post-hit", at[index]),
-                label(str(index + 1), (at[index][0], at[index][1] - 0.9), "post-hit"),
-            )
-        ]
-    return marks
+    ]
 
 
 def _words(plan: Plan, units: UnitSystem) -> list[Mark]:

@@ -114,7 +114,8 @@ def _profiles(plan: Plan) -> tuple[str, ...]:
 
 
 def _moments(plan: Plan, units: UnitSystem) -> Drawing:
-    purlin, line_of = plan.structure.members.purlin, plan.structure.posts.line
+    purlin = plan.structure.members.purlin
+    line_of = purlin.line
     supports = line_of.along_m
     stations = np.linspace(0, line_of.purlin_m, SHOWN_MOMENTS)
     moments = np.interp(stations, purlin.stations_m, purlin.shape_moment_n_m)

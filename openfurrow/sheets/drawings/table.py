@@ -11,7 +11,7 @@ Floats = NDArray[np.float64]
 
 def _middle_along_m(plan: Plan) -> float:
     """Where along the rows the side view is taken: the middle of the middle table."""
-    tables = plan.rows.lie.tables
+    tables = plan.rows.even.tables
     return float(tables.middle_m[plan.rows.tables_along // 2])
 
 
@@ -48,7 +48,11 @@ def edge_z(plan: Plan, row: int) -> float:
     setting, ground = plan.rows.setting, plan.site.ground
     table = row * plan.rows.tables_along + plan.rows.tables_along // 2
     first = float(ground.level_m(*setting.east_north_m(along, -plan.rows.section.post_x_m)))
-    return float(plan.rows.lie.edge_at(table, along)) - first
+    # The side view is the pattern's: tables that differ are seen from above.
+    away = (along - float(plan.rows.even.tables.middle_m[table])) / float(
+        plan.rows.even.tables.level_share[table]
+    )
+    return float(plan.rows.even.edge_at(table, away)) - first
 
 
 def table_side(plan: Plan, row: int) -> tuple[Mark, ...]:

@@ -47,13 +47,16 @@ export function Ground({ scene }: { scene: Scene }) {
   );
 }
 
+/** Numbers of one module in the scene: its place, the rise of its table and its turn. */
+export const OF_A_MODULE = 5;
+
 /** From so many modules on a module is its face alone: the edge of one is thinner than a pixel. */
 const MANY = 2000;
 
 /** All modules of an array in one draw: each a thin box at its place, tilted and turned alike. */
 export function Modules({ array: scene }: { array: SceneArray }) {
   const ref = useRef<THREE.InstancedMesh>(null);
-  const count = scene.modules.length / 4;
+  const count = scene.modules.length / OF_A_MODULE;
   useEffect(() => {
     const mesh = ref.current;
     if (!mesh) return;
@@ -65,11 +68,15 @@ export function Modules({ array: scene }: { array: SceneArray }) {
     );
     const up = place(-Math.sin(facing) * Math.cos(tilt), -Math.cos(facing) * Math.cos(tilt), Math.sin(tilt));
     const matrix = new THREE.Matrix4();
+    const turned = new THREE.Matrix4();
     for (let i = 0; i < count; i++) {
-      const [x = 0, y = 0, z = 0, rise = 0] = scene.modules.slice(i * 4, i * 4 + 4);
+      const [x = 0, y = 0, z = 0, rise = 0, turn = 0] = scene.modules.slice(i * OF_A_MODULE, (i + 1) * OF_A_MODULE);
       const along = level.clone().setY(rise).normalize();
       const face = new THREE.Vector3().crossVectors(along, up).normalize();
-      matrix.makeBasis(along, up, face).setPosition(place(x, y, z));
+      matrix.makeBasis(along, up, face);
+      // Clockwise from above is backward about the axis that points up.
+      if (turn) matrix.premultiply(turned.makeRotationY(-turn * RAD));
+      matrix.setPosition(place(x, y, z));
       mesh.setMatrixAt(i, matrix);
     }
     mesh.instanceMatrix.needsUpdate = true;

@@ -4,7 +4,7 @@ import { api, type JobView, type Scene, type SunDay } from "../../api/client";
 import { colour, place, RAD } from "../../drawing/space/axes";
 import { Controls, Sun } from "../../drawing/space/light";
 import { Names } from "../../drawing/space/names";
-import { Ground, Lines, Modules, Posts, Solids } from "../../drawing/space/pieces";
+import { Ground, Lines, Modules, OF_A_MODULE, Posts, Solids } from "../../drawing/space/pieces";
 
 interface Props {
   id: string;
@@ -47,7 +47,7 @@ export default function SceneView({ id, version, close }: Props) {
     <figure className="flex h-full min-h-0 flex-col" aria-label="The job in space">
       <div
         className="min-h-[300px] flex-1 border border-base-300"
-        data-scene={scene.arrays.reduce((sum, array) => sum + array.modules.length / 4, 0)}
+        data-scene={scene.arrays.reduce((sum, array) => sum + array.modules.length / OF_A_MODULE, 0)}
         data-rate={rate ?? undefined}
       >
         <Canvas

@@ -30,7 +30,7 @@ def answers(
     return (
         *_spacing_answers(posts, rows, givens),
         *_load_answers(posts, loads, found, rows.section),
-        *_member_answers(members, float(posts.line.tributary_m.max())),
+        *_member_answers(members, float(posts.supports.tributary_m.max())),
     )
 
 
@@ -76,7 +76,7 @@ def _spacing_answers(posts: Stand, rows: RowsPlan, givens: StructureGivens) -> t
             "Posts",
             Working(
                 "n",
-                "p * t * R",
+                "p * t * R" if rows.alike else "",
                 (
                     Input("p", "posts in a table", float(line.count), "count"),
                     Input("t", "tables in a row", float(rows.tables_along), "count"),
@@ -85,6 +85,7 @@ def _spacing_answers(posts: Stand, rows: RowsPlan, givens: StructureGivens) -> t
                 float(posts.supports.count),
                 "count",
                 GEOMETRY,
+                "" if rows.alike else f"{rows.tables.count} tables stand; some differ.",
             ),
             True,
         ),
@@ -132,7 +133,8 @@ def _load_answers(
                 loads.dead_kg_per_m2,
                 "area_mass",
                 GEOMETRY,
-                "Modules, purlins and inclined beams, over the glass.",
+                "Modules, purlins and inclined beams, over the glass."
+                + ("" if len(posts.sizes) == 1 else " The heaviest of tables that differ in length."),
             ),
         ),
         Answer(
@@ -143,7 +145,7 @@ def _load_answers(
                 "w",
                 "",
                 (Input("s", "span", posts.line.span_m, "tape"),),
-                float(posts.line.tributary_m.max()),
+                float(posts.supports.tributary_m.max()),
                 "tape",
                 Source("reaction of the continuous purlin under a unit load", "physics"),
             ),

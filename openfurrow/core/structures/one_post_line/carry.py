@@ -15,13 +15,20 @@ Floats = NDArray[np.float64]
 
 
 def dead_kg_per_m2(
-    rows: RowsPlan, module_kg: float, purlin_kg_per_m: float, beam_kg_per_m: float, span_m: float
+    rows: RowsPlan,
+    row_kg: float,
+    length_m: float,
+    purlin_kg_per_m: float,
+    beam_kg_per_m: float,
+    span_m: float,
 ) -> float:
-    """Mass of modules, two purlins a module row and one beam a span, per area of the table."""
-    modules = module_kg * rows.modules_high * rows.modules_along
+    """Mass of modules, two purlins a module row and one beam a span, per area of a table.
+
+    ``row_kg`` are the modules of one module row, ``length_m`` the table's glass.
+    """
+    modules = row_kg * rows.modules_high
     purlins = 2 * rows.modules_high * purlin_kg_per_m / rows.section.chord_m
-    area = rows.section.chord_m * rows.table_length_m
-    return modules / area + purlins + beam_kg_per_m / span_m
+    return modules / (rows.section.chord_m * length_m) + purlins + beam_kg_per_m / span_m
 
 
 def reactions(section: TableSection, kinds: Kinds, loads: TableLoads) -> Reactions:
@@ -39,7 +46,8 @@ def reactions(section: TableSection, kinds: Kinds, loads: TableLoads) -> Reactio
     half_area = section.chord_m / 2 * tributary
     front, back = wind.front_pa * half_area, wind.back_pa * half_area
     normal, turning = front + back, (back - front) * section.chord_m / 4
-    dead = loads.dead_kg_per_m2 * STANDARD_GRAVITY_M_S2 * section.chord_m * tributary
+    weight_n_per_m = loads.dead_of_kg_per_m2[kinds.size_of] * STANDARD_GRAVITY_M_S2 * section.chord_m
+    dead = weight_n_per_m[:, None, None, None] * tributary
     snow = loads.snow_pa * section.level_depth_m * tributary
     weight = combined.dead[:, None] * dead + combined.snow[:, None] * snow
     ahead = section.stack_m * math.sin(tilt)
@@ -61,5 +69,5 @@ def reactions(section: TableSection, kinds: Kinds, loads: TableLoads) -> Reactio
         down_n=flat(down),
         across_n=flat(across),
         moment_n_m=flat(moment),
-        dead_n=loads.dead_kg_per_m2 * kinds.least_tributary_m * section.chord_m * STANDARD_GRAVITY_M_S2,
+        dead_n=weight_n_per_m * kinds.least_tributary_m,
     )

@@ -1,5 +1,8 @@
 """One post line as a family: the functions by which the plan asks any structure."""
 
+import numpy as np
+from numpy.typing import NDArray
+
 from openfurrow.core.codes.section import section
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.members.resistance import bending_limit_n_m
@@ -13,9 +16,13 @@ from openfurrow.core.structures.one_post_line.members import (
     size_beam,
     size_purlin,
     size_strut,
+    worst_beam,
+    worst_purlin,
 )
 from openfurrow.core.structures.one_post_line.stand import Stand
 from openfurrow.core.structures.supports import Reactions
+
+Floats = NDArray[np.float64]
 
 
 def stack_m(givens: StructureGivens, module_m: float) -> float:
@@ -24,10 +31,25 @@ def stack_m(givens: StructureGivens, module_m: float) -> float:
     return module_m + purlin.depth_m + beam.depth_m / 2
 
 
-def weigh_kg_per_m2(posts: Stand, rows: RowsPlan, givens: StructureGivens, module_kg: float) -> float:
-    """Mass of the table that the posts carry, per area of its glass."""
+def weigh_kg_per_m2(posts: Stand, rows: RowsPlan, givens: StructureGivens, module_kg: float) -> Floats:
+    """Mass of the table that the posts carry, per area of its glass, of each size of table."""
     purlin, beam = section(givens.purlin_section), section(givens.beam_section)
-    return dead_kg_per_m2(rows, module_kg, purlin.mass_kg_per_m, beam.mass_kg_per_m, posts.line.span_m)
+    steel = purlin.mass_kg_per_m, beam.mass_kg_per_m
+    tables = rows.tables
+    # A table of each size.
+    some = [int(posts.tables_of_size(size)[0]) for size in range(len(posts.sizes))]
+    return np.array(
+        [
+            dead_kg_per_m2(
+                rows,
+                module_kg * int(tables.columns[table]),
+                float(tables.lengths_m[table]),
+                *steel,
+                line.span_m,
+            )
+            for table, line in zip(some, posts.sizes, strict=True)
+        ]
+    )
 
 
 def carry(
@@ -36,8 +58,19 @@ def carry(
     """The members under every load case, and what each kind of post asks of the ground."""
     pack = site.rule_pack
     found = reactions(rows.section, posts.kinds, loads)
-    purlin = size_purlin(rows, posts.line, loads, section(givens.purlin_section), pack)
-    beam = size_beam(rows, posts.line, loads, givens, section(givens.beam_section), pack)
+    dead = loads.dead_of_kg_per_m2[posts.size_of_line]
+    purlin = worst_purlin(
+        [
+            size_purlin(rows, line, loads, one, section(givens.purlin_section), pack)
+            for line, one in zip(posts.lines, dead.tolist(), strict=True)
+        ]
+    )
+    beam = worst_beam(
+        [
+            size_beam(rows, busiest, loads, one, givens, section(givens.beam_section), pack)
+            for busiest, one in _busiest(posts, dead)
+        ]
+    )
     strut = size_strut(
         rows.section, posts.supports.reveals_m, givens, section(givens.strut_section), beam, pack
     )
@@ -50,3 +83,12 @@ def carry(
         post_at_strut_n_m=moment_at_strut_n_m(found, givens.strut_foot_m),
     )
     return members, found
+
+
+def _busiest(posts: Stand, dead: Floats) -> list[tuple[float, float]]:
+    """The most that a beam carries of the row under each size of table, and that table's weight."""
+    most = np.array([line.tributary_m.max() for line in posts.lines])
+    return [
+        (float(most[posts.size_of_line == size].max()), float(dead[size]))
+        for size in range(len(posts.sizes))
+    ]

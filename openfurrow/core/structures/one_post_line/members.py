@@ -1,7 +1,7 @@
 """Members of one post line: inclined beam, purlin and strut under every load case at once."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -31,15 +31,16 @@ def purlin_places_m(modules_high: int, module_up_m: float, gap_up_m: float) -> F
 
 
 def normal_pressure_pa(
-    table: TableSection, loads: TableLoads, combined: Combinations
+    table: TableSection, loads: TableLoads, dead_kg_per_m2: float, combined: Combinations
 ) -> tuple[Floats, Floats]:
     """Load square to the glass on the lower and upper half: combinations × wind cases, flat.
 
-    Weight acts by cos(tilt), snow (given per level area) by its square.
+    ``dead_kg_per_m2`` is the weight of the table that is meant. Weight acts by cos(tilt), snow (given
+    per level area) by its square.
     """
     cosine = math.cos(math.radians(table.tilt_deg))
     weight = (
-        combined.dead * loads.dead_kg_per_m2 * STANDARD_GRAVITY_M_S2 * cosine
+        combined.dead * dead_kg_per_m2 * STANDARD_GRAVITY_M_S2 * cosine
         + combined.snow * loads.snow_pa * cosine**2
     )
     factor = combined.wind[:, None]
@@ -49,7 +50,11 @@ def normal_pressure_pa(
 
 
 def slope_couple_n_m(
-    table: TableSection, loads: TableLoads, combined: Combinations, tributary_m: float
+    table: TableSection,
+    loads: TableLoads,
+    dead_kg_per_m2: float,
+    combined: Combinations,
+    tributary_m: float,
 ) -> Floats:
     """What weight and snow turn the busiest beam by, front down: combinations × wind cases, flat.
 
@@ -59,7 +64,7 @@ def slope_couple_n_m(
     tilt = math.radians(table.tilt_deg)
     area = table.chord_m * tributary_m
     weight = area * (
-        combined.dead * loads.dead_kg_per_m2 * STANDARD_GRAVITY_M_S2
+        combined.dead * dead_kg_per_m2 * STANDARD_GRAVITY_M_S2
         + combined.snow * loads.snow_pa * math.cos(tilt)
     )
     couple = weight * math.sin(tilt) * table.stack_m
@@ -83,9 +88,14 @@ class Bending:
 
 @dataclass(frozen=True)
 class Purlin:
-    """One purlin line of a table, continuous over the posts' beams."""
+    """One purlin line of a table, continuous over the posts' beams ``line``.
+
+    Of tables that differ it is the one that is used most; ``sag_m`` and ``sag_span_m`` are those of the
+    one that sags most for its span.
+    """
 
     section: Section
+    line: PostLine
     load_n_per_m: float
     lift_n_per_m: float
     bending: Bending
@@ -97,13 +107,18 @@ class Purlin:
 
 
 def size_purlin(
-    rows: RowsPlan, line: PostLine, loads: TableLoads, purlin: Section, pack: str
+    rows: RowsPlan,
+    line: PostLine,
+    loads: TableLoads,
+    dead_kg_per_m2: float,
+    purlin: Section,
+    pack: str,
 ) -> Purlin:
     """The purlin under the worst half of the chord; its share is chord over the number of purlins."""
     share = rows.section.chord_m / (2 * rows.modules_high)
-    front, back = normal_pressure_pa(rows.section, loads, loads.strength)
+    front, back = normal_pressure_pa(rows.section, loads, dead_kg_per_m2, loads.strength)
     worst, least = max(front.max(), back.max()) * share, min(front.min(), back.min()) * share
-    front, back = normal_pressure_pa(rows.section, loads, loads.service)
+    front, back = normal_pressure_pa(rows.section, loads, dead_kg_per_m2, loads.service)
     sagging = max(abs(front).max(), abs(back).max()) * share
     stiffness = constant("common", "steel_modulus_pa").value * purlin.inertia_m4
     unit = continuous_beam(line.purlin_m, line.along_m, 1.0, stiffness)
@@ -118,6 +133,7 @@ def size_purlin(
     in_span = ratios[0] >= ratios[1]
     return Purlin(
         section=purlin,
+        line=line,
         load_n_per_m=worst,
         lift_n_per_m=max(0.0, -least),
         bending=Bending(
@@ -132,6 +148,13 @@ def size_purlin(
         shape_moment_n_m=unit.moments_n_m * worst,
         stations_m=unit.stations_m,
     )
+
+
+def worst_purlin(purlins: list[Purlin]) -> Purlin:
+    """Of the purlins of all tables the one that is used most, with the worst sag of any."""
+    sagging = max(purlins, key=lambda one: one.sag_m / one.sag_span_m)
+    strongest = max(purlins, key=lambda one: one.bending.used)
+    return replace(strongest, sag_m=sagging.sag_m, sag_span_m=sagging.sag_span_m)
 
 
 @dataclass(frozen=True)
@@ -154,12 +177,20 @@ class Beam:
 
 
 def size_beam(
-    rows: RowsPlan, line: PostLine, loads: TableLoads, givens: StructureGivens, beam: Section, pack: str
+    rows: RowsPlan,
+    busiest_m: float,
+    loads: TableLoads,
+    dead_kg_per_m2: float,
+    givens: StructureGivens,
+    beam: Section,
+    pack: str,
 ) -> Beam:
-    """Beam loads come in at the purlins; lower and upper purlins carry their half's pressure."""
+    """Beam loads come in at the purlins; lower and upper purlins carry their half's pressure.
+
+    ``busiest_m`` is how much of the row the busiest beam carries.
+    """
     table = rows.section
     places_m = purlin_places_m(rows.modules_high, rows.module_up_m, rows.gap_up_m)
-    busiest_m = float(line.tributary_m.max())
     end = constant("common", "beam_end_m").value
     start = float(places_m[0]) - end
     length = float(places_m[-1] + end - start)
@@ -182,8 +213,8 @@ def size_beam(
             (nothing, turn, -turn),
         )
     )
-    front, back = (p * share for p in normal_pressure_pa(table, loads, loads.strength))
-    couple = slope_couple_n_m(table, loads, loads.strength, busiest_m)
+    front, back = (p * share for p in normal_pressure_pa(table, loads, dead_kg_per_m2, loads.strength))
+    couple = slope_couple_n_m(table, loads, dead_kg_per_m2, loads.strength, busiest_m)
     moments = (
         np.outer(front, low.moments_n_m)
         + np.outer(back, high.moments_n_m)
@@ -213,6 +244,12 @@ def size_beam(
         ),
         strut_pull_n=float(np.abs(reactions[:, 0]).max()),
     )
+
+
+def worst_beam(beams: list[Beam]) -> Beam:
+    """Of the busiest beams of all tables the one that is used most, with the worst push of any."""
+    strongest = max(beams, key=lambda one: one.bending.used)
+    return replace(strongest, strut_pull_n=max(one.strut_pull_n for one in beams))
 
 
 @dataclass(frozen=True)
@@ -272,7 +309,7 @@ def moment_at_strut_n_m(found: Reactions, strut_foot_m: float) -> float:
 
 @dataclass(frozen=True)
 class Members:
-    """The members of every table; all tables are alike. ``post_limit_n_m`` is the post's moment."""
+    """The members of the worst table. ``post_limit_n_m`` is the post's moment."""
 
     beam: Beam
     purlin: Purlin

@@ -153,7 +153,7 @@ def _shift_checks(posts: Stand, givens: StructureGivens) -> tuple[Check, ...]:
             "structure",
             "span",
             "No span grows past the longest",
-            posts.line.longest_span_m,
+            max(line.longest_span_m for line in posts.lines),
             givens.span_limit_m,
             "tape",
             remedy="Shift the neighbour too, put in one more post, or take a stronger purlin and a "

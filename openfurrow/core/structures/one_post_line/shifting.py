@@ -75,44 +75,39 @@ def clearing_shifts(
     """The shift by post (counted from nought) that frees every post, or None.
 
     ``bad`` are the posts in the way. Each shift counts from the post's even place, as it is given.
+    Posts that stand where they did are not told.
     """
-    tables = np.unique(posts.supports.places.of_table[bad])
+    of_table = posts.supports.places.of_table
+    tables = np.unique(of_table[bad])
     if tables.size > MOST_TABLES:
         return None
-    shifts = {number - 1: by_m for number, by_m in posts.givens.shifts}
+    shifts: dict[int, float] = {}
     for table in tables.tolist():
-        mine = np.flatnonzero(posts.supports.places.of_table == table)
-        moved = _of_table(posts, site, rows, mine)
+        mine = np.flatnonzero(of_table == table)
+        moved = _of_table(posts, site, rows, table, mine)
         if moved is None:
             return None
         for index, by_m in zip(mine.tolist(), moved.tolist(), strict=True):
             if abs(by_m) > 1e-9:
-                shifts[index] = shifts.get(index, 0.0) + by_m
-    return {index: by_m for index, by_m in shifts.items() if abs(by_m) > 1e-9}
+                shifts[index] = float(posts.shift_m[index]) + by_m
+    return shifts
 
 
-def _of_table(posts: Stand, site: SitePlan, rows: RowsPlan, mine: NDArray[np.int64]) -> Floats | None:
+def _of_table(
+    posts: Stand, site: SitePlan, rows: RowsPlan, table: int, mine: NDArray[np.int64]
+) -> Floats | None:
     """How far each post of one table moves along its purlin."""
-    places = posts.supports.places
-    tables, table = rows.lie.tables, int(places.of_table[mine[0]])
-    first_m = float(tables.starts_m[tables.table[table]]) - (posts.line.purlin_m - tables.length_m) / 2
-    now = places.run_m[mine] - first_m
+    purlin_m = posts.lines[posts.line_of[table]].purlin_m
+    now = posts.supports.places.from_middle_m[mine] + purlin_m / 2
     steps = np.arange(1, int(REACH_M / STEP_M) + 1) * STEP_M
     around = np.concatenate((-steps[::-1], [0.0], steps))
     allowed = []
     for at in now.tolist():
         tried = at + around
-        tried = tried[(tried >= 0) & (tried <= posts.line.purlin_m)]
-        along = tables.along_m(table, tried - posts.line.purlin_m / 2)
-        allowed.append(
-            tried[
-                _free(
-                    site,
-                    *rows.setting.east_north_m(along, np.full(along.shape, places.back_m[mine[0]])),
-                )
-            ]
-        )
-    spans = Spans(posts.line.purlin_m, LEAST_SPAN_M, posts.givens.span_limit_m)
+        tried = tried[(tried >= 0) & (tried <= purlin_m)]
+        places = rows.tables.east_north_m(np.full(tried.size, table), tried - purlin_m / 2, 0.0)
+        allowed.append(tried[_free(site, *places)])
+    spans = Spans(purlin_m, LEAST_SPAN_M, posts.givens.span_limit_m)
     found = least_shifts(now, allowed, spans)
     return None if found is None else found - now
 

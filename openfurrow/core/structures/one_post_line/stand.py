@@ -14,6 +14,7 @@ from openfurrow.core.structures.one_post_line.layout import PostLine, fits, post
 from openfurrow.core.structures.supports import Kinds, SupportPlaces, Supports
 
 Floats = NDArray[np.float64]
+Integers = NDArray[np.int64]
 
 
 @dataclass(frozen=True)
@@ -26,35 +27,65 @@ class NotShifted:
 
 @dataclass(frozen=True, kw_only=True)
 class Stand:
-    """Posts of every table. ``line`` is the table whose posts stand worst where some are shifted;
+    """Posts of every table.
+
+    ``sizes`` are the tables that differ in length, each with its posts at even places, the most usual
+    first; ``lines`` those that differ in where their posts stand, ``size_of_line`` of which size each.
+    ``line_of`` is each table's own. ``shift_m`` is how far each post is off its even place and
     ``not_shifted`` says which shifts could not be.
     """
 
     givens: StructureGivens
     post: Section
-    line: PostLine
+    sizes: tuple[PostLine, ...]
+    lines: tuple[PostLine, ...]
+    size_of_line: Integers
+    line_of: Integers
+    shift_m: Floats
     not_shifted: NotShifted
     supports: Supports
     kinds: Kinds
 
+    @property
+    def line(self) -> PostLine:
+        """The most usual table, its posts at even places."""
+        return self.sizes[0]
+
+    def tables_of_size(self, size: int) -> Integers:
+        """Which tables are so long."""
+        return np.flatnonzero(self.size_of_line[self.line_of] == size)
+
 
 def stand(site: SitePlan, rows: RowsPlan, givens: StructureGivens, purlin_end_m: float) -> Stand:
     """Place the posts of every table on the ground."""
-    even = post_line(
-        rows.table_length_m + 2 * purlin_end_m, givens.span_limit_m, givens.cantilever_ratio
+    tables = rows.tables
+    columns, size_of = _sizes(tables.columns)
+    lengths = [float(tables.lengths_m[tables.columns == count][0]) for count in columns.tolist()]
+    sizes = tuple(
+        post_line(length + 2 * purlin_end_m, givens.span_limit_m, givens.cantilever_ratio)
+        for length in lengths
     )
-    shift, not_shifted = shifts_of(givens, even, rows)
-    places = support_places(rows, even, purlin_end_m, shift)
-    line = worst_line(even, shift)
+    counts = np.array([size.count for size in sizes])[size_of]
+    of_table = np.repeat(np.arange(tables.count), counts)
+    ordinal = np.arange(of_table.size) - (np.cumsum(counts) - counts)[of_table]
+    even = _each([size.along_m for size in sizes], size_of[of_table], ordinal)
+    shift, not_shifted = shifts_of(givens, sizes, size_of, counts, rows)
+    lines, size_of_line, line_of = _lines(sizes, size_of, shift, counts)
+    middle = np.array([size.purlin_m for size in sizes])[size_of[of_table]] / 2
+    places = support_places(rows, of_table, ordinal, even + shift - middle)
     ground = site.ground.level_m(places.east_m, places.north_m)
-    reveals = rows.lie.edge_at(places.of_table, places.along_m) + rows.section.bolt_z_m - ground
+    reveals = rows.lie.edge_at(of_table, places.from_middle_m) + rows.section.bolt_z_m - ground
     soil_of = site.soil_at(places.east_m, places.north_m)
-    tributary = tributaries_m(even, shift)
-    kinds, kind = kinds_of(reveals, tributary, soil_of)
+    tributary = _each([line.tributary_m for line in lines], line_of[of_table], ordinal)
+    kinds, kind = kinds_of(reveals, tributary, soil_of, size_of[of_table])
     return Stand(
         givens=givens,
         post=section(givens.post_section),
-        line=line,
+        sizes=sizes,
+        lines=lines,
+        size_of_line=size_of_line,
+        line_of=line_of,
+        shift_m=shift,
         not_shifted=not_shifted,
         supports=Supports(
             places=places,
@@ -68,61 +99,87 @@ def stand(site: SitePlan, rows: RowsPlan, givens: StructureGivens, purlin_end_m:
     )
 
 
+def _sizes(columns: Integers) -> tuple[Integers, Integers]:
+    """The numbers of columns that tables have, the most usual first, and of each table which it is."""
+    found, of, often = np.unique(columns, return_inverse=True, return_counts=True)
+    order = np.argsort(-often, kind="stable")
+    return found[order], np.argsort(order)[of]
+
+
+def _each(by_group: list[Floats], group: Integers, ordinal: Integers) -> Floats:
+    """Of each post the value that its group of alike tables has at its place in the table."""
+    counts = np.array([values.size for values in by_group])
+    first = np.cumsum(counts) - counts
+    return np.asarray(np.concatenate(by_group)[first[group] + ordinal])
+
+
 def support_places(
-    rows: RowsPlan, line: PostLine, purlin_end_m: float, shift_m: Floats | None = None
+    rows: RowsPlan, of_table: Integers, ordinal: Integers, from_middle_m: Floats
 ) -> SupportPlaces:
-    """Every post of the array; ``shift_m`` moves each along its purlin from its even place."""
-    tables = rows.lie.tables
-    in_table = np.tile(line.along_m - purlin_end_m, len(tables.row))
-    if shift_m is not None:
-        in_table = in_table + shift_m
-    of_table = np.repeat(np.arange(len(tables.row)), line.count)
-    run = tables.starts_m[tables.table[of_table]] + in_table
-    along = tables.along_m(of_table, in_table - tables.length_m / 2)
-    row = tables.row[of_table]
-    back = np.asarray(row * rows.pitch_m, dtype=float)
+    """Every post, each so far along its purlin from its table's middle."""
+    tables = rows.tables
+    along, back = tables.at_array_m(of_table, from_middle_m, 0.0)
     east, north = rows.setting.east_north_m(along, back)
-    return SupportPlaces(row, tables.table[of_table], along, run, back, east, north, of_table)
+    return SupportPlaces(
+        line=tables.line[of_table],
+        of_table=of_table,
+        ordinal=ordinal,
+        from_middle_m=from_middle_m,
+        run_m=tables.run_m[of_table] + from_middle_m,
+        along_m=along,
+        back_m=back,
+        east_m=east,
+        north_m=north,
+    )
 
 
-def shifts_of(givens: StructureGivens, line: PostLine, rows: RowsPlan) -> tuple[Floats, NotShifted]:
+def shifts_of(
+    givens: StructureGivens,
+    sizes: tuple[PostLine, ...],
+    size_of: Integers,
+    counts: Integers,
+    rows: RowsPlan,
+) -> tuple[Floats, NotShifted]:
     """The shift of every post, and which were not possible: those posts stay."""
-    count = line.count * rows.tables_along * rows.rows
-    shift = np.zeros(count)
-    beyond = [number for number, _ in givens.shifts if number > count]
-    for number, by_m in givens.shifts:
-        if number <= count:
-            shift[number - 1] = by_m
-    by_table = shift.reshape(-1, line.count)
-    moved = np.flatnonzero(by_table.any(axis=1))
-    unfit = [index for index in moved.tolist() if not fits(line, by_table[index])]
-    by_table[unfit] = 0.0
-    words = [f"there is no post {number}" for number in beyond]
-    words += [f"table {index + 1}: posts would cross or leave the purlin" for index in unfit]
-    stay = {
-        number - 1
-        for number, _ in givens.shifts
-        if number <= count and (number - 1) // line.count in unfit
-    }
-    return shift, NotShifted(tuple(sorted(stay)), "; ".join(words[:3]))
+    shift = np.zeros(int(counts.sum()))
+    first = np.cumsum(counts) - counts
+    words, told, moved = [], [], set()
+    for post, by_m in givens.shifts:
+        table_id, ordinal = post.rsplit("/", 1)
+        table = rows.stands.index_of(table_id)
+        if table is None or int(ordinal) > counts[table]:
+            words.append(f"there is no post {post}")
+            continue
+        shift[first[table] + int(ordinal) - 1] = by_m
+        told.append((table, int(first[table]) + int(ordinal) - 1))
+        moved.add(table)
+    unfit = set()
+    for table in sorted(moved):
+        mine = slice(int(first[table]), int(first[table] + counts[table]))
+        if not fits(sizes[size_of[table]], shift[mine]):
+            unfit.add(table)
+            shift[mine] = 0.0
+            words.append(f"table {rows.stands.name_of(table)}: posts would cross or leave the purlin")
+    stay = tuple(sorted({post for table, post in told if table in unfit}))
+    return shift, NotShifted(stay, "; ".join(words[:3]))
 
 
-def _patterns(line: PostLine, shift_m: Floats) -> tuple[list[PostLine], NDArray[np.int64]]:
-    """The lines of posts that differ, and of each table which is its own."""
-    by_table = shift_m.reshape(-1, line.count)
-    if not shift_m.any():
-        return [line], np.zeros(len(by_table), dtype=np.int64)
-    patterns, which = np.unique(by_table, axis=0, return_inverse=True)
-    return [shifted(line, by_m) if by_m.any() else line for by_m in patterns], which
-
-
-def tributaries_m(line: PostLine, shift_m: Floats) -> Floats:
-    """How much of the row each post carries: that of its own table as its posts are shifted."""
-    lines, which = _patterns(line, shift_m)
-    return np.asarray(np.stack([one.tributary_m for one in lines])[which].ravel())
-
-
-def worst_line(line: PostLine, shift_m: Floats) -> PostLine:
-    """The table whose busiest post carries most, of all patterns of shifts; usually the even one."""
-    lines, _ = _patterns(line, shift_m)
-    return max([line, *lines], key=lambda one: (float(one.tributary_m.max()), one.longest_span_m))
+def _lines(
+    sizes: tuple[PostLine, ...], size_of: Integers, shift_m: Floats, counts: Integers
+) -> tuple[tuple[PostLine, ...], Integers, Integers]:
+    """The lines of posts that differ, each one's size, and of each table which is its own."""
+    lines, size_of_line = list(sizes), list(range(len(sizes)))
+    line_of = size_of.copy()
+    known: dict[tuple[int, bytes], int] = {}
+    first = np.cumsum(counts) - counts
+    of_post = np.repeat(np.arange(counts.size), counts)
+    for table in np.unique(of_post[shift_m != 0]).tolist():
+        by_m = shift_m[first[table] : first[table] + counts[table]]
+        size = int(size_of[table])
+        which = (size, by_m.tobytes())
+        if which not in known:
+            known[which] = len(lines)
+            lines.append(shifted(sizes[size], by_m))
+            size_of_line.append(size)
+        line_of[table] = known[which]
+    return tuple(lines), np.array(size_of_line), line_of
