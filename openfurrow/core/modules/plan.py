@@ -81,7 +81,7 @@ def _answers(
     high = Input("m", "modules up the slope", float(rows.modules_high), "count")
     every = Input("N", "modules", float(plan.modules), "count")
     tables = Input("t", "tables", float(rows.tables.count), "count")
-    middle = rows.modules_along // 2
+    middle = edges.size // 2
     return (
         Answer(
             "modules",

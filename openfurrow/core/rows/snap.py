@@ -104,9 +104,7 @@ def _refused(site: SitePlan, rows: RowsPlan, one: Tables, others: Tables, index:
         # Counted without the table itself.
         at = int(over[0])
         at += index is not None and at >= index
-        return (
-            f"it would stand over table {rows.stands.name_of(at + (index is not None and at >= index))}"
-        )
+        return f"it would stand over table {rows.stands.name_of(at)}"
     hits = site.keepouts.shapes_on(outline, "glass")
     if hits:
         return f"it would stand on {hits[0].label}"
