@@ -8,8 +8,9 @@ from hypothesis import strategies as st
 
 from openfurrow.core.design import ARRAY_STAGES, Design, one_array
 from openfurrow.core.footings.givens import FootingsGivens
+from openfurrow.core.givens import identified
 from openfurrow.core.modules.givens import ModulesGivens
-from openfurrow.core.rows.givens import RowsGivens
+from openfurrow.core.rows.givens import RowsGivens, TableGivens
 from openfurrow.core.site.features import FeatureGivens, Kind
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.soil import HoleGivens
@@ -71,7 +72,23 @@ def rows() -> st.SearchStrategy[RowsGivens]:
         pitch_m=st.none() | st.floats(4, 15),
         follow_ground=st.booleans(),
         turn_deg=st.floats(-40, 40),
+        tables=st.just(()) | tables_apart(),
     )
+
+
+def tables_apart() -> st.SearchStrategy[tuple[TableGivens, ...]]:
+    """Tables that differ from a pattern, or that are of none: some of them cannot be."""
+    place = st.tuples(st.integers(1, 5), st.integers(1, 4)).map(lambda at: f"{at[0]}.{at[1]}")
+    one = st.builds(
+        TableGivens,
+        place=st.just("") | place,
+        out=st.booleans(),
+        modules_along=st.none() | st.integers(1, 40),
+        along_m=st.just(0.0) | st.floats(-30, 30),
+        back_m=st.just(0.0) | st.floats(-30, 30),
+        turn_deg=st.just(0.0) | st.floats(-60, 60),
+    )
+    return st.lists(one, max_size=4).map(tuple).map(identified)
 
 
 def designs() -> st.SearchStrategy[Design]:

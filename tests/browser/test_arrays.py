@@ -94,6 +94,21 @@ def test_two_arrays_from_nothing_on_one_trunk_and_all_of_it_undone(
     go(page, "rows")
     expect(field(page, f"arrays.{second}.rows.at_east_m")).to_have_value("0.100 m")
 
+    # One of its tables is made longer, one more is put in and moved by hand.
+    page.get_by_role("button", name="Tables from above").click()
+    page.get_by_label("Table", exact=True).select_option("1.1")
+    page.get_by_role("button", name="One column longer").click()
+    expect(strip(page).get_by_role("button", name="By the barn 10")).to_be_visible()
+    page.get_by_role("button", name="One more table").click()
+    page.locator("svg[data-drawing=tables]").click(position={"x": 150, "y": 60})
+    expect(strip(page).get_by_role("button", name="By the barn 18")).to_be_visible()
+    page.get_by_label("Table", exact=True).select_option(label="Table extra 1")
+    handle = page.locator("[data-handle='table-1']")
+    handle.focus()
+    before = handle.get_attribute("cy")
+    handle.press("ArrowUp")
+    expect(handle).not_to_have_attribute("cy", before or "")
+
     # Its way is taken straight until somebody draws it.
     go(page, "trench")
     expect(page.get_by_label("Answers")).to_contain_text("By the barn: taken straight")
@@ -186,3 +201,55 @@ def test_an_inverter_is_given_the_arrays_it_takes(demo: Page) -> None:
     told = demo.get_by_label("Stops").get_by_role("button").filter(has_text="Modules suit")
     told.click()
     expect(field(demo, "wiring.inverters.2.inverter_ac_w")).to_be_focused()
+
+
+def test_a_table_is_taken_hold_of_moved_refused_taken_out_and_put_back(demo: Page) -> None:
+    settle(demo, "arrays.1.rows.tables_along", "3", "3")
+    settle(demo, "arrays.1.rows.modules_along", "6", "6")
+    demo.get_by_role("button", name="Tables from above").click()
+    sheet = demo.locator("svg[data-drawing=tables]")
+    # Pressed on the drawing it is chosen; its posts' middle is its handle.
+    demo.get_by_label("Table", exact=True).select_option("1.3")
+    handle = demo.locator("[data-handle='table-1']")
+    box = handle.bounding_box()
+    assert box
+    demo.get_by_label("Table", exact=True).select_option("1.1")
+    expect(demo.locator("[data-held='1.1']")).to_be_visible()
+    demo.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    expect(demo.locator("[data-held='1.3']")).to_be_visible()
+
+    def drag(dx: float, dy: float) -> None:
+        at = handle.bounding_box()
+        assert at
+        x, y = at["x"] + at["width"] / 2, at["y"] + at["height"] / 2
+        demo.mouse.move(x, y)
+        demo.mouse.down()
+        demo.mouse.move(x + dx, y + dy, steps=6)
+        demo.mouse.up()
+
+    # Over its neighbour it may not stand, and says so; nothing is changed.
+    drag(-70, 0)
+    expect(demo.get_by_role("alert")).to_contain_text(
+        "stays where it is: it would stand over table 1.2"
+    )
+    drag(0, -60)
+    expect(demo.get_by_role("alert")).to_have_count(0)
+    told = demo.locator("[data-list='arrays.1.rows.tables'] [data-thing]")
+    expect(told).to_have_count(1)
+    expect(told).to_contain_text("Table 1.3")
+    expect(told).to_contain_text("back")
+    assert violations(demo) == []
+
+    demo.get_by_role("button", name="Take out").click()
+    expect(strip(demo).get_by_role("button", name="River bench 24")).to_be_visible()
+    expect(told).to_contain_text("taken out")
+    demo.get_by_role("button", name="Put back").click()
+    expect(strip(demo).get_by_role("button", name="River bench 36")).to_be_visible()
+    demo.get_by_role("button", name="By number…").click()
+    path = told.get_attribute("data-thing")
+    settle(demo, f"{path}.turn_deg", "8", "8.0°")
+    expect(sheet).to_be_visible()
+    demo.get_by_role("button", name="As the others").click()
+    expect(told).to_have_count(0)
+    undo_all(demo)
+    expect(field(demo, "arrays.1.rows.tables_along")).to_have_value("1")

@@ -317,20 +317,24 @@ def test_an_edit_in_one_array_computes_nothing_of_another(two: Design) -> None:
     assert "site" not in made and "sun" not in made
 
 
+# An array's id, name, tilt, and the tables that are told of one by one.
+Told = tuple[str, str, float, tuple[str, ...]]
+
+
 class Edited(RuleBasedStateMachine):
     """Arrays put in, copied, named, ordered, taken out and undone at random: none lost or misplaced."""
 
     def __init__(self) -> None:
         super().__init__()
         self.steps = [plain_larkspur()]
-        self.told: list[list[tuple[str, str, float]]] = [[("1", "Array", 34.0)]]
+        self.told: list[list[Told]] = [[("1", "Array", 34.0, ())]]
         self.count = 0
 
     @property
-    def now(self) -> list[tuple[str, str, float]]:
+    def now(self) -> list[Told]:
         return list(self.told[-1])
 
-    def edit(self, path: str, text: str, told: list[tuple[str, str, float]]) -> None:
+    def edit(self, path: str, text: str, told: list[Told]) -> None:
         self.steps.append(apply(self.steps[-1], [(path, text)], "us"))
         self.told.append(told)
 
@@ -340,11 +344,11 @@ class Edited(RuleBasedStateMachine):
             return
         self.count += 1
         new = f"k{self.count}"
-        like = ("", "Array", 34.0) if plain else data.draw(st.sampled_from(self.now))
+        like = ("", "Array", 34.0, ()) if plain else data.draw(st.sampled_from(self.now))
         self.edit(f"arrays.+{new}", like[0], self.now)
         added = self.steps[-1].arrays[-1]
-        assert added.id == new and added.name not in {name for _, name, _ in self.now}
-        self.told[-1] = [*self.now, (new, added.name, like[2])]
+        assert added.id == new and added.name not in {name for _, name, _, _ in self.now}
+        self.told[-1] = [*self.now, (new, added.name, *like[2:])]
 
     @rule(data=st.data())
     def take_out(self, data: st.DataObject) -> None:
@@ -358,8 +362,31 @@ class Edited(RuleBasedStateMachine):
         self.edit(
             f"arrays.{which[0]}.rows.tilt_deg",
             str(tilt),
-            [(*one[:2], float(tilt)) if one == which else one for one in self.now],
+            [(*one[:2], float(tilt), one[3]) if one == which else one for one in self.now],
         )
+
+    @rule(data=st.data())
+    def tell_of_a_table(self, data: st.DataObject) -> None:
+        which = data.draw(st.sampled_from(self.now))
+        self.count += 1
+        new = f"t{self.count}"
+        self.edit(
+            f"arrays.{which[0]}.rows.tables.+{new}",
+            "",
+            [(*one[:3], (*one[3], new)) if one == which else one for one in self.now],
+        )
+
+    @rule(data=st.data())
+    def tell_no_more_of_a_table(self, data: st.DataObject) -> None:
+        which = data.draw(st.sampled_from(self.now))
+        if which[3]:
+            gone = data.draw(st.sampled_from(which[3]))
+            left = tuple(one for one in which[3] if one != gone)
+            self.edit(
+                f"arrays.{which[0]}.rows.tables.{gone}",
+                "",
+                [(*one[:3], left) if one == which else one for one in self.now],
+            )
 
     @rule(data=st.data(), name=st.sampled_from(["North", "Barn", "By the pond"]))
     def name(self, data: st.DataObject, name: str) -> None:
@@ -367,7 +394,7 @@ class Edited(RuleBasedStateMachine):
         self.edit(
             f"arrays.{which[0]}.name",
             name,
-            [(one[0], name, one[2]) if one == which else one for one in self.now],
+            [(one[0], name, *one[2:]) if one == which else one for one in self.now],
         )
 
     @rule(data=st.data())
@@ -400,7 +427,10 @@ class Edited(RuleBasedStateMachine):
 
     @invariant()
     def nothing_is_lost(self) -> None:
-        held = [(one.id, one.name, one.rows.tilt_deg) for one in self.steps[-1].arrays]
+        held = [
+            (one.id, one.name, one.rows.tilt_deg, tuple(table.id for table in one.rows.tables))
+            for one in self.steps[-1].arrays
+        ]
         assert held == self.now
 
 

@@ -52,6 +52,9 @@ def on_one_job(design: bytes) -> dict[str, Asked]:
         "measure": Asked(
             "POST", "measure", body={"units": "metric", "way": "coordinates", "start": "3, 4"}
         ),
+        "snap_table": Asked(
+            "GET", "tables/snap", {"array": "1", "table": "1.1", "east_m": "2", "north_m": "-3"}
+        ),
         "section": Asked("GET", "section", {"units": "metric", "start": "-20, 0", "end": "20, 0"}),
         "scene": Asked("GET", "scene"),
         "sun_on": Asked("GET", "sun", {"day": "2026-06-21"}),

@@ -1,6 +1,7 @@
 """Files of the ground, places by tape, sections and the scene, over HTTP."""
 
 import json
+import math
 
 import httpx
 import pytest
@@ -173,13 +174,32 @@ def test_a_section_shows_the_ground_and_what_it_cuts(planner: httpx.Client, job:
 def test_the_scene_holds_every_module_post_and_line(planner: httpx.Client, job: str) -> None:
     scene = planner.get(f"{job}/scene").json()
     (array,) = scene["arrays"]
-    assert len(array["modules"]) == 36 * 4 and len(array["posts"]) == 9 * 4
+    assert len(array["modules"]) == 36 * 5 and len(array["posts"]) == 9 * 4
     assert scene["known"] and len(scene["trees"]) == 4
     names = {line["name"] for line in scene["lines"]}
     assert {"fuel line", "tile drain", "trench", "boundary", "level line"} <= names
     corners = scene["ground"]["positions"]
     assert max(scene["ground"]["triangles"]) < len(corners) / 3
     assert min(corners[2::3]) >= -0.001
+
+
+def test_a_table_let_go_is_told_where_it_stands_or_why_not(planner: httpx.Client, job: str) -> None:
+    at = {"array": "1", "table": "1.1"}
+    # A hand's breadth from where it stands it goes back; half a row aside it stays there.
+    told = planner.get(f"{job}/tables/snap", params=at | {"east_m": 0.2, "north_m": -0.1}).json()
+    assert told == {"along": "0.0000 m", "back": "0.0000 m", "refused": ""}
+    told = planner.get(f"{job}/tables/snap", params=at | {"east_m": 3.0, "north_m": 2.0}).json()
+    # Along its purlin, which climbs a little with the ground.
+    assert float(told["along"].removesuffix(" m")) == pytest.approx(
+        3 / math.cos(math.atan(0.028)), abs=2e-4
+    )
+    assert told["back"] == "2.0000 m"
+    # One more over it.
+    told = planner.get(f"{job}/tables/snap", params=at | {"table": "", "east_m": 1, "north_m": 1})
+    assert told.json()["refused"] == "it would stand over table 1.1"
+    for wrong in ({"array": "9"}, {"east_m": "nan"}, {"north_m": 1e9}, {"table": "x" * 40}):
+        asked = at | {"east_m": 0, "north_m": 0} | wrong
+        assert planner.get(f"{job}/tables/snap", params=asked).status_code == 422, wrong
 
 
 def test_the_sun_of_a_day(planner: httpx.Client, job: str) -> None:
@@ -197,6 +217,7 @@ def test_a_stranger_sees_nothing_and_a_reader_changes_nothing(
         ("GET", "/scene", {}),
         ("GET", "/section", {"units": "us", "start": "0,0", "end": "1,1"}),
         ("GET", "/sun", {"day": "2026-12-21"}),
+        ("GET", "/tables/snap", {"array": "1", "table": "1.1", "east_m": 1, "north_m": 2}),
         ("POST", "/ground/look", {"units": "us"}),
         ("PUT", "/ground", {"units": "us"}),
     )

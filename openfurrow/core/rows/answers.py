@@ -148,7 +148,7 @@ def rows_answers(plan: RowsPlan, givens: RowsGivens, units: UnitSystem) -> tuple
             "Modules",
             Working(
                 "N",
-                "n * m * t * r",
+                "n * m * t * r" if plan.alike else "",
                 (
                     number,
                     Input("m", "modules along a table", float(plan.modules_along), "count"),
@@ -158,6 +158,7 @@ def rows_answers(plan: RowsPlan, givens: RowsGivens, units: UnitSystem) -> tuple
                 float(plan.module_count),
                 "count",
                 GEOMETRY,
+                "" if plan.alike else f"Those of the pattern, and {plan.stands.words}.",
             ),
         ),
     )

@@ -32,6 +32,13 @@ class Placed:
     names: tuple[str, ...]
     wrong: tuple[str, ...]
 
+    @property
+    def words(self) -> str:
+        """How many tables are taken out, stand otherwise, or are of no row."""
+        own = len(self.ids)
+        said = {"taken out": self.out.size, "otherwise": self.apart.size - own, "of no row": own}
+        return ", ".join(f"{count} {what}" for what, count in said.items() if count) or "none otherwise"
+
     def id_of(self, index: int) -> str:
         """By what a table is known for good: its place in the pattern, or its own id."""
         tables = self.lie.tables

@@ -56,7 +56,8 @@ def cut(plan: Plan) -> Cut:
     z = _unrolled(plan, behind, post_x, wall)
     z_wall = float(z(wall))
     ground = [*ground_line(plan, -FRONT_M, behind), *_way(z, behind, wall), (right, z_wall)]
-    floor = min(level for _, level in ground) - posts.depth_m - 0.5
+    at, levels = np.array(ground).T
+    floor = float(levels.min()) - posts.depth_m - 0.5
     frost = plan.site.frost_depth_m
     marks: list[Mark] = [
         area("soil", *ground, (right, floor), (-FRONT_M, floor)),
@@ -64,7 +65,8 @@ def cut(plan: Plan) -> Cut:
     ]
     marks += _trench(plan, post_x, wall, z)
     marks += [line("ground", *ground)]
-    marks += _shadow(plan, shown - 1, z)
+    # It falls on the ground as it is drawn, between its stations too.
+    marks += _shadow(plan, shown - 1, lambda x: np.interp(np.asarray(x), at, levels))
     marks += _others(plan, z, wall)
     for row in range(shown):
         marks += table_side(plan, row)
