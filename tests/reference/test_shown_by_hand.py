@@ -1,0 +1,199 @@
+"""What is shown and not only judged, by hand: bending of the beam, the pull, weights on the truck,
+words that name posts and pieces."""
+
+import math
+import re
+from itertools import pairwise
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from openfurrow.core.codes import constant
+from openfurrow.core.design import Design
+from openfurrow.core.materials.cuts import cut_list
+from openfurrow.core.plan import Plan, plan
+from tests.core.test_checks import broken, grid, shot
+from tests.designs import changed, designs, plain_larkspur
+from tests.reference.test_every_post import shares_m
+
+G = 9.80665
+# How far off its crossing each half of a couple pulls: a bolt's width, of no weight in the sum.
+ARM_M = 0.01
+
+
+def bent_by(places: list[float], forces: list[float], supports: tuple[float, float]) -> float:
+    """The largest bending of a beam on two supports under forces down at places: statics alone."""
+    a, b = supports
+    total, about_a = sum(forces), sum(f * (x - a) for f, x in zip(forces, places, strict=True))
+    at_b = about_a / (b - a)
+    every = [*zip(places, forces, strict=True), (a, -(total - at_b)), (b, -at_b)]
+    return max(
+        (abs(sum(f * (x - at) for at, f in every if at < x)) for x, _ in every),
+        default=0.0,
+    )
+
+
+@settings(max_examples=40, deadline=None)
+@given(
+    tilt=st.floats(5, 50),
+    wind=st.floats(25, 60),
+    snow=st.floats(0, 4000),
+    reach=st.floats(0.4, 1.4),
+    high=st.integers(1, 3),
+    pack=st.sampled_from(["us", "metric"]),
+)
+def test_the_beam_is_bent_as_statics_say(
+    tilt: float, wind: float, snow: float, reach: float, high: int, pack: str
+) -> None:
+    """Every combination with every case: purlins press or pull, weight above the beam turns it."""
+    found = plan(
+        broken(
+            plain_larkspur(),
+            {
+                "site": {"wind_speed_m_s": wind, "ground_snow_pa": snow, "rule_pack": pack},
+                "rows": {"tilt_deg": tilt, "modules_high": high},
+                "structure": {"strut_reach_m": reach},
+            },
+        )
+    )
+    rows, loads, line = found.rows, found.structure.loads, found.structure.posts.line
+    chord, stack = rows.section.chord_m, rows.section.stack_m
+    zone = constant("common", "clamp_zone").value
+    step = rows.module_up_m + rows.gap_up_m
+    crossings = sorted(
+        row * step + share * rows.module_up_m for row in range(high) for share in (zone, 1 - zone)
+    )
+    width = max(shares_m(line.along_m.tolist(), line.purlin_m))
+    bolt = chord / 2
+    # The beam begins a little before its first purlin: a strut can hold it no further out.
+    first = crossings[0] - constant("common", "beam_end_m").value
+    supports = (max(bolt - reach, first), bolt)
+    lean = math.radians(tilt)
+    pressed = lifted = 0.0
+    for dead, cover, gust in zip(
+        loads.strength.dead, loads.strength.snow, loads.strength.wind, strict=True
+    ):
+        weight = dead * loads.dead_kg_per_m2 * G + cover * loads.snow_pa * math.cos(lean)
+        for front, back in zip(loads.wind.front_pa, loads.wind.back_pa, strict=True):
+            on_purlin = [
+                (weight * math.cos(lean) + gust * float(front if at < bolt else back))
+                * chord
+                * width
+                / len(crossings)
+                for at in crossings
+            ]
+            couple = weight * chord * width * math.sin(lean) * stack / len(crossings)
+            places = [*crossings, *(at - ARM_M for at in crossings), *(at + ARM_M for at in crossings)]
+            pairs = [couple / 2 / ARM_M] * len(crossings)
+            forces = [*on_purlin, *pairs, *(-one for one in pairs)]
+            bent = bent_by(places, forces, supports)
+            pressing = 2 * weight * math.cos(lean) + gust * float(front + back) >= 0
+            pressed, lifted = (max(pressed, bent), lifted) if pressing else (pressed, max(lifted, bent))
+    bending = found.structure.members.beam.bending
+    assert bending.pressing_n_m == pytest.approx(pressed, rel=2e-3, abs=0.5)
+    assert bending.lifting_n_m == pytest.approx(lifted, rel=2e-3, abs=0.5)
+    said = found.answer("structure", "reaction").working
+    load = next(float(one.value) for one in said.inputs if one.symbol == "w")
+    assert float(said.value) == pytest.approx(load * width, rel=1e-6)
+    assert found.answer("structure", "tributary").value == pytest.approx(width, rel=1e-6)
+
+
+@settings(max_examples=40, deadline=None)
+@given(
+    way=st.lists(st.tuples(st.floats(-60, 60), st.floats(15, 90)), min_size=2, max_size=5, unique=True)
+)
+def test_the_pull_grows_along_the_way_as_it_is_drawn(way: list[tuple[float, float]]) -> None:
+    """Capstan at each bend, friction under the weight of all wires between, from the feed on."""
+    found = plan(changed(plain_larkspur(), "site", route=tuple(way)))
+    run = found.run
+    points = list(zip(run.route.east_m.tolist(), run.route.north_m.tolist(), strict=True))
+    legs = [math.dist(a, b) for a, b in pairwise(points)]
+    turns = []
+    for (ax, ay), (bx, by), (cx, cy) in zip(points, points[1:], points[2:], strict=False):
+        turn = math.atan2(cy - by, cx - bx) - math.atan2(by - ay, bx - ax)
+        turns.append(abs((turn + math.pi) % (2 * math.pi) - math.pi))
+    friction = constant("common", "pulling_friction").value
+    circuit = found.circuit
+    pairs = 2 * circuit.strings_in_conduit
+    weight = G * (pairs * circuit.choice.conductor.mass_kg_per_m + circuit.grounding.mass_kg_per_m)
+    pull = friction * weight * constant("common", "pull_feed_m").value
+    pull *= math.exp(friction * math.pi / 2)
+    for number, leg in enumerate(legs):
+        pull += friction * weight * leg
+        pull *= math.exp(friction * (turns[number] if number < len(turns) else math.pi / 2))
+    assert run.tension_n == pytest.approx(pull, rel=1e-6)
+
+
+@settings(max_examples=30, deadline=None)
+@given(designs())
+def test_what_hangs_on_the_hook_weighs_what_its_length_says(design: Design) -> None:
+    """Steel by its metre, glass by its data sheet: each piece, and all of them together."""
+    found = plan(design)
+    members, posts = found.structure.members, found.footings.posts
+    lines = {line.key: line for line in found.materials.lines}
+    pieces = {
+        "post": float(posts.lengths_m.max()) * posts.post.mass_kg_per_m,
+        "beam": members.beam.length_m * members.beam.section.mass_kg_per_m,
+        "strut": float(members.strut.lengths_m.max()) * members.strut.section.mass_kg_per_m,
+        "purlin": design.arrays[0].frame.stock_length_m * members.purlin.section.mass_kg_per_m,
+        "module": design.arrays[0].modules.mass_kg,
+    }
+    for key, mass in pieces.items():
+        assert lines[key].piece_kg == pytest.approx(mass, rel=1e-9), key
+        assert lines[key].mass_kg == pytest.approx(mass * lines[key].quantity, rel=1e-9), key
+    heaviest = max(line.piece_kg for line in found.materials.lines)
+    assert found.answer("materials", "heaviest").value == pytest.approx(heaviest)
+    whole = sum(line.mass_kg for line in found.materials.lines)
+    assert found.answer("materials", "mass").value == pytest.approx(whole)
+
+
+def numbers_in(words: str) -> set[int]:
+    """Posts that words name: 1 to 4, 7."""
+    found: set[int] = set()
+    for first, last in re.findall(r"(\d+)(?: to (\d+))?", words):
+        found |= set(range(int(first), int(last or first) + 1))
+    return found
+
+
+def test_the_saw_is_told_which_posts_a_length_is_for() -> None:
+    """Each post's own length, rounded up to the mark, names that post and no other."""
+    design = broken(
+        plain_larkspur(),
+        {
+            "site": shot(grid(lambda e, n: 0.03 * e + 0.002 * e * e, 6, 60)),
+            "footings": {"depths": "each post's own"},
+        },
+    )
+    found: Plan = plan(design)
+    mark = 0.025
+    cuts = cut_list(found.structure.members, found.footings.posts, found.frame, 0.001, mark)
+    told = {cut.length_m: numbers_in(cut.where) for cut in cuts if cut.item == "post"}
+    assert len(told) > 1
+    own = np.ceil(found.footings.posts.lengths_m / mark - 1e-6) * mark
+    for length, which in told.items():
+        assert which == set((np.flatnonzero(np.abs(own - length) < 1e-6) + 1).tolist())
+    assert sum(cut.count for cut in cuts if cut.item == "post") == own.size
+    struts = [cut for cut in cuts if cut.item.startswith("strut")]
+    assert len(struts) > 1 and sum(cut.count for cut in struts) == own.size
+    assert set().union(*(numbers_in(cut.where) for cut in struts)) == set(range(1, own.size + 1))
+
+
+def test_pieces_of_a_purlin_are_numbered_from_its_first_end() -> None:
+    found = plan(changed(plain_larkspur(), "rows", modules_along=30))
+    pieces = [one for one in found.frame.answers if one.key.startswith("piece_")]
+    assert len(pieces) > 2
+    starts = []
+    for number, one in enumerate(pieces, start=1):
+        assert (one.key, one.label) == (f"piece_{number}", f"Piece {number} of each line")
+        starts.append(float(one.working.inputs[0].value))
+    assert starts[0] == 0.0 and starts == sorted(starts)
+    # Each begins a lap before the one in front of it ends.
+    lap = float(
+        next(
+            i.value for i in found.answer("frame", "purlin_pieces").working.inputs if i.symbol == "lap"
+        )
+    )
+    for (start, one), following in zip(zip(starts, pieces, strict=True), starts[1:], strict=False):
+        assert start + float(one.value) - lap == pytest.approx(following)
