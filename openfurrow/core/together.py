@@ -17,15 +17,15 @@ from openfurrow.core.trench.plan import TrenchPlan, plan_trench
 from openfurrow.core.trench.route import Route, lay_route
 from openfurrow.core.trench.runs import Run, plan_run
 from openfurrow.core.trench.ways import Tree, tree_of
-from openfurrow.core.wiring.circuit import Circuit, string_limits
-from openfurrow.core.wiring.inverters import Volts, inputs_of, takers, volts_of
+from openfurrow.core.wiring.circuit import Circuit, Fed, string_limits
+from openfurrow.core.wiring.inverters import inputs_of, outputs_of, takers, volts_of
 from openfurrow.core.wiring.plan import ArrayWiring, WiringPlan, plan_wiring, wire_array
 
 
 def conduit_pull(circuit: Circuit) -> Pull:
-    """The wires that one conduit takes: two a string and the grounding conductor."""
+    """The wires that one conduit takes: those of its circuits and the grounding conductor."""
     line, ground = circuit.choice.conductor, circuit.grounding
-    lines = 2 * circuit.strings_in_conduit
+    lines = circuit.feed.wires.lines * circuit.feed.in_conduit
     return Pull(
         conductors=lines + 1,
         area_m2=lines * line.outside_area_m2 + ground.outside_area_m2,
@@ -89,8 +89,8 @@ class Together:
         """The arrays' ids."""
         return tuple(one.id for one in self.design.arrays)
 
-    def feeds(self) -> tuple[tuple[Volts, ...], tuple[int, ...]]:
-        """For each array what its inverters ask of its strings, and how many inputs it may take."""
+    def feeds(self) -> tuple[Fed, ...]:
+        """For each array what its inverters ask of its strings, and what they give."""
         inverters = self.design.wiring.inverters
         taking = takers(inverters, self.ids)
         volts = tuple(volts_of(inverters, those) for those in taking)
@@ -98,11 +98,13 @@ class Together:
         for given, array, limits in zip(self.design.arrays, self.arrays, volts, strict=True):
             longest, *_ = string_limits(self.design.site, given.modules, limits)
             fewest.append(math.ceil(array.value.rows.module_count / max(longest, 1)))
-        return volts, inputs_of(inverters, taking, tuple(fewest))
+        inputs = inputs_of(inverters, taking, tuple(fewest))
+        outputs = (outputs_of(inverters, those) for those in taking)
+        return tuple(Fed(*one) for one in zip(volts, inputs, outputs, strict=True))
 
     def circuits(self, routes: tuple[Kept[Route], ...]) -> tuple[Kept[ArrayWiring], ...]:
         """Each array's strings and wires."""
-        design, (volts, inputs) = self.design, self.feeds()
+        design, feeds = self.design, self.feeds()
         loss = design.wiring.losses
 
         def circuit(number: int) -> Kept[ArrayWiring]:
@@ -116,9 +118,8 @@ class Together:
                     given.modules,
                     design.trench,
                     loss,
-                    volts[number],
+                    feeds[number],
                     route.number,
-                    inputs[number],
                 ),
                 lambda: stamped_stage(
                     wire_array(
@@ -129,8 +130,7 @@ class Together:
                         design.trench,
                         route.value,
                         loss,
-                        volts[number],
-                        inputs[number],
+                        feeds[number],
                     ),
                     given.id,
                     own=True,

@@ -13,6 +13,7 @@ from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.givens import InverterGivens, WiringGivens
 from openfurrow.demo.grifo import grifo
 from openfurrow.demo.larkspur import larkspur, larkspur_with_pump_house
+from openfurrow.demo.marram import marram
 from openfurrow.demo.quillay import quillay
 
 TABLE = 2 * 12
@@ -82,6 +83,7 @@ DESIGNS: Mapping[str, Callable[[], Design]] = {
     "larkspur-two": larkspur_with_pump_house,
     "grifo": grifo,
     "quillay": quillay,
+    "marram": marram,
     "field-100": lambda: field(100),
     "field-1000": lambda: field(1000),
     "field-10000": lambda: field(10000),

@@ -6,6 +6,7 @@ from sqlalchemy.orm import Session
 from openfurrow.core.design import Design
 from openfurrow.demo.designs import grifo, quillay
 from openfurrow.demo.larkspur import larkspur_with_pump_house
+from openfurrow.demo.marram import marram
 from openfurrow.store.accounts import create_account
 from openfurrow.store.jobs import create_job, share
 from openfurrow.store.tables import Account
@@ -16,7 +17,7 @@ PLANNER, CREW_LEAD = "Wren Alder", "Tobin Reed"
 
 def demo_jobs() -> tuple[Design, ...]:
     """The demo's jobs, the one that was worked on last at the end."""
-    return quillay(), grifo(), larkspur_with_pump_house()
+    return marram(), quillay(), grifo(), larkspur_with_pump_house()
 
 
 def seed(session: Session, jobs: tuple[Design, ...] | None = None) -> bool:

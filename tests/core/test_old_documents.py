@@ -70,7 +70,20 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
     assert {path: new.get(path, "lost") for path in said} == said
     # What is new has its own default, and the plan of it is a plan.
     added = {path[-1] for path in new.keys() - said.keys()}
-    assert added <= {"id", "name", "family", "depths", "spurs", "standing", "takes", "tables"}
+    assert added <= {
+        "id",
+        "name",
+        "family",
+        "depths",
+        "spurs",
+        "standing",
+        "takes",
+        "tables",
+        "stands",
+        "units",
+        "ac_v",
+        "phases",
+    }
     assert [one.id for one in design.arrays] == ["1"]
     assert plan(design).footings.posts.depth_m > 0
 

@@ -29,7 +29,13 @@ from openfurrow.core.site.soil import soil_in_class
 from openfurrow.core.structures.one_post_line.layout import post_line
 from openfurrow.core.trench.conduit import pull_boxes, pulling_tension_n
 from openfurrow.core.trench.route import turns_deg
-from openfurrow.core.wiring.conductors import bundling_factor, choose, conductors, protection_a
+from openfurrow.core.wiring.conductors import (
+    Way,
+    bundling_factor,
+    choose,
+    conductors,
+    protection_a,
+)
 from openfurrow.core.wiring.strings import divide, homeruns_m
 
 positive = st.floats(0.01, 1e5)
@@ -189,12 +195,12 @@ def test_turns_of_a_route_are_measured_either_way() -> None:
 def test_a_longer_way_or_more_strings_never_ask_for_thinner_wire() -> None:
     def size(way_m: float, loaded: int) -> float:
         return choose(
-            "us", 17.5, way_m, 0.05, 13.0, 390.0, 0.02, loaded, 33.0, 25.0
+            "us", 17.5, Way(way_m, 2.0, 0.05, 13.0, 390.0), 0.02, loaded, 33.0, 25.0
         ).conductor.copper_mm2
 
     assert size(20, 6) <= size(80, 6) <= size(200, 6)
     assert size(20, 6) <= size(20, 40)
-    far = choose("us", 17.5, 5000, 0.05, 13.0, 390.0, 0.02, 6, 33.0, 25.0)
+    far = choose("us", 17.5, Way(5000, 2.0, 0.05, 13.0, 390.0), 0.02, 6, 33.0, 25.0)
     assert not far.fits and far.conductor == conductors("us")[-1]
 
 

@@ -197,3 +197,29 @@ def test_offset_and_chainage_agree_with_shapelys_line(
     assert shapely.line_locate_point(line, shapely.Point(place)) - 1000 == pytest.approx(
         chainage, abs=1e-6
     )
+
+
+@settings(max_examples=60)
+@given(
+    st.floats(-0.2, 0.2),
+    st.floats(-0.2, 0.2),
+    st.floats(0.01, 0.99),
+    st.floats(0.5, 60),
+    st.sampled_from(["west", "east", "south", "north"]),
+)
+def test_off_the_survey_the_level_is_that_of_the_nearest_place_on_its_rim(
+    lean: float, fall: float, along: float, away: float, side: str
+) -> None:
+    """Of a plane over a rectangle: square out from a side it is the level of the side there."""
+    east, north = np.meshgrid(np.arange(0.0, 41.0, 10.0), np.arange(0.0, 31.0, 10.0))
+    level = 100.0 + lean * east + fall * north
+    surface = surface_through(np.column_stack((east.ravel(), north.ravel(), level.ravel())), None, 50.0)
+    x, y = 40 * along, 30 * along
+    place, rim = {
+        "west": ((-away, y), (0.0, y)),
+        "east": ((40 + away, y), (40.0, y)),
+        "south": ((x, -away), (x, 0.0)),
+        "north": ((x, 30 + away), (x, 30.0)),
+    }[side]
+    found = float(surface.level_m(np.array([place[0]]), np.array([place[1]]))[0])
+    assert found == pytest.approx(100.0 + lean * rim[0] + fall * rim[1], abs=1e-6)

@@ -15,7 +15,7 @@ from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan, plan
 from openfurrow.core.site.features import FeatureGivens
 from openfurrow.core.trench.crossings import Dug, meetings_of
-from openfurrow.core.wiring.conductors import choose
+from openfurrow.core.wiring.conductors import Way, choose
 from tests.core.test_checks import broken, grid, shot
 from tests.designs import changed, plain_larkspur
 
@@ -39,7 +39,7 @@ def test_what_a_wire_carries_is_the_less_of_its_terminals_and_its_place(
     loaded: int, ambient: float, crowd: float
 ) -> None:
     """75 °C terminals over 1.25 for a load that lasts; the 90 °C column crowded and hot."""
-    found = choose("us", 12.0, 20.0, 0.05, 9.0, 400.0, 0.05, loaded, ambient, 15.0)
+    found = choose("us", 12.0, Way(20.0, 2.0, 0.05, 9.0, 400.0), 0.05, loaded, ambient, 15.0)
     at_75, at_90 = AMPACITIES[found.conductor.size]
     place = at_90 * crowd * math.sqrt((90 - ambient) / 60)
     assert found.carries_a == pytest.approx(min(at_75 / 1.25, place), rel=0.01)

@@ -116,7 +116,7 @@ def test_the_pull_grows_along_the_way_as_it_is_drawn(way: list[tuple[float, floa
         turns.append(abs((turn + math.pi) % (2 * math.pi) - math.pi))
     friction = constant("common", "pulling_friction").value
     circuit = found.circuit
-    pairs = 2 * circuit.strings_in_conduit
+    pairs = 2 * circuit.feed.in_conduit
     weight = G * (pairs * circuit.choice.conductor.mass_kg_per_m + circuit.grounding.mass_kg_per_m)
     pull = friction * weight * constant("common", "pull_feed_m").value
     pull *= math.exp(friction * math.pi / 2)

@@ -106,3 +106,56 @@ def test_what_is_written_in_a_unit_is_so_many_of_it(kind: str, system: str) -> N
 )
 def test_words_for_units_mean_what_they_say(text: str, kind: str, si: float) -> None:
     assert parse(text, kind, "metric") == pytest.approx(si, rel=1e-6)
+
+
+LENGTHS = {
+    **dict.fromkeys(("'", "ft", "feet", "foot"), c.foot),
+    **dict.fromkeys(('"', "in", "inch", "inches"), c.inch),
+    **dict.fromkeys(("m", "metre", "metres", "meter", "meters"), 1.0),
+    **{"mm": c.milli, "cm": c.centi, "km": c.kilo, "yd": c.yard},
+}
+ALONE = {"pa": 1.0, "kpa": c.kilo, "mpa": c.mega, "psf": PSF, "psi": c.psi, "ksi": 1000 * c.psi}
+OTHER = {
+    **{"°": 1.0, "deg": 1.0, "degrees": 1.0, "%": c.centi, "percent": c.centi},
+    **{"v": 1.0, "kv": c.kilo, "a": 1.0, "w": 1.0, "kw": c.kilo, "h": 1.0, "mph": c.mph, "°c": 1.0},
+    **{"%/°c": c.centi, "%/k": c.centi, "ω/km": c.milli, "km/h": c.kmh},
+}
+
+
+def of_length(word: str) -> float:
+    """A length, an area, a volume, or a fourth power, however its power is written."""
+    for start, power in (("sq ", 2), ("cu ", 3)):
+        if word.startswith(start):
+            return float(LENGTHS[word.removeprefix(start)] ** power)
+    for end, power in (("²", 2), ("2", 2), ("³", 3), ("3", 3), ("⁴", 4)):
+        if word.endswith(end):
+            return float(LENGTHS[word.removesuffix(end)] ** power)
+    return float(LENGTHS[word])
+
+
+def said_by(word: str, kind: str) -> float:
+    """A unit by its parts; of a pound its kind says whether it is mass or force."""
+    heavy = {"lb": c.lb, "kg": 1.0, "t": 1000.0}
+    pushing = {"lb": c.lbf, "lbf": c.lbf, "n": 1.0, "kn": c.kilo}
+    if kind == "speed":
+        return {"m/s": 1.0, "kn": c.knot}.get(word) or OTHER[word]
+    if word == "pcf":
+        return float(c.lbf / c.foot**3)
+    if word == "psf" and kind == "area_mass":
+        return float(c.lb / c.foot**2)
+    if word in OTHER or word in ALONE:
+        return OTHER.get(word) or ALONE[word]
+    if "·" in word:
+        parts = word.split("·")
+        force = next(one for one in parts if one in pushing)
+        return pushing[force] * LENGTHS[next(one for one in parts if one != force)]
+    over, _, under = word.partition("/")
+    amounts = heavy if kind in ("mass", "haul", "line_mass", "area_mass") else pushing | ALONE
+    amount = amounts[over] if over in amounts else of_length(over)
+    return float(amount / (of_length(under) if under else 1.0))
+
+
+@pytest.mark.parametrize("kind", sorted(KINDS))
+def test_every_word_that_is_read_for_a_unit_means_what_its_parts_say(kind: str) -> None:
+    for word, si in KINDS[kind].words.items():
+        assert si == pytest.approx(said_by(word, kind), rel=1e-6), word

@@ -16,13 +16,13 @@ from openfurrow.core.quantities import FOOT_M, INCH_M
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.trench.conduit import Pull, size_conduit
 from openfurrow.core.wiring.conductors import (
+    Way,
     choose,
     conductor,
     conductors,
     grounding_conductor,
     heat_factor,
     protection_a,
-    string_drop,
 )
 from openfurrow.core.wiring.strings import at_temperature, divide
 from tests.designs import with_inverter
@@ -105,7 +105,7 @@ def test_voltage_drop_agrees_with_the_circular_mil_formula() -> None:
     """Common formula of electricians: VD = 2 K I L / CM, K = 12.9 ohm cmil/ft for copper at 75 °C."""
     feet, amperes, volts, circular_mils = 150.0, 13.24, 390.0, 10380.0
     formula = 2 * 12.9 * amperes * feet / circular_mils / volts
-    ours = string_drop(conductor("us", "10").resistance_ohm_per_m, feet * FOOT_M, 0.0, amperes, volts)
+    ours = Way(feet * FOOT_M, 2.0, 0.0, amperes, volts).drop(conductor("us", "10").resistance_ohm_per_m)
     assert ours == pytest.approx(formula, rel=0.01)
 
 
@@ -217,7 +217,9 @@ def test_no_fuse_lets_its_wire_burn_first(
     """The fuse of a string against what its wire may carry, crowded and hot, from tables of our own."""
     factor = 1.25 * 1.25 if pack == "us" else 1.5
     fuse = protection_a(pack, factor * amperes)
-    found = choose(pack, 1.25 * amperes, run, 0.1, amperes, 400.0, 0.03, 2 * strings, ambient, fuse)
+    found = choose(
+        pack, 1.25 * amperes, Way(run, 2.0, 0.1, amperes, 400.0), 0.03, 2 * strings, ambient, fuse
+    )
     if not found.fits:
         return
     assert fuse >= factor * amperes - 1e-9

@@ -235,15 +235,20 @@ def wiring_takes(circuit: Circuit, bare_copper_m: float, pack: RulePack) -> tupl
     array = "10 AWG" if pack == "us" else "6 mm²"
     bare = "6 AWG" if pack == "us" else "16 mm²"
     strings = float(circuit.strings.count)
-    box = "In each string, at the box."
+    feed = circuit.feed
+    out_there = feed.outputs is not None
     return (
         Take(
             "wiring",
             "trench_wire",
-            f"Wire {line.label}, red and black",
+            f"Wire {line.label}, lines and neutral"
+            if out_there
+            else f"Wire {line.label}, red and black",
             circuit.trench_wire_m,
             "run",
-            "Two a string, box to inverter, slack counted.",
+            f"{feed.wires.lines} an inverter, array to building, slack counted."
+            if out_there
+            else "Two a string, box to inverter, slack counted.",
             "cut",
             pack=step,
             kg_per_unit=line.mass_kg_per_m,
@@ -265,7 +270,9 @@ def wiring_takes(circuit: Circuit, bare_copper_m: float, pack: RulePack) -> tupl
             f"Array wire {array}, sunlight-rated",
             circuit.array_wire_m,
             "run",
-            "String ends to the box and from row to row, clipped off the ground.",
+            "String ends to the inverter and from row to row, clipped off the ground."
+            if out_there
+            else "String ends to the box and from row to row, clipped off the ground.",
             "cut",
             pack=step,
         ),
@@ -296,7 +303,23 @@ def wiring_takes(circuit: Circuit, bare_copper_m: float, pack: RulePack) -> tupl
             "Different makers' connectors are never mated.",
             "small",
         ),
-        Take("wiring", "fuse", f"Fuse {circuit.fuse_a:.0f} A, DC", 2 * strings, "count", box, "small"),
+        *(_guards_out_there(circuit) if out_there else _guards_of_strings(circuit)),
+        Take("wiring", "label_set", LABELS, 1.0, "count", WHERE_LABELS),
+    )
+
+
+def _guards_of_strings(circuit: Circuit) -> tuple[Take, ...]:
+    """Strings meet at a box by the trench and are guarded there."""
+    return (
+        Take(
+            "wiring",
+            "fuse",
+            f"Fuse {circuit.fuse_a:.0f} A, DC",
+            2 * float(circuit.strings.count),
+            "count",
+            "In each string, at the box.",
+            "small",
+        ),
         Take(
             "wiring",
             "junction_box",
@@ -305,7 +328,29 @@ def wiring_takes(circuit: Circuit, bare_copper_m: float, pack: RulePack) -> tupl
             "count",
             "On the post where the trench begins.",
         ),
-        Take("wiring", "label_set", LABELS, 1.0, "count", WHERE_LABELS),
+    )
+
+
+def _guards_out_there(circuit: Circuit) -> tuple[Take, ...]:
+    """An isolator at each inverter, a breaker for each at the building."""
+    count = float(circuit.feed.wires.circuits)
+    return (
+        Take(
+            "wiring",
+            "isolator",
+            f"Isolator, AC, {circuit.feed.protection_a:.0f} A",
+            count,
+            "count",
+            "At each inverter, where the trench begins.",
+        ),
+        Take(
+            "wiring",
+            "breaker",
+            f"Breaker {circuit.feed.protection_a:.0f} A",
+            count,
+            "count",
+            "At the building, one for each inverter out there.",
+        ),
     )
 
 

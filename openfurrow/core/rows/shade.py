@@ -24,6 +24,7 @@ Truths = NDArray[np.bool_]
 AVERAGED = 12
 # Corners of an outline nearer to its line than this cast no shade of their own.
 OUTLINE_M = 0.05
+LEAST_CROWN_M = 1e-3
 # Rays past walls that are worked out at once, so that a field of outlines fits the memory.
 RAYS_AT_ONCE = 1_000_000
 
@@ -116,7 +117,8 @@ def shaded_by(standing: Standing, places_m: Floats, toward: Floats) -> Truths:
 
 def _crowns_meet(standing: Standing, places_m: Floats, toward: Floats) -> Truths:
     """(c, s, p): the ray's quadratic in a space where each crown is the unit ball."""
-    size = standing.radii_m[:, [0, 0, 1]]
+    # What is no wider than a wire has no crown: its ball would be divided by nothing.
+    size = np.maximum(standing.radii_m[:, [0, 0, 1]], LEAST_CROWN_M)
     away = (places_m[None] - standing.crowns[:, None]) / size[:, None]
     way = toward[None] / size[:, None]
     along = np.einsum("csk,cpk->csp", way, away)

@@ -22,6 +22,8 @@ Shapes = Sequence[shapely.Geometry] | NDArray[np.object_]
 SHIFT_REACH_M, SHIFT_STEP_M = 15.0, 0.05
 # Rounds drawn with this many sides a quarter: within 0.5 % of the radius.
 QUARTER_SIDES = 16
+# Corners nearer to each other than this are one.
+SAME_CORNER_M = 1e-6
 
 
 @dataclass(frozen=True)
@@ -169,7 +171,9 @@ def keep_outs(
         (setback_m or 0.0), *((b.feature.setback_m or 0.0) + band_m(b.feature) for b in boundaries)
     )
     whole = shapely.union_all([b.thing for b in boundaries])
-    inside = shapely.buffer(whole, -keep, join_style="mitre")
+    # A corner given twice has no direction that a mitre could follow.
+    plain = shapely.remove_repeated_points(whole, SAME_CORNER_M)
+    inside = shapely.buffer(plain, -keep, join_style="mitre")
     return KeepOuts(others, boundaries, inside, keep, whole)
 
 

@@ -73,9 +73,9 @@ class TrenchGivens(Givens):
     )
     strings_per_conduit: int = given(
         10,
-        "Strings in one conduit",
+        "Circuits in one conduit",
         "count",
-        "More strings than this take a second conduit.",
+        "A circuit is a string, or the output of one inverter. More than this take a second conduit.",
         "Crowded wires heat each other: ten strings halve what a wire may carry.",
         low=1,
         high=20,

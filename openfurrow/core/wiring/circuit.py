@@ -11,14 +11,8 @@ from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.structures.supports import SupportPlaces
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.trench.route import Route
-from openfurrow.core.wiring.conductors import (
-    Choice,
-    Conductor,
-    choose,
-    grounding_conductor,
-    protection_a,
-    warm_factor,
-)
+from openfurrow.core.wiring.conductors import Choice, Conductor, Way, protection_a, warm_factor
+from openfurrow.core.wiring.feed import Feed, Outputs, output_feed, string_feed
 from openfurrow.core.wiring.givens import Losses
 from openfurrow.core.wiring.inverters import Volts
 from openfurrow.core.wiring.strings import (
@@ -32,11 +26,24 @@ from openfurrow.core.wiring.strings import (
 
 
 @dataclass(frozen=True)
+class Fed:
+    """What an array's strings come to: the volts and inputs they may have, and the inverters' outputs.
+
+    ``outputs`` are those of inverters that stand at the array; None where they are at the building.
+    """
+
+    volts: Volts
+    inputs: int
+    outputs: Outputs | None
+
+
+@dataclass(frozen=True)
 class Circuit:
     """Strings and conductors of one array. Lengths include slack, not waste.
 
     ``cold_v`` and ``hot_v`` are one module's; ``string_v`` is the shortest string at full power,
-    ``array_ohm`` the array wire of the farthest string, there and back.
+    ``array_ohm`` the array wire of the farthest string, there and back. ``feed`` is what lies in the
+    trench.
     """
 
     strings: StringPlan
@@ -44,17 +51,33 @@ class Circuit:
     hot_v: float
     string_v: float
     array_ohm: float
-    choice: Choice
-    grounding: Conductor
+    feed: Feed
     fuse_a: float
     jumpers: int
-    conduits: int
-    strings_in_conduit: int
-    one_way_m: float
     trench_wire_m: float
     array_wire_m: float
     grounding_wire_m: float
     bare_copper_m: float
+
+    @property
+    def choice(self) -> Choice:
+        """The wire in the trench."""
+        return self.feed.choice
+
+    @property
+    def grounding(self) -> Conductor:
+        """The grounding conductor beside it."""
+        return self.feed.grounding
+
+    @property
+    def conduits(self) -> int:
+        """Conduits side by side."""
+        return self.feed.conduits
+
+    @property
+    def one_way_m(self) -> float:
+        """One wire of the trench, with its slack."""
+        return self.feed.way.one_way_m
 
     @property
     def coldest_string_v(self) -> float:
@@ -101,38 +124,27 @@ def lay_circuit(
     trench: TrenchGivens,
     route: Route,
     loss: Losses,
-    volts: Volts,
-    inputs: int,
+    fed: Fed,
 ) -> Circuit:
-    """Divide the modules into strings, for so many ``inputs``, and carry each to the building."""
+    """Divide the modules into strings for the inputs there are, and carry them to the building."""
     pack = site.rule_pack
-    strings, cold_v, hot_v = string_up(site, rows.module_count, modules, volts, inputs)
+    strings, cold_v, hot_v = string_up(site, rows.module_count, modules, fed.volts, fed.inputs)
     box = route.start_post
     box_m = rows.tables.along_lines_m(posts.of_table[box], posts.from_middle_m[box])
     first, last = homeruns_m(rows, strings.lengths, (float(box_m[0]), float(box_m[1])))
     between, jumpers = jumpers_m(rows, strings.lengths)
     inside = first + last + between
-    per_conduit = min(strings.count, trench.strings_per_conduit)
-    conduits = math.ceil(strings.count / trench.strings_per_conduit)
     one_way = route.wire_m + 2 * loss.slack_m
     array_ohm = (
         float(inside.max()) * warm_factor(pack) * constant(pack, "array_resistance_ohm_per_m").value
     )
-    current = constant(pack, "current_factor").value * modules.short_circuit_a
     string_v = float(strings.lengths.min()) * modules.maximum_power_v
     fuse = protection_a(pack, modules.short_circuit_a * constant(pack, "fuse_factor").value)
-    choice = choose(
-        pack,
-        current,
-        one_way,
-        array_ohm,
-        modules.maximum_power_a,
-        string_v,
-        loss.drop_limit,
-        2 * per_conduit,
-        site.hottest_temperature_c,
-        fuse,
-    )
+    if fed.outputs is None:
+        way = Way(one_way, 2.0, array_ohm, modules.maximum_power_a, string_v)
+        feed = string_feed(site, modules, trench, strings.count, way, fuse, loss.drop_limit)
+    else:
+        feed = output_feed(site, trench, fed.outputs, one_way, loss.drop_limit)
     step = constant(pack, "tape_step_m").value
     return Circuit(
         strings=strings,
@@ -140,16 +152,12 @@ def lay_circuit(
         hot_v=hot_v,
         string_v=string_v,
         array_ohm=array_ohm,
-        choice=choice,
-        grounding=grounding_conductor(pack, fuse, choice.conductor),
+        feed=feed,
         fuse_a=fuse,
-        conduits=conduits,
-        strings_in_conduit=per_conduit,
-        one_way_m=one_way,
         jumpers=int(jumpers.sum()),
         # Each is cut to a whole step: that, and not the way, is what the reel must hold.
-        trench_wire_m=2 * strings.count * round_up(one_way, step),
+        trench_wire_m=feed.wires.lines * feed.wires.circuits * round_up(one_way, step),
         array_wire_m=float(inside.sum()) + 2 * strings.count * loss.slack_m,
-        grounding_wire_m=conduits * round_up(one_way, step),
+        grounding_wire_m=feed.conduits * round_up(one_way, step),
         bare_copper_m=tour_m(rows) + route.ground_length_m + 2 * loss.slack_m,
     )

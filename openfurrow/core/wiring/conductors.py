@@ -8,7 +8,10 @@ from openfurrow.core.codes import RulePack, Table, constant, table
 
 @dataclass(frozen=True)
 class Conductor:
-    """One size of a rule pack's table."""
+    """One size of a rule pack's table.
+
+    ``ampacity_90_a`` is that of two wires that carry current, ``ampacity_three_a`` of three together.
+    """
 
     size: str
     label: str
@@ -17,6 +20,7 @@ class Conductor:
     resistance_ohm_per_m: float
     ampacity_75_a: float
     ampacity_90_a: float
+    ampacity_three_a: float
 
     @property
     def mass_kg_per_m(self) -> float:
@@ -41,14 +45,14 @@ def conductors(pack: RulePack) -> tuple[Conductor, ...]:
         "resistance_ohm_per_m",
         "ampacity_75_a",
         "ampacity_90_a",
+        "ampacity_three_a",
     )
     warm = warm_factor(pack)
     found = []
     for row, size in enumerate(data.texts["size"]):
-        copper, area, resistance, at_75, at_90 = (data.number(name, row) for name in numbers)
-        found.append(
-            Conductor(size, data.texts["label"][row], copper, area, resistance * warm, at_75, at_90)
-        )
+        copper, area, resistance, *amps = (data.number(name, row) for name in numbers)
+        label = data.texts["label"][row]
+        found.append(Conductor(size, label, copper, area, resistance * warm, *amps))
     return tuple(found)
 
 
@@ -84,43 +88,54 @@ class Choice:
     drop: float
 
 
-def string_drop(
-    conductor_ohm_per_m: float, one_way_m: float, array_ohm: float, current_a: float, volts: float
-) -> float:
-    """Share of the string's voltage lost: there and back in the trench, and in the array."""
-    return current_a * (2 * one_way_m * conductor_ohm_per_m + array_ohm) / volts
+@dataclass(frozen=True)
+class Way:
+    """What is lost on: one way of ``one_way_m``, walked ``times``, and ``before_ohm`` besides.
+
+    ``times`` is 2 there and back, sqrt(3) for three phases, whose loss is a share of the volts between
+    lines. ``amps`` flow at full power, ``volts`` are what they come with.
+    """
+
+    one_way_m: float
+    times: float
+    before_ohm: float
+    amps: float
+    volts: float
+
+    def drop(self, conductor_ohm_per_m: float) -> float:
+        """Share of the volts lost with a conductor."""
+        lost_ohm = self.times * self.one_way_m * conductor_ohm_per_m + self.before_ohm
+        return self.amps * lost_ohm / self.volts
 
 
 def choose(
     pack: RulePack,
     current_a: float,
-    one_way_m: float,
-    array_ohm: float,
-    operating_a: float,
-    volts: float,
+    way: Way,
     drop_limit: float,
     loaded: int,
     ambient_c: float,
     fuse_a: float,
+    *,
+    three: bool = False,
 ) -> Choice:
-    """Smallest conductor that carries 1.25 × I_sc where it lies and that its fuse guards.
+    """Smallest conductor that carries ``current_a`` where it lies and that its fuse guards.
 
-    us: terminals at 75 °C carry 1.25 × 1.25 I_sc, and the 90 °C column after heat and crowding
-    carries 1.25 I_sc (NEC 690.8(B)). metric: the ground column after both carries 1.25 I_sc.
-    ``fuse_a``: a wire whose fuse would let it burn first is too small, whatever it may carry.
+    That current is 1.25 I_sc of a string, or an inverter's rated output. us: terminals at 75 °C carry
+    1.25 of it, and the 90 °C column after heat and crowding carries it (NEC 690.8(B)). metric: the
+    ground column after both carries it. ``fuse_a``: a wire whose fuse would let it burn first is too
+    small, whatever it may carry. ``three``: three wires of a circuit carry current.
     """
     continuous = constant(pack, "continuous_factor").value
     factor = bundling_factor(pack, loaded) * heat_factor(pack, ambient_c)
     sizes = conductors(pack)
-    drops = [
-        string_drop(s.resistance_ohm_per_m, one_way_m, array_ohm, operating_a, volts) for s in sizes
-    ]
-    carries = [min(s.ampacity_75_a / continuous, s.ampacity_90_a * factor) for s in sizes]
+    drops = [way.drop(size.resistance_ohm_per_m) for size in sizes]
+    placed = [(s.ampacity_three_a if three else s.ampacity_90_a) * factor for s in sizes]
+    carries = [min(s.ampacity_75_a / continuous, there) for s, there in zip(sizes, placed, strict=True)]
     able = [
         index
         for index, amps in enumerate(carries)
-        if amps >= current_a - 1e-9
-        and fuse_a <= largest_fuse_a(pack, sizes[index], sizes[index].ampacity_90_a * factor)
+        if amps >= current_a - 1e-9 and fuse_a <= largest_fuse_a(pack, sizes[index], placed[index])
     ]
     straight = [index for index, drop in enumerate(drops) if drop <= drop_limit + 1e-12]
     both = [index for index in able if index in straight]

@@ -1,15 +1,18 @@
 """Wiring givens: the inverters at the building, and how much may be lost on the way to them."""
 
 from dataclasses import dataclass
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import AfterValidator, Field
 
 from openfurrow.core.givens import Givens, Thing, given, identified
 
+# What is asked of inverters that stand out at an array alone: their outputs lie in the trench.
+OUT_AT_ARRAY = frozenset({"units", "ac_v", "phases"})
+
 
 class InverterGivens(Thing):
-    """One inverter at the building, or several that are alike and take the same arrays."""
+    """One inverter at the building or out at an array, or several that are alike and stand together."""
 
     name: str = given(
         "",
@@ -25,6 +28,41 @@ class InverterGivens(Thing):
         "arrays",
         "Whose strings it takes. None said: those of every array that no other inverter names.",
         "Strings of different modules, tilts or ages want inverters, or trackers, of their own.",
+    )
+    stands: Literal["at the building", "at the array"] = given(
+        "at the building",
+        "Stands",
+        "choice",
+        "At the building the strings come to it through the trench; out at the array its output does.",
+        "Out there: shorter strings, thinner wires on the way, a walk to each in the snow.",
+        caution="An output that comes from the array is as live as the building's own mains.",
+    )
+    units: int = given(
+        1,
+        "How many alike",
+        "count",
+        "Each has an output, a breaker and wires of its own.",
+        "The inverters' list.",
+        low=1,
+        high=200,
+        usual=(1, 12),
+    )
+    ac_v: float = given(
+        240.0,
+        "Output voltage",
+        "voltage",
+        "Between two lines; of one phase between its two wires.",
+        "Inverter data sheet, and what the building has.",
+        low=100,
+        high=1000,
+        usual=(208, 480),
+    )
+    phases: Literal["one phase", "three phases"] = given(
+        "one phase",
+        "Output",
+        "choice",
+        "How many wires go to the building: two and a neutral, or three and a neutral.",
+        "Inverter data sheet, and what the building has.",
     )
     maximum_dc_v: float = given(
         600.0,
@@ -69,6 +107,15 @@ class InverterGivens(Thing):
         usual=(2, 12),
     )
 
+    @property
+    def at_array(self) -> bool:
+        """Whether it stands out at the array that it takes."""
+        return self.stands == "at the array"
+
+    def shown(self) -> frozenset[str]:
+        """Outputs are asked for where they lie in the trench."""
+        return super().shown() - (frozenset() if self.at_array else OUT_AT_ARRAY)
+
 
 @dataclass(frozen=True)
 class Losses:
@@ -87,7 +134,7 @@ class WiringGivens(Givens):
         (InverterGivens(id="1"),),
         "Inverters",
         "list",
-        "At the building, where the ways end. Each with its limits and the arrays that it takes.",
+        "At the building, where the ways end, or out at an array: limits, and the arrays each takes.",
         "Their data sheets.",
     )
     drop_limit: float = given(

@@ -7,6 +7,7 @@ from numpy.typing import NDArray
 
 from openfurrow.core.checks import Check, at_most, holds, within
 from openfurrow.core.codes import constant
+from openfurrow.core.wiring.feed import Outputs
 from openfurrow.core.wiring.givens import InverterGivens
 from openfurrow.core.wiring.strings import share_inputs
 from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Working
@@ -54,6 +55,23 @@ def volts_of(inverters: Inverters, taking: tuple[int, ...]) -> Volts:
     most = min((inverters[n] for n in taking), key=lambda one: one.maximum_dc_v)
     least = max((inverters[n] for n in taking), key=lambda one: one.start_v)
     return Volts(most.maximum_dc_v, least.start_v, most.id, least.id)
+
+
+def outputs_of(inverters: Inverters, taking: tuple[int, ...]) -> Outputs | None:
+    """The outputs of the inverters that take an array, where all of them stand out there.
+
+    Unlike ones are told of elsewhere; their wires are those of the largest.
+    """
+    own = [inverters[n] for n in taking]
+    if not all(one.at_array for one in own):
+        return None
+    largest = max(own, key=lambda one: one.inverter_ac_w / one.units / one.ac_v)
+    return Outputs(
+        units=sum(one.units for one in own),
+        watts=largest.inverter_ac_w / largest.units,
+        volts=largest.ac_v,
+        three=largest.phases == "three phases",
+    )
 
 
 def inputs_of(
@@ -186,6 +204,7 @@ def inverter_checks(
             otherwise="look",
         ),
         *_taken_check(inverters, arrays),
+        *_place_check(inverters, arrays),
         *_idle_check(inverters, landed),
     )
 
@@ -203,6 +222,39 @@ def _room_check(inverters: Inverters, strings: int, landed: Integers) -> Check:
         remedy=MORE_INPUTS,
         source=COMMON_PRACTICE,
         given=f"wiring.inverters.{inverters[0].id}.inverter_inputs" if alone else "wiring.inverters",
+    )
+
+
+def _place_check(inverters: Inverters, arrays: tuple[str, ...]) -> tuple[Check, ...]:
+    """Where any stands out at an array: that it takes that one alone, beside none of another kind."""
+    if not any(one.at_array for one in inverters):
+        return ()
+    words, taking = [], takers(inverters, arrays)
+    for number, one in enumerate(inverters):
+        count = sum(number in those for those in taking)
+        if one.at_array and count > 1:
+            words.append(f"{title(one)} stands at one array and takes {count}")
+    for those in taking:
+        own = [inverters[n] for n in those]
+        if len({one.at_array for one in own}) > 1:
+            words.append(
+                f"{title(own[0])} and {title(own[-1])} take one array from both ends of its way"
+            )
+        elif own[0].at_array and len({(one.ac_v, one.phases) for one in own}) > 1:
+            words.append(f"{title(own[0])} and {title(own[-1])} of one array give unlike outputs")
+    return (
+        holds(
+            "wiring",
+            "stands",
+            "Inverters out at the arrays stand each at its own",
+            not words,
+            "; ".join(words[:2]) or "each at its own",
+            "one array each, alike outputs",
+            remedy="Name the one array that each takes; all of an array's at the array, or all at the "
+            "building.",
+            source=COMMON_PRACTICE,
+            given="wiring.inverters",
+        ),
     )
 
 

@@ -6,16 +6,15 @@ import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.checks import Check, at_least, at_most, holds
-from openfurrow.core.codes import constant, table
+from openfurrow.core.codes import constant
 from openfurrow.core.modules.givens import ModulesGivens
-from openfurrow.core.quantities import round_up
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.structures.supports import SupportPlaces
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.trench.route import Route
-from openfurrow.core.wiring.circuit import Circuit, lay_circuit
-from openfurrow.core.wiring.conductors import bundling_factor, heat_factor
+from openfurrow.core.wiring.circuit import Circuit, Fed, lay_circuit
+from openfurrow.core.wiring.feed_answers import feed_answers, feed_checks
 from openfurrow.core.wiring.givens import Losses
 from openfurrow.core.wiring.inverters import (
     Inverters,
@@ -30,7 +29,6 @@ from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, So
 
 Integers = NDArray[np.int64]
 COLD = Source("NEC 690.7(A)(1) and IEC 60364-7-712: voltage at the lowest temperature", "from memory")
-OHM = Source("Ohm's law over the table's resistance", "physics")
 
 
 @dataclass(frozen=True)
@@ -63,19 +61,15 @@ def wire_array(
     trench: TrenchGivens,
     route: Route,
     loss: Losses,
-    volts: Volts,
-    inputs: int,
+    fed: Fed,
 ) -> ArrayWiring:
-    """Lay one array's circuit and explain it.
-
-    ``volts`` are those of the inverters that take it, ``inputs`` how many of theirs it may have.
-    """
-    circuit = lay_circuit(site, rows, posts, modules, trench, route, loss, volts, inputs)
+    """Lay one array's circuit and explain it."""
+    circuit = lay_circuit(site, rows, posts, modules, trench, route, loss, fed)
     answers = (
-        *_string_answers(circuit, site, rows, modules, volts, inputs),
-        *_conductor_answers(circuit, site, modules, route, loss),
+        *_string_answers(circuit, site, rows, modules, fed.volts, fed.inputs),
+        *feed_answers(circuit, site, modules, route, loss),
     )
-    return ArrayWiring(circuit, answers, _checks(circuit, modules, volts))
+    return ArrayWiring(circuit, answers, _checks(circuit, site, modules, fed.volts))
 
 
 def plan_wiring(
@@ -248,135 +242,10 @@ def _string_answers(
     )
 
 
-def _conductor_answers(
-    circuit: Circuit,
-    site: SiteGivens,
-    modules: ModulesGivens,
-    route: Route,
-    loss: Losses,
-) -> tuple[Answer, ...]:
-    choice, grounding, fuse = circuit.choice, circuit.grounding, circuit.fuse_a
-    one_way, strings = circuit.one_way_m, circuit.strings
-    pack = site.rule_pack
-    data = table(pack, "conductor")
-    factor = constant(pack, "current_factor")
-    isc = Input("I_sc", "short-circuit current", modules.short_circuit_a, "current")
-    fuse_factor = constant(pack, "fuse_factor")
-    step = constant(pack, "tape_step_m").value
-    sizes = 75 if pack == "us" else 90
-    return (
-        Answer(
-            "wiring",
-            "conductor",
-            "Wire in the trench",
-            Working(
-                "size",
-                "",
-                (
-                    Input("I", "current to carry", factor.value * modules.short_circuit_a, "current"),
-                    Input("I_z", "this size may carry", choice.carries_a, "current"),
-                    Input(
-                        "f_b",
-                        "left by crowding",
-                        bundling_factor(pack, 2 * circuit.strings_in_conduit),
-                        "factor",
-                    ),
-                    Input(
-                        "f_t", "left by heat", heat_factor(pack, site.hottest_temperature_c), "factor"
-                    ),
-                ),
-                choice.conductor.label,
-                "text",
-                data.source,
-                f"Asked for by {choice.asked_by}. Terminals at {sizes} °C. A licensed electrician "
-                "confirms it.",
-            ),
-            True,
-        ),
-        Answer(
-            "wiring",
-            "drop",
-            "Voltage drop of the farthest string",
-            Working(
-                "u",
-                "I_mp * (2 * L * r + R_a) / V",
-                (
-                    Input("I_mp", "current at full power", modules.maximum_power_a, "current"),
-                    Input("L", "one way with slack", one_way, "run"),
-                    Input(
-                        "r",
-                        "resistance of the wire",
-                        choice.conductor.resistance_ohm_per_m,
-                        "line_resistance",
-                    ),
-                    Input("R_a", "array wire, there and back, ohm", circuit.array_ohm, "factor"),
-                    Input("V", "string at full power", circuit.string_v, "voltage"),
-                ),
-                choice.drop,
-                "ratio",
-                OHM,
-            ),
-            True,
-        ),
-        Answer(
-            "wiring",
-            "fuse",
-            "Fuse or breaker of a string",
-            Working(
-                "I_n",
-                "",
-                (
-                    isc,
-                    Input("k_f", "of short-circuit current", fuse_factor.value, "factor"),
-                    Input("I_m", "largest the module allows", modules.series_fuse_a, "current"),
-                ),
-                fuse,
-                "current",
-                fuse_factor.source,
-                "Next standard rating at or above k_f × I_sc; needed where three strings or more share "
-                "an input.",
-            ),
-        ),
-        Answer(
-            "wiring",
-            "grounding",
-            "Grounding conductor in the conduit",
-            Working(
-                "size_g",
-                "",
-                (Input("I_n", "fuse", fuse, "current"),),
-                grounding.label,
-                "text",
-                table("us", "grounding").source
-                if pack == "us"
-                else Source("IEC 60364-5-54, Table 54.2", "from memory"),
-            ),
-        ),
-        Answer(
-            "wiring",
-            "one_way",
-            "Cut each trench wire at",
-            Working(
-                "L_w",
-                "ceil((L_g + h + 2 * s) / step) * step",
-                (
-                    Input("L_g", "trench along the ground", route.ground_length_m, "run"),
-                    Input("h", "up and down at both ends", route.rises_m, "tape"),
-                    Input("s", "slack at each end", loss.slack_m, "tape"),
-                    Input("step", "cut in steps of", step, "tape"),
-                ),
-                round_up(one_way, step),
-                "run",
-                GEOMETRY,
-                f"{2 * strings.count} of them, marked by string before they go in.",
-            ),
-            True,
-        ),
-    )
-
-
-def _checks(circuit: Circuit, modules: ModulesGivens, volts: Volts) -> tuple[Check, ...]:
-    strings, choice = circuit.strings, circuit.choice
+def _checks(
+    circuit: Circuit, site: SiteGivens, modules: ModulesGivens, volts: Volts
+) -> tuple[Check, ...]:
+    strings = circuit.strings
     return (
         at_most(
             "wiring",
@@ -415,17 +284,7 @@ def _checks(circuit: Circuit, modules: ModulesGivens, volts: Volts) -> tuple[Che
             given="rows.modules_along",
             otherwise="look",
         ),
-        holds(
-            "wiring",
-            "conductor",
-            "A listed wire carries it within the drop",
-            choice.fits,
-            choice.conductor.label if choice.fits else "none listed",
-            "a listed size",
-            remedy="A nearer inverter, fewer strings in a conduit, or accept more drop.",
-            source=COMMON_PRACTICE,
-            given="wiring.drop_limit",
-        ),
+        *feed_checks(circuit, site),
         at_most(
             "wiring",
             "series_fuse",

@@ -98,7 +98,12 @@ def strings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
                 (length + float(plan.modules.edges_m[0]), -0.3),
             ),
             box("box", box_at - 0.2, -0.75, box_at + 0.2, -0.3),
-            label("junction box", (box_at + 0.35, -0.6), "note", "start"),
+            label(
+                "junction box" if plan.circuit.feed.outputs is None else "inverters",
+                (box_at + 0.35, -0.6),
+                "note",
+                "start",
+            ),
         ]
     title = (
         f"First table: {strings.count} string{'s' if strings.count > 1 else ''}, "

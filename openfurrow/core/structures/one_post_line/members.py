@@ -291,8 +291,9 @@ def size_strut(
     drop = np.asarray(reveals_m, dtype=float) - givens.strut_foot_m
     lengths = np.hypot(reach * math.cos(tilt), drop - reach * math.sin(tilt))
     # Twice the area of foot, head and bolt, over reach and length, is the sine at the head.
-    sine = np.abs(drop) * math.cos(tilt) / np.maximum(lengths, 1e-9)
-    forces = beam.strut_pull_n / np.maximum(sine, 1e-3)
+    # One that lies flat is pushed without end: it is stopped, and until then shown with a last angle.
+    sine = np.maximum(np.abs(drop) * math.cos(tilt) / np.maximum(lengths, 1e-9), 1e-3)
+    forces = beam.strut_pull_n / sine
     limits = column_limit_n(strut, lengths, pack)
     worst = int(np.argmax(forces / limits))
     angle = math.degrees(math.asin(min(1.0, float(sine[worst]))))

@@ -1,0 +1,130 @@
+"""What goes from an array to the building: its strings, or the outputs of inverters out there."""
+
+import math
+from dataclasses import dataclass
+
+from openfurrow.core.codes import RulePack, constant
+from openfurrow.core.modules.givens import ModulesGivens
+from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.trench.givens import TrenchGivens
+from openfurrow.core.wiring.conductors import (
+    Choice,
+    Conductor,
+    Way,
+    choose,
+    grounding_conductor,
+    protection_a,
+)
+
+
+@dataclass(frozen=True)
+class Outputs:
+    """Alike inverters out at an array: how many, what each gives, and how it comes."""
+
+    units: int
+    watts: float
+    volts: float
+    three: bool
+
+    @property
+    def current_a(self) -> float:
+        """In each line at full output."""
+        return self.watts / self.volts / (math.sqrt(3) if self.three else 1.0)
+
+
+@dataclass(frozen=True)
+class Wires:
+    """``circuits`` of ``lines`` wires each, ``loaded`` of which carry current."""
+
+    circuits: int
+    lines: int
+    loaded: int
+
+
+@dataclass(frozen=True, kw_only=True)
+class Feed:
+    """The wires that lie in the trench, ``in_conduit`` circuits to each of the ``conduits``.
+
+    ``outputs`` is None where they are strings. ``protection_a`` guards one circuit, ``current_a`` is
+    what it has to carry, ``way`` what is lost on it.
+    """
+
+    outputs: Outputs | None
+    wires: Wires
+    in_conduit: int
+    conduits: int
+    current_a: float
+    protection_a: float
+    way: Way
+    choice: Choice
+    grounding: Conductor
+
+
+def crowded(pack: RulePack, circuits: int, loaded: int) -> int:
+    """How many wires heat each other: us counts those that carry current, metric circuits as pairs."""
+    return circuits * (loaded if pack == "us" else 2)
+
+
+def string_feed(
+    site: SiteGivens,
+    modules: ModulesGivens,
+    trench: TrenchGivens,
+    strings: int,
+    way: Way,
+    fuse_a: float,
+    drop_limit: float,
+) -> Feed:
+    """The strings themselves, two wires each."""
+    current = constant(site.rule_pack, "current_factor").value * modules.short_circuit_a
+    return _feed(site, trench, None, Wires(strings, 2, 2), current, fuse_a, way, drop_limit)
+
+
+def output_feed(
+    site: SiteGivens, trench: TrenchGivens, outputs: Outputs, one_way_m: float, drop_limit: float
+) -> Feed:
+    """The outputs of inverters at the array, lines and a neutral, each on a breaker of its own.
+
+    Breaker and terminals carry the rated output for hours (NEC 690.8(B), 690.9(B); IEC 60364-4-43).
+    Lost by resistance alone, at a power factor of one.
+    """
+    amps = outputs.current_a
+    breaker = protection_a(site.rule_pack, constant(site.rule_pack, "continuous_factor").value * amps)
+    way = Way(one_way_m, math.sqrt(3) if outputs.three else 2.0, 0.0, amps, outputs.volts)
+    lines = 3 if outputs.three else 2
+    wires = Wires(outputs.units, lines + 1, lines)
+    return _feed(site, trench, outputs, wires, amps, breaker, way, drop_limit)
+
+
+def _feed(
+    site: SiteGivens,
+    trench: TrenchGivens,
+    outputs: Outputs | None,
+    wires: Wires,
+    current_a: float,
+    fuse_a: float,
+    way: Way,
+    drop_limit: float,
+) -> Feed:
+    pack = site.rule_pack
+    in_conduit = min(wires.circuits, trench.strings_per_conduit)
+    choice = choose(
+        pack,
+        current_a,
+        way,
+        drop_limit,
+        crowded(pack, in_conduit, wires.loaded),
+        site.hottest_temperature_c,
+        fuse_a,
+        three=wires.loaded == 3,
+    )
+    return Feed(
+        outputs=outputs,
+        wires=wires,
+        in_conduit=in_conduit,
+        conduits=math.ceil(wires.circuits / trench.strings_per_conduit),
+        current_a=current_a,
+        protection_a=fuse_a,
+        way=way,
+        choice=choice,
+        grounding=grounding_conductor(pack, fuse_a, choice.conductor),
+    )

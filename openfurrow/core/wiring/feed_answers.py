@@ -1,0 +1,295 @@
+"""What is answered of the wires in the trench: their size, what they lose, what guards them."""
+
+from openfurrow.core.checks import Check, at_least, holds
+from openfurrow.core.codes import constant, table
+from openfurrow.core.modules.givens import ModulesGivens
+from openfurrow.core.quantities import round_up
+from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.trench.route import Route
+from openfurrow.core.wiring.circuit import Circuit
+from openfurrow.core.wiring.conductors import bundling_factor, heat_factor
+from openfurrow.core.wiring.feed import crowded
+from openfurrow.core.wiring.givens import Losses
+from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Source, Working
+
+OHM = Source("Ohm's law over the table's resistance", "physics")
+RATED_OUTPUT = Source("NEC 2020, 690.8 and 690.9; IEC 60364-4-43", "from memory")
+
+
+def feed_answers(
+    circuit: Circuit, site: SiteGivens, modules: ModulesGivens, route: Route, loss: Losses
+) -> tuple[Answer, ...]:
+    """Wire, drop, fuse or breaker, grounding, and how long each is cut."""
+    return (
+        _conductor(circuit, site),
+        *(
+            _string_drop(circuit, modules)
+            if circuit.feed.outputs is None
+            else _output_drop(circuit, modules)
+        ),
+        _fuse(circuit, site, modules),
+        *_breaker(circuit, site),
+        _grounding(circuit, site),
+        _one_way(circuit, site, route, loss),
+    )
+
+
+def _conductor(circuit: Circuit, site: SiteGivens) -> Answer:
+    feed, pack = circuit.feed, site.rule_pack
+    sizes = 75 if pack == "us" else 90
+    crowd = crowded(pack, feed.in_conduit, feed.wires.loaded)
+    return Answer(
+        "wiring",
+        "conductor",
+        "Wire in the trench",
+        Working(
+            "size",
+            "",
+            (
+                Input("I", "current to carry", feed.current_a, "current"),
+                Input("I_z", "this size may carry", feed.choice.carries_a, "current"),
+                Input("f_b", "left by crowding", bundling_factor(pack, crowd), "factor"),
+                Input("f_t", "left by heat", heat_factor(pack, site.hottest_temperature_c), "factor"),
+            ),
+            feed.choice.conductor.label,
+            "text",
+            table(pack, "conductor").source,
+            f"Asked for by {feed.choice.asked_by}. Terminals at {sizes} °C. A licensed electrician "
+            "confirms it.",
+        ),
+        True,
+    )
+
+
+def _string_drop(circuit: Circuit, modules: ModulesGivens) -> tuple[Answer, ...]:
+    return (
+        Answer(
+            "wiring",
+            "drop",
+            "Voltage drop of the farthest string",
+            Working(
+                "u",
+                "I_mp * (2 * L * r + R_a) / V",
+                (
+                    Input("I_mp", "current at full power", modules.maximum_power_a, "current"),
+                    Input("L", "one way with slack", circuit.one_way_m, "run"),
+                    _resistance(circuit),
+                    _in_array(circuit),
+                    Input("V", "string at full power", circuit.string_v, "voltage"),
+                ),
+                circuit.choice.drop,
+                "ratio",
+                OHM,
+            ),
+            True,
+        ),
+    )
+
+
+def _resistance(circuit: Circuit) -> Input:
+    ohm = circuit.choice.conductor.resistance_ohm_per_m
+    return Input("r", "resistance of the wire", ohm, "line_resistance")
+
+
+def _in_array(circuit: Circuit) -> Input:
+    return Input("R_a", "array wire, there and back, ohm", circuit.array_ohm, "factor")
+
+
+def _output_drop(circuit: Circuit, modules: ModulesGivens) -> tuple[Answer, ...]:
+    """On the outputs, and before the inverter on the strings."""
+    way, outputs = circuit.feed.way, circuit.feed.outputs
+    assert outputs is not None
+    return (
+        Answer(
+            "wiring",
+            "drop",
+            "Voltage drop of an inverter's output",
+            Working(
+                "u",
+                "f * I * L * r / V",
+                (
+                    Input("f", "there and back, or root of three", way.times, "factor"),
+                    Input("I", "rated output in each line", way.amps, "current"),
+                    Input("L", "one way with slack", way.one_way_m, "run"),
+                    _resistance(circuit),
+                    Input("V", "output voltage", way.volts, "voltage"),
+                ),
+                circuit.choice.drop,
+                "ratio",
+                OHM,
+                "By resistance, at a power factor of one. By as much the voltage rises at the "
+                "inverter: its maker and the owner of the grid say how far.",
+            ),
+            True,
+        ),
+        Answer(
+            "wiring",
+            "array_drop",
+            "Voltage drop of the farthest string, to its inverter",
+            Working(
+                "u_a",
+                "I_mp * R_a / V",
+                (
+                    Input("I_mp", "current at full power", modules.maximum_power_a, "current"),
+                    _in_array(circuit),
+                    Input("V", "string at full power", circuit.string_v, "voltage"),
+                ),
+                modules.maximum_power_a * circuit.array_ohm / circuit.string_v,
+                "ratio",
+                OHM,
+            ),
+        ),
+        Answer(
+            "wiring",
+            "output",
+            "Rated output in each line",
+            Working(
+                "I",
+                "P / (V * k)",
+                (
+                    Input("P", "one inverter", outputs.watts, "power"),
+                    Input("V", "output voltage", outputs.volts, "voltage"),
+                    Input(
+                        "k",
+                        "one phase 1, three root of three",
+                        3**0.5 if outputs.three else 1.0,
+                        "factor",
+                    ),
+                ),
+                outputs.current_a,
+                "current",
+                OHM,
+                f"{outputs.units} of them stand where the way begins.",
+            ),
+            True,
+        ),
+    )
+
+
+def _fuse(circuit: Circuit, site: SiteGivens, modules: ModulesGivens) -> Answer:
+    factor = constant(site.rule_pack, "fuse_factor")
+    return Answer(
+        "wiring",
+        "fuse",
+        "Fuse or breaker of a string",
+        Working(
+            "I_n",
+            "",
+            (
+                Input("I_sc", "short-circuit current", modules.short_circuit_a, "current"),
+                Input("k_f", "of short-circuit current", factor.value, "factor"),
+                Input("I_m", "largest the module allows", modules.series_fuse_a, "current"),
+            ),
+            circuit.fuse_a,
+            "current",
+            factor.source,
+            "Next standard rating at or above k_f × I_sc; needed where three strings or more share "
+            "an input.",
+        ),
+    )
+
+
+def _breaker(circuit: Circuit, site: SiteGivens) -> tuple[Answer, ...]:
+    feed = circuit.feed
+    if feed.outputs is None:
+        return ()
+    lasting = constant(site.rule_pack, "continuous_factor").value
+    return (
+        Answer(
+            "wiring",
+            "breaker",
+            "Breaker of each output",
+            Working(
+                "I_b",
+                "",
+                (
+                    Input("I", "rated output in each line", feed.current_a, "current"),
+                    Input("k", "for a load that lasts", lasting, "factor"),
+                ),
+                feed.protection_a,
+                "current",
+                RATED_OUTPUT,
+                "Next standard rating at or above k × I, at the building. What the inverter's maker "
+                "allows at most stands on its label.",
+            ),
+            True,
+        ),
+    )
+
+
+def _grounding(circuit: Circuit, site: SiteGivens) -> Answer:
+    feed = circuit.feed
+    what = "fuse" if feed.outputs is None else "breaker"
+    return Answer(
+        "wiring",
+        "grounding",
+        "Grounding conductor in the conduit",
+        Working(
+            "size_g",
+            "",
+            (Input("I_n", what, feed.protection_a, "current"),),
+            feed.grounding.label,
+            "text",
+            table("us", "grounding").source
+            if site.rule_pack == "us"
+            else Source("IEC 60364-5-54, Table 54.2", "from memory"),
+        ),
+    )
+
+
+def _one_way(circuit: Circuit, site: SiteGivens, route: Route, loss: Losses) -> Answer:
+    wires, one_way = circuit.feed.wires, circuit.one_way_m
+    step = constant(site.rule_pack, "tape_step_m").value
+    whose = "string" if circuit.feed.outputs is None else "inverter"
+    return Answer(
+        "wiring",
+        "one_way",
+        "Cut each trench wire at",
+        Working(
+            "L_w",
+            "ceil((L_g + h + 2 * s) / step) * step",
+            (
+                Input("L_g", "trench along the ground", route.ground_length_m, "run"),
+                Input("h", "up and down at both ends", route.rises_m, "tape"),
+                Input("s", "slack at each end", loss.slack_m, "tape"),
+                Input("step", "cut in steps of", step, "tape"),
+            ),
+            round_up(one_way, step),
+            "run",
+            GEOMETRY,
+            f"{wires.lines * wires.circuits} of them, marked by {whose} before they go in.",
+        ),
+        True,
+    )
+
+
+def feed_checks(circuit: Circuit, site: SiteGivens) -> tuple[Check, ...]:
+    """Whether a listed wire serves, and a listed breaker."""
+    feed = circuit.feed
+    listed = holds(
+        "wiring",
+        "conductor",
+        "A listed wire carries it within the drop",
+        feed.choice.fits,
+        feed.choice.conductor.label if feed.choice.fits else "none listed",
+        "a listed size",
+        remedy="A nearer inverter, fewer circuits in a conduit, or accept more drop.",
+        source=COMMON_PRACTICE,
+        given="wiring.drop_limit",
+    )
+    if feed.outputs is None:
+        return (listed,)
+    return (
+        listed,
+        at_least(
+            "wiring",
+            "breaker",
+            "A listed breaker carries each output",
+            feed.protection_a,
+            constant(site.rule_pack, "continuous_factor").value * feed.current_a,
+            "current",
+            remedy="More and smaller inverters, three phases, or an engineer's own design.",
+            source=RATED_OUTPUT,
+            given="wiring.inverters",
+        ),
+    )

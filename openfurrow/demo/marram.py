@@ -1,0 +1,122 @@
+"""Marram Flats waterworks: a large metric field by the sea, made from a few numbers."""
+
+from openfurrow.core.design import ArrayGivens, Design
+from openfurrow.core.footings.givens import FootingsGivens
+from openfurrow.core.frame.givens import FrameGivens
+from openfurrow.core.modules.givens import ModulesGivens
+from openfurrow.core.rows.givens import RowsGivens
+from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.site.ways import SpurGivens
+from openfurrow.core.structures.givens import StructureGivens
+from openfurrow.core.trench.givens import TrenchGivens
+from openfurrow.core.wiring.givens import InverterGivens, WiringGivens
+
+# Blocks either side of the dyke road, from the south; each of so many rows of two tables.
+ACROSS, DEEP = 2, 4
+ROWS, TABLES = 5, 2
+# 4 x 27 modules on 12 posts: 8,640 on 960 in all.
+HIGH, ALONG = 4, 27
+INVERTERS = 6
+BLOCK_M, ROAD_M = 58.0, 10.0
+MODULE_W, INVERTER_W = 405.0, 66_000.0
+PITCH_M = 10.0
+
+
+def marram() -> Design:
+    """8,640 modules in landscape on driven posts, six inverters out at each of eight blocks."""
+    module = ModulesGivens(
+        power_w=MODULE_W,
+        length_m=1.71,
+        width_m=1.09,
+        mass_kg=20.5,
+        open_circuit_v=37.2,
+        maximum_power_v=31.1,
+        short_circuit_a=13.8,
+        maximum_power_a=13.0,
+        series_fuse_a=25.0,
+        front_rating_pa=3600.0,
+        back_rating_pa=2400.0,
+        short_front_rating_pa=3000.0,
+        short_back_rating_pa=2000.0,
+        clamp_hold_n=3500.0,
+    )
+    row_m = TABLES * (ALONG * (module.length_m + module.gap_along_m)) + 0.5
+    blocks = [(side, deep) for deep in range(DEEP) for side in range(ACROSS)]
+    arrays = tuple(
+        ArrayGivens(
+            id=f"b{number}",
+            name=f"Block {number}",
+            rows=RowsGivens(
+                orientation="landscape",
+                modules_high=HIGH,
+                modules_along=ALONG,
+                tables_along=TABLES,
+                rows=ROWS,
+                tilt_deg=20.0,
+                lower_edge_m=0.8,
+                pitch_m=PITCH_M,
+                at_east_m=round((2 * side - 1) * (row_m + ROAD_M) / 2, 2),
+                at_north_m=deep * BLOCK_M,
+            ),
+            structure=StructureGivens(
+                post_section="I 200 x 130 x 26",
+                purlin_section="Z 250 x 75 x 2.5",
+                beam_section="C 250 x 75 x 3.0",
+                strut_section="pipe 2-1/2 in",
+                span_limit_m=4.1,
+            ),
+            footings=FootingsGivens(),
+            frame=FrameGivens(stock_length_m=12.0),
+            modules=module,
+        )
+        for number, (side, deep) in enumerate(blocks, start=1)
+    )
+    # The trunk runs down the dyke road from the far end; each block comes to it by a spur of its own.
+    trunk = tuple((0.0, (DEEP - 1 - deep) * BLOCK_M + 4.0) for deep in range(DEEP))
+    spurs = tuple(
+        SpurGivens(
+            id=f"s{number}", array=f"b{number}", points=((1.5 * (2 * side - 1), deep * BLOCK_M + 6.0),)
+        )
+        for number, (side, deep) in enumerate(blocks, start=1)
+    )
+    inverters = tuple(
+        InverterGivens(
+            id=f"i{number}",
+            name=f"block {number}",
+            takes=(f"b{number}",),
+            stands="at the array",
+            units=INVERTERS,
+            ac_v=800.0,
+            phases="three phases",
+            maximum_dc_v=1100.0,
+            start_v=250.0,
+            inverter_ac_w=INVERTERS * INVERTER_W,
+            inverter_inputs=INVERTERS * 8,
+        )
+        for number in range(1, ACROSS * DEEP + 1)
+    )
+    return Design(
+        name="Marram Flats waterworks",
+        site=SiteGivens(
+            rule_pack="metric",
+            display_units="metric",
+            latitude_deg=53.1,
+            longitude_deg=6.2,
+            elevation_m=1.0,
+            time_zone="Europe/Amsterdam",
+            slope=0.002,
+            falls_toward_deg=300.0,
+            soil_class="sand",
+            frost_depth_m=0.6,
+            wind_speed_m_s=24.5,
+            terrain="II",
+            ground_snow_pa=700.0,
+            lowest_temperature_c=-13.0,
+            hottest_temperature_c=31.0,
+            route=(*trunk, (0.0, -22.0), (14.0, -34.0)),
+            spurs=spurs,
+        ),
+        arrays=arrays,
+        trench=TrenchGivens(strings_per_conduit=3, width_m=0.9),
+        wiring=WiringGivens(inverters=inverters, drop_limit=0.02),
+    )
