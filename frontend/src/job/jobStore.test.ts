@@ -82,6 +82,14 @@ async function opened(stage: "rows" | "site" = "rows"): Promise<JobStore> {
 const last = () => calls[calls.length - 1] as Call;
 
 describe("what was kept by an older version", () => {
+  it("lets go of shifts by number, since no browser knows which post that is", () => {
+    const typed = { "arrays.1.structure.shifts": "3, 0.1 m", "arrays.1.rows.rows": "2" };
+    localStorage.setItem("furrow.typed.Wren.j1", JSON.stringify({ typed, on: {}, version: 6 }));
+    const kept = keptTyped("Wren", "j1");
+    expect(kept.typed).toEqual({ "arrays.1.rows.rows": "2" });
+    expect(kept.dropped).toBe(1);
+  });
+
   it("goes to the field that it is now, or is dropped where nobody can tell", () => {
     const typed = {
       "footings.span_limit_m": "8 ft",
@@ -121,7 +129,7 @@ describe("what is typed", () => {
     expect(JSON.parse(localStorage.getItem("furrow.typed.Wren.7") ?? "")).toEqual({
       typed: { "rows.tilt_deg": "30", "rows.rows": "2" },
       on: { "rows.tilt_deg": 1, "rows.rows": 1 },
-      version: 6,
+      version: 7,
     });
     last().answer(view("rows", { moved: [{ stage: "rows", key: "pitch", label: "Pitch", before: "1", after: "2" }] }));
     await settled();
@@ -195,7 +203,7 @@ describe("what is typed", () => {
     expect(JSON.parse(localStorage.getItem("furrow.typed.Wren.7") ?? "")).toEqual({
       typed: { "rows.rows": "2" },
       on: { "rows.rows": 1 },
-      version: 6,
+      version: 7,
     });
     await vi.advanceTimersByTimeAsync(2100);
     expect(calls).toHaveLength(2);
