@@ -253,3 +253,28 @@ def test_a_table_is_taken_hold_of_moved_refused_taken_out_and_put_back(demo: Pag
     expect(told).to_have_count(0)
     undo_all(demo)
     expect(field(demo, "arrays.1.rows.tables_along")).to_have_value("1")
+
+
+def test_an_inverter_stands_out_at_its_array_and_its_output_lies_in_the_trench(demo: Page) -> None:
+    go(demo, "wiring")
+    demo.locator("[data-array='2']").click()
+    demo.locator("[data-thing='wiring.inverters.2']").click()
+    # What its output is, is asked for where it lies in the trench.
+    expect(field(demo, "wiring.inverters.2.ac_v")).to_have_count(0)
+    field(demo, "wiring.inverters.2.stands").select_option("at the array")
+    expect(field(demo, "wiring.inverters.2.ac_v")).to_have_value("240.0 V")
+    expect(answer(demo, "wiring", "output")).to_have_text("16.67 A")
+    expect(answer(demo, "wiring", "breaker")).to_have_text("25.00 A")
+    field(demo, "wiring.inverters.2.phases").select_option("three phases")
+    expect(answer(demo, "wiring", "output")).to_have_text("9.62 A")
+    expect(answer(demo, "wiring", "breaker")).to_have_text("15.00 A")
+    expect(demo.locator("[data-thing='wiring.inverters.2']")).to_contain_text("1 at the array")
+    assert violations(demo) == []
+    go(demo, "materials")
+    expect(demo.locator("[data-table=materials]")).to_contain_text("Breaker 15 A")
+    # It stands at one array: taking another too is a stop, and says so.
+    go(demo, "wiring")
+    demo.locator("[data-thing='wiring.inverters.2']").click()
+    taken = field(demo, "wiring.inverters.2.takes").get_by_role("button", name="River bench")
+    taken.click()
+    expect(demo.get_by_label("Answers")).to_contain_text("stands at one array and takes 2")

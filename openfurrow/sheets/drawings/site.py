@@ -36,6 +36,8 @@ SHADES = 6
 # Surfaces with more triangles are shaded by the cells of a grid this many across.
 MOST_TRIANGLES, SHADE_CELLS = 1500, 56
 SHOWN_SHOTS = 600
+# Of more arrays than this there is room for a name and a count.
+MOST_TOLD_WHOLE = 3
 # Rounds of a zone are drawn this near to themselves, which no eye sees.
 DRAWN_WITHIN_M = 0.02
 
@@ -299,10 +301,10 @@ def _words(plan: Plan, units: UnitSystem) -> list[Mark]:
         rows = one.rows
         (east,), (north,) = rows.setting.east_north_m([0.0], [-rows.section.post_x_m - 1.2])
         stands = " (standing)" if one.array.standing else ""
-        words = (f"{one.array.name}{stands}: " if plan.several else "") + (
-            f"{rows.module_count} modules on {one.structure.supports.count} posts, "
-            f"facing {rows.facing_deg:.0f}° true"
-        )
+        words = f"{rows.module_count} modules"
+        if len(plan.arrays) <= MOST_TOLD_WHOLE:
+            words += f" on {one.structure.supports.count} posts, facing {rows.facing_deg:.0f}° true"
+        words = (f"{one.array.name}{stands}: " if plan.several else "") + words
         marks.append(label(words, (float(east), float(north)), "array-note", free=True))
     for trunk in plan.trench.tree.ways[:1]:
         inner = trunk.points_m[1 if trunk.array is not None else 0 : -1].tolist()
