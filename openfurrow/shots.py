@@ -90,7 +90,7 @@ def take_shots(root: Path, target: Path) -> int:
     with demo_server(root) as address, sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         for (width, height), views in (
-            (DESK, ("jobs", *STAGES, "space", "dusk")),
+            (DESK, ("jobs", *STAGES, "space", "dusk", "tables")),
             (PHONE, ("phone-sun", "phone-footings", "phone-stakeout")),
         ):
             page = browser.new_page(viewport={"width": width, "height": height})
@@ -107,7 +107,7 @@ def take_shots(root: Path, target: Path) -> int:
 def _open(page: "Page", view: str) -> None:
     if view == "jobs":
         return
-    stage = {"dusk": "rows", "space": "site"}.get(view, view.removeprefix("phone-"))
+    stage = {"dusk": "rows", "space": "site", "tables": "rows"}.get(view, view.removeprefix("phone-"))
     if page.url.count("/jobs/") == 0:
         open_job(page)
     if view == "dusk":
@@ -115,6 +115,11 @@ def _open(page: "Page", view: str) -> None:
     page.locator(f"[data-stage={stage}]").click()
     page.locator(f"[data-shown={stage}]").wait_for()
     page.locator("svg[data-drawing]").last.wait_for()
+    if view == "tables":
+        page.get_by_role("button", name="Daylight").click()
+        page.get_by_role("button", name="Tables from above").click()
+        page.get_by_label("Table", exact=True).select_option(index=1)
+        page.locator("[data-held]").wait_for()
     if view == "space":
         page.get_by_role("button", name="In space").click()
         page.locator("[data-scene] canvas").wait_for()
