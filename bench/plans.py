@@ -15,13 +15,15 @@ import numpy as np
 from Pynite import FEModel3D
 
 from openfurrow.core.beams import continuous_beam
-from openfurrow.core.design import Design
+from openfurrow.core.design import STAGES, Design
 from openfurrow.core.edits import apply
 from openfurrow.core.plan import MEMO, Plan, plan
 from openfurrow.demo.designs import field, larkspur
+from openfurrow.demo.marram import marram
+from openfurrow.sheets.scene import scene_of
 from openfurrow.sheets.write import job_sheet, stage_sheet
 
-RUNS = 9
+RUNS, DRAWN_RUNS = 9, 3
 
 
 def median_s(work: Callable[[], object], runs: int = RUNS) -> float:
@@ -63,13 +65,14 @@ EDITS = {
 def edits() -> None:
     """What an edit computes again, and how long that takes beside a plan with nothing remembered."""
     print(f"{'edit of':<12}{'design':<28}{'ms':>8}{'x cold':>8}{'computed again':>16}")
-    for design in (larkspur(), field(10000)):
+    for design in (larkspur(), field(10000), marram()):
         whole = median_s(lambda design=design: cold(design))
         MEMO.made = []
         cold(design)
         stages = len(MEMO.made)
-        for kind, (path, texts) in EDITS.items():
+        for kind, (of_first, texts) in EDITS.items():
             times, computed = [], 0
+            path = of_first.replace("arrays.1.", f"arrays.{design.arrays[0].id}.")
             for number in range(RUNS):
                 # Each edit is made on the design as it was, with nothing else remembered.
                 cold(design)
@@ -131,6 +134,29 @@ def plans(modules: tuple[int, ...] = (100, 1000, 10000)) -> None:
     )
 
 
+def drawn(modules: tuple[int, ...] = (1000, 10000, 100000)) -> None:
+    """Every sheet and the view in space of growing fields, and how each grows between the last two."""
+    sizes, times = [], []
+    for design in map(field, modules):
+        found = plan(design)
+        work: dict[str, Callable[[], object]] = {
+            "plan": lambda design=design: cold(design),
+            "job": lambda found=found: job_sheet(found, "metric"),
+            "scene": lambda found=found: scene_of(found),
+        }
+        for stage in STAGES:
+            work[stage] = lambda design=design, found=found, stage=stage: stage_sheet(
+                stage, design, found, "metric"
+            )
+        sizes.append(found.rows.module_count)
+        times.append({name: median_s(one, DRAWN_RUNS) for name, one in work.items()})
+    print(f"{'ms':<12}" + "".join(f"{size:>10}" for size in sizes) + f"{'modules^':>10}")
+    for name in times[0]:
+        taken = [one[name] for one in times]
+        growth = math.log(taken[-1] / taken[-2]) / math.log(sizes[-1] / sizes[-2])
+        print(f"{name:<12}" + "".join(f"{one * 1e3:>10.1f}" for one in taken) + f"{growth:>10.2f}")
+
+
 def pynite_beam(length: float, supports: list[float]) -> FEModel3D:
     model = FEModel3D()
     model.add_material("steel", 200e9, 77e9, 0.3, 7850)
@@ -158,5 +184,6 @@ def beams() -> None:
 
 if __name__ == "__main__":
     plans()
+    drawn()
     edits()
     beams()

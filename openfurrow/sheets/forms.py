@@ -191,8 +191,8 @@ def _about(thing: Givens, units: UnitSystem) -> str:
             return _table_about(thing, units)
         case InverterGivens():
             most = format_value(thing.maximum_dc_v, "voltage", units)
-            where = f"{thing.units} at the array, " if thing.at_array else ""
-            return f"{where}{thing.inverter_inputs} inputs, {most}"
+            out_there = f"{thing.units} at the array, " if thing.at_array else ""
+            return f"{out_there}{thing.inverter_inputs} inputs, {most}"
         case SpurGivens():
             bends = f"{len(thing.points)} bend{'' if len(thing.points) == 1 else 's'}"
             return f"{bends}, then into the nearest way" if thing.points else "not drawn yet"

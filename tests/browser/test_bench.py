@@ -10,6 +10,8 @@ from types import ModuleType
 
 import pytest
 
+from openfurrow.core.design import STAGES
+
 BENCH = Path(__file__).resolve().parents[2] / "bench"
 
 
@@ -31,6 +33,14 @@ def test_plans_are_timed_against_a_bound(capsys: pytest.CaptureFixture[str]) -> 
     assert "x bound" in head and demo.startswith("Larkspur Ferry landing")
     assert numbers(demo)[0] == 36 and numbers(demo)[-1] > 0
     assert "time ~ modules^" in growth
+
+
+def test_every_sheet_is_timed_as_the_field_grows(capsys: pytest.CaptureFixture[str]) -> None:
+    bench("plans").drawn((40, 80))
+    head, *lines = capsys.readouterr().out.splitlines()
+    assert numbers(head) == [48, 72]
+    assert [line.split()[0] for line in lines] == ["plan", "job", "scene", *STAGES]
+    assert all(numbers(line)[0] > 0 for line in lines)
 
 
 def test_the_ground_is_timed_against_scipy(capsys: pytest.CaptureFixture[str]) -> None:

@@ -244,7 +244,7 @@ def _ground_checks(plan: RowsPlan, site: SitePlan, sun: SunPlan) -> tuple[Check,
 
 def _checks(plan: RowsPlan, givens: RowsGivens) -> tuple[Check, ...]:
     section = plan.section
-    along = abs(plan.ground_rise_along) * plan.table_length_m
+    along = abs(plan.ground_rise_along) * float(plan.tables.lengths_m.max())
     own = (
         ()
         if givens.pitch_m is None
