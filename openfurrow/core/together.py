@@ -246,26 +246,27 @@ class Together:
                 run=runs[number].value,
             )
 
-        def made() -> MaterialsPlan:
-            takes = all_takes(
-                self.site.value.rule_pack,
-                tuple(built(number) for number in range(len(self.arrays))),
-                trench.value,
-                len(design.wiring.inverters),
-            )
-            return stamped_stage(plan_materials(design.materials, takes), self.first, own=False)
-
-        return self.memo.remember(
-            "materials",
+        # What is taken is the same whatever is lost of it: waste and spares compute nothing else.
+        takes = self.memo.remember(
+            "takes",
             (
                 tuple(one.number for one in self.arrays),
                 trench.number,
                 _numbers(circuits),
                 tuple((one.modules, one.frame.stock_length_m) for one in design.arrays),
-                design.materials,
                 len(design.wiring.inverters),
             ),
-            made,
+            lambda: all_takes(
+                self.site.value.rule_pack,
+                tuple(built(number) for number in range(len(self.arrays))),
+                trench.value,
+                len(design.wiring.inverters),
+            ),
+        )
+        return self.memo.remember(
+            "materials",
+            (takes.number, design.materials, self.first),
+            lambda: stamped_stage(plan_materials(design.materials, takes.value), self.first, own=False),
         )
 
     def staked(self) -> Kept[StakeoutPlan]:

@@ -28,6 +28,7 @@ ALL = {
     "wires together",
     "run",
     "trench",
+    "takes",
     "materials",
     "set out",
     "stakeout",
@@ -49,23 +50,23 @@ def made_by(design: Design) -> set[str]:
 @pytest.mark.parametrize(
     ("path", "text", "computed"),
     [
-        ("wiring.slack_m", "7 ft", {"wiring", "wires together", "run", "trench", "materials"}),
+        ("wiring.slack_m", "7 ft", {"wiring", "wires together", "run", "trench", "takes", "materials"}),
         ("materials.spare_posts", "3", {"materials"}),
         ("stakeout.instrument_height_m", "5 ft 1 in", {"set out", "stakeout"}),
         (
             "trench.width_m",
             "1 ft 3 in",
-            {"route", "wiring", "wires together", "run", "trench", "materials"},
+            {"route", "wiring", "wires together", "run", "trench", "takes", "materials"},
         ),
         (
             "arrays.1.frame.lap_m",
             "1 ft 2 in",
-            {"frame", "array", "materials", "set out", "stakeout"},
+            {"frame", "array", "takes", "materials", "set out", "stakeout"},
         ),
         (
             "arrays.1.footings.pull_tested",
             "yes",
-            {"footings", "array", "materials", "set out", "stakeout"},
+            {"footings", "array", "takes", "materials", "set out", "stakeout"},
         ),
         (
             "arrays.1.modules.clamp_torque_n_m",
@@ -77,6 +78,7 @@ def made_by(design: Design) -> set[str]:
                 "wires together",
                 "run",
                 "trench",
+                "takes",
                 "materials",
                 "set out",
                 "stakeout",

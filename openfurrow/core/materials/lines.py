@@ -1,6 +1,7 @@
 """One line of the list: what the drawing takes, what is lost, what is bought."""
 
 import math
+from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Literal
@@ -32,19 +33,26 @@ def together(takes: Iterable[tuple[str, Take]]) -> tuple[Take, ...]:
     Each take comes with its array's name. What shares a key and is not alike (a longer post, another
     module) gets a number after its key, by which its line is known, and says whose it is.
     """
-    found: dict[tuple[str, str, str, float, float], tuple[Take, list[str]]] = {}
+    alike: dict[tuple[str, str, str, float, float], list[tuple[str, Take]]] = {}
     for name, take in takes:
-        alike = take.key, take.item, take.kind, take.pack, round(take.piece_kg, 3)
-        held, names = found.get(alike, (replace(take, net=0.0), []))
-        found[alike] = replace(held, net=held.net + take.net), [*names, name] if take.net else names
-    lines = [(take, names) for take, names in found.values() if take.net > 0]
-    count: dict[str, int] = {}
+        if take.net > 0:
+            same = take.key, take.item, take.kind, take.pack, round(take.piece_kg, 3)
+            alike.setdefault(same, []).append((name, take))
+    of_key = Counter(key for key, *_ in alike)
+    count: Counter[str] = Counter()
     told = []
-    for take, names in lines:
-        count[take.key] = number = count.get(take.key, 0) + 1
-        if sum(other.key == take.key for other, _ in lines) > 1:
-            take = replace(take, where=f"{', '.join(dict.fromkeys(names))}: {take.where}")
-        told.append(take if number == 1 else replace(take, key=f"{take.key}_{number}"))
+    for (key, *_), own in alike.items():
+        count[key] += 1
+        _, first = own[0]
+        whose = ", ".join(dict.fromkeys(name for name, _ in own))
+        told.append(
+            replace(
+                first,
+                key=key if count[key] == 1 else f"{key}_{count[key]}",
+                net=sum(take.net for _, take in own),
+                where=f"{whose}: {first.where}" if of_key[key] > 1 else first.where,
+            )
+        )
     return tuple(told)
 
 

@@ -103,7 +103,7 @@ class InverterGivens(Thing):
         "Strings it takes; of several alike, all together.",
         "Inverter data sheet.",
         low=1,
-        high=5000,
+        high=50_000,
         usual=(2, 12),
     )
 
