@@ -7,13 +7,12 @@ from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.frame.givens import FrameGivens
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.givens import RowsGivens
-from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.givens import InverterGivens, WiringGivens
 from openfurrow.demo.grifo import grifo
 from openfurrow.demo.larkspur import larkspur, larkspur_with_pump_house
-from openfurrow.demo.marram import marram
+from openfurrow.demo.marram import FLATS, marram
 from openfurrow.demo.quillay import quillay
 
 TABLE = 2 * 12
@@ -30,24 +29,7 @@ def field(modules: int) -> Design:
     count = rows * along * TABLE
     return one_array(
         name=f"Field of {count} modules",
-        site=SiteGivens(
-            rule_pack="metric",
-            display_units="metric",
-            latitude_deg=53.1,
-            longitude_deg=6.2,
-            elevation_m=1.0,
-            time_zone="Europe/Amsterdam",
-            slope=0.002,
-            falls_toward_deg=0.0,
-            soil_class="sand",
-            frost_depth_m=0.6,
-            wind_speed_m_s=24.0,
-            terrain="II",
-            ground_snow_pa=700.0,
-            lowest_temperature_c=-14.0,
-            hottest_temperature_c=32.0,
-            route=((0.0, -10.0), (60.0, -40.0)),
-        ),
+        site=FLATS.model_copy(update={"route": ((0.0, -10.0), (60.0, -40.0))}),
         rows=RowsGivens(
             modules_along=12,
             tables_along=along,

@@ -21,6 +21,25 @@ BLOCK_M, ROAD_M = 58.0, 10.0
 MODULE_W, INVERTER_W = 405.0, 66_000.0
 PITCH_M = 10.0
 
+# Sand behind a dyke, level to the eye.
+FLATS = SiteGivens(
+    rule_pack="metric",
+    display_units="metric",
+    latitude_deg=53.1,
+    longitude_deg=6.2,
+    elevation_m=1.0,
+    time_zone="Europe/Amsterdam",
+    slope=0.002,
+    falls_toward_deg=300.0,
+    soil_class="sand",
+    frost_depth_m=0.6,
+    wind_speed_m_s=24.5,
+    terrain="II",
+    ground_snow_pa=700.0,
+    lowest_temperature_c=-13.0,
+    hottest_temperature_c=31.0,
+)
+
 
 def marram() -> Design:
     """8,640 modules in landscape on driven posts, six inverters out at each of eight blocks."""
@@ -97,25 +116,7 @@ def marram() -> Design:
     )
     return Design(
         name="Marram Flats waterworks",
-        site=SiteGivens(
-            rule_pack="metric",
-            display_units="metric",
-            latitude_deg=53.1,
-            longitude_deg=6.2,
-            elevation_m=1.0,
-            time_zone="Europe/Amsterdam",
-            slope=0.002,
-            falls_toward_deg=300.0,
-            soil_class="sand",
-            frost_depth_m=0.6,
-            wind_speed_m_s=24.5,
-            terrain="II",
-            ground_snow_pa=700.0,
-            lowest_temperature_c=-13.0,
-            hottest_temperature_c=31.0,
-            route=(*trunk, (0.0, -22.0), (14.0, -34.0)),
-            spurs=spurs,
-        ),
+        site=FLATS.model_copy(update={"route": (*trunk, (0.0, -22.0), (14.0, -34.0)), "spurs": spurs}),
         arrays=arrays,
         trench=TrenchGivens(strings_per_conduit=3, width_m=0.9),
         wiring=WiringGivens(inverters=inverters, drop_limit=0.02),
