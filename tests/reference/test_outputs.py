@@ -126,6 +126,9 @@ def test_wires_pipes_and_breakers_are_counted_one_by_one(
     modules = design.arrays[0].modules
     lost = modules.maximum_power_a * found.circuit.array_ohm / found.circuit.string_v
     assert float(said.value) == pytest.approx(lost)
+    # The wire is chosen for the output alone; both together are held against what is aimed at.
+    over = lost + feed.choice.drop > design.wiring.drop_limit
+    assert level(found, "drop_in_all") == ("look" if over else "sound")
 
 
 def two_arrays(*inverters: InverterGivens) -> Design:

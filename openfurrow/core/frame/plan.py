@@ -92,7 +92,7 @@ def _answers(
     plan: FramePlan, rows: RowsPlan, structure: StructurePlan, givens: FrameGivens
 ) -> tuple[Answer, ...]:
     beam, strut = structure.members.beam, structure.members.strut
-    usual, line, supports = plan.cuts[0], plan.line, structure.supports
+    supports = structure.supports
     return (
         Answer(
             "frame",
@@ -142,6 +142,13 @@ def _answers(
             ),
             True,
         ),
+        *_purlin_answers(plan, rows, givens),
+    )
+
+
+def _purlin_answers(plan: FramePlan, rows: RowsPlan, givens: FrameGivens) -> tuple[Answer, ...]:
+    usual, line = plan.cuts[0], plan.line
+    return (
         Answer(
             "frame",
             "purlin_pieces",

@@ -1,6 +1,6 @@
 """What is answered of the wires in the trench: their size, what they lose, what guards them."""
 
-from openfurrow.core.checks import Check, at_least, holds
+from openfurrow.core.checks import Check, at_least, at_most, holds
 from openfurrow.core.codes import constant, table
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.quantities import round_up
@@ -134,7 +134,7 @@ def _output_drop(circuit: Circuit, modules: ModulesGivens) -> tuple[Answer, ...]
                     _in_array(circuit),
                     Input("V", "string at full power", circuit.string_v, "voltage"),
                 ),
-                modules.maximum_power_a * circuit.array_ohm / circuit.string_v,
+                _array_drop(circuit, modules),
                 "ratio",
                 OHM,
             ),
@@ -263,8 +263,15 @@ def _one_way(circuit: Circuit, site: SiteGivens, route: Route, loss: Losses) -> 
     )
 
 
-def feed_checks(circuit: Circuit, site: SiteGivens) -> tuple[Check, ...]:
-    """Whether a listed wire serves, and a listed breaker."""
+def _array_drop(circuit: Circuit, modules: ModulesGivens) -> float:
+    """Share of the farthest string's volts that is lost before it leaves the array."""
+    return modules.maximum_power_a * circuit.array_ohm / circuit.string_v
+
+
+def feed_checks(
+    circuit: Circuit, site: SiteGivens, modules: ModulesGivens, loss: Losses
+) -> tuple[Check, ...]:
+    """Whether a listed wire serves, a listed breaker, and what is lost in all."""
     feed = circuit.feed
     listed = holds(
         "wiring",
@@ -291,5 +298,19 @@ def feed_checks(circuit: Circuit, site: SiteGivens) -> tuple[Check, ...]:
             remedy="More and smaller inverters, three phases, or an engineer's own design.",
             source=RATED_OUTPUT,
             given="wiring.inverters",
+        ),
+        # The wire of the outputs is chosen for their own drop; the strings have lost theirs before.
+        at_most(
+            "wiring",
+            "drop_in_all",
+            "Strings and outputs together lose no more than is aimed at",
+            _array_drop(circuit, modules) + feed.choice.drop,
+            loss.drop_limit,
+            "ratio",
+            remedy="Inverters nearer the middle of their strings, a higher output voltage, or accept "
+            "more drop.",
+            source=OHM,
+            given="wiring.drop_limit",
+            otherwise="look",
         ),
     )

@@ -69,7 +69,7 @@ def wire_array(
         *_string_answers(circuit, site, rows, modules, fed.volts, fed.inputs),
         *feed_answers(circuit, site, modules, route, loss),
     )
-    return ArrayWiring(circuit, answers, _checks(circuit, site, modules, fed.volts))
+    return ArrayWiring(circuit, answers, _checks(circuit, site, modules, fed.volts, loss))
 
 
 def plan_wiring(
@@ -243,7 +243,7 @@ def _string_answers(
 
 
 def _checks(
-    circuit: Circuit, site: SiteGivens, modules: ModulesGivens, volts: Volts
+    circuit: Circuit, site: SiteGivens, modules: ModulesGivens, volts: Volts, loss: Losses
 ) -> tuple[Check, ...]:
     strings = circuit.strings
     return (
@@ -284,7 +284,7 @@ def _checks(
             given="rows.modules_along",
             otherwise="look",
         ),
-        *feed_checks(circuit, site),
+        *feed_checks(circuit, site, modules, loss),
         at_most(
             "wiring",
             "series_fuse",
