@@ -47,14 +47,14 @@ export function TablesPlan({ view, job, drawing, list, open }: Props) {
     setRefused("");
     if (table) void job.change(tell(list.path, table, said).edits);
   };
-  const snapped = async (id: string, name: string, at: Point) => {
+  const snapped = async (id: string, otherwise: string, at: Point) => {
     setRefused("");
     // What was typed just before moves the tables too.
     await job.arrived();
     try {
       const found = await api.snapTable(view.id, view.array, id, at);
       if (!found.refused) return { along_m: found.along, back_m: found.back };
-      setRefused(`${name} stays where it is: ${found.refused}.`);
+      setRefused(`${otherwise}: ${found.refused}.`);
     } catch (error) {
       setRefused(error instanceof Problem ? error.message : String(error));
     }
@@ -62,12 +62,12 @@ export function TablesPlan({ view, job, drawing, list, open }: Props) {
   };
   const move = async (at: Point) => {
     if (!table) return;
-    const said = await snapped(table.text, `Table ${table.name}`, at);
+    const said = await snapped(table.text, `Table ${table.name} stays where it is`, at);
     if (said) await job.change(tell(list.path, table, said).edits);
   };
   const putIn = async (at: Point) => {
     setPointing(false);
-    const said = await snapped("", "One more table", at);
+    const said = await snapped("", "No table is put in", at);
     if (said) await job.change(added(list.path, said).edits);
   };
 
