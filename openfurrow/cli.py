@@ -191,7 +191,7 @@ def parser() -> argparse.ArgumentParser:
     shots = verb("shots", _shots, "take the pictures in docs/screenshots")
     shots.add_argument("--to")
     verb("bench", _bench, "time plans, edits, the ground, the server; or kill it").add_argument(
-        "what", nargs="?", choices=("plans", "edits", "ground", "load", "durable"), default="plans"
+        "what", nargs="?", choices=("plans", "edits", "ground", "shots", "load", "durable"), default="plans"
     )
     verb("types", _types, "write the front end's API types anew")
     verb("openapi", _openapi, "print the API's OpenAPI document")

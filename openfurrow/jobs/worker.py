@@ -9,12 +9,13 @@ from procrastinate import App, PsycopgConnector
 from sqlalchemy import Engine
 from sqlalchemy.orm import Session
 
-from openfurrow.core.design_versions import read_document
+from openfurrow.core.design import Design
 from openfurrow.core.edits import DesignError
 from openfurrow.exchange.package import write_package
 from openfurrow.jobs.apart import Left, apart, have_ready
 from openfurrow.store.errors import StoreError
-from openfurrow.store.work import QUEUE, TASK, begin, finish, tell
+from openfurrow.store.tables import Work
+from openfurrow.store.work import QUEUE, TASK, begin, design_of, finish, tell
 
 KINDS: Mapping[str, Callable[..., bytes]] = {"package": write_package}
 LONGEST_S = 600.0
@@ -40,6 +41,11 @@ class _Progress:
             return not tell(session, self._id, self._share, self._words)
 
 
+def _design(engine: Engine, work: Work) -> Design:
+    with Session(engine) as session:
+        return design_of(session, work)
+
+
 def carry_out(engine: Engine, work_id: uuid.UUID) -> None:
     """Do one piece of work in a process that can be killed, and keep what came of it."""
     with Session(engine, expire_on_commit=False) as session, session.begin():
@@ -51,7 +57,7 @@ def carry_out(engine: Engine, work_id: uuid.UUID) -> None:
     try:
         result = apart(
             KINDS[work.kind],
-            read_document(work.design),
+            _design(engine, work),
             left=progress.given_up,
             told=progress.told,
             longest_s=LONGEST_S,

@@ -17,11 +17,11 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from openfurrow.core.design import Design
-from openfurrow.core.design_versions import read_document
 from openfurrow.store.accounts import token_hash
 from openfurrow.store.errors import Moved, NotAllowed, StoreError
 from openfurrow.store.jobs import role_in
 from openfurrow.store.revisions import design_of, head, revision
+from openfurrow.store.shots import put_away, taken_out
 from openfurrow.store.tables import Account, Draft, DraftStep, Member, Revision
 
 # Typing in one field within this time is one step, not one a keystroke.
@@ -84,7 +84,7 @@ def open_draft(session: Session, account: Account, job_id: uuid.UUID) -> OpenDra
     role = role_in(session, account, job_id)
     newest = head(session, job_id)
     row = session.get(Draft, (job_id, account.id))
-    latest = design_of(newest)
+    latest = design_of(session, newest)
     if row is None:
         number = newest.number - 1
         return OpenDraft(
@@ -108,12 +108,12 @@ def open_draft(session: Session, account: Account, job_id: uuid.UUID) -> OpenDra
         kept=kept,
         stand=kept,
         design=_design_at(session, job_id, account.id, kept.position),
-        base_design=design_of(began),
+        base_design=design_of(session, began),
         head=newest.number,
         head_author=newest.author.name,
         steps=_steps(session, job_id, account.id),
     )
-    return seen if kept.base == newest.number or seen.changed else _following(seen, newest)
+    return seen if kept.base == newest.number or seen.changed else _following(session, seen, newest)
 
 
 Mark = tuple[object, ...]
@@ -141,7 +141,7 @@ def mark_of(draft: OpenDraft) -> Mark:
     return (draft.job_id, draft.account_id, draft.role, *stand, draft.head)
 
 
-def _following(seen: OpenDraft, newest: Revision) -> OpenDraft:
+def _following(session: Session, seen: OpenDraft, newest: Revision) -> OpenDraft:
     """An unchanged draft, seen on a revision that came after its own.
 
     The number such a step has follows from the two revisions alone, for until something is written
@@ -149,7 +149,7 @@ def _following(seen: OpenDraft, newest: Revision) -> OpenDraft:
     """
     number = seen.stand.counter + newest.number - seen.stand.base
     label = f"revision {newest.number} by {newest.author.name}"
-    design = design_of(newest)
+    design = design_of(session, newest)
     return replace(
         seen,
         stand=Stand(newest.number, number, number),
@@ -178,7 +178,7 @@ def _design_at(session: Session, job_id: uuid.UUID, account_id: int, number: int
     found = session.get(DraftStep, (job_id, account_id, number))
     if found is None:
         raise StoreError("There is no such step: the list of steps shows those that are kept.")
-    return read_document(found.document)
+    return taken_out(session, job_id, found.document)
 
 
 def design_seen(session: Session, draft: OpenDraft, number: int) -> Design | None:
@@ -186,7 +186,7 @@ def design_seen(session: Session, draft: OpenDraft, number: int) -> Design | Non
     if number == draft.stand.position:
         return draft.design
     row = session.get(DraftStep, (draft.job_id, draft.account_id, number))
-    return read_document(row.document) if row else None
+    return taken_out(session, draft.job_id, row.document) if row else None
 
 
 def step_design(session: Session, draft: OpenDraft, number: int) -> Design:
@@ -253,7 +253,7 @@ def _add(session: Session, draft: OpenDraft, step: Step, design: Design) -> None
             number=step.number,
             path=step.path,
             label=step.label,
-            design=design.model_dump(mode="json"),
+            design=put_away(session, draft.job_id, design),
             made_at=step.made_at,
         )
     )

@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 
 from openfurrow.core.design import Design
 from openfurrow.store.errors import NotAllowed, NotFound, StoreError
+from openfurrow.store.shots import put_away
 from openfurrow.store.tables import Account, Job, Member, Revision, RevisionSummary
 
 ROLES = ("owner", "editor", "viewer")
@@ -43,7 +44,7 @@ def create_job(session: Session, account: Account, design: Design, note: str) ->
             parent=None,
             author_id=account.id,
             note=note,
-            design=design.model_dump(mode="json"),
+            design=put_away(session, job.id, design),
         )
     )
     session.flush()

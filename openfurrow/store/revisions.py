@@ -10,17 +10,17 @@ from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
 from openfurrow.core.design import Design
-from openfurrow.core.design_versions import read_document
 from openfurrow.core.edits import differences
 from openfurrow.core.merging import kept_together, merged
 from openfurrow.store.errors import Conflict, Moved, NotFound, clashes_of
 from openfurrow.store.jobs import role_in
+from openfurrow.store.shots import put_away, taken_out
 from openfurrow.store.tables import Account, Revision, RevisionSummary
 
 
-def design_of(revision: Revision) -> Design:
+def design_of(session: Session, revision: Revision) -> Design:
     """The design a revision holds, brought up to the current schema."""
-    return read_document(revision.document)
+    return taken_out(session, revision.job_id, revision.document)
 
 
 def history(session: Session, account: Account, job_id: uuid.UUID) -> Sequence[Revision]:
@@ -68,8 +68,8 @@ def design_to_save(
     if newest.number == base:
         return newest.number, design
     units = design.site.display_units
-    began = design_of(revision(session, account, job_id, base))
-    theirs = design_of(newest)
+    began = design_of(session, revision(session, account, job_id, base))
+    theirs = design_of(session, newest)
     if onto != newest.number:
         raise Conflict(
             newest.number,
@@ -94,7 +94,7 @@ def add_revision(
         parent=parent,
         author_id=account.id,
         note=note,
-        design=design.model_dump(mode="json"),
+        design=put_away(session, job_id, design),
     )
     try:
         # The unique parent decides a race that the look at the head did not see.

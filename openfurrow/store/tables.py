@@ -142,6 +142,19 @@ class Work(Base):
     result: Mapped[bytes | None] = mapped_column(LargeBinary, deferred=True)
 
 
+class KeptShots(Base):
+    """Readings and faces of a survey, packed, by the hash of what they are; ``size`` in bytes."""
+
+    __tablename__ = "kept_shots"
+    job_id: Mapped[uuid.UUID] = mapped_column(
+        ForeignKey("job.id", ondelete="CASCADE"), primary_key=True
+    )
+    hash: Mapped[str] = mapped_column(String(64), primary_key=True)
+    content: Mapped[bytes] = mapped_column(LargeBinary)
+    size: Mapped[int] = mapped_column(Integer)
+    made_at: Mapped[datetime] = _now()
+
+
 class Draft(Base):
     """What one person is working on: the revision it began from and the step it stands on.
 

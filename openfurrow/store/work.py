@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 from openfurrow.core.design import Design
 from openfurrow.store.errors import NotFound
 from openfurrow.store.jobs import role_in
+from openfurrow.store.shots import put_away, taken_out
 from openfurrow.store.tables import Account, Work
 
 QUEUE, TASK = "work", "openfurrow.jobs.worker.carry_out"
@@ -40,7 +41,7 @@ def ask(session: Session, account: Account, job_id: uuid.UUID, kind: str, design
         state="waiting",
         share=0.0,
         words="waiting for a worker",
-        design=design.model_dump(mode="json"),
+        design=put_away(session, job_id, design),
     )
     session.add(work)
     session.flush()
@@ -60,6 +61,11 @@ def work_of(session: Session, account: Account, job_id: uuid.UUID, work_id: uuid
     if found is None:
         raise NotFound("There is no such work, or it was put away after a day.")
     return found
+
+
+def design_of(session: Session, work: Work) -> Design:
+    """The design that is worked on, as it stood when it was asked."""
+    return taken_out(session, work.job_id, work.design)
 
 
 def is_lost(work: Work) -> bool:

@@ -25,7 +25,7 @@ def _summary(caller: Caller, job: JobLine) -> dict[str, object]:
     if job.summary is not None and job.build == build():
         return job.summary
     with caller.reads() as (session, account):
-        design = design_of(revision(session, account, job.id, job.revision))
+        design = design_of(session, revision(session, account, job.id, job.revision))
     summary = summary_of(design)
     with caller.writes() as (session, _):
         keep_summary(session, job.id, job.revision, build(), summary)

@@ -92,7 +92,7 @@ def restore(
     """Take an old revision's design into the draft, as a step that can be undone."""
     with caller.reads() as (session, account):
         draft = to_change(session, account, job_id)
-        then = design_of(revision(session, account, job_id, number))
+        then = design_of(session, revision(session, account, job_id, number))
     kept = keep(caller, draft, Change(draft.design, then, f"back to revision {number}"), units)
     return as_json(job_view(kept, stage, units, draft.design))
 
@@ -108,11 +108,11 @@ def compare(
     """What differs between two revisions, or between one and the draft."""
 
     with caller.reads() as (session, account):
-        old = design_of(revision(session, account, job_id, before))
+        old = design_of(session, revision(session, account, job_id, before))
         new = (
             open_draft(session, account, job_id).design
             if after is None
-            else design_of(revision(session, account, job_id, after))
+            else design_of(session, revision(session, account, job_id, after))
         )
     return CompareView(
         fields=tuple(DifferenceView.of(d) for d in differences(old, new, units)),

@@ -4,7 +4,6 @@ import uuid
 
 from fastapi import APIRouter, Response
 
-from openfurrow.core.design_versions import read_document
 from openfurrow.exchange.package import file_stem
 from openfurrow.store import work as store
 from openfurrow.store.errors import NotFound
@@ -55,13 +54,11 @@ def result(job_id: uuid.UUID, work_id: uuid.UUID, caller: Asking) -> Response:
     """What came of it, as a file."""
     with caller.reads() as (session, account):
         work = store.work_of(session, account, job_id, work_id)
-        content, design = work.result, work.design
+        content, design = work.result, store.design_of(session, work)
     if content is None:
         raise NotFound("There is nothing yet: look how far it is.")
     return Response(
         content,
         media_type="application/zip",
-        headers={
-            "Content-Disposition": f'attachment; filename="{file_stem(read_document(design))}.zip"'
-        },
+        headers={"Content-Disposition": f'attachment; filename="{file_stem(design)}.zip"'},
     )

@@ -53,6 +53,13 @@ def test_the_ground_is_timed_against_scipy(capsys: pytest.CaptureFixture[str]) -
     assert numbers(lines)[:2] == [300 + 20 * 60, 20]
 
 
+def test_an_edit_is_timed_on_surveys_of_any_size() -> None:
+    head, *lines = apart("shots", "main(2, (100, 300))").splitlines()
+    assert "without its plan" in head
+    assert [numbers(line)[0] for line in lines] == [100, 300]
+    assert all(min(numbers(line)) > 0 for line in lines)
+
+
 def test_edits_are_timed_from_key_to_answer() -> None:
     """In a process of its own: a second browser's loop cannot run beside this one's."""
     call = "import runpy; runpy.run_path('bench/edits.py')['main'](edits=1, warm=0)"

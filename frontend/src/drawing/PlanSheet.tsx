@@ -1,14 +1,4 @@
-import {
-  memo,
-  useCallback,
-  useEffect,
-  useMemo,
-  useRef,
-  useState,
-  type KeyboardEvent,
-  type PointerEvent,
-  type ReactNode,
-} from "react";
+import { memo, useCallback, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from "react";
 import type { Drawing, Mark } from "../api/client";
 import { Hatches } from "./Hatches";
 import { thingAt } from "./hit";
@@ -16,32 +6,17 @@ import { Labels, MarkShape } from "./Marks";
 import { ScaleBar } from "./ScaleBar";
 import { Legend } from "./Sheet";
 import type { Point, Scale } from "./scale";
+import { moved, SMALLEST_M, STEP, usePlanGestures, zoomed, type View } from "./usePlanGestures";
 import { useScale } from "./useScale";
 import { useSize } from "./useSize";
 import "./drawing.css";
 
-interface View {
-  low: Point;
-  high: Point;
-}
-
 const PAD = 10;
-const STEP = 1.4;
-const SMALLEST_M = 2;
 /** How near a hand must point to a line or a dot. */
 const REACH_PX = 9;
 
 const inGroup = (layer: string, layers: readonly string[]) =>
   layers.some((start) => layer === start || layer.startsWith(`${start}-`));
-
-const zoomed = (view: View, by: number, about: Point): View => ({
-  low: [about[0] + (view.low[0] - about[0]) / by, about[1] + (view.low[1] - about[1]) / by],
-  high: [about[0] + (view.high[0] - about[0]) / by, about[1] + (view.high[1] - about[1]) / by],
-});
-const moved = (view: View, dx: number, dy: number): View => ({
-  low: [view.low[0] + dx, view.low[1] + dy],
-  high: [view.high[0] + dx, view.high[1] + dy],
-});
 
 const Marks = memo(function Marks({ marks, scale, height }: { marks: Mark[]; scale: Scale; height: number }) {
   return (
@@ -76,7 +51,6 @@ export function PlanSheet({ drawing, units, point, pick, tools, children }: Prop
   const [hidden, setHidden] = useState<string[]>(
     () => JSON.parse(localStorage.getItem("furrow.layers") ?? "[]") as string[],
   );
-  const held = useRef<{ x: number; y: number; view: View } | null>(null);
   const svg = useRef<SVGSVGElement>(null);
   const view = useMemo<View>(() => own ?? { low: drawing.low as Point, high: drawing.high as Point }, [own, drawing]);
   const scale = useScale({ ...view, to_scale: true }, width, height, PAD);
@@ -97,41 +71,12 @@ export function PlanSheet({ drawing, units, point, pick, tools, children }: Prop
     },
     [view],
   );
-  // The browser would scroll the page under a wheel that React listens to passively.
-  const latest = useRef({ zoom, at });
-  useEffect(() => {
-    latest.current = { zoom, at };
-  });
-  useEffect(() => {
-    const element = svg.current;
-    if (!element) return;
-    const wheel = (event: WheelEvent) => {
-      event.preventDefault();
-      latest.current.zoom(event.deltaY < 0 ? STEP : 1 / STEP, latest.current.at(event));
-    };
-    element.addEventListener("wheel", wheel, { passive: false });
-    return () => element.removeEventListener("wheel", wheel);
-  }, [width]);
-
-  const down = (event: PointerEvent<SVGSVGElement>) => {
-    if (event.target !== event.currentTarget && (event.target as Element).closest("[data-handle]")) return;
-    event.currentTarget.setPointerCapture(event.pointerId);
-    held.current = { x: event.clientX, y: event.clientY, view };
-  };
-  const drag = (event: PointerEvent<SVGSVGElement>) => {
-    const from = held.current;
-    if (!from) return;
-    const [dx, dy] = [event.clientX - from.x, event.clientY - from.y];
-    if (Math.hypot(dx, dy) > 4) setOwn(moved(from.view, -dx / scale.pixelsPerMetre, dy / scale.pixelsPerMetre));
-  };
-  const up = (event: PointerEvent<SVGSVGElement>) => {
-    const from = held.current;
-    held.current = null;
-    if (!from || Math.hypot(event.clientX - from.x, event.clientY - from.y) > 4) return;
-    if (point) return point(at(event), scale);
-    const path = thingAt(shown, at(event), REACH_PX / scale.pixelsPerMetre);
+  const tap = (place: Point) => {
+    if (point) return point(place, scale);
+    const path = thingAt(shown, place, REACH_PX / scale.pixelsPerMetre);
     if (path) pick?.(path);
   };
+  usePlanGestures({ svg, view, scale, at, show: setOwn, zoom, tap });
   const key = (event: KeyboardEvent) => {
     const by = (view.high[0] - view.low[0]) / 8;
     const ways: Record<string, () => void> = {
@@ -167,10 +112,6 @@ export function PlanSheet({ drawing, units, point, pick, tools, children }: Prop
             aria-label={`${drawing.title}. Plus and minus bring it nearer, arrow keys move it, 0 shows all.`}
             tabIndex={0}
             data-drawing={drawing.key}
-            onPointerDown={down}
-            onPointerMove={drag}
-            onPointerUp={up}
-            onPointerCancel={() => (held.current = null)}
             onKeyDown={key}
           >
             <Hatches />

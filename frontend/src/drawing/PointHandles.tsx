@@ -1,4 +1,5 @@
-import { useState, type KeyboardEvent, type PointerEvent } from "react";
+import { useDrag } from "@use-gesture/react";
+import { useState, type KeyboardEvent } from "react";
 import type { Point, Scale } from "./scale";
 
 /** A step of an arrow key, as a hand places a stake. */
@@ -26,23 +27,20 @@ interface Props {
 
 /** Handles on points of the drawing: dragged by hand or moved by the arrow keys; Insert and Delete where bends may come and go. */
 export function PointHandles({ group, points, scale, name, snap, move, bendable, closed, follows }: Props) {
-  const [held, setHeld] = useState<{ index: number; at: Point; from: Point; moved: boolean } | null>(null);
+  const [held, setHeld] = useState<{ index: number; at: Point } | null>(null);
   const shown = points.map((point, index) => (held?.index === index ? held.at : point));
 
-  const follow = (event: PointerEvent<SVGCircleElement>) => {
-    const sheet = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
-    if (!held || !sheet) return;
-    if (!held.moved && Math.hypot(event.clientX - held.from[0], event.clientY - held.from[1]) <= STILL_PX) return;
-    setHeld({
-      ...held,
-      moved: true,
-      at: snap([scale.east(event.clientX - sheet.left), scale.north(event.clientY - sheet.top)]),
-    });
-  };
-  const drop = () => {
-    if (held?.moved) move(shown);
-    setHeld(null);
-  };
+  const hand = useDrag(
+    ({ args, xy, tap, canceled, last, currentTarget }) => {
+      const index = args[0] as number;
+      const sheet = (currentTarget as SVGElement | null)?.ownerSVGElement?.getBoundingClientRect();
+      if (tap || canceled || !sheet) return setHeld(null);
+      const at = snap([scale.east(xy[0] - sheet.left), scale.north(xy[1] - sheet.top)]);
+      setHeld(last ? null : { index, at });
+      if (last) move(points.map((point, place) => (place === index ? at : point)));
+    },
+    { filterTaps: true, threshold: STILL_PX, pointer: { keys: false } },
+  );
   const key = (event: KeyboardEvent, index: number) => {
     const way = WAYS[event.key];
     const here = points[index] as Point;
@@ -84,13 +82,7 @@ export function PointHandles({ group, points, scale, name, snap, move, bendable,
           tabIndex={0}
           role="button"
           aria-label={`${name(index)}: ${ways}`}
-          onPointerDown={(event) => {
-            event.currentTarget.setPointerCapture(event.pointerId);
-            setHeld({ index, at: points[index] as Point, from: [event.clientX, event.clientY], moved: false });
-          }}
-          onPointerMove={follow}
-          onPointerUp={drop}
-          onPointerCancel={() => setHeld(null)}
+          {...hand(index)}
           onKeyDown={(event) => key(event, index)}
         />
       ))}
