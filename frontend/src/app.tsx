@@ -2,6 +2,7 @@ import { useEffect, useState } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { SignIn } from "./account/SignIn";
 import { api, type Account } from "./api/client";
+import { client } from "./api/queries";
 import { JobScreen } from "./job/JobScreen";
 import { JobsScreen } from "./jobs/JobsScreen";
 
@@ -13,7 +14,11 @@ export function App() {
   }, []);
   if (account === undefined) return <p className="p-6">Opening…</p>;
   if (account === null) return <SignIn enter={setAccount} />;
-  const leave = () => void api.leave().then(() => setAccount(null));
+  const leave = () =>
+    void api.leave().then(() => {
+      client.clear();
+      setAccount(null);
+    });
   return (
     <BrowserRouter>
       <Routes>

@@ -310,3 +310,59 @@ def test_no_drawing_is_made_of_negative_lengths(page: Page, size: tuple[int, int
         expect(page.locator(f"[data-shown={stage}]")).to_be_attached()
     page.wait_for_timeout(300)
     assert said == []
+
+
+PLACE_UNDER = """([x, y]) => {
+  const svg = document.querySelector('svg.plan');
+  const [a, b] = [...svg.querySelectorAll('[data-handle^=way-]')].map((h) => h.getBoundingClientRect());
+  const middle = (r) => [r.x + r.width / 2, r.y + r.height / 2];
+  const [p, q] = [middle(a), middle(b)];
+  return {apart: Math.hypot(p[0] - q[0], p[1] - q[1]), east: (x - p[0]) / (q[0] - p[0]),
+          north: (y - p[1]) / (q[1] - p[1])};
+}"""
+
+
+def test_two_fingers_bring_the_plan_nearer_about_what_they_hold(phone: Page) -> None:
+    """By the touches themselves: what lay under the middle of the fingers lies there still."""
+    go(phone, "site")
+    plan = phone.locator("svg.plan")
+    plan.scroll_into_view_if_needed()
+    box = plan.bounding_box()
+    assert box
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    before = phone.evaluate(PLACE_UNDER, [x, y])
+    touch = phone.context.new_cdp_session(phone)
+
+    def fingers(kind: str, *places: tuple[float, float]) -> None:
+        points = [{"x": px, "y": py, "id": k} for k, (px, py) in enumerate(places)]
+        touch.send("Input.dispatchTouchEvent", {"type": kind, "touchPoints": points})
+
+    def pinch(from_px: float, to_px: float, aside: float = 0.0) -> None:
+        fingers("touchStart", (x - from_px, y))
+        fingers("touchStart", (x - from_px, y), (x + from_px, y))
+        for k in range(1, 9):
+            half, moved = from_px + (to_px - from_px) * k / 8, aside * k / 8
+            fingers("touchMove", (x - half + moved, y), (x + half + moved, y))
+        fingers("touchEnd")
+
+    pinch(25, 75)
+    nearer = phone.evaluate(PLACE_UNDER, [x, y])
+    assert nearer["apart"] == pytest.approx(3 * before["apart"], rel=0.1)
+    assert (nearer["east"], nearer["north"]) == pytest.approx((before["east"], before["north"]), abs=0.02)
+    pinch(75, 37.5, aside=30)
+    further = phone.evaluate(PLACE_UNDER, [x + 30, y])
+    assert further["apart"] == pytest.approx(nearer["apart"] / 2, rel=0.1)
+    assert (further["east"], further["north"]) == pytest.approx(
+        (before["east"], before["north"]), abs=0.02
+    )
+    # One finger takes the plan along, and the page stays where it is.
+    scrolled = phone.evaluate("scrollY")
+    held = phone.evaluate(PLACE_UNDER, [x, y])
+    fingers("touchStart", (x, y))
+    for k in range(1, 6):
+        fingers("touchMove", (x + 8 * k, y - 5 * k))
+    fingers("touchEnd")
+    taken = phone.evaluate(PLACE_UNDER, [x + 40, y - 25])
+    assert taken["apart"] == pytest.approx(held["apart"])
+    assert (taken["east"], taken["north"]) == pytest.approx((held["east"], held["north"]), abs=0.02)
+    assert phone.evaluate("scrollY") == scrolled

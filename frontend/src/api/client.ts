@@ -94,7 +94,7 @@ export const api = {
   enter: (name: string, password: string) => ask<Account>("POST", "/session", { name, password }),
   join: (name: string, password: string) => ask<Account>("POST", "/accounts", { name, password }),
   leave: () => ask<undefined>("DELETE", "/session"),
-  jobs: () => ask<JobLine[]>("GET", "/jobs"),
+  jobs: (signal?: AbortSignal) => ask<JobLine[]>("GET", "/jobs", undefined, signal),
   newJob: (name: string, rule_pack: Units) => ask<{ id: string }>("POST", "/jobs", { name, rule_pack }),
   importJob: (file: Blob) => ask<{ id: string }>("POST", "/jobs/import", file),
   show: (id: string, { stage, array }: Place, units: Units | null, signal?: AbortSignal) =>
@@ -124,8 +124,8 @@ export const api = {
     ),
   takeFile: (id: string, units: Units, how: HowToRead, file: Blob) =>
     ask<JobView>("PUT", `${job(id)}/ground?units=${units}&how=${encodeURIComponent(JSON.stringify(how))}`, file),
-  grids: (id: string, words: string) =>
-    ask<Grid[]>("GET", `${job(id)}/ground/grids?words=${encodeURIComponent(words)}`),
+  grids: (id: string, words: string, signal?: AbortSignal) =>
+    ask<Grid[]>("GET", `${job(id)}/ground/grids?words=${encodeURIComponent(words)}`, undefined, signal),
   /** A file's content and the name it is kept under; a Problem where it cannot be written. */
   file: async (id: string, name: string, wanted: Wanted): Promise<{ content: Blob; kept: string }> => {
     const response = await fetch(fileAddress(id, name, wanted));
@@ -134,30 +134,36 @@ export const api = {
     return { content: await response.blob(), kept };
   },
   measure: (id: string, body: Measure) => ask<Found[]>("POST", `${job(id)}/measure`, body),
-  section: (id: string, units: Units, start: string, end: string) =>
+  section: (id: string, units: Units, start: string, end: string, signal?: AbortSignal) =>
     ask<Section>(
       "GET",
       `${job(id)}/section?units=${units}&start=${encodeURIComponent(start)}&end=${encodeURIComponent(end)}`,
+      undefined,
+      signal,
     ),
   /** Where a table comes to stand that is moved by hand; one that is not there is one more. */
   snapTable: (id: string, array: string, table: string, [east, north]: [number, number]) =>
     ask<Snapped>("GET", `${job(id)}/tables/snap?array=${array}&table=${table}&east_m=${east}&north_m=${north}`),
-  scene: (id: string) => ask<Scene>("GET", `${job(id)}/scene`),
-  sun: (id: string, day: string) => ask<SunDay>("GET", `${job(id)}/sun?day=${day}`),
-  revisions: (id: string) => ask<Revision[]>("GET", `${job(id)}/revisions`),
+  scene: (id: string, signal?: AbortSignal) => ask<Scene>("GET", `${job(id)}/scene`, undefined, signal),
+  sun: (id: string, day: string, signal?: AbortSignal) =>
+    ask<SunDay>("GET", `${job(id)}/sun?day=${day}`, undefined, signal),
+  revisions: (id: string, signal?: AbortSignal) => ask<Revision[]>("GET", `${job(id)}/revisions`, undefined, signal),
   save: (id: string, note: string, onto?: number, take_theirs: string[] = []) =>
     ask<Revision>("POST", `${job(id)}/revisions`, { note, onto: onto ?? null, take_theirs }),
   restore: (id: string, number: number, stage: Stage, units: Units) =>
     ask<JobView>("POST", `${job(id)}/revisions/${number}/restore?stage=${stage}&units=${units}`),
-  compare: (id: string, before: number, units: Units, after?: number) =>
+  compare: (id: string, before: number, units: Units, after?: number, signal?: AbortSignal) =>
     ask<Compare>(
       "GET",
       `${job(id)}/compare?before=${before}&units=${units}${after === undefined ? "" : `&after=${after}`}`,
+      undefined,
+      signal,
     ),
   askWork: (id: string, kind: "package") => ask<Work>("POST", `${job(id)}/work`, { kind }),
-  work: (id: string, work: string) => ask<Work>("GET", `${job(id)}/work/${work}`),
+  work: (id: string, work: string, signal?: AbortSignal) =>
+    ask<Work>("GET", `${job(id)}/work/${work}`, undefined, signal),
   stopWork: (id: string, work: string) => ask<undefined>("DELETE", `${job(id)}/work/${work}`),
-  members: (id: string) => ask<Member[]>("GET", `${job(id)}/members`),
+  members: (id: string, signal?: AbortSignal) => ask<Member[]>("GET", `${job(id)}/members`, undefined, signal),
   share: (id: string, name: string, role: "editor" | "viewer") =>
     ask<undefined>("POST", `${job(id)}/members`, { name, role }),
 };

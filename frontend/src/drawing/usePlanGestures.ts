@@ -38,9 +38,10 @@ interface Plan {
 export function usePlanGestures({ svg, view, scale, at, show, zoom, tap }: Plan) {
   useGesture(
     {
-      onDrag: ({ event, first, memo, movement: [dx, dy], tap: pressed, pinching, cancel, xy }) => {
+      onDrag: ({ event, first, memo, initial, tap: pressed, pinching, cancel, xy }) => {
         const from = first || !memo ? { view, perMetre: scale.pixelsPerMetre } : (memo as Held);
         const [clientX, clientY] = xy;
+        const [dx, dy] = [clientX - initial[0], clientY - initial[1]];
         if (pinching || (event.target as Element).closest("[data-handle]")) cancel();
         else if (pressed) tap(at({ clientX, clientY }));
         else if (dx || dy) show(moved(from.view, -dx / from.perMetre, dy / from.perMetre));

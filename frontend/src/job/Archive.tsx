@@ -1,27 +1,29 @@
-import { useEffect, useState } from "react";
-import { api, Problem, type Work, workResult } from "../api/client";
-
-const LOOKS_EVERY_MS = 400;
-const isOpen = (work: Work | null) => work?.state === "waiting" || work?.state === "working";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, workResult } from "../api/client";
+import { isOpen, queries, wordsOf } from "../api/queries";
 
 /** All files in one archive: made in the background, with how far it is and a way to stop it. */
 export function Archive({ id }: { id: string }) {
-  const [work, setWork] = useState<Work | null>(null);
-  const [wrong, setWrong] = useState("");
-  const tell = (error: unknown) => setWrong(error instanceof Problem ? error.message : String(error));
-  useEffect(() => {
-    if (!work || !isOpen(work)) return;
-    const timer = window.setTimeout(() => void api.work(id, work.id).then(setWork, tell), LOOKS_EVERY_MS);
-    return () => window.clearTimeout(timer);
-  }, [id, work]);
-  const ask = () => {
-    setWrong("");
-    api.askWork(id, "package").then(setWork, tell);
-  };
-  const stop = () => {
-    if (!work) return;
-    api.stopWork(id, work.id).then(() => setWork({ ...work, state: "cancelled", words: "stopped" }), tell);
-  };
+  const [asked, setAsked] = useState("");
+  const held = useQueryClient();
+  const { queryKey } = queries.work(id, asked);
+  const { data: work, error } = useQuery({ ...queries.work(id, asked), enabled: asked !== "" });
+  const ask = useMutation({
+    mutationFn: () => api.askWork(id, "package"),
+    onSuccess: (begun) => {
+      held.setQueryData(queries.work(id, begun.id).queryKey, begun);
+      setAsked(begun.id);
+    },
+  });
+  const stop = useMutation({
+    mutationFn: () => api.stopWork(id, asked),
+    onSuccess: async () => {
+      await held.cancelQueries({ queryKey });
+      held.setQueryData(queryKey, (was) => was && { ...was, state: "cancelled" as const, words: "stopped" });
+    },
+  });
+  const wrong = wordsOf(ask.error ?? stop.error ?? error);
   return (
     <div className="mb-4 flex min-h-11 flex-wrap items-center gap-3" data-testid="archive">
       {isOpen(work) && work ? (
@@ -37,12 +39,12 @@ export function Archive({ id }: { id: string }) {
             <div className="bg-primary h-full" style={{ width: `${100 * work.share}%` }} />
           </div>
           <span role="status">{work.words}</span>
-          <button type="button" className="btn btn-sm" onClick={stop}>
+          <button type="button" className="btn btn-sm" onClick={() => stop.mutate()}>
             Stop
           </button>
         </>
       ) : (
-        <button type="button" className="btn btn-sm" onClick={ask}>
+        <button type="button" className="btn btn-sm" onClick={() => ask.mutate()}>
           All of them in one archive
         </button>
       )}

@@ -1,4 +1,5 @@
-import { useEffect, useState } from "react";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import {
   api,
   fileAddress,
@@ -6,11 +7,11 @@ import {
   Problem,
   type Wanted,
   type JobView,
-  type Member,
   type ProblemDetails,
   type Stage,
   type Units,
 } from "../api/client";
+import { queries, wordsOf } from "../api/queries";
 import { Dialog } from "../ui/Dialog";
 import { GridField } from "../ui/GridField";
 import { ProblemList } from "../ui/ProblemList";
@@ -139,23 +140,18 @@ function FilesOut({ view }: { view: JobView }) {
 }
 
 function People({ id, owner }: { id: string; owner: boolean }) {
-  const [members, setMembers] = useState<Member[]>([]);
+  const held = useQueryClient();
+  const { data: members = [], error } = useQuery(queries.members(id));
   const [name, setName] = useState("");
   const [role, setRole] = useState<"editor" | "viewer">("editor");
-  const [wrong, setWrong] = useState("");
-  useEffect(() => {
-    void api.members(id).then(setMembers);
-  }, [id]);
-  const share = async () => {
-    try {
-      await api.share(id, name, role);
-      setMembers(await api.members(id));
+  const share = useMutation({
+    mutationFn: () => api.share(id, name, role),
+    onSuccess: () => {
       setName("");
-      setWrong("");
-    } catch (error) {
-      if (error instanceof Problem) setWrong(error.message);
-    }
-  };
+      return held.invalidateQueries({ queryKey: queries.members(id).queryKey });
+    },
+  });
+  const wrong = wordsOf(share.error ?? error);
   return (
     <section className="mt-4" aria-label="People">
       <h3 className="font-semibold">People</h3>
@@ -171,7 +167,7 @@ function People({ id, owner }: { id: string; owner: boolean }) {
           className="mt-2 flex flex-wrap gap-2"
           onSubmit={(event) => {
             event.preventDefault();
-            void share();
+            share.mutate();
           }}
         >
           <input

@@ -1,5 +1,7 @@
-import { useEffect, useState } from "react";
-import { api, type Compare, type JobView, type Revision, type Stage, type Units } from "../api/client";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, type Compare, type JobView, type Stage, type Units } from "../api/client";
+import { queries, wordsOf } from "../api/queries";
 import { Dialog } from "../ui/Dialog";
 
 const moment = (iso: string) => new Date(iso).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" });
@@ -13,18 +15,15 @@ interface Props {
 
 /** Every step of the draft and every revision: go back to any, compare any with the draft. */
 export function HistoryDialog({ view, stage, run, close }: Props) {
-  const [revisions, setRevisions] = useState<Revision[]>([]);
-  const [compared, setCompared] = useState<{ title: string; found: Compare } | null>(null);
-  useEffect(() => {
-    void api.revisions(view.id).then(setRevisions);
-  }, [view.id, view.draft.base]);
-  const compare = async (number: number, after?: number) => {
-    const found = await api.compare(view.id, number, view.units, after);
-    setCompared({
-      title: after === undefined ? `Revision ${number} against your draft` : `Revision ${number} against ${after}`,
-      found,
-    });
-  };
+  const [compared, setCompared] = useState<{ before: number; after?: number } | null>(null);
+  const { data: revisions = [], error } = useQuery(queries.revisions(view.id, view.draft.base));
+  const { before = 0, after } = compared ?? {};
+  const comparison = useQuery({
+    ...queries.compare(view.id, view.draft.position, view.units, before, after),
+    enabled: compared !== null,
+  });
+  const wrong = wordsOf(error ?? comparison.error);
+  const compare = (number: number, next?: number) => setCompared({ before: number, after: next });
   return (
     <Dialog title="Steps and revisions" close={close} wide>
       <div className="grid gap-6 sm:grid-cols-2">
@@ -60,14 +59,14 @@ export function HistoryDialog({ view, stage, run, close }: Props) {
                   {revision.author}, {moment(revision.saved_at)}
                 </p>
                 <p className="flex flex-wrap gap-3 text-[13px]">
-                  <button type="button" className="link min-h-7" onClick={() => void compare(revision.number)}>
+                  <button type="button" className="link min-h-7" onClick={() => compare(revision.number)}>
                     Compare with draft
                   </button>
                   {revisions[index + 1] && (
                     <button
                       type="button"
                       className="link min-h-7"
-                      onClick={() => void compare(revision.number - 1, revision.number)}
+                      onClick={() => compare(revision.number - 1, revision.number)}
                     >
                       What it changed
                     </button>
@@ -87,7 +86,13 @@ export function HistoryDialog({ view, stage, run, close }: Props) {
           </ol>
         </section>
       </div>
-      {compared && <Comparison title={compared.title} found={compared.found} />}
+      {wrong && <p role="alert">{wrong}</p>}
+      {comparison.data && (
+        <Comparison
+          title={after === undefined ? `Revision ${before} against your draft` : `Revision ${before} against ${after}`}
+          found={comparison.data}
+        />
+      )}
     </Dialog>
   );
 }

@@ -1,6 +1,8 @@
-import { useCallback, useEffect, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, Problem, type JobLine, type ProblemDetails, type Units } from "../api/client";
+import { queries, wordsOf } from "../api/queries";
 import { CutStrip } from "../cut/CutStrip";
 import { ProblemList } from "../ui/ProblemList";
 import { State } from "../ui/State";
@@ -8,13 +10,9 @@ import { ThemeButton } from "../ui/ThemeButton";
 
 /** Every job of the account, with the numbers one knows it by. */
 export function JobsScreen({ name, leave }: { name: string; leave: () => void }) {
-  const [jobs, setJobs] = useState<JobLine[] | null>(null);
+  const { data: jobs, error } = useQuery(queries.jobs());
   const [wrong, setWrong] = useState<ProblemDetails | null>(null);
   const navigate = useNavigate();
-  const list = useCallback(() => api.jobs().then(setJobs), []);
-  useEffect(() => {
-    void list();
-  }, [list]);
   const made = async (work: () => Promise<{ id: string }>) => {
     try {
       const { id } = await work();
@@ -34,6 +32,7 @@ export function JobsScreen({ name, leave }: { name: string; leave: () => void })
         </button>
       </header>
       <main>
+        {error && <p role="alert">{wordsOf(error)}</p>}
         {jobs?.length === 0 && <p className="mb-4">No job yet. Begin one below, or bring a design.json.</p>}
         <ul className="border-base-content/40 border-t">
           {jobs?.map((job) => (

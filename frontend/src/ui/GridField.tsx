@@ -1,8 +1,11 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type Grid } from "../api/client";
+import type { Grid } from "../api/client";
+import { queries } from "../api/queries";
 
 /** A map grid by its number, or found by words of its name among those that reach the site. */
 export function GridField({ id, grid, change }: { id: string; grid: number; change: (grid: number) => void }) {
+  const held = useQueryClient();
   const [text, setText] = useState(String(grid));
   const [named, setNamed] = useState<Grid[]>([]);
   const settle = async () => {
@@ -12,7 +15,7 @@ export function GridField({ id, grid, change }: { id: string; grid: number; chan
       if (Number(typed) !== grid) change(Number(typed));
       return;
     }
-    setNamed(await api.grids(id, typed).catch(() => []));
+    setNamed(await held.fetchQuery(queries.grids(id, typed)).catch(() => []));
   };
   const choose = (epsg: number) => {
     setText(String(epsg));

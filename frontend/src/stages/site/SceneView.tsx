@@ -1,6 +1,7 @@
 import { Canvas } from "@react-three/fiber";
-import { Fragment, useEffect, useState } from "react";
-import { api, type JobView, type Scene, type SunDay } from "../../api/client";
+import { useQuery } from "@tanstack/react-query";
+import { Fragment, useState } from "react";
+import { queries, wordsOf } from "../../api/queries";
 import { colour, place, RAD } from "../../drawing/space/axes";
 import { Controls, Sun } from "../../drawing/space/light";
 import { Names } from "../../drawing/space/names";
@@ -8,8 +9,8 @@ import { Ground, Lines, Modules, OF_A_MODULE, Posts, Solids } from "../../drawin
 
 interface Props {
   id: string;
-  /** Changes whenever the job does. */
-  version: JobView;
+  /** The step that the job stands on. */
+  step: number;
   close: () => void;
 }
 
@@ -17,19 +18,12 @@ const clock = (hours: number) =>
   `${String(Math.floor(hours)).padStart(2, "0")}:${String(Math.round((hours % 1) * 60)).padStart(2, "0")}`;
 
 /** The job in space, with the sun moved by date and hour and the shadows it throws. */
-export default function SceneView({ id, version, close }: Props) {
-  const [scene, setScene] = useState<Scene | null>(null);
+export default function SceneView({ id, step, close }: Props) {
+  const { data: scene, error } = useQuery(queries.scene(id, step));
   const [day, setDay] = useState("2026-12-21");
-  const [sun, setSun] = useState<SunDay | null>(null);
+  const { data: sun } = useQuery({ ...queries.sun(id, step, day), enabled: /^\d{4}-\d\d-\d\d$/.test(day) });
   const [hour, setHour] = useState(11);
   const [rate, setRate] = useState<number | null>(null);
-  const [wrong, setWrong] = useState("");
-  useEffect(() => {
-    api.scene(id).then(setScene, (error: unknown) => setWrong(String(error)));
-  }, [id, version]);
-  useEffect(() => {
-    if (/^\d{4}-\d\d-\d\d$/.test(day)) api.sun(id, day).then(setSun, (error: unknown) => setWrong(String(error)));
-  }, [id, day]);
   const index = sun
     ? sun.clock_h.reduce(
         (best, at, k) => (Math.abs(at - hour) < Math.abs((sun.clock_h[best] ?? 0) - hour) ? k : best),
@@ -38,7 +32,7 @@ export default function SceneView({ id, version, close }: Props) {
     : 0;
   const altitude = sun?.altitude_deg[index] ?? 30;
   const azimuth = sun?.azimuth_deg[index] ?? 180;
-  if (!scene) return <p className="p-4">{wrong || "Laying out the job…"}</p>;
+  if (!scene) return <p className="p-4">{wordsOf(error) || "Laying out the job…"}</p>;
   const [x, y, z] = scene.middle;
   const away = Math.min(scene.reach_m * 0.5, 90) + 6;
   const facing = (scene.arrays[0]?.facing_deg ?? 180) * RAD;

@@ -39,7 +39,7 @@ export function SiteStage(props: StageProps) {
   const [measuring, setMeasuring] = useState<{ path: string; points: string } | null>(null);
   const [bringing, setBringing] = useState(false);
   const [inSpace, setInSpace] = useState(false);
-  const section = useSection(view.id, view.units, view);
+  const section = useSection(view.id, view.units, view.draft.position);
   const readOnly = view.role === "viewer";
   const { places } = view.stage;
   // The way begins at a post, which is not moved by hand.
@@ -158,7 +158,7 @@ export function SiteStage(props: StageProps) {
         {drawing &&
           (inSpace ? (
             <Suspense fallback={<p className="p-4">Opening the view in space…</p>}>
-              <SceneView id={view.id} version={view} close={closeSpace} />
+              <SceneView id={view.id} step={view.draft.position} close={closeSpace} />
             </Suspense>
           ) : (
             <PlanSheet

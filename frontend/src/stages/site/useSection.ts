@@ -1,37 +1,26 @@
-import { useEffect, useState } from "react";
-import { api, Problem, type NamedPlace, type Section, type Units } from "../../api/client";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import type { NamedPlace, Units } from "../../api/client";
+import { queries, wordsOf } from "../../api/queries";
 import type { Point } from "../../drawing/scale";
 import { written } from "./snap";
 
 /** The ends of a section and its drawing, cut anew whenever the job changes. */
-export function useSection(id: string, units: Units, version: unknown) {
+export function useSection(id: string, units: Units, step: number) {
   /** The first end, while the second is still to be pointed at. */
   const [begun, setBegun] = useState<Point | null>(null);
   const [texts, setTexts] = useState(["", ""]);
-  const [found, setFound] = useState<Section | null>(null);
-  const [wrong, setWrong] = useState("");
-  const [asked, setAsked] = useState<string[] | null>(null);
-  useEffect(() => {
-    if (!asked) return;
-    let current = true;
-    api.section(id, units, asked[0] ?? "", asked[1] ?? "").then(
-      (section) => {
-        if (!current) return;
-        setFound(section);
-        setWrong("");
-      },
-      (error: unknown) => current && setWrong(error instanceof Problem ? error.message : String(error)),
-    );
-    return () => {
-      current = false;
-    };
-  }, [asked, id, units, version]);
+  const [asked, setAsked] = useState<[string, string] | null>(null);
+  const { data: found, error } = useQuery({
+    ...queries.section(id, step, units, asked ?? ["", ""]),
+    enabled: asked !== null,
+  });
   const point = (at: Point) => {
-    const next = begun ? [begun, at] : [at];
     setBegun(begun ? null : at);
-    const said = [0, 1].map((end) => (next[end] ? written(next[end], units) : ""));
+    const said: [string, string] = [written(at, units), ""];
+    if (begun) said.splice(0, 2, written(begun, units), written(at, units));
     setTexts(said);
-    if (next.length === 2) setAsked(said);
+    if (begun) setAsked(said);
   };
   const type = (index: number, text: string, places: NamedPlace[]) => {
     const named = places.find((place) => place.name === text);
@@ -39,8 +28,8 @@ export function useSection(id: string, units: Units, version: unknown) {
   };
   const ask = () => {
     setBegun(null);
-    setAsked([...texts]);
+    setAsked([texts[0] ?? "", texts[1] ?? ""]);
   };
   const ends: Point[] = begun ? [begun] : (found?.ends ?? []);
-  return { ends, texts, drawing: found?.drawing ?? null, wrong, point, type, ask };
+  return { ends, texts, drawing: found?.drawing ?? null, wrong: wordsOf(error), point, type, ask };
 }

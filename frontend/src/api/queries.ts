@@ -1,0 +1,58 @@
+import { keepPreviousData, QueryClient, queryOptions } from "@tanstack/react-query";
+import { api, Problem, type Units, type Work } from "./client";
+
+const LOOKS_EVERY_MS = 400;
+
+/** What the server holds, as the screens ask for it: late answers are dropped, what nobody waits for is given up. */
+export const client = new QueryClient({
+  defaultOptions: { queries: { retry: false, refetchOnReconnect: true, refetchOnWindowFocus: false } },
+});
+
+/** What is wrong, in words; empty where nothing is. */
+export const wordsOf = (error: unknown) =>
+  error instanceof Problem ? error.message : error ? String(error instanceof Error ? error.message : error) : "";
+
+export const isOpen = (work: Work | undefined) => work?.state === "waiting" || work?.state === "working";
+
+export const queries = {
+  jobs: () =>
+    queryOptions({ queryKey: ["jobs"], queryFn: ({ signal }) => api.jobs(signal), refetchOnWindowFocus: true }),
+  revisions: (id: string, base: number) =>
+    queryOptions({ queryKey: ["revisions", id, base], queryFn: ({ signal }) => api.revisions(id, signal) }),
+  members: (id: string) =>
+    queryOptions({ queryKey: ["members", id], queryFn: ({ signal }) => api.members(id, signal) }),
+  compare: (id: string, step: number, units: Units, before: number, after?: number) =>
+    queryOptions({
+      queryKey: ["compare", id, step, units, before, after],
+      queryFn: ({ signal }) => api.compare(id, before, units, after, signal),
+    }),
+  /** A section of the job as it stands on a step. */
+  section: (id: string, step: number, units: Units, [start, end]: [string, string]) =>
+    queryOptions({
+      queryKey: ["section", id, step, units, start, end],
+      queryFn: ({ signal }) => api.section(id, units, start, end, signal),
+      placeholderData: keepPreviousData,
+    }),
+  scene: (id: string, step: number) =>
+    queryOptions({
+      queryKey: ["scene", id, step],
+      queryFn: ({ signal }) => api.scene(id, signal),
+      placeholderData: keepPreviousData,
+      // A scene of a large field is megabytes: only what is looked at is kept.
+      gcTime: 0,
+    }),
+  sun: (id: string, step: number, day: string) =>
+    queryOptions({
+      queryKey: ["sun", id, step, day],
+      queryFn: ({ signal }) => api.sun(id, day, signal),
+      placeholderData: keepPreviousData,
+    }),
+  grids: (id: string, words: string) =>
+    queryOptions({ queryKey: ["grids", id, words], queryFn: ({ signal }) => api.grids(id, words, signal) }),
+  work: (id: string, work: string) =>
+    queryOptions({
+      queryKey: ["work", id, work],
+      queryFn: ({ signal }) => api.work(id, work, signal),
+      refetchInterval: ({ state }) => (isOpen(state.data) ? LOOKS_EVERY_MS : false),
+    }),
+};
