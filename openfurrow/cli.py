@@ -10,11 +10,15 @@ from openfurrow.core.checks import LEVELS, told_remedy
 from openfurrow.core.design import STAGES, Design
 from openfurrow.core.edits import DesignError
 from openfurrow.core.fields import array_labels
+from openfurrow.core.lacking import Lacking
 from openfurrow.core.plan import plan
 from openfurrow.core.quantities import format_value, in_words
+from openfurrow.core.unsaid import KEY as UNSAID
+from openfurrow.core.unsaid import named
 from openfurrow.demo.designs import DESIGNS
 from openfurrow.exchange.design_json import read_design, write_design
 from openfurrow.exchange.exports import EXPORTS, export_named
+from openfurrow.exchange.package import told
 from openfurrow.exchange.plan_json import plan_json
 from openfurrow.exchange.wanted import LENGTH_M, Wanted
 from openfurrow.store.errors import StoreError
@@ -65,9 +69,12 @@ def _plan(arguments: argparse.Namespace) -> int:
             mark = "*" if answer.headline else " "
             text = format_value(answer.value, answer.kind, units)
             print(f"  {mark} {answer.label:<48} {text:>18}")
-    counts = {level: sum(c.level == level for c in found.checks) for level in LEVELS}
+    if found.missing:
+        print(f"\nstill to be said: {named(found.missing)}")
+    checks = [check for check in found.checks if check.key != UNSAID]
+    counts = {level: sum(check.level == level for check in checks) for level in LEVELS}
     print(f"\nstops {counts['stop']}, look here {counts['look']}, sound {counts['sound']}")
-    for check in found.checks:
+    for check in checks:
         if check.level != "sound":
             measured = format_value(check.measured, check.kind, units)
             limit = format_value(check.limit, check.kind, units)
@@ -96,10 +103,12 @@ def _export(arguments: argparse.Namespace) -> int:
     )
     try:
         text = export.write(design, plan(design), wanted)
-    except DesignError as error:
+    except Lacking as error:
         raise CommandError(
-            f"{target.name}: {error.problems[0].message}. {error.problems[0].remedy}"
+            f"{target.name}: {told(error)}. Say it, then write the file again."
         ) from None
+    except DesignError as error:
+        raise CommandError(f"{target.name}: {told(error)}. {error.problems[0].remedy}") from None
     # Written beside and moved into place, so that a full disk leaves no half file.
     part = target.with_name(f".{target.name}.part")
     try:
@@ -191,7 +200,10 @@ def parser() -> argparse.ArgumentParser:
     shots = verb("shots", _shots, "take the pictures in docs/screenshots")
     shots.add_argument("--to")
     verb("bench", _bench, "time plans, edits, the ground, the server; or kill it").add_argument(
-        "what", nargs="?", choices=("plans", "edits", "ground", "shots", "load", "durable"), default="plans"
+        "what",
+        nargs="?",
+        choices=("plans", "edits", "ground", "shots", "load", "durable"),
+        default="plans",
     )
     verb("types", _types, "write the front end's API types anew")
     verb("openapi", _openapi, "print the API's OpenAPI document")

@@ -1,7 +1,7 @@
 """Random designs that a planner could give, for property tests."""
 
 from datetime import date
-from typing import get_args
+from typing import Any, get_args
 
 import numpy as np
 from hypothesis import strategies as st
@@ -13,11 +13,48 @@ from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.givens import RowsGivens, TableGivens
 from openfurrow.core.site.features import FeatureGivens, Kind
 from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.site.said import Weather, weather_of
 from openfurrow.core.site.soil import HoleGivens
 from openfurrow.core.site.survey import SurveyGivens
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.demo.larkspur import larkspur
+
+
+def said_site(**givens: Any) -> SiteGivens:
+    """A site of which all has been said that only people can say; with what a test says of it."""
+    said: dict[str, Any] = {
+        "latitude_deg": 44.9,
+        "longitude_deg": -116.1,
+        "elevation_m": 1530.0,
+        "time_zone": "America/Boise",
+        "slope": 0.04,
+        "falls_toward_deg": 180.0,
+        "dig_date": date(2026, 4, 20),
+        "soil_class": "sandy gravel",
+        "frost_depth_m": 0.9,
+        "wind_speed_m_s": 47.0,
+        "ground_snow_pa": 2400.0,
+        "lowest_temperature_c": -31.0,
+        "hottest_temperature_c": 33.0,
+        "route": ((6.0, 6.0), (24.0, 30.0)),
+    }
+    return SiteGivens(**(said | givens))
+
+
+def said_weather(**givens: Any) -> Weather:
+    """Its design weather."""
+    return weather_of(said_site(**givens))
+
+
+def said_rows(**givens: Any) -> RowsGivens:
+    """Rows of which it has been said how long they are."""
+    return RowsGivens(**({"modules_along": 18} | givens))
+
+
+def said_job(name: str, **stages: Any) -> Design:
+    """A job of one array of which nothing is missing."""
+    return one_array(name, **({"site": said_site(), "rows": said_rows()} | stages))
 
 
 def changed(design: Design, stage: str, **givens: object) -> Design:
@@ -53,7 +90,9 @@ def sites() -> st.SearchStrategy[SiteGivens]:
         ground_snow_pa=st.floats(0, 4000),
         lowest_temperature_c=st.floats(-40, 5),
         hottest_temperature_c=st.floats(20, 45),
-        route=st.lists(st.tuples(st.floats(-80, 80), st.floats(-80, 80)), min_size=0, max_size=5).map(
+        time_zone=st.just("Etc/UTC"),
+        dig_date=st.just(date(2026, 4, 20)),
+        route=st.lists(st.tuples(st.floats(-80, 80), st.floats(-80, 80)), min_size=1, max_size=5).map(
             tuple
         ),
     )
@@ -144,7 +183,7 @@ def features() -> st.SearchStrategy[FeatureGivens]:
     return st.builds(
         FeatureGivens,
         kind=st.sampled_from(get_args(Kind)),
-        points=st.lists(places(), min_size=0, max_size=5).map(tuple),
+        points=st.lists(places(), min_size=1, max_size=5).map(tuple),
         how_sure=st.sampled_from(["measured", "marked", "from a plan", "guessed"]),
         depth_m=st.none() | st.floats(0.2, 2),
         height_m=st.none() | st.floats(1, 20),

@@ -17,7 +17,7 @@ from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.givens import WiringGivens
 
-SCHEMA_VERSION = 7
+SCHEMA_VERSION = 8
 
 STAGES = (
     "site",
@@ -65,7 +65,7 @@ Arrays = Annotated[
 class Design(Givens):
     """Everything people decide about one job, stage by stage, in SI units."""
 
-    schema_version: Literal[7] = 7
+    schema_version: Literal[8] = 8
     name: Annotated[str, Field(min_length=1, max_length=120, description="What the job is called")]
     site: SiteGivens = SiteGivens()
     sun: SunGivens = SunGivens()

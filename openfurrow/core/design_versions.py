@@ -130,6 +130,44 @@ def _posts_in_a_table(rows: Document, modules: Document, structure: Document) ->
     return int(max(1, math.ceil(spans - 1e-9)) + 1)
 
 
+# What a document of version 7 that did not say it was read as holding; version 8 asks for it instead.
+SAID_UNTIL_EIGHT: Document = {
+    "latitude_deg": 44.9,
+    "longitude_deg": -116.1,
+    "elevation_m": 1530.0,
+    "time_zone": "America/Boise",
+    "slope": 0.04,
+    "falls_toward_deg": 180.0,
+    "dig_date": "2026-04-20",
+    "soil_class": "sandy gravel",
+    "frost_depth_m": 0.9,
+    "wind_speed_m_s": 47.0,
+    "ground_snow_pa": 2400.0,
+    "lowest_temperature_c": -31.0,
+    "hottest_temperature_c": 33.0,
+    "route": [[6.0, 6.0], [24.0, 30.0]],
+}
+COLUMNS_UNTIL_EIGHT = 18
+
+
+def _seven_to_eight(document: Document) -> Document:
+    """Version 8 takes nothing for said that nobody said; what was taken until then stays as it was."""
+    moved: Document = {**document, "schema_version": 8}
+    site, arrays = document.get("site", {}), document.get("arrays", [{"id": "1"}])
+    if isinstance(site, dict):
+        moved["site"] = {**SAID_UNTIL_EIGHT, **site}
+    if isinstance(arrays, list):
+        moved["arrays"] = [_with_columns(one) for one in arrays]
+    return moved
+
+
+def _with_columns(array: Any) -> Any:
+    rows = array.get("rows", {}) if isinstance(array, dict) else None
+    if not isinstance(rows, dict):
+        return array
+    return {**array, "rows": {"modules_along": COLUMNS_UNTIL_EIGHT, **rows}}
+
+
 # The stages that became each array's own in version 5.
 OF_AN_ARRAY = ("rows", "structure", "footings", "frame", "modules")
 
@@ -140,6 +178,7 @@ UPGRADES: Mapping[int, Callable[[Document], Document]] = {
     4: _four_to_five,
     5: _five_to_six,
     6: _six_to_seven,
+    7: _seven_to_eight,
 }
 
 

@@ -209,7 +209,8 @@ def _add_array(writing: Writing, array_id: str, like_id: str) -> None:
         model.rows,
         (model.modules.length_m, model.modules.width_m),
         tuple(one.rows for one in arrays),
-        writing.design.site.latitude_deg,
+        # Where nobody has said on which half of the globe it is, any way is as good.
+        writing.design.site.latitude_deg or 1.0,
     )
     try:
         new = ArrayGivens.model_validate(

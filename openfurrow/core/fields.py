@@ -61,6 +61,7 @@ class Field:
     optional: bool
     whole: bool
     longest: int | None
+    needed: bool
     item: type[Thing] | None = None
 
     @property
@@ -99,6 +100,8 @@ def _field(stage: str, name: str, info: FieldInfo) -> Field:
     facts: dict[str, Any] = dict(extra) if isinstance(extra, dict) else {}
     annotation = info.annotation
     optional = get_origin(annotation) in (Union, UnionType) and type(None) in get_args(annotation)
+    if optional:
+        annotation, *_ = (part for part in get_args(annotation) if part is not type(None))
     longest = _bound(info, "max_length")
     return Field(
         path=f"{stage}.{name}",
@@ -117,6 +120,7 @@ def _field(stage: str, name: str, info: FieldInfo) -> Field:
         optional=optional,
         whole=annotation is int,
         longest=None if longest is None else int(longest),
+        needed=bool(facts.get("needed")),
         item=_item(annotation),
     )
 
@@ -154,6 +158,7 @@ NAME = Field(
     optional=False,
     whole=False,
     longest=120,
+    needed=False,
 )
 
 
@@ -326,7 +331,7 @@ def allowed(field: Field, units: UnitSystem) -> str:
         return f"text of {field.longest} letters at most"
     shown = [format_value(b, field.kind, units) for b in (field.low, field.high) if b is not None]
     whole = "a whole number " if field.whole else ""
-    empty = ", or empty for the plan's own" if field.optional else ""
+    empty = ", or empty for the plan's own" if field.optional and not field.needed else ""
     if len(shown) == 2:
         return f"{whole}from {shown[0]} to {shown[1]}{empty}".strip()
     return (describe(field.kind, units) if field.measured else "text") + empty

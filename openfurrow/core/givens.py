@@ -60,14 +60,17 @@ def given(
     caution: str = "",
     group: str = "",
     length: int | None = None,
+    needed: bool = False,
 ) -> Any:
     """Declare one given.
 
     ``low`` and ``high`` bound what is allowed and ``usual`` what is ordinary, both in SI.
     ``pack`` limits a given to one rule pack. ``where`` says where a planner gets the value.
+    ``needed``: only people can say it; while it is None, what stands on it is not computed.
     """
     extra: dict[str, Any] = {"label": label, "kind": kind, "where": where}
     optional = {"usual": usual, "pack": pack, "step": step, "caution": caution, "group": group}
+    optional["needed"] = needed
     extra |= {name: value for name, value in optional.items() if value}
     field: FieldInfo = Field(
         default,

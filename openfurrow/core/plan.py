@@ -1,19 +1,25 @@
 """plan(design): the stages in the order of the job, nothing else."""
 
-from dataclasses import replace
+from collections.abc import Callable, Hashable, Mapping
+from dataclasses import dataclass, replace
+from itertools import zip_longest
+from typing import TypeVar
 
 from openfurrow.core.checks import Check
-from openfurrow.core.design import ARRAY_STAGES, JOB_STAGES, ArrayGivens, Design
+from openfurrow.core.design import ARRAY_STAGES, ArrayGivens, Design
 from openfurrow.core.footings.plan import FootingsPlan, plan_footings
 from openfurrow.core.frame.plan import plan_frame
 from openfurrow.core.memo import Kept, Memo
 from openfurrow.core.modules.plan import plan_modules
+from openfurrow.core.needs import Lacks, lacks_of, missing
 from openfurrow.core.planned import ArrayPlan as ArrayPlan
 from openfurrow.core.planned import Plan as Plan
+from openfurrow.core.planned import StagePlan
 from openfurrow.core.rows.array import ModuleSize
 from openfurrow.core.rows.between import Met, between_checks, meet, neighbours
 from openfurrow.core.rows.plan import plan_rows
 from openfurrow.core.site.plan import SitePlan, plan_site
+from openfurrow.core.site.said import weather_of
 from openfurrow.core.stamping import T, stamped_stage
 from openfurrow.core.standing import as_found
 from openfurrow.core.structures.plan import plan_structure, stack_m
@@ -21,6 +27,9 @@ from openfurrow.core.sun.plan import SunPlan, plan_sun
 from openfurrow.core.sun.spot import spot_of
 from openfurrow.core.together import Together
 from openfurrow.core.trial import with_mends_that_hold
+from openfurrow.core.unsaid import unsaid_checks
+
+S = TypeVar("S", bound=StagePlan)
 
 
 def plan(design: Design) -> Plan:
@@ -38,52 +47,88 @@ def plan(design: Design) -> Plan:
     def with_those(stage: T) -> T:
         return replace(stage, checks=tuple(offered[id(check)] for check in stage.checks))
 
+    def each(made: Mapping[str, StagePlan]) -> dict[str, StagePlan]:
+        return {name: with_those(stage) for name, stage in made.items()}
+
     return replace(
         found,
-        arrays=tuple(
-            replace(one, **{stage: with_those(getattr(one, stage)) for stage in ARRAY_STAGES})
-            for one in found.arrays
-        ),
-        suns=tuple(
+        site=with_those(found.site),
+        arrays=tuple(one.with_stages(each(one.made)) for one in found.arrays),
+        known_suns=tuple(
             with_those(sun) if all(id(check) in offered for check in sun.checks) else sun
-            for sun in found.suns
+            for sun in found.known_suns
         ),
-        **{stage: with_those(getattr(found, stage)) for stage in JOB_STAGES if stage != "sun"},
+        made=each(found.made),
     )
 
 
+@dataclass(frozen=True)
+class _Stood:
+    """An array as far as it could be computed, and the numbers of its rows and its structure."""
+
+    plan: Kept[ArrayPlan]
+    rows: int | None
+    structure: int | None
+
+
 def _planned_array(
-    design: Design, site: Kept[SitePlan], sun: Kept[SunPlan], array: ArrayGivens
-) -> tuple[Kept[ArrayPlan], int, int]:
-    """One array from its tables to its modules, and the numbers of its rows and its structure.
+    design: Design, site: Kept[SitePlan], sun: Kept[SunPlan] | None, array: ArrayGivens
+) -> _Stood:
+    """One array from its tables to its modules, as far as what was said goes.
 
     The structure's number stands for site, rows and the places of supports too: it was made of them.
     """
     given, whose = array.modules, (array.id,)
+    all_lacks = lacks_of(design)
+    lacks = {stage: all_lacks[array.id, stage] for stage in ARRAY_STAGES}
+    made: dict[str, StagePlan] = {}
+    numbers: dict[str, int] = {}
+
+    def remember(stage: str, inputs: tuple[Hashable, ...], make: Callable[[], S]) -> Kept[S]:
+        kept = MEMO.remember(
+            stage, (*whose, *inputs), lambda: stamped_stage(make(), array.id, own=True)
+        )
+        numbers[stage], made[stage] = kept.number, kept.value
+        return kept
+
+    def whole(rows: int | None = None, structure: int | None = None) -> _Stood:
+        key = (array.name, array.standing, *numbers.items())
+        plan = MEMO.remember(
+            "array",
+            (*whose, *key, tuple(lacks.items())),
+            lambda: ArrayPlan(
+                id=array.id,
+                name=array.name,
+                standing=array.standing,
+                made=dict(made),
+                lacks=lacks,
+            ),
+            of_kept=True,
+        )
+        return _Stood(plan, rows, structure)
+
+    if sun is None or lacks["rows"]:
+        return whole()
     size = ModuleSize(given.length_m, given.width_m, given.gap_along_m, given.gap_up_m)
     stack = stack_m(array.structure, given.thickness_m)
     # The site's plan says what its givens were.
-    rows = MEMO.remember(
+    rows = remember(
         "rows",
-        (*whose, site.number, sun.number, array.rows, size, stack),
-        lambda: stamped_stage(
-            plan_rows(design.site, site.value, sun.value, array.rows, size, stack), array.id, own=True
-        ),
+        (site.number, sun.number, array.rows, size, stack),
+        lambda: plan_rows(site.value, sun.value, array.rows, size, stack),
     )
-    structure = MEMO.remember(
+    if lacks["structure"]:
+        return whole(rows.number)
+    structure = remember(
         "structure",
-        (*whose, site.number, rows.number, array.structure, given.mass_kg, given.purlin_end_m),
-        lambda: stamped_stage(
-            plan_structure(
-                design.site,
-                site.value,
-                rows.value,
-                array.structure,
-                given.mass_kg,
-                given.purlin_end_m,
-            ),
-            array.id,
-            own=True,
+        (site.number, rows.number, array.structure, given.mass_kg, given.purlin_end_m),
+        lambda: plan_structure(
+            weather_of(design.site),
+            site.value,
+            rows.value,
+            array.structure,
+            given.mass_kg,
+            given.purlin_end_m,
         ),
     )
 
@@ -91,52 +136,32 @@ def _planned_array(
         found = plan_footings(site.value, rows.value, structure.value, array.footings)
         return as_found(found, array.footings) if array.standing else found
 
-    footings = MEMO.remember(
-        "footings",
-        (*whose, site.number, rows.number, structure.number, array.footings, array.standing),
-        lambda: stamped_stage(sized(), array.id, own=True),
-    )
-    frame = MEMO.remember(
+    if not lacks["footings"]:
+        remember(
+            "footings",
+            (site.number, rows.number, structure.number, array.footings, array.standing),
+            sized,
+        )
+    remember(
         "frame",
-        (*whose, rows.number, structure.number, array.frame),
-        lambda: stamped_stage(plan_frame(rows.value, structure.value, array.frame), array.id, own=True),
+        (rows.number, structure.number, array.frame),
+        lambda: plan_frame(rows.value, structure.value, array.frame),
     )
-    modules = MEMO.remember(
+    remember(
         "modules",
-        (*whose, site.number, rows.number, structure.number, given),
-        lambda: stamped_stage(
-            plan_modules(site.value, rows.value, structure.value.loads, given), array.id, own=True
-        ),
+        (site.number, rows.number, structure.number, given),
+        lambda: plan_modules(site.value, rows.value, structure.value.loads, given),
     )
-    whole = MEMO.remember(
-        "array",
-        (
-            *whose,
-            array.name,
-            array.standing,
-            *(one.number for one in (rows, structure, footings, frame, modules)),
-        ),
-        lambda: ArrayPlan(
-            id=array.id,
-            name=array.name,
-            standing=array.standing,
-            rows=rows.value,
-            structure=structure.value,
-            footings=footings.value,
-            frame=frame.value,
-            modules=modules.value,
-        ),
-        of_kept=True,
-    )
-    return whole, rows.number, structure.number
+    return whole(rows.number, structure.number)
 
 
 def _beside_each_other(
-    design: Design, sun: Kept[SunPlan], arrays: tuple[Kept[ArrayPlan], ...], rows: tuple[int, ...]
+    design: Design, sun: Kept[SunPlan] | None, arrays: tuple[_Stood, ...]
 ) -> tuple[ArrayPlan, ...]:
-    """The arrays with what each says of the others; ``rows`` are the numbers of their rows."""
-    alone = tuple(one.value for one in arrays)
-    if len(arrays) == 1:
+    """The arrays with what each says of the others; none says anything before all are laid out."""
+    alone = tuple(one.plan.value for one in arrays)
+    rows = tuple(one.rows for one in arrays if one.rows is not None)
+    if len(arrays) == 1 or sun is None or len(rows) < len(arrays):
         return alone
     names, lies = tuple(one.name for one in design.arrays), tuple(one.rows.lie for one in alone)
 
@@ -156,7 +181,7 @@ def _beside_each_other(
 
     def beside(one: ArrayPlan, checks: tuple[Check, ...]) -> ArrayPlan:
         said = stamped_stage(replace(one.rows, checks=checks), one.id, own=True)
-        return replace(one, rows=replace(one.rows, checks=(*one.rows.checks, *said.checks)))
+        return one.with_stages({"rows": replace(one.rows, checks=(*one.rows.checks, *said.checks))})
 
     return tuple(map(beside, alone, found))
 
@@ -166,11 +191,15 @@ MEMO = Memo()
 
 
 def _computed(design: Design) -> Plan:
-    """The stages one after the other, each computed only where its inputs are new."""
+    """The stages one after the other, each computed only where its inputs are new.
+
+    One that lacks what only people can say is left out, and all that stand on it.
+    """
+    lacks = lacks_of(design)
     site = MEMO.remember("site", (design.site,), lambda: plan_site(design.site))
-    spot = spot_of(design.site)
 
     def sun_of(turn_deg: float) -> Kept[SunPlan]:
+        spot = spot_of(design.site)
         return MEMO.remember(
             "sun", (spot, design.sun, turn_deg), lambda: plan_sun(spot, design.sun, turn_deg)
         )
@@ -181,27 +210,46 @@ def _computed(design: Design) -> Plan:
             name, (kept.number, array, own), lambda: stamped_stage(kept.value, array, own=own)
         ).value
 
-    suns = [sun_of(one.rows.turn_deg) for one in design.arrays]
-    planned = [
-        _planned_array(design, site, sun, array) for array, sun in zip(design.arrays, suns, strict=True)
-    ]
-    alone, rows, stands = zip(*planned, strict=True)
+    suns = [] if lacks["", "sun"] else [sun_of(one.rows.turn_deg) for one in design.arrays]
+    stood = tuple(
+        _planned_array(design, site, sun, array) for array, sun in zip_longest(design.arrays, suns)
+    )
     # Nothing that follows asks what stands beside an array.
-    job = Together(MEMO, design, site, alone, stands)
+    job = Together(
+        MEMO,
+        design,
+        site,
+        tuple(one.plan for one in stood),
+        tuple(one.structure for one in stood if one.structure is not None),
+    )
+    return Plan(
+        site=told_of(site, "site of", job.first),
+        known_suns=tuple(
+            told_of(sun, "sun of", one.id, own=sun.value.facing_deg != suns[0].value.facing_deg)
+            for sun, one in zip(suns, design.arrays, strict=bool(suns))
+        ),
+        arrays=_beside_each_other(design, suns[0] if suns else None, stood),
+        made=_of_the_job(job, lacks),
+        lacks=lacks,
+        missing=missing(design),
+        unsaid=unsaid_checks(design),
+    )
+
+
+def _of_the_job(job: Together, lacks: Lacks) -> dict[str, StagePlan]:
+    """The stages that are the job's own, as far as what was said goes."""
+    made: dict[str, StagePlan] = {}
+    if not lacks["", "stakeout"]:
+        made["stakeout"] = job.staked().value
+    if lacks["", "trench"]:
+        return made
     tree = job.ways()
     routes = job.routes(tree.value)
     circuits = job.circuits(routes)
     runs = job.runs(tree.value, routes, circuits)
     trench = job.dug(tree, runs)
-    return Plan(
-        site=told_of(site, "site of", job.first),
-        suns=tuple(
-            told_of(sun, "sun of", one.id, own=sun.value.facing_deg != suns[0].value.facing_deg)
-            for sun, one in zip(suns, design.arrays, strict=True)
-        ),
-        arrays=_beside_each_other(design, suns[0], alone, rows),
-        trench=trench.value,
-        wiring=job.wired(circuits).value,
-        materials=job.listed(circuits, runs, trench).value,
-        stakeout=job.staked().value,
-    )
+    made["trench"] = trench.value
+    made["wiring"] = job.wired(circuits).value
+    if not lacks["", "materials"]:
+        made["materials"] = job.listed(circuits, runs, trench).value
+    return made

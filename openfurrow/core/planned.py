@@ -1,14 +1,17 @@
 """What follows from a design: the plan of a job and of each of its arrays."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
+from typing import TypeVar
 
 from openfurrow.core.checks import Check, worst_first
 from openfurrow.core.design import ARRAY_STAGES, STAGES
 from openfurrow.core.footings.plan import FootingsPlan
 from openfurrow.core.frame.plan import FramePlan
+from openfurrow.core.lacking import Lacking
 from openfurrow.core.materials.plan import MaterialsPlan
 from openfurrow.core.modules.plan import ModulesPlan
+from openfurrow.core.needs import OF_THE_PLANE, Lacks
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.stakeout.plan import SettingOut, StakeoutPlan
@@ -36,18 +39,63 @@ StagePlan = (
 )
 
 
+P = TypeVar("P", bound=StagePlan)
+
+
+def _made(found: Mapping[str, StagePlan], stage: str, of: type[P], lacks: tuple[str, ...]) -> P:
+    """A stage that could be computed. Raises Lacking for one that could not."""
+    one = found.get(stage)
+    if one is None:
+        raise Lacking(lacks)
+    assert isinstance(one, of)
+    return one
+
+
 @dataclass(frozen=True, kw_only=True)
 class ArrayPlan:
-    """What follows for one array: its stages, each answer and check stamped with whose it is."""
+    """What follows for one array: its stages, each answer and check stamped with whose it is.
+
+    ``made`` holds those stages that could be computed, ``lacks`` what the others lack; each is asked
+    for by its name, and raises Lacking where it is not there.
+    """
 
     id: str
     name: str
     standing: bool
-    rows: RowsPlan
-    structure: StructurePlan
-    footings: FootingsPlan
-    frame: FramePlan
-    modules: ModulesPlan
+    made: Mapping[str, StagePlan]
+    lacks: Mapping[str, tuple[str, ...]]
+
+    def with_stages(self, stages: Mapping[str, StagePlan]) -> "ArrayPlan":
+        """The same array with some of its stages in another form."""
+        return replace(self, made={**self.made, **stages})
+
+    def _stage(self, stage: str, of: type[P]) -> P:
+        return _made(self.made, stage, of, self.lacks.get(stage, ()))
+
+    @property
+    def rows(self) -> RowsPlan:
+        """Its tables."""
+        return self._stage("rows", RowsPlan)
+
+    @property
+    def structure(self) -> StructurePlan:
+        """What carries them."""
+        return self._stage("structure", StructurePlan)
+
+    @property
+    def footings(self) -> FootingsPlan:
+        """What holds that in the ground."""
+        return self._stage("footings", FootingsPlan)
+
+    @property
+    def frame(self) -> FramePlan:
+        """What is cut and bolted."""
+        return self._stage("frame", FramePlan)
+
+    @property
+    def modules(self) -> ModulesPlan:
+        """What is clamped on it."""
+        return self._stage("modules", ModulesPlan)
 
     @property
     def places(self) -> SupportPlaces:
@@ -61,17 +109,61 @@ class Plan:
 
     ``rows`` to ``modules`` are those of the array that is ``open``: the first, unless ``on`` says else;
     so are ``run``, ``circuit`` and ``setting_out``, its part of what is dug, wired and staked.
-    ``suns`` differ in nothing but the way an array looks.
+    ``suns`` differ in nothing but the way an array looks. A stage that lacks what only people can say
+    is not there: asked for, it raises Lacking; its one check says what is missing.
     """
 
     site: SitePlan
-    suns: tuple[SunPlan, ...]
     arrays: tuple[ArrayPlan, ...]
-    trench: TrenchPlan
-    wiring: WiringPlan
-    materials: MaterialsPlan
-    stakeout: StakeoutPlan
+    known_suns: tuple[SunPlan, ...]
+    made: Mapping[str, StagePlan]
+    lacks: Lacks
+    missing: tuple[str, ...]
+    unsaid: tuple[Check, ...]
     open: int = 0
+
+    def _stage(self, stage: str, of: type[P]) -> P:
+        return _made(self.made, stage, of, self.lacks["", stage])
+
+    @property
+    def suns(self) -> tuple[SunPlan, ...]:
+        """Sun and directions, for each array."""
+        if not self.known_suns:
+            raise Lacking(self.lacks["", "sun"])
+        return self.known_suns
+
+    @property
+    def trench(self) -> TrenchPlan:
+        """What is dug."""
+        return self._stage("trench", TrenchPlan)
+
+    @property
+    def wiring(self) -> WiringPlan:
+        """What is wired."""
+        return self._stage("wiring", WiringPlan)
+
+    @property
+    def materials(self) -> MaterialsPlan:
+        """What is bought."""
+        return self._stage("materials", MaterialsPlan)
+
+    @property
+    def stakeout(self) -> StakeoutPlan:
+        """What is staked."""
+        return self._stage("stakeout", StakeoutPlan)
+
+    @property
+    def falls_unknown(self) -> bool:
+        """Whether nobody has said, or shot, how the ground falls."""
+        return self.site.known.surface is None and any(path in self.missing for path in OF_THE_PLANE)
+
+    def lacking(self, stage: str) -> tuple[str, ...]:
+        """What a stage lacks, of the array that is open; nothing where it could be computed."""
+        return self.lacks[self.array.id if stage in ARRAY_STAGES else "", stage]
+
+    def has(self, *stages: str) -> bool:
+        """Whether stages could be computed, those of an array for the one that is open."""
+        return not any(self.lacking(stage) for stage in stages)
 
     def on(self, array: str) -> "Plan":
         """The same plan seen on one of its arrays. Raises KeyError."""
@@ -145,22 +237,25 @@ class Plan:
         return self.array.places
 
     def stages(self) -> Iterator[StagePlan]:
-        """Every stage in the order of the job, an array's own one array after the other.
+        """Every stage that could be computed in the order of the job, array after array.
 
         Of the suns those stand apart whose array is turned another way than the first.
         """
         for stage in STAGES:
-            if stage == "sun":
+            if stage == "site":
+                yield self.site
+            elif stage == "sun":
                 yield from (
                     sun
-                    for number, sun in enumerate(self.suns)
-                    if not number or sun.facing_deg != self.suns[0].facing_deg
+                    for number, sun in enumerate(self.known_suns)
+                    if not number or sun.facing_deg != self.known_suns[0].facing_deg
                 )
             elif stage not in ARRAY_STAGES:
-                yield getattr(self, stage)
+                if stage in self.made:
+                    yield self.made[stage]
             elif stage == ARRAY_STAGES[0]:
                 for array in self.arrays:
-                    yield from (getattr(array, own) for own in ARRAY_STAGES)
+                    yield from (array.made[own] for own in ARRAY_STAGES if own in array.made)
 
     @property
     def answers(self) -> tuple[Answer, ...]:
@@ -170,12 +265,17 @@ class Plan:
     @property
     def checks(self) -> tuple[Check, ...]:
         """Every check, worst first."""
-        return worst_first(tuple(check for stage in self.stages() for check in stage.checks))
+        return worst_first(
+            (*self.unsaid, *(check for stage in self.stages() for check in stage.checks))
+        )
 
     def shown(self, stage: str) -> tuple[tuple[Answer, ...], tuple[Check, ...]]:
         """A stage's answers and checks that are the job's own, or of the array that is open."""
-        part = getattr(self, stage)
         whose = ("", self.array.id)
+        if not self.has(stage):
+            unsaid = (check for check in self.unsaid if check.stage == stage)
+            return (), tuple(check for check in unsaid if check.array in whose)
+        part = getattr(self, stage)
         return (
             tuple(answer for answer in part.answers if answer.array in whose),
             tuple(check for check in part.checks if check.array in whose),

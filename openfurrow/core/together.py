@@ -9,6 +9,7 @@ from openfurrow.core.materials.takes import Built, all_takes
 from openfurrow.core.memo import Kept, Memo
 from openfurrow.core.planned import ArrayPlan
 from openfurrow.core.site.plan import SitePlan
+from openfurrow.core.site.said import air_of
 from openfurrow.core.stakeout.plan import SettingOut, StakeoutPlan, set_out
 from openfurrow.core.stamping import answers_of, checks_of, stamped_stage
 from openfurrow.core.standing import nothing_set_out
@@ -96,7 +97,7 @@ class Together:
         volts = tuple(volts_of(inverters, those) for those in taking)
         fewest = []
         for given, array, limits in zip(self.design.arrays, self.arrays, volts, strict=True):
-            longest, *_ = string_limits(self.design.site, given.modules, limits)
+            longest, *_ = string_limits(air_of(self.design.site), given.modules, limits)
             fewest.append(math.ceil(array.value.rows.module_count / max(longest, 1)))
         inputs = inputs_of(inverters, taking, tuple(fewest))
         outputs = (outputs_of(inverters, those) for those in taking)
@@ -123,7 +124,7 @@ class Together:
                 ),
                 lambda: stamped_stage(
                     wire_array(
-                        design.site,
+                        air_of(design.site),
                         array.rows,
                         array.places,
                         given.modules,

@@ -1,5 +1,7 @@
 """Marram Flats waterworks: a large metric field by the sea, made from a few numbers."""
 
+from datetime import date
+
 from openfurrow.core.design import ArrayGivens, Design
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.frame.givens import FrameGivens
@@ -38,6 +40,7 @@ FLATS = SiteGivens(
     ground_snow_pa=700.0,
     lowest_temperature_c=-13.0,
     hottest_temperature_c=31.0,
+    dig_date=date(2026, 4, 20),
 )
 
 

@@ -16,7 +16,10 @@ from openfurrow.exchange.wanted import Wanted
 
 @dataclass(frozen=True)
 class Export:
-    """One file a plan can become. Writing raises DesignError where there is nothing to write."""
+    """One file a plan can become.
+
+    Writing raises DesignError where there is nothing to write, Lacking where too little is known yet.
+    """
 
     media_type: str
     write: Callable[[Design, Plan, Wanted], str]

@@ -7,7 +7,9 @@ from collections.abc import Callable
 
 from openfurrow.core.design import Design
 from openfurrow.core.edits import DesignError
+from openfurrow.core.lacking import Lacking
 from openfurrow.core.plan import plan
+from openfurrow.core.unsaid import named
 from openfurrow.exchange.exports import EXPORTS
 from openfurrow.exchange.wanted import Wanted
 
@@ -18,6 +20,13 @@ Tell = Callable[[float, str], None]
 def file_stem(design: Design) -> str:
     """A job's name as the beginning of a file's name."""
     return re.sub(r"[^a-z0-9]+", "-", design.name.lower()).strip("-") or "job"
+
+
+def told(error: DesignError | Lacking) -> str:
+    """Why a file could not be written, in a line."""
+    if isinstance(error, Lacking):
+        return f"not said yet: {named(error.paths)}"
+    return error.problems[0].message
 
 
 def write_package(design: Design, tell: Tell) -> bytes:
@@ -31,8 +40,8 @@ def write_package(design: Design, tell: Tell) -> bytes:
             tell((number + 1) / (len(EXPORTS) + 1), name)
             try:
                 archive.writestr(f"{file_stem(design)}-{name}", export.write(design, found, wanted))
-            except DesignError as error:
-                left_out.append(f"{name}: {error.problems[0].message}\n")
+            except (DesignError, Lacking) as error:
+                left_out.append(f"{name}: {told(error)}\n")
         if left_out:
             archive.writestr("left-out.txt", "".join(left_out))
     return out.getvalue()

@@ -13,6 +13,7 @@ from pyproj.enums import PJType
 from pyproj.exceptions import CRSError, ProjError
 
 from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.site.said import place_of
 
 Floats = NDArray[np.float64]
 
@@ -35,7 +36,7 @@ def _between(source: str, target: str) -> Transformer:
 
 def to_globe(site: SiteGivens) -> Transformer:
     """Local east and north to longitude and latitude."""
-    return _between(local_crs(site.latitude_deg, site.longitude_deg), "EPSG:4326")
+    return _between(local_crs(*place_of(site)), "EPSG:4326")
 
 
 @lru_cache(maxsize=64)
@@ -58,7 +59,7 @@ def from_grid(site: SiteGivens, epsg: int, x: Floats, y: Floats) -> tuple[Floats
 
     Raises ValueError for an unknown grid and for places it cannot reach.
     """
-    target = local_crs(site.latitude_deg, site.longitude_deg)
+    target = local_crs(*place_of(site))
     east, north = _between(_grid(epsg).to_string(), target).transform(x, y)
     east, north = np.asarray(east, dtype=float), np.asarray(north, dtype=float)
     if not (np.isfinite(east).all() and np.isfinite(north).all()):
@@ -68,7 +69,7 @@ def from_grid(site: SiteGivens, epsg: int, x: Floats, y: Floats) -> tuple[Floats
 
 def to_grid(site: SiteGivens, epsg: int, east_m: Floats, north_m: Floats) -> tuple[Floats, Floats]:
     """Local east and north in a map grid, in its own unit. Raises ValueError."""
-    source = local_crs(site.latitude_deg, site.longitude_deg)
+    source = local_crs(*place_of(site))
     x, y = _between(source, _grid(epsg).to_string()).transform(east_m, north_m)
     x, y = np.asarray(x, dtype=float), np.asarray(y, dtype=float)
     if not (np.isfinite(x).all() and np.isfinite(y).all()):
@@ -88,7 +89,7 @@ class Grid:
 
 def grids_at(site: SiteGivens, words: str = "") -> list[Grid]:
     """Map grids that reach the site, those whose name or number holds every word."""
-    here = AreaOfInterest(*(site.longitude_deg, site.latitude_deg) * 2)
+    here = AreaOfInterest(*place_of(site)[::-1] * 2)
     found = query_crs_info(
         auth_name="EPSG", pj_types=[PJType.PROJECTED_CRS], area_of_interest=here, contains=True
     )

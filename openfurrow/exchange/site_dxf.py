@@ -80,7 +80,7 @@ def site_dxf(design: Design, plan: Plan, wanted: Wanted) -> str:
             _feature(sheet, feature)
     for one in plan.each():
         _array(sheet, one)
-    for piece in plan.trench.dug:
+    for piece in plan.trench.dug if plan.has("trench") else ():
         line = piece.stretch.line
         sheet.space.add_polyline3d(
             sheet.at(np.column_stack((line.profile_east_m, line.profile_north_m, line.ground_m))),
@@ -118,13 +118,16 @@ def _feature(sheet: Sheet, feature: FeatureGivens) -> None:
 
 
 def _array(sheet: Sheet, plan: Plan) -> None:
+    if not plan.has("rows"):
+        return
     for corners in plan.rows.lie.tables.corners:
         sheet.space.add_lwpolyline(sheet.at(corners), close=True, dxfattribs=sheet.on(TABLES))
-    supports = plan.structure.supports
-    feet = np.column_stack((supports.places.east_m, supports.places.north_m, supports.ground_m))
-    for number, place in enumerate(sheet.at(feet), start=1):
-        sheet.space.add_point(place, dxfattribs=sheet.on(POSTS))
-        sheet.write(str(number), place, POST_NUMBERS)
+    if plan.has("structure"):
+        supports = plan.structure.supports
+        feet = np.column_stack((supports.places.east_m, supports.places.north_m, supports.ground_m))
+        for number, place in enumerate(sheet.at(feet), start=1):
+            sheet.space.add_point(place, dxfattribs=sheet.on(POSTS))
+            sheet.write(str(number), place, POST_NUMBERS)
     if plan.several:
         setting = plan.rows.setting
         (place,) = sheet.at(np.array([[setting.east_m, setting.north_m]]))

@@ -79,6 +79,7 @@ def field_text(field: Field, path: str, value: Any, placeholder: str, units: Uni
         group=field.group,
         caution=field.caution,
         choices=field.choices,
+        needed=field.needed,
     )
 
 
@@ -233,6 +234,8 @@ def named_places(design: Design, plan: Plan, units: UnitSystem) -> tuple[PlaceTe
         for number, (east, north) in enumerate(spur.points)
     ]
     for one in plan.each():
+        if not one.has("structure"):
+            continue
         places, whose = one.places, f" of {labels[one.array.id]}" if plan.several else ""
         last = int(np.flatnonzero(places.line == places.line[0])[-1])
         found += [

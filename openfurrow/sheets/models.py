@@ -7,7 +7,9 @@ from pydantic import BaseModel, ConfigDict
 from openfurrow.sheets.drawings.cut import Cut
 from openfurrow.sheets.marks import Drawing
 
-State = Literal["sound", "look", "stop"]
+Level = Literal["sound", "look", "stop"]
+# Of a stage: nothing can be said before more is known.
+State = Literal["nothing", "sound", "look", "stop"]
 FieldInput = Literal["quantity", "choice", "yes_no", "date", "text", "route", "arrays"]
 
 
@@ -73,7 +75,7 @@ class CheckText(Frozen):
     stage: str
     key: str
     title: str
-    level: State
+    level: Level
     measured: str
     relation: str
     limit: str
@@ -101,6 +103,7 @@ class GivenText(Frozen):
     group: str
     caution: str
     choices: tuple[str, ...]
+    needed: bool
 
 
 class ItemText(Frozen):
@@ -189,10 +192,24 @@ class StageMark(Frozen):
     headline: str
 
 
+class MissingText(Frozen):
+    """A field that only people can fill and nobody has; ``where`` is where its value comes from."""
+
+    path: str
+    label: str
+    stage: str
+    array: str
+    where: str
+
+
 class JobSheet(Frozen):
-    """What stands on every screen: the cut, the state of each stage, what would stop the job."""
+    """What stands on every screen: the cut, the state of each stage, what would stop the job.
+
+    ``missing`` comes before all of it: in the order that people learn it.
+    """
 
     cut: Cut
     stages: tuple[StageMark, ...]
+    missing: tuple[MissingText, ...]
     stops: tuple[CheckText, ...]
     sound: int

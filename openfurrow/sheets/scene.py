@@ -99,8 +99,9 @@ def _ground(plan: Plan) -> tuple[Surface, bool]:
     surface = plan.site.known.surface
     if surface is not None:
         return surface, True
-    corners = [one.rows.lie.tables.corners.reshape(-1, 2) for one in plan.each()]
-    corners += [way.points_m for way in plan.trench.tree.ways]
+    corners = [np.zeros((1, 2))] if plan.lacking("rows") else []
+    corners += [one.rows.lie.tables.corners.reshape(-1, 2) for one in plan.each() if one.has("rows")]
+    corners += [way.points_m for way in plan.trench.tree.ways] if plan.has("trench") else []
     corners += [shapely.get_coordinates(zone.thing) for zone in plan.site.keepouts.zones]
     points = np.vstack(corners)
     low, high = points.min(axis=0) - MARGIN_M, points.max(axis=0) + MARGIN_M
@@ -132,12 +133,14 @@ def scene_of(plan: Plan) -> Scene:
     datum = float(surface.points_m[np.unique(surface.triangles), 2].min())
     ground = surface.points_m - np.array([0.0, 0.0, datum])
     extent = surface.points_m[np.unique(surface.triangles)]
-    middle = np.concatenate([modules_m(one)[:, :3] for one in plan.each()]).mean(axis=0)
+    laid = [one for one in plan.each() if one.has("rows")]
+    glass = [modules_m(one)[:, :3] for one in laid] or [extent]
+    middle = np.concatenate(glass).mean(axis=0)
     zones = plan.site.keepouts.zones
     return Scene(
         ground=Mesh(positions=_rounded(ground), triangles=tuple(surface.triangles.ravel().tolist())),
         known=known,
-        arrays=tuple(_array(one, datum) for one in plan.each()),
+        arrays=tuple(_array(one, datum) for one in laid),
         lines=(*_level_lines(plan, surface, datum), *_lines(plan, zones, datum), *_trench(plan, datum)),
         solids=tuple(_solid(plan, z, datum) for z in zones if z.feature.kind == "building"),
         trees=tuple(_tree(plan, zone, datum) for zone in zones if zone.feature.kind == "tree"),
@@ -148,16 +151,6 @@ def scene_of(plan: Plan) -> Scene:
 
 def _array(plan: Plan, datum: float) -> SceneArray:
     """The array that is open."""
-    supports, depths = plan.structure.supports, plan.footings.posts.depths_m
-    foot = supports.ground_m - datum
-    uprights = np.column_stack(
-        (
-            supports.places.east_m,
-            supports.places.north_m,
-            foot - depths,
-            foot + supports.reveals_m + plan.structure.posts.givens.post_top_m,
-        )
-    )
     return SceneArray(
         name=plan.array.name,
         modules=_rounded(modules_m(plan) - np.array([0.0, 0.0, datum, 0.0, 0.0])),
@@ -165,8 +158,17 @@ def _array(plan: Plan, datum: float) -> SceneArray:
         module_up_m=plan.rows.module_up_m,
         tilt_deg=plan.rows.section.tilt_deg,
         facing_deg=plan.rows.facing_deg,
-        posts=_rounded(uprights),
+        posts=_rounded(_uprights(plan, datum)) if plan.has("structure") else (),
     )
+
+
+def _uprights(plan: Plan, datum: float) -> Floats:
+    """East, north, foot and top of each post; one whose depth is not known yet ends at the ground."""
+    supports = plan.structure.supports
+    foot = supports.ground_m - datum
+    depths = plan.footings.posts.depths_m if plan.has("footings") else np.zeros(foot.size)
+    top = foot + supports.reveals_m + plan.structure.posts.givens.post_top_m
+    return np.column_stack((supports.places.east_m, supports.places.north_m, foot - depths, top))
 
 
 def _level_lines(plan: Plan, surface: Surface, datum: float) -> list[SceneLine]:
@@ -232,6 +234,8 @@ def _lines(plan: Plan, zones: tuple[Zone, ...], datum: float) -> list[SceneLine]
 
 def _trench(plan: Plan, datum: float) -> list[SceneLine]:
     """Every stretch that is dug, each once."""
+    if not plan.has("trench"):
+        return []
     cover = plan.run.route.cover_m
     return [
         SceneLine(

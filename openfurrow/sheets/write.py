@@ -5,10 +5,11 @@ from dataclasses import replace
 
 from openfurrow.core.checks import LEVELS, Check, worst_first
 from openfurrow.core.design import ARRAY_STAGES, STAGES, Design
-from openfurrow.core.fields import ARRAY_OWN, NAME, Field, array_labels, fields, value_at
+from openfurrow.core.fields import ARRAY_OWN, NAME, Field, array_labels, field_at, fields, value_at
 from openfurrow.core.paths import address_of, in_array, stamped
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value, in_words
+from openfurrow.core.unsaid import KEY as UNSAID
 from openfurrow.core.working import Answer
 from openfurrow.sheets.cautions import CAUTIONS
 from openfurrow.sheets.drawings.cut import cut
@@ -33,8 +34,10 @@ from openfurrow.sheets.models import (
     InputText,
     JobSheet,
     MendText,
+    MissingText,
     StageMark,
     StageSheet,
+    State,
     TableText,
     WorkingText,
 )
@@ -46,6 +49,8 @@ from openfurrow.sheets.tables import (
     tickets_table,
 )
 
+# What stands in a field that only people can fill.
+NOT_SAID = "not said yet"
 # Ways of other arrays: asked for where there are others.
 SPURS = "site.spurs"
 # What each stage's first number is called where there is room for one word.
@@ -124,10 +129,13 @@ def check_text(check: Check, units: UnitSystem) -> CheckText:
 
 def _own_value(field: Field, plan: Plan, units: UnitSystem) -> str:
     """What the plan takes where an optional field is left empty."""
+    if field.needed:
+        return NOT_SAID
+    soils = plan.site.known_soils
     own = {
-        "rows.pitch_m": plan.rows.pitch_m,
-        "footings.depth_m": plan.footings.posts.depth_m,
-        "site.fine_soil_top_m": plan.site.soils[0].frost_grip_m,
+        "rows.pitch_m": plan.rows.pitch_m if plan.has("rows") else None,
+        "footings.depth_m": plan.footings.posts.depth_m if plan.has("footings") else None,
+        "site.fine_soil_top_m": soils[0].frost_grip_m if soils else None,
         "site.hand_dig_m": plan.site.hand_dig.value,
         "site.machine_width_m": plan.site.access.machine.value,
         "site.chute_reach_m": plan.site.access.chute.value,
@@ -137,6 +145,8 @@ def _own_value(field: Field, plan: Plan, units: UnitSystem) -> str:
 
 
 def _drawings(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
+    if not plan.has(stage):
+        return ()
     match stage:
         case "site":
             return site_drawing(plan, units)
@@ -164,6 +174,8 @@ def _drawings(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tupl
 
 
 def _tables(stage: str, plan: Plan, units: UnitSystem) -> tuple[TableText, ...]:
+    if not plan.has(stage):
+        return ()
     if stage == "site":
         return (tickets_table(plan),)
     if stage == "sun":
@@ -227,7 +239,7 @@ def stage_sheet(stage: str, design: Design, plan: Plan, units: UnitSystem) -> St
         places=named_places(design, plan, units)
         if stage == "site"
         else table_places(design, plan, units)
-        if stage == "rows"
+        if stage == "rows" and plan.has(stage)
         else (),
         answers=tuple(answer_text(answer, units) for answer in answers),
         checks=tuple(check_text(check, units) for check in worst_first(checks)),
@@ -240,25 +252,39 @@ def stage_sheet(stage: str, design: Design, plan: Plan, units: UnitSystem) -> St
 def job_sheet(plan: Plan, units: UnitSystem) -> JobSheet:
     """The cut, every stage's state and the stops, worst first."""
     marks = []
+    checks = [check for check in plan.checks if check.key != UNSAID]
     for stage in STAGES:
-        levels = [check.level for check in plan.checks if check.stage == stage]
-        state = min(levels, key=LEVELS.index, default="sound")
-        first = next(answer for answer in plan.shown(stage)[0] if answer.headline)
+        levels = [check.level for check in checks if check.stage == stage]
+        state: State = min(levels, key=LEVELS.index, default="sound")
+        first = next((answer for answer in plan.shown(stage)[0] if answer.headline), None)
         marks.append(
             StageMark(
                 stage=stage,
-                state=state,
-                short=SHORT[stage],
-                headline=format_value(first.value, first.kind, units),
+                state=state if plan.has(stage) else "nothing",
+                short=SHORT[stage] if first is None or first.key != "locate" else "lines",
+                headline=format_value(first.value, first.kind, units) if first else "",
             )
         )
-    told = once(plan.checks, len(plan.arrays))
+    told = once(tuple(checks), len(plan.arrays))
     return JobSheet(
         cut=cut(plan),
         stages=tuple(marks),
+        missing=missing_texts(plan.missing),
         stops=tuple(check_text(c, units) for c in told if c.level != "sound"),
         sound=sum(check.level == "sound" for check in told),
     )
+
+
+def missing_texts(paths: tuple[str, ...]) -> tuple[MissingText, ...]:
+    """What has still to be said, each with where a planner gets it and where it is typed."""
+    found = []
+    for path in paths:
+        field, at = field_at(path), address_of(path)
+        assert field is not None
+        found.append(
+            MissingText(path=path, label=field.label, stage=at.stage, array=at.array, where=field.where)
+        )
+    return tuple(found)
 
 
 def once(checks: tuple[Check, ...], arrays: int) -> tuple[Check, ...]:

@@ -16,6 +16,7 @@ from openfurrow.core.reading import parse
 from openfurrow.core.rows.snap import snapped
 from openfurrow.core.site.measure import Found, MeasureError, by_bearing, by_offset, by_two_tapes
 from openfurrow.core.sun.position import sun_through_day
+from openfurrow.core.sun.spot import spot_of
 from openfurrow.exchange.ground_file import HowToRead
 from openfurrow.exchange.places import grids_at
 from openfurrow.exchange.read_ground import check_size
@@ -223,9 +224,9 @@ def sun_on(job_id: uuid.UUID, caller: Asking, day: date) -> SunView:
         raise _refused(
             "day", "Day", f"{day.isoformat()} is too far away", "1950 to 2099", "Choose another day."
         )
-    site = draft_of(caller, job_id).design.site
+    spot = spot_of(draft_of(caller, job_id).design.site)
     clock, altitude, azimuth = sun_through_day(
-        site.latitude_deg, site.longitude_deg, site.elevation_m, site.time_zone, day, SUN_STEP_MIN
+        spot.latitude_deg, spot.longitude_deg, spot.elevation_m, spot.time_zone, day, SUN_STEP_MIN
     )
     return SunView(
         clock_h=tuple(clock.tolist()),

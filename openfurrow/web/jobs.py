@@ -1,12 +1,14 @@
 """The list of jobs, new ones, and who a job is shared with."""
 
 import uuid
+from datetime import UTC, datetime
 
 from fastapi import APIRouter
 from sqlalchemy import select
 
 from openfurrow.core.design import Design
 from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.sun.givens import SunGivens
 from openfurrow.exchange.design_json import read_design
 from openfurrow.jobs.apart import apart
 from openfurrow.store.jobs import JobLine, create_job, jobs_of, role_in, share
@@ -63,9 +65,10 @@ def _created(caller: Caller, design: Design, note: str) -> JobMade:
 
 @router.post("", status_code=201)
 def new_job(body: NewJobBody, caller: Asking) -> JobMade:
-    """A job from nothing but a name and a rule pack."""
+    """A job from nothing but a name and a rule pack; it is walked today, until somebody says else."""
     site = SiteGivens(rule_pack=body.rule_pack, display_units=body.rule_pack)
-    return _created(caller, Design(name=body.name.strip() or "New job", site=site), "begun")
+    sun = SunGivens(walk_date=datetime.now(UTC).date())
+    return _created(caller, Design(name=body.name.strip() or "New job", site=site, sun=sun), "begun")
 
 
 @router.post("/import", status_code=201, openapi_extra=FILE_BODY)

@@ -67,6 +67,7 @@ class JobSummary(BaseModel):
 
     modules: int
     power: str
+    missing: int
     stops: int
     looks: int
     headlines: tuple[AnswerText, ...]
@@ -159,11 +160,11 @@ class MovedView(BaseModel):
 
 
 class ArrayView(BaseModel):
-    """An array of the job, with enough to know it by."""
+    """An array of the job, with enough to know it by; its modules once they are laid out."""
 
     id: str
     name: str
-    modules: int
+    modules: int | None
     standing: bool
 
 

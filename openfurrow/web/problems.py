@@ -11,6 +11,9 @@ from sqlalchemy.exc import TimeoutError as PoolTimeout
 from starlette.exceptions import HTTPException
 
 from openfurrow.core.edits import DesignError
+from openfurrow.core.fields import field_at
+from openfurrow.core.lacking import Lacking
+from openfurrow.core.unsaid import label_of, named
 from openfurrow.jobs.apart import Left
 from openfurrow.store.errors import (
     Busy,
@@ -67,6 +70,28 @@ def _design(request: Request, error: Exception) -> Response:
             title="The design is not valid",
             status=422,
             detail=f"{first.label} {first.message}. Allowed: {first.allowed}. {first.remedy}",
+            problems=items,
+        )
+    )
+
+
+def _lacking(request: Request, error: Exception) -> Response:
+    assert isinstance(error, Lacking)
+    items = tuple(
+        ProblemItem(
+            path=path,
+            label=label_of(path),
+            message="is not said yet",
+            allowed="",
+            remedy=field.where if (field := field_at(path)) else "",
+        )
+        for path in error.paths
+    )
+    return answer_problem(
+        ProblemDetails(
+            title="Not known yet",
+            status=422,
+            detail=f"Not said yet: {named(error.paths)}.",
             problems=items,
         )
     )
@@ -166,6 +191,7 @@ def _left(request: Request, error: Exception) -> Response:
 def add_problem_handlers(app: FastAPI) -> None:
     """Answer every known error with problem details."""
     app.add_exception_handler(DesignError, _design)
+    app.add_exception_handler(Lacking, _lacking)
     app.add_exception_handler(RequestValidationError, _request)
     app.add_exception_handler(StoreError, _store)
     app.add_exception_handler(HTTPException, _http)

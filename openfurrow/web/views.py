@@ -7,8 +7,9 @@ from pydantic import BaseModel
 
 from openfurrow.core.checks import Level
 from openfurrow.core.design import Design
-from openfurrow.core.plan import Plan
+from openfurrow.core.plan import ArrayPlan, Plan
 from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.core.unsaid import KEY as UNSAID
 from openfurrow.sheets.drawings.cut import cut
 from openfurrow.sheets.write import answer_text, job_sheet, stage_sheet
 from openfurrow.store.drafts import OpenDraft
@@ -57,12 +58,18 @@ def moved_answers(before: Plan, after: Plan, units: UnitSystem) -> tuple[MovedVi
     return tuple(moved)
 
 
+def _modules(array: ArrayPlan) -> int | None:
+    """How many modules an array has, once its tables are laid out."""
+    return array.rows.module_count if "rows" in array.made else None
+
+
 def summary_of(design: Design) -> dict[str, Any]:
     """What the list shows of a design's plan, as it is kept beside a revision."""
     plan = planned(design)
     units = design.site.display_units
-    levels: list[Level] = [check.level for check in plan.checks]
-    counts = [array.rows.module_count for array in plan.arrays]
+    # What lacks is counted once, not once for every stage that waits for it.
+    levels: list[Level] = [check.level for check in plan.checks if check.key != UNSAID]
+    counts = [_modules(array) or 0 for array in plan.arrays]
     watts = sum(
         count * array.modules.power_w for count, array in zip(counts, design.arrays, strict=True)
     )
@@ -71,9 +78,12 @@ def summary_of(design: Design) -> dict[str, Any]:
     return JobSummary(
         modules=sum(counts),
         power=format_value(watts, "power", units),
+        missing=len(plan.missing),
         stops=levels.count("stop"),
         looks=levels.count("look"),
-        headlines=tuple(answer_text(plan.answer(*key), units) for key in LIST_HEADLINES),
+        headlines=tuple(
+            answer_text(plan.answer(*key), units) for key in LIST_HEADLINES if plan.has(key[0])
+        ),
         cut=drawing,
     ).model_dump(mode="json")
 
@@ -115,7 +125,7 @@ def job_view(
             ),
         ),
         arrays=tuple(
-            ArrayView(id=one.id, name=one.name, modules=one.rows.module_count, standing=one.standing)
+            ArrayView(id=one.id, name=one.name, modules=_modules(one), standing=one.standing)
             for one in plan.arrays
         ),
         array=plan.array.id,

@@ -348,7 +348,9 @@ def test_two_fingers_bring_the_plan_nearer_about_what_they_hold(phone: Page) -> 
     pinch(25, 75)
     nearer = phone.evaluate(PLACE_UNDER, [x, y])
     assert nearer["apart"] == pytest.approx(3 * before["apart"], rel=0.1)
-    assert (nearer["east"], nearer["north"]) == pytest.approx((before["east"], before["north"]), abs=0.02)
+    assert (nearer["east"], nearer["north"]) == pytest.approx(
+        (before["east"], before["north"]), abs=0.02
+    )
     pinch(75, 37.5, aside=30)
     further = phone.evaluate(PLACE_UNDER, [x + 30, y])
     assert further["apart"] == pytest.approx(nearer["apart"] / 2, rel=0.1)

@@ -155,7 +155,7 @@ def test_a_copy_stands_behind_and_is_called_another(two: Design) -> None:
     checks = {c.key: c.level for c in plan(copied).on("k").shown("rows")[1]}
     assert checks["apart"] == "sound"
     plain = apply(two, [("arrays.+k", "")], "us").arrays[-1]
-    assert plain.rows.modules_along == ArrayGivens().rows.modules_along
+    assert plain.rows.modules_along is None
 
 
 def test_the_order_is_as_it_is_put_and_the_first_is_the_benchmark(two: Design) -> None:
@@ -275,12 +275,6 @@ def test_what_all_arrays_say_is_told_once_and_what_some_say_is_told_of_each(two:
     other = replace(c, measured="another")
     assert [one.array for one in once((a, b, other), 3)] == ["a", "b", "c"]
     assert once((a,), 1) == (a,)
-
-
-def test_before_any_way_is_drawn_that_is_told_and_not_that_ways_are_drawn(two: Design) -> None:
-    for design in (changed(two, "site", route=()), changed(plain_larkspur(), "site", route=())):
-        levels = {c.key: c.level for c in plan(design).trench.checks}
-        assert levels["no_way"] == "look" and "drawn" not in levels
 
 
 def test_a_pull_that_turns_too_far_leads_to_the_way_of_its_own_array(two: Design) -> None:

@@ -184,7 +184,7 @@ BREAKS = [
         "stop",
         {"site": {"lowest_temperature_c": 24.0, "hottest_temperature_c": 10.0}},
     ),
-    ("site", "route", "stop", {"site": {"route": ()}}),
+    ("site", "route", "stop", {"site": {"route": ((0.2, 0.3),)}}),
     ("sun", "window", "stop", {"site": {"latitude_deg": 63.0}, "sun": {"window_start_h": 9.0}}),
     ("sun", "model", "look", {"sun": {"walk_date": date(2031, 5, 1)}}),
     ("rows", "shade", "look", {"rows": {"rows": 2, "pitch_m": 4.5}}),

@@ -6,20 +6,20 @@ import numpy as np
 import pytest
 from pyproj import Geod, Transformer
 
-from openfurrow.core.design import Design, one_array
+from openfurrow.core.design import Design
 from openfurrow.core.edits import DesignError
-from openfurrow.core.site.givens import SiteGivens
 from openfurrow.exchange.ground_file import HowToRead
 from openfurrow.web.files_read import look_at
 from tests.core.test_ground_files import points, take
+from tests.designs import said_job, said_site
 
-US = one_array(
+US = said_job(
     name="west",
-    site=SiteGivens(rule_pack="us", display_units="us", latitude_deg=44.9, longitude_deg=-116.1),
+    site=said_site(rule_pack="us", display_units="us", latitude_deg=44.9, longitude_deg=-116.1),
 )
-METRIC = one_array(
+METRIC = said_job(
     name="alps",
-    site=SiteGivens(rule_pack="metric", display_units="metric", latitude_deg=46.1, longitude_deg=9.2),
+    site=said_site(rule_pack="metric", display_units="metric", latitude_deg=46.1, longitude_deg=9.2),
 )
 PLACES = [(-20.0, -10.0, 3.0), (15.0, -12.0, 3.5), (12.0, 25.0, 5.25), (-18.0, 22.0, 4.0)]
 

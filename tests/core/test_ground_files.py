@@ -13,10 +13,9 @@ from ezdxf.layouts.layout import Modelspace
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from openfurrow.core.design import Design, one_array
+from openfurrow.core.design import Design
 from openfurrow.core.edits import DesignError
 from openfurrow.core.plan import Plan, plan
-from openfurrow.core.site.givens import SiteGivens
 from openfurrow.demo.designs import grifo
 from openfurrow.exchange import ground_file
 from openfurrow.exchange.exports import EXPORTS
@@ -24,8 +23,9 @@ from openfurrow.exchange.ground_file import HowToRead, thinned
 from openfurrow.exchange.places import to_globe
 from openfurrow.exchange.read_ground import format_of, guess, read_into
 from openfurrow.exchange.wanted import Wanted
+from tests.designs import said_job, said_site
 
-EMPTY = one_array(name="bare", site=SiteGivens(rule_pack="metric", display_units="metric"))
+EMPTY = said_job(name="bare", site=said_site(rule_pack="metric", display_units="metric"))
 SKIP = {"posts": "nothing", "trench": "nothing", "shots": "nothing"}
 
 

@@ -9,8 +9,8 @@ from openfurrow.core.loads.combinations import combinations
 from openfurrow.core.loads.wind import wind_cases
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import INCH_M
-from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.wiring.conductors import bundling_factor
+from tests.designs import said_weather
 
 # From memory of ASCE/SEI 7-16, Figure 27.3-4, clear wind flow: tilt, then C_NW and C_NL for
 # wind 0° A, 0° B, 180° A, 180° B. Windward is the high half at 0° and the low half at 180°.
@@ -28,7 +28,7 @@ MONOSLOPE = [
 @pytest.mark.parametrize("row", MONOSLOPE, ids=[f"{row[0]:g}" for row in MONOSLOPE])
 def test_the_open_roof_figure(row: tuple) -> None:  # type: ignore[type-arg]
     tilt, *pairs = row
-    wind = wind_cases(SiteGivens(), tilt, 2.0)
+    wind = wind_cases(said_weather(), tilt, 2.0)
     scale = wind.velocity_pa * 0.85
     for case, (windward, leeward) in enumerate(pairs):
         front, back = (leeward, windward) if case < 2 else (windward, leeward)
@@ -50,7 +50,7 @@ CANOPY = [
 
 @pytest.mark.parametrize(("tilt", "most", "free", "blocked"), CANOPY)
 def test_the_canopy_table(tilt: float, most: float, free: float, blocked: float) -> None:
-    wind = wind_cases(SiteGivens(rule_pack="metric"), tilt, 2.0)
+    wind = wind_cases(said_weather(rule_pack="metric"), tilt, 2.0)
     factors = (wind.front_pa + wind.back_pa) / 2 / wind.velocity_pa
     assert factors.max() == pytest.approx(most)
     assert factors.min() == pytest.approx(min(free, blocked))
@@ -61,7 +61,7 @@ def test_the_canopy_table(tilt: float, most: float, free: float, blocked: float)
 )
 def test_exposure_of_every_terrain_at_ten_metres(terrain: str, exposure: float) -> None:
     """From memory of EN 1991-1-4, Figure 4.2: c_e(10 m), read to a few per cent."""
-    site = SiteGivens(rule_pack="metric", terrain=terrain, wind_speed_m_s=25.0)
+    site = said_weather(rule_pack="metric", terrain=terrain, wind_speed_m_s=25.0)
     peak = wind_cases(site, 20.0, 10.0).velocity_pa
     assert peak / (0.5 * 1.25 * 25**2) == pytest.approx(exposure, rel=0.03)
 
@@ -70,7 +70,7 @@ def test_a_hill_raises_the_wind_in_both_schools() -> None:
     """K_zt multiplies q (ASCE 7, 26.8); c_o multiplies the mean wind (EN 1991-1-4, 4.3.1)."""
     for pack in ("us", "metric"):
         flat, hill = (
-            wind_cases(SiteGivens(rule_pack=pack, topographic_factor=k), 20.0, 3.0).velocity_pa
+            wind_cases(said_weather(rule_pack=pack, topographic_factor=k), 20.0, 3.0).velocity_pa
             for k in (1.0, 1.44)
         )
         if pack == "us":
@@ -83,9 +83,9 @@ def test_a_hill_raises_the_wind_in_both_schools() -> None:
 
 def test_thin_air_pushes_less() -> None:
     """From memory of ASCE/SEI 7-16, Table 26.9-1: K_e = 0.96 at 1000 ft, 0.83 at 5000 ft."""
-    sea = wind_cases(SiteGivens(elevation_m=0.0), 20.0, 2.0).velocity_pa
+    sea = wind_cases(said_weather(elevation_m=0.0), 20.0, 2.0).velocity_pa
     for feet, factor in ((1000, 0.96), (5000, 0.83), (6000, 0.80)):
-        site = SiteGivens(elevation_m=feet * 0.3048)
+        site = said_weather(elevation_m=feet * 0.3048)
         assert wind_cases(site, 20.0, 2.0).velocity_pa / sea == pytest.approx(factor, abs=0.006)
 
 

@@ -9,23 +9,22 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from Pynite import FEModel3D
 
-from openfurrow.core.design import Design, one_array
+from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan, plan
-from openfurrow.core.rows.givens import RowsGivens
-from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.structures.givens import StructureGivens
+from tests.designs import said_job, said_rows, said_site
 
 DESIGNS = {
-    "two portrait": one_array(name="a"),
-    "one portrait, steep": one_array(
+    "two portrait": said_job(name="a"),
+    "one portrait, steep": said_job(
         name="b",
-        rows=RowsGivens(modules_high=1, tilt_deg=48.0),
+        rows=said_rows(modules_high=1, tilt_deg=48.0),
         structure=StructureGivens(strut_reach_m=0.5, strut_foot_m=0.25),
     ),
-    "three landscape, metric": one_array(
+    "three landscape, metric": said_job(
         name="c",
-        site=SiteGivens(rule_pack="metric", wind_speed_m_s=27.0, slope=0.0),
-        rows=RowsGivens(orientation="landscape", modules_high=3, tilt_deg=20.0),
+        site=said_site(rule_pack="metric", wind_speed_m_s=27.0, slope=0.0),
+        rows=said_rows(orientation="landscape", modules_high=3, tilt_deg=20.0),
         structure=StructureGivens(span_limit_m=3.0),
     ),
 }

@@ -13,10 +13,10 @@ from scipy.spatial import Delaunay
 
 from openfurrow.core.site.contours import contour_levels_m, contours
 from openfurrow.core.site.earthwork import earthwork
-from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.measure import bearing_deg, by_bearing, by_offset, by_two_tapes
 from openfurrow.core.site.surface import surface_through
 from openfurrow.exchange.places import from_grid, to_globe
+from tests.designs import said_site
 
 RANDOM = np.random.default_rng(7)
 
@@ -172,7 +172,7 @@ def test_bearing_and_distance_agree_with_the_geodesic(
     latitude: float, longitude: float, bearing: float, distance: float
 ) -> None:
     """pyproj's Geod (Karney 2013) on the ellipsoid; a site is small enough to be flat."""
-    site = SiteGivens(latitude_deg=latitude, longitude_deg=longitude)
+    site = said_site(latitude_deg=latitude, longitude_deg=longitude)
     east, north = by_bearing((0.0, 0.0), bearing, distance)
     lon, lat, _ = Geod(ellps="WGS84").fwd(longitude, latitude, bearing, distance)
     ours = to_globe(site).transform(east, north)

@@ -7,14 +7,13 @@ import math
 
 import pytest
 
-from openfurrow.core.design import Design, one_array
+from openfurrow.core.design import Design
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.plan import Plan, plan
-from openfurrow.core.rows.givens import RowsGivens
-from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.givens import InverterGivens, WiringGivens
+from tests.designs import said_job, said_rows, said_site
 
 TILT = math.radians(25)
 CHORD = 4 * 1.134 + 3 * 0.020
@@ -23,9 +22,9 @@ STACK = 0.030 + 0.150 + 0.175 / 2
 
 
 def design(soil: str) -> Design:
-    return one_array(
+    return said_job(
         name="by hand",
-        site=SiteGivens(
+        site=said_site(
             rule_pack="metric",
             display_units="metric",
             latitude_deg=-40.6,
@@ -43,7 +42,7 @@ def design(soil: str) -> Design:
             hottest_temperature_c=30.0,
             route=((0.0, 10.0), (20.0, 30.0)),
         ),
-        rows=RowsGivens(
+        rows=said_rows(
             orientation="landscape", modules_high=4, modules_along=10, tilt_deg=25.0, lower_edge_m=0.8
         ),
         structure=StructureGivens(span_limit_m=3.0, cantilever_ratio=0.3),

@@ -6,23 +6,21 @@ import numpy as np
 import pytest
 from pvlib.shading import shaded_fraction1d
 
-from openfurrow.core.design import Design, one_array
+from openfurrow.core.design import Design
 from openfurrow.core.plan import plan
 from openfurrow.core.rows.geometry import TableSection, least_pitch_m, profile_angle_deg
-from openfurrow.core.rows.givens import RowsGivens
-from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.sun.position import altitude_azimuth_deg, winter_declination_deg
-from tests.designs import changed
+from tests.designs import changed, said_job, said_rows, said_site
 
 
 def job(latitude: float, tilt: float, slope: float, turn: float = 0.0) -> Design:
     """Two rows on ground that rises (or, negative, falls) square to them, away from the sun."""
     equator = 180.0 if latitude >= 0 else 0.0
     down = equator + turn if slope >= 0 else equator + turn + 180.0
-    return one_array(
+    return said_job(
         name="two rows",
-        site=SiteGivens(latitude_deg=latitude, slope=abs(slope), falls_toward_deg=down % 360),
-        rows=RowsGivens(rows=2, tilt_deg=tilt, turn_deg=turn),
+        site=said_site(latitude_deg=latitude, slope=abs(slope), falls_toward_deg=down % 360),
+        rows=said_rows(rows=2, tilt_deg=tilt, turn_deg=turn),
     )
 
 

@@ -11,14 +11,13 @@ import pytest
 
 from openfurrow.core.design import Design
 from openfurrow.core.plan import plan
-from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.sun.magnetic import declination
 from openfurrow.core.sun.plan import plan_sun
 from openfurrow.core.sun.position import altitude_azimuth_deg, local_noon, sun_at
 from openfurrow.core.sun.shadow import from_string_deg
 from openfurrow.core.sun.spot import spot_of
-from tests.designs import changed
+from tests.designs import changed, said_site
 
 # Six places on both halves of the globe, one near the tropics, one above 60°.
 PLACES = [
@@ -118,7 +117,7 @@ def test_shadows_of_a_whole_day_fall_where_ephem_has_them(
 ) -> None:
     """Six places on both halves of the globe, one near the tropic, one above 60°."""
     for day in DAYS:
-        site = SiteGivens(
+        site = said_site(
             latitude_deg=latitude, longitude_deg=longitude, elevation_m=0.0, time_zone=zone
         )
         slip = plan_sun(spot_of(site), SunGivens(walk_date=day), 0.0).slip

@@ -9,11 +9,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from openfurrow.core.codes import constant
-from openfurrow.core.design import Design, one_array
+from openfurrow.core.design import Design
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.plan import Plan, plan
 from openfurrow.core.quantities import FOOT_M, INCH_M
-from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.trench.conduit import Pull, size_conduit
 from openfurrow.core.wiring.conductors import (
     Way,
@@ -25,7 +24,7 @@ from openfurrow.core.wiring.conductors import (
     protection_a,
 )
 from openfurrow.core.wiring.strings import at_temperature, divide
-from tests.designs import with_inverter
+from tests.designs import said_job, said_rows, with_inverter
 
 
 @pytest.mark.parametrize(
@@ -174,7 +173,10 @@ US_WIRES = {
     "3/0": (200, 225),
     "4/0": (230, 260),
 }
-US_FUSES = (15, 20, 25, 30, 35, 40, 45, 50, 60, 70, 80, 90, 100, 110, 125, 150, 175, 200, 225)
+US_FUSES = (
+    *(15, 20, 25, 30, 35, 40, 45, 50, 60, 70, 80, 90, 100, 110, 125, 150, 175, 200, 225),
+    *(250, 300, 350, 400),
+)
 # From memory of IEC 60364-5-52: Table B.52.3, method D1; B.52.17, bunched, by circuits.
 IEC_WIRES = {
     "4": 43,
@@ -283,7 +285,7 @@ def test_equal_strings_are_not_bought_with_inputs_that_are_not_there_or_with_man
 def test_clamps_of_a_small_array() -> None:
     """Common practice, no published source: two rails a module, four clamps a module, mid clamps
     shared; so one row of n takes 2 (n - 1) mid and 4 end clamps."""
-    design = one_array(name="one row", rows=RowsGivens(modules_high=1, modules_along=6))
+    design = said_job(name="one row", rows=said_rows(modules_high=1, modules_along=6))
     found = plan(design).modules
     assert (found.mid_clamps, found.end_clamps) == (10, 4)
     assert 2 * found.mid_clamps + found.end_clamps == 4 * 6
@@ -331,9 +333,9 @@ def test_the_reel_holds_every_wire_of_every_string_laid_out_module_by_module(
     rows: int, tables: int, along: int, high: int, longest: int
 ) -> None:
     """Each module placed by itself, each string walked module by module, each wire cut and summed."""
-    design = one_array(
+    design = said_job(
         name="laid out",
-        rows=RowsGivens(
+        rows=said_rows(
             rows=rows, tables_along=tables, modules_along=along, modules_high=high, table_gap_m=0.5
         ),
     )

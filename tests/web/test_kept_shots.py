@@ -1,4 +1,4 @@
-"""Shots are kept once, come back to the last digit from wherever they were put, and are nobody else's."""
+"""Shots are kept once, come back to the last digit, and are nobody else's."""
 
 import json
 import uuid
@@ -159,8 +159,9 @@ def test_what_nothing_names_goes_when_room_is_wanted_and_nothing_else(
     assert "old" not in left and "young" in left and set(named) < set(left)
     with Session(store) as session:
         account = session.query(Account).filter_by(name="Wren Alder").one()
-        assert open_draft(session, account, uuid.UUID(job_id)).design.site.surveys[1:] == (
-            demo.site.surveys[1:]
+        assert (
+            open_draft(session, account, uuid.UUID(job_id)).design.site.surveys[1:]
+            == (demo.site.surveys[1:])
         )
 
 

@@ -40,6 +40,7 @@ export type ProblemDetails = Schemas["ProblemDetails"];
 export type ProblemItem = Schemas["ProblemItem"];
 export type Work = Schemas["WorkView"];
 export type Clash = Schemas["ClashView"];
+export type Missing = Schemas["MissingText"];
 export type Mark = Schemas["Mark"];
 export type Drawing = Schemas["Drawing"];
 export type Cut = Schemas["Cut"];

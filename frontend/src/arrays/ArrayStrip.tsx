@@ -26,7 +26,7 @@ export function ArrayStrip({ view, open, manage }: Props) {
               onClick={() => open(id)}
             >
               {name}
-              <span className="figure text-secondary text-[13px] font-normal">{modules}</span>
+              <span className="figure text-secondary text-[13px] font-normal">{modules ?? "not laid out"}</span>
               {standing && <span className="text-secondary text-[12.5px] font-normal">stands already</span>}
             </button>
           </li>

@@ -46,7 +46,7 @@ export function ArraysDialog({ view, job, close }: Props) {
               }}
             />
             <span className="figure text-secondary w-28 text-right text-[14px]">
-              {modules} module{modules === 1 ? "" : "s"}
+              {modules === null ? "not laid out yet" : `${modules} module${modules === 1 ? "" : "s"}`}
             </span>
             <span className="flex flex-wrap gap-1">
               <button

@@ -81,7 +81,7 @@ export const CutView = memo(function CutView({ sheet, here, go, movedIn, folded,
                   ) : null}
                 </span>
                 <span className="figure text-secondary text-[13px] font-normal whitespace-nowrap">
-                  {short} {headline}
+                  {state === "nothing" ? "not yet" : `${short} ${headline}`}
                 </span>
               </a>
             </li>

@@ -9,6 +9,7 @@ import { focusOn, focusSoon } from "../ui/focus";
 import { KeysDialog } from "../ui/KeysDialog";
 import { PrintHead } from "../ui/PrintHead";
 import { Stops } from "../ui/Stops";
+import type { Go } from "../ui/ToSay";
 import { useKeys } from "../ui/useKeys";
 import { FilesDialog } from "./FilesDialog";
 import { HistoryDialog } from "./HistoryDialog";
@@ -121,6 +122,13 @@ function Screen({ account, id, stage }: { account: string; id: string; stage: St
     );
   }
   const Stage = SCREENS[shown as Stage];
+  const goTo: Go = (next, given, array) => {
+    const other = array !== "" && array !== view.array;
+    wanted.current = { stage: next, array: array || view.array, path: given };
+    if (other) void job.openArray(array);
+    if (next !== shown) go(next);
+    else if (!other) focusGiven(given);
+  };
   return (
     <div className="flex min-h-full flex-col lg:h-full">
       <a className="skip" href="#stage">
@@ -166,22 +174,18 @@ function Screen({ account, id, stage }: { account: string; id: string; stage: St
           state={state}
           openWorking={openWorking}
           setOpenWorking={setOpenWorking}
+          goTo={goTo}
           manageArrays={() => setDialog("arrays")}
         />
       </main>
       <div className="sticky bottom-0 z-20 print:hidden">
         <Stops
+          missing={view.sheet.missing}
           stops={view.sheet.stops}
           sound={view.sheet.sound}
           arrays={names}
           change={view.role === "viewer" ? null : (edits) => void job.change(edits)}
-          go={(next, given, array) => {
-            const other = array !== "" && array !== view.array;
-            wanted.current = { stage: next, array: array || view.array, path: given };
-            if (other) void job.openArray(array);
-            if (next !== shown) go(next);
-            else if (!other) focusGiven(given);
-          }}
+          go={goTo}
         />
       </div>
       {dialog === "save" && (

@@ -79,11 +79,15 @@ function JobRow({ job }: { job: JobLine }) {
         <span>
           <span className="text-[18px] font-semibold">{job.name}</span>
           <span className="text-secondary block text-[13px]">
-            {job.modules} modules, {job.power}; revision {job.revision} by {job.author}
+            {job.modules > 0 && `${job.modules} modules, ${job.power}; `}revision {job.revision} by {job.author}
             {job.role !== "owner" && `, shared with you`}
           </span>
           <span className="block text-[13px]">
-            {job.stops > 0 ? (
+            {job.missing > 0 ? (
+              <>
+                <State level="nothing" /> {job.missing} still to say
+              </>
+            ) : job.stops > 0 ? (
               <>
                 <State level="stop" /> {job.stops} {job.stops === 1 ? "stops" : "stop"} the job
               </>

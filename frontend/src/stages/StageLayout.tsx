@@ -6,6 +6,7 @@ import { GivenField } from "../ui/GivenField";
 import { Mends } from "../ui/Mends";
 import { State } from "../ui/State";
 import { ThingList } from "../ui/ThingList";
+import { ToSay, type Go } from "../ui/ToSay";
 
 export interface StageProps {
   view: JobView;
@@ -13,6 +14,8 @@ export interface StageProps {
   state: JobState;
   openWorking: string | null;
   setOpenWorking: (key: string | null) => void;
+  /** Go to a field, wherever it stands. */
+  goTo: Go;
   /** Open the list of the job's arrays. */
   manageArrays: () => void;
 }
@@ -59,6 +62,7 @@ export function StageLayout({
   state,
   openWorking,
   setOpenWorking,
+  goTo,
   thing,
   after,
   children,
@@ -83,8 +87,10 @@ export function StageLayout({
     [openWorking, setOpenWorking],
   );
   const notSound = stage.checks.filter((check) => check.level !== "sound");
+  const nothing = stage.checks.find(({ key }) => key === "unsaid");
+  const arrays = view.arrays.length > 1 ? Object.fromEntries(view.arrays.map(({ id, name }) => [id, name])) : {};
   const groups = byGroup(stage.givens, stage.lists);
-  const checks = soundOpen ? stage.checks : notSound;
+  const checks = (soundOpen ? stage.checks : notSound).filter((check) => check !== nothing);
   return (
     <div className="flex flex-col lg:grid lg:h-full lg:min-h-0 lg:grid-cols-[272px_minmax(0,1fr)_316px]">
       <section
@@ -162,9 +168,17 @@ export function StageLayout({
         aria-label="Drawing"
         className="order-1 flex min-h-[300px] flex-col gap-2 p-2 lg:order-2 lg:h-full lg:min-h-0"
       >
-        {children}
+        {nothing ? (
+          <p className="text-secondary m-auto max-w-md p-6 text-center text-[15px]">
+            Nothing is drawn or counted here yet: {nothing.measured.replace("not said yet: ", "")}{" "}
+            {nothing.measured.includes(",") ? "have" : "has"} still to be said.
+          </p>
+        ) : (
+          children
+        )}
       </section>
       <section aria-label="Answers" className="scroll-cue order-2 border-base-300 lg:order-3 lg:border-l" tabIndex={-1}>
+        <ToSay missing={view.sheet.missing} arrays={arrays} go={goTo} />
         <ul>
           {[...headlines, ...rest].map((answer) => {
             const key = `${answer.stage}.${answer.key}`;
@@ -195,16 +209,18 @@ export function StageLayout({
             </li>
           ))}
         </ul>
-        <button
-          type="button"
-          className="link text-secondary min-h-9 px-2 text-[13px]"
-          aria-expanded={soundOpen}
-          onClick={() => setSoundOpen(!soundOpen)}
-        >
-          {soundOpen
-            ? "Hide what is sound"
-            : `${stage.checks.length - notSound.length} of ${stage.checks.length} rules sound: show`}
-        </button>
+        {!nothing && (
+          <button
+            type="button"
+            className="link text-secondary min-h-9 px-2 text-[13px]"
+            aria-expanded={soundOpen}
+            onClick={() => setSoundOpen(!soundOpen)}
+          >
+            {soundOpen
+              ? "Hide what is sound"
+              : `${stage.checks.length - notSound.length} of ${stage.checks.length} rules sound: show`}
+          </button>
+        )}
       </section>
     </div>
   );

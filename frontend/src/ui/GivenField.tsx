@@ -56,6 +56,8 @@ export const GivenField = memo(function GivenField({ given, typed, failure, read
   // While a field has the focus it shows what was typed, not what the server made of it.
   const [held, setHeld] = useState<string | null>(null);
   const shown = held ?? typed ?? given.text;
+  const choices = given.needed ? ["", ...given.choices] : given.choices;
+  const toSay = given.needed && shown.trim() === "";
   // What stood there when the hand came: Escape gives it back.
   const before = useRef(shown);
   const describedBy = `${id}-about${failure ? ` ${id}-wrong` : ""}`;
@@ -79,7 +81,7 @@ export const GivenField = memo(function GivenField({ given, typed, failure, read
       change(before.current);
     },
   };
-  const frame = `w-full rounded-none bg-base-100 h-9 px-2 text-[15px] pointer-coarse:h-11 ${failure ? "border-error border-2" : "border-base-content/40"}`;
+  const frame = `w-full rounded-none bg-base-100 h-9 px-2 text-[15px] pointer-coarse:h-11 ${failure ? "border-error border-2" : toSay ? "border-primary border-l-4" : "border-base-content/40"}`;
   return (
     <div className="px-2 py-1.5" data-testid={`given-${given.path}`} data-help={given.where} data-help-of={given.label}>
       <label htmlFor={id} className="flex items-baseline justify-between gap-2 font-semibold">
@@ -95,9 +97,9 @@ export const GivenField = memo(function GivenField({ given, typed, failure, read
           value={typed ?? given.text}
           onChange={(event) => type(given.path, event.target.value)}
         >
-          {(given.input === "yes_no" ? ["yes", "no"] : given.choices).map((choice) => (
+          {(given.input === "yes_no" ? ["yes", "no"] : choices).map((choice) => (
             <option key={choice} value={choice}>
-              {choiceText(given, choice)}
+              {choice === "" && given.needed ? given.placeholder : choiceText(given, choice)}
             </option>
           ))}
         </select>
@@ -108,6 +110,7 @@ export const GivenField = memo(function GivenField({ given, typed, failure, read
           {...common}
           className={`textarea figure h-auto! ${frame}`}
           rows={Math.min(8, shown.split("\n").length + 1)}
+          placeholder={given.placeholder}
           value={shown}
           onChange={(event) => change(event.target.value)}
           spellCheck={false}

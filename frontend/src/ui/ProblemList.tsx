@@ -12,8 +12,14 @@ export function ProblemList({ details, kept }: { details: ProblemDetails; kept: 
       <ul>
         {problems.map((problem) => (
           <li key={problem.path} className="mt-1">
-            <code className="figure text-[15px]">{problem.path}</code> {problem.message}.
-            {problem.allowed && ` Allowed: ${problem.allowed}.`}{" "}
+            {problem.label && problem.label !== problem.path ? (
+              <span className="font-semibold" title={problem.path}>
+                {problem.label}
+              </span>
+            ) : (
+              <code className="figure text-[15px]">{problem.path}</code>
+            )}{" "}
+            {problem.message}.{problem.allowed && ` Allowed: ${problem.allowed}.`}{" "}
             <span className="text-secondary">{problem.remedy}</span>
           </li>
         ))}

@@ -1,6 +1,7 @@
-export type Level = "sound" | "look" | "stop";
+export type Level = "nothing" | "sound" | "look" | "stop";
 
 const SHAPES: Record<Level, { glyph: string; word: string }> = {
+  nothing: { glyph: "○", word: "nothing yet" },
   sound: { glyph: "●", word: "sound" },
   look: { glyph: "▲", word: "look here" },
   stop: { glyph: "■", word: "stops the job" },

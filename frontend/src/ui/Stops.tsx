@@ -1,12 +1,14 @@
 import { useState } from "react";
-import type { Check, Stage } from "../api/client";
+import type { Check, Missing, Stage } from "../api/client";
 import { Mends } from "./Mends";
 import { State } from "./State";
+import { ToSay, type Go } from "./ToSay";
 
 interface Props {
+  missing: Missing[];
   stops: Check[];
   sound: number;
-  go: (stage: Stage, given: string, array: string) => void;
+  go: Go;
   /** What each array is called, by its id; empty where there is one alone. */
   arrays: Record<string, string>;
   /** Null for one who may only read. */
@@ -14,15 +16,26 @@ interface Props {
 }
 
 /** What would stop the job, worst first: one strip, always there; zero is worth seeing too. */
-export function Stops({ stops, sound, go, arrays, change }: Props) {
+export function Stops({ missing, stops, sound, go, arrays, change }: Props) {
   const [open, setOpen] = useState(false);
   const stopping = stops.filter((check) => check.level === "stop").length;
   const looking = stops.length - stopping;
   const worst = stops[0];
+  const next = missing[0];
   return (
     <section aria-label="Stops" className="border-base-content/30 bg-base-200 relative border-t">
       {open && (
         <ul className="border-base-content/30 bg-base-200 absolute inset-x-0 bottom-full max-h-[45vh] overflow-y-auto border-t shadow-[0_-6px_16px_rgb(0_0_0/0.14)]">
+          <li>
+            <ToSay
+              missing={missing}
+              arrays={arrays}
+              go={(...to) => {
+                setOpen(false);
+                go(...to);
+              }}
+            />
+          </li>
           {stops.map((check) => (
             <li key={`${check.array} ${check.stage}.${check.key}`} className="border-b border-base-300">
               <button
@@ -57,9 +70,14 @@ export function Stops({ stops, sound, go, arrays, change }: Props) {
         className="flex min-h-10 w-full items-center gap-4 px-3 text-left"
         aria-expanded={open}
         onClick={() => setOpen(!open)}
-        disabled={stops.length === 0}
+        disabled={stops.length + missing.length === 0}
         data-testid="stops"
       >
+        {missing.length > 0 && (
+          <span className="font-semibold">
+            <span className="figure text-[17px]">{missing.length}</span> to say
+          </span>
+        )}
         <span className={stopping ? "state-stop font-semibold" : ""}>
           <span className="figure text-[17px]">{stopping}</span> stop{stopping === 1 ? "" : "s"}
         </span>
@@ -69,13 +87,19 @@ export function Stops({ stops, sound, go, arrays, change }: Props) {
         <span className="state-sound hidden sm:inline">
           <span className="figure text-[17px]">{sound}</span> sound
         </span>
-        {worst && !open && (
+        {next && !open && (
+          <span className="min-w-0 flex-1 truncate">
+            Next: {next.label}
+            {arrays[next.array] ? `, ${arrays[next.array]}` : ""}
+          </span>
+        )}
+        {!next && worst && !open && (
           <span className="min-w-0 flex-1 truncate">
             <State level={worst.level} /> {arrays[worst.array] ? `${arrays[worst.array]}: ` : ""}
             {worst.title}: {worst.measured}, {worst.relation} {worst.limit}
           </span>
         )}
-        {stops.length > 0 && (
+        {stops.length + missing.length > 0 && (
           <span className="text-secondary ml-auto whitespace-nowrap">{open ? "fold away" : "show"}</span>
         )}
       </button>

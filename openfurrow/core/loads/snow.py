@@ -7,7 +7,7 @@ import numpy as np
 
 from openfurrow.core.codes import constant
 from openfurrow.core.rows.geometry import TableSection
-from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.site.said import Weather
 from openfurrow.core.working import Input, Source, Working
 
 MINIMUM = Source("ASCE/SEI 7-16, 7.3.4, minimum on low slopes", "from memory")
@@ -44,7 +44,7 @@ def shape_factor(tilt_deg: float, *, slides: bool) -> float:
     return full * float(np.interp(tilt_deg, slope, (1.0, 0.0))) if slides else full
 
 
-def snow_on(site: SiteGivens, section: TableSection) -> Snow:
+def snow_on(site: Weather, section: TableSection) -> Snow:
     """Snow on the table and below it."""
     pack, ground = site.rule_pack, site.ground_snow_pa
     base, growth, most = (
@@ -62,7 +62,7 @@ def snow_on(site: SiteGivens, section: TableSection) -> Snow:
     return Snow(working, depth, depth + heap, slides)
 
 
-def _shared(site: SiteGivens) -> tuple[Input, Input]:
+def _shared(site: Weather) -> tuple[Input, Input]:
     exposure, thermal = (constant(site.rule_pack, name) for name in ("snow_exposure", "snow_thermal"))
     return (
         Input("C_e", "exposure", exposure.value, "factor"),
@@ -78,7 +78,7 @@ def _said(*, slides: bool) -> str:
     )
 
 
-def _us(site: SiteGivens, tilt_deg: float, *, slides: bool) -> Working:
+def _us(site: Weather, tilt_deg: float, *, slides: bool) -> Working:
     ground = site.ground_snow_pa
     flat, importance, low, deg = (
         constant("us", f"snow_{name}")
@@ -108,7 +108,7 @@ def _us(site: SiteGivens, tilt_deg: float, *, slides: bool) -> Working:
     )
 
 
-def _metric(site: SiteGivens, tilt_deg: float, *, slides: bool) -> Working:
+def _metric(site: Weather, tilt_deg: float, *, slides: bool) -> Working:
     shared = _shared(site)
     shape = shape_factor(tilt_deg, slides=slides)
     return Working(

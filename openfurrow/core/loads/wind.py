@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.codes import RulePack, Table, constant, table
-from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.site.said import Weather
 from openfurrow.core.working import Input, Source, Working
 
 Floats = NDArray[np.float64]
@@ -30,7 +30,7 @@ class WindCases:
     beyond_figure: bool
 
 
-def wind_cases(site: SiteGivens, tilt_deg: float, height_m: float) -> WindCases:
+def wind_cases(site: Weather, tilt_deg: float, height_m: float) -> WindCases:
     """The wind cases of the site's rule pack for a table at ``tilt_deg``, mid-height ``height_m``."""
     if site.rule_pack == "us":
         return _monoslope(site, tilt_deg, height_m)
@@ -57,7 +57,7 @@ def us_exposure_factor(exposure: str, height_m: float) -> float:
     return float(2.01 * ratio ** (2 / terrain.number("alpha", row)))
 
 
-def _monoslope(site: SiteGivens, tilt_deg: float, height_m: float) -> WindCases:
+def _monoslope(site: Weather, tilt_deg: float, height_m: float) -> WindCases:
     """ASCE/SEI 7-16: velocity pressure (26.10-1) on an open monoslope roof, Figure 27.3-4."""
     pack: RulePack = "us"
     half_density = constant(pack, "air_density_half")
@@ -109,7 +109,7 @@ def _monoslope(site: SiteGivens, tilt_deg: float, height_m: float) -> WindCases:
     )
 
 
-def _canopy(site: SiteGivens, tilt_deg: float, height_m: float) -> WindCases:
+def _canopy(site: Weather, tilt_deg: float, height_m: float) -> WindCases:
     """EN 1991-1-4: peak pressure on a monopitch canopy, force at a quarter of the chord."""
     pack: RulePack = "metric"
     terrain = table(pack, "terrain")

@@ -115,7 +115,7 @@ def rows_answers(plan: RowsPlan, givens: RowsGivens, units: UnitSystem) -> tuple
                 "L_t",
                 "n * W + (n - 1) * s",
                 (
-                    Input("n", "modules along", float(givens.modules_along), "count"),
+                    Input("n", "modules along", float(plan.modules_along), "count"),
                     Input("W", "module along the row", plan.module_along_m, "tape"),
                     Input("s", "gap along the row", plan.gap_along_m, "thickness"),
                 ),

@@ -113,8 +113,8 @@ class RowsGivens(Givens):
         usual=(1, 4),
         group="Table",
     )
-    modules_along: int = given(
-        18,
+    modules_along: int | None = given(
+        None,
         "Modules along",
         "count",
         "Module columns in one table.",
@@ -123,6 +123,7 @@ class RowsGivens(Givens):
         high=200,
         usual=(6, 40),
         group="Table",
+        needed=True,
     )
     tables_along: int = given(
         1,

@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 
 from openfurrow.core.checks import Check, Mend, at_least, at_most, mended_by, within
 from openfurrow.core.codes import constant
+from openfurrow.core.lacking import said
 from openfurrow.core.quantities import round_up, tape_step_m
 from openfurrow.core.rows.answers import rows_answers
 from openfurrow.core.rows.apart import apart_checks
@@ -27,9 +28,7 @@ from openfurrow.core.rows.shade import standing_of
 from openfurrow.core.rows.shade_rules import shade_answers, shade_check
 from openfurrow.core.rows.stands import level_answers, stand_checks
 from openfurrow.core.rows.tables import Setting, tables_of
-from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.plan import SitePlan
-from openfurrow.core.sun.directions import facing_of
 from openfurrow.core.sun.plan import SunPlan
 from openfurrow.core.working import (
     Source,
@@ -47,7 +46,6 @@ def along_bearing_deg(facing_deg: float) -> float:
 
 
 def plan_rows(
-    site_givens: SiteGivens,
     site: SitePlan,
     sun: SunPlan,
     givens: RowsGivens,
@@ -55,12 +53,13 @@ def plan_rows(
     stack_m: float,
 ) -> RowsPlan:
     """Lay the tables out. ``stack_m`` is the depth from glass to the middle of the inclined beam."""
+    modules_along = said("rows.modules_along", givens.modules_along)
     upright = givens.orientation == "portrait"
     up_m, along_m = (size.length_m, size.width_m) if upright else (size.width_m, size.length_m)
     chord = chord_m(givens.modules_high, up_m, size.gap_up_m)
-    length = table_length_m(givens.modules_along, along_m, size.gap_along_m)
+    length = table_length_m(modules_along, along_m, size.gap_along_m)
     row_length = givens.tables_along * length + (givens.tables_along - 1) * givens.table_gap_m
-    facing = facing_of(site_givens.latitude_deg, givens.turn_deg).bearing_deg
+    facing = sun.facing_deg
     along = along_bearing_deg(facing)
     setting = Setting(givens.at_east_m, givens.at_north_m, along, facing)
     level_depth = chord * math.cos(math.radians(givens.tilt_deg))
@@ -97,7 +96,7 @@ def plan_rows(
                 setting,
                 section,
                 length,
-                givens.modules_along,
+                modules_along,
                 givens.table_gap_m,
                 givens.tables_along,
                 givens.rows,
@@ -133,7 +132,7 @@ def plan_rows(
         table_gap_m=givens.table_gap_m,
         rows=givens.rows,
         modules_high=givens.modules_high,
-        modules_along=givens.modules_along,
+        modules_along=modules_along,
         pitch_m=pitch,
         least_pitch_m=least,
         profile_deg=float(profile[worst]),

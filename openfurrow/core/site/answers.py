@@ -34,93 +34,101 @@ def site_answers(
     found: Locate,
 ) -> tuple[Answer, ...]:
     """The answers in the order a planner reads them."""
-    return (
+    said = (
         _fall(givens, known),
-        Answer(
-            "site",
+        _given(
             "frost",
             "Footings end below",
-            Working(
-                "z_frost",
-                "",
-                (),
-                givens.frost_depth_m,
-                "tape",
-                _from(givens.frost_from),
-                "Every footing ends below this.",
-            ),
-            True,
+            "z_frost",
+            givens.frost_depth_m,
+            "tape",
+            givens.frost_from,
+            "Every footing ends below this.",
+            headline=True,
         ),
-        Answer(
-            "site",
-            "locate",
-            "Buried lines",
-            Working(
-                "",
-                "",
-                (Input("day", "digging starts", found.dig_date.isoformat(), "text"),),
-                "located" if found.settled else "not all located",
-                "text",
-                LOCAL_RULE,
-                "; ".join(line.words for line in found.lines) + ".",
+        (
+            Answer(
+                "site",
+                "locate",
+                "Buried lines",
+                Working(
+                    "",
+                    "",
+                    (Input("day", "digging starts", found.day, "text"),),
+                    "located" if found.settled else "not all located",
+                    "text",
+                    LOCAL_RULE,
+                    "; ".join(line.words for line in found.lines) + ".",
+                ),
+                True,
             ),
-            True,
         ),
-        *_survey_answers(known),
-        Answer("site", "grip", "Frost can grip", _grip(givens, soils)),
-        Answer(
-            "site",
+        _survey_answers(known),
+        _grip(givens, soils),
+        _given(
             "wind",
             "Design wind",
-            Working(
-                "V",
-                "",
-                (),
-                givens.wind_speed_m_s,
-                "speed",
-                _from(givens.wind_from),
-                "3-second gust in the us pack, 10-minute mean in the metric pack. The load grows with "
-                "its square.",
-            ),
+            "V",
+            givens.wind_speed_m_s,
+            "speed",
+            givens.wind_from,
+            "3-second gust in the us pack, 10-minute mean in the metric pack. The load grows with "
+            "its square.",
         ),
-        Answer(
-            "site",
+        _given(
             "ground_snow",
             "Snow on the ground",
-            Working(
-                "p_g",
-                "",
-                (),
-                givens.ground_snow_pa,
-                "pressure",
-                _from(givens.snow_from),
-                "On level ground; the table's own snow stands in Footings.",
+            "p_g",
+            givens.ground_snow_pa,
+            "pressure",
+            givens.snow_from,
+            "On level ground; the table's own snow stands in Footings.",
+        ),
+        (
+            Answer(
+                "site",
+                "hand_dig",
+                "Dug by hand either side of a mark",
+                Working(
+                    "b_hand",
+                    "",
+                    (),
+                    hand_dig.value,
+                    "tape",
+                    hand_dig.source,
+                    "Beyond the band in which the line may lie.",
+                ),
             ),
         ),
-        Answer(
-            "site",
-            "hand_dig",
-            "Dug by hand either side of a mark",
-            Working(
-                "b_hand",
-                "",
-                (),
-                hand_dig.value,
-                "tape",
-                hand_dig.source,
-                "Beyond the band in which the line may lie.",
-            ),
-        ),
-        *_boundary_answers(keepouts),
+        _boundary_answers(keepouts),
     )
+    return tuple(answer for part in said for answer in part)
+
+
+def _given(
+    key: str,
+    label: str,
+    symbol: str,
+    value: float | None,
+    kind: str,
+    source: str,
+    note: str,
+    *,
+    headline: bool = False,
+) -> tuple[Answer, ...]:
+    """What was said of the site, as it was said; nothing where nobody has."""
+    if value is None:
+        return ()
+    working = Working(symbol, "", (), value, kind, _from(source), note)
+    return (Answer("site", key, label, working, headline),)
 
 
 def _from(words: str) -> Source:
     return Source(words.strip(), "given") if words.strip() else GIVEN
 
 
-def _fall(givens: SiteGivens, known: Known) -> Answer:
-    """The fall of the plane, or of the plane that fits the shots best."""
+def _fall(givens: SiteGivens, known: Known) -> tuple[Answer, ...]:
+    slope = givens.slope
     note = "Check it with a level and a tape before trusting the plane."
     slope = givens.slope
     if known.surface is not None:
@@ -130,7 +138,9 @@ def _fall(givens: SiteGivens, known: Known) -> Answer:
             f"The plane that fits the shots best falls toward {best.falls_toward_deg:.0f}° true; "
             "the stages ask the surface itself."
         )
-    return Answer(
+    if slope is None:
+        return ()
+    answer = Answer(
         "site",
         "fall",
         "Fall over 10 m (33 ft)",
@@ -148,6 +158,7 @@ def _fall(givens: SiteGivens, known: Known) -> Answer:
         ),
         True,
     )
+    return (answer,)
 
 
 def best_plane(surface: Surface) -> GroundPlane:
@@ -225,15 +236,23 @@ def _survey_answers(known: Known) -> tuple[Answer, ...]:
     )
 
 
-def _grip(givens: SiteGivens, soils: tuple[Soil, ...]) -> Working:
+def _grip(givens: SiteGivens, soils: tuple[Soil, ...]) -> tuple[Answer, ...]:
+    """How much of the ground frost can grip; nothing where soil or frost has not been said."""
+    frost_m = givens.frost_depth_m
+    if not soils or frost_m is None:
+        return ()
     worst = max(soils, key=lambda soil: soil.frost_grip_m)
+    return (Answer("site", "grip", "Frost can grip", _gripped(givens, worst, frost_m)),)
+
+
+def _gripped(givens: SiteGivens, worst: Soil, frost_m: float) -> Working:
     if worst.hole:
         return Working(
             "t_grip",
             "",
             (
                 Input("hole", "deepest fine soil", worst.hole, "text"),
-                Input("z_frost", "frost depth", givens.frost_depth_m, "tape"),
+                Input("z_frost", "frost depth", frost_m, "tape"),
             ),
             worst.frost_grip_m,
             "tape",
@@ -246,7 +265,7 @@ def _grip(givens: SiteGivens, soils: tuple[Soil, ...]) -> Working:
         "min(t_fine, z_frost)",
         (
             Input("t_fine", "fine soil on top", fine, "tape"),
-            Input("z_frost", "frost depth", givens.frost_depth_m, "tape"),
+            Input("z_frost", "frost depth", frost_m, "tape"),
         ),
         worst.frost_grip_m,
         "tape",

@@ -5,7 +5,7 @@ from functools import cache
 from typing import Annotated, Literal
 
 import shapely
-from pydantic import Field
+from pydantic import AfterValidator, Field
 
 from openfurrow.core.codes import table
 from openfurrow.core.givens import Thing, given
@@ -37,7 +37,8 @@ Kind = Literal[
 ]
 Sureness = Literal["measured", "marked", "from a plan", "guessed"]
 Shape = Literal["point", "line", "area"]
-Coordinate = Annotated[float, Field(ge=-5000, le=5000)]
+# Finer than a nanometre nothing stands anywhere: points nearer than that are one.
+Coordinate = Annotated[float, Field(ge=-5000, le=5000), AfterValidator(lambda metres: round(metres, 9))]
 MOST_POINTS = 500
 POINTS_NEEDED = {"point": 1, "line": 2, "area": 3}
 # Shorter than this is a slip of the hand, and no line.

@@ -62,8 +62,8 @@ class SiteGivens(Givens):
         "What is on the crew's tapes.",
         group="Place",
     )
-    latitude_deg: float = given(
-        44.9,
+    latitude_deg: float | None = given(
+        None,
         "Latitude",
         "coordinate_angle",
         "North positive, south negative.",
@@ -71,9 +71,10 @@ class SiteGivens(Givens):
         low=-66,
         high=66,
         group="Place",
+        needed=True,
     )
-    longitude_deg: float = given(
-        -116.1,
+    longitude_deg: float | None = given(
+        None,
         "Longitude",
         "coordinate_angle",
         "East positive, west negative.",
@@ -81,9 +82,10 @@ class SiteGivens(Givens):
         low=-180,
         high=180,
         group="Place",
+        needed=True,
     )
-    elevation_m: float = given(
-        1530.0,
+    elevation_m: float | None = given(
+        None,
         "Elevation",
         "elevation",
         "Height above the sea; thin air pushes less.",
@@ -92,15 +94,17 @@ class SiteGivens(Givens):
         high=5500,
         usual=(0, 2500),
         group="Place",
+        needed=True,
     )
-    time_zone: Annotated[str, AfterValidator(_known_time_zone)] = given(
-        "America/Boise",
+    time_zone: Annotated[str, AfterValidator(_known_time_zone)] | None = given(
+        None,
         "Time zone",
         "text",
         "IANA name of the local clock.",
         "Named after the zone's largest town.",
         group="Place",
         length=64,
+        needed=True,
     )
     ground: Literal["plane", "survey"] = given(
         "plane",
@@ -110,8 +114,8 @@ class SiteGivens(Givens):
         "Anything that is not a lawn wants a few dozen shots.",
         group="Ground",
     )
-    slope: float = given(
-        0.04,
+    slope: float | None = given(
+        None,
         "Slope of the ground",
         "ratio",
         "Fall of the ground plane per length.",
@@ -120,9 +124,10 @@ class SiteGivens(Givens):
         high=0.3,
         usual=(0, 0.1),
         group="Ground",
+        needed=True,
     )
-    falls_toward_deg: float = given(
-        180.0,
+    falls_toward_deg: float | None = given(
+        None,
         "Falls toward",
         "bearing",
         "True bearing of the steepest way down.",
@@ -130,6 +135,7 @@ class SiteGivens(Givens):
         low=0,
         high=360,
         group="Ground",
+        needed=True,
     )
     surveys: Annotated[tuple[SurveyGivens, ...], Field(max_length=20)] = given(
         (),
@@ -169,13 +175,14 @@ class SiteGivens(Givens):
         usual=(0.4, 1),
         group="What is there",
     )
-    dig_date: date = given(
-        date(2026, 4, 20),
+    dig_date: date | None = given(
+        None,
         "Digging starts",
         "date",
         "The first day anything enters the ground; locate answers must stand on it.",
         "The plan of the week.",
         group="Locate",
+        needed=True,
     )
     ticket_wait_days: int = given(
         3,
@@ -248,13 +255,14 @@ class SiteGivens(Givens):
         usual=(20, 100),
         group="Access",
     )
-    soil_class: SoilClass = given(
-        "sandy gravel",
+    soil_class: SoilClass | None = given(
+        None,
         "Soil at depth",
         "choice",
         "What the footing stands in below the turf.",
         "A test hole at each end of the row; the weaker one counts.",
         group="Soil",
+        needed=True,
     )
     fine_soil_top_m: float | None = given(
         None,
@@ -276,8 +284,8 @@ class SiteGivens(Givens):
         "One at each end of the array, and one where the turf looks different.",
         group="Soil",
     )
-    frost_depth_m: float = given(
-        0.9,
+    frost_depth_m: float | None = given(
+        None,
         "Frost depth",
         "tape",
         "Depth the ground freezes to; footings end below it.",
@@ -286,9 +294,10 @@ class SiteGivens(Givens):
         high=3,
         usual=(0, 1.5),
         group="Soil",
+        needed=True,
     )
-    wind_speed_m_s: float = given(
-        47.0,
+    wind_speed_m_s: float | None = given(
+        None,
         "Design wind",
         "speed",
         "us: 3-second gust for the risk category. metric: 10-minute mean v_b.",
@@ -297,6 +306,7 @@ class SiteGivens(Givens):
         high=95,
         usual=(22, 60),
         group="Weather",
+        needed=True,
     )
     exposure: Exposure = given(
         "C",
@@ -327,8 +337,8 @@ class SiteGivens(Givens):
         usual=(1, 1.6),
         group="Weather",
     )
-    ground_snow_pa: float = given(
-        2400.0,
+    ground_snow_pa: float | None = given(
+        None,
         "Ground snow",
         "pressure",
         "Design load of snow on the ground.",
@@ -337,6 +347,7 @@ class SiteGivens(Givens):
         high=15000,
         usual=(0, 4000),
         group="Weather",
+        needed=True,
     )
     wind_from: str = given(
         "",
@@ -368,8 +379,8 @@ class SiteGivens(Givens):
         group="Soil",
         length=200,
     )
-    lowest_temperature_c: float = given(
-        -31.0,
+    lowest_temperature_c: float | None = given(
+        None,
         "Lowest temperature",
         "temperature",
         "Mean of yearly lows; cold raises a module's voltage.",
@@ -378,9 +389,10 @@ class SiteGivens(Givens):
         high=25,
         usual=(-40, 5),
         group="Weather",
+        needed=True,
     )
-    hottest_temperature_c: float = given(
-        33.0,
+    hottest_temperature_c: float | None = given(
+        None,
         "Hottest temperature",
         "temperature",
         "Design high of the air; heat lowers voltage and what a wire may carry.",
@@ -389,15 +401,17 @@ class SiteGivens(Givens):
         high=58,
         usual=(25, 45),
         group="Weather",
+        needed=True,
     )
     route: Annotated[tuple[tuple[Coordinate, Coordinate], ...], AfterValidator(within_reach)] = given(
-        ((6.0, 6.0), (24.0, 30.0)),
+        (),
         "Way to the building",
         "route",
         "East and north of each bend of the trench, the last at the wall. "
         "Measured from the site's origin, as everything on its plan.",
         "Two tapes, or a paced sketch; every bend costs a heat gun.",
         group="Way",
+        needed=True,
     )
     spurs: Annotated[tuple[SpurGivens, ...], Field(max_length=60)] = given(
         (),

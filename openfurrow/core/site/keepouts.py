@@ -51,7 +51,11 @@ def band_m(feature: FeatureGivens) -> float:
 
 def grown(shape: shapely.Geometry, by_m: float) -> shapely.Geometry:
     """A shape and everything within a distance of it."""
-    return shapely.buffer(shape, by_m, quad_segs=QUARTER_SIDES) if by_m > 0 else shape
+    if by_m <= 0:
+        return shape
+    # Points that all but coincide are divided by within; what comes back is whole all the same.
+    with np.errstate(divide="ignore", invalid="ignore"):
+        return shapely.buffer(shape, by_m, quad_segs=QUARTER_SIDES)
 
 
 def zone_of(feature: FeatureGivens, hand_dig_m: float) -> Zone:

@@ -37,7 +37,8 @@ class Known:
 
 def ground_of(givens: SiteGivens) -> Known:
     """The plane, or the surface of the sittings."""
-    plane = GroundPlane(givens.slope, givens.falls_toward_deg)
+    # Where nobody has said how it falls no rows are laid out; what is there is drawn on level ground.
+    plane = GroundPlane(givens.slope or 0.0, givens.falls_toward_deg or 0.0)
     if givens.ground == "plane":
         return Known(plane, None, shots_of(()), np.empty(0, dtype=np.int64), np.empty(0))
     return _surveyed(givens.surveys, givens.survey_reach_m, plane)

@@ -7,6 +7,7 @@ from numpy.typing import NDArray
 
 from openfurrow.core.checks import Check
 from openfurrow.core.codes import Constant, RulePack, constant
+from openfurrow.core.lacking import Lacking, said
 from openfurrow.core.quantities import UnitSystem
 from openfurrow.core.site.access import Access, access_of
 from openfurrow.core.site.answers import site_answers
@@ -28,18 +29,19 @@ Floats = NDArray[np.float64]
 class SitePlan:
     """What the later stages stand on.
 
-    ``soils`` holds one for each test hole, or the one that was said; ``note_checks`` what the
-    authority's open notes say in each stage.
+    ``known_soils`` holds one for each test hole, or the one that was said; it is empty, and
+    ``known_frost_m`` None, where that has not been said. ``note_checks`` is what the authority's open
+    notes say in each stage.
     """
 
     rule_pack: RulePack
     display_units: UnitSystem
     known: Known
-    soils: tuple[Soil, ...]
+    known_soils: tuple[Soil, ...]
     hole_places_m: Floats
     hole_ids: tuple[str, ...]
     survey_ids: tuple[str, ...]
-    frost_depth_m: float
+    known_frost_m: float | None
     route_m: tuple[tuple[float, float], ...]
     spurs: tuple[SpurGivens, ...]
     keepouts: KeepOuts
@@ -56,6 +58,18 @@ class SitePlan:
         """What to ask for levels."""
         return self.known.ground
 
+    @property
+    def soils(self) -> tuple[Soil, ...]:
+        """One soil for each test hole, or the one that was said. Raises Lacking."""
+        if not self.known_soils:
+            raise Lacking(("site.soil_class", "site.frost_depth_m"))
+        return self.known_soils
+
+    @property
+    def frost_depth_m(self) -> float:
+        """How deep the ground freezes. Raises Lacking."""
+        return said("site.frost_depth_m", self.known_frost_m)
+
     def soil_at(self, east_m: Floats, north_m: Floats) -> NDArray[np.int64]:
         """Which of ``soils`` governs each place: that of the nearest test hole."""
         if len(self.hole_places_m) == 0:
@@ -64,10 +78,15 @@ class SitePlan:
 
 
 def soils_of(givens: SiteGivens) -> tuple[Soil, ...]:
-    """One soil for each test hole; without holes the one that was said."""
+    """One soil for each test hole; without holes the one that was said; none where nobody has."""
+    frost_m = givens.frost_depth_m
+    if frost_m is None:
+        return ()
     if givens.test_holes:
-        return tuple(soil_of_hole(hole, givens.frost_depth_m) for hole in givens.test_holes)
-    return (soil_in_class(givens.soil_class, givens.fine_soil_top_m, givens.frost_depth_m),)
+        return tuple(soil_of_hole(hole, frost_m) for hole in givens.test_holes)
+    if givens.soil_class is None:
+        return ()
+    return (soil_in_class(givens.soil_class, givens.fine_soil_top_m, frost_m),)
 
 
 def plan_site(givens: SiteGivens) -> SitePlan:
@@ -86,13 +105,13 @@ def plan_site(givens: SiteGivens) -> SitePlan:
         rule_pack=givens.rule_pack,
         display_units=givens.display_units,
         known=known,
-        soils=soils,
+        known_soils=soils,
         hole_places_m=np.array([(h.east_m, h.north_m) for h in givens.test_holes], dtype=float).reshape(
             -1, 2
         ),
         hole_ids=tuple(hole.id for hole in givens.test_holes),
         survey_ids=tuple(survey.id for survey in givens.surveys),
-        frost_depth_m=givens.frost_depth_m,
+        known_frost_m=givens.frost_depth_m,
         route_m=givens.route,
         spurs=givens.spurs,
         keepouts=keepouts,

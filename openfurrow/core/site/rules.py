@@ -24,13 +24,47 @@ def site_checks(
     access: Access,
 ) -> tuple[Check, ...]:
     """The rules that need nothing but the site."""
-    slope = givens.slope if known.surface is None else best_plane(known.surface).slope
     rock = [
         (soil, layer.soil_class)
         for soil in soils
         for layer in soil.layers
         if layer.soil_class.endswith("rock")
     ]
+    return (
+        *_slope(givens, known),
+        *(
+            (
+                holds(
+                    "site",
+                    "rock",
+                    "Posts can be driven",
+                    not rock,
+                    f"{rock[0][1]}{f' at {rock[0][0].hole}' if rock[0][0].hole else ''}"
+                    if rock
+                    else soils[0].soil_class,
+                    "soil, not rock",
+                    remedy="Driven posts refuse on rock: pre-drill, or take rock screws or ballast.",
+                    source=COMMON_PRACTICE,
+                    given="site.test_holes" if givens.test_holes else "site.soil_class",
+                ),
+            )
+            if soils
+            else ()
+        ),
+        *_temperatures(givens),
+        *_route(givens),
+        _criteria(givens),
+        _incomplete(givens),
+        _boundary(keepouts),
+        *_survey_checks(givens, known),
+        *_access_checks(access),
+    )
+
+
+def _slope(givens: SiteGivens, known: Known) -> tuple[Check, ...]:
+    slope = givens.slope if known.surface is None else best_plane(known.surface).slope
+    if slope is None:
+        return ()
     return (
         within(
             "site",
@@ -44,52 +78,56 @@ def site_checks(
             given="site.slope" if known.surface is None else "site.surveys",
             otherwise="look",
         ),
-        holds(
-            "site",
-            "rock",
-            "Posts can be driven",
-            not rock,
-            f"{rock[0][1]}{f' at {rock[0][0].hole}' if rock[0][0].hole else ''}"
-            if rock
-            else soils[0].soil_class,
-            "soil, not rock",
-            remedy="Driven posts refuse on rock: pre-drill, or take rock screws or ballast.",
-            source=COMMON_PRACTICE,
-            given="site.test_holes" if givens.test_holes else "site.soil_class",
-        ),
+    )
+
+
+def _temperatures(givens: SiteGivens) -> tuple[Check, ...]:
+    lowest, hottest = givens.lowest_temperature_c, givens.hottest_temperature_c
+    if lowest is None or hottest is None:
+        return ()
+    return (
         at_most(
             "site",
             "temperatures",
             "Lowest is below hottest",
-            givens.lowest_temperature_c,
-            givens.hottest_temperature_c,
+            lowest,
+            hottest,
             "temperature",
             remedy="The lowest temperature must be below the hottest.",
             source=GEOMETRY,
             given="site.lowest_temperature_c",
         ),
+    )
+
+
+def _route(givens: SiteGivens) -> tuple[Check, ...]:
+    if not givens.route:
+        return ()
+    return (
         holds(
             "site",
             "route",
             "The way to the building is drawn",
-            len(givens.route) > 0 and _length(givens.route) > 0.5,
+            _length(givens.route) > 0.5,
             f"{len(givens.route)} points",
             "one point or more",
             remedy="Give east and north of each bend, the last at the building's wall.",
             source=GEOMETRY,
             given="site.route",
         ),
-        _criteria(givens),
-        _incomplete(givens),
-        _boundary(keepouts),
-        *_survey_checks(givens, known),
-        *_access_checks(access),
     )
 
 
 def _criteria(givens: SiteGivens) -> Check:
-    sources = {"wind": givens.wind_from, "snow": givens.snow_from, "frost": givens.frost_from}
-    missing = [name for name, words in sources.items() if not words.strip()]
+    sources = {
+        "wind": (givens.wind_speed_m_s, givens.wind_from),
+        "snow": (givens.ground_snow_pa, givens.snow_from),
+        "frost": (givens.frost_depth_m, givens.frost_from),
+    }
+    # What has not been said yet needs no source: that it is missing is told elsewhere.
+    missing = [
+        name for name, (value, words) in sources.items() if value is not None and not words.strip()
+    ]
     return holds(
         "site",
         "criteria",

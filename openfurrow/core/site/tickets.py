@@ -92,16 +92,23 @@ class Locate:
     """Every owner that must answer, and others that were asked."""
 
     lines: tuple[TicketLine, ...]
-    dig_date: date
+    dig_date: date | None
+
+    @property
+    def day(self) -> str:
+        """The day digging starts, in words."""
+        return self.dig_date.isoformat() if self.dig_date else "no day yet"
 
     @property
     def settled(self) -> bool:
         """Whether every owner has answered and the answers still stand."""
-        return all(line.settled for line in self.lines)
+        return self.dig_date is not None and all(line.settled for line in self.lines)
 
     @property
     def words(self) -> str:
         """What is open, in a few words."""
+        if self.dig_date is None:
+            return "no day is said on which digging starts"
         open_lines = [line.words for line in self.lines if not line.settled]
         if not open_lines:
             return f"all {len(self.lines)} answered"
@@ -116,10 +123,13 @@ def working_days_after(start: date, days: int) -> date:
     return date.fromisoformat(str(end))
 
 
-def _state(ticket: TicketGivens, dig: date, wait_days: int, life_days: int) -> TicketLine:
+def _state(ticket: TicketGivens, dig: date | None, wait_days: int, life_days: int) -> TicketLine:
     utility = ticket.utility
     if ticket.requested is None and ticket.responded is None:
         return TicketLine(utility, "not asked", f"{utility} not asked")
+    if dig is None:
+        # Whether an answer stands depends on the day.
+        return TicketLine(utility, "waiting", f"{utility} asked")
     if ticket.responded is None or ticket.reply == "none yet" or ticket.responded > dig:
         asked = ticket.requested or ticket.responded
         assert asked is not None
@@ -133,8 +143,13 @@ def _state(ticket: TicketGivens, dig: date, wait_days: int, life_days: int) -> T
     return TicketLine(utility, ticket.reply, f"{utility} {ticket.reply}, until {ends.isoformat()}")
 
 
-def locate(tickets: tuple[TicketGivens, ...], dig: date, wait_days: int, life_days: int) -> Locate:
-    """The state of every owner that must be asked; of several tickets to one, the best counts."""
+def locate(
+    tickets: tuple[TicketGivens, ...], dig: date | None, wait_days: int, life_days: int
+) -> Locate:
+    """The state of every owner that must be asked; of several tickets to one, the best counts.
+
+    ``dig`` is the day digging starts; None while nobody has said it, and then nothing is settled.
+    """
     order = ("marked", "nothing here", "waiting", "late", "expired", "not asked")
     found: list[TicketLine] = []
     needed = table("common", "utility").texts["utility"]
@@ -155,8 +170,8 @@ def locate_check(stage: str, found: Locate) -> Check:
         "Buried lines are located",
         found.settled,
         found.words,
-        f"every owner answered by {found.dig_date.isoformat()}",
+        f"every owner answered by {found.day}",
         remedy="Do not dig. Ask the one-call centre or the owner again, or move the day.",
         source=LOCAL_RULE,
-        given="site.tickets",
+        given="site.tickets" if found.dig_date else "site.dig_date",
     )

@@ -11,8 +11,8 @@ from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.loads.snow import snow_on
 from openfurrow.core.loads.wind import wind_cases
 from openfurrow.core.rows.array import RowsPlan
-from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.plan import SitePlan
+from openfurrow.core.site.said import Weather
 from openfurrow.core.structures.families import FAMILIES
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.structures.one_post_line.members import Members
@@ -46,7 +46,7 @@ def stack_m(givens: StructureGivens, module_m: float) -> float:
 
 
 def plan_structure(
-    site_givens: SiteGivens,
+    weather: Weather,
     site: SitePlan,
     rows: RowsPlan,
     givens: StructureGivens,
@@ -60,7 +60,7 @@ def plan_structure(
     family = FAMILIES[givens.family]
     posts = family.stand(site, rows, givens, purlin_end_m)
     loads = _loads(
-        site_givens, rows, posts.supports, family.weigh_kg_per_m2(posts, rows, givens, module_kg)
+        weather, rows, posts.supports, family.weigh_kg_per_m2(posts, rows, givens, module_kg)
     )
     members, found = family.carry(site, rows, posts, loads, givens)
     return StructurePlan(
@@ -73,9 +73,7 @@ def plan_structure(
     )
 
 
-def _loads(
-    site: SiteGivens, rows: RowsPlan, supports: Supports, dead_of_kg_per_m2: Floats
-) -> TableLoads:
+def _loads(site: Weather, rows: RowsPlan, supports: Supports, dead_of_kg_per_m2: Floats) -> TableLoads:
     """Wind at the height of the tallest support, snow, and the weight that was found."""
     table = rows.section
     uneven = max(0.0, supports.tallest_m - table.reveal_m)

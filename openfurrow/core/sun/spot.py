@@ -2,7 +2,9 @@
 
 from dataclasses import dataclass
 
+from openfurrow.core.lacking import said
 from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.site.said import place_of
 
 
 @dataclass(frozen=True)
@@ -16,5 +18,9 @@ class Spot:
 
 
 def spot_of(site: SiteGivens) -> Spot:
-    """Where a site lies."""
-    return Spot(site.latitude_deg, site.longitude_deg, site.elevation_m, site.time_zone)
+    """Where a site lies. Raises Lacking for what nobody has said."""
+    return Spot(
+        *place_of(site),
+        said("site.elevation_m", site.elevation_m),
+        said("site.time_zone", site.time_zone),
+    )

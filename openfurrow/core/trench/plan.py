@@ -281,22 +281,7 @@ def _checks(
 def _way_check(tree: Tree) -> tuple[Check, ...]:
     """Whether every array's way was drawn by someone, and every spur that was drawn is one's."""
     found = []
-    if not tree.ways:
-        found.append(
-            holds(
-                "trench",
-                "no_way",
-                "A way to the building is drawn",
-                False,
-                "none: nothing is dug, and no wire reaches the building",
-                "bends, the last at the wall",
-                remedy="Walk it and draw it on the site: trench and wires are not counted yet.",
-                source=COMMON_PRACTICE,
-                given="site.route",
-                otherwise="look",
-            )
-        )
-    elif len(tree.start_posts) > 1:
+    if len(tree.start_posts) > 1:
         straight = [way.name for way in tree.ways if not way.drawn]
         found.append(
             holds(

@@ -6,6 +6,7 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
+from openfurrow.core.lacking import Lacking
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.ways import SpurGivens
 from openfurrow.core.structures.supports import SupportPlaces
@@ -155,14 +156,14 @@ def tree_of(
 ) -> Tree:
     """The ways of all arrays. The trunk is that of the first one that has no spur of its own.
 
+    Raises Lacking before a way to the building is drawn.
+
     It is not that of the nearest: an array that is put in must not take it from another.
     """
     usable, idle = _usable(site.spurs, ids)
     drawn = np.array(site.route_m, dtype=float).reshape(-1, 2)
     if not drawn.size:
-        # Before a way is drawn there is nothing to dig: each array's wires end where they begin.
-        ends = tuple(_at(one, 0)[None] for one in places)
-        return Tree(ways=(), start_posts=(0,) * len(ids), points_m=ends, stretches=(), idle=idle)
+        raise Lacking(("site.route",))
     posts: dict[int, int] = {}
     free = [number for number in range(len(ids)) if number not in usable]
     if free:

@@ -7,7 +7,7 @@ from openfurrow.core.codes import constant
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.quantities import round_up
 from openfurrow.core.rows.array import RowsPlan
-from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.site.said import Air
 from openfurrow.core.structures.supports import SupportPlaces
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.trench.route import Route
@@ -91,7 +91,7 @@ class Circuit:
 
 
 def string_up(
-    site: SiteGivens, module_count: int, modules: ModulesGivens, volts: Volts, inputs: int
+    site: Air, module_count: int, modules: ModulesGivens, volts: Volts, inputs: int
 ) -> tuple[StringPlan, float, float]:
     """The strings, and one module's voltage in the cold (open) and in the heat (at full power)."""
     longest, shortest, cold_v, hot_v = string_limits(site, modules, volts)
@@ -99,9 +99,7 @@ def string_up(
     return StringPlan(longest, shortest, lengths), cold_v, hot_v
 
 
-def string_limits(
-    site: SiteGivens, modules: ModulesGivens, volts: Volts
-) -> tuple[int, int, float, float]:
+def string_limits(site: Air, modules: ModulesGivens, volts: Volts) -> tuple[int, int, float, float]:
     """The longest and the shortest string, and one module's voltage in the cold and in the heat."""
     cold_v = at_temperature(
         modules.open_circuit_v, modules.voltage_coefficient_per_c, site.lowest_temperature_c
@@ -117,7 +115,7 @@ def string_limits(
 
 
 def lay_circuit(
-    site: SiteGivens,
+    site: Air,
     rows: RowsPlan,
     posts: SupportPlaces,
     modules: ModulesGivens,

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from openfurrow.core.codes import RulePack, constant
 from openfurrow.core.modules.givens import ModulesGivens
-from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.site.said import Air
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.conductors import (
     Choice,
@@ -66,7 +66,7 @@ def crowded(pack: RulePack, circuits: int, loaded: int) -> int:
 
 
 def string_feed(
-    site: SiteGivens,
+    site: Air,
     modules: ModulesGivens,
     trench: TrenchGivens,
     strings: int,
@@ -80,7 +80,7 @@ def string_feed(
 
 
 def output_feed(
-    site: SiteGivens, trench: TrenchGivens, outputs: Outputs, one_way_m: float, drop_limit: float
+    site: Air, trench: TrenchGivens, outputs: Outputs, one_way_m: float, drop_limit: float
 ) -> Feed:
     """The outputs of inverters at the array, lines and a neutral, each on a breaker of its own.
 
@@ -96,7 +96,7 @@ def output_feed(
 
 
 def _feed(
-    site: SiteGivens,
+    site: Air,
     trench: TrenchGivens,
     outputs: Outputs | None,
     wires: Wires,

@@ -4,7 +4,7 @@ from openfurrow.core.checks import Check, at_least, at_most, holds
 from openfurrow.core.codes import constant, table
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.quantities import round_up
-from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.site.said import Air
 from openfurrow.core.trench.route import Route
 from openfurrow.core.wiring.circuit import Circuit
 from openfurrow.core.wiring.conductors import bundling_factor, heat_factor
@@ -17,7 +17,7 @@ RATED_OUTPUT = Source("NEC 2020, 690.8 and 690.9; IEC 60364-4-43", "from memory"
 
 
 def feed_answers(
-    circuit: Circuit, site: SiteGivens, modules: ModulesGivens, route: Route, loss: Losses
+    circuit: Circuit, site: Air, modules: ModulesGivens, route: Route, loss: Losses
 ) -> tuple[Answer, ...]:
     """Wire, drop, fuse or breaker, grounding, and how long each is cut."""
     return (
@@ -34,7 +34,7 @@ def feed_answers(
     )
 
 
-def _conductor(circuit: Circuit, site: SiteGivens) -> Answer:
+def _conductor(circuit: Circuit, site: Air) -> Answer:
     feed, pack = circuit.feed, site.rule_pack
     sizes = 75 if pack == "us" else 90
     crowd = crowded(pack, feed.in_conduit, feed.wires.loaded)
@@ -166,7 +166,7 @@ def _output_drop(circuit: Circuit, modules: ModulesGivens) -> tuple[Answer, ...]
     )
 
 
-def _fuse(circuit: Circuit, site: SiteGivens, modules: ModulesGivens) -> Answer:
+def _fuse(circuit: Circuit, site: Air, modules: ModulesGivens) -> Answer:
     factor = constant(site.rule_pack, "fuse_factor")
     return Answer(
         "wiring",
@@ -189,7 +189,7 @@ def _fuse(circuit: Circuit, site: SiteGivens, modules: ModulesGivens) -> Answer:
     )
 
 
-def _breaker(circuit: Circuit, site: SiteGivens) -> tuple[Answer, ...]:
+def _breaker(circuit: Circuit, site: Air) -> tuple[Answer, ...]:
     feed = circuit.feed
     if feed.outputs is None:
         return ()
@@ -217,7 +217,7 @@ def _breaker(circuit: Circuit, site: SiteGivens) -> tuple[Answer, ...]:
     )
 
 
-def _grounding(circuit: Circuit, site: SiteGivens) -> Answer:
+def _grounding(circuit: Circuit, site: Air) -> Answer:
     feed = circuit.feed
     what = "fuse" if feed.outputs is None else "breaker"
     return Answer(
@@ -237,7 +237,7 @@ def _grounding(circuit: Circuit, site: SiteGivens) -> Answer:
     )
 
 
-def _one_way(circuit: Circuit, site: SiteGivens, route: Route, loss: Losses) -> Answer:
+def _one_way(circuit: Circuit, site: Air, route: Route, loss: Losses) -> Answer:
     wires, one_way = circuit.feed.wires, circuit.one_way_m
     step = constant(site.rule_pack, "tape_step_m").value
     whose = "string" if circuit.feed.outputs is None else "inverter"
@@ -268,9 +268,7 @@ def _array_drop(circuit: Circuit, modules: ModulesGivens) -> float:
     return modules.maximum_power_a * circuit.array_ohm / circuit.string_v
 
 
-def feed_checks(
-    circuit: Circuit, site: SiteGivens, modules: ModulesGivens, loss: Losses
-) -> tuple[Check, ...]:
+def feed_checks(circuit: Circuit, site: Air, modules: ModulesGivens, loss: Losses) -> tuple[Check, ...]:
     """Whether a listed wire serves, a listed breaker, and what is lost in all."""
     feed = circuit.feed
     listed = holds(

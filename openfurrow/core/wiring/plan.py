@@ -9,7 +9,7 @@ from openfurrow.core.checks import Check, at_least, at_most, holds
 from openfurrow.core.codes import constant
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.array import RowsPlan
-from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.site.said import Air
 from openfurrow.core.structures.supports import SupportPlaces
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.trench.route import Route
@@ -54,7 +54,7 @@ class WiringPlan:
 
 
 def wire_array(
-    site: SiteGivens,
+    site: Air,
     rows: RowsPlan,
     posts: SupportPlaces,
     modules: ModulesGivens,
@@ -125,7 +125,7 @@ def _all_strings(loads: tuple[Load, ...], inverters: Inverters) -> tuple[Answer,
 
 def _string_answers(
     circuit: Circuit,
-    site: SiteGivens,
+    site: Air,
     rows: RowsPlan,
     modules: ModulesGivens,
     volts: Volts,
@@ -243,7 +243,7 @@ def _string_answers(
 
 
 def _checks(
-    circuit: Circuit, site: SiteGivens, modules: ModulesGivens, volts: Volts, loss: Losses
+    circuit: Circuit, site: Air, modules: ModulesGivens, volts: Volts, loss: Losses
 ) -> tuple[Check, ...]:
     strings = circuit.strings
     return (

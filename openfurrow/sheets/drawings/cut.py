@@ -43,27 +43,34 @@ def _part(stage: str, x0: float, y0: float, x1: float, y1: float, at: Point) -> 
     return Part(stage=stage, outline=((x0, y0), (x1, y0), (x1, y1), (x0, y1)), at=at)
 
 
+# How deep the ground is drawn, and how far off the building, while nobody has said.
+BARE_DEPTH_M, BARE_WAY_M = 1.2, 12.0
+
+
 def cut(plan: Plan) -> Cut:
-    """The side view: at most two rows, then the trench unrolled (broken where long), the building."""
-    section, posts = plan.rows.section, plan.footings.posts
+    """The side view: at most two rows, then the trench unrolled (broken where long), the building.
+
+    What cannot be computed yet is left out; its place leads to its stage all the same.
+    """
+    if not plan.has("rows"):
+        return bare_cut(plan)
+    section = plan.rows.section
     shown = min(plan.rows.rows, 2)
     last_edge = (shown - 1) * plan.rows.pitch_m
     post_x = last_edge + section.post_x_m
-    way = min(plan.run.route.ground_length_m, SHOWN_TRENCH_M)
+    dug = plan.has("trench")
+    way = min(plan.run.route.ground_length_m, SHOWN_TRENCH_M) if dug else BARE_WAY_M
     wall = max(post_x + way, last_edge + section.level_depth_m + 3.0)
     right = wall + 7.5
     behind = last_edge + section.level_depth_m + 0.4
-    z = _unrolled(plan, behind, post_x, wall)
+    z = _unrolled(plan, behind, post_x, wall) if dug else _level(plan)
     z_wall = float(z(wall))
     ground = [*ground_line(plan, -FRONT_M, behind), *_way(z, behind, wall), (right, z_wall)]
     at, levels = np.array(ground).T
-    floor = float(levels.min()) - posts.depth_m - 0.5
-    frost = plan.site.frost_depth_m
-    marks: list[Mark] = [
-        area("soil", *ground, (right, floor), (-FRONT_M, floor)),
-        *([line("frost", *((x, y - frost) for x, y in ground))] if frost > 0 else []),
-    ]
-    marks += _trench(plan, post_x, wall, z)
+    deep = plan.footings.posts.depth_m if plan.has("footings") else BARE_DEPTH_M
+    floor = float(levels.min()) - deep - 0.5
+    marks = _soil(plan, ground, floor)
+    marks += _trench(plan, post_x, wall, z) if dug else []
     marks += [line("ground", *ground)]
     # It falls on the ground as it is drawn, between its stations too.
     marks += _shadow(plan, shown - 1, lambda x: np.interp(np.asarray(x), at, levels))
@@ -83,13 +90,60 @@ def cut(plan: Plan) -> Cut:
     )
 
 
+def _soil(plan: Plan, ground: list[Point], floor: float) -> list[Mark]:
+    frost = plan.site.known_frost_m or 0.0
+    right = ground[-1][0]
+    marks = [area("soil", *ground, (right, floor), (-FRONT_M, floor))]
+    return [*marks, line("frost", *((x, y - frost) for x, y in ground))] if frost > 0 else marks
+
+
+def _level(plan: Plan) -> Levels:
+    """Ground of the side view straight on behind the array, while no way is drawn."""
+    return lambda x: ground_at(plan, x)
+
+
+# The places of the stages on ground with nothing on it: left, right, low and high in metres.
+BARE_PARTS: dict[str, tuple[float, float, float, float]] = {
+    "site": (-FRONT_M, -2.2, -1.7, 0.3),
+    "sun": (-FRONT_M, -1.0, 1.6, 4.2),
+    "stakeout": (-2.2, -0.3, -0.6, 1.1),
+    "modules": (-0.3, 4.6, 1.9, 3.4),
+    "frame": (-0.3, 4.6, 1.1, 1.9),
+    "structure": (-0.3, 4.6, 0.0, 1.1),
+    "footings": (-0.3, 4.6, -1.7, 0.0),
+    "rows": (4.8, 9.0, 0.2, 2.6),
+    "trench": (4.8, 16.4, -1.7, 0.0),
+    "wiring": (16.4, 18.3, 0.4, 2.4),
+    "materials": (21.6, 24.0, 0.0, 1.6),
+}
+
+
+def bare_cut(plan: Plan) -> Cut:
+    """The ground with nothing on it yet, and where each stage will stand."""
+    wall, right, floor = 16.5, 24.0, -BARE_DEPTH_M - 0.5
+    ground = [(-FRONT_M, 0.0), (right, 0.0)]
+    marks: list[Mark] = [*_soil(plan, ground, floor), line("ground", *ground)]
+    marks += [*_building(wall, 0.0), dot("sun-disc", (-FRONT_M + 2.2, 2.9))]
+    marks += [line("stake", (-1.5, -0.3), (-1.5, 0.75))]
+    parts = tuple(
+        _part(stage, x0, y0, x1, y1, ((x0 + x1) / 2, (y0 + y1) / 2))
+        for stage, (x0, x1, y0, y1) in BARE_PARTS.items()
+    )
+    return Cut(
+        drawing=drawing(
+            "cut", "The job from the side", marks, low=(-FRONT_M, floor), high=(right, 4.2)
+        ),
+        parts=parts,
+    )
+
+
 def _others(plan: Plan, z: Levels, wall: float) -> list[Mark]:
     """Other arrays as far behind this one, or before it, as they stand; in outline."""
     own = plan.rows.setting
     back = math.radians(own.facing_deg + 180.0)
     marks: list[Mark] = []
     for one in plan.each():
-        if one.open == plan.open:
+        if one.open == plan.open or not one.has("rows"):
             continue
         setting, section = one.rows.setting, one.rows.section
         # What is turned another way is seen at a slant.
@@ -271,6 +325,9 @@ def _parts(
     mid = ground + plan.rows.section.reveal_m * 0.5
     glass_low, glass_high = section.lower_edge_m + section.rise_m * 0.3, section.upper_edge_m + 0.3
     shade_end = min(end + 4.5, wall - 1.0)
+    footed, dug = plan.has("footings"), plan.has("trench")
+    bed = plan.trench.depth_m if dug else BARE_DEPTH_M
+    cover = plan.run.route.cover_m if dug else BARE_DEPTH_M / 2
     return (
         _part("site", -FRONT_M, floor, -2.2, 0.3, (-FRONT_M + 1.4, -1.2)),
         _part("sun", -FRONT_M, 1.2, -0.4, sun_at[1] + 0.7, sun_at),
@@ -316,15 +373,15 @@ def _parts(
             floor,
             end + 0.2,
             ground,
-            (post_x, ground - plan.footings.posts.depth_m * 0.55),
+            (post_x, ground - (plan.footings.posts.depth_m if footed else BARE_DEPTH_M) * 0.55),
         ),
         _part(
             "trench",
             end + 0.2,
-            ground - plan.trench.depth_m - 0.5,
+            ground - bed - 0.5,
             wall,
             z_wall + 0.05,
-            ((end + wall) / 2, (ground + z_wall) / 2 - plan.run.route.cover_m),
+            ((end + wall) / 2, (ground + z_wall) / 2 - cover),
         ),
         _part("wiring", wall - 0.3, z_wall, wall + 1.7, z_wall + 2.4, (wall + 0.37, z_wall + 1.4)),
         _part("materials", wall + 5.1, z_wall, wall + 7.4, z_wall + 1.4, (wall + 6.2, z_wall + 0.6)),

@@ -40,12 +40,16 @@ def places(east: Floats, north: Floats) -> list[Point]:
 
 
 def glass(plan: Plan, layer: str) -> list[Mark]:
-    """Each table's glass on the plan."""
+    """Each table's glass on the plan, once the tables are laid out."""
+    if not plan.has("rows"):
+        return []
     return outlines(layer, plan.rows.lie.tables.corners[:SHOWN_TABLES])
 
 
 def posts(plan: Plan) -> list[Mark]:
-    """Each post on the plan."""
+    """Each post on the plan, once it is known where they stand."""
+    if not plan.has("structure"):
+        return []
     at = np.column_stack((plan.places.east_m, plan.places.north_m))
     return dots("post", at[:SHOWN_POSTS])
 
@@ -81,6 +85,8 @@ def left_out(plan: Plan) -> tuple[str, ...]:
     """What a plan of a large array does not draw, in words."""
     found = []
     for one in plan.each():
+        if not one.has("structure"):
+            continue
         of = f" of {one.array.name}" if plan.several else ""
         shown = (
             (SHOWN_POSTS, one.places.line.size, "posts"),
@@ -96,6 +102,10 @@ def left_out(plan: Plan) -> tuple[str, ...]:
 
 def ways(plan: Plan) -> list[Mark]:
     """The trunk first, then the spurs; one that nobody drew is dashed."""
+    if not plan.has("trench"):
+        # As it was drawn, before it is known from which post it starts.
+        drawn = plan.site.route_m
+        return [line("pipe-straight", *drawn)] if len(drawn) > 1 else []
     marks: list[Mark] = []
     for way in plan.trench.tree.ways:
         at = [(x, y) for x, y in way.points_m.tolist()]
@@ -114,7 +124,9 @@ def ways(plan: Plan) -> list[Mark]:
 def scene(plan: Plan, wall: bool = True) -> list[Mark]:
     """Glass, ways and posts of all arrays; ``wall`` draws a corner of the building where none was."""
     marks = [mark for one in plan.each() for mark in glass(one, "glass")]
-    trunk: list[list[float]] = next((way.points_m.tolist() for way in plan.trench.tree.ways), [])
+    trunk: list[list[float]] = [list(at) for at in plan.site.route_m]
+    if plan.has("trench"):
+        trunk = next((way.points_m.tolist() for way in plan.trench.tree.ways), [])
     if wall and len(trunk) > 1:
         marks += _wall((trunk[-1][0], trunk[-1][1]), (trunk[-2][0], trunk[-2][1]))
     return [*marks, *ways(plan), *(mark for one in plan.each() for mark in posts(one))]

@@ -123,6 +123,8 @@ def _features(
 
 def _tables(plan: Plan, line_of: shapely.LineString, start: Point, end: Point) -> list[Mark]:
     """The glass where the line passes under it, and of each line of posts the nearest to the line."""
+    if not plan.has("rows"):
+        return []
     lie, tables = plan.rows.lie, plan.rows.lie.tables
     section = plan.rows.section
     length = math.dist(start, end)
@@ -140,7 +142,10 @@ def _tables(plan: Plan, line_of: shapely.LineString, start: Point, end: Point) -
             points.append((chainage, float(lie.edge_at(index, from_middle)) + rise))
         if len(points) > 1:
             marks.append(line("glass-line", *points))
-    supports, depths = plan.structure.supports, plan.footings.posts.depths_m
+    if not plan.has("structure"):
+        return marks
+    supports = plan.structure.supports
+    deep = plan.footings.posts.depths_m if plan.has("footings") else np.zeros(supports.ground_m.size)
     east, north = supports.places.east_m - start[0], supports.places.north_m - start[1]
     chainage, aside = east * way[0] + north * way[1], east * way[1] - north * way[0]
     near = np.flatnonzero((abs(aside) <= BESIDE_M) & (chainage >= 0) & (chainage <= length))
@@ -151,7 +156,7 @@ def _tables(plan: Plan, line_of: shapely.LineString, start: Point, end: Point) -
         marks.append(
             line(
                 "post-line-section",
-                (x, z - float(depths[index])),
+                (x, z - float(deep[index])),
                 (x, z + float(supports.reveals_m[index])),
             )
         )

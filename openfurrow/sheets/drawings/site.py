@@ -1,6 +1,7 @@
 """Site: the ground with its level lines, what is there, and the job laid over it, north up."""
 
 import math
+from itertools import zip_longest
 
 import numpy as np
 import shapely
@@ -58,7 +59,9 @@ def site_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     """Everything that is known of the site, and the array and its way on it."""
     things = [*things_on(plan, units), *_holes(plan)]
     job = [*_array(plan), *_words(plan, units)]
-    low, high = bounds([*things, *job, *_shots(plan, units)], 3.0)
+    # An empty sheet is as wide as the ground that is looked at first.
+    known = [*things, *job, *_shots(plan, units)] or [line("extent", (-20.0, -15.0), (20.0, 15.0))]
+    low, high = bounds(known, 3.0)
     back = [*_shade(plan), *_contours(plan, low, high, units), *_unknown(plan, low, high)]
     marks = [*back, *_reach(plan, low, high), *things, *_shots(plan, units), *job]
     marks += [mark for one in plan.each() for mark in post_hits(one)]
@@ -142,6 +145,8 @@ def _contours(plan: Plan, low: Point, high: Point, units: UnitSystem) -> list[Ma
     levels = points[np.unique(triangles)][:, 2]
     bottom, top = float(levels.min()), float(levels.max())
     step = level_step_m(top - bottom, MOST_CONTOURS, units)
+    if surface is None and plan.falls_unknown:
+        return []
     if top - bottom < 0.01:
         return [label("level ground", ((low[0] + high[0]) / 2, low[1] + 1.0), "contour-note")]
     marks: list[Mark] = []
@@ -253,11 +258,13 @@ def _feature(zone: Zone, units: UnitSystem) -> list[Mark]:
 
 def _holes(plan: Plan) -> list[Mark]:
     marks: list[Mark] = []
-    holes = zip(plan.site.hole_ids, plan.site.hole_places_m.tolist(), plan.site.soils, strict=False)
+    # What a hole says of the ground is worked out once it is known how deep it freezes.
+    site = plan.site
+    soils = site.known_soils[: len(site.hole_ids)]
+    holes = zip_longest(site.hole_ids, site.hole_places_m.tolist(), soils)
     for hole_id, at, soil in holes:
-        words = label(
-            f"{soil.hole}: {soil.words}", (at[0] + 0.7, at[1]), "hole-note", "start", free=True
-        )
+        said = f"{soil.hole}: {soil.words}" if soil else "test hole"
+        words = label(said, (at[0] + 0.7, at[1]), "hole-note", "start", free=True)
         marks += owned((dot("hole", tuple(at)), words), f"site.test_holes.{hole_id}")
     return marks
 
@@ -280,6 +287,8 @@ def _array(plan: Plan) -> list[Mark]:
 
 def post_hits(plan: Plan) -> list[Mark]:
     """Posts of the array that is open that stand where they must not."""
+    if not plan.has("structure"):
+        return []
     at, keepouts = plan.places, plan.site.keepouts
     bad = {index for hit in keepouts.posts_on(at.east_m, at.north_m) for index in hit.which}
     bad |= set(np.flatnonzero(keepouts.points_outside(at.east_m, at.north_m)).tolist())
@@ -298,14 +307,27 @@ def _words(plan: Plan, units: UnitSystem) -> list[Mark]:
     """What the array is, the bends, and how the ground falls where it is a plane."""
     marks: list[Mark] = []
     for one in plan.each():
+        if not one.has("rows"):
+            continue
         rows = one.rows
         (east,), (north,) = rows.setting.east_north_m([0.0], [-rows.section.post_x_m - 1.2])
         stands = " (standing)" if one.array.standing else ""
         words = f"{rows.module_count} modules"
         if len(plan.arrays) <= MOST_TOLD_WHOLE:
-            words += f" on {one.structure.supports.count} posts, facing {rows.facing_deg:.0f}° true"
+            posts = f" on {one.structure.supports.count} posts" if one.has("structure") else ""
+            words += f"{posts}, facing {rows.facing_deg:.0f}° true"
         words = (f"{one.array.name}{stands}: " if plan.several else "") + words
         marks.append(label(words, (float(east), float(north)), "array-note", free=True))
+    if plan.has("trench"):
+        marks += _way_words(plan, units)
+    if plan.has("rows") and plan.site.known.surface is None and plan.rows.local.slope > 0:
+        marks += _fall(plan, units)
+    return marks
+
+
+def _way_words(plan: Plan, units: UnitSystem) -> list[Mark]:
+    """The bends of the trunk by number, and where the trench is dug by hand."""
+    marks: list[Mark] = []
     for trunk in plan.trench.tree.ways[:1]:
         inner = trunk.points_m[1 if trunk.array is not None else 0 : -1].tolist()
         marks += [
@@ -326,8 +348,6 @@ def _words(plan: Plan, units: UnitSystem) -> list[Mark]:
                 dot("way-crossing", at),
                 label(f"dig by hand{where}", (at[0] + 0.8, at[1]), "way-note", "start", free=True),
             ]
-    if plan.site.known.surface is None and plan.rows.local.slope > 0:
-        marks += _fall(plan, units)
     return marks
 
 

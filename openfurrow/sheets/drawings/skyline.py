@@ -31,6 +31,8 @@ class _Outline:
 
 def skyline(plan: Plan, turned: Turned) -> list[Mark]:
     """The outlines, with the names of those that matter; ``turned`` lays true bearings on the sheet."""
+    if not plan.has("rows"):
+        return []
     standing = standing_of(plan.site.keepouts, plan.site.ground)
     eye = glass_places_m(plan.rows.lie, evenly(len(plan.rows.lie.tables.row))).mean(axis=0)
     # What lies across the back of the view would be drawn from one edge of the sheet to the other.

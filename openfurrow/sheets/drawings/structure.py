@@ -100,14 +100,16 @@ def _profiles(plan: Plan) -> tuple[str, ...]:
     """Each member with its profile and how much of it is used."""
     members = plan.structure.members
     strut = members.strut.force_n / members.strut.limit_n
+    # What bends a post follows from the ground that holds it.
+    posts = plan.footings.posts if plan.has("footings") else None
     used = (
         ("purlin", members.purlin.section.name, members.purlin.bending.used),
         ("beam", members.beam.section.name, members.beam.bending.used),
         ("strut", members.strut.section.name, strut),
-        (
-            "post",
-            plan.structure.posts.post.name,
-            plan.footings.posts.bending_n_m / plan.footings.posts.bending_limit_n_m,
+        *(
+            [("post", plan.structure.posts.post.name, posts.bending_n_m / posts.bending_limit_n_m)]
+            if posts
+            else []
         ),
     )
     return tuple(f"{what} {profile}: {share:.0%} used" for what, profile, share in used)

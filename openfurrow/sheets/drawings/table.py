@@ -1,5 +1,7 @@
 """Pieces of the side view that several drawings share: ground, post, table, trench."""
 
+from dataclasses import dataclass
+
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
@@ -55,59 +57,101 @@ def edge_z(plan: Plan, row: int) -> float:
     return float(plan.rows.even.edge_at(table, away)) - first
 
 
-def table_side(plan: Plan, row: int) -> tuple[Mark, ...]:
-    """One table seen from its end: post, strut, beam, purlins and glass."""
+@dataclass(frozen=True)
+class _Side:
+    """Where one table stands in the side view: its lower edge, its tilt, its post, the ground there."""
+
+    base: Point
+    tilt_deg: float
+    post_x: float
+    ground: float
+
+    def strip(self, y0: float, y1: float, z0: float, z1: float) -> tuple[Point, ...]:
+        """A box lying up the slope: along the glass, and square to it."""
+        return turned(((y0, z0), (y1, z0), (y1, z1), (y0, z1)), self.base, self.tilt_deg)
+
+
+def _side(plan: Plan, row: int) -> _Side:
     section = plan.rows.section
     x_edge = row * plan.rows.pitch_m
-    base = (x_edge, edge_z(plan, row))
-    tilt = section.tilt_deg
-    members = plan.structure.members
-    purlin, beam = members.purlin.section, members.beam
-    thick = section.stack_m - purlin.depth_m - beam.section.depth_m / 2
     post_x = x_edge + section.post_x_m
-    ground, bolt = ground_z(plan, post_x), base[1] + section.bolt_z_m
-    half = plan.structure.posts.post.depth_m / 2
-    top_of_post = bolt + plan.structure.posts.givens.post_top_m
-    depth = plan.footings.posts.depth_m
+    return _Side((x_edge, edge_z(plan, row)), section.tilt_deg, post_x, ground_z(plan, post_x))
 
-    def strip(y0: float, y1: float, z0: float, z1: float) -> tuple[Point, ...]:
-        return turned(((y0, z0), (y1, z0), (y1, z1), (y0, z1)), base, tilt)
 
-    start = beam.start_m
-    top = -thick - purlin.depth_m
-    foot = (post_x, ground + members.strut.foot_m)
-    head = turned(((start + beam.strut_m, -section.stack_m),), base, tilt)[0]
-    glass = []
-    for y0 in plan.rows.lows_m.tolist():
-        glass.append(area("glass", *strip(y0, y0 + plan.rows.module_up_m, -thick, 0)))
+def table_side(plan: Plan, row: int) -> tuple[Mark, ...]:
+    """One table seen from its end, as far as it is known: post, strut, beam, purlins and glass."""
+    side = _side(plan, row)
+    return (
+        *(_buried(plan, side) if plan.has("footings") else ()),
+        *(_carrying(plan, side) if plan.has("structure") else ()),
+        *_glass(plan, side),
+    )
+
+
+def _buried(plan: Plan, side: _Side) -> tuple[Mark, ...]:
+    half, depth = plan.structure.posts.post.depth_m / 2, plan.footings.posts.depth_m
+    x, ground = side.post_x, side.ground
     return (
         area(
             "post-buried",
-            (post_x - half, ground - depth),
-            (post_x + half, ground - depth),
-            (post_x + half, ground),
-            (post_x - half, ground),
+            (x - half, ground - depth),
+            (x + half, ground - depth),
+            (x + half, ground),
+            (x - half, ground),
         ),
+    )
+
+
+def _carrying(plan: Plan, side: _Side) -> tuple[Mark, ...]:
+    """Post over the ground, strut, inclined beam and purlins."""
+    section, members = plan.rows.section, plan.structure.members
+    purlin, beam = members.purlin.section, members.beam
+    half = plan.structure.posts.post.depth_m / 2
+    top_of_post = side.base[1] + section.bolt_z_m + plan.structure.posts.givens.post_top_m
+    x, ground = side.post_x, side.ground
+    thick = _glass_m(plan)
+    start, top = beam.start_m, -thick - purlin.depth_m
+    head = turned(((start + beam.strut_m, -section.stack_m),), side.base, side.tilt_deg)[0]
+    return (
         area(
             "post",
-            (post_x - half, ground),
-            (post_x + half, ground),
-            (post_x + half, top_of_post),
-            (post_x - half, top_of_post),
+            (x - half, ground),
+            (x + half, ground),
+            (x + half, top_of_post),
+            (x - half, top_of_post),
         ),
-        line("strut", foot, head),
-        area("beam", *strip(start, start + beam.length_m, top - beam.section.depth_m, top)),
+        line("strut", (x, ground + members.strut.foot_m), head),
+        area("beam", *side.strip(start, start + beam.length_m, top - beam.section.depth_m, top)),
         *(
-            area("purlin", *strip(y - 0.03, y + 0.03, -thick - purlin.depth_m, -thick))
+            area("purlin", *side.strip(y - 0.03, y + 0.03, -thick - purlin.depth_m, -thick))
             for y in beam.places_m.tolist()
         ),
-        *glass,
+    )
+
+
+# How deep glass is drawn while nobody can say what carries it.
+BARE_GLASS_M = 0.03
+
+
+def _glass_m(plan: Plan) -> float:
+    """From the glass to the purlins."""
+    if not plan.has("structure"):
+        return BARE_GLASS_M
+    members = plan.structure.members
+    beam_m = members.beam.section.depth_m
+    return plan.rows.section.stack_m - members.purlin.section.depth_m - beam_m / 2
+
+
+def _glass(plan: Plan, side: _Side) -> tuple[Mark, ...]:
+    thick, up_m = _glass_m(plan), plan.rows.module_up_m
+    return tuple(
+        area("glass", *side.strip(y0, y0 + up_m, -thick, 0)) for y0 in plan.rows.lows_m.tolist()
     )
 
 
 def soil_under(plan: Plan, x0: float, x1: float, floor: float) -> tuple[Mark, ...]:
     """Ground with its line, and the frost line below it."""
-    frost = plan.site.frost_depth_m
+    frost = plan.site.known_frost_m or 0.0
     ground = ground_line(plan, x0, x1)
     marks = [area("soil", *ground, (x1, floor), (x0, floor)), line("ground", *ground)]
     if frost > 0:

@@ -1,0 +1,59 @@
+"""What the site must say before others compute: the weather of the loads, the air of the wires."""
+
+from dataclasses import dataclass
+
+from openfurrow.core.codes import RulePack
+from openfurrow.core.lacking import said
+from openfurrow.core.site.givens import Exposure, SiteGivens, Terrain
+
+
+@dataclass(frozen=True)
+class Weather:
+    """All that wind and snow are computed from."""
+
+    rule_pack: RulePack
+    elevation_m: float
+    wind_speed_m_s: float
+    exposure: Exposure
+    terrain: Terrain
+    topographic_factor: float
+    ground_snow_pa: float
+
+
+def weather_of(site: SiteGivens) -> Weather:
+    """The design weather. Raises Lacking for what nobody has said."""
+    return Weather(
+        rule_pack=site.rule_pack,
+        elevation_m=said("site.elevation_m", site.elevation_m),
+        wind_speed_m_s=said("site.wind_speed_m_s", site.wind_speed_m_s),
+        exposure=site.exposure,
+        terrain=site.terrain,
+        topographic_factor=site.topographic_factor,
+        ground_snow_pa=said("site.ground_snow_pa", site.ground_snow_pa),
+    )
+
+
+@dataclass(frozen=True)
+class Air:
+    """Under whose rules wires are chosen, and how cold and hot the air about them gets."""
+
+    rule_pack: RulePack
+    lowest_temperature_c: float
+    hottest_temperature_c: float
+
+
+def air_of(site: SiteGivens) -> Air:
+    """The design temperatures. Raises Lacking for what nobody has said."""
+    return Air(
+        site.rule_pack,
+        said("site.lowest_temperature_c", site.lowest_temperature_c),
+        said("site.hottest_temperature_c", site.hottest_temperature_c),
+    )
+
+
+def place_of(site: SiteGivens) -> tuple[float, float]:
+    """Latitude and longitude. Raises Lacking while nobody has said them."""
+    return (
+        said("site.latitude_deg", site.latitude_deg),
+        said("site.longitude_deg", site.longitude_deg),
+    )
