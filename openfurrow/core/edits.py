@@ -26,6 +26,7 @@ from openfurrow.core.fields import (
     write,
 )
 from openfurrow.core.givens import LONGEST_ID, Thing
+from openfurrow.core.own_words import own_words
 from openfurrow.core.paths import NEW, Address, Writing, address_of, in_array
 from openfurrow.core.quantities import QuantityError, UnitSystem
 from openfurrow.core.rows.beginning import set_behind
@@ -33,6 +34,7 @@ from openfurrow.core.rows.beginning import set_behind
 # More than a person would mend one by one.
 MOST_TOLD = 50
 SPURS = Address("site", "spurs")
+RULE_PACK, WIND = Address("site", "rule_pack"), Address("site", "wind_speed_m_s")
 
 
 @dataclass(frozen=True)
@@ -64,22 +66,20 @@ def _problem(field: Field | None, path: str, message: str, units: UnitSystem) ->
 def problems_of(error: ValidationError, units: UnitSystem, under: str = "") -> tuple[Problem, ...]:
     """Pydantic's errors in the words and units of the form; ``under`` is the path of what was wrong."""
     problems = []
-    told = error.errors(include_url=False, include_context=False, include_input=False)
+    told = error.errors(include_url=False, include_input=False)
     for item in told[:MOST_TOLD]:
         path = ".".join([*([under] if under else []), *map(str, item["loc"])]) or "design"
         field = field_at(path)
         kind = item["type"]
-        message = item["msg"].replace("Input should be", "should be").replace("Value error, ", "")
+        message = own_words(item)
         if kind == "extra_forbidden":
-            message, field = "is not a field of a design", None
+            field = None
         elif field and kind in ("greater_than_equal", "less_than_equal"):
             low = kind == "greater_than_equal"
             bound = field.low if low else field.high
             # A part of a field (a point of the route) has bounds of its own.
             if bound is not None:
                 message = f"is {'below' if low else 'above'} what is allowed"
-        elif kind == "missing":
-            message = "is missing"
         problems.append(_problem(field, path, message, units))
     return tuple(problems)
 
@@ -95,8 +95,10 @@ def validated(data: Mapping[str, Any], units: UnitSystem = "us") -> Design:
 def apply(design: Design, edits: Iterable[tuple[str, str]], units: UnitSystem) -> Design:
     """A new design with what was typed, field by field; things of lists are named by their ids.
 
+    Under other rules the design wind is another figure: unless it is typed too it is asked for anew.
     Raises DesignError where any edit cannot be read or is not allowed; the design is unchanged.
     """
+    edits = tuple(edits)
     name, writing = design.name, Writing(design, lambda errors: refusal(errors, units))
     problems = []
     for path, text in edits:
@@ -111,6 +113,9 @@ def apply(design: Design, edits: Iterable[tuple[str, str]], units: UnitSystem) -
             problems.append(_problem(field_at(path), path, str(error), units))
     if problems:
         raise DesignError(tuple(problems))
+    if writing.held(RULE_PACK) != design.site.rule_pack and WIND.pattern not in dict(edits):
+        # A gust of three seconds is not a mean of ten minutes: it is asked for anew.
+        writing.put(WIND, None)
     new = writing.done()
     if name == design.name:
         return new

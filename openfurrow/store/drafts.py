@@ -123,6 +123,7 @@ select m.job_id, m.account_id, m.role, d.base, d.position, d.counter,
   (select max(r.number) from revision r where r.job_id = m.job_id)
 from sign_in s
 join member m on m.account_id = s.account_id and m.job_id = :job
+join job j on j.id = m.job_id and j.deleted_at is null
 left join draft d on d.job_id = m.job_id and d.account_id = m.account_id
 where s.token_hash = :token and s.expires_at > now()
 """)
@@ -204,7 +205,7 @@ def _expect(session: Session, seen: OpenDraft) -> None:
     Raises Moved where someone was there in between, NotAllowed for one who may only look.
     """
     member = session.get(Member, (seen.job_id, seen.account_id))
-    if member is None or member.role == "viewer":
+    if member is None or member.role == "viewer" or member.job.deleted_at is not None:
         raise NotAllowed("This job is shared with you for reading only.")
     key = (seen.job_id, seen.account_id)
     if seen.kept is None:

@@ -2,10 +2,10 @@
 
 import uuid
 from dataclasses import dataclass
-from datetime import datetime
-from typing import Any
+from datetime import UTC, datetime, timedelta
+from typing import Any, Literal
 
-from sqlalchemy import select
+from sqlalchemy import delete, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
@@ -14,6 +14,9 @@ from openfurrow.store.errors import NotAllowed, NotFound, StoreError
 from openfurrow.store.shots import put_away
 from openfurrow.store.tables import Account, Job, Member, Revision, RevisionSummary
 
+JobState = Literal["open", "archived", "deleted"]
+# A job that was deleted can be brought back for so long.
+KEPT_FOR = timedelta(days=30)
 ROLES = ("owner", "editor", "viewer")
 
 
@@ -29,6 +32,7 @@ class JobLine:
     author: str
     build: str | None
     summary: dict[str, Any] | None
+    state: JobState
 
 
 def create_job(session: Session, account: Account, design: Design, note: str) -> uuid.UUID:
@@ -52,15 +56,44 @@ def create_job(session: Session, account: Account, design: Design, note: str) ->
 
 
 def role_in(session: Session, account: Account, job_id: uuid.UUID) -> str:
-    """The account's role in a job; NotFound where it has none."""
+    """The account's role in a job; NotFound where it has none, or where the job is deleted."""
     member = session.get(Member, (job_id, account.id))
-    if member is None:
+    if member is None or member.job.deleted_at is not None:
         raise NotFound("There is no such job, or it is not shared with you.")
     return member.role
 
 
+def state_of(job: Job) -> JobState:
+    """Where a job stands among the others."""
+    return "deleted" if job.deleted_at else "archived" if job.archived_at else "open"
+
+
+def _owned(session: Session, account: Account, job_id: uuid.UUID) -> Job:
+    """A job of one's own, deleted or not. Raises NotFound, NotAllowed."""
+    member = session.get(Member, (job_id, account.id))
+    if member is None or (member.job.deleted_at is not None and member.role != "owner"):
+        raise NotFound("There is no such job, or it is not shared with you.")
+    if member.role != "owner":
+        raise NotAllowed("Only the job's owner puts it away or deletes it.")
+    return member.job
+
+
+def put(session: Session, account: Account, job_id: uuid.UUID, state: JobState) -> None:
+    """Put a job into the archive, delete it, or bring it back; only its owner may.
+
+    What was deleted longer ago than can be brought back goes for good, with all that is kept of it.
+    """
+    job, now = _owned(session, account, job_id), datetime.now(UTC)
+    session.execute(delete(Job).where(Job.deleted_at < now - KEPT_FOR, Job.id != job.id))
+    if job.deleted_at is not None and job.deleted_at < now - KEPT_FOR:
+        raise NotFound(f"It was deleted more than {KEPT_FOR.days} days ago.")
+    job.archived_at = (job.archived_at or now) if state == "archived" else None
+    job.deleted_at = (job.deleted_at or now) if state == "deleted" else None
+    session.flush()
+
+
 def jobs_of(session: Session, account: Account) -> list[JobLine]:
-    """The account's jobs, newest saved first, then by name."""
+    """The account's jobs, newest saved first, then by name; deleted ones only if they are its own."""
     # The designs themselves stay where they are: a list of jobs with surveys would carry megabytes.
     name = Revision.design["name"].astext
     newest = (
@@ -78,14 +111,19 @@ def jobs_of(session: Session, account: Account) -> list[JobLine]:
         .subquery()
     )
     rows = session.execute(
-        select(newest, Member.role, Account.name, RevisionSummary.build, RevisionSummary.summary)
+        select(newest, Member.role, Account.name, RevisionSummary.build, RevisionSummary.summary, Job)
         .join(Member, Member.job_id == newest.c.job_id)
+        .join(Job, Job.id == newest.c.job_id)
         .join(Account, Account.id == newest.c.author_id)
         .outerjoin(
             RevisionSummary,
             (RevisionSummary.job_id == newest.c.job_id) & (RevisionSummary.number == newest.c.number),
         )
         .where(Member.account_id == account.id)
+        .where(
+            Job.deleted_at.is_(None)
+            | ((Member.role == "owner") & (Job.deleted_at > datetime.now(UTC) - KEPT_FOR))
+        )
         .order_by(newest.c.saved_at.desc(), newest.c.job_name)
     )
     return [
@@ -98,6 +136,7 @@ def jobs_of(session: Session, account: Account) -> list[JobLine]:
             row.name,
             row.build,
             row.summary,
+            state_of(row.Job),
         )
         for row in rows
     ]

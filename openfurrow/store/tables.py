@@ -49,11 +49,16 @@ class SignIn(Base):
 
 
 class Job(Base):
-    """One job; its name is that of its newest revision."""
+    """One job; its name is that of its newest revision.
+
+    ``deleted_at``: nobody sees it but its owner, who may bring it back for a while.
+    """
 
     __tablename__ = "job"
     id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
     created_at: Mapped[datetime] = _now()
+    archived_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+    deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
 
 
 class Member(Base):
@@ -69,6 +74,7 @@ class Member(Base):
     )
     role: Mapped[str] = mapped_column(String(10))
     account: Mapped[Account] = relationship()
+    job: Mapped[Job] = relationship()
 
 
 class Revision(Base):

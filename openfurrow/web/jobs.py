@@ -11,12 +11,21 @@ from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.sun.givens import SunGivens
 from openfurrow.exchange.design_json import read_design
 from openfurrow.jobs.apart import apart
-from openfurrow.store.jobs import JobLine, create_job, jobs_of, role_in, share
+from openfurrow.store.jobs import JobLine, create_job, jobs_of, put, role_in, share
 from openfurrow.store.revisions import design_of, keep_summary, revision
 from openfurrow.store.tables import Member
+from openfurrow.web.changing import draft_of
 from openfurrow.web.context import FILE_BODY, Asking, Caller, DesignBody, Gone
 from openfurrow.web.kept import build
-from openfurrow.web.models import JobLineView, JobMade, MemberView, NewJobBody, ShareBody
+from openfurrow.web.models import (
+    CopyBody,
+    JobLineView,
+    JobMade,
+    JobStateBody,
+    MemberView,
+    NewJobBody,
+    ShareBody,
+)
 from openfurrow.web.views import summary_of
 
 router = APIRouter(prefix="/api/jobs", tags=["jobs"])
@@ -49,6 +58,7 @@ def list_jobs(caller: Asking) -> list[JobLineView]:
                 "revision": job.revision,
                 "saved_at": job.saved_at,
                 "author": job.author,
+                "state": job.state,
             }
         )
         for job in lines
@@ -68,7 +78,7 @@ def new_job(body: NewJobBody, caller: Asking) -> JobMade:
     """A job from nothing but a name and a rule pack; it is walked today, until somebody says else."""
     site = SiteGivens(rule_pack=body.rule_pack, display_units=body.rule_pack)
     sun = SunGivens(walk_date=datetime.now(UTC).date())
-    return _created(caller, Design(name=body.name.strip() or "New job", site=site, sun=sun), "begun")
+    return _created(caller, Design(name=body.name, site=site, sun=sun), "begun")
 
 
 @router.post("/import", status_code=201, openapi_extra=FILE_BODY)
@@ -78,6 +88,20 @@ def import_job(data: DesignBody, caller: Asking, gone: Gone) -> JobMade:
     with caller.reads():
         pass
     return _created(caller, apart(read_design, data, left=gone), "imported")
+
+
+@router.post("/{job_id}/copy", status_code=201)
+def copy_job(job_id: uuid.UUID, body: CopyBody, caller: Asking) -> JobMade:
+    """A new job of the caller's own, begun from their draft of this one as it stands."""
+    design = draft_of(caller, job_id).design
+    return _created(caller, design.model_copy(update={"name": body.name}), f"copied from {design.name}")
+
+
+@router.put("/{job_id}/state", status_code=204)
+def put_job(job_id: uuid.UUID, body: JobStateBody, caller: Asking) -> None:
+    """Put a job into the archive or delete it, and bring it back; a deleted one is kept 30 days."""
+    with caller.writes() as (session, account):
+        put(session, account, job_id, body.state)
 
 
 @router.get("/{job_id}/members")

@@ -40,6 +40,16 @@ def _written(text: str) -> str:
 # What people type; a lone half of a character pair is refused by Pydantic itself.
 Text = Annotated[str, AfterValidator(_written)]
 
+
+def _says_something(text: str) -> str:
+    if not text.strip():
+        raise ValueError("says nothing")
+    return text.strip()
+
+
+JobName = Annotated[
+    str, Field(max_length=120), AfterValidator(_written), AfterValidator(_says_something)
+]
 FieldPath = Annotated[Text, Field(max_length=200)]
 
 
@@ -70,6 +80,7 @@ class JobSummary(BaseModel):
     missing: int
     stops: int
     looks: int
+    place: str
     headlines: tuple[AnswerText, ...]
     cut: Drawing
 
@@ -83,12 +94,25 @@ class JobLineView(JobSummary):
     revision: int
     saved_at: datetime
     author: str
+    state: Literal["open", "archived", "deleted"]
+
+
+class JobStateBody(Body):
+    """Into the archive, deleted, or open again."""
+
+    state: Literal["open", "archived", "deleted"]
+
+
+class CopyBody(Body):
+    """What the copy is called."""
+
+    name: JobName
 
 
 class NewJobBody(Body):
     """A job from nothing."""
 
-    name: Annotated[Text, Field(min_length=1, max_length=120)]
+    name: JobName
     rule_pack: Units = "us"
 
 

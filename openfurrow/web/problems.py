@@ -13,6 +13,7 @@ from starlette.exceptions import HTTPException
 from openfurrow.core.edits import DesignError
 from openfurrow.core.fields import field_at
 from openfurrow.core.lacking import Lacking
+from openfurrow.core.own_words import own_words
 from openfurrow.core.unsaid import label_of, named
 from openfurrow.jobs.apart import Left
 from openfurrow.store.errors import (
@@ -103,7 +104,7 @@ def _request(request: Request, error: Exception) -> Response:
         ProblemItem(
             path=".".join(str(part) for part in item["loc"][1:])[:200] or "request",
             label=str(item["loc"][-1])[:200],
-            message=item["msg"].removeprefix("Value error, "),
+            message=own_words(item),
             allowed="",
             remedy="See the API description.",
         )

@@ -9,6 +9,7 @@ from openfurrow.core.checks import Level
 from openfurrow.core.design import Design
 from openfurrow.core.plan import ArrayPlan, Plan
 from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.unsaid import KEY as UNSAID
 from openfurrow.sheets.drawings.cut import cut
 from openfurrow.sheets.write import answer_text, job_sheet, stage_sheet
@@ -58,6 +59,16 @@ def moved_answers(before: Plan, after: Plan, units: UnitSystem) -> tuple[MovedVi
     return tuple(moved)
 
 
+def _place(site: SiteGivens, units: UnitSystem) -> str:
+    """Where a job is, once somebody has said so."""
+    if site.latitude_deg is None or site.longitude_deg is None:
+        return ""
+    return ", ".join(
+        format_value(part, "coordinate_angle", units)
+        for part in (site.latitude_deg, site.longitude_deg)
+    )
+
+
 def _modules(array: ArrayPlan) -> int | None:
     """How many modules an array has, once its tables are laid out."""
     return array.rows.module_count if "rows" in array.made else None
@@ -79,6 +90,7 @@ def summary_of(design: Design) -> dict[str, Any]:
         modules=sum(counts),
         power=format_value(watts, "power", units),
         missing=len(plan.missing),
+        place=_place(design.site, units),
         stops=levels.count("stop"),
         looks=levels.count("look"),
         headlines=tuple(

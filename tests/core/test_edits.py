@@ -8,13 +8,15 @@ import pytest
 
 from openfurrow.core.design import SCHEMA_VERSION, Design
 from openfurrow.core.design_versions import read_document
-from openfurrow.core.edits import DesignError, apply, differences
+from openfurrow.core.edits import DesignError, apply, differences, validated
 from openfurrow.core.fields import fields, fields_of, read, value_at, write
 from openfurrow.core.merging import merged
+from openfurrow.core.own_words import OTHERWISE, WORDS
 from openfurrow.core.paths import address_of
 from openfurrow.core.paths import read as read_at
+from openfurrow.core.plan import plan
 from openfurrow.exchange.design_json import read_design, write_design
-from tests.designs import changed
+from tests.designs import changed, plain_larkspur
 
 
 def test_every_field_says_what_it_means_where_from_and_what_is_usual() -> None:
@@ -71,7 +73,7 @@ def test_an_empty_optional_field_is_left_to_the_plan(demo: Design) -> None:
         ("arrays.1.rows.tilt_deg", "99", "above what is allowed"),
         ("arrays.1.rows.tilt_deg", "steep", "not a number"),
         ("arrays.1.rows.modules_high", "1.5", "not a whole number"),
-        ("site.time_zone", "Mars/Base", "IANA time zone"),
+        ("site.time_zone", "Mars/Base", "IANA name of a time zone"),
         ("site.soil_class", "peat", "sandy gravel"),
         ("site.route", "1, 2, 3", "east, north"),
         ("site.route", "9999 m, 1", "5000"),
@@ -79,7 +81,7 @@ def test_an_empty_optional_field_is_left_to_the_plan(demo: Design) -> None:
         ("arrays.1.structure.purlin_section", "Z 1", "one of"),
         ("trench.room_for_growth", "perhaps", "yes nor no"),
         ("arrays.1.rows.nonsense", "1", "not a field"),
-        ("name", "", "at least 1"),
+        ("name", "", "says nothing"),
     ],
 )
 def test_a_wrong_entry_names_the_field_the_range_and_the_remedy(
@@ -254,3 +256,48 @@ def test_a_design_of_version_3_keeps_every_profile_span_and_shift(demo: Design) 
     assert (new["footings"]["depth_m"], new["footings"]["predrilled"]) == (2.5, True)
     assert (new["frame"]["stock_length_m"], new["frame"]["lap_m"]) == (6.0, 0.4)
     assert design["site"] == demo.model_dump(mode="json")["site"]
+
+
+def test_under_other_rules_the_wind_is_asked_for_anew() -> None:
+    whole = plain_larkspur()
+    other = apply(whole, [("site.rule_pack", "metric")], "us")
+    assert other.site.wind_speed_m_s is None
+    assert "site.wind_speed_m_s" in plan(other).missing
+    assert not [answer for answer in plan(other).answers if answer.stage in ("structure", "footings")]
+    # Said in the same breath, before or after, it is what was said.
+    both = [("site.rule_pack", "metric"), ("site.wind_speed_m_s", "25 m/s")]
+    for edits in (both, both[::-1]):
+        assert apply(whole, edits, "us").site.wind_speed_m_s == 25.0
+    # Typed as it stood, nothing changed.
+    assert apply(whole, [("site.rule_pack", "us")], "us") == whole
+
+
+def test_what_pydantic_finds_wrong_is_told_in_our_own_words() -> None:
+    """Every kind of error that a design can hold, and none of the library's phrases."""
+    whole = json.loads(plain_larkspur().model_dump_json())
+
+    def told(part: str, **wrong: object) -> str:
+        data = json.loads(json.dumps(whole))
+        (data[part] if part else data).update(wrong)
+        with pytest.raises(DesignError) as refused:
+            validated(data)
+        (problem,) = refused.value.problems
+        return problem.message
+
+    assert told("", name="") == "says nothing"
+    assert told("", name="x" * 121) == "is longer than 120 letters"
+    assert told("", name=7) == "is not text"
+    assert told("site", slope="steep") == "is not a number"
+    assert told("site", slope=float("nan")) == "is not a number that ends"
+    assert told("site", slope=4) == "is above what is allowed"
+    assert told("site", rule_pack="lunar") == "is none of 'us' or 'metric'"
+    assert told("site", ticket_wait_days=1.5) == "is not a whole number"
+    assert told("site", dig_date="soon") == "is not a date: write 2026-04-18"
+    assert told("site", notes=7) == "is not a list"
+    assert told("site", tickets=[7]) == "is not an object with fields"
+    assert told("site", colour="green") == "is not a field of a design"
+    assert told("site", time_zone="Mars/Base").startswith("is not the IANA name")
+    assert told("trench", under_driveway="maybe") == "is neither yes nor no"
+    assert told("", arrays=[]) == "has fewer than 1 in it"
+    words = (*WORDS.values(), OTHERWISE)
+    assert not any("should" in word or "valid" in word or "Input" in word for word in words)

@@ -459,7 +459,7 @@ def test_things_are_added_changed_and_removed_one_at_a_time(plain: Design) -> No
         ("site.features", "x", "one by one"),
         ("site.features.0", "drain", "field by field"),
         ("site.features.0.kind", "castle", "one of"),
-        ("site.test_holes.0.layers", "2 ft, mud", "should be"),
+        ("site.test_holes.0.layers", "2 ft, mud", "is none of"),
         ("site.test_holes.0.layers", "2 ft, sand; 1 ft, clay", "deeper than the one above"),
         ("site.surveys.0.readings", "1, 2", "three lengths"),
         ("site.surveys.0.left_out", "one", "not a whole number"),

@@ -40,6 +40,8 @@ def on_one_job(design: bytes) -> dict[str, Asked]:
         "list_jobs": Asked("GET", "/jobs"),
         "new_job": Asked("POST", "/jobs", body={"name": "Another"}),
         "import_job": Asked("POST", "/jobs/import", content=design),
+        "copy_job": Asked("POST", "copy", body={"name": "Another like it"}),
+        "put_job": Asked("PUT", "state", body={"state": "open"}),
         "members": Asked("GET", "members"),
         "share_job": Asked("POST", "members", body={"name": "Tobin Reed", "role": "editor"}),
         "show": Asked("GET", "stages/footings"),

@@ -97,6 +97,8 @@ export const api = {
   leave: () => ask<undefined>("DELETE", "/session"),
   jobs: (signal?: AbortSignal) => ask<JobLine[]>("GET", "/jobs", undefined, signal),
   newJob: (name: string, rule_pack: Units) => ask<{ id: string }>("POST", "/jobs", { name, rule_pack }),
+  copyJob: (id: string, name: string) => ask<{ id: string }>("POST", `${job(id)}/copy`, { name }),
+  putJob: (id: string, state: JobLine["state"]) => ask<undefined>("PUT", `${job(id)}/state`, { state }),
   importJob: (file: Blob) => ask<{ id: string }>("POST", "/jobs/import", file),
   show: (id: string, { stage, array }: Place, units: Units | null, signal?: AbortSignal) =>
     ask<JobView>(

@@ -22,6 +22,7 @@ export function HistoryDialog({ view, stage, run, close }: Props) {
     ...queries.compare(view.id, view.draft.position, view.units, before, after),
     enabled: compared !== null,
   });
+  const [asked, setAsked] = useState<number | null>(null);
   const wrong = wordsOf(error ?? comparison.error);
   const compare = (number: number, next?: number) => setCompared({ before: number, after: next });
   return (
@@ -71,14 +72,29 @@ export function HistoryDialog({ view, stage, run, close }: Props) {
                       What it changed
                     </button>
                   )}
-                  {view.role !== "viewer" && (
-                    <button
-                      type="button"
-                      className="link min-h-7"
-                      onClick={() => void run((units) => api.restore(view.id, revision.number, stage, units))}
-                    >
-                      Go back to it
+                  {view.role !== "viewer" && asked !== revision.number && (
+                    <button type="button" className="link min-h-7" onClick={() => setAsked(revision.number)}>
+                      Go back to it…
                     </button>
+                  )}
+                  {asked === revision.number && (
+                    <span className="flex flex-wrap items-center gap-2" role="group" aria-label="Go back">
+                      Your draft becomes revision {revision.number}, as a step that can be undone.
+                      <button
+                        type="button"
+                        className="btn btn-primary btn-sm"
+                        autoFocus
+                        onClick={() => {
+                          setAsked(null);
+                          void run((units) => api.restore(view.id, revision.number, stage, units));
+                        }}
+                      >
+                        Go back
+                      </button>
+                      <button type="button" className="btn btn-sm" onClick={() => setAsked(null)}>
+                        Stay
+                      </button>
+                    </span>
                   )}
                 </p>
               </li>

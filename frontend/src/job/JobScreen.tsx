@@ -49,6 +49,7 @@ function Screen({ account, id, stage }: { account: string; id: string; stage: St
   const shown = view?.stage.stage;
 
   useEffect(() => void job.open(stage), [job, stage]);
+  useEffect(() => job.watch(), [job]);
   useEffect(() => {
     if (wanted.current && shown === wanted.current.stage && state.view?.array === wanted.current.array) {
       focusGiven(wanted.current.path);
@@ -131,6 +132,7 @@ function Screen({ account, id, stage }: { account: string; id: string; stage: St
   };
   return (
     <div className="flex min-h-full flex-col lg:h-full">
+      <title>{`${view.name}: ${shown} · Open Furrow`}</title>
       <a className="skip" href="#stage">
         Skip to the stage
       </a>
@@ -161,6 +163,11 @@ function Screen({ account, id, stage }: { account: string; id: string; stage: St
           <button type="button" className="link" onClick={job.dismiss}>
             dismiss
           </button>
+        </p>
+      )}
+      {state.news && (
+        <p role="status" className="border-primary mx-3 my-1 border-l-4 pl-3" data-testid="news">
+          {state.news}
         </p>
       )}
       {several && shown !== "site" && (

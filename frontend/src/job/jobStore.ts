@@ -15,6 +15,9 @@ import { keepTyped, keptTyped, type Typed } from "./typed";
 const PAUSE_MS = 30;
 const SLOW_MS = 500;
 const AGAIN_MS = 2000;
+/** How often it is asked whether another tab or person changed the job. */
+const LOOKS_EVERY_MS = 4000;
+const NEWS_MS = 6000;
 
 /** What is wrong with a field, and the text it was wrong for. */
 export interface Failure extends ProblemItem {
@@ -32,6 +35,8 @@ export interface JobState {
   edits: number;
   slow: boolean;
   notice: string;
+  /** What another tab or person did just now. */
+  news: string;
 }
 
 /** What an answer is known by: its array, its stage and its key. */
@@ -71,7 +76,7 @@ export class JobStore {
     const notice = dropped
       ? `${dropped} text${dropped > 1 ? "s" : ""} typed into a list before the program was brought up to date could not be kept: look at the lists again.`
       : "";
-    this.state = { view: null, typed, failures: {}, moved: {}, edits: 0, slow: false, notice };
+    this.state = { view: null, typed, failures: {}, moved: {}, edits: 0, slow: false, notice, news: "" };
   }
 
   subscribe = (listener: () => void) => {
@@ -161,6 +166,31 @@ export class JobStore {
   };
 
   dismiss = () => this.set({ notice: "" });
+
+  /** Look now and then whether the job was changed elsewhere, and show what is; returns what ends it. */
+  watch = () => {
+    const timer = window.setInterval(() => {
+      const busy = this.sending !== null || Object.keys(this.state.typed).length > 0;
+      if (!busy && document.visibilityState === "visible") void this.lookAround();
+    }, LOOKS_EVERY_MS);
+    return () => window.clearInterval(timer);
+  };
+
+  private lookAround(): Promise<void> {
+    return this.enqueue(async (signal) => {
+      const before = this.state.view?.draft;
+      const view = await api.show(this.id, this.at, this.units, signal).catch(() => null);
+      // No answer now is no news: whoever types next is told.
+      if (!view || !before || this.state.view?.draft !== before) return;
+      const { position, head, head_author: author } = view.draft;
+      const saved = head !== before.head ? `${author} saved revision ${head}.` : "";
+      const moved = position !== before.position ? "The job was changed elsewhere: this is how it stands now." : "";
+      if (!saved && !moved) return;
+      const news = [saved, moved].filter(Boolean).join(" ");
+      this.take(view, false, { news });
+      window.setTimeout(() => this.state.news === news && this.set({ news: "" }), NEWS_MS);
+    });
+  }
 
   private keepUnits(units: Units) {
     this.units = units;

@@ -1,11 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useNavigate } from "react-router";
-import { api, Problem, type JobLine, type ProblemDetails, type Units } from "../api/client";
+import { useNavigate } from "react-router";
+import { api, Problem, type ProblemDetails, type Units } from "../api/client";
 import { queries, wordsOf } from "../api/queries";
-import { CutStrip } from "../cut/CutStrip";
+import { JobList } from "./JobList";
 import { ProblemList } from "../ui/ProblemList";
-import { State } from "../ui/State";
 import { ThemeButton } from "../ui/ThemeButton";
 
 /** Every job of the account, with the numbers one knows it by. */
@@ -23,6 +22,7 @@ export function JobsScreen({ name, leave }: { name: string; leave: () => void })
   };
   return (
     <div className="mx-auto max-w-5xl p-4">
+      <title>Jobs · Open Furrow</title>
       <header className="mb-4 flex flex-wrap items-baseline gap-3">
         <h1 className="text-[24px] font-semibold">Jobs</h1>
         <span className="text-secondary ml-auto">{name}</span>
@@ -34,11 +34,7 @@ export function JobsScreen({ name, leave }: { name: string; leave: () => void })
       <main>
         {error && <p role="alert">{wordsOf(error)}</p>}
         {jobs?.length === 0 && <p className="mb-4">No job yet. Begin one below, or bring a design.json.</p>}
-        <ul className="border-base-content/40 border-t">
-          {jobs?.map((job) => (
-            <JobRow key={job.id} job={job} />
-          ))}
-        </ul>
+        {jobs && jobs.length > 0 && <JobList jobs={jobs} />}
         <section aria-label="New job" className="mt-6 grid gap-6 sm:grid-cols-2">
           <NewJob make={(jobName, pack) => void made(() => api.newJob(jobName, pack))} />
           <div>
@@ -62,58 +58,6 @@ export function JobsScreen({ name, leave }: { name: string; leave: () => void })
         </section>
       </main>
     </div>
-  );
-}
-
-function JobRow({ job }: { job: JobLine }) {
-  return (
-    <li className="border-b border-base-300">
-      <Link
-        to={`/jobs/${job.id}/rows`}
-        className="hover:bg-base-200 grid gap-x-6 gap-y-2 px-2 py-3 sm:grid-cols-[1fr_auto]"
-        data-testid="job"
-      >
-        <div className="sm:col-span-2">
-          <CutStrip drawing={job.cut} />
-        </div>
-        <span>
-          <span className="text-[18px] font-semibold">{job.name}</span>
-          <span className="text-secondary block text-[13px]">
-            {job.modules > 0 && `${job.modules} modules, ${job.power}; `}revision {job.revision} by {job.author}
-            {job.role !== "owner" && `, shared with you`}
-          </span>
-          <span className="block text-[13px]">
-            {job.missing > 0 ? (
-              <>
-                <State level="nothing" /> {job.missing} still to say
-              </>
-            ) : job.stops > 0 ? (
-              <>
-                <State level="stop" /> {job.stops} {job.stops === 1 ? "stops" : "stop"} the job
-              </>
-            ) : (
-              <>
-                <State level="sound" /> nothing stops the job
-              </>
-            )}
-            {job.looks > 0 && (
-              <>
-                {" "}
-                <State level="look" /> {job.looks} to look at
-              </>
-            )}
-          </span>
-        </span>
-        <span className="flex flex-wrap gap-x-6 gap-y-1">
-          {job.headlines.map((answer) => (
-            <span key={answer.key} className="sm:text-right">
-              <span className="figure block text-[24px] leading-7 font-semibold whitespace-nowrap">{answer.text}</span>
-              <span className="text-secondary text-[12.5px]">{answer.label}</span>
-            </span>
-          ))}
-        </span>
-      </Link>
-    </li>
   );
 }
 

@@ -59,7 +59,7 @@ def known_section(use: str) -> Callable[[str], str]:
 
     def check(name: str) -> str:
         if name not in section_names(use):
-            raise ValueError(f"Input should be one of {', '.join(section_names(use))}")
+            raise ValueError(f"is none of {', '.join(section_names(use))}")
         return name
 
     return check

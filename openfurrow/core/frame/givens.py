@@ -34,5 +34,5 @@ class FrameGivens(Givens):
     def _lap_leaves_a_stick(cls, lap_m: float, info: ValidationInfo) -> float:
         stock = info.data.get("stock_length_m")
         if stock is not None and lap_m > stock / 3:
-            raise ValueError("Input should be at most a third of the purlin stock")
+            raise ValueError("is more than a third of the purlin stock")
         return lap_m
