@@ -90,7 +90,7 @@ def take_shots(root: Path, target: Path) -> int:
     with demo_server(root) as address, sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         for (width, height), views in (
-            (DESK, ("jobs", *STAGES, "space", "dusk", "tables")),
+            (DESK, ("jobs", *STAGES, "space", "dusk", "tables", "nothing")),
             (PHONE, ("phone-sun", "phone-footings", "phone-stakeout")),
         ):
             page = browser.new_page(viewport={"width": width, "height": height})
@@ -106,6 +106,12 @@ def take_shots(root: Path, target: Path) -> int:
 
 def _open(page: "Page", view: str) -> None:
     if view == "jobs":
+        return
+    if view == "nothing":
+        page.get_by_role("link", name="Open Furrow").click()
+        page.get_by_label("Name of the job").fill("Kestrel barn")
+        page.get_by_role("button", name="Begin").click()
+        page.get_by_test_id("to-say").first.wait_for()
         return
     stage = {"dusk": "rows", "space": "site", "tables": "rows"}.get(view, view.removeprefix("phone-"))
     if page.url.count("/jobs/") == 0:

@@ -59,14 +59,13 @@ def moved_answers(before: Plan, after: Plan, units: UnitSystem) -> tuple[MovedVi
     return tuple(moved)
 
 
-def _place(site: SiteGivens, units: UnitSystem) -> str:
+def _place(site: SiteGivens) -> str:
     """Where a job is, once somebody has said so."""
     if site.latitude_deg is None or site.longitude_deg is None:
         return ""
-    return ", ".join(
-        format_value(part, "coordinate_angle", units)
-        for part in (site.latitude_deg, site.longitude_deg)
-    )
+    north, east = site.latitude_deg, site.longitude_deg
+    sides = "N" if north >= 0 else "S", "E" if east >= 0 else "W"
+    return f"{abs(north):.2f}° {sides[0]}, {abs(east):.2f}° {sides[1]}"
 
 
 def _modules(array: ArrayPlan) -> int | None:
@@ -90,7 +89,7 @@ def summary_of(design: Design) -> dict[str, Any]:
         modules=sum(counts),
         power=format_value(watts, "power", units),
         missing=len(plan.missing),
-        place=_place(design.site, units),
+        place=_place(design.site),
         stops=levels.count("stop"),
         looks=levels.count("look"),
         headlines=tuple(

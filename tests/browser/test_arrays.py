@@ -7,6 +7,7 @@ from playwright.sync_api import Browser, Locator, Page, expect
 from sqlalchemy import Engine
 
 from openfurrow.shots import open_job, sign_in
+from tests.browser.saying import say_all
 from tests.browser.test_hand import QUIET_MS, violations
 from tests.browser.test_screens import answer, field, go, settle
 from tests.browser.test_site import add_plain, group
@@ -58,6 +59,7 @@ def test_two_arrays_from_nothing_on_one_trunk_and_all_of_it_undone(
     page.get_by_label("Rules").select_option("metric")
     page.get_by_role("button", name="Begin").click()
     expect(page.locator("[data-shown=site]")).to_be_visible()
+    say_all(page)
 
     # One array alone: nothing tells of others but the way to add one.
     go(page, "rows")
@@ -129,7 +131,7 @@ def test_two_arrays_from_nothing_on_one_trunk_and_all_of_it_undone(
     undo_all(page)
     expect(strip(page)).to_have_count(0)
     go(page, "rows")
-    expect(field(page, "arrays.1.rows.modules_along")).to_have_value("18")
+    expect(field(page, "arrays.1.rows.modules_along")).to_have_value("")
     context.close()
 
 

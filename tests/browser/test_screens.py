@@ -14,6 +14,7 @@ from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import format_value
 from openfurrow.demo.seed import CREW_LEAD, PASSWORD
 from openfurrow.shots import open_job, sign_in
+from tests.browser.saying import say_all
 
 
 def field(page: Page, path: str) -> Locator:
@@ -229,6 +230,7 @@ def test_a_job_from_nothing(desk: Page) -> None:
     expect(desk.get_by_role("heading", name="Upper meadow")).to_be_visible()
     field(desk, "name").fill("Lower meadow")
     expect(desk.get_by_role("heading", name="Lower meadow")).to_be_visible()
+    say_all(desk)
     desk.locator("details[data-group=Soil] summary").click()
     field(desk, "site.soil_class").select_option("clay")
     go(desk, "footings")
@@ -367,6 +369,8 @@ def test_units_belong_to_the_job_and_follow_what_it_is_written_in(page: Page) ->
     page.get_by_label("Name of the job").fill("Metric")
     page.get_by_label("Rules").select_option("metric")
     page.get_by_role("button", name="Begin").click()
+    expect(page.get_by_role("heading", name="Metric")).to_be_visible()
+    say_all(page)
     expect(answer(page, "site", "frost")).to_have_text(re.compile("mm$"))
 
 

@@ -9,6 +9,7 @@ from sqlalchemy import Engine
 
 from openfurrow.core.plan import Plan
 from openfurrow.shots import open_job, sign_in
+from tests.browser.saying import say_all
 from tests.browser.test_screens import answer, field, go, settle
 
 
@@ -62,6 +63,7 @@ def test_a_site_from_nothing(desk: Page) -> None:
     desk.get_by_label("Rules").select_option("metric")
     desk.get_by_role("button", name="Begin").click()
     expect(desk.locator("[data-shown=site]")).to_be_visible()
+    say_all(desk)
 
     # Shots, in an order of their own.
     group(desk, "Ground")

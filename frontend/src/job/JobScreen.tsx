@@ -126,7 +126,7 @@ function Screen({ account, id, stage }: { account: string; id: string; stage: St
   const goTo: Go = (next, given, array) => {
     const other = array !== "" && array !== view.array;
     wanted.current = { stage: next, array: array || view.array, path: given };
-    if (other) void job.openArray(array);
+    if (array) void job.openArray(array);
     if (next !== shown) go(next);
     else if (!other) focusGiven(given);
   };

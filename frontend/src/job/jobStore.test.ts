@@ -377,3 +377,57 @@ describe("units", () => {
     expect(localStorage.getItem("furrow.units.7")).toBe("us");
   });
 });
+
+describe("what another tab or person did", () => {
+  const moved = (position: number, more: object = {}) =>
+    view("rows", { draft: { ...view("rows").draft, position, ...more } });
+
+  it("is looked for now and then, shown, and told for a while", async () => {
+    const job = await opened();
+    const end = job.watch();
+    await vi.advanceTimersByTimeAsync(4000);
+    calls.at(-1)?.answer(moved(2));
+    await settled();
+    expect(job.snapshot().view?.draft.position).toBe(2);
+    expect(job.snapshot().news).toContain("changed elsewhere");
+    end();
+    await vi.advanceTimersByTimeAsync(6000);
+    expect(job.snapshot().news).toBe("");
+    const asked = calls.length;
+    await vi.advanceTimersByTimeAsync(20_000);
+    expect(calls.length).toBe(asked);
+  });
+
+  it("says who saved, and nothing where nothing changed", async () => {
+    const job = await opened();
+    const end = job.watch();
+    const before = job.snapshot();
+    await vi.advanceTimersByTimeAsync(4000);
+    calls.at(-1)?.answer(view("rows"));
+    await settled();
+    expect(job.snapshot()).toBe(before);
+    await vi.advanceTimersByTimeAsync(4000);
+    calls.at(-1)?.answer(moved(1, { head: 2, head_author: "Tobin" }));
+    await settled();
+    expect(job.snapshot().news).toBe("Tobin saved revision 2.");
+    end();
+  });
+
+  it("is not asked for while something is typed, and a lost answer is no news", async () => {
+    const job = await opened();
+    const end = job.watch();
+    job.type("rows.rows", "2");
+    await settled();
+    const asked = calls.length;
+    await vi.advanceTimersByTimeAsync(3000);
+    expect(calls.length).toBe(asked);
+    calls.at(-1)?.answer(view("rows"));
+    await settled();
+    await vi.advanceTimersByTimeAsync(4000);
+    calls.at(-1)?.fail();
+    await settled();
+    expect(job.snapshot().news).toBe("");
+    expect(job.snapshot().notice).toBe("");
+    end();
+  });
+});

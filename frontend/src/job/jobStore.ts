@@ -95,7 +95,8 @@ export class JobStore {
 
   /** Show another array of the job. */
   openArray = async (array: string) => {
-    if (array === this.state.view?.array) return;
+    // One that was asked for and has not come yet counts: what is shown may be about to go.
+    if (array === (this.at.array || this.state.view?.array)) return;
     this.at = { ...this.at, array };
     await this.reload();
   };

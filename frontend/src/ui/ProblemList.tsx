@@ -13,9 +13,10 @@ export function ProblemList({ details, kept }: { details: ProblemDetails; kept: 
         {problems.map((problem) => (
           <li key={problem.path} className="mt-1">
             {problem.label && problem.label !== problem.path ? (
-              <span className="font-semibold" title={problem.path}>
-                {problem.label}
-              </span>
+              <>
+                <span className="font-semibold">{problem.label}</span>{" "}
+                <code className="text-secondary text-[12.5px]">{problem.path}</code>
+              </>
             ) : (
               <code className="figure text-[15px]">{problem.path}</code>
             )}{" "}
