@@ -14,6 +14,7 @@ from multiprocessing.connection import Connection
 from typing import Any, TypeVar
 
 from openfurrow.core.edits import DesignError, Problem
+from openfurrow.core.lacking import Lacking
 from openfurrow.store.turns import turn
 
 T = TypeVar("T")
@@ -68,6 +69,8 @@ def _within_limits(
         answer.send(("done", work(*given)))
     except DesignError as error:
         answer.send(("refused", error.problems))
+    except Lacking as lacking:
+        answer.send(("lacking", lacking.paths))
     except (MemoryError, RecursionError):
         problem = _refuse("needs more memory to read than a file may", f"{MOST_BYTES // 10**9} GB")
         answer.send(("refused", problem.problems))
@@ -83,8 +86,8 @@ def apart(
     """The result of ``work(*given)``, computed in a process that is ended when ``left()`` or late.
 
     ``work`` is a function of a module; with ``told`` it is given one more argument, to be called with
-    a share done and what is being done. Raises DesignError as the work does, or for the limits; Left;
-    Busy where too many are at it.
+    a share done and what is being done. Raises DesignError or Lacking as the work does, DesignError
+    for the limits; Left; Busy where too many are at it.
     """
     with turn(_turns, WAITS_S, "Too many files are being read at once: try again in a moment."):
         return _in_process(work, given, left, told, longest_s)
@@ -128,4 +131,6 @@ def _in_process(
         receives.close()
     if kind == "refused":
         raise DesignError(found)
+    if kind == "lacking":
+        raise Lacking(found)
     return found  # type: ignore[no-any-return]

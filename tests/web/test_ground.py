@@ -252,3 +252,23 @@ def test_the_ground_goes_out_as_files(planner: httpx.Client, job: str, name: str
     assert answer.status_code == 200
     assert answer.text.startswith(begins)
     assert f"larkspur-ferry-landing-{name}" in answer.headers["content-disposition"]
+
+
+def test_a_file_on_the_globe_asks_first_where_the_site_is(planner: httpx.Client) -> None:
+    """Where nobody knows the place local shots are taken; a map's are not guessed at."""
+    job = f"/jobs/{planner.post('/jobs', json={'name': 'From nothing'}).json()['id']}"
+    local = planner.put(f"{job}/ground", params={"units": "metric", "how": METRES}, content=SHOTS)
+    assert local.status_code == 200, local.text
+    assert {a["key"] for a in local.json()["stage"]["answers"]} >= {"shots", "fall", "locate"}
+    waypoints = "".join(
+        f'<wpt lat="{47 + k / 1e4}" lon="{11 + k * k / 1e4}"><ele>{500 + k}</ele></wpt>'
+        for k in range(5)
+    )
+    gpx = f'<gpx xmlns="http://www.topografix.com/GPX/1/1" version="1.1">{waypoints}</gpx>'
+    for send in (planner.put, planner.post):
+        path = f"{job}/ground" if send == planner.put else f"{job}/ground/look"
+        refused = send(path, params={"units": "metric", "how": '{"name": "walk"}'}, content=gpx)
+        assert refused.status_code == 422, refused.text
+        told = refused.json()
+        assert told["title"] == "Not known yet"
+        assert [problem["label"] for problem in told["problems"]] == ["Latitude", "Longitude"]

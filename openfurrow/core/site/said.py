@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from openfurrow.core.codes import RulePack
-from openfurrow.core.lacking import said
+from openfurrow.core.lacking import Lacking, said
 from openfurrow.core.site.givens import Exposure, SiteGivens, Terrain
 
 
@@ -53,7 +53,8 @@ def air_of(site: SiteGivens) -> Air:
 
 def place_of(site: SiteGivens) -> tuple[float, float]:
     """Latitude and longitude. Raises Lacking while nobody has said them."""
-    return (
-        said("site.latitude_deg", site.latitude_deg),
-        said("site.longitude_deg", site.longitude_deg),
-    )
+    north, east = site.latitude_deg, site.longitude_deg
+    if north is None or east is None:
+        both = (("site.latitude_deg", north), ("site.longitude_deg", east))
+        raise Lacking(tuple(path for path, value in both if value is None))
+    return north, east
