@@ -53,7 +53,7 @@ def two() -> Design:
         ("arrays.1", "x", "field by field"),
         ("arrays.+k2", "9", "no such array"),
         ("arrays.9", "", "not a field"),
-        ("arrays.1.name", "", "at least 1"),
+        ("arrays.1.name", "", "says nothing"),
         ("arrays.1.site.route", "0, 0", "not a field"),
     ],
 )

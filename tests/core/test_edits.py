@@ -298,6 +298,44 @@ def test_what_pydantic_finds_wrong_is_told_in_our_own_words() -> None:
     assert told("site", colour="green") == "is not a field of a design"
     assert told("site", time_zone="Mars/Base").startswith("is not the IANA name")
     assert told("trench", under_driveway="maybe") == "is neither yes nor no"
-    assert told("", arrays=[]) == "has fewer than 1 in it"
+    assert told("", arrays=[]) == "needs at least 1 in it"
     words = (*WORDS.values(), OTHERWISE)
     assert not any("should" in word or "valid" in word or "Input" in word for word in words)
+
+
+# What version 7 took for what a document did not say, as its own form showed it.
+TAKEN_UNTIL_EIGHT = {
+    "latitude_deg": 44.9,
+    "longitude_deg": -116.1,
+    "elevation_m": 1530.0,
+    "time_zone": "America/Boise",
+    "slope": 0.04,
+    "falls_toward_deg": 180.0,
+    "dig_date": "2026-04-20",
+    "soil_class": "sandy gravel",
+    "frost_depth_m": 0.9,
+    "wind_speed_m_s": 47.0,
+    "ground_snow_pa": 2400.0,
+    "lowest_temperature_c": -31.0,
+    "hottest_temperature_c": 33.0,
+    "route": [[6.0, 6.0], [24.0, 30.0]],
+}
+
+
+@pytest.mark.parametrize("version", [4, 5, 6, 7])
+def test_an_older_document_keeps_what_it_was_read_as_holding(version: int) -> None:
+    """A job that stood on what nobody had typed stands on it still; a new one asks."""
+    old = {"schema_version": version, "name": "old", "site": {"wind_speed_m_s": 51.0}}
+    now = json.loads(read_document(old).model_dump_json())
+    said = {name: now["site"][name] for name in TAKEN_UNTIL_EIGHT}
+    assert said == TAKEN_UNTIL_EIGHT | {"wind_speed_m_s": 51.0}
+    assert [array["rows"]["modules_along"] for array in now["arrays"]] == [18]
+    assert plan(read_document(old)).missing == ()
+    new = read_document({"schema_version": 8, "name": "new"})
+    assert len(plan(new).missing) == len(TAKEN_UNTIL_EIGHT) + 1
+    two = {
+        "schema_version": 7,
+        "name": "old",
+        "arrays": [{"id": "a"}, {"id": "b", "rows": {"rows": 2}}],
+    }
+    assert [one.rows.modules_along for one in read_document(two).arrays] == [18, 18]

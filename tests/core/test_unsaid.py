@@ -145,6 +145,18 @@ def test_what_one_array_lacks_stops_no_other_array_but_the_job() -> None:
     assert {answer.array for answer in found.answers if answer.stage == "footings"} == {second}
 
 
+def test_before_a_day_is_said_nothing_is_located_whoever_has_answered() -> None:
+    """An answer stands for some weeks: whether it stands on the day depends on the day."""
+    answered = plain_larkspur()
+    located = {c.stage: c.level for c in plan(answered).checks if c.key == "locate"}
+    assert located and set(located.values()) == {"sound"}
+    without = plan(typed(answered, "site.dig_date", ""))
+    told = [check for check in without.checks if check.key == "locate"]
+    assert {check.stage for check in told} == set(located)
+    assert all((check.level, check.given) == ("stop", "site.dig_date") for check in told)
+    assert all("no day is said" in str(check.measured) for check in told)
+
+
 def test_level_ground_falls_nowhere_and_a_survey_without_a_surface_answers_nothing() -> None:
     level = said_job("level", site=said_site(slope=0.0, falls_toward_deg=None))
     assert plan(level).missing == ()
