@@ -325,10 +325,11 @@ TAKEN_UNTIL_EIGHT = {
 @pytest.mark.parametrize("version", [4, 5, 6, 7])
 def test_an_older_document_keeps_what_it_was_read_as_holding(version: int) -> None:
     """A job that stood on what nobody had typed stands on it still; a new one asks."""
-    old = {"schema_version": version, "name": "old", "site": {"wind_speed_m_s": 51.0}}
-    now = json.loads(read_document(old).model_dump_json())
-    said = {name: now["site"][name] for name in TAKEN_UNTIL_EIGHT}
-    assert said == TAKEN_UNTIL_EIGHT | {"wind_speed_m_s": 51.0}
+    old = {"schema_version": version, "name": "old", "site": {}}
+    for typed in ({}, {"wind_speed_m_s": 51.0, "slope": 0.0}):
+        now = json.loads(read_document(old | {"site": typed}).model_dump_json())
+        said = {name: now["site"][name] for name in TAKEN_UNTIL_EIGHT}
+        assert said == TAKEN_UNTIL_EIGHT | typed
     assert [array["rows"]["modules_along"] for array in now["arrays"]] == [18]
     assert plan(read_document(old)).missing == ()
     new = read_document({"schema_version": 8, "name": "new"})
