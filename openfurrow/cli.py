@@ -60,6 +60,8 @@ def _plan(arguments: argparse.Namespace) -> int:
     for stage in STAGES:
         print(f"\n{stage}")
         whose = ""
+        if not any(answer.stage == stage for answer in found.answers):
+            print("  not yet")
         for answer in found.answers:
             if answer.stage != stage:
                 continue

@@ -73,7 +73,7 @@ def test_an_empty_optional_field_is_left_to_the_plan(demo: Design) -> None:
         ("arrays.1.rows.tilt_deg", "99", "above what is allowed"),
         ("arrays.1.rows.tilt_deg", "steep", "not a number"),
         ("arrays.1.rows.modules_high", "1.5", "not a whole number"),
-        ("site.time_zone", "Mars/Base", "IANA name of a time zone"),
+        ("site.time_zone", "Mars/Base", "IANA time zone"),
         ("site.soil_class", "peat", "sandy gravel"),
         ("site.route", "1, 2, 3", "east, north"),
         ("site.route", "9999 m, 1", "5000"),
@@ -296,7 +296,7 @@ def test_what_pydantic_finds_wrong_is_told_in_our_own_words() -> None:
     assert told("site", notes=7) == "is not a list"
     assert told("site", tickets=[7]) == "is not an object with fields"
     assert told("site", colour="green") == "is not a field of a design"
-    assert told("site", time_zone="Mars/Base").startswith("is not the IANA name")
+    assert told("site", time_zone="Mars/Base").startswith("is not an IANA time zone")
     assert told("trench", under_driveway="maybe") == "is neither yes nor no"
     assert told("", arrays=[]) == "needs at least 1 in it"
     words = (*WORDS.values(), OTHERWISE)

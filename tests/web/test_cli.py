@@ -34,6 +34,22 @@ def test_plan_prints_every_answer_and_what_stands_in_the_way(
     assert "telecom late since 2026-04-15" in out
 
 
+def test_a_design_of_nothing_says_what_is_missing_and_writes_no_list(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    path = tmp_path / "nothing.json"
+    path.write_text('{"schema_version": 8, "name": "from nothing"}')
+    assert main(["plan", str(path)]) == 0
+    out = capsys.readouterr().out
+    assert "still to be said: latitude, longitude, elevation, time zone" in out
+    assert "stops 0" in out and "footings\n  not yet" in out
+    assert main(["export", str(path), "--to", str(tmp_path / "materials.csv")]) == 2
+    assert "not said yet: latitude" in capsys.readouterr().err
+    assert not (tmp_path / "materials.csv").exists()
+    # The ground can be written: nothing of it stands on what is missing.
+    assert main(["export", str(path), "--to", str(tmp_path / "site.dxf")]) == 0
+
+
 def test_plan_in_the_other_units(design_file: Path, capsys: pytest.CaptureFixture[str]) -> None:
     main(["plan", str(design_file), "--units", "metric"])
     out = capsys.readouterr().out

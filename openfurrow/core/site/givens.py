@@ -28,7 +28,7 @@ _TIME_ZONES = frozenset(available_timezones())
 
 def _known_time_zone(name: str) -> str:
     if name not in _TIME_ZONES:
-        raise ValueError("is not the IANA name of a time zone, such as America/Boise or Europe/Lisbon")
+        raise ValueError("is not an IANA time zone such as America/Boise or Europe/Lisbon")
     return name
 
 
