@@ -212,6 +212,9 @@ def test_a_table_is_taken_hold_of_moved_refused_taken_out_and_put_back(demo: Pag
     sheet = demo.locator("svg[data-drawing=tables]")
     # Pressed on the drawing it is chosen; its posts' middle is its handle.
     demo.get_by_label("Table", exact=True).select_option("1.3")
+    # What is told of it takes its room from the drawing: measured once that has settled.
+    expect(demo.locator("[data-held='1.3']")).to_be_visible()
+    demo.wait_for_timeout(300)
     handle = demo.locator("[data-handle='table-1']")
     box = handle.bounding_box()
     assert box

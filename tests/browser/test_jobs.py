@@ -63,6 +63,7 @@ def test_jobs_are_found_by_a_word_and_put_in_order(desk: Page) -> None:
     desk.get_by_role("button", name="Begin").click()
     expect(desk.locator("[data-shown=site]")).to_be_visible()
     desk.get_by_role("link", name="Open Furrow").click()
+    expect(row(desk, "Kestrel barn")).to_be_visible()
     assert names(desk)[0] == "Kestrel barn"
     desk.get_by_label("Order of the jobs").select_option("by name")
     assert names(desk) == sorted(names(desk))

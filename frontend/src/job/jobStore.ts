@@ -184,7 +184,8 @@ export class JobStore {
       // No answer now is no news: whoever types next is told.
       if (!view || !before || this.state.view?.draft !== before) return;
       const { position, head, head_author: author } = view.draft;
-      const saved = head !== before.head ? `${author} saved revision ${head}.` : "";
+      // One's own save in this tab is no news to oneself.
+      const saved = head !== before.head && author !== this.account ? `${author} saved revision ${head}.` : "";
       const moved = position !== before.position ? "The job was changed elsewhere: this is how it stands now." : "";
       if (!saved && !moved) return;
       const news = [saved, moved].filter(Boolean).join(" ");
