@@ -96,6 +96,8 @@ def test_a_job_from_nothing_gives_no_number_that_stands_on_anything() -> None:
         "time_zone",
     ]
     assert len(found.missing) == len(NEEDED)
+    # Nothing is sound of what nobody has said: only that nothing stands without its place.
+    assert {check.key for check in found.checks if check.level == "sound"} == {"features"}
     # It is told once, and not for every stage that waits for it.
     assert all(check.key != "unsaid" for check in job_sheet(found, "us").stops)
     assert {mark.state for mark in job_sheet(found, "us").stages[1:]} == {"nothing"}

@@ -53,7 +53,7 @@ def site_checks(
         ),
         *_temperatures(givens),
         *_route(givens),
-        _criteria(givens),
+        *_criteria(givens),
         _incomplete(givens),
         _boundary(keepouts),
         *_survey_checks(givens, known),
@@ -118,17 +118,19 @@ def _route(givens: SiteGivens) -> tuple[Check, ...]:
     )
 
 
-def _criteria(givens: SiteGivens) -> Check:
+def _criteria(givens: SiteGivens) -> tuple[Check, ...]:
     sources = {
         "wind": (givens.wind_speed_m_s, givens.wind_from),
         "snow": (givens.ground_snow_pa, givens.snow_from),
         "frost": (givens.frost_depth_m, givens.frost_from),
     }
-    # What has not been said yet needs no source: that it is missing is told elsewhere.
+    # What has not been said yet needs no source; where nothing is said nothing is sound either.
+    if all(value is None for value, _ in sources.values()):
+        return ()
     missing = [
         name for name, (value, words) in sources.items() if value is not None and not words.strip()
     ]
-    return holds(
+    check = holds(
         "site",
         "criteria",
         "Design criteria say where they come from",
@@ -140,6 +142,7 @@ def _criteria(givens: SiteGivens) -> Check:
         given=f"site.{(missing or ['wind'])[0]}_from",
         otherwise="look",
     )
+    return (check,)
 
 
 def _incomplete(givens: SiteGivens) -> Check:
