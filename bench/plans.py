@@ -116,7 +116,7 @@ def plans(modules: tuple[int, ...] = (100, 1000, 10000)) -> None:
         base = base or seconds
         screen = median_s(
             lambda design=design, found=found: (
-                job_sheet(found, "us"),
+                job_sheet(design, found, "us"),
                 stage_sheet("stakeout", design, found, "us"),
             )
         )
@@ -141,7 +141,7 @@ def drawn(modules: tuple[int, ...] = (1000, 10000, 100000)) -> None:
         found = plan(design)
         work: dict[str, Callable[[], object]] = {
             "plan": lambda design=design: cold(design),
-            "job": lambda found=found: job_sheet(found, "metric"),
+            "job": lambda design=design, found=found: job_sheet(design, found, "metric"),
             "scene": lambda found=found: scene_of(found),
         }
         for stage in STAGES:

@@ -10,11 +10,11 @@ from openfurrow.core.checks import LEVELS, told_remedy
 from openfurrow.core.design import STAGES, Design
 from openfurrow.core.edits import DesignError
 from openfurrow.core.fields import array_labels
+from openfurrow.core.labels import named
 from openfurrow.core.lacking import Lacking
 from openfurrow.core.plan import plan
 from openfurrow.core.quantities import format_value, in_words
 from openfurrow.core.unsaid import KEY as UNSAID
-from openfurrow.core.unsaid import named
 from openfurrow.demo.designs import DESIGNS
 from openfurrow.exchange.design_json import read_design, write_design
 from openfurrow.exchange.exports import EXPORTS, export_named
@@ -70,7 +70,7 @@ def _plan(arguments: argparse.Namespace) -> int:
                 print(f"  {whose}")
             mark = "*" if answer.headline else " "
             text = format_value(answer.value, answer.kind, units)
-            print(f"  {mark} {answer.label:<48} {text:>18}")
+            print(f"  {mark} {in_words(answer.label, units):<48} {text:>18}")
     if found.missing:
         print(f"\nstill to be said: {named(found.missing)}")
     checks = [check for check in found.checks if check.key != UNSAID]

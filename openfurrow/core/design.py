@@ -17,7 +17,7 @@ from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.givens import WiringGivens
 
-SCHEMA_VERSION = 8
+SCHEMA_VERSION = 9
 
 STAGES = (
     "site",
@@ -46,7 +46,8 @@ class ArrayGivens(Thing):
         "Array"
     )
     standing: Annotated[
-        bool, Field(description="Whether it stands already: checked and wired, never ordered or cut")
+        bool | None,
+        Field(description="Whether it stands already: checked and wired, never ordered or cut"),
     ] = False
     rows: RowsGivens = RowsGivens()
     structure: StructureGivens = StructureGivens()
@@ -62,10 +63,22 @@ Arrays = Annotated[
 ]
 
 
-class Design(Givens):
-    """Everything people decide about one job, stage by stage, in SI units."""
+# Paths of values, each once.
+Paths = Annotated[
+    tuple[Annotated[str, Field(max_length=120)], ...],
+    Field(max_length=20_000),
+    AfterValidator(lambda paths: tuple(sorted(set(paths)))),
+]
 
-    schema_version: Literal[8] = 8
+
+class Design(Givens):
+    """Everything people decide about one job, stage by stage, in SI units.
+
+    ``taken`` are the paths of what was taken from another job or from the clock, ``looked`` of what is
+    so, or is practice, and was looked at by somebody.
+    """
+
+    schema_version: Literal[9] = 9
     name: Annotated[str, Field(min_length=1, max_length=120, description="What the job is called")]
     site: SiteGivens = SiteGivens()
     sun: SunGivens = SunGivens()
@@ -74,6 +87,8 @@ class Design(Givens):
     wiring: WiringGivens = WiringGivens()
     materials: MaterialsGivens = MaterialsGivens()
     stakeout: StakeoutGivens = StakeoutGivens()
+    looked: Paths = ()
+    taken: Paths = ()
 
     def array(self, array_id: str) -> ArrayGivens:
         """The array with an id. Raises KeyError."""

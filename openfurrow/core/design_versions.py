@@ -168,6 +168,11 @@ def _with_columns(array: Any) -> Any:
     return {**array, "rows": {"modules_along": COLUMNS_UNTIL_EIGHT, **rows}}
 
 
+def _eight_to_nine(document: Document) -> Document:
+    """Version 9 keeps book of what somebody has looked at; until then nobody did."""
+    return {**document, "schema_version": 9}
+
+
 # The stages that became each array's own in version 5.
 OF_AN_ARRAY = ("rows", "structure", "footings", "frame", "modules")
 
@@ -179,6 +184,7 @@ UPGRADES: Mapping[int, Callable[[Document], Document]] = {
     5: _five_to_six,
     6: _six_to_seven,
     7: _seven_to_eight,
+    8: _eight_to_nine,
 }
 
 

@@ -26,9 +26,12 @@ from openfurrow.core.fields import (
     write,
 )
 from openfurrow.core.givens import LONGEST_ID, Thing
+from openfurrow.core.labels import named
+from openfurrow.core.looked import LOOKED, as_of, keeps_book_of, looked_at, not_looked
 from openfurrow.core.own_words import own_words
-from openfurrow.core.paths import NEW, Address, Writing, address_of, in_array
-from openfurrow.core.quantities import QuantityError, UnitSystem
+from openfurrow.core.paths import NEW, Address, Writing, address_of, holds, in_array
+from openfurrow.core.paths import read as read_at
+from openfurrow.core.quantities import QuantityError, UnitSystem, in_words
 from openfurrow.core.rows.beginning import set_behind
 
 # More than a person would mend one by one.
@@ -60,7 +63,7 @@ class DesignError(ValueError):
 def _problem(field: Field | None, path: str, message: str, units: UnitSystem) -> Problem:
     if field is None:
         return Problem(path, path, message, "", "Take it out, or check its spelling.")
-    return Problem(path, field.label, message, allowed(field, units), field.where)
+    return Problem(path, field.label, message, allowed(field, units), in_words(field.where, units))
 
 
 def problems_of(error: ValidationError, units: UnitSystem, under: str = "") -> tuple[Problem, ...]:
@@ -95,18 +98,28 @@ def validated(data: Mapping[str, Any], units: UnitSystem = "us") -> Design:
 def apply(design: Design, edits: Iterable[tuple[str, str]], units: UnitSystem) -> Design:
     """A new design with what was typed, field by field; things of lists are named by their ids.
 
-    Under other rules the design wind is another figure: unless it is typed too it is asked for anew.
+    Under other rules the design wind is another figure: unless it is typed too it is asked for anew,
+    and what is practice and nobody has looked at is what those rules have for it. What was typed has
+    been looked at, and so have the paths that are written to ``looked``.
     Raises DesignError where any edit cannot be read or is not allowed; the design is unchanged.
     """
     edits = tuple(edits)
     name, writing = design.name, Writing(design, lambda errors: refusal(errors, units))
-    problems = []
+    problems, typed, said, like = [], list[str](), list[str](), list[tuple[str, str]]()
     for path, text in edits:
         if path == NAME.path:
             name = text.strip()
             continue
+        if path == LOOKED:
+            said += text.split()
+            continue
         try:
             _edit(writing, path, text, units)
+            at = address_of(path)
+            if at.new and at.array:
+                like.append((text.strip(), at.array.removeprefix(NEW)))
+            elif at.stage and (path in design.taken or keeps_book_of(at)):
+                typed.append(path)
         except KeyError:
             problems.append(_problem(None, path, "is not a field of a design", units))
         except QuantityError as error:
@@ -116,7 +129,8 @@ def apply(design: Design, edits: Iterable[tuple[str, str]], units: UnitSystem) -
     if writing.held(RULE_PACK) != design.site.rule_pack and WIND.pattern not in dict(edits):
         # A gust of three seconds is not a mean of ten minutes: it is asked for anew.
         writing.put(WIND, None)
-    new = writing.done()
+        _as_practised(writing, design, frozenset(path for path, _ in edits))
+    new = _with_looks(writing.done(), typed, said, like)
     if name == design.name:
         return new
     try:
@@ -124,6 +138,45 @@ def apply(design: Design, edits: Iterable[tuple[str, str]], units: UnitSystem) -
     except ValidationError as error:
         raise DesignError(problems_of(error, units)) from None
     return new.model_copy(update={"name": name})
+
+
+def _as_practised(writing: Writing, design: Design, typed: frozenset[str]) -> None:
+    """Give what is practice, and nobody's yet, the value that it has under the new rules."""
+    for path in not_looked(design):
+        field, at = field_at(path), address_of(path)
+        assert field is not None
+        was, practice = field.practice(design.site.rule_pack), field.practice(writing.held(RULE_PACK))
+        # Of an array or a thing that these edits take out there is nothing to say.
+        if was != practice and path not in typed and _held(writing, at) == was:
+            writing.put(at, practice)
+
+
+def _held(writing: Writing, at: Address) -> Any:
+    """What stands there by now; None for what is gone."""
+    try:
+        return writing.held(at)
+    except KeyError:
+        return None
+
+
+def _with_looks(
+    design: Design, typed: list[str], said: list[str], like: list[tuple[str, str]]
+) -> Design:
+    """The design with what was typed or said to be looked at; new arrays as those they are like.
+
+    Raises DesignError for a path that is said and holds nothing.
+    """
+    for model, array in like:
+        design = as_of(design, model, array)
+    unknown = [path for path in said if not holds(design, path)]
+    if unknown:
+        raise DesignError(
+            tuple(
+                Problem(path, path, "is not a value of this design", "", "Look at the form again.")
+                for path in unknown[:MOST_TOLD]
+            )
+        )
+    return looked_at(design, (*typed, *said))
 
 
 def refusal(errors: list[tuple[ValidationError, str]], units: UnitSystem) -> DesignError:
@@ -305,7 +358,29 @@ def differences(before: Design, after: Design, units: UnitSystem) -> tuple[Diffe
             )
             empty = "none" if field.kind in LINES else "left to the plan"
             found.append(Difference(path, _label(field, path, after), was or empty, now or empty))
-    return tuple(found)
+    return (*found, *_looks(before, after))
+
+
+def _looks(before: Design, after: Design) -> list[Difference]:
+    """What holds the same in both and was looked at in one of them alone."""
+    words = "nobody has looked", "looked at"
+    sides = (before, after, words), (after, before, words[::-1])
+    found = []
+    for blind, seeing, said in sides:
+        seen = frozenset(seeing.looked)
+        paths = tuple(
+            path
+            for path in not_looked(blind)
+            if path in seen and _stands(blind, path) == _stands(seeing, path)
+        )
+        if paths:
+            found.append(Difference(LOOKED, f"Practice: {named(paths)}", *said))
+    return found
+
+
+def _stands(design: Design, path: str) -> Any:
+    """What stands at a path, in a thing too; None for what is not there."""
+    return read_at(design, address_of(path)) if holds(design, path) else None
 
 
 def _label(field: Field, path: str, design: Design) -> str:

@@ -11,6 +11,7 @@ from typing import Any, Literal, Union, get_args, get_origin
 
 from pydantic.fields import FieldInfo
 
+from openfurrow.core.codes import PACKS, RulePack
 from openfurrow.core.codes.section import section_names
 from openfurrow.core.design import ARRAY_STAGES, STAGES, ArrayGivens, Design
 from openfurrow.core.givens import Givens, Thing
@@ -62,12 +63,18 @@ class Field:
     whole: bool
     longest: int | None
     needed: bool
+    default: Any = None
+    by_pack: tuple[tuple[RulePack, Any], ...] = ()
     item: type[Thing] | None = None
 
     @property
     def measured(self) -> bool:
         """Whether it is a number with a unit."""
         return self.kind in KINDS and not self.choices
+
+    def practice(self, pack: RulePack) -> Any:
+        """What it begins with under a rule pack."""
+        return dict(self.by_pack).get(pack, self.default)
 
 
 def _choices(annotation: Any, kind: str) -> tuple[str, ...]:
@@ -121,6 +128,8 @@ def _field(stage: str, name: str, info: FieldInfo) -> Field:
         whole=annotation is int,
         longest=None if longest is None else int(longest),
         needed=bool(facts.get("needed")),
+        default=info.default,
+        by_pack=tuple((pack, facts[pack]) for pack in PACKS if pack in facts),
         item=_item(annotation),
     )
 
@@ -201,11 +210,13 @@ def fields() -> dict[str, Field]:
 ARRAY_STANDING = replace(
     ARRAY_NAME,
     path="standing",
-    label="Stands already",
+    label="An array stands there already",
     kind="yes_no",
-    meaning="It is checked and wired, never ordered, cut, driven or set out.",
+    meaning="Yes: it is checked and wired, never ordered, cut, driven or set out. No: it is built.",
     where="Look at it: its papers, its labels, a hole beside a post.",
     longest=None,
+    optional=True,
+    needed=True,
 )
 ARRAY_OWN = (ARRAY_NAME, ARRAY_STANDING)
 

@@ -61,16 +61,19 @@ def given(
     group: str = "",
     length: int | None = None,
     needed: bool = False,
+    us: Any = None,
+    metric: Any = None,
 ) -> Any:
     """Declare one given.
 
     ``low`` and ``high`` bound what is allowed and ``usual`` what is ordinary, both in SI.
     ``pack`` limits a given to one rule pack. ``where`` says where a planner gets the value.
     ``needed``: only people can say it; while it is None, what stands on it is not computed.
+    ``us`` and ``metric`` are what practice is under those rules, where it is not the default.
     """
     extra: dict[str, Any] = {"label": label, "kind": kind, "where": where}
     optional = {"usual": usual, "pack": pack, "step": step, "caution": caution, "group": group}
-    optional["needed"] = needed
+    optional |= {"needed": needed, "us": us, "metric": metric}
     extra |= {name: value for name, value in optional.items() if value}
     field: FieldInfo = Field(
         default,

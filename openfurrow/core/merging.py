@@ -6,6 +6,7 @@ from openfurrow.core.design import ArrayGivens, Design
 from openfurrow.core.edits import refusal
 from openfurrow.core.fields import field_at, fields_of, value_at
 from openfurrow.core.givens import Thing
+from openfurrow.core.looked import LOOKED, together, with_book
 from openfurrow.core.paths import Writing, address_of, in_array
 
 Things = tuple[Thing, ...]
@@ -100,12 +101,12 @@ def _both_changed(base: Design, mine: Design, theirs: Design) -> list[str]:
 
 
 def kept_together(base: Design, mine: Design, theirs: Design) -> frozenset[str]:
-    """Paths of lists that both sides changed and that keep what both did."""
+    """Paths of lists that both sides changed and that keep what both did; the book of looks is one."""
     return frozenset(
         path
         for path in _both_changed(base, mine, theirs)
         if _together(base, mine, theirs, path) is not None
-    )
+    ) | ({LOOKED} if base.looked not in (mine.looked, theirs.looked) else set())
 
 
 def _taken_out_and_changed(base: Design, mine: Design, theirs: Design) -> frozenset[str]:
@@ -206,4 +207,4 @@ def merged(base: Design, mine: Design, theirs: Design, take_theirs: frozenset[st
     new = writing.done()
     if mine.name != base.name and "name" not in take_theirs:
         new = new.model_copy(update={"name": mine.name})
-    return new
+    return with_book(new, together(base, mine, theirs))

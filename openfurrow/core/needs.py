@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from functools import lru_cache
 
 from openfurrow.core.design import ARRAY_STAGES, STAGES, Design
-from openfurrow.core.paths import stamped
+from openfurrow.core.paths import in_array, stamped
 from openfurrow.core.site.known import ground_of
 
 # Of the job itself, in the order of the walk; what is left out on other ground is not asked for.
@@ -38,6 +38,8 @@ STANDS_ON: Mapping[str, tuple[str, ...]] = {
     "materials": ("footings", "frame", "modules", "wiring"),
     "stakeout": ("footings",),
 }
+# The first that is asked: what stands there already is measured, not laid out.
+STANDING = "standing"
 # Asked for too, though nothing is computed from it but whether the locate answers stand.
 ALSO = ("site.dig_date",)
 Lacks = Mapping[tuple[str, str], tuple[str, ...]]
@@ -64,6 +66,8 @@ def _open(design: Design) -> frozenset[str]:
     if not site.route:
         empty.add("site.route")
     for array in design.arrays:
+        if array.standing is None:
+            empty.add(in_array(array.id, STANDING))
         if array.rows.modules_along is None:
             empty.add(stamped("rows.modules_along", array.id))
     return frozenset(empty)
@@ -78,6 +82,8 @@ def lacks_of(design: Design) -> Lacks:
     for stage in STAGES:
         for array in ids if stage in ARRAY_STAGES else ("",):
             wanted: dict[str, None] = {}
+            if stage == ARRAY_STAGES[0]:
+                wanted |= dict.fromkeys({in_array(array, STANDING)} & empty)
             for before in STANDS_ON[stage]:
                 whose = ("",) if before not in ARRAY_STAGES else (array,) if array else ids
                 for one in whose:
@@ -92,7 +98,8 @@ def lacks_of(design: Design) -> Lacks:
 def missing(design: Design) -> tuple[str, ...]:
     """All that only people can say and nobody has, in the order they learn it."""
     lacks = lacks_of(design)
-    wanted = dict.fromkeys(path for stage in STAGES for path in _of_all(lacks, stage))
+    wanted = dict.fromkeys(path for path in _of_all(lacks, ARRAY_STAGES[0]) if path.endswith(STANDING))
+    wanted |= dict.fromkeys(path for stage in STAGES for path in _of_all(lacks, stage))
     return (*wanted, *(path for path in ALSO if path in _open(design)))
 
 

@@ -102,6 +102,15 @@ def read(design: Design, at: Address) -> Any:
     return _attribute(thing, at.inner) if at.inner else thing
 
 
+def holds(design: Design, path: str) -> bool:
+    """Whether something stands at a path."""
+    try:
+        read(design, address_of(path))
+    except KeyError:
+        return False
+    return True
+
+
 def _holder(design: Design, at: Address) -> Givens:
     """The stage that an address lies in, or the array where it is of none."""
     root: Givens = design.array(at.array) if at.array else design

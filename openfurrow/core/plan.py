@@ -99,7 +99,7 @@ def _planned_array(
             lambda: ArrayPlan(
                 id=array.id,
                 name=array.name,
-                standing=array.standing,
+                standing=bool(array.standing),
                 made=dict(made),
                 lacks=lacks,
             ),

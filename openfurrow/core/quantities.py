@@ -268,8 +268,9 @@ def format_value(value: float | str, kind: str, system: UnitSystem) -> str:
 
 # Around a value that words speak of, until it is known in whose units they are read: signs that no
 # keyboard types.
-OPEN, CLOSE = "\ue000", "\ue001"
+OPEN, CLOSE, OR = "\ue000", "\ue001", "\ue002"
 _SPOKEN = re.compile(f"{OPEN}([^ {CLOSE}]+) ([a-z_]+){CLOSE}")
+_EITHER = re.compile(f"{OPEN}([^{CLOSE}{OR}]*){OR}([^{CLOSE}{OR}]*){CLOSE}")
 
 
 def spoken(value: float, kind: str) -> str:
@@ -277,10 +278,16 @@ def spoken(value: float, kind: str) -> str:
     return f"{OPEN}{float(value)!r} {kind}{CLOSE}"
 
 
+def either(us: str, metric: str) -> str:
+    """What is a round number in each system, inside words, for ``in_words`` to choose from."""
+    return f"{OPEN}{us}{OR}{metric}{CLOSE}"
+
+
 def in_words(text: str, system: UnitSystem) -> str:
     """Words with every value they speak of written the way ``system`` reads it."""
     if OPEN not in text:
         return text
+    text = _EITHER.sub(lambda found: found[1] if system == "us" else found[2], text)
     return _SPOKEN.sub(lambda found: format_value(float(found[1]), found[2], system), text)
 
 

@@ -235,7 +235,8 @@ class Together:
             given, array = design.arrays[number], self.arrays[number].value
             return Built(
                 name=given.name,
-                standing=given.standing,
+                # Before that is said nothing of it is planned.
+                standing=bool(given.standing),
                 rows=array.rows,
                 structure=array.structure,
                 footings=array.footings,

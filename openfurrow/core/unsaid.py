@@ -2,26 +2,11 @@
 
 from openfurrow.core.checks import Check
 from openfurrow.core.design import Design
-from openfurrow.core.fields import field_at
+from openfurrow.core.labels import named
 from openfurrow.core.needs import lacks_of
 from openfurrow.core.working import COMMON_PRACTICE
 
 KEY = "unsaid"
-# More names than this make no sentence.
-MOST_NAMED = 6
-
-
-def label_of(path: str) -> str:
-    """What a field is called."""
-    field = field_at(path)
-    return field.label if field else path
-
-
-def named(paths: tuple[str, ...]) -> str:
-    """Fields in a sentence; two arrays that lack the same are told once."""
-    labels = tuple(dict.fromkeys(label_of(path).lower() for path in paths))
-    more = f" and {len(labels) - MOST_NAMED} more" if len(labels) > MOST_NAMED else ""
-    return ", ".join(labels[:MOST_NAMED]) + more
 
 
 def unsaid_checks(design: Design) -> tuple[Check, ...]:

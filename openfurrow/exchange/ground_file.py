@@ -15,8 +15,9 @@ from pydantic import BaseModel, ConfigDict, Field
 from openfurrow.core.edits import DesignError
 from openfurrow.core.quantities import FOOT_M, INCH_M, SURVEY_FOOT_M
 from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.site.said import has_place
 from openfurrow.exchange.bounds import refuse
-from openfurrow.exchange.places import from_grid, grid_unit_m
+from openfurrow.exchange.places import from_grid, grid_unit_m, on_globe
 
 Floats = NDArray[np.float64]
 Integers = NDArray[np.int64]
@@ -97,14 +98,9 @@ def moved(file: GroundFile, how: HowToRead, site: SiteGivens) -> GroundFile:
     """The same file in local metres, wherever that is. Raises DesignError for an unknown grid."""
     grid = file.grid if how.grid is None else how.grid
     try:
-        own_m = grid_unit_m(grid) if grid else 0.0
+        own_m, unit = grid_unit_m(grid) if grid else 0.0, unit_m(file, how, grid)
     except ValueError as error:
         raise _unknown(error) from None
-    # A table whose numbers bear units is in metres by now, whatever is said of it.
-    own = file.unit_m if file.format == "csv" else None
-    said = own or (UNIT_M[how.unit] if how.unit else file.unit_m)
-    # What bare numbers are in: as was said, as the file says, as its grid has it, as is usual here.
-    unit = said or (own_m if grid not in (0, GLOBE) else 0.0) or file.usual_m
     # Longitude and latitude are degrees; their heights are in the file's unit all the same.
     flat = 1.0 if grid == GLOBE else unit
 
@@ -132,6 +128,38 @@ def moved(file: GroundFile, how: HowToRead, site: SiteGivens) -> GroundFile:
             for shape in file.shapes
         ),
     )
+
+
+# Five decimals of a degree are about a metre: nearer than a phone knows where it is.
+PLACE_DECIMALS = 5
+
+
+def with_place(file: GroundFile, how: HowToRead, site: SiteGivens) -> SiteGivens:
+    """A site that has no place yet at the middle of a file that says where it is; else as it is.
+
+    Raises DesignError for an unknown grid.
+    """
+    grid = file.grid if how.grid is None else how.grid
+    places = places_of(file)
+    if has_place(site) or not grid or file.asks or not len(places) or not np.isfinite(places).all():
+        return site
+    try:
+        # A grid's own unit, whatever the file is written in.
+        own = 1.0 if grid == GLOBE else unit_m(file, how, grid) / grid_unit_m(grid)
+        middle = on_globe(grid, *((places.min(axis=0) + places.max(axis=0)) / 2 * own).tolist())
+    except ValueError as error:
+        raise _unknown(error) from None
+    latitude_deg, longitude_deg = (round(part, PLACE_DECIMALS) for part in middle)
+    return site.model_copy(update={"latitude_deg": latitude_deg, "longitude_deg": longitude_deg})
+
+
+def unit_m(file: GroundFile, how: HowToRead, grid: int) -> float:
+    """What a file's numbers are in, in metres. Raises ValueError for an unknown grid."""
+    # A table whose numbers bear units is in metres by now, whatever is said of it.
+    own = file.unit_m if file.format == "csv" else None
+    said = own or (UNIT_M[how.unit] if how.unit else file.unit_m)
+    # What bare numbers are in: as was said, as the file says, as its grid has it, as is usual here.
+    return said or (grid_unit_m(grid) if grid not in (0, GLOBE) else 0.0) or file.usual_m
 
 
 def _unknown(error: ValueError) -> DesignError:

@@ -7,9 +7,9 @@ from collections.abc import Callable
 
 from openfurrow.core.design import Design
 from openfurrow.core.edits import DesignError
+from openfurrow.core.labels import named
 from openfurrow.core.lacking import Lacking
 from openfurrow.core.plan import plan
-from openfurrow.core.unsaid import named
 from openfurrow.exchange.exports import EXPORTS
 from openfurrow.exchange.wanted import Wanted
 

@@ -13,7 +13,7 @@ from pyproj.enums import PJType
 from pyproj.exceptions import CRSError, ProjError
 
 from openfurrow.core.site.givens import SiteGivens
-from openfurrow.core.site.said import place_of
+from openfurrow.core.site.said import has_place, place_of
 
 Floats = NDArray[np.float64]
 
@@ -77,6 +77,14 @@ def to_grid(site: SiteGivens, epsg: int, east_m: Floats, north_m: Floats) -> tup
     return x, y
 
 
+def on_globe(epsg: int, x: float, y: float) -> tuple[float, float]:
+    """Latitude and longitude of a place of a map grid (or of the globe: 4326). Raises ValueError."""
+    east, north = _between(_grid(epsg).to_string(), "EPSG:4326").transform(x, y)
+    if not (np.isfinite(east) and np.isfinite(north)):
+        raise ValueError(f"EPSG:{epsg} has no such place")
+    return float(north), float(east)
+
+
 @dataclass(frozen=True)
 class Grid:
     """A map grid by number and name, its unit, and how far from the site some place lies in it."""
@@ -88,12 +96,18 @@ class Grid:
 
 
 def grids_at(site: SiteGivens, words: str = "") -> list[Grid]:
-    """Map grids that reach the site, those whose name or number holds every word."""
-    here = AreaOfInterest(*place_of(site)[::-1] * 2)
-    found = query_crs_info(
-        auth_name="EPSG", pj_types=[PJType.PROJECTED_CRS], area_of_interest=here, contains=True
-    )
+    """Map grids that reach the site, those whose name or number holds every word.
+
+    Of a site without a place all of that name; without a word none.
+    """
     wanted = words.lower().split()
+    known = has_place(site)
+    if not (known or wanted):
+        return []
+    here = AreaOfInterest(*place_of(site)[::-1] * 2) if known else None
+    found = query_crs_info(
+        auth_name="EPSG", pj_types=[PJType.PROJECTED_CRS], area_of_interest=here, contains=known
+    )
     grids = []
     for info in found:
         if all(word in f"{info.name} {info.code}".lower() for word in wanted):

@@ -27,7 +27,7 @@ def _answer(answer: Answer, wanted: Wanted) -> dict[str, Any]:
         "array": answer.array,
         "stage": answer.stage,
         "key": answer.key,
-        "label": answer.label,
+        "label": in_words(answer.label, wanted.units),
         "kind": answer.kind,
         "value": _value(answer.value, wanted),
         "shown": format_value(answer.value, answer.kind, wanted.units),

@@ -28,6 +28,7 @@ from openfurrow.exchange.ground_file import (
     placed,
     simple_area,
     thinned,
+    with_place,
 )
 from openfurrow.exchange.survey_text import read_survey_text
 from openfurrow.exchange.xml_in import read_gpx, read_landxml
@@ -323,5 +324,7 @@ def with_ground(design: Design, taken: Taking, instead: bool, units: UnitSystem)
 
 def read_into(design: Design, data: bytes, how: HowToRead, units: UnitSystem) -> tuple[Design, Taking]:
     """Read a file and put it into a design."""
-    taken = taking(placed(read_file(data, how, units), how, design.site), how, units)
-    return with_ground(design, taken, how.replace, units), taken
+    file = read_file(data, how, units)
+    site = with_place(file, how, design.site)
+    taken = taking(placed(file, how, site), how, units)
+    return with_ground(design.model_copy(update={"site": site}), taken, how.replace, units), taken

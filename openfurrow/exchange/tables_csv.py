@@ -6,6 +6,7 @@ from openfurrow.core.design import Design
 from openfurrow.core.footings.posts import depth_step_m
 from openfurrow.core.materials.cuts import cut_list
 from openfurrow.core.plan import Plan
+from openfurrow.core.practice_list import practice_list
 from openfurrow.core.quantities import format_value, shown, tape_step_m
 from openfurrow.core.structures.supports import support_id
 from openfurrow.exchange.csv_out import csv_text
@@ -108,6 +109,17 @@ def cuts_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
                 depth_step_m(wanted.units),
                 one.rows.stands.name_of,
             )
+        ),
+    )
+
+
+def practice_csv(design: Design, _: Plan, wanted: Wanted) -> str:
+    """One line a value that is practice and that nobody has looked at, as it is written."""
+    return csv_text(
+        ["stage", "array", "what", "value", "path"],
+        (
+            [line.stage, line.array, line.label, line.value, line.path]
+            for line in practice_list(design, wanted.units)
         ),
     )
 

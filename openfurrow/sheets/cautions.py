@@ -1,5 +1,7 @@
 """The usual caution at each step, once, where the hand is. Local code and licensed people decide."""
 
+from openfurrow.core.quantities import either
+
 CAUTIONS = {
     "site": "Have every buried line located and marked before anything enters the ground. "
     "The authority's own wind, snow and frost figures go before these.",
@@ -12,8 +14,8 @@ CAUTIONS = {
     "are only snug.",
     "modules": "Two to lift a module, nobody in gusts. From the first module in light the wires "
     "are live.",
-    "trench": "Locate first; dig by hand within 0.6 m (2 ft) of any mark. Deeper than about 1.2 m "
-    "(4 ft): shored, sloped or not entered. Inspection before backfill.",
+    "trench": f"Locate first; dig by hand within {either('2 ft', '0.6 m')} of any mark. Deeper than "
+    f"about {either('4 ft', '1.2 m')}: shored, sloped or not entered. Inspection before backfill.",
     "wiring": "A string in light cannot be switched off at its source. Connectors of different "
     "makers are never mated. A licensed electrician lands and tests.",
     "materials": "Reversing trucks and swinging bundles hurt people: one person guides, everyone "

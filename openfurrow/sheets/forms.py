@@ -19,7 +19,7 @@ from openfurrow.core.fields import (
 from openfurrow.core.givens import Givens, Thing
 from openfurrow.core.paths import in_array
 from openfurrow.core.plan import Plan
-from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.core.quantities import UnitSystem, format_value, in_words
 from openfurrow.core.rows.givens import TableGivens
 from openfurrow.core.site.features import FeatureGivens
 from openfurrow.core.site.notes import NoteGivens
@@ -57,8 +57,15 @@ def _shown(field: Field, value: Any, units: UnitSystem) -> tuple[str, str]:
     return write(field, value, units), ""
 
 
-def field_text(field: Field, path: str, value: Any, placeholder: str, units: UnitSystem) -> GivenText:
-    """A field at a path with what it holds."""
+def field_text(
+    field: Field,
+    path: str,
+    value: Any,
+    placeholder: str,
+    units: UnitSystem,
+    practice: frozenset[str] = frozenset(),
+) -> GivenText:
+    """A field at a path with what it holds; ``practice`` are the paths that nobody has looked at."""
     usual = ""
     if field.usual:
         low, high = (format_value(bound, field.kind, units) for bound in field.usual)
@@ -72,23 +79,29 @@ def field_text(field: Field, path: str, value: Any, placeholder: str, units: Uni
         text=text,
         placeholder=placeholder,
         unit=unit_of(field, units),
-        meaning=field.meaning,
-        where=field.where,
+        meaning=in_words(field.meaning, units),
+        where=in_words(field.where, units),
         usual=usual,
         allowed=allowed(field, units),
         group=field.group,
-        caution=field.caution,
+        caution=in_words(field.caution, units),
         choices=field.choices,
         needed=field.needed,
+        practice=path in practice,
     )
 
 
 def list_text(
-    field: Field, path: str, things: tuple[Thing, ...], units: UnitSystem, arrays: dict[str, str]
+    field: Field,
+    path: str,
+    things: tuple[Thing, ...],
+    units: UnitSystem,
+    arrays: dict[str, str],
+    practice: frozenset[str],
 ) -> ListText:
     """A list at its path with every thing's own fields; only those that matter for what it is.
 
-    ``arrays`` are what the job's arrays are called, by their ids.
+    ``arrays`` are what the job's arrays are called, by their ids; ``practice`` as in `field_text`.
     """
     assert field.item is not None
     inner = {
@@ -105,15 +118,15 @@ def list_text(
     return ListText(
         path=path,
         label=field.label,
-        meaning=field.meaning,
-        where=field.where,
+        meaning=in_words(field.meaning, units),
+        where=in_words(field.where, units),
         group=field.group,
         choices=first.choices if first else (),
         fields=tuple(
             field_text(f, name, getattr(field.item(), name), "", units) for name, f in inner.items()
         ),
         items=tuple(
-            _item(inner, f"{path}.{thing.id}", number, thing, units, arrays)
+            _item(inner, f"{path}.{thing.id}", number, thing, units, arrays, practice)
             for number, thing in enumerate(things)
         ),
     )
@@ -126,6 +139,7 @@ def _item(
     thing: Thing,
     units: UnitSystem,
     arrays: dict[str, str],
+    practice: frozenset[str],
 ) -> ItemText:
     shown = thing.shown()
     texts = {
@@ -150,6 +164,7 @@ def _item(
         about=_about(thing, units),
         values={name: text for name, (text, _) in texts.items()},
         placeholders={name: cut for name, (_, cut) in texts.items() if cut},
+        practice=tuple(name for name in texts if f"{path}.{name}" in practice),
     )
 
 

@@ -88,7 +88,7 @@ class CheckText(Frozen):
 
 
 class GivenText(Frozen):
-    """One field of a form."""
+    """One field of a form; ``practice``: what it holds is practice, and nobody has looked at it."""
 
     path: str
     label: str
@@ -104,13 +104,14 @@ class GivenText(Frozen):
     caution: str
     choices: tuple[str, ...]
     needed: bool
+    practice: bool
 
 
 class ItemText(Frozen):
     """One thing of a list: its name, a line about it, and what its fields hold, by their names.
 
     Fields that do not matter for what it is are left out; so is a text too long for a form, whose
-    ``placeholder`` says so.
+    ``placeholder`` says so. ``practice`` are the names of those that nobody has looked at.
     """
 
     path: str
@@ -118,6 +119,7 @@ class ItemText(Frozen):
     about: str
     values: dict[str, str]
     placeholders: dict[str, str]
+    practice: tuple[str, ...]
 
 
 class ListText(Frozen):
@@ -184,12 +186,13 @@ class StageSheet(Frozen):
 
 
 class StageMark(Frozen):
-    """A stage's state and its first headline, for the cut."""
+    """A stage's state and its first headline, for the cut; how many values nobody has looked at."""
 
     stage: str
     state: State
     short: str
     headline: str
+    practice: int
 
 
 class MissingText(Frozen):
@@ -202,14 +205,26 @@ class MissingText(Frozen):
     where: str
 
 
+class PracticeText(Frozen):
+    """A group of fields that hold practice: what they are called, and the path of the first."""
+
+    stage: str
+    array: str
+    group: str
+    path: str
+    labels: tuple[str, ...]
+
+
 class JobSheet(Frozen):
     """What stands on every screen: the cut, the state of each stage, what would stop the job.
 
-    ``missing`` comes before all of it: in the order that people learn it.
+    ``missing`` comes before all of it: in the order that people learn it. ``practice`` is what nobody
+    has looked at yet.
     """
 
     cut: Cut
     stages: tuple[StageMark, ...]
     missing: tuple[MissingText, ...]
+    practice: tuple[PracticeText, ...]
     stops: tuple[CheckText, ...]
     sound: int

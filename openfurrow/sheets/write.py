@@ -5,7 +5,18 @@ from dataclasses import replace
 
 from openfurrow.core.checks import LEVELS, Check, worst_first
 from openfurrow.core.design import ARRAY_STAGES, STAGES, Design
-from openfurrow.core.fields import ARRAY_OWN, NAME, Field, array_labels, field_at, fields, value_at
+from openfurrow.core.fields import (
+    ARRAY_OWN,
+    ARRAY_STANDING,
+    NAME,
+    Field,
+    array_labels,
+    field_at,
+    fields,
+    value_at,
+)
+from openfurrow.core.labels import label_of
+from openfurrow.core.looked import not_looked
 from openfurrow.core.paths import address_of, in_array, stamped
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value, in_words
@@ -35,6 +46,7 @@ from openfurrow.sheets.models import (
     JobSheet,
     MendText,
     MissingText,
+    PracticeText,
     StageMark,
     StageSheet,
     State,
@@ -77,7 +89,7 @@ def answer_text(answer: Answer, units: UnitSystem) -> AnswerText:
         array=answer.array,
         stage=answer.stage,
         key=answer.key,
-        label=answer.label,
+        label=in_words(answer.label, units),
         text=text,
         headline=answer.headline,
         working=WorkingText(
@@ -187,7 +199,9 @@ def _tables(stage: str, plan: Plan, units: UnitSystem) -> tuple[TableText, ...]:
     return ()
 
 
-def _givens(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tuple[GivenText, ...]:
+def _givens(
+    stage: str, design: Design, plan: Plan, units: UnitSystem, practice: frozenset[str]
+) -> tuple[GivenText, ...]:
     """The fields of a stage, those of the array that is open, with what they hold.
 
     An empty optional one shows the plan's own value behind.
@@ -195,14 +209,8 @@ def _givens(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tuple[
     array = plan.array.id if stage in ARRAY_STAGES else ""
     holder = design.array(array) if array else design
     shown, pack = getattr(holder, stage).shown(), design.site.rule_pack
-    named = (
-        (NAME,)
-        if stage == "site"
-        # Of one array alone nobody asks, but where it was said that it stands it can be unsaid.
-        else ARRAY_OWN
-        if stage == ARRAY_STAGES[0] and (len(design.arrays) > 1 or plan.array.standing)
-        else ()
-    )
+    several = len(design.arrays) > 1
+    named = ARRAY_OWN if stage == ARRAY_STAGES[0] and several else ()
     own = tuple(
         field
         for field in fields().values()
@@ -211,25 +219,28 @@ def _givens(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tuple[
         and not field.item
         and field.path.removeprefix(f"{stage}.") in shown
     )
+    # Of one array alone nobody asks on Rows: whether it stands is the first question of the job.
+    standing = (ARRAY_STANDING, in_array(plan.array.id, ARRAY_STANDING.path))
+    first = ((NAME, NAME.path), *(() if several else (standing,))) if stage == "site" else ()
     return tuple(
-        field_text(field, path, value_at(design, path), _own_value(field, plan, units), units)
-        for field in (*named, *own)
-        for path in (in_array(array, field.path),)
+        field_text(field, path, value_at(design, path), _own_value(field, plan, units), units, practice)
+        for field, path in (*first, *((field, in_array(array, field.path)) for field in (*named, *own)))
     )
 
 
 def stage_sheet(stage: str, design: Design, plan: Plan, units: UnitSystem) -> StageSheet:
     """One stage's screen, of the array that is open. Raises KeyError for an unknown stage."""
     answers, checks = plan.shown(stage)
+    practice = frozenset(not_looked(design))
     if stage == "materials":
         # Each line of the list stands in the table; only the totals are answers of their own.
         answers = answers[:3]
     return StageSheet(
         stage=stage,
         array=plan.array.id if stage in ARRAY_STAGES else "",
-        givens=_givens(stage, design, plan, units),
+        givens=_givens(stage, design, plan, units, practice),
         lists=tuple(
-            list_text(field, path, value_at(design, path), units, array_labels(design.arrays))
+            list_text(field, path, value_at(design, path), units, array_labels(design.arrays), practice)
             for field in fields().values()
             if field.stage == stage
             and field.item
@@ -245,13 +256,14 @@ def stage_sheet(stage: str, design: Design, plan: Plan, units: UnitSystem) -> St
         checks=tuple(check_text(check, units) for check in worst_first(checks)),
         drawings=_drawings(stage, design, plan, units),
         tables=_tables(stage, plan, units),
-        caution=CAUTIONS.get(stage, ""),
+        caution=in_words(CAUTIONS.get(stage, ""), units),
     )
 
 
-def job_sheet(plan: Plan, units: UnitSystem) -> JobSheet:
+def job_sheet(design: Design, plan: Plan, units: UnitSystem) -> JobSheet:
     """The cut, every stage's state and the stops, worst first."""
     marks = []
+    practice = practice_texts(design)
     checks = [check for check in plan.checks if check.key != UNSAID]
     for stage in STAGES:
         levels = [check.level for check in checks if check.stage == stage]
@@ -263,28 +275,56 @@ def job_sheet(plan: Plan, units: UnitSystem) -> JobSheet:
                 state=state if plan.has(stage) else "nothing",
                 short=SHORT[stage] if first is None or first.key != "locate" else "lines",
                 headline=format_value(first.value, first.kind, units) if first else "",
+                practice=sum(len(group.labels) for group in practice if group.stage == stage),
             )
         )
     told = once(tuple(checks), len(plan.arrays))
     return JobSheet(
         cut=cut(plan),
         stages=tuple(marks),
-        missing=missing_texts(plan.missing),
+        missing=missing_texts(plan.missing, len(plan.arrays), units),
+        practice=practice,
         stops=tuple(check_text(c, units) for c in told if c.level != "sound"),
         sound=sum(check.level == "sound" for check in told),
     )
 
 
-def missing_texts(paths: tuple[str, ...]) -> tuple[MissingText, ...]:
+def missing_texts(paths: tuple[str, ...], arrays: int, units: UnitSystem) -> tuple[MissingText, ...]:
     """What has still to be said, each with where a planner gets it and where it is typed."""
+    # Whether an array stands is asked with the job's name, or with the array's where there are several.
+    own = "site" if arrays == 1 else ARRAY_STAGES[0]
     found = []
     for path in paths:
         field, at = field_at(path), address_of(path)
         assert field is not None
         found.append(
-            MissingText(path=path, label=field.label, stage=at.stage, array=at.array, where=field.where)
+            MissingText(
+                path=path,
+                label=field.label,
+                stage=at.stage or own,
+                array=at.array,
+                where=in_words(field.where, units),
+            )
         )
     return tuple(found)
+
+
+def practice_texts(design: Design) -> tuple[PracticeText, ...]:
+    """What is practice and nobody has looked at, group by group as the forms have it."""
+    groups: dict[tuple[str, str, str], list[str]] = {}
+    for path in not_looked(design):
+        at = address_of(path)
+        groups.setdefault((at.stage, at.array, fields()[at.pattern].group), []).append(path)
+    return tuple(
+        PracticeText(
+            stage=stage,
+            array=array,
+            group=group,
+            path=paths[0],
+            labels=tuple(label_of(path) for path in paths),
+        )
+        for (stage, array, group), paths in groups.items()
+    )
 
 
 def once(checks: tuple[Check, ...], arrays: int) -> tuple[Check, ...]:

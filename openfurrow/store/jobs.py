@@ -33,6 +33,7 @@ class JobLine:
     build: str | None
     summary: dict[str, Any] | None
     state: JobState
+    usual: bool
 
 
 def create_job(session: Session, account: Account, design: Design, note: str) -> uuid.UUID:
@@ -92,6 +93,15 @@ def put(session: Session, account: Account, job_id: uuid.UUID, state: JobState) 
     session.flush()
 
 
+def set_usual(session: Session, account: Account, job_id: uuid.UUID, usual: bool) -> None:
+    """Say whether others are begun from a job; only its owner may."""
+    if role_in(session, account, job_id) != "owner":
+        raise NotAllowed("Only the job's owner says whether it is the usual.")
+    job = session.get_one(Job, job_id)
+    job.usual = usual
+    session.flush()
+
+
 def jobs_of(session: Session, account: Account) -> list[JobLine]:
     """The account's jobs, newest saved first, then by name; deleted ones only if they are its own."""
     # The designs themselves stay where they are: a list of jobs with surveys would carry megabytes.
@@ -137,6 +147,7 @@ def jobs_of(session: Session, account: Account) -> list[JobLine]:
             row.build,
             row.summary,
             state_of(row.Job),
+            row.Job.usual,
         )
         for row in rows
     ]

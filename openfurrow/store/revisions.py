@@ -2,6 +2,7 @@
 
 import uuid
 from collections.abc import Sequence
+from dataclasses import asdict
 from typing import Any
 
 from sqlalchemy import select
@@ -12,6 +13,7 @@ from sqlalchemy.orm import Session
 from openfurrow.core.design import Design
 from openfurrow.core.edits import differences
 from openfurrow.core.merging import kept_together, merged
+from openfurrow.core.practice_list import practice_list
 from openfurrow.store.errors import Conflict, Moved, NotFound, clashes_of
 from openfurrow.store.jobs import role_in
 from openfurrow.store.shots import put_away, taken_out
@@ -85,9 +87,20 @@ def design_to_save(
 
 
 def add_revision(
-    session: Session, account: Account, job_id: uuid.UUID, parent: int, design: Design, note: str
+    session: Session,
+    account: Account,
+    job_id: uuid.UUID,
+    parent: int,
+    design: Design,
+    note: str,
+    *,
+    issued: bool = False,
 ) -> Revision:
-    """Put a revision on its parent. Raises Moved where another has been put there."""
+    """Put a revision on its parent. Raises Moved where another has been put there.
+
+    With one that is ``issued`` it is kept what nobody had looked at by then.
+    """
+    practice = practice_list(design, design.site.display_units)
     saved = Revision(
         job_id=job_id,
         number=parent + 1,
@@ -95,6 +108,7 @@ def add_revision(
         author_id=account.id,
         note=note,
         design=put_away(session, job_id, design),
+        issued=[asdict(line) for line in practice] if issued else None,
     )
     try:
         # The unique parent decides a race that the look at the head did not see.

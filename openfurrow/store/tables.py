@@ -59,6 +59,7 @@ class Job(Base):
     created_at: Mapped[datetime] = _now()
     archived_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
     deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+    usual: Mapped[bool] = mapped_column(Boolean, server_default=false(), default=False)
 
 
 class Member(Base):
@@ -78,7 +79,10 @@ class Member(Base):
 
 
 class Revision(Base):
-    """A saved design. Rows are never changed (a trigger refuses); each parent has one child."""
+    """A saved design. Rows are never changed (a trigger refuses); each parent has one child.
+
+    ``issued``: it is built from; what nobody had looked at then, value by value.
+    """
 
     __tablename__ = "revision"
     __table_args__ = (UniqueConstraint("job_id", "parent"),)
@@ -92,6 +96,7 @@ class Revision(Base):
     note: Mapped[str] = mapped_column(String(300))
     design: Mapped[dict[str, Any]] = mapped_column(JSONB)
     upgraded: Mapped[dict[str, Any] | None] = mapped_column(JSONB)
+    issued: Mapped[list[dict[str, str]] | None] = mapped_column(JSONB(none_as_null=True))
     author: Mapped[Account] = relationship()
 
     @property

@@ -4,6 +4,8 @@ import numpy as np
 
 from openfurrow.core.design import Design
 from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.site.said import has_place, place_of
 from openfurrow.exchange.ground_file import (
     FARTHEST_M,
     GroundFile,
@@ -12,6 +14,7 @@ from openfurrow.exchange.ground_file import (
     far_off,
     moved,
     places_of,
+    with_place,
 )
 from openfurrow.exchange.places import Grid, grids_that_fit
 from openfurrow.exchange.read_ground import layers_of, read_file, read_into, taking
@@ -26,17 +29,28 @@ def look_at(design: Design, data: bytes, wanted: HowToRead, units: UnitSystem) -
     A file whose columns or whose grid nobody has named yet is shown as it is, with what it asks.
     """
     file = read_file(data, wanted, units)
-    local = moved(file, wanted, design.site)
+    site = with_place(file, wanted, design.site)
+    local = moved(file, wanted, site)
     asks = file.asks
     grids: list[Grid] = []
     if far_off(local):
         x, y = np.median(places_of(file), axis=0).tolist()
-        grids = grids_that_fit(design.site, x, y, FARTHEST_M)
+        grids = grids_that_fit(site, x, y, FARTHEST_M) if has_place(site) else []
         asks = (*asks, _where_is_it(local))
     if asks:
-        return _view(design, file, local, wanted, units, asks, grids)
+        return _view(file, local, wanted, units, asks, grids)
     check_near(local)
-    return _view(design, file, local, wanted, units, (), [])
+    return _view(file, local, wanted, units, (), [], _origin(design.site, site))
+
+
+def _origin(before: SiteGivens, site: SiteGivens) -> tuple[str, ...]:
+    """That a site without a place gets one of the file."""
+    if site is before:
+        return ()
+    latitude, longitude = (
+        format_value(value, "coordinate_angle", site.display_units) for value in place_of(site)
+    )
+    return (f"the file's middle, {latitude}, {longitude}, becomes the origin of the site",)
 
 
 def _where_is_it(local: GroundFile) -> str:
@@ -48,13 +62,13 @@ def _where_is_it(local: GroundFile) -> str:
 
 
 def _view(
-    design: Design,
     file: GroundFile,
     local: GroundFile,
     wanted: HowToRead,
     units: UnitSystem,
     asks: tuple[str, ...],
     grids: list[Grid],
+    origin: tuple[str, ...] = (),
 ) -> GroundFileView:
     grid = file.grid if wanted.grid is None else wanted.grid
     levels = local.points[:, 2] if len(local.points) else np.array([np.nan])
@@ -76,7 +90,7 @@ def _view(
         grid=grid,
         unit=wanted.unit or "",
         asks=asks,
-        notes=() if asks else taking(local, wanted, units).notes,
+        notes=() if asks else (*origin, *taking(local, wanted, units).notes),
         reach=" by ".join(format_value(float(side), "run", units) for side in reach),
         lowest=format_value(float(levels.min()), "coordinate", units),
         highest=format_value(float(levels.max()), "coordinate", units),

@@ -6,12 +6,11 @@ from datetime import UTC, datetime
 from fastapi import APIRouter
 from sqlalchemy import select
 
+from openfurrow.core.beginning import begun_like, from_nothing
 from openfurrow.core.design import Design
-from openfurrow.core.site.givens import SiteGivens
-from openfurrow.core.sun.givens import SunGivens
 from openfurrow.exchange.design_json import read_design
 from openfurrow.jobs.apart import apart
-from openfurrow.store.jobs import JobLine, create_job, jobs_of, put, role_in, share
+from openfurrow.store.jobs import JobLine, create_job, jobs_of, put, role_in, set_usual, share
 from openfurrow.store.revisions import design_of, keep_summary, revision
 from openfurrow.store.tables import Member
 from openfurrow.web.changing import draft_of
@@ -25,6 +24,7 @@ from openfurrow.web.models import (
     MemberView,
     NewJobBody,
     ShareBody,
+    UsualBody,
 )
 from openfurrow.web.views import summary_of
 
@@ -59,6 +59,7 @@ def list_jobs(caller: Asking) -> list[JobLineView]:
                 "saved_at": job.saved_at,
                 "author": job.author,
                 "state": job.state,
+                "usual": job.usual,
             }
         )
         for job in lines
@@ -76,9 +77,11 @@ def _created(caller: Caller, design: Design, note: str) -> JobMade:
 @router.post("", status_code=201)
 def new_job(body: NewJobBody, caller: Asking) -> JobMade:
     """A job from nothing but a name and a rule pack; it is walked today, until somebody says else."""
-    site = SiteGivens(rule_pack=body.rule_pack, display_units=body.rule_pack)
-    sun = SunGivens(walk_date=datetime.now(UTC).date())
-    return _created(caller, Design(name=body.name, site=site, sun=sun), "begun")
+    new = from_nothing(body.name, body.rule_pack, datetime.now(UTC).date())
+    if body.like is None:
+        return _created(caller, new, "begun")
+    model = draft_of(caller, body.like).design
+    return _created(caller, begun_like(new, model), f"begun like {model.name}")
 
 
 @router.post("/import", status_code=201, openapi_extra=FILE_BODY)
@@ -102,6 +105,13 @@ def put_job(job_id: uuid.UUID, body: JobStateBody, caller: Asking) -> None:
     """Put a job into the archive or delete it, and bring it back; a deleted one is kept 30 days."""
     with caller.writes() as (session, account):
         put(session, account, job_id, body.state)
+
+
+@router.put("/{job_id}/usual", status_code=204)
+def keep_as_usual(job_id: uuid.UUID, body: UsualBody, caller: Asking) -> None:
+    """Have a job at hand to begin others from, or no longer."""
+    with caller.writes() as (session, account):
+        set_usual(session, account, job_id, body.usual)
 
 
 @router.get("/{job_id}/members")

@@ -95,6 +95,7 @@ class JobLineView(JobSummary):
     saved_at: datetime
     author: str
     state: Literal["open", "archived", "deleted"]
+    usual: bool
 
 
 class JobStateBody(Body):
@@ -110,10 +111,17 @@ class CopyBody(Body):
 
 
 class NewJobBody(Body):
-    """A job from nothing."""
+    """A job from nothing, or ``like`` another: with its arrays."""
 
     name: JobName
     rule_pack: Units = "us"
+    like: uuid.UUID | None = None
+
+
+class UsualBody(Body):
+    """Whether others are begun from a job."""
+
+    usual: bool
 
 
 class JobMade(BaseModel):
@@ -189,7 +197,7 @@ class ArrayView(BaseModel):
     id: str
     name: str
     modules: int | None
-    standing: bool
+    standing: bool | None
 
 
 class JobView(BaseModel):
@@ -208,13 +216,24 @@ class JobView(BaseModel):
     moved: tuple[MovedView, ...]
 
 
+class PracticeView(BaseModel):
+    """A value that is practice and that nobody has looked at."""
+
+    path: str
+    stage: str
+    array: str
+    label: str
+    value: str
+
+
 class RevisionView(BaseModel):
-    """A saved revision."""
+    """A saved revision; of one that is issued, what nobody had looked at by then."""
 
     number: int
     author: str
     saved_at: datetime
     note: str
+    issued: tuple[PracticeView, ...] | None
 
 
 class DifferenceView(BaseModel):
@@ -329,9 +348,10 @@ class CompareView(BaseModel):
 
 
 class SaveBody(Body):
-    """A named save; ``onto`` and ``take_theirs`` settle a conflict."""
+    """A named save, ``issue`` to build from; ``onto`` and ``take_theirs`` settle a conflict."""
 
     note: Annotated[Text, Field(max_length=300)] = ""
+    issue: bool = False
     onto: Number | None = None
     take_theirs: Annotated[tuple[FieldPath, ...], Field(max_length=500)] = ()
 

@@ -12,9 +12,9 @@ from starlette.exceptions import HTTPException
 
 from openfurrow.core.edits import DesignError
 from openfurrow.core.fields import field_at
+from openfurrow.core.labels import label_of, named
 from openfurrow.core.lacking import Lacking
 from openfurrow.core.own_words import own_words
-from openfurrow.core.unsaid import label_of, named
 from openfurrow.jobs.apart import Left
 from openfurrow.store.errors import (
     Busy,

@@ -30,6 +30,7 @@ from openfurrow.web.models import (
     DifferenceView,
     JobView,
     Number,
+    PracticeView,
     RevisionView,
     SaveBody,
     Stage,
@@ -43,7 +44,11 @@ NumberInPath = Annotated[int, Path(ge=0, le=MOST_NUMBER)]
 
 def _view(saved: Revision) -> RevisionView:
     return RevisionView(
-        number=saved.number, author=saved.author.name, saved_at=saved.saved_at, note=saved.note
+        number=saved.number,
+        author=saved.author.name,
+        saved_at=saved.saved_at,
+        note=saved.note,
+        issued=None if saved.issued is None else tuple(PracticeView(**line) for line in saved.issued),
     )
 
 
@@ -72,7 +77,9 @@ def save(job_id: uuid.UUID, body: SaveBody, caller: Asking) -> RevisionView:
             )
         summary = summary_of(design)
         with caller.writes() as (session, account):
-            saved = add_revision(session, account, job_id, parent, design, body.note.strip())
+            saved = add_revision(
+                session, account, job_id, parent, design, body.note.strip(), issued=body.issue
+            )
             keep_summary(session, job_id, saved.number, build(), summary)
             rebase(session, seen, saved.number, design)
             session.refresh(saved, ["saved_at", "author"])

@@ -8,7 +8,7 @@ from pydantic import BaseModel
 from openfurrow.core.checks import Level
 from openfurrow.core.design import Design
 from openfurrow.core.plan import ArrayPlan, Plan
-from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.core.quantities import UnitSystem, format_value, in_words
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.unsaid import KEY as UNSAID
 from openfurrow.sheets.drawings.cut import cut
@@ -40,7 +40,7 @@ def moved_answers(before: Plan, after: Plan, units: UnitSystem) -> tuple[MovedVi
                     array=answer.array,
                     stage=answer.stage,
                     key=answer.key,
-                    label=answer.label,
+                    label=in_words(answer.label, units),
                     before=then,
                     after=now,
                 )
@@ -50,7 +50,7 @@ def moved_answers(before: Plan, after: Plan, units: UnitSystem) -> tuple[MovedVi
             array=a.array,
             stage=a.stage,
             key=a.key,
-            label=a.label,
+            label=in_words(a.label, units),
             before=format_value(a.value, a.kind, units),
             after="none",
         )
@@ -117,7 +117,7 @@ def job_view(
         plan = plan.on(array)
     moved = moved_answers(planned(before), plan, shown) if before else ()
     with computing():
-        sheets = job_sheet(plan, shown), stage_sheet(stage, design, plan, shown)
+        sheets = job_sheet(design, plan, shown), stage_sheet(stage, design, plan, shown)
     return JobView(
         id=draft.job_id,
         name=design.name,

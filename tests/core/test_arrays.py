@@ -206,7 +206,11 @@ def test_an_array_that_stands_already_is_wired_and_never_ordered_or_set_out(two:
     stands = apply(two, [("arrays.shed.standing", "yes")], "us")
     found, was = plan(stands), plan(two)
     (one,) = differences(two, stands, "us")
-    assert (one.label, one.before, one.after) == ("By the shed: Stands already", "no", "yes")
+    assert (one.label, one.before, one.after) == (
+        "By the shed: An array stands there already",
+        "no",
+        "yes",
+    )
     alone = plan(with_arrays(two, two.arrays[0]))
     for line in found.materials.lines:
         of_alone = next((o for o in alone.materials.lines if o.key == line.key), None)
@@ -287,7 +291,7 @@ def test_a_pull_that_turns_too_far_leads_to_the_way_of_its_own_array(two: Design
 def test_what_is_said_to_stand_can_be_unsaid_when_it_is_the_only_array(two: Design) -> None:
     alone = apply(two, [("arrays.shed.standing", "yes"), ("arrays.1", "")], "us")
     found = plan(alone)
-    fields = {given.path for given in stage_sheet("rows", alone, found, "us").givens}
+    fields = {given.path for given in stage_sheet("site", alone, found, "us").givens}
     assert "arrays.shed.standing" in fields
     assert EXPORTS["stakes.csv"].write(alone, found, Wanted(units="us")).count("\n") == 1
 

@@ -83,6 +83,8 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         "units",
         "ac_v",
         "phases",
+        "looked",
+        "taken",
     }
     assert [one.id for one in design.arrays] == ["1"]
     assert plan(design).footings.posts.depth_m > 0

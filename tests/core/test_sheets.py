@@ -56,7 +56,7 @@ def test_every_drawing_is_finite_and_has_a_sheet_to_lie_on(design: Design) -> No
 @given(designs())
 def test_every_stage_has_one_part_of_the_cut_and_one_state(design: Design) -> None:
     found = plan(design)
-    sheet = job_sheet(found, "us")
+    sheet = job_sheet(design, found, "us")
     assert [mark.stage for mark in sheet.stages] == list(STAGES)
     assert sorted(part.stage for part in sheet.cut.parts) == sorted(STAGES)
     for mark in sheet.stages:
@@ -355,7 +355,7 @@ def test_a_job_read_in_the_other_units_speaks_of_no_foreign_one(name: str, units
         found = plan(one)
         size = found.run.conduit.label if found.run.conduit else "-"
         said = [
-            job_sheet(found, units).model_dump(),
+            job_sheet(one, found, units).model_dump(),
             *(stage_sheet(stage, one, found, units).model_dump() for stage in STAGES),
         ]
         for words in every_word(said):

@@ -55,7 +55,7 @@ def everything(design: Design) -> None:
     """Plan, draw, print and write all of it: nothing falls over, what cannot be written says so."""
     found = plan(design)
     for units in ("us", "metric"):
-        sheet = job_sheet(found, units)
+        sheet = job_sheet(design, found, units)
         assert [mark.stage for mark in sheet.stages] == list(STAGES)
         assert {part.stage for part in sheet.cut.parts} == set(STAGES)
         for one in found.each():
@@ -99,8 +99,8 @@ def test_a_job_from_nothing_gives_no_number_that_stands_on_anything() -> None:
     # Nothing is sound of what nobody has said: only that nothing stands without its place.
     assert {check.key for check in found.checks if check.level == "sound"} == {"features"}
     # It is told once, and not for every stage that waits for it.
-    assert all(check.key != "unsaid" for check in job_sheet(found, "us").stops)
-    assert {mark.state for mark in job_sheet(found, "us").stages[1:]} == {"nothing"}
+    assert all(check.key != "unsaid" for check in job_sheet(bare, found, "us").stops)
+    assert {mark.state for mark in job_sheet(bare, found, "us").stages[1:]} == {"nothing"}
 
 
 @pytest.mark.parametrize("path", NEEDED)
@@ -195,7 +195,7 @@ def test_any_part_of_a_design_is_planned_drawn_and_written(
         for stage in STAGES:
             shown = stage_sheet(stage, partial, one, "metric")
             assert bool(one.lacking(stage)) == (shown.answers == ())
-    job_sheet(found, "us")
+    job_sheet(partial, found, "us")
     scene_of(found)
     for export in EXPORTS.values():
         try:

@@ -61,7 +61,7 @@ def kept_of(name: str) -> Kept:
     found = plan(design)
     sheets: Kept = {}
     for units in SYSTEMS:
-        sheets[f"job {units}"] = _digest(job_sheet(found, units).model_dump())
+        sheets[f"job {units}"] = _digest(job_sheet(design, found, units).model_dump())
         for stage in STAGES:
             sheet = stage_sheet(stage, design, found, units)
             for drawing in sheet.drawings:

@@ -41,6 +41,7 @@ export type ProblemItem = Schemas["ProblemItem"];
 export type Work = Schemas["WorkView"];
 export type Clash = Schemas["ClashView"];
 export type Missing = Schemas["MissingText"];
+export type Practice = Schemas["PracticeText"];
 export type Mark = Schemas["Mark"];
 export type Drawing = Schemas["Drawing"];
 export type Cut = Schemas["Cut"];
@@ -96,9 +97,11 @@ export const api = {
   join: (name: string, password: string) => ask<Account>("POST", "/accounts", { name, password }),
   leave: () => ask<undefined>("DELETE", "/session"),
   jobs: (signal?: AbortSignal) => ask<JobLine[]>("GET", "/jobs", undefined, signal),
-  newJob: (name: string, rule_pack: Units) => ask<{ id: string }>("POST", "/jobs", { name, rule_pack }),
+  newJob: (name: string, rule_pack: Units, like: string | null) =>
+    ask<{ id: string }>("POST", "/jobs", { name, rule_pack, like }),
   copyJob: (id: string, name: string) => ask<{ id: string }>("POST", `${job(id)}/copy`, { name }),
   putJob: (id: string, state: JobLine["state"]) => ask<undefined>("PUT", `${job(id)}/state`, { state }),
+  keepAsUsual: (id: string, usual: boolean) => ask<undefined>("PUT", `${job(id)}/usual`, { usual }),
   importJob: (file: Blob) => ask<{ id: string }>("POST", "/jobs/import", file),
   show: (id: string, { stage, array }: Place, units: Units | null, signal?: AbortSignal) =>
     ask<JobView>(
@@ -151,8 +154,8 @@ export const api = {
   sun: (id: string, day: string, signal?: AbortSignal) =>
     ask<SunDay>("GET", `${job(id)}/sun?day=${day}`, undefined, signal),
   revisions: (id: string, signal?: AbortSignal) => ask<Revision[]>("GET", `${job(id)}/revisions`, undefined, signal),
-  save: (id: string, note: string, onto?: number, take_theirs: string[] = []) =>
-    ask<Revision>("POST", `${job(id)}/revisions`, { note, onto: onto ?? null, take_theirs }),
+  save: (id: string, note: string, issue: boolean, onto?: number, take_theirs: string[] = []) =>
+    ask<Revision>("POST", `${job(id)}/revisions`, { note, issue, onto: onto ?? null, take_theirs }),
   restore: (id: string, number: number, stage: Stage, units: Units) =>
     ask<JobView>("POST", `${job(id)}/revisions/${number}/restore?stage=${stage}&units=${units}`),
   compare: (id: string, before: number, units: Units, after?: number, signal?: AbortSignal) =>
@@ -176,6 +179,7 @@ export const FILES = [
   "stakes.csv",
   "cuts.csv",
   "materials.csv",
+  "practice.csv",
   "plan.json",
   "plan.geojson",
   "site.geojson",

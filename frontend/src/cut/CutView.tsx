@@ -56,7 +56,7 @@ export const CutView = memo(function CutView({ sheet, here, go, movedIn, folded,
       </div>
       <nav aria-label="Stages of the job" className="relative border-y border-base-300 overflow-x-auto">
         <ul ref={list} className="flex min-w-max justify-between">
-          {sheet.stages.map(({ stage, state, short, headline }) => (
+          {sheet.stages.map(({ stage, state, short, headline, practice }) => (
             <li key={stage} className="flex-1">
               <a
                 href={stage}
@@ -79,6 +79,15 @@ export const CutView = memo(function CutView({ sheet, here, go, movedIn, folded,
                       {movedIn[stage]}
                     </span>
                   ) : null}
+                  {practice > 0 && (
+                    <span
+                      className="practice figure text-secondary ml-auto text-[12px]"
+                      title={`${practice} not looked at`}
+                    >
+                      {practice}
+                      <span className="sr-only"> not looked at</span>
+                    </span>
+                  )}
                 </span>
                 <span className="figure text-secondary text-[13px] font-normal whitespace-nowrap">
                   {state === "nothing" ? "not yet" : `${short} ${headline}`}

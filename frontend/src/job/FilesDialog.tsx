@@ -22,6 +22,7 @@ const ABOUT: Record<(typeof FILES)[number], string> = {
   "stakes.csv": "every post: tape, levels, lengths, rod readings",
   "cuts.csv": "every length the saw cuts, and how many",
   "materials.csv": "what to buy, cut and bring",
+  "practice.csv": "values of practice that nobody has looked at",
   "plan.json": "every answer and rule, for machines",
   "plan.geojson": "tables, posts and trench on the map",
   "site.geojson": "shots and what is there, on the map",

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type Compare, type JobView, type Stage, type Units } from "../api/client";
+import { api, type Compare, type JobView, type Revision, type Stage, type Units } from "../api/client";
 import { queries, wordsOf } from "../api/queries";
 import { Dialog } from "../ui/Dialog";
 
@@ -59,6 +59,7 @@ export function HistoryDialog({ view, stage, run, close }: Props) {
                 <p className="text-secondary text-[13px]">
                   {revision.author}, {moment(revision.saved_at)}
                 </p>
+                {revision.issued && <Issued practice={revision.issued} />}
                 <p className="flex flex-wrap gap-3 text-[13px]">
                   <button type="button" className="link min-h-7" onClick={() => compare(revision.number)}>
                     Compare with draft
@@ -110,6 +111,26 @@ export function HistoryDialog({ view, stage, run, close }: Props) {
         />
       )}
     </Dialog>
+  );
+}
+
+/** That a revision is built from, and what nobody had looked at when it was issued. */
+function Issued({ practice }: { practice: NonNullable<Revision["issued"]> }) {
+  if (practice.length === 0) return <p className="text-[13px]">Issued; everything in it had been looked at.</p>;
+  return (
+    <details className="text-[13px]">
+      <summary className="min-h-7 cursor-pointer">
+        Issued; <span className="figure">{practice.length}</span> values nobody had looked at
+      </summary>
+      <dl className="practice grid grid-cols-[1fr_auto] gap-x-3">
+        {practice.map(({ path, array, label, value }) => (
+          <div key={path} className="contents">
+            <dt>{array ? `${array}: ${label}` : label}</dt>
+            <dd className="figure text-right">{value}</dd>
+          </div>
+        ))}
+      </dl>
+    </details>
   );
 }
 

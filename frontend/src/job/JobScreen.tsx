@@ -188,6 +188,7 @@ function Screen({ account, id, stage }: { account: string; id: string; stage: St
       <div className="sticky bottom-0 z-20 print:hidden">
         <Stops
           missing={view.sheet.missing}
+          practice={view.sheet.practice}
           stops={view.sheet.stops}
           sound={view.sheet.sound}
           arrays={names}
@@ -199,6 +200,8 @@ function Screen({ account, id, stage }: { account: string; id: string; stage: St
         <SaveDialog
           id={id}
           base={view.draft.base}
+          practice={view.sheet.practice}
+          arrays={names}
           arrived={job.arrived}
           close={() => setDialog(null)}
           saved={() => {

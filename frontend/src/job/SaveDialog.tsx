@@ -1,10 +1,13 @@
 import { useState } from "react";
-import { api, Problem, type Clash, type ProblemDetails } from "../api/client";
+import { api, Problem, type Clash, type Practice, type ProblemDetails } from "../api/client";
 import { Dialog } from "../ui/Dialog";
+import { stageNamed } from "../ui/ToSay";
 
 interface Props {
   id: string;
   base: number;
+  practice: Practice[];
+  arrays: Record<string, string>;
   /** Resolves when what was typed has reached the server: it is part of what is saved. */
   arrived: () => Promise<void>;
   close: () => void;
@@ -12,15 +15,16 @@ interface Props {
 }
 
 /** A named save. If someone saved in between, both sides are shown and chosen field by field. */
-export function SaveDialog({ id, base, arrived, close, saved }: Props) {
+export function SaveDialog({ id, base, practice, arrays, arrived, close, saved }: Props) {
   const [note, setNote] = useState("");
+  const [issue, setIssue] = useState(false);
   const [conflict, setConflict] = useState<ProblemDetails | null>(null);
   const [theirs, setTheirs] = useState<Set<string>>(new Set());
   const [wrong, setWrong] = useState("");
   const save = async () => {
     try {
       await arrived();
-      const done = await api.save(id, note, conflict?.head ?? undefined, [...theirs]);
+      const done = await api.save(id, note, issue, conflict?.head ?? undefined, [...theirs]);
       saved(done.number);
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
@@ -65,6 +69,18 @@ export function SaveDialog({ id, base, arrived, close, saved }: Props) {
             placeholder="second site visit, drain found"
           />
         </label>
+        <label className="flex items-baseline gap-2">
+          <input
+            type="checkbox"
+            checked={issue}
+            onChange={(event) => setIssue(event.target.checked)}
+            data-testid="issue"
+          />
+          <span>
+            <span className="font-semibold">Issue it</span>: people order, drive and dig from this revision.
+          </span>
+        </label>
+        {issue && <TakenForGranted practice={practice} arrays={arrays} />}
         {wrong && (
           <p role="alert" className="text-error">
             {wrong}
@@ -72,11 +88,32 @@ export function SaveDialog({ id, base, arrived, close, saved }: Props) {
         )}
         <div className="flex justify-end gap-2">
           <button type="submit" className="btn btn-primary">
-            {conflict ? "Save the two together" : "Save"}
+            {conflict ? "Save the two together" : issue ? "Save and issue" : "Save"}
           </button>
         </div>
       </form>
     </Dialog>
+  );
+}
+
+/** What an issued revision takes for granted is written into it. */
+function TakenForGranted({ practice, arrays }: Pick<Props, "practice" | "arrays">) {
+  const count = practice.reduce((sum, { labels }) => sum + labels.length, 0);
+  if (count === 0) return <p>Everything in it has been looked at.</p>;
+  return (
+    <section aria-label="Taken for granted" className="border-warning border-l-4 pl-3">
+      <p>
+        <span className="figure text-[17px]">{count}</span> values are practice that nobody has looked at. They are
+        listed with the revision:
+      </p>
+      <ul className="max-h-48 overflow-y-auto text-[13px]">
+        {practice.map(({ stage, array, group, path, labels }) => (
+          <li key={path}>
+            {stageNamed(stage, group, arrays[array])}: <span className="practice">{labels.join(", ")}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

@@ -129,7 +129,7 @@ describe("what is typed", () => {
     expect(JSON.parse(localStorage.getItem("furrow.typed.Wren.7") ?? "")).toEqual({
       typed: { "rows.tilt_deg": "30", "rows.rows": "2" },
       on: { "rows.tilt_deg": 1, "rows.rows": 1 },
-      version: 8,
+      version: 9,
     });
     last().answer(view("rows", { moved: [{ stage: "rows", key: "pitch", label: "Pitch", before: "1", after: "2" }] }));
     await settled();
@@ -203,7 +203,7 @@ describe("what is typed", () => {
     expect(JSON.parse(localStorage.getItem("furrow.typed.Wren.7") ?? "")).toEqual({
       typed: { "rows.rows": "2" },
       on: { "rows.rows": 1 },
-      version: 8,
+      version: 9,
     });
     await vi.advanceTimersByTimeAsync(2100);
     expect(calls).toHaveLength(2);

@@ -25,7 +25,7 @@ const OF_AN_ARRAY = ["rows", "structure", "footings", "frame", "modules"];
 const OF_AN_INVERTER = ["maximum_dc_v", "start_v", "inverter_ac_w", "inverter_inputs"];
 /** Up to version 6 shifted posts were said by their running number: which post that is no browser knows. */
 const SHIFTS = "structure.shifts";
-const VERSION = 8;
+const VERSION = 9;
 
 /** A path as this version says it; undefined where text of an older one cannot be brought along. */
 function pathNow(path: string, version: unknown): string | undefined {

@@ -108,12 +108,16 @@ function Actions({ job }: { job: JobLine }) {
     mutationFn: (state: JobLine["state"]) => api.putJob(job.id, state),
     onSuccess: () => held.invalidateQueries({ queryKey: queries.jobs().queryKey }),
   });
+  const usual = useMutation({
+    mutationFn: () => api.keepAsUsual(job.id, !job.usual),
+    onSuccess: () => held.invalidateQueries({ queryKey: queries.jobs().queryKey }),
+  });
   const copy = useMutation({
     mutationFn: () => api.copyJob(job.id, name),
     onSuccess: ({ id }) => navigate(`/jobs/${id}/site`),
   });
   const own = job.role === "owner";
-  const wrong = wordsOf(put.error ?? copy.error);
+  const wrong = wordsOf(put.error ?? usual.error ?? copy.error);
   const action = (words: string, act: () => void) => (
     <button
       key={words}
@@ -132,6 +136,9 @@ function Actions({ job }: { job: JobLine }) {
           setName(`${job.name}, copy`);
           setAsked("copy");
         })}
+      {own &&
+        job.state !== "deleted" &&
+        action(job.usual ? "No longer begin others like" : "Begin others like", () => usual.mutate())}
       {own && job.state === "open" && action("Put away", () => put.mutate("archived"))}
       {own && job.state === "archived" && action("Take out again", () => put.mutate("open"))}
       {own && job.state === "deleted" && action("Bring back", () => put.mutate("open"))}
@@ -205,6 +212,7 @@ function JobLink({ job }: { job: JobLine }) {
           {job.modules > 0 && `${job.modules} modules, ${job.power}; `}revision {job.revision} by {job.author},{" "}
           {saved(job.saved_at)}
           {job.role !== "owner" && `, shared with you`}
+          {job.usual && `, others are begun like it`}
         </span>
         <span className="block text-[13px]">
           {job.missing > 0 ? (

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { api, Problem, type ProblemDetails, type Units } from "../api/client";
+import { api, Problem, type JobLine, type ProblemDetails, type Units } from "../api/client";
 import { queries, wordsOf } from "../api/queries";
 import { JobList } from "./JobList";
 import { ProblemList } from "../ui/ProblemList";
@@ -36,7 +36,7 @@ export function JobsScreen({ name, leave }: { name: string; leave: () => void })
         {jobs?.length === 0 && <p className="mb-4">No job yet. Begin one below, or bring a design.json.</p>}
         {jobs && jobs.length > 0 && <JobList jobs={jobs} />}
         <section aria-label="New job" className="mt-6 grid gap-6 sm:grid-cols-2">
-          <NewJob make={(jobName, pack) => void made(() => api.newJob(jobName, pack))} />
+          <NewJob jobs={jobs ?? []} make={(jobName, pack, like) => void made(() => api.newJob(jobName, pack, like))} />
           <div>
             <h2 className="font-semibold">From a file</h2>
             <label className="flex flex-col gap-1">
@@ -61,17 +61,29 @@ export function JobsScreen({ name, leave }: { name: string; leave: () => void })
   );
 }
 
-function NewJob({ make }: { make: (name: string, pack: Units) => void }) {
+interface NewJobProps {
+  jobs: JobLine[];
+  make: (name: string, pack: Units, like: string | null) => void;
+}
+
+function NewJob({ jobs, make }: NewJobProps) {
   const [name, setName] = useState("");
   const [pack, setPack] = useState<Units>("us");
+  const [like, setLike] = useState("");
+  const models = jobs.filter((job) => job.state !== "deleted");
+  const of = (usual: boolean) => models.filter((job) => job.usual === usual);
+  const groups = [
+    { label: "The usual", jobs: of(true) },
+    { label: "Other jobs", jobs: of(false) },
+  ];
   return (
     <form
       onSubmit={(event) => {
         event.preventDefault();
-        make(name, pack);
+        make(name, pack, like || null);
       }}
     >
-      <h2 className="font-semibold">From nothing</h2>
+      <h2 className="font-semibold">{like ? "With the arrays of another job" : "From nothing"}</h2>
       <div className="flex flex-wrap gap-2">
         <input
           className="input grow basis-56"
@@ -91,10 +103,38 @@ function NewJob({ make }: { make: (name: string, pack: Units) => void }) {
           <option value="us">US rules, ft-in</option>
           <option value="metric">metric rules, m-mm</option>
         </select>
+        {models.length > 0 && (
+          <select
+            className="select grow basis-56"
+            aria-label="Arrays"
+            value={like}
+            onChange={(event) => setLike(event.target.value)}
+          >
+            <option value="">an array of practice, to be looked at</option>
+            {groups.map(
+              (group) =>
+                group.jobs.length > 0 && (
+                  <optgroup key={group.label} label={group.label}>
+                    {group.jobs.map((job) => (
+                      <option key={job.id} value={job.id}>
+                        the arrays of {job.name}
+                      </option>
+                    ))}
+                  </optgroup>
+                ),
+            )}
+          </select>
+        )}
         <button type="submit" className="btn btn-primary">
           Begin
         </button>
       </div>
+      {like && (
+        <p className="text-secondary mt-1 text-[13px]">
+          Its modules, structures, footings, profiles, inverters and allowances come along. Place, ground, weather and
+          the way do not; how its rows lie is to be looked at again.
+        </p>
+      )}
     </form>
   );
 }

@@ -4,6 +4,7 @@ import { keyOf, type JobState, type JobStore } from "../job/jobStore";
 import { AnswerLine } from "../ui/AnswerLine";
 import { GivenField } from "../ui/GivenField";
 import { Mends } from "../ui/Mends";
+import { Mine, NotLooked, practiceIn } from "../ui/Practice";
 import { State } from "../ui/State";
 import { ThingList } from "../ui/ThingList";
 import { ToSay, type Go } from "../ui/ToSay";
@@ -129,12 +130,14 @@ export function StageLayout({
                   />
                 ))}
                 {after?.(group)}
+                {!readOnly && <Mine paths={practiceIn(givens, lists)} group={group} change={job.change} />}
               </>
             );
             return groups.length > FOLDED ? (
               <details key={group} className="border-base-300 border-b" open={number === 0} data-group={group}>
                 <summary className="hover:bg-base-200 min-h-9 cursor-pointer px-2 py-2 font-semibold pointer-coarse:min-h-11">
                   {group}
+                  <NotLooked count={practiceIn(givens, lists).length} />
                   {lists[0] && (
                     <span className="text-secondary figure ml-2 text-[14px] font-normal">{lists[0].items.length}</span>
                   )}
@@ -143,7 +146,12 @@ export function StageLayout({
               </details>
             ) : (
               <fieldset key={group} className="mb-1">
-                {group && <legend className="text-secondary px-2 pt-2 text-[12.5px] font-semibold">{group}</legend>}
+                {group && (
+                  <legend className="text-secondary px-2 pt-2 text-[12.5px] font-semibold">
+                    {group}
+                    <NotLooked count={practiceIn(givens, lists).length} />
+                  </legend>
+                )}
                 {fields}
               </fieldset>
             );

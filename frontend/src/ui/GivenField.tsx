@@ -56,7 +56,10 @@ export const GivenField = memo(function GivenField({ given, typed, failure, read
   // While a field has the focus it shows what was typed, not what the server made of it.
   const [held, setHeld] = useState<string | null>(null);
   const shown = held ?? typed ?? given.text;
-  const choices = given.needed ? ["", ...given.choices] : given.choices;
+  const offered = given.input === "yes_no" ? ["yes", "no"] : given.choices;
+  const choices = given.needed ? ["", ...offered] : offered;
+  // What is being typed is somebody's own before the server has it.
+  const practice = given.practice && typed === undefined && held === null;
   const toSay = given.needed && shown.trim() === "";
   // What stood there when the hand came: Escape gives it back.
   const before = useRef(shown);
@@ -76,16 +79,30 @@ export const GivenField = memo(function GivenField({ given, typed, failure, read
       before.current = shown;
     },
     onKeyDown: (event: KeyboardEvent) => {
+      if (event.key === "Enter" && practice && !readOnly) type(given.path, shown);
       if (event.key !== "Escape" || shown === before.current) return;
       event.stopPropagation();
       change(before.current);
     },
   };
-  const frame = `w-full rounded-none bg-base-100 h-9 px-2 text-[15px] pointer-coarse:h-11 ${failure ? "border-error border-2" : toSay ? "border-primary border-l-4" : "border-base-content/40"}`;
+  const written = practice ? "practice" : "";
+  const frame = `${written} w-full rounded-none bg-base-100 h-9 px-2 text-[15px] pointer-coarse:h-11 ${failure ? "border-error border-2" : toSay ? "border-primary border-l-4" : "border-base-content/40"}`;
   return (
-    <div className="px-2 py-1.5" data-testid={`given-${given.path}`} data-help={given.where} data-help-of={given.label}>
-      <label htmlFor={id} className="flex items-baseline justify-between gap-2 font-semibold">
-        <span>{given.label}</span>
+    <div
+      className="px-2 py-1.5"
+      data-testid={`given-${given.path}`}
+      data-help={given.where}
+      data-help-of={given.label}
+      data-practice={practice || undefined}
+    >
+      <label
+        htmlFor={id}
+        className={`flex items-baseline justify-between gap-2 ${practice ? "practice" : "font-semibold"}`}
+      >
+        <span>
+          {given.label}
+          {practice && <span className="sr-only">, practice: nobody has looked at it</span>}
+        </span>
         {given.input === "quantity" && given.unit && (
           <span className="text-secondary text-[12px] font-normal">{given.unit}</span>
         )}
@@ -97,7 +114,7 @@ export const GivenField = memo(function GivenField({ given, typed, failure, read
           value={typed ?? given.text}
           onChange={(event) => type(given.path, event.target.value)}
         >
-          {(given.input === "yes_no" ? ["yes", "no"] : choices).map((choice) => (
+          {choices.map((choice) => (
             <option key={choice} value={choice}>
               {choice === "" && given.needed ? given.placeholder : choiceText(given, choice)}
             </option>

@@ -59,6 +59,7 @@ export function ThingList({ list, state, job, readOnly, open, setOpen, tools }: 
                       path,
                       text: item.values[field.path] ?? "",
                       placeholder: item.placeholders[field.path] ?? "",
+                      practice: item.practice.includes(field.path),
                     };
                     return (
                       <GivenField

@@ -3,6 +3,10 @@ import type { Missing, Stage } from "../api/client";
 /** Where a list leads: a stage, the path of a field, the array that is meant. */
 export type Go = (stage: Stage, given: string, array: string) => void;
 
+/** A stage, a group of its form and an array in one name. */
+export const stageNamed = (stage: string, group: string, array?: string) =>
+  [stage, group.toLowerCase(), array].filter(Boolean).join(", ");
+
 interface Props {
   missing: Missing[];
   /** What each array is called, by its id; empty where there is one alone. */

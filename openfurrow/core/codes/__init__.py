@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 from openfurrow.core.working import Source, Sureness
 
 RulePack = Literal["us", "metric"]
+PACKS: tuple[RulePack, ...] = ("us", "metric")
 
 
 @dataclass(frozen=True)

@@ -1,10 +1,10 @@
-"""Structural sections as data: generic shapes, never a maker's product."""
+"""Structural sections as data: generic shapes and those of standards, never a maker's product."""
 
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cache
 
-from openfurrow.core.codes import table
+from openfurrow.core.codes import Table, table
 from openfurrow.core.working import Source
 
 STEEL_MODULUS_PA = 200e9
@@ -27,10 +27,15 @@ class Section:
     source: Source
 
 
+def _tables() -> tuple[Table, ...]:
+    """Every list of sections, each with a source of its own."""
+    return table("common", "section"), table("common", "w_shape")
+
+
 @cache
 def section(name: str) -> Section:
     """The section called ``name``; KeyError names the known ones."""
-    data = table("common", "section")
+    data = next((one for one in _tables() if name in one.texts["section"]), _tables()[0])
     row = data.row("section", name)
     names = (
         "depth_m",
@@ -49,9 +54,12 @@ def section(name: str) -> Section:
 @cache
 def section_names(use: str) -> tuple[str, ...]:
     """The sections meant for ``use``: post, purlin or beam."""
-    data = table("common", "section")
-    pairs = zip(data.texts["section"], data.texts["use"], strict=True)
-    return tuple(name for name, wanted in pairs if wanted == use)
+    return tuple(
+        name
+        for data in _tables()
+        for name, wanted in zip(data.texts["section"], data.texts["use"], strict=True)
+        if wanted == use
+    )
 
 
 def known_section(use: str) -> Callable[[str], str]:

@@ -3,6 +3,7 @@
 from typing import Literal
 
 from openfurrow.core.givens import Givens, given
+from openfurrow.core.quantities import either
 
 FamilyName = Literal["driven post"]
 Depths = Literal["each post's own", "alike in one soil", "alike for all"]
@@ -20,9 +21,10 @@ class FootingsGivens(Givens):
     )
     half_inch_moves: bool = given(
         True,
-        "13 mm (1/2 in) at ground does no harm",
+        "A slight move at ground does no harm",
         "yes_no",
-        "A rack that may move 13 mm (1/2 in) at ground may use twice the lateral bearing.",
+        f"A rack that may move {either('1/2 in', '13 mm')} at ground may use twice the lateral "
+        "bearing.",
         "IBC 1806.3.4; the rack's maker may say less.",
         pack="us",
     )

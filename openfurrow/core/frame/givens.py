@@ -17,6 +17,7 @@ class FrameGivens(Givens):
         low=2,
         high=15,
         usual=(5, 12),
+        metric=6.0,
     )
     lap_m: float = given(
         0.3048,
@@ -27,6 +28,7 @@ class FrameGivens(Givens):
         low=0,
         high=2,
         usual=(0.2, 0.9),
+        metric=0.3,
     )
 
     @field_validator("lap_m")

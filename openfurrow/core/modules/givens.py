@@ -1,6 +1,9 @@
 """Module givens: the data sheet, gaps and clamps."""
 
 from openfurrow.core.givens import Givens, given
+from openfurrow.core.quantities import INCH_M, either
+
+THREE_QUARTERS = either("3/4 in", "20 mm")
 
 
 class ModulesGivens(Givens):
@@ -49,7 +52,8 @@ class ModulesGivens(Givens):
         high=60,
         usual=(18, 34),
         group="Module",
-        caution="20 kg and more is a two-person lift; wind catches a module like a sail.",
+        caution=f"{either('45 lb', '20 kg')} and more is a two-person lift; wind catches a module "
+        "like a sail.",
     )
     power_w: float = given(
         430.0,
@@ -188,33 +192,36 @@ class ModulesGivens(Givens):
         "Gap along the row",
         "thickness",
         "Between neighbours; the mid clamp stands in it.",
-        "The clamp; 20 mm (3/4 in) is usual.",
+        f"The clamp; {THREE_QUARTERS} is usual.",
         low=0.002,
         high=0.1,
         usual=(0.01, 0.025),
         group="Setting",
+        us=0.75 * INCH_M,
     )
     gap_up_m: float = given(
         0.020,
         "Gap between module rows",
         "thickness",
         "Between lower and upper module; set by a spacer.",
-        "20 mm (3/4 in) is usual.",
+        f"{THREE_QUARTERS} is usual.",
         low=0.002,
         high=0.3,
         usual=(0.01, 0.03),
         group="Setting",
+        us=0.75 * INCH_M,
     )
     purlin_end_m: float = given(
         0.075,
         "Purlin beyond the last module",
         "tape",
         "Room for the end clamp at each end of a table.",
-        "50 to 100 mm (2 to 4 in).",
+        f"{either('2 to 4 in', '50 to 100 mm')}.",
         low=0.02,
         high=0.5,
         usual=(0.05, 0.1),
         group="Setting",
+        us=3 * INCH_M,
     )
     clamp_torque_n_m: float = given(
         15.0,

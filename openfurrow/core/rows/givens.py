@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 from pydantic import AfterValidator, Field
 
 from openfurrow.core.givens import Givens, Thing, given, identified
+from openfurrow.core.quantities import INCH_M
 
 # More tables than this that differ from the pattern want a pattern, or an array, of their own.
 MOST_TABLES_APART = 300
@@ -146,6 +147,7 @@ class RowsGivens(Givens):
         high=30,
         usual=(0.1, 3),
         group="Table",
+        us=18 * INCH_M,
     )
     rows: int = given(
         1,
@@ -179,6 +181,7 @@ class RowsGivens(Givens):
         high=4,
         usual=(0.5, 1.2),
         group="Rows",
+        us=36 * INCH_M,
     )
     pitch_m: float | None = given(
         None,

@@ -4,6 +4,7 @@ import numpy as np
 import shapely
 
 from openfurrow.core.codes import Constant
+from openfurrow.core.quantities import either
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.ground import GroundPlane, plane_through
 from openfurrow.core.site.keepouts import KeepOuts
@@ -143,7 +144,7 @@ def _fall(givens: SiteGivens, known: Known) -> tuple[Answer, ...]:
     answer = Answer(
         "site",
         "fall",
-        "Fall over 10 m (33 ft)",
+        f"Fall over {either('33 ft', '10 m')}",
         Working(
             "fall",
             "s * L",

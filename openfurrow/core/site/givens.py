@@ -8,7 +8,7 @@ from pydantic import AfterValidator, Field, field_validator
 
 from openfurrow.core.codes import RulePack
 from openfurrow.core.givens import Givens, Thing, given, identified
-from openfurrow.core.quantities import UnitSystem
+from openfurrow.core.quantities import UnitSystem, either
 from openfurrow.core.site.features import Coordinate, FeatureGivens
 from openfurrow.core.site.notes import NoteGivens
 from openfurrow.core.site.soil import HoleGivens, SoilClass
@@ -89,7 +89,7 @@ class SiteGivens(Givens):
         "Elevation",
         "elevation",
         "Height above the sea; thin air pushes less.",
-        "The map or a phone; to 10 m is enough.",
+        f"The map or a phone; to {either('30 ft', '10 m')} is enough.",
         low=-430,
         high=5500,
         usual=(0, 2500),
@@ -169,7 +169,7 @@ class SiteGivens(Givens):
         "Hand-dig zone",
         "tape",
         "Either side of a buried line's marks. Left empty: the rule pack's own.",
-        "State law or the network owner; 18 to 30 in in the states, 0.5 to 1 m elsewhere.",
+        f"State law or the network owner; {either('18 to 30 in', '0.5 to 1 m')} is usual.",
         low=0.2,
         high=5,
         usual=(0.4, 1),

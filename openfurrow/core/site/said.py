@@ -51,6 +51,11 @@ def air_of(site: SiteGivens) -> Air:
     )
 
 
+def has_place(site: SiteGivens) -> bool:
+    """Whether somebody has said where the site is."""
+    return site.latitude_deg is not None and site.longitude_deg is not None
+
+
 def place_of(site: SiteGivens) -> tuple[float, float]:
     """Latitude and longitude. Raises Lacking while nobody has said them."""
     north, east = site.latitude_deg, site.longitude_deg

@@ -1,6 +1,7 @@
 """Stakeout givens: where the instrument stands."""
 
 from openfurrow.core.givens import Givens, given
+from openfurrow.core.quantities import INCH_M
 
 
 class StakeoutGivens(Givens):
@@ -15,4 +16,5 @@ class StakeoutGivens(Givens):
         low=0.2,
         high=6,
         usual=(1.2, 2.0),
+        us=63 * INCH_M,
     )

@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 from openfurrow.core.checks import Check, at_least, within
 from openfurrow.core.codes import constant
 from openfurrow.core.footings.posts import Posts
+from openfurrow.core.quantities import either
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.stakeout.givens import StakeoutGivens
@@ -291,8 +292,8 @@ def _answers(
                 float(stakes.top_m[0] - stakes.ground_m[0]),
                 "tape",
                 GEOMETRY,
-                "The beam's bolt sits lower by the steel above it. Heights within 13 mm (1/2 in) of "
-                "the string.",
+                "The beam's bolt sits lower by the steel above it. Heights within "
+                f"{either('1/2 in', '13 mm')} of the string.",
             ),
             True,
         ),

@@ -6,6 +6,7 @@ from pydantic import AfterValidator, Field
 
 from openfurrow.core.codes.section import known_section
 from openfurrow.core.givens import Givens, given
+from openfurrow.core.quantities import INCH_M, either
 
 # A table's place in the pattern, or the id of one of no row; then the post's place in it.
 A_POST = r"^([1-9][0-9]{0,2}\.[1-9][0-9]{0,2}|[a-z0-9]{1,12})/[1-9][0-9]{0,3}$"
@@ -37,6 +38,7 @@ class StructureGivens(Givens):
         high=9,
         usual=(2, 5),
         group="Posts",
+        us=102 * INCH_M,
     )
     cantilever_ratio: float = given(
         0.35,
@@ -57,17 +59,19 @@ class StructureGivens(Givens):
         "What the merchant stocks; the section must carry the moment at the ground.",
         length=40,
         group="Posts",
+        us="W6x9",
     )
     post_top_m: float = given(
         0.05,
         "Post above the bolt",
         "tape",
         "Steel beyond the beam's bolt, for the hole's edge.",
-        "Two inches is usual; slotted tops want more.",
+        f"{either('2 in', '50 mm')} is usual; slotted tops want more.",
         low=0.02,
         high=0.4,
         usual=(0.04, 0.15),
         group="Posts",
+        us=2 * INCH_M,
     )
     shifts: Annotated[tuple[PostShift, ...], Field(max_length=200)] = given(
         (),
@@ -126,6 +130,7 @@ class StructureGivens(Givens):
         high=3,
         usual=(0.6, 1.6),
         group="Strut",
+        us=42 * INCH_M,
     )
     strut_foot_m: float = given(
         0.3,
@@ -137,4 +142,5 @@ class StructureGivens(Givens):
         high=2,
         usual=(0.15, 0.6),
         group="Strut",
+        us=12 * INCH_M,
     )

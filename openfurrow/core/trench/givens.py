@@ -3,6 +3,7 @@
 from typing import Literal
 
 from openfurrow.core.givens import Givens, given
+from openfurrow.core.quantities import INCH_M, either
 
 Method = Literal["PVC conduit", "rigid metal conduit", "thin-wall metal tubing", "direct-buried cable"]
 
@@ -16,8 +17,8 @@ class TrenchGivens(Givens):
         "choice",
         "What protects the conductors in the ground.",
         "PVC conduit is usual; armoured or direct-buried cable saves pulling.",
-        caution="Nothing is dug before the utility locate has answered. Hand-dig within 0.6 m "
-        "(2 ft) of any mark.",
+        caution="Nothing is dug before the utility locate has answered. Hand-dig within "
+        f"{either('2 ft', '0.6 m')} of any mark.",
     )
     under_driveway: bool = given(
         False,
@@ -43,26 +44,29 @@ class TrenchGivens(Givens):
         low=0.08,
         high=1.5,
         usual=(0.15, 0.45),
+        metric=0.3,
     )
     bedding_m: float = given(
         0.1,
         "Sand bedding",
         "tape",
         "Stone-free sand below the conduit, and the same again above it for cable without conduit.",
-        "None needed in stone-free soil; 100 mm in gravel.",
+        f"None needed in stone-free soil; {either('4 in', '100 mm')} in gravel.",
         low=0,
         high=0.3,
         usual=(0, 0.15),
+        us=4 * INCH_M,
     )
     extra_depth_m: float = given(
         0.05,
         "Deeper than the rule",
         "tape",
         "What the trench is dug beyond the least cover.",
-        "50 mm (2 in): an inspector's tape should not find the one high spot.",
+        f"{either('2 in', '50 mm')}: an inspector's tape should not find the one high spot.",
         low=0,
         high=1,
         usual=(0.03, 0.3),
+        us=2 * INCH_M,
     )
     room_for_growth: bool = given(
         True,

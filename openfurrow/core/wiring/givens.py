@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 from pydantic import AfterValidator, Field
 
 from openfurrow.core.givens import Givens, Thing, given, identified
+from openfurrow.core.quantities import INCH_M, either
 
 # What is asked of inverters that stand out at an array alone: their outputs lie in the trench.
 OUT_AT_ARRAY = frozenset({"units", "ac_v", "phases"})
@@ -153,11 +154,12 @@ class WiringGivens(Givens):
         "Slack at each end",
         "tape",
         "Wire left over for landing and for a mistake.",
-        "1.5 m (5 ft) at each end.",
+        f"{either('5 ft', '1.5 m')} at each end.",
         low=0,
         high=20,
         usual=(1, 3),
         group="On the way",
+        us=60 * INCH_M,
     )
 
     @property
