@@ -16,6 +16,7 @@ from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.givens import InverterGivens, WiringGivens
+from openfurrow.demo.worked_through import worked_through
 
 
 def _ground_m(east_m: float, north_m: float) -> float:
@@ -33,6 +34,7 @@ def _shots() -> tuple[Reading, ...]:
     return tuple(readings)
 
 
+@worked_through("trench.", "materials.")
 def grifo() -> Design:
     """40 modules in two rows, 24 m to the dome."""
     asked, answered = date(2026, 5, 4), date(2026, 5, 7)

@@ -21,6 +21,7 @@ from openfurrow.core.site.tickets import TicketGivens
 from openfurrow.core.site.ways import SpurGivens
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.wiring.givens import InverterGivens
+from openfurrow.demo.worked_through import worked_through
 
 BENCHMARK_M, BACKSIGHT_M = 100 * FOOT_M, 4.5 * FOOT_M
 FALL, TOWARD_DEG = 0.04, 205.0
@@ -280,6 +281,7 @@ def holes() -> tuple[HoleGivens, ...]:
     )
 
 
+@worked_through()
 def larkspur() -> Design:
     """36 modules on driven posts, us rules, 38 m to the pump house."""
     return one_array(
@@ -316,6 +318,7 @@ def larkspur() -> Design:
     )
 
 
+@worked_through()
 def larkspur_with_pump_house() -> Design:
     """The same with a second, small array of other modules beside the pump house, on the same trunk."""
     first = larkspur()

@@ -12,6 +12,7 @@ from openfurrow.core.site.ways import SpurGivens
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.givens import InverterGivens, WiringGivens
+from openfurrow.demo.worked_through import worked_through
 
 # Blocks either side of the dyke road, from the south; each of so many rows of two tables.
 ACROSS, DEEP = 2, 4
@@ -44,6 +45,7 @@ FLATS = SiteGivens(
 )
 
 
+@worked_through()
 def marram() -> Design:
     """8,640 modules in landscape on driven posts, six inverters out at each of eight blocks."""
     module = ModulesGivens(

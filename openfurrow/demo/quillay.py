@@ -13,8 +13,10 @@ from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.givens import InverterGivens, WiringGivens
+from openfurrow.demo.worked_through import worked_through
 
 
+@worked_through()
 def quillay() -> Design:
     """24 modules facing north, on a plane that level and tape gave."""
     return one_array(

@@ -60,7 +60,7 @@ def test_deleting_asks_first_and_can_be_taken_back(desk: Page) -> None:
 
 def test_jobs_are_found_by_a_word_and_put_in_order(desk: Page) -> None:
     desk.get_by_label("Name of the job").fill("Kestrel barn")
-    desk.get_by_role("button", name="Begin").click()
+    desk.get_by_role("button", name="Begin", exact=True).click()
     expect(desk.locator("[data-shown=site]")).to_be_visible()
     desk.get_by_role("link", name="Open Furrow").click()
     expect(row(desk, "Kestrel barn")).to_be_visible()
@@ -113,3 +113,31 @@ def test_other_rules_ask_for_the_wind_anew(page: Page) -> None:
     expect(page.locator("main")).to_contain_text(re.compile("design wind.*still to be said"))
     page.get_by_role("button", name="Undo").click()
     expect(page.locator("main [data-answer]").first).to_be_visible()
+
+
+def test_a_job_is_begun_with_the_arrays_of_a_usual(desk: Page) -> None:
+    desk.get_by_role("button", name="Make it a usual Larkspur Ferry landing").click()
+    expect(row(desk, "Larkspur Ferry landing")).to_contain_text("a usual, to begin others from")
+    arrays = desk.get_by_label("Arrays", exact=True)
+    usuals = arrays.locator("optgroup[label=Usuals] option")
+    expect(usuals).to_have_text(["the arrays of Larkspur Ferry landing"])
+    desk.get_by_label("Name of the job").fill("Kestrel barn")
+    arrays.select_option(label="the arrays of Larkspur Ferry landing")
+    expect(desk.get_by_role("region", name="New job")).to_contain_text(
+        "Place, ground, weather and the way do not"
+    )
+    desk.get_by_role("button", name="Begin", exact=True).click()
+    expect(desk.locator("[data-shown=site]")).to_be_visible()
+    expect(desk.locator("main").get_by_test_id("to-say")).to_contain_text("14 still to say")
+    # Its rows were laid for another place: they are to be looked at, its modules are not.
+    go(desk, "rows")
+    expect(field(desk, "arrays.1.rows.tilt_deg")).to_have_value("34.0°")
+    expect(desk.get_by_test_id("given-arrays.1.rows.tilt_deg")).to_have_attribute(
+        "data-practice", "true"
+    )
+    go(desk, "structure")
+    expect(field(desk, "arrays.1.structure.post_section")).to_have_value("I 150 x 100 x 14")
+    expect(desk.locator("main [data-practice]")).to_have_count(0)
+    desk.get_by_role("link", name="Open Furrow").click()
+    desk.get_by_role("button", name="No longer a usual Larkspur Ferry landing").click()
+    expect(usuals).to_have_count(0)

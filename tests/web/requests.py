@@ -41,6 +41,7 @@ def on_one_job(design: bytes) -> dict[str, Asked]:
         "new_job": Asked("POST", "/jobs", body={"name": "Another"}),
         "import_job": Asked("POST", "/jobs/import", content=design),
         "copy_job": Asked("POST", "copy", body={"name": "Another like it"}),
+        "keep_as_usual": Asked("PUT", "usual", body={"usual": True}),
         "put_job": Asked("PUT", "state", body={"state": "open"}),
         "members": Asked("GET", "members"),
         "share_job": Asked("POST", "members", body={"name": "Tobin Reed", "role": "editor"}),

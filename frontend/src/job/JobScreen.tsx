@@ -200,7 +200,7 @@ function Screen({ account, id, stage }: { account: string; id: string; stage: St
         <SaveDialog
           id={id}
           base={view.draft.base}
-          practice={view.sheet.practice}
+          sheet={view.sheet}
           arrays={names}
           arrived={job.arrived}
           close={() => setDialog(null)}

@@ -1,12 +1,12 @@
 import { useState } from "react";
-import { api, Problem, type Clash, type Practice, type ProblemDetails } from "../api/client";
+import { api, Problem, type Clash, type JobSheet, type ProblemDetails } from "../api/client";
 import { Dialog } from "../ui/Dialog";
 import { stageNamed } from "../ui/ToSay";
 
 interface Props {
   id: string;
   base: number;
-  practice: Practice[];
+  sheet: JobSheet;
   arrays: Record<string, string>;
   /** Resolves when what was typed has reached the server: it is part of what is saved. */
   arrived: () => Promise<void>;
@@ -15,7 +15,7 @@ interface Props {
 }
 
 /** A named save. If someone saved in between, both sides are shown and chosen field by field. */
-export function SaveDialog({ id, base, practice, arrays, arrived, close, saved }: Props) {
+export function SaveDialog({ id, base, sheet, arrays, arrived, close, saved }: Props) {
   const [note, setNote] = useState("");
   const [issue, setIssue] = useState(false);
   const [conflict, setConflict] = useState<ProblemDetails | null>(null);
@@ -80,7 +80,7 @@ export function SaveDialog({ id, base, practice, arrays, arrived, close, saved }
             <span className="font-semibold">Issue it</span>: people order, drive and dig from this revision.
           </span>
         </label>
-        {issue && <TakenForGranted practice={practice} arrays={arrays} />}
+        {issue && <TakenForGranted sheet={sheet} arrays={arrays} />}
         {wrong && (
           <p role="alert" className="text-error">
             {wrong}
@@ -96,17 +96,27 @@ export function SaveDialog({ id, base, practice, arrays, arrived, close, saved }
   );
 }
 
-/** What an issued revision takes for granted is written into it. */
-function TakenForGranted({ practice, arrays }: Pick<Props, "practice" | "arrays">) {
+/** What an issued revision takes for granted is written into it; what it lacks is told before. */
+function TakenForGranted({ sheet, arrays }: Pick<Props, "sheet" | "arrays">) {
+  const { missing, practice, stops } = sheet;
   const count = practice.reduce((sum, { labels }) => sum + labels.length, 0);
-  if (count === 0) return <p>Everything in it has been looked at.</p>;
+  const stopping = stops.filter(({ level }) => level === "stop").length;
+  const open = [missing.length > 0 && `${missing.length} still to say`, stopping > 0 && `${stopping} stop the job`];
+  const lacks = open.filter(Boolean).join(", ");
+  const warning = lacks && (
+    <p className="border-error border-l-4 pl-3">
+      <span className="font-semibold">It is not ready to build from</span>: {lacks}.
+    </p>
+  );
+  if (count === 0) return warning || <p>Everything in it has been looked at.</p>;
   return (
     <section aria-label="Taken for granted" className="border-warning border-l-4 pl-3">
+      {warning}
       <p>
         <span className="figure text-[17px]">{count}</span> values are practice that nobody has looked at. They are
         listed with the revision:
       </p>
-      <ul className="max-h-48 overflow-y-auto text-[13px]">
+      <ul className="max-h-48 overflow-y-auto text-[13px]" tabIndex={0} aria-label="Values of practice">
         {practice.map(({ stage, array, group, path, labels }) => (
           <li key={path}>
             {stageNamed(stage, group, arrays[array])}: <span className="practice">{labels.join(", ")}</span>

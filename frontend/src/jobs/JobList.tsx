@@ -138,7 +138,7 @@ function Actions({ job }: { job: JobLine }) {
         })}
       {own &&
         job.state !== "deleted" &&
-        action(job.usual ? "No longer begin others like" : "Begin others like", () => usual.mutate())}
+        action(job.usual ? "No longer a usual" : "Make it a usual", () => usual.mutate())}
       {own && job.state === "open" && action("Put away", () => put.mutate("archived"))}
       {own && job.state === "archived" && action("Take out again", () => put.mutate("open"))}
       {own && job.state === "deleted" && action("Bring back", () => put.mutate("open"))}
@@ -212,7 +212,7 @@ function JobLink({ job }: { job: JobLine }) {
           {job.modules > 0 && `${job.modules} modules, ${job.power}; `}revision {job.revision} by {job.author},{" "}
           {saved(job.saved_at)}
           {job.role !== "owner" && `, shared with you`}
-          {job.usual && `, others are begun like it`}
+          {job.usual && `; a usual, to begin others from`}
         </span>
         <span className="block text-[13px]">
           {job.missing > 0 ? (

@@ -73,7 +73,7 @@ function NewJob({ jobs, make }: NewJobProps) {
   const models = jobs.filter((job) => job.state !== "deleted");
   const of = (usual: boolean) => models.filter((job) => job.usual === usual);
   const groups = [
-    { label: "The usual", jobs: of(true) },
+    { label: "Usuals", jobs: of(true) },
     { label: "Other jobs", jobs: of(false) },
   ];
   return (

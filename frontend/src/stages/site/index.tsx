@@ -10,6 +10,7 @@ import { StageLayout, type StageProps } from "../StageLayout";
 import { GroundFileDialog } from "./GroundFileDialog";
 import { LocateAnswers } from "./LocateAnswers";
 import { MeasureDialog } from "./MeasureDialog";
+import { StandHere } from "./StandHere";
 import { ThingHandles } from "./ThingHandles";
 import { inMetres, snapTo, written } from "./snap";
 import { useSection } from "./useSection";
@@ -47,6 +48,7 @@ export function SiteStage(props: StageProps) {
   // A thing without a place, or one that is gone, leaves the way's bends in the hand.
   const held = open !== null && places.some((place) => place.of === open);
   const owners = view.stage.lists.find((list) => list.path === "site.tickets");
+  const missing = (path: string) => view.sheet.missing.some((one) => one.path === path);
   const tickets = view.stage.tables.find((table) => table.key === "tickets");
 
   // Escape gives back the places that stood there before pointing began.
@@ -140,7 +142,9 @@ export function SiteStage(props: StageProps) {
           ) : null,
       }}
       after={(group) =>
-        group === "Ground" && !readOnly ? (
+        group === "Place" && !readOnly ? (
+          <StandHere asked={missing("site.latitude_deg")} change={job.change} />
+        ) : group === "Ground" && !readOnly ? (
           <p className="px-2 py-1">
             <button type="button" className="btn btn-sm w-full" onClick={() => setBringing(true)}>
               Paste shots or bring a file…
