@@ -220,7 +220,8 @@ def _givens(
         and field.path.removeprefix(f"{stage}.") in shown
     )
     # Of one array alone nobody asks on Rows: whether it stands is the first question of the job.
-    standing = (ARRAY_STANDING, in_array(plan.array.id, ARRAY_STANDING.path))
+    path = in_array(plan.array.id, ARRAY_STANDING.path)
+    standing = (replace(ARRAY_STANDING, group=NAME.group), path)
     first = ((NAME, NAME.path), *(() if several else (standing,))) if stage == "site" else ()
     return tuple(
         field_text(field, path, value_at(design, path), _own_value(field, plan, units), units, practice)

@@ -1,11 +1,13 @@
 """What nobody has said is asked for: no number stands on it, and nothing falls over its absence."""
 
+from datetime import date
 from typing import Any
 
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from openfurrow.core.beginning import from_nothing
 from openfurrow.core.design import STAGES, Design, one_array
 from openfurrow.core.edits import DesignError, apply
 from openfurrow.core.fields import fields, fields_of, value_at
@@ -134,6 +136,28 @@ def test_any_given_can_be_taken_out_of_any_demo(demo: Any, path: str) -> None:
     # Said again it is what it was.
     again = without.model_copy(update={"site": design.site, "arrays": design.arrays})
     assert numbers(again) == numbers(design)
+
+
+def test_whether_something_stands_there_is_asked_before_anything_is_laid_out() -> None:
+    new = from_nothing("new", "us", date(2027, 3, 1))
+    assert plan(new).missing[0] == "arrays.1.standing"
+    (first, *_) = job_sheet(new, plan(new), "us").missing
+    # Asked where the job begins, of one array alone; of several where each is.
+    assert (first.stage, first.path, first.array) == ("site", "arrays.1.standing", "1")
+    assert "arrays.1.standing" in {g.path for g in stage_sheet("site", new, plan(new), "us").givens}
+    two = apply(new, [("arrays.+b", "1")], "us")
+    assert job_sheet(two, plan(two), "us").missing[0].stage == "rows"
+    # A new array beside it is to be built, until somebody says else.
+    assert [path for path in plan(two).missing if path.endswith("standing")] == ["arrays.1.standing"]
+    whole = said_job("whole")
+    open_ = whole.model_copy(
+        update={"arrays": (whole.arrays[0].model_copy(update={"standing": None}),)}
+    )
+    assert {a.stage for a in plan(open_).answers} == {"site", "sun"}
+    everything(open_)
+    for text, ordered in (("no", True), ("yes", False)):
+        found = plan(apply(open_, [("arrays.1.standing", text)], "us"))
+        assert any(line.key == "module" for line in found.materials.lines) == ordered
 
 
 def test_what_one_array_lacks_stops_no_other_array_but_the_job() -> None:

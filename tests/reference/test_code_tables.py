@@ -187,7 +187,7 @@ def test_every_table_names_a_source_and_how_sure_it_is() -> None:
             "combination",
             "service",
         ],
-        "common": ["constants", "section", "soil_friction"],
+        "common": ["constants", "section", "soil_friction", "w_shape"],
     }.items():
         for name in names:
             data = table(pack, name)

@@ -6,6 +6,7 @@ from itertools import pairwise
 import numpy as np
 import pytest
 from Pynite import FEModel3D
+from shapely.affinity import scale
 from shapely.geometry import Point, Polygon, box
 from shapely.ops import unary_union
 
@@ -197,6 +198,49 @@ def test_open_sections_against_their_outline_cut_into_strips(name: str) -> None:
     assert known.inertia_m4 == pytest.approx(inertia_about_level_axis(steel), rel=0.04)
     assert known.modulus_m3 == pytest.approx(known.inertia_m4 / (known.depth_m / 2), rel=1e-3)
     assert known.mass_kg_per_m == pytest.approx(known.area_m2 * 7850, rel=2e-3)
+
+
+@pytest.mark.parametrize(
+    ("name", "weight", "area", "k_design", "inertia", "modulus"),
+    [
+        ("W6x8.5", 8.5, 2.52, 0.445, 14.9, 5.10),
+        ("W6x9", 9.0, 2.68, 0.465, 16.4, 5.56),
+        ("W6x12", 12.0, 3.55, 0.530, 22.1, 7.31),
+        ("W6x15", 15.0, 4.43, 0.510, 29.1, 9.72),
+        ("W8x10", 10.0, 2.96, 0.505, 30.8, 7.81),
+        ("W8x13", 13.0, 3.84, 0.555, 39.6, 9.91),
+    ],
+)
+def test_rolled_posts_against_the_printed_table_and_their_outline_with_fillets(
+    name: str, weight: float, area: float, k_design: float, inertia: float, modulus: float
+) -> None:
+    """AISC Manual, 15th edition, Table 1-1 (lb/ft, sq in, in, in^4, in^3); and by shapely: plates and
+    four fillets of the radius k - t_f."""
+    known, data = section(name), table("common", "w_shape")
+    inch = 0.0254
+    printed = (weight * POUND_PER_FOOT, area * inch**2, inertia * inch**4, modulus * inch**3)
+    assert (known.mass_kg_per_m, known.area_m2, known.inertia_m4, known.modulus_m3) == (
+        pytest.approx(printed, rel=2e-3)
+    )
+    row = data.row("section", name)
+    depth, width, web, flange = (
+        data.number(c, row) for c in ("depth_m", "width_m", "web_m", "flange_m")
+    )
+    plates = outline("I", depth, width, web, flange, 0.0)
+    radius = k_design * inch - flange
+    x, y = web / 2, depth / 2 - flange
+    corner = box(x, y - radius, x + radius, y).difference(
+        Point(x + radius, y - radius).buffer(radius, 64)
+    )
+    fillets = [scale(corner, sx, sy, origin=(0, 0)) for sx in (1, -1) for sy in (1, -1)]
+    steel = unary_union([plates, *fillets])
+    # Rolling tolerances and rounding to three figures.
+    assert known.area_m2 == pytest.approx(steel.area, rel=0.012)
+    assert known.inertia_m4 == pytest.approx(inertia_about_level_axis(steel), rel=0.015)
+    # The weight in its name is a round number of pounds a foot.
+    assert known.mass_kg_per_m == pytest.approx(known.area_m2 * 7850, rel=0.02)
+    # The post holds the frost by the box around it.
+    assert known.perimeter_m == pytest.approx(2 * (depth + width), rel=1e-3)
 
 
 def test_column_strength_meets_the_printed_curve() -> None:
