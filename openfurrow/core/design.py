@@ -10,6 +10,7 @@ from openfurrow.core.givens import Givens, Thing, identified
 from openfurrow.core.materials.givens import MaterialsGivens
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.givens import RowsGivens
+from openfurrow.core.schedule.givens import ScheduleGivens
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.stakeout.givens import StakeoutGivens
 from openfurrow.core.structures.givens import StructureGivens
@@ -31,6 +32,7 @@ STAGES = (
     "wiring",
     "materials",
     "stakeout",
+    "schedule",
 )
 # Stages that each array has its own of.
 ARRAY_STAGES = ("rows", "structure", "footings", "frame", "modules")
@@ -87,6 +89,7 @@ class Design(Givens):
     wiring: WiringGivens = WiringGivens()
     materials: MaterialsGivens = MaterialsGivens()
     stakeout: StakeoutGivens = StakeoutGivens()
+    schedule: ScheduleGivens = ScheduleGivens()
     looked: Paths = ()
     taken: Paths = ()
 

@@ -35,6 +35,7 @@ LINES = {
     "readings": "one reading a line: three lengths, then a code if there is one",
     "layers": "one layer a line from the top: depth of its bottom, class, strength if measured",
     "numbers": "numbers with commas between",
+    "forecast": "one day a line: date, coldest, strongest wind, such as 2026-04-20, 3 °C, 8 m/s",
     "shifts": "one post a line: table and post such as 2.1/3, how far along the row",
     "list": "things of the list, one by one",
     "arrays": "arrays of this job by their names, one a line",
@@ -302,6 +303,12 @@ def write(field: Field, value: Any, units: UnitSystem) -> str:
             )
             for reading in value
         )
+    if field.kind == "forecast":
+        return "\n".join(
+            f"{day.isoformat()}, {format_value(low, 'temperature', units)}, "
+            f"{format_value(wind, 'speed', units)}"
+            for day, low, wind in value
+        )
     if field.kind == "layers":
         return "\n".join(
             ", ".join(
@@ -389,6 +396,16 @@ def _shift(line: str, parts: list[str], units: UnitSystem) -> list[object]:
     return [post, parse(parts[1], "tape", units)]
 
 
+def _forecast(line: str, parts: list[str], units: UnitSystem) -> list[object]:
+    if len(parts) != 3:
+        raise QuantityError(f"'{line}' is no day of a forecast: write 2026-04-20, 3 °C, 8 m/s")
+    try:
+        day = date.fromisoformat(parts[0])
+    except ValueError:
+        raise QuantityError(f"'{parts[0]}' is not a date: write 2026-04-20") from None
+    return [day, parse(parts[1], "temperature", units), parse(parts[2], "speed", units)]
+
+
 def _read_numbers(text: str) -> list[int]:
     parts = [part.strip() for part in text.replace("\n", ",").split(",") if part.strip()]
     bad = next((part for part in parts if not is_number(part)), None)
@@ -397,7 +414,13 @@ def _read_numbers(text: str) -> list[int]:
     return [int(part) for part in parts]
 
 
-_LINE_READERS = {"route": _point, "readings": _reading, "layers": _layer, "shifts": _shift}
+_LINE_READERS = {
+    "route": _point,
+    "readings": _reading,
+    "layers": _layer,
+    "shifts": _shift,
+    "forecast": _forecast,
+}
 
 
 def _read_lines(field: Field, text: str, units: UnitSystem, held: Any) -> Value:

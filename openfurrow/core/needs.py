@@ -23,6 +23,7 @@ OWN: Mapping[str, tuple[str, ...]] = {
     "wiring": (),
     "materials": (),
     "stakeout": (),
+    "schedule": ("site.dig_date",),
 }
 # What each stage stands on; a stage of the job stands on that of every array.
 STANDS_ON: Mapping[str, tuple[str, ...]] = {
@@ -37,22 +38,19 @@ STANDS_ON: Mapping[str, tuple[str, ...]] = {
     "wiring": ("trench",),
     "materials": ("footings", "frame", "modules", "wiring"),
     "stakeout": ("footings",),
+    # What is done, and how long it takes, follows from all that is set out, listed and wired.
+    "schedule": ("materials", "stakeout"),
 }
 # The first that is asked: what stands there already is measured, not laid out.
 STANDING = "standing"
-# Asked for too, though nothing is computed from it but whether the locate answers stand.
-ALSO = ("site.dig_date",)
 Lacks = Mapping[tuple[str, str], tuple[str, ...]]
 
 
 def _open(design: Design) -> frozenset[str]:
     """Paths that are needed and hold nothing."""
     site = design.site
-    empty = {path for path in (*PLACE, *ALSO) if getattr(site, path.removeprefix("site.")) is None} | {
-        path
-        for path in (*OWN["structure"], *OWN["trench"][1:], "site.frost_depth_m")
-        if getattr(site, path.removeprefix("site.")) is None
-    }
+    plain = (*PLACE, *OWN["structure"], "site.frost_depth_m", *OWN["trench"][1:], *OWN["schedule"])
+    empty = {path for path in plain if getattr(site, path.removeprefix("site.")) is None}
     if site.soil_class is None and not site.test_holes:
         empty.add("site.soil_class")
     # Level ground falls nowhere; where shots make no surface the plane is asked for.
@@ -100,7 +98,7 @@ def missing(design: Design) -> tuple[str, ...]:
     lacks = lacks_of(design)
     wanted = dict.fromkeys(path for path in _of_all(lacks, ARRAY_STAGES[0]) if path.endswith(STANDING))
     wanted |= dict.fromkeys(path for stage in STAGES for path in _of_all(lacks, stage))
-    return (*wanted, *(path for path in ALSO if path in _open(design)))
+    return tuple(wanted)
 
 
 def _of_all(lacks: Lacks, stage: str) -> list[str]:

@@ -252,4 +252,6 @@ def _of_the_job(job: Together, lacks: Lacks) -> dict[str, StagePlan]:
     made["wiring"] = job.wired(circuits).value
     if not lacks["", "materials"]:
         made["materials"] = job.listed(circuits, runs, trench).value
+    if not lacks["", "schedule"]:
+        made["schedule"] = job.scheduled(circuits, trench).value
     return made

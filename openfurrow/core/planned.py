@@ -13,6 +13,7 @@ from openfurrow.core.materials.plan import MaterialsPlan
 from openfurrow.core.modules.plan import ModulesPlan
 from openfurrow.core.needs import OF_THE_PLANE, Lacks
 from openfurrow.core.rows.array import RowsPlan
+from openfurrow.core.schedule.plan import SchedulePlan
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.stakeout.plan import SettingOut, StakeoutPlan
 from openfurrow.core.structures.plan import StructurePlan
@@ -36,6 +37,7 @@ StagePlan = (
     | WiringPlan
     | MaterialsPlan
     | StakeoutPlan
+    | SchedulePlan
 )
 
 
@@ -151,6 +153,11 @@ class Plan:
     def stakeout(self) -> StakeoutPlan:
         """What is staked."""
         return self._stage("stakeout", StakeoutPlan)
+
+    @property
+    def schedule(self) -> SchedulePlan:
+        """When what is done."""
+        return self._stage("schedule", SchedulePlan)
 
     @property
     def falls_unknown(self) -> bool:

@@ -200,6 +200,9 @@ KINDS: dict[str, Kind] = {
         Shown("Ω/1000 ft", 1 / (1000 * FOOT_M), 4), Shown("Ω/km", 0.001, 3), {"ω/km": 0.001}
     ),
     "solar_time": _same("h", 2, {"h": 1.0}),
+    "hours": _same("h", 1, {"h": 1.0, "hours": 1.0}),
+    "per_hour": _same("/h", 2, {"/h": 1.0}),
+    "pace": Kind(Shown("ft/h", FOOT_M, 1), Shown("m/h", 1.0, 2), {"m/h": 1.0, "ft/h": FOOT_M}),
     "clock": Kind(Shown("", style="clock"), Shown("", style="clock"), {}),
 }
 

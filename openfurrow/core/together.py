@@ -8,6 +8,9 @@ from openfurrow.core.materials.plan import MaterialsPlan, plan_materials
 from openfurrow.core.materials.takes import Built, all_takes
 from openfurrow.core.memo import Kept, Memo
 from openfurrow.core.planned import ArrayPlan
+from openfurrow.core.schedule.built import soils_met, way_work
+from openfurrow.core.schedule.plan import SchedulePlan, plan_schedule, work_site
+from openfurrow.core.schedule.tasks import ArrayWork
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.said import air_of
 from openfurrow.core.stakeout.plan import SettingOut, StakeoutPlan, set_out
@@ -269,6 +272,42 @@ class Together:
             "materials",
             (takes.number, design.materials, self.first),
             lambda: stamped_stage(plan_materials(design.materials, takes.value), self.first, own=False),
+        )
+
+    def scheduled(
+        self, circuits: tuple[Kept[ArrayWiring], ...], trench: Kept[TrenchPlan]
+    ) -> Kept[SchedulePlan]:
+        """Every task on its day; what is built is known by its counts, and no more of it matters."""
+        design, soils = self.design, soils_met(self.site.value.known_soils)
+        inverters = sum(one.units if one.at_array else 1 for one in design.wiring.inverters)
+        arrays = tuple(
+            ArrayWork(
+                id=one.value.id,
+                name=one.value.name,
+                posts=one.value.structure.supports.count,
+                modules=one.value.rows.module_count,
+                strings=circuit.value.circuit.strings.count,
+                soils=soils,
+            )
+            for one, circuit in zip(self.arrays, circuits, strict=True)
+            if not one.value.standing
+        )
+        way = way_work(
+            trench.value,
+            tuple(one.value.circuit for one in circuits),
+            design.trench.method,
+            inverters,
+            soils,
+        )
+        site = work_site(design.site)
+        return self.memo.remember(
+            "schedule",
+            (site, design.schedule, arrays, way, self.first, len(self.arrays)),
+            lambda: stamped_stage(
+                plan_schedule(site, design.schedule, arrays, way, named=len(self.arrays) > 1),
+                self.first,
+                own=False,
+            ),
         )
 
     def staked(self) -> Kept[StakeoutPlan]:

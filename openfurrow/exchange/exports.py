@@ -9,6 +9,7 @@ from openfurrow.exchange.design_json import write_design
 from openfurrow.exchange.geojson import plan_geojson
 from openfurrow.exchange.ground_out import shots_csv, site_geojson, surface_xml
 from openfurrow.exchange.plan_json import plan_json
+from openfurrow.exchange.schedule_out import schedule_csv, schedule_ics
 from openfurrow.exchange.site_dxf import site_dxf
 from openfurrow.exchange.tables_csv import cuts_csv, materials_csv, practice_csv, stakes_csv
 from openfurrow.exchange.wanted import Wanted
@@ -27,6 +28,8 @@ class Export:
 
 EXPORTS: Mapping[str, Export] = {
     "design.json": Export("application/json", lambda design, plan, wanted: write_design(design)),
+    "schedule.csv": Export("text/csv", schedule_csv),
+    "schedule.ics": Export("text/calendar", schedule_ics),
     "plan.json": Export("application/json", plan_json),
     "stakes.csv": Export("text/csv", stakes_csv),
     "cuts.csv": Export("text/csv", cuts_csv),

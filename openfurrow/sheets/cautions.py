@@ -22,4 +22,6 @@ CAUTIONS = {
     "else stands clear.",
     "stakeout": "Stakes only after the locate marks are down: a stake is the first thing that "
     "enters the ground.",
+    "schedule": "A day that is planned is no leave: a hold is lifted by its record, not by its date. "
+    "Rain and soft ground are not looked at. Who is tired stops.",
 }

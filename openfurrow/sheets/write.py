@@ -30,6 +30,7 @@ from openfurrow.sheets.drawings.frame import frame_drawing
 from openfurrow.sheets.drawings.modules import modules_drawing, strings_drawing
 from openfurrow.sheets.drawings.overhead import stakes_drawing
 from openfurrow.sheets.drawings.rows import rows_drawing
+from openfurrow.sheets.drawings.schedule import schedule_drawing
 from openfurrow.sheets.drawings.site import site_drawing
 from openfurrow.sheets.drawings.structure import structure_drawing
 from openfurrow.sheets.drawings.sun import sun_drawing
@@ -53,6 +54,7 @@ from openfurrow.sheets.models import (
     TableText,
     WorkingText,
 )
+from openfurrow.sheets.schedule_tables import days_table, tasks_table
 from openfurrow.sheets.tables import (
     cuts_table,
     materials_table,
@@ -78,6 +80,7 @@ SHORT = {
     "wiring": "strings",
     "materials": "lines",
     "stakeout": "ends",
+    "schedule": "done",
 }
 
 
@@ -182,6 +185,8 @@ def _drawings(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tupl
             return cutting_drawing(plan, design.array(plan.array.id).frame.stock_length_m, units)
         case "stakeout":
             return stakes_drawing(plan, units)
+        case "schedule":
+            return schedule_drawing(plan, units)
     raise KeyError(stage)
 
 
@@ -196,6 +201,8 @@ def _tables(stage: str, plan: Plan, units: UnitSystem) -> tuple[TableText, ...]:
         return (materials_table(plan, units), cuts_table(plan, units))
     if stage == "stakeout":
         return (stakes_table(plan, units),)
+    if stage == "schedule":
+        return (days_table(plan, units), tasks_table(plan, units))
     return ()
 
 

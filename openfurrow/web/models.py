@@ -23,6 +23,7 @@ Stage = Literal[
     "wiring",
     "materials",
     "stakeout",
+    "schedule",
 ]
 Units = Literal["us", "metric"]
 # What PostgreSQL's integer holds: a larger number is no step and no revision.

@@ -180,6 +180,8 @@ export const FILES = [
   "cuts.csv",
   "materials.csv",
   "practice.csv",
+  "schedule.csv",
+  "schedule.ics",
   "plan.json",
   "plan.geojson",
   "site.geojson",

@@ -20,6 +20,9 @@ export function Hatches() {
       <pattern id="hatch-keep-out" width="8" height="8" patternUnits="userSpaceOnUse">
         <path d="M0 8L8 0M-2 2L2 -2M6 10L10 6" stroke="var(--color-error)" strokeWidth="0.8" strokeOpacity="0.45" />
       </pattern>
+      <pattern id="hatch-hold" width="6" height="6" patternUnits="userSpaceOnUse">
+        <path d="M0 6L6 0M-1.5 1.5L1.5 -1.5M4.5 7.5L7.5 4.5" stroke="var(--color-error)" strokeWidth="0.9" />
+      </pattern>
       <pattern id="hatch-unknown" width="10" height="10" patternUnits="userSpaceOnUse">
         <path d="M0 0L10 10M-2 8L2 12M8 -2L12 2" stroke="var(--fine)" strokeWidth="0.7" strokeOpacity="0.5" />
       </pattern>

@@ -23,6 +23,8 @@ const ABOUT: Record<(typeof FILES)[number], string> = {
   "cuts.csv": "every length the saw cuts, and how many",
   "materials.csv": "what to buy, cut and bring",
   "practice.csv": "values of practice that nobody has looked at",
+  "schedule.csv": "every task: how much, by whom, when, what holds it",
+  "schedule.ics": "the days of work, for any calendar",
   "plan.json": "every answer and rule, for machines",
   "plan.geojson": "tables, posts and trench on the map",
   "site.geojson": "shots and what is there, on the map",

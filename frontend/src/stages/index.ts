@@ -3,6 +3,7 @@ import type { Stage } from "../api/client";
 import { MaterialsStage } from "./materials";
 import { OneDrawing } from "./OneDrawing";
 import { RowsStage } from "./rows";
+import { ScheduleStage } from "./schedule";
 import { SiteStage } from "./site";
 import { SunStage } from "./sun";
 import type { StageProps } from "./StageLayout";
@@ -23,6 +24,7 @@ export const SCREENS: Record<Stage, ComponentType<StageProps>> = {
   wiring: OneDrawing,
   materials: MaterialsStage,
   stakeout: StakeoutStage,
+  schedule: ScheduleStage,
 };
 
 export const STAGES = Object.keys(SCREENS) as Stage[];

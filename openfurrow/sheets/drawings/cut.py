@@ -114,6 +114,7 @@ BARE_PARTS: dict[str, tuple[float, float, float, float]] = {
     "rows": (4.8, 9.0, 0.2, 2.6),
     "trench": (4.8, 16.4, -1.7, 0.0),
     "wiring": (16.4, 18.3, 0.4, 2.4),
+    "schedule": (18.5, 21.1, 0.4, 2.4),
     "materials": (21.6, 24.0, 0.0, 1.6),
 }
 
@@ -222,8 +223,19 @@ def _building(wall: float, z_wall: float) -> list[Mark]:
             (right + 0.35, z_wall + 2.45),
         ),
         *_stack(wall + 5.3, z_wall),
+        *_board(wall + 2.6, z_wall + 0.9),
         box("inverter", wall + 0.12, z_wall + 1.0, wall + 0.62, z_wall + 1.75),
     ]
+
+
+def _board(x: float, low: float) -> list[Mark]:
+    """The plan of the week, nailed to the wall."""
+    rulings = [line("fine", (x, low + k * 0.24), (x + 1.1, low + k * 0.24)) for k in (1, 2, 3)]
+    bars = [
+        box("task", x + left, low + up, x + left + 0.4, low + up + 0.1)
+        for left, up in ((0.1, 0.79), (0.35, 0.55), (0.6, 0.31))
+    ]
+    return [box("paper", x, low, x + 1.1, low + 0.96), *rulings, *bars]
 
 
 def _stack(x: float, ground: float) -> list[Mark]:
@@ -384,5 +396,6 @@ def _parts(
             ((end + wall) / 2, (ground + z_wall) / 2 - cover),
         ),
         _part("wiring", wall - 0.3, z_wall, wall + 1.7, z_wall + 2.4, (wall + 0.37, z_wall + 1.4)),
+        _part("schedule", wall + 1.9, z_wall, wall + 4.6, z_wall + 2.4, (wall + 3.15, z_wall + 1.4)),
         _part("materials", wall + 5.1, z_wall, wall + 7.4, z_wall + 1.4, (wall + 6.2, z_wall + 0.6)),
     )

@@ -1,0 +1,299 @@
+"""What has to be done, how long it takes this crew, and what comes before what."""
+
+import math
+from dataclasses import dataclass
+
+from openfurrow.core.codes import table
+from openfurrow.core.schedule.calendar import SLOT_H
+from openfurrow.core.schedule.givens import Comes, ScheduleGivens
+
+BY_HAND = "by hand"
+POST_DRIVER: Comes = "post driver"
+
+
+@dataclass(frozen=True, kw_only=True)
+class ArrayWork:
+    """What is done for one array that is to be built; ``soils`` are those its posts stand in."""
+
+    id: str
+    name: str
+    posts: int
+    modules: int
+    strings: int
+    soils: tuple[str, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
+class WayWork:
+    """What is done between the arrays and the building.
+
+    ``circuit_m`` is every circuit times its way. ``glued``: the joints are. Cable without conduit has
+    no joints.
+    """
+
+    dug_m: float
+    by_hand_m: float
+    joints: int
+    glued: bool
+    cable: bool
+    circuit_m: float
+    inverters: int
+    soils: tuple[str, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Task:
+    """One task: so much of it at a pace, by so many people, in half hours of their work.
+
+    ``pace_per_h`` is this crew's. ``digs``, ``lifts`` and ``glues`` say what can hold it, ``needs``
+    what has to be there, ``after`` what is done before and how many working days lie between.
+    """
+
+    id: str
+    array: str
+    name: str
+    quantity: float
+    kind: str
+    pace_per_h: float
+    people: int
+    slots: int
+    machine: str = ""
+    after: tuple[tuple[str, int], ...] = ()
+    needs: tuple[Comes, ...] = ()
+    digs: bool = False
+    lifts: bool = False
+    glues: bool = False
+    inspected: bool = False
+
+
+@dataclass(frozen=True)
+class Pace:
+    """How much so many people do in an hour."""
+
+    per_h: float
+    people: int
+
+
+def slowest(soils: tuple[str, ...], work: str) -> float:
+    """What is left of the pace on easy ground, in the worst of the soils."""
+    paces = table("common", "soil_pace")
+    return min((paces.number(work, paces.row("soil_class", soil)) for soil in soils), default=1.0)
+
+
+def usual_pace(task: str, machine: str = BY_HAND, soils: tuple[str, ...] = ()) -> Pace:
+    """Common practice for a task and a machine; slower in the worst of the soils."""
+    rates = table("common", "rate")
+    pairs = zip(rates.texts["task"], rates.texts["machine"], strict=True)
+    row = next(number for number, pair in enumerate(pairs) if pair == (task, machine))
+    share = slowest(soils, task) if task in ("drive", "dig") else 1.0
+    return Pace(rates.number("rate_per_h", row) * share, round(rates.number("people", row)))
+
+
+@dataclass(frozen=True)
+class _Crew:
+    """Makes tasks of what a crew of so many has to do."""
+
+    people: int
+
+    def task(self, pace: Pace, said: float | None, *, quantity: float, **facts: object) -> Task:
+        """A task at the pace that was said, or else at the usual one; fewer people take longer."""
+        people = min(pace.people, self.people)
+        per_h = (said if said is not None else pace.per_h) * people / pace.people
+        slots = max(1, math.ceil(quantity / per_h / SLOT_H - 1e-9))
+        return Task(quantity=quantity, pace_per_h=per_h, people=people, slots=slots, **facts)  # type: ignore[arg-type]
+
+
+def tasks_of(
+    arrays: tuple[ArrayWork, ...], way: WayWork, givens: ScheduleGivens, *, named: bool
+) -> tuple[Task, ...]:
+    """Every task, after those it follows. ``named``: there are several arrays, so each says whose."""
+    crew = _Crew(givens.people)
+    own = [_of_array(crew, one, givens, named=named) for one in arrays]
+    driven = tuple((f"{one.id}:drive", 0) for one in arrays)
+    plugged = tuple((f"{one.id}:strings", 0) for one in arrays)
+    return (*(task for tasks in own for task in tasks), *_of_way(crew, way, givens, driven, plugged))
+
+
+def _of_array(crew: _Crew, one: ArrayWork, givens: ScheduleGivens, *, named: bool) -> tuple[Task, ...]:
+    def said(words: str) -> str:
+        return f"{one.name}: {words[:1].lower()}{words[1:]}" if named else words
+
+    def after(name: str) -> tuple[tuple[str, int], ...]:
+        return ((f"{one.id}:{name}", 0),)
+
+    return (
+        crew.task(
+            usual_pace("stake"),
+            givens.stake_per_h,
+            quantity=one.posts,
+            id=f"{one.id}:stake",
+            array=one.id,
+            name=said("Set out the posts"),
+            kind="count",
+            digs=True,
+        ),
+        crew.task(
+            usual_pace("drive", givens.post_machine, one.soils),
+            givens.drive_per_h,
+            quantity=one.posts,
+            id=f"{one.id}:drive",
+            array=one.id,
+            name=said("Drive the posts"),
+            kind="count",
+            machine=POST_DRIVER,
+            after=after("stake"),
+            needs=("posts and frame", POST_DRIVER),
+            digs=True,
+        ),
+        crew.task(
+            usual_pace("frame"),
+            givens.frame_per_h,
+            quantity=one.modules,
+            id=f"{one.id}:frame",
+            array=one.id,
+            name=said("Build the frame"),
+            kind="count",
+            after=after("drive"),
+            needs=("posts and frame",),
+            lifts=True,
+        ),
+        crew.task(
+            usual_pace("modules"),
+            givens.modules_per_h,
+            quantity=one.modules,
+            id=f"{one.id}:modules",
+            array=one.id,
+            name=said("Set the modules"),
+            kind="count",
+            after=after("frame"),
+            needs=("modules",),
+            lifts=True,
+        ),
+        crew.task(
+            usual_pace("strings"),
+            givens.strings_per_h,
+            quantity=one.strings,
+            id=f"{one.id}:strings",
+            array=one.id,
+            name=said("Plug and tie the strings"),
+            kind="count",
+            after=after("modules"),
+            needs=("conduit and wire",),
+        ),
+    )
+
+
+def _of_way(
+    crew: _Crew,
+    way: WayWork,
+    givens: ScheduleGivens,
+    driven: tuple[tuple[str, int], ...],
+    plugged: tuple[tuple[str, int], ...],
+) -> tuple[Task, ...]:
+    machine = givens.dig_machine
+    hired: Comes | None = None if machine == BY_HAND else machine  # type: ignore[assignment]
+    by_hand = way.dug_m if machine == BY_HAND else way.by_hand_m
+    by_machine = way.dug_m - by_hand
+    held = {"machine": hired or "", "needs": (hired,) if hired else ()}
+    tasks = []
+    if by_hand > 0:
+        tasks.append(
+            crew.task(
+                usual_pace("dig", BY_HAND, way.soils),
+                givens.hand_dig_m_per_h,
+                quantity=by_hand,
+                id="hand",
+                array="",
+                name="Dig by hand" if machine == BY_HAND else "Dig by hand near buried lines",
+                kind="run",
+                digs=True,
+            )
+        )
+    if by_machine > 0:
+        tasks.append(
+            crew.task(
+                usual_pace("dig", machine, way.soils),
+                givens.dig_m_per_h,
+                quantity=by_machine,
+                id="dig",
+                array="",
+                name="Dig the trench",
+                kind="run",
+                after=tuple((one.id, 0) for one in tasks),
+                digs=True,
+                **held,
+            )
+        )
+    open_ = ((tasks[-1].id, 0),) if tasks else ()
+    # It comes up at the first post of every array.
+    lay = crew.task(
+        usual_pace("pull") if way.cable else usual_pace("conduit"),
+        givens.pull_m_per_h if way.cable else givens.joints_per_h,
+        quantity=way.circuit_m if way.cable else way.joints,
+        id="lay",
+        array="",
+        name="Lay the cable" if way.cable else "Lay the conduit",
+        kind="run" if way.cable else "count",
+        after=(*open_, *driven),
+        needs=("conduit and wire",),
+        glues=way.glued,
+    )
+    seen = crew.task(
+        usual_pace("inspect"),
+        None,
+        quantity=1,
+        id="inspect",
+        array="",
+        name="Open trench is inspected",
+        kind="count",
+        after=(("lay", givens.notice_days),),
+        inspected=True,
+    )
+    fill = crew.task(
+        usual_pace("backfill", machine),
+        givens.backfill_m_per_h,
+        quantity=way.dug_m,
+        id="backfill",
+        array="",
+        name="Backfill the trench",
+        kind="run",
+        after=(("inspect", 0),),
+        **held,
+    )
+    closed = "backfill" if way.dug_m > 0 else "inspect"
+    pull = crew.task(
+        usual_pace("pull"),
+        givens.pull_m_per_h,
+        quantity=way.circuit_m,
+        id="pull",
+        array="",
+        name="Pull the wires",
+        kind="run",
+        after=((closed, 0),),
+        needs=("conduit and wire",),
+    )
+    wired = () if way.cable else (pull,)
+    land = crew.task(
+        usual_pace("land"),
+        None if givens.inverter_h is None else 1 / givens.inverter_h,
+        quantity=way.inverters,
+        id="land",
+        array="",
+        name="Land and test the inverters",
+        kind="count",
+        machine="electrician",
+        after=((closed if way.cable else "pull", 0), *plugged),
+        needs=("inverter",),
+    )
+    final = crew.task(
+        usual_pace("inspect"),
+        None,
+        quantity=1,
+        id="final",
+        array="",
+        name="The whole is inspected",
+        kind="count",
+        after=(("land", givens.notice_days),),
+        inspected=True,
+    )
+    return (*tasks, lay, seen, *((fill,) if way.dug_m > 0 else ()), *wired, land, final)
