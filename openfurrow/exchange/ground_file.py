@@ -137,8 +137,11 @@ PLACE_DECIMALS = 5
 def with_place(file: GroundFile, how: HowToRead, site: SiteGivens) -> SiteGivens:
     """A site that has no place yet at the middle of a file that says where it is; else as it is.
 
+    So is one on which something was measured already: nobody knows where its origin lies on the globe.
     Raises DesignError for an unknown grid.
     """
+    if site.surveys or site.features or site.test_holes or site.route or site.spurs:
+        return site
     grid = file.grid if how.grid is None else how.grid
     places = places_of(file)
     if has_place(site) or not grid or file.asks or not len(places) or not np.isfinite(places).all():

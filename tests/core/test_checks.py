@@ -298,6 +298,28 @@ BREAKS = [
         "look",
         {"rows": {"follow_ground": False}, "site": {"falls_toward_deg": 90.0, "slope": 0.1}},
     ),
+    (
+        "schedule",
+        "fits",
+        "stop",
+        {
+            "schedule": {
+                "locks": [{"id": "a", "task": "Drive the posts", "day": "2026-04-21"}],
+                "deliveries": [{"id": "b", "what": "posts and frame", "arrives": "2026-05-04"}],
+            }
+        },
+    ),
+    ("schedule", "crew", "stop", {"schedule": {"people": 1}}),
+    (
+        "schedule",
+        "locks",
+        "stop",
+        {"schedule": {"locks": [{"id": "a", "task": "Paint it", "day": "2026-04-21"}]}},
+    ),
+    ("schedule", "locate", "stop", {"site": {"tickets": []}}),
+    ("schedule", "forecast", "look", {"schedule": {"forecast": []}}),
+    ("schedule", "deliveries", "look", {"schedule": {"deliveries": []}}),
+    ("schedule", "rates", "look", {"schedule": {"drive_per_h": None}}),
 ]
 # Kept true by how the number is chosen; it would catch the choice going wrong.
 BY_CONSTRUCTION = {("trench", "cover"), ("wiring", "cold")}
@@ -336,7 +358,7 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     designs = (plain, level_row, steps, across, *places)
     rules = {(c.stage, c.key) for design in designs for c in plan(design).checks}
     # Topics that no demo raises have rules too, and posts that no demo shifts.
-    rules |= {("structure", "shifted"), ("structure", "span")}
+    rules |= {("structure", "shifted"), ("structure", "span"), ("schedule", "locks")}
     rules |= {("site", "fence"), ("site", "drawing"), ("site", "other"), ("site", "gate")}
     assert rules - BY_CONSTRUCTION == {(stage, key) for stage, key, *_ in BREAKS}
 

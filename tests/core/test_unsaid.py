@@ -118,7 +118,7 @@ def test_what_moves_with_a_given_is_not_there_without_it(path: str) -> None:
     now = numbers(whole)
     assert all(now[key] == value for key, value in left.items() if key[2] != "locate")
     assert stamped(path, "1") in plan(without).missing
-    assert stands_on_it or path in ("site.dig_date",)
+    assert stands_on_it
     everything(without)
 
 
@@ -132,7 +132,7 @@ def test_any_given_can_be_taken_out_of_any_demo(demo: Any, path: str) -> None:
     answered = path in ("site.slope", "site.falls_toward_deg", "site.soil_class") and (
         design.site.ground == "survey" if "soil" not in path else design.site.test_holes
     )
-    assert bool(lacks) != (bool(answered) or path == "site.dig_date")
+    assert bool(lacks) != bool(answered)
     # Said again it is what it was.
     again = without.model_copy(update={"site": design.site, "arrays": design.arrays})
     assert numbers(again) == numbers(design)
@@ -178,7 +178,8 @@ def test_before_a_day_is_said_nothing_is_located_whoever_has_answered() -> None:
     assert located and set(located.values()) == {"sound"}
     without = plan(typed(answered, "site.dig_date", ""))
     told = [check for check in without.checks if check.key == "locate"]
-    assert {check.stage for check in told} == set(located)
+    # Before a day is said nothing is dated at all.
+    assert {check.stage for check in told} == set(located) - {"schedule"}
     assert all((check.level, check.given) == ("stop", "site.dig_date") for check in told)
     assert all("no day is said" in str(check.measured) for check in told)
 

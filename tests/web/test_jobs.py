@@ -339,7 +339,7 @@ def test_the_map_has_tables_posts_and_trench_in_their_places(
     ("data", "says"),
     [
         (b"{", "not JSON"),
-        (b'{"schema_version": 9, "name": "x"}', "newer"),
+        (b'{"schema_version": 10, "name": "x"}', "newer"),
         (b'{"schema_version": 2, "name": "x", "rows": {"tilt_deg": 400}}', "Tilt"),
         (b'{"schema_version": 2, "name": "x", "roof": {}}', "roof"),
         pytest.param(b"\xff" * 4_000_001, "bytes", id="large"),

@@ -244,7 +244,6 @@ def _fit_checks(found: SchedulePlan, givens: ScheduleGivens) -> tuple[Check, ...
     names = [task.name for task in found.tasks]
     unknown = [one.task for one in givens.locks if not any(_called(one, t) for t in found.tasks)]
     unsaid = [one for one in givens.locks if one.day is None]
-    given_lock = f"schedule.locks.{givens.locks[0].id}.task" if givens.locks else "schedule.locks"
     checks = [
         holds(
             "schedule",
@@ -283,7 +282,7 @@ def _fit_checks(found: SchedulePlan, givens: ScheduleGivens) -> tuple[Check, ...
                 "a task of this job and a day",
                 remedy=f"Tasks are called: {', '.join(names[:12])}.",
                 source=COMMON_PRACTICE,
-                given=given_lock,
+                given="schedule.locks",
             )
         )
     return tuple(checks)

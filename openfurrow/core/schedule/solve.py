@@ -169,7 +169,8 @@ def dated(works: tuple[Work, ...], calendar: Calendar, people: int) -> Dates:
         model.hint(quick)
     solver = _solver()
     status = solver.solve(model.model)
-    if status == cp_model.INFEASIBLE:
+    # A task that may begin nowhere makes no valid model.
+    if status in (cp_model.INFEASIBLE, cp_model.MODEL_INVALID):
         return Dates(stops=_stops(works, calendar, people))
     if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
         return replace(quick, bound=least) if quick else Dates(stops=(UNKNOWN,))
@@ -259,8 +260,9 @@ class _Model:
         finish = self.model.new_int_var(0, horizon, "finish")
         for work in works:
             self.model.add(finish >= self._starts[work.id][-1] + self._sizes[work.id][-1])
-        self.model.minimize(finish)
-        if named:
+        if not named:
+            self.model.minimize(finish)
+        else:
             wanted = self.names.keys() if holding is None else holding & self.names.keys()
             self.model.add_assumptions([self.names[name] for name in wanted])
 
