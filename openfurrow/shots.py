@@ -83,7 +83,7 @@ def open_job(page: "Page", name: str = MAIN_JOB) -> None:
 
 
 def take_shots(root: Path, target: Path) -> int:
-    """One picture of each main view at desk size, three on a phone, one at dusk."""
+    """One picture of each main view at desk size, two on a phone, one at dusk."""
     from playwright.sync_api import sync_playwright
 
     target.mkdir(parents=True, exist_ok=True)
@@ -91,7 +91,7 @@ def take_shots(root: Path, target: Path) -> int:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         for (width, height), views in (
             (DESK, ("jobs", *STAGES, "space", "dusk", "tables", "nothing")),
-            (PHONE, ("phone-sun", "phone-footings", "phone-stakeout")),
+            (PHONE, ("phone-footings", "phone-stakeout")),
         ):
             page = browser.new_page(viewport={"width": width, "height": height})
             sign_in(page, address)

@@ -6,6 +6,7 @@ from datetime import date
 from openfurrow.core.design import Design, one_array
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.givens import RowsGivens
+from openfurrow.core.schedule.givens import ScheduleGivens
 from openfurrow.core.site.features import FeatureGivens
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.notes import NoteGivens
@@ -156,6 +157,8 @@ def grifo() -> Design:
             power_w=445.0, front_rating_pa=5400.0, back_rating_pa=5400.0, clamp_hold_n=6000.0
         ),
         trench=TrenchGivens(method="direct-buried cable"),
+        # The holes are drilled: what the crew has done on such rock before.
+        schedule=ScheduleGivens(people=4, drive_per_h=2.0, dig_m_per_h=4.0),
         wiring=WiringGivens(
             inverters=(
                 InverterGivens(id="1", maximum_dc_v=1000.0, inverter_ac_w=15000.0, inverter_inputs=4),

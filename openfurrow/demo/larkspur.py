@@ -12,6 +12,7 @@ from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.quantities import FOOT_M, INCH_M
 from openfurrow.core.rows.givens import RowsGivens
+from openfurrow.core.schedule.givens import DeliveryGivens, ScheduleGivens
 from openfurrow.core.site.features import FeatureGivens
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.notes import NoteGivens
@@ -281,6 +282,31 @@ def holes() -> tuple[HoleGivens, ...]:
     )
 
 
+# A week and a half in April: a windy Wednesday, a frosty Monday, and things that come when they come.
+WEEK = ScheduleGivens(
+    forecast=(
+        (date(2026, 4, 20), 6.0, 4.0),
+        (date(2026, 4, 21), 7.0, 5.0),
+        (date(2026, 4, 22), 5.0, 12.5),
+        (date(2026, 4, 23), 4.5, 6.0),
+        (date(2026, 4, 24), 6.0, 3.0),
+        (date(2026, 4, 27), -1.0, 2.0),
+        (date(2026, 4, 28), 5.0, 4.0),
+    ),
+    deliveries=(
+        DeliveryGivens(id="1", what="posts and frame", arrives=date(2026, 4, 20)),
+        DeliveryGivens(id="2", what="post driver", arrives=date(2026, 4, 20), leaves=date(2026, 4, 24)),
+        DeliveryGivens(id="3", what="modules", arrives=date(2026, 4, 21)),
+        DeliveryGivens(id="4", what="conduit and wire", arrives=date(2026, 4, 23)),
+        DeliveryGivens(
+            id="5", what="small excavator", arrives=date(2026, 4, 24), leaves=date(2026, 5, 1)
+        ),
+        DeliveryGivens(id="6", what="inverter", arrives=date(2026, 4, 28)),
+    ),
+    drive_per_h=1.6,
+)
+
+
 @worked_through()
 def larkspur() -> Design:
     """36 modules on driven posts, us rules, 38 m to the pump house."""
@@ -315,6 +341,7 @@ def larkspur() -> Design:
         rows=RowsGivens(modules_along=18),
         structure=StructureGivens(span_limit_m=2.4384, purlin_section="Z 150 x 64 x 1.6"),
         footings=FootingsGivens(predrilled=True),
+        schedule=WEEK,
     )
 
 

@@ -7,6 +7,7 @@ from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.frame.givens import FrameGivens
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.givens import RowsGivens
+from openfurrow.core.schedule.givens import ScheduleGivens
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.ways import SpurGivens
 from openfurrow.core.structures.givens import StructureGivens
@@ -124,5 +125,6 @@ def marram() -> Design:
         site=FLATS.model_copy(update={"route": (*trunk, (0.0, -22.0), (14.0, -34.0)), "spurs": spurs}),
         arrays=arrays,
         trench=TrenchGivens(strings_per_conduit=3, width_m=0.9),
+        schedule=ScheduleGivens(people=24, post_machine="tracked rig"),
         wiring=WiringGivens(inverters=inverters, drop_limit=0.02),
     )

@@ -38,3 +38,26 @@ def page(desk: Page) -> Page:
     open_job(desk)
     expect(desk.locator("[data-shown=rows]")).to_be_visible()
     return desk
+
+
+@pytest.fixture
+def phone(browser: Browser, store: Engine, address: str) -> Iterator[Page]:
+    """A phone that is touched."""
+    context = browser.new_context(
+        viewport={"width": 390, "height": 844}, has_touch=True, is_mobile=True, reduced_motion="reduce"
+    )
+    page = context.new_page()
+    errors: list[str] = []
+    page.on("pageerror", lambda error: errors.append(str(error)))
+    # Before anybody has signed in the server says so.
+    page.on(
+        "console",
+        lambda said: (
+            errors.append(said.text) if said.type == "error" and "401" not in said.text else None
+        ),
+    )
+    sign_in(page, address)
+    open_job(page)
+    yield page
+    context.close()
+    assert errors == []

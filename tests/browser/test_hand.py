@@ -1,16 +1,13 @@
 """The hand: help, Escape, single keys, the folded cut, paper, thumbs, and what is read out."""
 
-from collections.abc import Iterator
 from datetime import date
 from pathlib import Path
 from typing import Any
 
 import pytest
 from playwright.sync_api import Browser, Page, expect
-from sqlalchemy import Engine
 
 from openfurrow.core.design import STAGES
-from openfurrow.shots import open_job, sign_in
 from tests.browser.test_screens import answer, field, go
 
 AXE = Path(__file__).resolve().parents[2] / "frontend/node_modules/axe-core/axe.min.js"
@@ -27,29 +24,6 @@ def violations(page: Page, *, but: str = "") -> list[str]:
         "rules => axe.run(document, {runOnly: {type: 'tag', values: rules}})", RULES
     )
     return [f"{v['id']}: {v['nodes'][0]['html'][:120]}" for v in found["violations"] if v["id"] != but]
-
-
-@pytest.fixture
-def phone(browser: Browser, store: Engine, address: str) -> Iterator[Page]:
-    """A phone that is touched."""
-    context = browser.new_context(
-        viewport={"width": 390, "height": 844}, has_touch=True, is_mobile=True, reduced_motion="reduce"
-    )
-    page = context.new_page()
-    errors: list[str] = []
-    page.on("pageerror", lambda error: errors.append(str(error)))
-    # Before anybody has signed in the server says so.
-    page.on(
-        "console",
-        lambda said: (
-            errors.append(said.text) if said.type == "error" and "401" not in said.text else None
-        ),
-    )
-    sign_in(page, address)
-    open_job(page)
-    yield page
-    context.close()
-    assert errors == []
 
 
 @pytest.mark.parametrize("theme", ["daylight", "dusk"])

@@ -14,6 +14,7 @@ from openfurrow.core.edits import DesignError, apply
 from openfurrow.core.fields import fields, write
 from openfurrow.core.plan import plan
 from openfurrow.core.schedule.calendar import SLOT_H, Calendar, Hours, Workday, calendar_of
+from openfurrow.core.schedule.givens import ScheduleGivens
 from openfurrow.core.schedule.holds import marks_of
 from openfurrow.core.schedule.plan import SchedulePlan
 from openfurrow.core.schedule.solve import Dates, Limit, Work, dated, greedy
@@ -225,6 +226,11 @@ def test_an_owner_who_has_not_answered_is_hoped_for_and_named() -> None:
     assert marks_of((), date(2026, 4, 23), 3, 28).first == date(2026, 4, 28)
 
 
+def plain() -> Design:
+    """The demo job, of whose schedule nobody has said anything."""
+    return plain_larkspur().model_copy(update={"schedule": ScheduleGivens()})
+
+
 def changed(design: Design, *edits: tuple[str, str]) -> SchedulePlan:
     return plan(apply(design, edits, "metric")).schedule
 
@@ -252,40 +258,39 @@ def test_every_demo_is_dated_or_says_why_and_breaks_no_hold(name: str) -> None:
 
 def test_how_long_it_takes_by_hand() -> None:
     """Posts at 1.5 an hour on easy ground, by three; sandy gravel leaves 0.8 of it."""
-    found = plan(plain_larkspur()).schedule
+    found = plan(plain()).schedule
     drive = next(task for task in found.tasks if task.id.endswith(":drive"))
-    posts = plan(plain_larkspur()).structure.supports.count
+    posts = plan(plain()).structure.supports.count
     assert drive.quantity == posts
     assert drive.pace_per_h == pytest.approx(1.2)
     assert drive.slots == -(-posts * 20 // 12)
     # Two, where three are usual, take half as long again; what a crew says has its soil in it.
-    two = changed(plain_larkspur(), ("schedule.people", "2"))
+    two = changed(plain(), ("schedule.people", "2"))
     assert next(t for t in two.tasks if t.id == drive.id).pace_per_h == pytest.approx(0.8)
-    own = changed(plain_larkspur(), ("schedule.drive_per_h", "4"))
+    own = changed(plain(), ("schedule.drive_per_h", "4"))
     assert next(t for t in own.tasks if t.id == drive.id).pace_per_h == pytest.approx(4.0)
 
 
 def test_wind_frost_and_deliveries_move_the_days() -> None:
-    plain = plain_larkspur()
-    base = plan(plain).schedule
+    base = plan(plain()).schedule
     first, glued = base.worked("1:frame")[0][0], base.worked("lay")[0][0]
-    windy = changed(plain, ("schedule.forecast", f"{first.isoformat()}, 10 C, 14 m/s"))
+    windy = changed(plain(), ("schedule.forecast", f"{first.isoformat()}, 10 C, 14 m/s"))
     assert first not in {day for day, _, _ in windy.worked("1:frame")}
     assert windy.dates.finish >= base.dates.finish
-    frosty = changed(plain, ("schedule.forecast", f"{glued.isoformat()}, -2 C, 1 m/s"))
+    frosty = changed(plain(), ("schedule.forecast", f"{glued.isoformat()}, -2 C, 1 m/s"))
     assert glued not in {day for day, _, _ in frosty.worked("lay")}
     # At the limit itself it may be done.
-    at_limit = changed(plain, ("schedule.forecast", f"{first.isoformat()}, 4 C, 9 m/s"))
+    at_limit = changed(plain(), ("schedule.forecast", f"{first.isoformat()}, 4 C, 9 m/s"))
     assert at_limit.dates.pieces == base.dates.pieces
     arrives = [("schedule.deliveries.+m", "modules"), ("schedule.deliveries.m.arrives", "2026-05-04")]
-    assert changed(plain, *arrives).worked("1:modules")[0][0] == date(2026, 5, 4)
+    assert changed(plain(), *arrives).worked("1:modules")[0][0] == date(2026, 5, 4)
 
 
 def test_cable_is_laid_and_neither_glued_nor_pulled() -> None:
-    cable = changed(plain_larkspur(), ("trench.method", "direct-buried cable"))
+    cable = changed(plain(), ("trench.method", "direct-buried cable"))
     assert "pull" not in [task.id for task in cable.tasks]
     assert not any(task.glues for task in cable.tasks)
-    metal = changed(plain_larkspur(), ("trench.method", "rigid metal conduit"))
+    metal = changed(plain(), ("trench.method", "rigid metal conduit"))
     assert "pull" in [t.id for t in metal.tasks] and not any(t.glues for t in metal.tasks)
 
 
@@ -299,15 +304,15 @@ def test_what_stands_already_is_not_dated() -> None:
 
 def test_a_task_is_held_to_its_day_by_its_name() -> None:
     lock = [("schedule.locks.+a", ""), ("schedule.locks.a.task", "set the MODULES ")]
-    found = changed(plain_larkspur(), *lock, ("schedule.locks.a.day", "2026-05-06"))
+    found = changed(plain(), *lock, ("schedule.locks.a.day", "2026-05-06"))
     assert found.worked("1:modules")[0][0] == date(2026, 5, 6)
-    sunday = changed(plain_larkspur(), *lock, ("schedule.locks.a.day", "2026-05-03"))
-    assert sunday.dates.stops == ("1:modules begins on its day",)
+    sunday = changed(plain(), *lock, ("schedule.locks.a.day", "2026-05-03"))
+    assert sunday.dates.stops == ("Set the modules begins on its day",)
 
 
 def test_a_forecast_is_read_as_it_is_pasted_and_said_back() -> None:
     text = "2026-04-21, 40 F, 20 mph\n2026-04-20\t3 °C\t8 m/s"
-    design = apply(plain_larkspur(), [("schedule.forecast", text)], "us")
+    design = apply(plain(), [("schedule.forecast", text)], "us")
     first, second = design.schedule.forecast
     assert first == (MONDAY, pytest.approx(3.0), pytest.approx(8.0))
     assert second[1:] == (pytest.approx(4.444, abs=1e-3), pytest.approx(8.9408))
@@ -320,5 +325,5 @@ def test_a_forecast_is_read_as_it_is_pasted_and_said_back() -> None:
         ("2026-04-20, 3 C, 8 m/s\n2026-04-20, 4 C, 8 m/s", "comes twice"),
     ):
         with pytest.raises(DesignError) as refused:
-            apply(plain_larkspur(), [("schedule.forecast", wrong)], "metric")
+            apply(plain(), [("schedule.forecast", wrong)], "metric")
         assert word in refused.value.problems[0].message

@@ -135,7 +135,7 @@ def delivery_holds(
         found.append(
             Hold(
                 key=f"comes {what}",
-                words=f"{what} {'are' if what.endswith('s') else 'is'} there {spans}",
+                words=f"{what}: there {spans}",
                 tasks=_ids(task for task in tasks if what in task.needs),
                 days=tuple(days.tolist()),
                 lifted_by="its delivery note",

@@ -134,6 +134,7 @@ def _work(task: Task, held: tuple[Hold, ...], on: int | None) -> Work:
         limits=tuple(hold.limit for hold in held if task.id in hold.tasks),
         on=on,
         in_one=task.inspected,
+        name=task.name,
     )
 
 
@@ -168,7 +169,8 @@ def _answers(found: SchedulePlan, start: date) -> tuple[Answer, ...]:
         ),
     )
     if found.finish is None or found.earliest is None:
-        return (crew,)
+        none = Working("finish", "", (), "no day", "factor", SOLVED, "; ".join(found.dates.stops))
+        return (Answer("schedule", "finish", "All is done on", none, True), crew)
     worked = {day for task in found.tasks for day, _, _ in found.worked(task.id)}
     note = f"No order of the same tasks can finish before {found.earliest.isoformat()}: " + (
         "this is the earliest."

@@ -18,6 +18,8 @@ Integers = NDArray[np.int64]
 PIECE_SLOTS = 8
 # Work done, not seconds: about a second on a small machine.
 SEARCH_LIMIT = 2.0
+# A task that may begin nowhere makes no valid model.
+IMPOSSIBLE = (cp_model.INFEASIBLE, cp_model.MODEL_INVALID)
 UNKNOWN = "no dates were found, and none were proved impossible"
 
 
@@ -46,6 +48,7 @@ class Work:
     limits: tuple[Limit, ...] = ()
     on: int | None = None
     in_one: bool = False
+    name: str = ""
 
 
 @dataclass(frozen=True)
@@ -169,8 +172,7 @@ def dated(works: tuple[Work, ...], calendar: Calendar, people: int) -> Dates:
         model.hint(quick)
     solver = _solver()
     status = solver.solve(model.model)
-    # A task that may begin nowhere makes no valid model.
-    if status in (cp_model.INFEASIBLE, cp_model.MODEL_INVALID):
+    if status in IMPOSSIBLE:
         return Dates(stops=_stops(works, calendar, people))
     if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
         return replace(quick, bound=least) if quick else Dates(stops=(UNKNOWN,))
@@ -203,11 +205,14 @@ def _solver() -> cp_model.CpSolver:
 
 def _stops(works: tuple[Work, ...], calendar: Calendar, people: int) -> tuple[str, ...]:
     """What cannot be had together: of all that holds, so few that they leave no dates."""
+    alone = next((found for work in works if (found := _alone(work, calendar))), ())
+    if alone:
+        return alone
     if not _fits(works, calendar, people, frozenset()):
         return (f"the work and the crew: more than {len(calendar.days)} working days",)
     model = _Model(works, calendar, people, calendar.slots, named=True)
     solver = _solver()
-    if solver.solve(model.model) != cp_model.INFEASIBLE:
+    if solver.solve(model.model) not in IMPOSSIBLE:
         return (UNKNOWN,)
     core = solver.sufficient_assumptions_for_infeasibility()
     names = {literal.index: name for name, literal in model.names.items()}
@@ -220,10 +225,43 @@ def _stops(works: tuple[Work, ...], calendar: Calendar, people: int) -> tuple[st
     return tuple(sorted(kept)) or (UNKNOWN,)
 
 
+def _begin_on(work: Work) -> str:
+    """What it is called that a task is held to a day."""
+    return f"{work.name or work.id} begins on its day"
+
+
+def _alone(work: Work, calendar: Calendar) -> tuple[str, ...]:
+    """What leaves a task no place whatever the others do: so few of its limits, and its day."""
+
+    def place(kept: tuple[str, ...]) -> bool:
+        held = replace(
+            work,
+            limits=tuple(limit for limit in work.limits if limit.name in kept),
+            on=work.on if _begin_on(work) in kept else None,
+        )
+        allowed = _allowed(held, calendar)
+        begins, *others = _lengths(held, allowed)
+        starts = np.flatnonzero(_starts(held, begins, allowed, calendar, first=True))
+        # What is done in pieces has to find room for the rest of them after the first.
+        return bool(starts.size) and int(allowed[starts[0] + begins :].sum()) >= sum(others)
+
+    kept = (
+        *(limit.name for limit in work.limits),
+        *((_begin_on(work),) if work.on is not None else ()),
+    )
+    if place(kept) or not place(()):
+        return ()
+    for name in kept:
+        fewer = tuple(one for one in kept if one != name)
+        if not place(fewer):
+            kept = fewer
+    return tuple(sorted(kept))
+
+
 def _fits(works: tuple[Work, ...], calendar: Calendar, people: int, names: frozenset[str]) -> bool:
     """Whether there are dates where only what is named holds."""
     model = _Model(works, calendar, people, calendar.slots, named=True, holding=names)
-    return bool(_solver().solve(model.model) != cp_model.INFEASIBLE)
+    return _solver().solve(model.model) not in IMPOSSIBLE
 
 
 class _Model:
@@ -303,14 +341,16 @@ class _Model:
         for limit in work.limits:
             alone = Work(work.id, work.slots, work.people, limits=(limit,))
             mask = _starts(alone, length, _allowed(alone, calendar), calendar, first=False)
-            self.model.add_linear_expression_in_domain(start, _domain(mask)).only_enforce_if(
-                self._name(limit.name)
-            )
+            self._within(start, mask, self._name(limit.name))
         if first and work.on is not None:
-            mask = calendar.day_of == work.on
-            self.model.add_linear_expression_in_domain(start, _domain(mask)).only_enforce_if(
-                self._name(f"{work.id} begins on its day")
-            )
+            self._within(start, calendar.day_of == work.on, self._name(_begin_on(work)))
+
+    def _within(self, start: cp_model.IntVar, mask: Truths, name: cp_model.IntVar) -> None:
+        """A piece begins where a mask is true, if what is named holds; true nowhere, it cannot hold."""
+        if mask.any():
+            self.model.add_linear_expression_in_domain(start, _domain(mask)).only_enforce_if(name)
+        else:
+            self.model.add(name == 0)
 
     def _follow(self, work: Work, before: str, lag: int) -> None:
         start, last = self._starts[work.id][0], self._starts[before][-1]

@@ -16,7 +16,7 @@ export function DaySheet({ days }: { days: Table }) {
       <div className="flex items-center gap-1 pb-1">
         <button
           type="button"
-          className="btn btn-sm pointer-coarse:min-h-12 pointer-coarse:min-w-12 print:hidden"
+          className="btn btn-sm pointer-coarse:size-12! print:hidden"
           aria-label="Day before"
           disabled={at === 0}
           onClick={() => step(-1)}
@@ -24,7 +24,7 @@ export function DaySheet({ days }: { days: Table }) {
           ‹
         </button>
         <select
-          className="select select-sm figure w-44 text-[16px] pointer-coarse:h-12"
+          className="select select-sm figure w-44 text-[16px] pointer-coarse:h-12!"
           aria-label="Day"
           value={day}
           onChange={(event) => setChosen(event.target.value)}
@@ -35,7 +35,7 @@ export function DaySheet({ days }: { days: Table }) {
         </select>
         <button
           type="button"
-          className="btn btn-sm pointer-coarse:min-h-12 pointer-coarse:min-w-12 print:hidden"
+          className="btn btn-sm pointer-coarse:size-12! print:hidden"
           aria-label="Day after"
           disabled={at === all.length - 1}
           onClick={() => step(1)}
