@@ -3,6 +3,7 @@ import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { SignIn } from "./account/SignIn";
 import { api, type Account } from "./api/client";
 import { client } from "./api/queries";
+import { FieldScreen } from "./field/FieldScreen";
 import { JobScreen } from "./job/JobScreen";
 import { JobsScreen } from "./jobs/JobsScreen";
 
@@ -24,6 +25,7 @@ export function App() {
       <Routes>
         <Route path="/" element={<JobsScreen name={account.name} leave={leave} />} />
         <Route path="/jobs/:id" element={<JobScreen account={account.name} />} />
+        <Route path="/jobs/:id/field" element={<FieldScreen account={account.name} />} />
         <Route path="/jobs/:id/:stage" element={<JobScreen account={account.name} />} />
         <Route path="*" element={<Navigate to="/" replace />} />
       </Routes>

@@ -282,6 +282,7 @@ def holes() -> tuple[HoleGivens, ...]:
     )
 
 
+LARKSPUR = "Larkspur Ferry landing"
 # A week and a half in April: a windy Wednesday, a frosty Monday, and things that come when they come.
 WEEK = ScheduleGivens(
     forecast=(
@@ -311,7 +312,7 @@ WEEK = ScheduleGivens(
 def larkspur() -> Design:
     """36 modules on driven posts, us rules, 38 m to the pump house."""
     return one_array(
-        name="Larkspur Ferry landing",
+        name=LARKSPUR,
         site=SiteGivens(
             ground="survey",
             latitude_deg=44.9,

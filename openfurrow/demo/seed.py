@@ -5,9 +5,11 @@ from sqlalchemy.orm import Session
 
 from openfurrow.core.design import Design
 from openfurrow.demo.designs import grifo, quillay
-from openfurrow.demo.larkspur import larkspur_with_pump_house
+from openfurrow.demo.field_day import first_day
+from openfurrow.demo.larkspur import LARKSPUR, larkspur_with_pump_house
 from openfurrow.demo.marram import marram
 from openfurrow.store.accounts import create_account
+from openfurrow.store.field_records import add_records
 from openfurrow.store.jobs import create_job, share
 from openfurrow.store.tables import Account
 
@@ -29,4 +31,8 @@ def seed(session: Session, jobs: tuple[Design, ...] | None = None) -> bool:
     for design in jobs or demo_jobs():
         job = create_job(session, planner, design, "after the site visit")
         share(session, planner, job, CREW_LEAD, "editor")
+        # What was measured is the demo's own: other jobs begin without.
+        if jobs is None and design.name == LARKSPUR:
+            crew = session.scalars(select(Account).where(Account.name == CREW_LEAD)).one()
+            add_records(session, crew, job, first_day(design))
     return True

@@ -43,6 +43,18 @@ def head(session: Session, job_id: uuid.UUID) -> Revision:
     return found
 
 
+def built_from(session: Session, account: Account, job_id: uuid.UUID) -> Revision:
+    """What a crew builds from: the newest revision that was issued, else the newest."""
+    role_in(session, account, job_id)
+    issued = session.scalar(
+        select(Revision)
+        .where(Revision.job_id == job_id, Revision.issued.is_not(None))
+        .order_by(Revision.number.desc())
+        .limit(1)
+    )
+    return issued or head(session, job_id)
+
+
 def revision(session: Session, account: Account, job_id: uuid.UUID, number: int) -> Revision:
     """One revision; NotFound where there is none or the account may not see it."""
     role_in(session, account, job_id)

@@ -166,6 +166,31 @@ class KeptShots(Base):
     made_at: Mapped[datetime] = _now()
 
 
+class FieldRecord(Base):
+    """One measurement of the field. Rows are never changed (a trigger refuses); ``id`` is the device's.
+
+    ``of`` is a support by its array and its own name, ``value`` SI, ``typed`` as it was written.
+    """
+
+    __tablename__ = "field_record"
+    __table_args__ = (Index("field_record_job", "job_id", "server_time"),)
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
+    job_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("job.id", ondelete="CASCADE"))
+    account_id: Mapped[int] = mapped_column(ForeignKey("account.id"))
+    device: Mapped[str] = mapped_column(String(64))
+    kind: Mapped[str] = mapped_column(String(20))
+    of: Mapped[str] = mapped_column(String(60))
+    value: Mapped[float] = mapped_column(Float)
+    typed: Mapped[str] = mapped_column(String(60))
+    east_m: Mapped[float] = mapped_column(Float)
+    north_m: Mapped[float] = mapped_column(Float)
+    note: Mapped[str] = mapped_column(String(500))
+    settles: Mapped[list[str]] = mapped_column(JSONB)
+    device_time: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    server_time: Mapped[datetime] = _now()
+    account: Mapped[Account] = relationship()
+
+
 class Draft(Base):
     """What one person is working on: the revision it began from and the step it stands on.
 

@@ -49,11 +49,14 @@ def phone(browser: Browser, store: Engine, address: str) -> Iterator[Page]:
     page = context.new_page()
     errors: list[str] = []
     page.on("pageerror", lambda error: errors.append(str(error)))
-    # Before anybody has signed in the server says so.
+    # Before anybody has signed in the server says so; where there is no network the browser does.
+    expected = ("401", "503", "ERR_INTERNET_DISCONNECTED")
     page.on(
         "console",
         lambda said: (
-            errors.append(said.text) if said.type == "error" and "401" not in said.text else None
+            errors.append(said.text)
+            if said.type == "error" and not any(word in said.text for word in expected)
+            else None
         ),
     )
     sign_in(page, address)

@@ -8,6 +8,17 @@ SHOTS = "\n".join(f"{e},{n},{100 + 0.03 * e}" for e in range(-40, 41, 8) for n i
 METRES = json.dumps({"name": "pasted", "unit": "m", "replace": True})
 READ = {"units": "metric", "how": METRES}
 
+RECORD = {
+    "id": "6f1d6a1e-6d3f-4f0e-9a53-0d9d0c3f5a11",
+    "device": "a phone",
+    "kind": "depth",
+    "of": "1:1.1/1",
+    "typed": "9' 4\"",
+    "east_m": 0.0,
+    "north_m": 0.0,
+    "device_time": "2026-04-20T15:10:00Z",
+}
+
 
 @dataclass(frozen=True)
 class Asked:
@@ -65,6 +76,9 @@ def on_one_job(design: bytes) -> dict[str, Asked]:
         "save": Asked("POST", "revisions", body={"note": "kept"}),
         "restore": Asked("POST", "revisions/1/restore"),
         "compare": Asked("GET", "compare", {"before": 1}),
+        "field": Asked("GET", "field", {"units": "us"}),
+        "add": Asked("POST", "field/records", body={"units": "us", "records": [RECORD]}),
+        "as_built": Asked("GET", "field/as-built.csv"),
         "file": Asked("GET", "files/stakes.csv"),
         "ask": Asked("POST", "work", body={"kind": "package"}),
     }

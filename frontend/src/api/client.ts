@@ -41,6 +41,10 @@ export type ProblemItem = Schemas["ProblemItem"];
 export type Work = Schemas["WorkView"];
 export type Clash = Schemas["ClashView"];
 export type Missing = Schemas["MissingText"];
+export type FieldView = Schemas["FieldView"];
+export type FieldPost = Schemas["PostView"];
+export type Rung = Schemas["RungView"];
+export type FieldRecord = Schemas["RecordBody"];
 export type Practice = Schemas["PracticeText"];
 export type Mark = Schemas["Mark"];
 export type Drawing = Schemas["Drawing"];
@@ -169,6 +173,10 @@ export const api = {
   work: (id: string, work: string, signal?: AbortSignal) =>
     ask<Work>("GET", `${job(id)}/work/${work}`, undefined, signal),
   stopWork: (id: string, work: string) => ask<undefined>("DELETE", `${job(id)}/work/${work}`),
+  field: (id: string, units: Units | null, signal?: AbortSignal) =>
+    ask<FieldView>("GET", `${job(id)}/field${units ? `?units=${units}` : ""}`, undefined, signal),
+  addRecords: (id: string, units: Units, records: FieldRecord[]) =>
+    ask<FieldView>("POST", `${job(id)}/field/records`, { units, records }),
   members: (id: string, signal?: AbortSignal) => ask<Member[]>("GET", `${job(id)}/members`, undefined, signal),
   share: (id: string, name: string, role: "editor" | "viewer") =>
     ask<undefined>("POST", `${job(id)}/members`, { name, role }),

@@ -40,6 +40,9 @@ export function JobHeader({ view, undo, redo, setUnits, open }: Props) {
         <button type="button" className="btn btn-ghost btn-sm max-sm:px-2" disabled={!redo} onClick={redo ?? undefined}>
           Redo
         </button>
+        <Link to={`/jobs/${view.id}/field`} className="btn btn-ghost btn-sm max-sm:px-2">
+          Field book
+        </Link>
         <button type="button" className="btn btn-ghost btn-sm max-sm:px-2" onClick={() => open("history")}>
           History
         </button>

@@ -1,0 +1,104 @@
+import { useCallback, useEffect, useRef, useState } from "react";
+import { api, Problem, type FieldRecord, type FieldView, type Units } from "../api/client";
+import { outbox, type Waiting } from "./outbox";
+
+const TRIES_EVERY_MS = 5000;
+const TOGETHER = 100;
+
+export interface Book {
+  view: FieldView | null;
+  /** What is on this device alone. */
+  waiting: Waiting[];
+  /** Whether the server answered last. */
+  reached: boolean;
+  /** What it refused, in its words. */
+  refused: string;
+  add: (record: FieldRecord) => Promise<void>;
+}
+
+/** The field book of a job: from the server, or as it was seen last; what is measured is sent when it can be. */
+export function useFieldBook(account: string, job: string, units: Units | null): Book {
+  const [view, setView] = useState<FieldView | null>(null);
+  const [waiting, setWaiting] = useState<Waiting[]>([]);
+  const [reached, setReached] = useState(true);
+  const [refused, setRefused] = useState("");
+  const busy = useRef(false);
+
+  const take = useCallback(
+    (next: FieldView) => {
+      setView(next);
+      setReached(true);
+      void outbox.keep(account, units, next);
+    },
+    [account, units],
+  );
+
+  /** Send what waits, in its order, a part at a time; what cannot be read is told and stays. */
+  const flush = useCallback(async () => {
+    if (busy.current) return;
+    busy.current = true;
+    try {
+      for (;;) {
+        const all = await outbox.of(account, job);
+        setWaiting(all);
+        const first = all[0];
+        if (!first) break;
+        // Those that were tapped in the same units go together.
+        const end = all.findIndex(({ units: of }) => of !== first.units);
+        const part = all.slice(0, Math.min(end < 0 ? all.length : end, TOGETHER));
+        const next = await api.addRecords(
+          job,
+          first.units,
+          part.map(({ record }) => record),
+        );
+        await outbox.sent(part.map(({ id }) => id));
+        setRefused("");
+        if (units === null || units === first.units) take(next);
+      }
+    } catch (error) {
+      if (!(error instanceof Problem)) throw error;
+      // Nought: nobody answered. Busy servers are asked again too.
+      if (error.details.status === 0 || error.details.status >= 500) setReached(false);
+      else setRefused(error.message);
+    } finally {
+      busy.current = false;
+    }
+  }, [account, job, units, take]);
+
+  const load = useCallback(async () => {
+    setWaiting(await outbox.of(account, job));
+    try {
+      take(await api.field(job, units));
+    } catch (error) {
+      if (!(error instanceof Problem)) throw error;
+      setReached(false);
+      const kept = await outbox.kept(account, job, units);
+      if (kept) setView(kept);
+      else setRefused(error.message);
+    }
+  }, [account, job, units, take]);
+
+  useEffect(() => {
+    const first = window.setTimeout(() => void load().then(flush));
+    const again = () => void flush();
+    const timer = window.setInterval(again, TRIES_EVERY_MS);
+    window.addEventListener("online", again);
+    return () => {
+      window.clearTimeout(first);
+      window.clearInterval(timer);
+      window.removeEventListener("online", again);
+    };
+  }, [load, flush]);
+
+  const add = useCallback(
+    async (record: FieldRecord) => {
+      // On the device before anything else: a battery may go empty now.
+      await outbox.add({ id: record.id, account, job, units: units ?? view?.units ?? "us", record, at: Date.now() });
+      setWaiting(await outbox.of(account, job));
+      void flush();
+    },
+    [account, job, units, view, flush],
+  );
+
+  return { view, waiting, reached, refused, add };
+}

@@ -1,0 +1,80 @@
+"""What a kind of post carries at every depth it may reach: looked up where nothing is computed."""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from openfurrow.core.footings.layered import DEEPEST_M
+from openfurrow.core.footings.posts import SizedKind
+from openfurrow.core.footings.sizing import MODES, sized
+
+Truths = NDArray[np.bool_]
+# How much deeper than planned anybody drives on.
+BEYOND_PLAN_M = 1.5
+
+
+@dataclass(frozen=True)
+class Ladder:
+    """Rungs from nought down, ``step_m`` apart; ``fails`` names what each does not carry, empty if all.
+
+    In layers a deeper rung may carry less than a shallower one.
+    """
+
+    step_m: float
+    fails: tuple[tuple[str, ...], ...]
+
+    def _rungs(self, depth_m: float) -> tuple[int, int]:
+        """The rung at a depth and the next below it; the same where it lies on one."""
+        at = depth_m / self.step_m
+        last = len(self.fails) - 1
+        return min(math.floor(at + 1e-6), last), min(math.ceil(at - 1e-6), last)
+
+    def fails_at(self, depth_m: float) -> tuple[str, ...]:
+        """What a depth between two rungs does not carry: what either of them does not."""
+        if depth_m < 0:
+            return MODES
+        above, below = self._rungs(depth_m)
+        return tuple(mode for mode in MODES if mode in self.fails[above] or mode in self.fails[below])
+
+    def carries(self, depth_m: float) -> bool:
+        """Whether a post that stands so deep carries everything."""
+        return not self.fails_at(depth_m)
+
+    def next_m(self, depth_m: float) -> float | None:
+        """The next depth that carries, at the one that is reached or below it; None where none does."""
+        _, below = self._rungs(max(depth_m, 0.0))
+        for rung in range(below, len(self.fails)):
+            if not self.fails[rung]:
+                return rung * self.step_m
+        return None
+
+
+def ladder_of(kind: SizedKind, step_m: float) -> Ladder:
+    """The rungs of one kind, past the depth it is planned to."""
+    deepest = min(kind.depth_m + BEYOND_PLAN_M, max(DEEPEST_M, kind.depth_m))
+    count = math.ceil(deepest / step_m) + 1
+    if kind.ground.profile is None:
+        # In even soil what is asked for does not depend on the depth that is reached.
+        needs = kind.needs.all_m
+        return Ladder(step_m, tuple(_short(needs, rung * step_m) for rung in range(count)))
+    return Ladder(
+        step_m,
+        tuple(
+            _short(sized(kind.ground, [kind.loads], rung * step_m)[0][0].all_m, rung * step_m)
+            for rung in range(count)
+        ),
+    )
+
+
+def fails_at(kind: SizedKind, depth_m: float) -> tuple[str, ...]:
+    """What a post of a kind does not carry at just the depth that it reached."""
+    needs = kind.needs
+    if kind.ground.profile is not None:
+        ((needs, _),) = sized(kind.ground, [kind.loads], depth_m)
+    return _short(needs.all_m, depth_m)
+
+
+def _short(needs_m: tuple[float, ...], depth_m: float) -> tuple[str, ...]:
+    return tuple(mode for mode, need in zip(MODES, needs_m, strict=True) if need > depth_m + 1e-9)
