@@ -201,7 +201,7 @@ KINDS: dict[str, Kind] = {
     ),
     "solar_time": _same("h", 2, {"h": 1.0}),
     "hours": _same("h", 1, {"h": 1.0, "hours": 1.0}),
-    "per_hour": _same("/h", 2, {"/h": 1.0}),
+    "per_hour": _same("an hour", 2, {"an hour": 1.0, "per hour": 1.0, "each hour": 1.0}),
     "pace": Kind(Shown("ft/h", FOOT_M, 1), Shown("m/h", 1.0, 2), {"m/h": 1.0, "ft/h": FOOT_M}),
     "clock": Kind(Shown("", style="clock"), Shown("", style="clock"), {}),
 }

@@ -11,6 +11,7 @@ from openfurrow.core.design import SCHEMA_VERSION
 from openfurrow.core.design_versions import read_document
 from openfurrow.core.edits import DesignError
 from openfurrow.core.plan import plan
+from openfurrow.core.schedule.givens import ScheduleGivens
 
 KEPT = Path(__file__).parent.parent / "documents"
 # Where version 4 keeps what stood elsewhere.
@@ -83,6 +84,7 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         "units",
         "ac_v",
         "phases",
+        *ScheduleGivens.model_fields,
         "looked",
         "taken",
     }

@@ -417,6 +417,13 @@ def level_of(found: Plan, key: str) -> str:
     return next((one.level for one in found.rows.checks if one.key == key), "none")
 
 
+def wider(quad: Floats) -> Floats:
+    """A table a hand's breadth larger all round."""
+    middle = quad.mean(axis=0)
+    out = quad - middle
+    return np.asarray(middle + out * (1 + 0.1 / np.linalg.norm(out, axis=1, keepdims=True)))
+
+
 @settings(max_examples=30, deadline=None)
 @given(jobs(slope=None))
 def test_who_shades_whom_is_said_where_rays_say_so(design: Design) -> None:
@@ -445,9 +452,10 @@ def test_who_shades_whom_is_said_where_rays_say_so(design: Design) -> None:
     if met:
         assert level_of(found, "shade_tables") == "look"
     elif level_of(found, "shade_tables") == "look":
+        # A shadow that only just touches may pass between the rays: to a hand's breadth it is there.
         fine = suns_of(found)
         assert any(
-            hidden([own], [other], fine)
+            hidden([own], [wider(other)], fine)
             for a, own in enumerate(quads)
             for b, other in enumerate(quads)
             if a != b and (differs[a] or differs[b])

@@ -34,6 +34,7 @@ US = {
     "section_modulus": c.inch**3,
     "speed": c.mph,
     "line_resistance": 1 / (1000 * c.foot),
+    "pace": c.foot,
 }
 METRIC = {
     "tape": c.milli,
@@ -60,6 +61,7 @@ METRIC = {
     "section_modulus": c.centi**3,
     "speed": 1,
     "line_resistance": c.milli,
+    "pace": 1,
 }
 
 
@@ -118,6 +120,13 @@ ALONE = {"pa": 1.0, "kpa": c.kilo, "mpa": c.mega, "psf": PSF, "psi": c.psi, "ksi
 OTHER = {
     **{"°": 1.0, "deg": 1.0, "degrees": 1.0, "%": c.centi, "percent": c.centi},
     **{"v": 1.0, "kv": c.kilo, "a": 1.0, "w": 1.0, "kw": c.kilo, "h": 1.0, "mph": c.mph, "°c": 1.0},
+    # Hours are counted, and so is what is done in one.
+    **{
+        "hours": 1.0,
+        **dict.fromkeys(("an hour", "per hour", "each hour"), 1.0),
+        "m/h": 1.0,
+        "ft/h": c.foot,
+    },
     **{"%/°c": c.centi, "%/k": c.centi, "ω/km": c.milli, "km/h": c.kmh},
 }
 

@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal
 from pydantic import AfterValidator, Field
 
 from openfurrow.core.givens import Givens, Thing, given, identified
-from openfurrow.core.quantities import either
+from openfurrow.core.quantities import MILE_PER_HOUR_M_S, either
 
 WorksOn = Literal["Monday to Friday", "Monday to Saturday", "every day"]
 PostMachine = Literal["small machine with a hammer", "tracked rig"]
@@ -198,6 +198,7 @@ class ScheduleGivens(Givens):
         high=20,
         usual=(6, 12),
         group="Holds",
+        us=20 * MILE_PER_HOUR_M_S,
     )
     glue_least_c: float = given(
         4.0,
@@ -209,6 +210,7 @@ class ScheduleGivens(Givens):
         high=20,
         usual=(0, 8),
         group="Holds",
+        us=(40 - 32) * 5 / 9,
     )
     forecast: Annotated[
         tuple[ForecastDay, ...], Field(max_length=120), AfterValidator(_each_day_once)
