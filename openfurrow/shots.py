@@ -91,7 +91,7 @@ def take_shots(root: Path, target: Path) -> int:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         for (width, height), views in (
             (DESK, ("jobs", *STAGES, "space", "dusk", "tables", "nothing")),
-            (PHONE, ("phone-footings", "phone-stakeout")),
+            (PHONE, ("phone-stakeout", "phone-field")),
         ):
             page = browser.new_page(viewport={"width": width, "height": height})
             sign_in(page, address)
@@ -112,6 +112,10 @@ def _open(page: "Page", view: str) -> None:
         page.get_by_label("Name of the job").fill("Kestrel barn")
         page.get_by_role("button", name="Begin").click()
         page.get_by_test_id("to-say").first.wait_for()
+        return
+    if view == "phone-field":
+        page.get_by_role("link", name="Field book").click()
+        page.locator("[data-post]").nth(2).click()
         return
     stage = {"dusk": "rows", "space": "site", "tables": "rows"}.get(view, view.removeprefix("phone-"))
     if page.url.count("/jobs/") == 0:

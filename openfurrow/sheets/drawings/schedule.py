@@ -49,7 +49,7 @@ def schedule_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
             f"From {found.calendar.days[0].day:%d %b %Y} to {found.finish:%d %b %Y}",
             marks,
             low=(0.0, -lines + 0.3),
-            high=(float(days), 2.1),
+            high=(float(days), 2.5),
             to_scale=False,
             legend=tuple(filter(None, (left_out, *notes))),
         ),
@@ -66,11 +66,11 @@ def _column(found: SchedulePlan, at: int, lines: int, days: int) -> list[Mark]:
     ]
     monday = at == 0 or one.day.isocalendar().week != found.calendar.days[at - 1].day.isocalendar().week
     if days <= DATED:
-        marks.append(label(f"{one.day.day}", (at + 0.5, 0.85), "strong"))
+        marks.append(label(f"{one.day.day}", (at + 0.5, 0.95), "strong"))
     if monday:
         marks += [
-            line("axis", (float(at), low), (float(at), 2.0)),
-            label(f" {one.day:%a} {one.day.day} {one.day:%b}", (at + 0.05, 1.6), "note", "start"),
+            line("axis", (float(at), low), (float(at), 2.4)),
+            label(f" {one.day:%a} {one.day.day} {one.day:%b}", (at + 0.05, 1.95), "note", "start"),
         ]
     return marks
 
