@@ -34,6 +34,16 @@ def days_of(*slots: int) -> Calendar:
     )
 
 
+def office_days_after(day: date, count: int) -> date:
+    """So many office days later, by walking them; what is Saturday counts from Friday."""
+    while day.weekday() > 4:
+        day -= timedelta(days=1)
+    while count:
+        day += timedelta(days=1)
+        count -= day.weekday() < 5
+    return day
+
+
 def broken(works: tuple[Work, ...], calendar: Calendar, people: int, found: Dates) -> list[str]:
     """What of the rules the dates break, slot by slot, knowing nothing of how they were found."""
     wrong: list[str] = []
@@ -61,8 +71,9 @@ def broken(works: tuple[Work, ...], calendar: Calendar, people: int, found: Date
             wrong.append(f"{work.id} is left and taken up again")
         for before, lag in work.after:
             ended = found.pieces[before][-1][1]
-            if spans[0][0] < ended or begins < day_at[ended - 1] + lag:
-                wrong.append(f"{work.id} before {before} is done")
+            day = calendar.days[day_at[ended - 1]].day
+            if spans[0][0] < ended or (lag and calendar.days[begins].day < office_days_after(day, lag)):
+                wrong.append(f"{work.id} before {before} is done, or before its notice")
     wrong += [f"{n} people in slot {slot}" for slot, n in crew.items() if n > people]
     wrong += [f"two on {machine}" for (machine, _), n in machines.items() if machine and n > 1]
     return wrong
@@ -252,7 +263,7 @@ def test_every_demo_is_dated_or_says_why_and_breaks_no_hold(name: str) -> None:
         for before, lag in task.after:
             last = found.worked(before)[-1]
             assert (last[0], last[2]) <= (first[0], first[1]), (task.name, before)
-            assert worked.index(first[0]) - worked.index(last[0]) >= lag
+            assert not lag or first[0] >= office_days_after(last[0], lag)
         assert task.people <= design.schedule.people
 
 
@@ -269,6 +280,21 @@ def test_how_long_it_takes_by_hand() -> None:
     assert next(t for t in two.tasks if t.id == drive.id).pace_per_h == pytest.approx(0.8)
     own = changed(plain(), ("schedule.drive_per_h", "4"))
     assert next(t for t in own.tasks if t.id == drive.id).pace_per_h == pytest.approx(4.0)
+
+
+def test_inspectors_keep_an_offices_week_whatever_the_crew_does() -> None:
+    """Seven days a week, three days' notice: what is ready on a Thursday is seen on a Tuesday."""
+    for notice in (0, 1, 3):
+        edits = [("schedule.works_on", "every day"), ("schedule.notice_days", str(notice))]
+        found = changed(plain(), *edits)
+        assert any(day.weekday() > 4 for t in found.tasks for day, _, _ in found.worked(t.id))
+        for seen, ready in (("inspect", "lay"), ("final", "land")):
+            (day, _, _), *others = found.worked(seen)
+            assert others == [] and day.weekday() < 5
+            done = found.worked(ready)[-1][0]
+            assert day >= (office_days_after(done, notice) if notice else done)
+    kinds = {hold.key for hold in changed(plain(), ("schedule.works_on", "every day")).holds}
+    assert "office" in kinds and "office" not in {hold.key for hold in plan(plain()).schedule.holds}
 
 
 def test_wind_frost_and_deliveries_move_the_days() -> None:

@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 from pvlib import spa
 
+from openfurrow.core.site.tickets import working_days_after
 from openfurrow.core.sun.spot import Spot
 
 Integers = NDArray[np.int64]
@@ -66,9 +67,17 @@ class Calendar:
                 found.append((at, self.clock_h(low), self.clock_h(high - 1) + SLOT_H))
         return found
 
-    def from_day(self, day: date) -> NDArray[np.bool_]:
-        """Which days lie on a day or after it."""
-        return np.array([one.day >= day for one in self.days], dtype=bool)
+    @cached_property
+    def _ordinals(self) -> Integers:
+        return np.array([one.day.toordinal() for one in self.days], dtype=np.int64)
+
+    def after_notice(self, at: int, office_days: int) -> int:
+        """The first day that is worked so many office days after another; one past the last if none.
+
+        Offices work from Monday to Friday, whatever the crew does; their holidays are not known.
+        """
+        wanted = working_days_after(self.days[at].day, office_days)
+        return int(np.searchsorted(self._ordinals, wanted.toordinal()))
 
 
 @dataclass(frozen=True)

@@ -16,6 +16,7 @@ from openfurrow.core.schedule.tasks import Task
 from openfurrow.core.site.tickets import TicketGivens, working_days_after
 
 Truths = NDArray[np.bool_]
+OFFICE_DAYS = 5
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -143,6 +144,24 @@ def delivery_holds(
             )
         )
     return tuple(found)
+
+
+def office_holds(tasks: tuple[Task, ...], calendar: Calendar) -> tuple[Hold, ...]:
+    """Inspectors come on an office's days; nothing to say where the crew works on no others."""
+    seen = _ids(task for task in tasks if task.inspected)
+    days = tuple(one.day.weekday() < OFFICE_DAYS for one in calendar.days)
+    if not seen or all(days):
+        return ()
+    return (
+        Hold(
+            key="office",
+            words="inspectors come from Monday to Friday",
+            tasks=seen,
+            days=days,
+            lifted_by="what the authority says",
+            given="schedule.works_on",
+        ),
+    )
 
 
 def weather_holds(

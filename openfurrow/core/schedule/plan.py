@@ -14,6 +14,7 @@ from openfurrow.core.schedule.holds import (
     delivery_holds,
     locate_holds,
     marks_of,
+    office_holds,
     weather_holds,
 )
 from openfurrow.core.schedule.solve import Dates, Work, dated
@@ -105,6 +106,7 @@ def plan_schedule(
     held = (
         *locate_holds(tasks, calendar, marks, site.dig_date),
         *delivery_holds(tasks, calendar, givens),
+        *office_holds(tasks, calendar),
         *weather_holds(tasks, calendar, givens),
     )
     locks = {task.id: at for task in tasks for at in _locked(task, givens.locks, calendar)}

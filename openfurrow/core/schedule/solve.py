@@ -35,9 +35,9 @@ class Limit:
 class Work:
     """A task as the solver sees it.
 
-    ``after``: the tasks before it, each with how many working days later it may begin at the earliest
-    (nought: at once). ``on``: the day it has to begin, with the name of who says so. ``in_one``: it is
-    not left and taken up again on another day.
+    ``after``: the tasks before it, each with how many office days later it may begin at the earliest
+    (nought: at once). ``on``: the day it has to begin. ``in_one``: it is not left and taken up again on
+    another day.
     """
 
     id: str
@@ -104,11 +104,10 @@ def _starts(work: Work, length: int, allowed: Truths, calendar: Calendar, *, fir
 
 
 def release(calendar: Calendar, end: int, lag_days: int) -> int:
-    """The first slot at which something may begin that follows, so many working days later."""
+    """The first slot at which something may begin that follows, so many days of an office later."""
     if not lag_days:
         return end
-    at = min(int(calendar.day_of[end - 1]) + lag_days, len(calendar.days))
-    return int(calendar.first[at])
+    return int(calendar.first[calendar.after_notice(int(calendar.day_of[end - 1]), lag_days)])
 
 
 def longest_first(works: tuple[Work, ...]) -> tuple[Work, ...]:
@@ -358,7 +357,11 @@ class _Model:
         if not lag:
             self.model.add(start >= end)
             return
-        table = [release(self._calendar, max(e, 1), lag) for e in range(self._horizon + 1)]
+        of_day = [
+            int(self._calendar.first[self._calendar.after_notice(at, lag)])
+            for at in range(len(self._calendar.days))
+        ]
+        table = [of_day[self._calendar.day_of[max(end, 1) - 1]] for end in range(self._horizon + 1)]
         free = self.model.new_int_var(0, self._calendar.slots, f"{work.id} after {before}")
         self.model.add_element(end, table, free)
         self.model.add(start >= free)

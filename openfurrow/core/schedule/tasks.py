@@ -46,7 +46,7 @@ class Task:
     """One task: so much of it at a pace, by so many people, in half hours of their work.
 
     ``pace_per_h`` is this crew's. ``digs``, ``lifts`` and ``glues`` say what can hold it, ``needs``
-    what has to be there, ``after`` what is done before and how many working days lie between.
+    what has to be there, ``after`` what is done before and how many office days lie between.
     """
 
     id: str
@@ -114,72 +114,82 @@ def tasks_of(
     return (*(task for tasks in own for task in tasks), *_of_way(crew, way, givens, driven, plugged))
 
 
+@dataclass(frozen=True, kw_only=True)
+class _Step:
+    """What is done for every array: ``rate`` is the given of its pace, ``of`` what is counted."""
+
+    key: str
+    words: str
+    rate: str
+    of: str
+    before: str = ""
+    needs: tuple[Comes, ...] = ()
+    machine: str = ""
+    digs: bool = False
+    lifts: bool = False
+
+
+STEPS = (
+    _Step(key="stake", words="Set out the posts", rate="stake_per_h", of="posts", digs=True),
+    _Step(
+        key="drive",
+        words="Drive the posts",
+        rate="drive_per_h",
+        of="posts",
+        before="stake",
+        needs=("posts and frame", POST_DRIVER),
+        machine=POST_DRIVER,
+        digs=True,
+    ),
+    _Step(
+        key="frame",
+        words="Build the frame",
+        rate="frame_per_h",
+        of="modules",
+        before="drive",
+        needs=("posts and frame",),
+        lifts=True,
+    ),
+    _Step(
+        key="modules",
+        words="Set the modules",
+        rate="modules_per_h",
+        of="modules",
+        before="frame",
+        needs=("modules",),
+        lifts=True,
+    ),
+    _Step(
+        key="strings",
+        words="Plug and tie the strings",
+        rate="strings_per_h",
+        of="strings",
+        before="modules",
+        needs=("conduit and wire",),
+    ),
+)
+
+
 def _of_array(crew: _Crew, one: ArrayWork, givens: ScheduleGivens, *, named: bool) -> tuple[Task, ...]:
     def said(words: str) -> str:
         return f"{one.name}: {words[:1].lower()}{words[1:]}" if named else words
 
-    def after(name: str) -> tuple[tuple[str, int], ...]:
-        return ((f"{one.id}:{name}", 0),)
-
-    return (
+    return tuple(
         crew.task(
-            usual_pace("stake"),
-            givens.stake_per_h,
-            quantity=one.posts,
-            id=f"{one.id}:stake",
+            usual_pace(step.key, givens.post_machine if step.machine else BY_HAND, one.soils),
+            getattr(givens, step.rate),
+            quantity=getattr(one, step.of),
+            id=f"{one.id}:{step.key}",
             array=one.id,
-            name=said("Set out the posts"),
+            name=said(step.words),
             kind="count",
-            digs=True,
-        ),
-        crew.task(
-            usual_pace("drive", givens.post_machine, one.soils),
-            givens.drive_per_h,
-            quantity=one.posts,
-            id=f"{one.id}:drive",
-            array=one.id,
-            name=said("Drive the posts"),
-            kind="count",
-            machine=POST_DRIVER,
-            after=after("stake"),
-            needs=("posts and frame", POST_DRIVER),
-            digs=True,
-        ),
-        crew.task(
-            usual_pace("frame"),
-            givens.frame_per_h,
-            quantity=one.modules,
-            id=f"{one.id}:frame",
-            array=one.id,
-            name=said("Build the frame"),
-            kind="count",
-            after=after("drive"),
-            needs=("posts and frame",),
-            lifts=True,
-        ),
-        crew.task(
-            usual_pace("modules"),
-            givens.modules_per_h,
-            quantity=one.modules,
-            id=f"{one.id}:modules",
-            array=one.id,
-            name=said("Set the modules"),
-            kind="count",
-            after=after("frame"),
-            needs=("modules",),
-            lifts=True,
-        ),
-        crew.task(
-            usual_pace("strings"),
-            givens.strings_per_h,
-            quantity=one.strings,
-            id=f"{one.id}:strings",
-            array=one.id,
-            name=said("Plug and tie the strings"),
-            kind="count",
-            after=after("modules"),
-            needs=("conduit and wire",),
-        ),
+            machine=step.machine,
+            after=((f"{one.id}:{step.before}", 0),) if step.before else (),
+            needs=step.needs,
+            digs=step.digs,
+            lifts=step.lifts,
+        )
+        for step in STEPS
     )
 
 
