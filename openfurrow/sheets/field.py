@@ -34,10 +34,16 @@ def next_words(fails: tuple[str, ...], next_m: float | None, units: UnitSystem) 
 
 
 def post_words(post: BuiltPost, units: UnitSystem) -> str:
-    """What is said of a post that was measured; nothing of one that was not."""
-    if post.depth_m is None:
+    """What is said of a post that was measured; nothing of one that was not.
+
+    How high it stands is read by the rod, where somebody has, and not told from its depth.
+    """
+    if post.depth_m is None and post.off_m is None:
         return ""
-    said = [next_words(post.fails, post.next_m, units), cut_words(post.high_m, not post.fails, units)]
+    high_m = post.high_m if post.off_m is None else post.off_m
+    carries = post.depth_m is not None and not post.fails
+    said = [next_words(post.fails, post.next_m, units)] if post.depth_m is not None else []
+    said.append(cut_words(high_m, carries, units))
     if post.refused and post.fails:
         said.append("it stopped: drill, shift inside the span, or bore and set in concrete")
     if post.asked:

@@ -36,7 +36,7 @@ from openfurrow.web.views import as_json
 router = APIRouter(prefix="/api/jobs/{job_id}/field", tags=["field"])
 
 # What may be measured at all: beyond it a finger slipped.
-BOUNDS = {"depth": (0.0, 15.0), "refusal": (0.0, 15.0), "top": (-6.0, 10.0), "plumb": (-45.0, 45.0)}
+BOUNDS = {"depth": (0.0, 15.0), "refusal": (0.0, 15.0), "top": (-6.0, 10.0)}
 
 
 def _read(number: int, record: RecordBody, units: UnitSystem) -> Sent:
@@ -82,9 +82,7 @@ def _record_view(record: Record) -> RecordView:
     )
 
 
-def _post(
-    post: BuiltPost, ladder: int, tape_m: float, rod_m: float, called: str, units: UnitSystem
-) -> PostView:
+def _post(post: BuiltPost, ladder: int, tape_m: float, called: str, units: UnitSystem) -> PostView:
     def text(value: float) -> str:
         return format_value(value, "tape", units)
 
@@ -97,14 +95,16 @@ def _post(
         tape=format_value(tape_m, "run", units),
         planned_m=post.planned_m,
         planned=text(post.planned_m),
-        rod_top=text(rod_m),
+        rod_m=post.rod_m,
+        rod_top=text(post.rod_m),
+        rod_off="" if post.off_m is None else text(post.off_m),
         ladder=ladder,
         depth="" if post.depth_m is None else text(post.depth_m),
         difference="" if post.depth_m is None else text(-post.high_m),
         refused=post.refused,
         verdict=post.verdict,
         words=post_words(post, units),
-        records=tuple(_record_view(record) for record in post.records),
+        records=tuple(_record_view(record) for record in (*post.records, *post.tops)),
     )
 
 
@@ -155,7 +155,6 @@ def _view(caller: Caller, job_id: uuid.UUID, wanted: Units | None) -> FieldView:
             next(posts),
             starts[one.array.id] + int(one.structure.supports.kind[index]),
             float(one.setting_out.stakes.tape_m[index]),
-            float(one.setting_out.stakes.rod_top_m[index]),
             labels[one.array.id] if plan.several else "",
             units,
         )
@@ -200,7 +199,8 @@ def as_built(
 ) -> Response:
     """Every post: planned, built, the difference, whether it carries, who measured it and when."""
     view = _view(caller, job_id, units)
-    head = ["post", "array", "planned", "built", "difference", "verdict", "words", "by", "at", "note"]
+    head = ["post", "array", "planned", "built", "difference"]
+    head += ["rod_planned", "rod_off", "verdict", "words", "by", "at", "note"]
     text = csv_text(
         head,
         (
@@ -210,6 +210,8 @@ def as_built(
                 post.planned,
                 post.depth,
                 post.difference,
+                post.rod_top,
+                post.rod_off,
                 post.verdict,
                 post.words,
                 "; ".join(record.by for record in post.records),

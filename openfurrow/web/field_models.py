@@ -73,7 +73,9 @@ class PostView(BaseModel):
     tape: str
     planned_m: float
     planned: str
+    rod_m: float
     rod_top: str
+    rod_off: str
     ladder: int
     depth: str
     difference: str

@@ -1,5 +1,7 @@
 """The field book on a phone: tapped, read at once, kept without a network, sent once."""
 
+import re
+
 import pytest
 from playwright.sync_api import BrowserContext, Page, expect
 from sqlalchemy import Engine, text
@@ -14,8 +16,10 @@ def open_book(page: Page) -> None:
 
 
 def tap(page: Page, feet: str, inches: str = "", sixteenths: str = "") -> None:
-    for name, digits in ((" ft", feet), (" in", inches), ("/16", sixteenths)):
-        page.get_by_role("group", name="Length").get_by_role("button", name=name).click()
+    for name, digits in (("ft", feet), ("in", inches), ("16", sixteenths)):
+        page.get_by_role("group", name="Length").get_by_role(
+            "button", name=re.compile(rf"{name}$")
+        ).click()
         for digit in digits:
             page.get_by_role("group", name="Pad").get_by_role("button", name=digit, exact=True).click()
 
@@ -56,6 +60,25 @@ def test_a_refusal_is_read_at_once_and_told_again_by_the_server(phone: Page) -> 
     expect(phone.locator("main")).to_contain_text("1 of 1 measured do not: 1.1/3")
     assert violations(phone) == []
     assert phone.evaluate("document.documentElement.scrollWidth") <= 390
+
+
+def test_the_rod_is_read_post_after_post_and_says_what_to_cut(phone: Page, store: Engine) -> None:
+    open_book(phone)
+    phone.locator("[data-post='1:1.1/1']").click()
+    phone.get_by_role("button", name="Rod on top").click()
+    expect(phone.get_by_test_id("verdict")).to_contain_text("Tap what the rod on its top reads")
+    tap(phone, "1", "2", "9")
+    expect(phone.get_by_test_id("verdict")).to_contain_text(
+        re.compile("not cut before|too low|as planned")
+    )
+    phone.get_by_role("button", name="over the line").click()
+    phone.get_by_role("button", name="Keep it").click()
+    expect(phone.get_by_role("heading", level=2)).to_contain_text("1.1/2")
+    # The next thing is the next rod.
+    expect(phone.get_by_role("button", name="Rod on top")).to_have_attribute("aria-pressed", "true")
+    expect(phone.get_by_test_id("waiting")).to_have_text("all sent")
+    assert values(store) == {"1:1.1/1": pytest.approx(-(14 + 9 / 16) * INCH_M)}
+    assert violations(phone) == []
 
 
 def test_what_is_measured_without_a_network_outlives_the_tab_and_is_sent_once(

@@ -19,6 +19,7 @@ from openfurrow.core.footings.posts import depth_step_m
 from openfurrow.core.footings.sizing import MODES
 from openfurrow.core.plan import plan
 from openfurrow.demo.designs import grifo, larkspur_with_pump_house, quillay
+from openfurrow.sheets.field import post_words
 from tests.designs import designs, plain_larkspur
 
 MORNING = datetime(2026, 4, 20, 15, 0, tzinfo=UTC)
@@ -119,6 +120,40 @@ def test_a_refusal_by_hand() -> None:
     assert "1 of 1 measured do not: 1.1/3" in str(told["carries"].measured)
     # The others are as they were: nobody has measured them.
     assert {one.verdict for one in short.posts if one.of != post.of} == {"not yet"}
+
+
+def test_a_rod_on_the_top_says_what_to_cut_better_than_the_depth_does() -> None:
+    """The rod reads down from the line of sight: less of it is a higher top. By hand, in mm."""
+    design = plain_larkspur()
+    post = book(design).posts[3]
+
+    def read(off_mm: float, **but: object) -> Record:
+        return record(post, post.rod_m - off_mm / 1000, kind="top", id=f"t{off_mm}", **but)
+
+    driven = record(post, post.planned_m - 0.02)
+    for off_mm, level in (
+        (0.0, "sound"),
+        (12.0, "sound"),
+        (-13.0, "sound"),
+        (14.0, "look"),
+        (-30, "look"),
+    ):
+        found = book(design, driven, read(off_mm))
+        (one,) = [other for other in found.posts if other.of == post.of]
+        assert one.off_m == pytest.approx(off_mm / 1000)
+        assert {check.key: check.level for check in found.checks}["tops"] == level
+        words = post_words(one, "metric")
+        much = f"{abs(off_mm):.0f} mm"
+        expected = "top as planned" if not off_mm else much
+        # Not the 20 mm that its depth would say.
+        assert expected in words and "20 mm" not in words
+    # Of two that differ the one counts that is further off, and somebody looks again.
+    both = book(design, driven, read(4.0), read(25.0, by="Wren"))
+    (one,) = [other for other in both.posts if other.of == post.of]
+    assert one.off_m == pytest.approx(0.025) and one.asked
+    # Read before anybody measured the depth, it is not cut: nobody knows whether it carries.
+    alone = next(o for o in book(design, read(40.0)).posts if o.of == post.of)
+    assert alone.verdict == "not yet" and "not cut before it carries" in post_words(alone, "metric")
 
 
 def test_two_who_differ_keep_both_and_the_shallower_counts_until_it_is_settled() -> None:

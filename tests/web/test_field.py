@@ -125,6 +125,28 @@ def test_rows_are_never_changed_and_an_id_is_nobody_elses(
         assert kept(store) == before
 
 
+def test_a_rod_reading_is_kept_beside_the_depth_and_told_in_the_table(
+    planner: httpx.Client, job: str
+) -> None:
+    post = book(planner, job)["posts"][0]
+    found = send(
+        planner,
+        job,
+        made(post, post["planned"]),
+        made(post, f"{(post['rod_m'] - 0.03) * 1000:.0f} mm", kind="top"),
+    ).json()
+    one = found["posts"][0]
+    assert one["verdict"] == "sound" and 'cut 1 3/16" off the top' in one["words"]
+    assert one["rod_off"] == '1 3/16"'
+    assert {record["kind"] for record in one["records"]} == {"depth", "top"}
+    assert {check["key"]: check["level"] for check in found["checks"]}["tops"] == "look"
+    rows = list(csv.DictReader(io.StringIO(planner.get(f"{job}/field/as-built.csv?units=us").text)))
+    assert rows[0]["rod_off"] == '1 3/16"' and rows[0]["rod_planned"] == post["rod_top"]
+    # Over the line of sight it reads below nought.
+    above = send(planner, job, made(post, "-2' 1\"", kind="top"))
+    assert above.status_code == 200, above.text
+
+
 def test_two_hands_keep_both_until_somebody_settles_it(planner: httpx.Client, job: str) -> None:
     post = book(planner, job)["posts"][0]
     planner.post(f"{job}/members", json={"name": CREW_LEAD, "role": "editor"})

@@ -9,30 +9,39 @@ import { back, CELLS, cutWords, metres, NOTHING, tap, written, type Cell } from 
 interface Props {
   view: FieldView;
   shown: Shown;
+  /** What is measured along the string: one thing at post after post. */
+  kind: Kind;
+  setKind: (kind: Kind) => void;
   add: (record: FieldRecord) => Promise<void>;
   go: (by: -1 | 1) => void;
   close: () => void;
 }
 
-type Kind = "depth" | "refusal";
+export type Kind = "depth" | "refusal" | "top";
 const KINDS: [Kind, string][] = [
   ["depth", "Depth reached"],
   ["refusal", "It stopped here"],
+  ["top", "Rod on top"],
 ];
+const ASKS: Record<Kind, string> = {
+  depth: "Tap the depth: what it carries is read here at once.",
+  refusal: "Tap the depth at which it stopped: what it carries is read here at once.",
+  top: "Tap what the rod on its top reads: what to cut is read here at once.",
+};
 const DIGITS = ["1", "2", "3", "4", "5", "6", "7", "8", "9", "0"];
 const KEY = "btn figure h-14! min-w-12 text-[22px]";
 
 /** One post: planned, tapped, and what that means, large enough for muddy hands and a low sun. */
-export function Entry({ view, shown, add, go, close }: Props) {
+export function Entry({ view, shown, kind, setKind, add, go, close }: Props) {
   const { post, waits } = shown;
   const units: Units = view.units;
   const cells = CELLS[units];
-  const [kind, setKind] = useState<Kind>("depth");
   const [cell, setCell] = useState<Cell>(cells[0]?.[0] ?? "mm");
   const [tapped, setTapped] = useState(NOTHING);
   const [note, setNote] = useState("");
-  const depth = metres(tapped, units);
-  const said = saidAt(view, post, depth);
+  const length = metres(tapped, units);
+  const rod = kind === "top" && !Number.isNaN(length) ? post.rod_m - length : null;
+  const said = kind === "top" ? null : saidAt(view, post, length);
   const others = post.records.filter(({ by }) => by);
   const readOnly = view.role === "viewer";
   const save = () =>
@@ -85,6 +94,7 @@ export function Entry({ view, shown, add, go, close }: Props) {
         <p key={record.id} className="px-1 text-[14px]">
           <span className="figure font-semibold">{record.text}</span> by {record.by}
           {record.kind === "refusal" && ", stopped"}
+          {record.kind === "top" && ", rod on top"}
           {record.note && `: ${record.note}`}
         </p>
       ))}
@@ -96,14 +106,17 @@ export function Entry({ view, shown, add, go, close }: Props) {
       )}
       {!readOnly && (
         <>
-          <div className="mt-1 grid grid-cols-2 gap-2" role="group" aria-label="What was measured">
+          <div className="mt-1 grid grid-cols-3 gap-2" role="group" aria-label="What was measured">
             {KINDS.map(([of, words]) => (
               <button
                 key={of}
                 type="button"
-                className={`btn h-12! ${kind === of ? "btn-primary" : ""}`}
+                className={`btn h-12! px-1 ${kind === of ? "btn-primary" : ""}`}
                 aria-pressed={kind === of}
-                onClick={() => setKind(of)}
+                onClick={() => {
+                  setKind(of);
+                  setTapped({ ...tapped, above: false });
+                }}
               >
                 {words}
               </button>
@@ -121,6 +134,16 @@ export function Entry({ view, shown, add, go, close }: Props) {
                 {tapped[of] || "–"} <span className="text-secondary text-[15px] font-normal">{unit}</span>
               </button>
             ))}
+            {kind === "top" && (
+              <button
+                type="button"
+                className={`btn h-14! ${tapped.above ? "btn-primary" : ""}`}
+                aria-pressed={tapped.above}
+                onClick={() => setTapped({ ...tapped, above: !tapped.above })}
+              >
+                over the line
+              </button>
+            )}
           </div>
           <p
             role="status"
@@ -130,15 +153,17 @@ export function Entry({ view, shown, add, go, close }: Props) {
             {said ? (
               <>
                 <State level={said.carries ? "sound" : "stop"} /> <span className="font-semibold">{said.words}</span>
-                <span className="figure block">{cutWords(post.planned_m - depth, said.carries, units)}</span>
+                <span className="figure block">{cutWords(post.planned_m - length, said.carries, units)}</span>
                 {kind === "refusal" && !said.carries && (
                   <span className="block text-[16px]">
                     Drill, shift it inside what the span allows, or bore and set it in concrete: the engineer decides.
                   </span>
                 )}
               </>
+            ) : rod !== null ? (
+              <span className="figure font-semibold">{cutWords(rod, post.verdict === "sound", units)}</span>
             ) : (
-              <span className="text-secondary">Tap the depth: what it carries is read here at once.</span>
+              <span className="text-secondary">{ASKS[kind]}</span>
             )}
           </p>
           <div className="grid grid-cols-4 gap-2" role="group" aria-label="Pad">
@@ -180,7 +205,7 @@ export function Entry({ view, shown, add, go, close }: Props) {
           <button
             type="button"
             className="btn btn-primary mt-2 h-14! w-full text-[18px]"
-            disabled={!said}
+            disabled={said === null && rod === null}
             onClick={save}
           >
             Keep it

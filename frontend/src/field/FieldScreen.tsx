@@ -2,9 +2,9 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 import type { FieldPost, FieldView, Units } from "../api/client";
 import { State } from "../ui/State";
-import { Entry } from "./Entry";
+import { Entry, type Kind } from "./Entry";
 import { saidAt } from "./ladder";
-import { metres, type Tapped } from "./pad";
+import { metres, NOTHING, type Tapped } from "./pad";
 import type { Waiting } from "./outbox";
 import { useFieldBook } from "./useFieldBook";
 
@@ -23,6 +23,7 @@ export function FieldScreen({ account }: { account: string }) {
   const [units] = useState(() => localStorage.getItem(`furrow.units.${id}`) as Units | null);
   const book = useFieldBook(account, id, units);
   const [chosen, setChosen] = useState<string | null>(null);
+  const [kind, setKind] = useState<Kind>("depth");
   const { view } = book;
   if (!view) {
     return (
@@ -36,7 +37,11 @@ export function FieldScreen({ account }: { account: string }) {
   }
   const shown = view.posts.map((post) => ({
     post,
-    waits: book.waiting.findLast(({ record }) => record.of === post.of) ?? null,
+    // What is waiting of its depth speaks before what waits of its top.
+    waits:
+      book.waiting.findLast(({ record }) => record.of === post.of && record.kind !== "top") ??
+      book.waiting.findLast(({ record }) => record.of === post.of) ??
+      null,
   }));
   const at = shown.findIndex(({ post }) => post.of === chosen);
   const current = shown[at];
@@ -63,6 +68,8 @@ export function FieldScreen({ account }: { account: string }) {
             key={current.post.of}
             view={view}
             shown={current}
+            kind={kind}
+            setKind={setKind}
             add={book.add}
             go={(by) => setChosen(shown[at + by]?.post.of ?? null)}
             close={() => setChosen(null)}
@@ -114,7 +121,7 @@ const tappedDepth = (waits: Waiting | null): number => {
   if (!waits || (waits.record.kind !== "depth" && waits.record.kind !== "refusal")) return NaN;
   const [, mm = ""] = /^(\d+) mm$/.exec(waits.record.typed) ?? [];
   const [, feet = "", inches = "", part = ""] = /^(\d+)' (\d+)(?: (\d+)\/16)?"$/.exec(waits.record.typed) ?? [];
-  const tapped: Tapped = { mm, feet, inches, sixteenths: part };
+  const tapped: Tapped = { ...NOTHING, mm, feet, inches, sixteenths: part };
   return metres(tapped, mm ? "metric" : "us");
 };
 
@@ -134,8 +141,10 @@ function PostRow({ view, shown, choose }: { view: FieldView; shown: Shown; choos
         {post.array && <span className="text-secondary text-[13px]">{post.array}</span>}
         <span className="figure text-secondary text-[15px]">at {post.tape}</span>
         <span className="figure ml-auto text-[20px]">
-          {waits ? waits.record.typed : post.depth || post.planned}
-          {!waits && !post.depth && <span className="text-secondary text-[13px]"> planned</span>}
+          {waits && waits.record.kind !== "top" ? waits.record.typed : post.depth || post.planned}
+          {(!waits || waits.record.kind === "top") && !post.depth && (
+            <span className="text-secondary text-[13px]"> planned</span>
+          )}
         </span>
         <State level={level} />
         {(here || post.words) && <span className="text-secondary w-full text-[13px]">{here?.words ?? post.words}</span>}

@@ -1,7 +1,7 @@
 import { expect, test } from "vitest";
 import type { FieldPost, FieldView, Rung } from "../api/client";
 import { saidAt } from "./ladder";
-import { cutWords, metres, NOTHING, tap, written, type Tapped } from "./pad";
+import { cutWords, metres, NOTHING, tap, written, type Cell } from "./pad";
 
 const rung = (at: number, carries: boolean): Rung => ({
   depth_m: at * 0.025,
@@ -28,7 +28,7 @@ test("past the last rung it is as on the last, and nothing is said of no depth",
   expect(saidAt({ step_m: 0.025, ladders: [] } as unknown as FieldView, post, 1)).toBeNull();
 });
 
-const typed = (cells: [keyof Tapped, string][]) =>
+const typed = (cells: [Cell, string][]) =>
   cells.reduce((held, [cell, digits]) => [...digits].reduce((one, digit) => tap(one, cell, digit), held), NOTHING);
 
 test("feet, inches and sixteenths are tapped and written as a tape is read", () => {
@@ -41,6 +41,9 @@ test("feet, inches and sixteenths are tapped and written as a tape is read", () 
   expect(metres(length, "us")).toBeCloseTo((5 * 12 + 10 + 9 / 16) * 0.0254, 10);
   expect(written(typed([["feet", "6"]]), "us")).toBe("6' 0\"");
   expect(written(typed([["mm", "1425"]]), "metric")).toBe("1425 mm");
+  expect(written({ ...length, above: true }, "us")).toBe("-5' 10 9/16\"");
+  expect(metres({ ...length, above: true }, "us")).toBeCloseTo(-(5 * 12 + 10 + 9 / 16) * 0.0254, 10);
+  expect(metres({ ...NOTHING, mm: "40", above: true }, "metric")).toBe(-0.04);
   expect(written(NOTHING, "us")).toBe("");
   expect(metres(NOTHING, "metric")).toBeNaN();
 });

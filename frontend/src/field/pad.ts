@@ -8,10 +8,12 @@ export interface Tapped {
   inches: string;
   sixteenths: string;
   mm: string;
+  /** A rod that is held downward: the top stands above the line of sight. */
+  above: boolean;
 }
 
-export const NOTHING: Tapped = { feet: "", inches: "", sixteenths: "", mm: "" };
-export type Cell = keyof Tapped;
+export const NOTHING: Tapped = { feet: "", inches: "", sixteenths: "", mm: "", above: false };
+export type Cell = Exclude<keyof Tapped, "above">;
 export const CELLS: Record<Units, [Cell, string][]> = {
   us: [
     ["feet", "ft"],
@@ -33,18 +35,20 @@ export const back = (tapped: Tapped, cell: Cell): Tapped => ({ ...tapped, [cell]
 
 /** As it is written for the server to read; empty where nothing was tapped. */
 export function written(tapped: Tapped, units: Units): string {
-  if (units === "metric") return tapped.mm === "" ? "" : `${tapped.mm} mm`;
+  const sign = tapped.above ? "-" : "";
+  if (units === "metric") return tapped.mm === "" ? "" : `${sign}${tapped.mm} mm`;
   const { feet, inches, sixteenths } = tapped;
   if (feet + inches + sixteenths === "") return "";
   const part = Number(sixteenths || "0");
-  return `${feet || "0"}' ${inches || "0"}${part ? ` ${part}/16` : ""}"`;
+  return `${sign}${feet || "0"}' ${inches || "0"}${part ? ` ${part}/16` : ""}"`;
 }
 
 /** The same in metres, to look it up before the server has read it; NaN where nothing was tapped. */
 export function metres(tapped: Tapped, units: Units): number {
   if (written(tapped, units) === "") return NaN;
-  if (units === "metric") return Number(tapped.mm) / 1000;
-  return (Number(tapped.feet) * 12 + Number(tapped.inches) + Number(tapped.sixteenths) / 16) * INCH_M;
+  const sign = tapped.above ? -1 : 1;
+  if (units === "metric") return (sign * Number(tapped.mm)) / 1000;
+  return sign * (Number(tapped.feet) * 12 + Number(tapped.inches) + Number(tapped.sixteenths) / 16) * INCH_M;
 }
 
 const common = (top: number, bottom: number): number =>

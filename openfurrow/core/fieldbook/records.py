@@ -5,13 +5,12 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal
 
-RecordKind = Literal["depth", "refusal", "top", "plumb"]
+RecordKind = Literal["depth", "refusal", "top"]
 # What kind of quantity each is, and what it is called.
 MEASURED: dict[RecordKind, tuple[str, str]] = {
     "depth": ("tape", "Depth reached"),
     "refusal": ("tape", "Stopped at a depth of"),
     "top": ("tape", "Rod on the top"),
-    "plumb": ("angle", "Out of plumb"),
 }
 # Both are of how deep a post stands.
 DEPTHS: tuple[RecordKind, ...] = ("depth", "refusal")
