@@ -16,8 +16,8 @@ Truths = NDArray[np.bool_]
 Integers = NDArray[np.int64]
 # A task that has to stop on some days is done in pieces of at most half a day.
 PIECE_SLOTS = 8
-# Work done, not seconds: about a second on a small machine.
-SEARCH_LIMIT = 2.0
+# Work done, not seconds: about a second on a small machine for sixty tasks. More found nothing better.
+SEARCH_LIMIT = 0.2
 # A task that may begin nowhere makes no valid model.
 IMPOSSIBLE = (cp_model.INFEASIBLE, cp_model.MODEL_INVALID)
 UNKNOWN = "no dates were found, and none were proved impossible"
