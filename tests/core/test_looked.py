@@ -150,8 +150,21 @@ def test_practice_is_round_in_the_units_of_its_rules(pack: RulePack) -> None:
         assert marks == pytest.approx(round(marks), abs=1e-9), path
 
 
+def test_what_was_taken_stays_what_it_is_under_other_rules() -> None:
+    """It is nobody's here yet, but neither is it practice."""
+    model = apply(
+        begun("metric"), [(EDGE, "700 mm"), ("arrays.1.frame.stock_length_m", "7 m")], "metric"
+    )
+    new = begun_like(begun("us"), model)
+    assert EDGE in not_looked(new)
+    moved = apply(new, [("site.rule_pack", "metric")], "us")
+    assert value_at(moved, EDGE) == value_at(new, EDGE) == pytest.approx(0.7)
+    assert value_at(moved, "arrays.1.frame.stock_length_m") == pytest.approx(7.0)
+
+
 def test_begun_like_another_job_it_has_its_arrays_and_nothing_of_its_ground() -> None:
-    model = larkspur_with_pump_house()
+    apart = [("arrays.1.rows.at_east_m", "12 m"), ("arrays.1.rows.at_north_m", "-7 m")]
+    model = apply(larkspur_with_pump_house(), apart, "metric")
     new = begun_like(begun(), model)
     assert new.site == begun().site and new.trench == begun().trench
     assert [one.name for one in new.arrays] == [one.name for one in model.arrays]

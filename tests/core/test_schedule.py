@@ -18,6 +18,7 @@ from openfurrow.core.schedule.givens import ScheduleGivens
 from openfurrow.core.schedule.holds import marks_of
 from openfurrow.core.schedule.plan import SchedulePlan
 from openfurrow.core.schedule.solve import Dates, Limit, Work, dated, greedy
+from openfurrow.core.schedule.tasks import usual_pace
 from openfurrow.core.site.tickets import TicketGivens
 from openfurrow.core.sun.spot import Spot
 from openfurrow.demo.designs import DESIGNS, larkspur_with_pump_house
@@ -282,6 +283,19 @@ def test_how_long_it_takes_by_hand() -> None:
     assert next(t for t in own.tasks if t.id == drive.id).pace_per_h == pytest.approx(4.0)
 
 
+def test_the_slowest_of_the_soils_sets_the_pace_and_hand_work_is_what_the_crossings_are() -> None:
+    alone = {soil: usual_pace("drive", "tracked rig", (soil,)).per_h for soil in ("sand", "clay")}
+    both = usual_pace("drive", "tracked rig", ("sand", "clay")).per_h
+    assert alone["clay"] < alone["sand"] and both == alone["clay"]
+    assert usual_pace("frame", soils=("clay",)) == usual_pace("frame")
+    found = plan(larkspur_with_pump_house())
+    tasks = {task.id: task for task in found.schedule.tasks}
+    met = sum(c.to_m - c.from_m for piece in found.trench.dug for c in piece.crossings)
+    assert met > 0 and tasks["hand"].quantity == pytest.approx(met)
+    assert tasks["dig"].quantity == pytest.approx(found.trench.ground_length_m - met)
+    assert tasks["backfill"].quantity == pytest.approx(found.trench.ground_length_m)
+
+
 def test_inspectors_keep_an_offices_week_whatever_the_crew_does() -> None:
     """Seven days a week, three days' notice: what is ready on a Thursday is seen on a Tuesday."""
     for notice in (0, 1, 3):
@@ -308,6 +322,8 @@ def test_wind_frost_and_deliveries_move_the_days() -> None:
     # At the limit itself it may be done.
     at_limit = changed(plain(), ("schedule.forecast", f"{first.isoformat()}, 4 C, 9 m/s"))
     assert at_limit.dates.pieces == base.dates.pieces
+    warm_enough = changed(plain(), ("schedule.forecast", f"{glued.isoformat()}, 4 C, 9 m/s"))
+    assert warm_enough.dates.pieces == base.dates.pieces
     arrives = [("schedule.deliveries.+m", "modules"), ("schedule.deliveries.m.arrives", "2026-05-04")]
     assert changed(plain(), *arrives).worked("1:modules")[0][0] == date(2026, 5, 4)
 
