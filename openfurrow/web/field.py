@@ -23,6 +23,7 @@ from openfurrow.store.jobs import role_in
 from openfurrow.store.revisions import built_from, design_of
 from openfurrow.web.context import Asking, Caller, computing, planned
 from openfurrow.web.field_models import (
+    AddedView,
     FieldView,
     PostView,
     RecordBody,
@@ -184,13 +185,15 @@ def field(job_id: uuid.UUID, caller: Asking, units: Units | None = None) -> Resp
     return as_json(_view(caller, job_id, units))
 
 
-@router.post("/records", response_model=FieldView)
-def add(job_id: uuid.UUID, body: RecordsBody, caller: Asking) -> Response:
-    """Add measurements: each once, however often it is sent; all of them or none."""
+@router.post("/records")
+def add(job_id: uuid.UUID, body: RecordsBody, caller: Asking) -> AddedView:
+    """Add measurements: each once, however often it is sent; all of them or none.
+
+    Nothing is planned here: what was measured is kept however long that would take.
+    """
     sent = [_read(number, record, body.units) for number, record in enumerate(body.records)]
     with caller.writes() as (session, account):
-        add_records(session, account, job_id, sent)
-    return as_json(_view(caller, job_id, body.units))
+        return AddedView(added=add_records(session, account, job_id, sent), kept=len(sent))
 
 
 @router.get("/as-built.csv", response_class=Response)

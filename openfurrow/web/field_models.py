@@ -38,6 +38,13 @@ class RecordsBody(Body):
     records: Annotated[tuple[RecordBody, ...], Field(max_length=MOST_SENT)]
 
 
+class AddedView(BaseModel):
+    """How many of those that were sent were new; all of them are kept."""
+
+    added: int
+    kept: int
+
+
 class RecordView(BaseModel):
     """A measurement that is kept."""
 

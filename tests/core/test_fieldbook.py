@@ -13,12 +13,12 @@ from hypothesis.stateful import RuleBasedStateMachine, invariant, rule
 from openfurrow.core.design import Design
 from openfurrow.core.edits import apply
 from openfurrow.core.fieldbook.built import BuiltPost, FieldBook, field_book
-from openfurrow.core.fieldbook.ladder import BEYOND_PLAN_M, ladder_of
+from openfurrow.core.fieldbook.ladder import BEYOND_PLAN_M, fails_at, ladder_of
 from openfurrow.core.fieldbook.records import Record, standing
 from openfurrow.core.footings.posts import depth_step_m
 from openfurrow.core.footings.sizing import MODES
 from openfurrow.core.plan import plan
-from openfurrow.demo.designs import grifo, larkspur_with_pump_house, quillay
+from openfurrow.demo.designs import grifo, larkspur, larkspur_with_pump_house, quillay
 from openfurrow.sheets.field import post_words
 from tests.designs import designs, plain_larkspur
 
@@ -107,6 +107,18 @@ def test_a_phone_that_looks_it_up_is_never_kinder_than_the_plan(design: Design, 
         if upward is not None:
             assert upward >= depth - step and ladder.carries(upward)
         assert not ladder.carries(-0.01)
+
+
+@pytest.mark.parametrize("design", [larkspur, grifo])
+def test_in_layers_each_rung_is_what_a_post_held_there_is_found_to_carry(design: object) -> None:
+    """The whole scan at once against one depth after the other, another way through the same soil."""
+    found = plan(design())  # type: ignore[operator]
+    step = depth_step_m(found.site.display_units)
+    for kind in found.footings.posts.kinds:
+        assert kind.ground.profile is not None
+        ladder = ladder_of(kind, step)
+        for rung in range(3, len(ladder.fails), 7):
+            assert set(ladder.fails[rung]) == set(fails_at(kind, rung * step)), rung
 
 
 def test_a_refusal_by_hand() -> None:

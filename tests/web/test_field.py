@@ -40,6 +40,14 @@ def send(client: httpx.Client, job: str, *records: dict[str, Any], units: str = 
     return client.post(f"{job}/field/records", json={"units": units, "records": list(records)})
 
 
+def sent(client: httpx.Client, job: str, *records: dict[str, Any], units: str = "us") -> dict[str, Any]:
+    """The book after records were sent."""
+    answer = send(client, job, *records, units=units)
+    assert answer.status_code == 200, answer.text
+    assert answer.json()["kept"] == len(records)
+    return book(client, job)
+
+
 def kept(store: Engine) -> list[tuple[str, float, str]]:
     with store.connect() as connection:
         rows = connection.execute(text("select id, value, typed from field_record order by id"))
@@ -52,11 +60,12 @@ def test_a_record_is_kept_once_however_often_and_by_whatever_way_it_comes(
     posts = book(planner, job)["posts"]
     before = len(kept(store))
     day = [made(post, post["planned"]) for post in posts[:4]]
-    for part in (day[:2], day, day[1:], day):
+    for part, new in ((day[:2], 2), (day, 2), (day[1:], 0), (day, 0)):
         answer = send(planner, job, *part)
         assert answer.status_code == 200, answer.text
+        assert answer.json() == {"added": new, "kept": len(part)}
     assert len(kept(store)) == before + 4
-    found = answer.json()
+    found = book(planner, job)
     assert found["measured"] == 4
     assert [post["verdict"] for post in found["posts"][:5]] == ["sound"] * 4 + ["not yet"]
     # The same id with another value is the same row: what was sent first stands.
@@ -70,7 +79,7 @@ def test_a_depth_is_read_in_the_units_it_was_tapped_in_and_judged(
 ) -> None:
     first, second, *_ = book(planner, job)["posts"]
     send(planner, job, made(first, "1 200 mm"), units="metric")
-    found = send(planner, job, made(second, "3' 11 1/4\"", kind="refusal", note="rock")).json()
+    found = sent(planner, job, made(second, "3' 11 1/4\"", kind="refusal", note="rock"))
     one, other = found["posts"][:2]
     assert (one["depth"], one["verdict"]) == ("3' 11 1/4\"", "not sound")
     assert other["refused"] and other["verdict"] == "not sound"
@@ -129,12 +138,12 @@ def test_a_rod_reading_is_kept_beside_the_depth_and_told_in_the_table(
     planner: httpx.Client, job: str
 ) -> None:
     post = book(planner, job)["posts"][0]
-    found = send(
+    found = sent(
         planner,
         job,
         made(post, post["planned"]),
         made(post, f"{(post['rod_m'] - 0.03) * 1000:.0f} mm", kind="top"),
-    ).json()
+    )
     one = found["posts"][0]
     assert one["verdict"] == "sound" and 'cut 1 3/16" off the top' in one["words"]
     assert one["rod_off"] == '1 3/16"'
@@ -152,12 +161,12 @@ def test_two_hands_keep_both_until_somebody_settles_it(planner: httpx.Client, jo
     planner.post(f"{job}/members", json={"name": CREW_LEAD, "role": "editor"})
     send(planner, job, made(post, post["planned"]))
     with signed_in(str(planner.base_url).removesuffix("/api/"), CREW_LEAD) as other:
-        found = send(other, job, made(post, "10' 6\"")).json()
+        found = sent(other, job, made(post, "10' 6\""))
         one = found["posts"][0]
         assert one["verdict"] == "asked" and len(one["records"]) == 2
         assert "measure again" in one["words"]
         ids = [record["id"] for record in one["records"]]
-        settled = send(other, job, made(post, post["planned"], settles=ids)).json()["posts"][0]
+        settled = sent(other, job, made(post, post["planned"], settles=ids))["posts"][0]
         assert settled["verdict"] == "sound" and len(settled["records"]) == 1
 
 

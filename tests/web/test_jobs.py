@@ -60,7 +60,8 @@ def test_the_list_shows_the_demo_with_its_numbers(planner: httpx.Client) -> None
         "Serra do Grifo observatory",
     ]
     assert (job["name"], job["role"], job["modules"]) == ("Larkspur Ferry landing", "owner", 36)
-    assert job["stops"] == 2
+    # Two for posts and trench, one for the days: all for the owner who has not answered.
+    assert job["stops"] == 3
     assert [item["key"] for item in job["headlines"]] == ["pitch", "depth", "length"]
 
 

@@ -176,7 +176,7 @@ export const api = {
   field: (id: string, units: Units | null, signal?: AbortSignal) =>
     ask<FieldView>("GET", `${job(id)}/field${units ? `?units=${units}` : ""}`, undefined, signal),
   addRecords: (id: string, units: Units, records: FieldRecord[]) =>
-    ask<FieldView>("POST", `${job(id)}/field/records`, { units, records }),
+    ask<{ added: number; kept: number }>("POST", `${job(id)}/field/records`, { units, records }),
   members: (id: string, signal?: AbortSignal) => ask<Member[]>("GET", `${job(id)}/members`, undefined, signal),
   share: (id: string, name: string, role: "editor" | "viewer") =>
     ask<undefined>("POST", `${job(id)}/members`, { name, role }),

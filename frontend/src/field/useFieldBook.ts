@@ -37,6 +37,7 @@ export function useFieldBook(account: string, job: string, units: Units | null):
   const flush = useCallback(async () => {
     if (busy.current) return;
     busy.current = true;
+    let sent = false;
     try {
       for (;;) {
         const all = await outbox.of(account, job);
@@ -46,15 +47,17 @@ export function useFieldBook(account: string, job: string, units: Units | null):
         // Those that were tapped in the same units go together.
         const end = all.findIndex(({ units: of }) => of !== first.units);
         const part = all.slice(0, Math.min(end < 0 ? all.length : end, TOGETHER));
-        const next = await api.addRecords(
+        await api.addRecords(
           job,
           first.units,
           part.map(({ record }) => record),
         );
         await outbox.sent(part.map(({ id }) => id));
         setRefused("");
-        if (units === null || units === first.units) take(next);
+        sent = true;
       }
+      // What they come to is read when all of them are kept.
+      if (sent) take(await api.field(job, units));
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
       // Nought: nobody answered. Busy servers are asked again too.

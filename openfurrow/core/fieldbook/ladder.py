@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 
 from openfurrow.core.footings.layered import DEEPEST_M
 from openfurrow.core.footings.posts import SizedKind
-from openfurrow.core.footings.sizing import MODES, sized
+from openfurrow.core.footings.sizing import MODES, sized, withstood
 
 Truths = NDArray[np.bool_]
 # How much deeper than planned anybody drives on.
@@ -52,18 +52,22 @@ class Ladder:
 
 
 def ladder_of(kind: SizedKind, step_m: float) -> Ladder:
-    """The rungs of one kind, past the depth it is planned to."""
+    """The rungs of one kind, past the depth it is planned to; depths are called in ``step_m``."""
     deepest = min(kind.depth_m + BEYOND_PLAN_M, max(DEEPEST_M, kind.depth_m))
     count = math.ceil(deepest / step_m) + 1
     if kind.ground.profile is None:
         # In even soil what is asked for does not depend on the depth that is reached.
         needs = kind.needs.all_m
         return Ladder(step_m, tuple(_short(needs, rung * step_m) for rung in range(count)))
+    depths, holds = withstood(kind.ground, kind.loads)
+    # The profile is called out in the same steps, from the surface down.
+    assert abs(float(depths[1] - depths[0]) - step_m) < 1e-9
+    fails = ~holds[:, :count]
     return Ladder(
         step_m,
         tuple(
-            _short(sized(kind.ground, [kind.loads], rung * step_m)[0][0].all_m, rung * step_m)
-            for rung in range(count)
+            tuple(mode for mode, failing in zip(MODES, rung, strict=True) if failing)
+            for rung in fails.T.tolist()
         ),
     )
 

@@ -187,17 +187,10 @@ def _scanned(
     ``called_upright`` says which of those stand sideways. A need is the least depth that holds where
     the depth itself holds, else the next one that does.
     """
-    depth_m, friction_n = profile.depth_m, profile.friction_n
-    tip_n = profile.tip_pa * needs.tip_area_m2
+    depth_m, tip_n = profile.depth_m, profile.tip_pa * needs.tip_area_m2
     upright = np.zeros(len(depth_m), dtype=bool)
     upright[::PARTS] = called_upright
-    holds: list[Truths] = [
-        upright,
-        friction_n >= needs.uplift_n * needs.axial_safety,
-        friction_n + tip_n >= needs.bearing_n * needs.axial_safety,
-        depth_m >= at.frost_m - 1e-9,
-        friction_n >= needs.heave_n,
-    ]
+    holds = _holds(at, profile, needs, upright)
     depth = held_m
     if depth is None:
         fits = np.flatnonzero(np.all(holds, axis=0)[::PARTS])
@@ -217,6 +210,33 @@ def _scanned(
         tip_n_per_m2=float(profile.tip_pa[strained]),
         lateral_case=int(np.argmax(np.abs(loads.moment_n_m) + np.abs(loads.across_n) * depth)),
     ), depth
+
+
+def _holds(at: Beside, profile: Profile, needs: DepthNeeds, upright: Truths) -> list[Truths]:
+    """At which depths of the profile each way of failing is withstood, in the order of MODES."""
+    friction_n, tip_n = profile.friction_n, profile.tip_pa * needs.tip_area_m2
+    return [
+        upright,
+        friction_n >= needs.uplift_n * needs.axial_safety,
+        friction_n + tip_n >= needs.bearing_n * needs.axial_safety,
+        profile.depth_m >= at.frost_m - 1e-9,
+        friction_n >= needs.heave_n,
+    ]
+
+
+def withstood(at: Beside, loads: Reactions) -> tuple[Floats, Truths]:
+    """Every depth that can be called out (n,), and which ways of failing it withstands (modes, n).
+
+    For a soil that has a profile; in an even one what is asked for does not depend on the depth.
+    """
+    profile = at.profile
+    assert profile is not None
+    called = np.arange(0, len(profile.depth_m), PARTS)
+    pushes = loads.across_n[None, :], loads.moment_n_m[None, :]
+    upright = np.zeros(len(profile.depth_m), dtype=bool)
+    upright[::PARTS] = lateral_shares(at.pack, profile, at.post.width_m, pushes, called)[0] >= 1.0
+    holds = _holds(at, profile, _needs(at, loads), upright)
+    return profile.depth_m[::PARTS], np.array(holds)[:, ::PARTS]
 
 
 def _look_between(at: Beside, profile: Profile, loads: Reactions, upright: Truths, here: int) -> None:
