@@ -155,9 +155,10 @@ def test_the_stages_are_walked_by_keyboard(page: Page) -> None:
         page.keyboard.press("ArrowRight")
         expect(page.locator(f"[data-shown={stage}]")).to_be_visible()
     page.keyboard.press("ArrowRight")
-    expect(page.locator("[data-shown=stakeout]")).to_be_visible()
-    page.keyboard.press("ArrowLeft")
-    expect(page.locator("[data-shown=materials]")).to_be_visible()
+    expect(page.locator("[data-shown=schedule]")).to_be_visible()
+    for stage in ("stakeout", "materials"):
+        page.keyboard.press("ArrowLeft")
+        expect(page.locator(f"[data-shown={stage}]")).to_be_visible()
     page.keyboard.press("w")
     expect(page.get_by_test_id("working-materials-lines")).to_be_visible()
     page.keyboard.press("w")
@@ -197,8 +198,8 @@ def test_a_stop_says_what_to_do_and_leads_to_the_field(page: Page) -> None:
     page.get_by_label("Stops").get_by_text("Deep enough against tipping").click()
     expect(field(page, "arrays.1.footings.depth_m")).to_be_focused()
     settle(page, "arrays.1.footings.depth_m", "", "")
-    # Only the owner that has not answered is left.
-    expect(stops).to_contain_text("2 stops")
+    # Only the owner that has not answered is left: for posts, for the trench, for the days.
+    expect(stops).to_contain_text("3 stops")
 
 
 def test_two_people_see_both_sides_of_a_conflict(page: Page, browser: Browser, address: str) -> None:

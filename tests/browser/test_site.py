@@ -149,7 +149,8 @@ def test_nothing_that_digs_is_sound_before_every_owner_has_answered(page: Page) 
     expect(page.get_by_test_id("stops")).to_contain_text("0 stops")
     expect(answer(page, "site", "locate")).to_have_text("located")
     settle(page, "site.dig_date", "2026-06-01", "2026-06-01")
-    expect(page.get_by_test_id("stops")).to_contain_text("2 stops")
+    # Posts, trench, and no day is left on which the marks stand.
+    expect(page.get_by_test_id("stops")).to_contain_text("3 stops")
     expect(page.locator("[data-table=tickets]")).to_contain_text("expired 2026-05-12")
 
 

@@ -38,7 +38,9 @@ def test_whatever_is_typed_is_taken_or_refused_in_words(
         assert problem["detail"] and problem["problems"]
         assert problem["problems"][0]["message"]
     else:
-        assert answer.json()["stage"]["answers"]
+        # What only people can say may be left open again: then there is no number, and it is asked for.
+        view = answer.json()
+        assert view["stage"]["answers"] or view["sheet"]["missing"]
 
 
 @settings(max_examples=60, suppress_health_check=list(HealthCheck))

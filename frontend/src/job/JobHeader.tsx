@@ -40,7 +40,7 @@ export function JobHeader({ view, undo, redo, setUnits, open }: Props) {
         <button type="button" className="btn btn-ghost btn-sm max-sm:px-2" disabled={!redo} onClick={redo ?? undefined}>
           Redo
         </button>
-        <Link to={`/jobs/${view.id}/field`} className="btn btn-ghost btn-sm max-sm:px-2">
+        <Link to={`/jobs/${view.id}/field`} className="btn btn-ghost btn-sm max-sm:px-2 pointer-coarse:h-11!">
           Field book
         </Link>
         <button type="button" className="btn btn-ghost btn-sm max-sm:px-2" onClick={() => open("history")}>
