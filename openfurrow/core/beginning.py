@@ -82,4 +82,5 @@ def _on_new_ground(array: ArrayGivens, from_m: tuple[float, float]) -> ArrayGive
     stages["rows"] = rows.model_copy(
         update={"at_east_m": rows.at_east_m - from_m[0], "at_north_m": rows.at_north_m - from_m[1]}
     )
-    return array.model_copy(update={**stages, "standing": False})
+    # What stood there already is asked about: here it may be to build.
+    return array.model_copy(update={**stages, "standing": None if array.standing else False})

@@ -86,25 +86,23 @@ def looked_at(design: Design, paths: Iterable[str]) -> Design:
 
 def as_of(design: Design, like: str, array: str) -> Design:
     """The same design, where a new array is looked at as the one that it is like."""
-    return with_book(
-        design,
-        frozenset(design.looked)
-        | {
-            in_array(array, path.removeprefix(in_array(like, "") + "."))
-            for path in design.looked
-            if path.startswith(in_array(like, "") + ".")
-        },
-    )
+    start = f"{in_array(like, '')}."
+
+    def both(paths: Iterable[str]) -> frozenset[str]:
+        held = frozenset(paths)
+        return held | {in_array(array, p.removeprefix(start)) for p in held if p.startswith(start)}
+
+    return with_book(design, both(design.looked), both(design.taken))
 
 
-def together(base: Design, mine: Design, theirs: Design) -> frozenset[str]:
-    """What has been looked at after both sides' changes: what either saw, less what one took back."""
-    was, ours, others = (frozenset(side.looked) for side in (base, mine, theirs))
+def together(base: Iterable[str], mine: Iterable[str], theirs: Iterable[str]) -> frozenset[str]:
+    """Paths after both sides' changes: what either put in, less what one took back."""
+    was, ours, others = (frozenset(side) for side in (base, mine, theirs))
     return (others | (ours - was)) - (was - ours)
 
 
-def with_book(design: Design, looked: frozenset[str]) -> Design:
-    """The same design with another book of what was looked at."""
-    if looked == frozenset(design.looked):
-        return design
-    return design.model_copy(update={LOOKED: tuple(sorted(looked))})
+def with_book(design: Design, looked: frozenset[str], taken: frozenset[str] | None = None) -> Design:
+    """The same design with another book of what was looked at, and of what was taken if said."""
+    books = {LOOKED: looked} | ({} if taken is None else {"taken": taken})
+    new = {name: tuple(sorted(paths)) for name, paths in books.items()}
+    return design.model_copy(update={n: p for n, p in new.items() if p != getattr(design, n)})

@@ -207,4 +207,8 @@ def merged(base: Design, mine: Design, theirs: Design, take_theirs: frozenset[st
     new = writing.done()
     if mine.name != base.name and "name" not in take_theirs:
         new = new.model_copy(update={"name": mine.name})
-    return with_book(new, together(base, mine, theirs))
+    return with_book(
+        new,
+        together(base.looked, mine.looked, theirs.looked),
+        together(base.taken, mine.taken, theirs.taken),
+    )

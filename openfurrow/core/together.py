@@ -4,6 +4,7 @@ import math
 from dataclasses import dataclass, replace
 
 from openfurrow.core.design import Design
+from openfurrow.core.fields import array_labels
 from openfurrow.core.materials.plan import MaterialsPlan, plan_materials
 from openfurrow.core.materials.takes import Built, all_takes
 from openfurrow.core.memo import Kept, Memo
@@ -279,11 +280,12 @@ class Together:
     ) -> Kept[SchedulePlan]:
         """Every task on its day; what is built is known by its counts, and no more of it matters."""
         design, soils = self.design, soils_met(self.site.value.known_soils)
+        labels = array_labels(design.arrays)
         inverters = sum(one.units if one.at_array else 1 for one in design.wiring.inverters)
         arrays = tuple(
             ArrayWork(
                 id=one.value.id,
-                name=one.value.name,
+                name=labels[one.value.id],
                 posts=one.value.structure.supports.count,
                 modules=one.value.rows.module_count,
                 strings=circuit.value.circuit.strings.count,

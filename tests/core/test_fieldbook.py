@@ -121,6 +121,17 @@ def test_in_layers_each_rung_is_what_a_post_held_there_is_found_to_carry(design:
             assert set(ladder.fails[rung]) == set(fails_at(kind, rung * step)), rung
 
 
+def test_nothing_is_sound_deeper_than_is_looked_at() -> None:
+    for design in (larkspur(), plain_larkspur()):
+        found = plan(design)
+        kind = found.footings.posts.kinds[0]
+        ladder = ladder_of(kind, depth_step_m(found.site.display_units))
+        assert not ladder.carries(ladder.deepest_m + 0.01)
+        assert ladder.next_m(ladder.deepest_m + 0.01) is None
+        if kind.ground.profile is not None:
+            assert fails_at(kind, float(kind.ground.profile.depth_m[-1]) + 0.1)
+
+
 def test_a_refusal_by_hand() -> None:
     """Planned to a depth, stopped well above: it stands high by the difference, and is not cut."""
     design = plain_larkspur()

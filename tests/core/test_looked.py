@@ -162,6 +162,18 @@ def test_what_was_taken_stays_what_it_is_under_other_rules() -> None:
     assert value_at(moved, "arrays.1.frame.stock_length_m") == pytest.approx(7.0)
 
 
+def test_what_is_like_something_taken_is_taken_and_what_stood_elsewhere_is_asked_about() -> None:
+    new = begun_like(begun(), larkspur_with_pump_house())
+    more = apply(new, [("arrays.+b", "1")], "us")
+    assert "arrays.b.rows.tilt_deg" in not_looked(more)
+    stood = apply(larkspur_with_pump_house(), [("arrays.2.standing", "yes")], "us")
+    like = begun_like(begun(), stood)
+    assert [one.standing for one in like.arrays] == [False, None]
+    assert "arrays.2.standing" in plan(like).missing
+    # Merged, what either took from elsewhere is still from elsewhere.
+    assert merged(begun(), begun(), new, frozenset()).taken == new.taken
+
+
 def test_begun_like_another_job_it_has_its_arrays_and_nothing_of_its_ground() -> None:
     apart = [("arrays.1.rows.at_east_m", "12 m"), ("arrays.1.rows.at_north_m", "-7 m")]
     model = apply(larkspur_with_pump_house(), apart, "metric")

@@ -352,6 +352,37 @@ def test_a_task_is_held_to_its_day_by_its_name() -> None:
     assert sunday.dates.stops == ("Set the modules begins on its day",)
 
 
+def test_what_is_said_of_days_is_never_left_out_silently() -> None:
+    def told(*edits: tuple[str, str]) -> dict[str, str]:
+        return {c.key: f"{c.level}: {c.measured}" for c in changed(plain(), *edits).checks}
+
+    # Two days for one task: only one can be kept, and that is told.
+    two = [("schedule.locks.+a", ""), ("schedule.locks.a.task", "Build the frame")]
+    two += [("schedule.locks.a.day", "2026-04-24"), ("schedule.locks.+b", "")]
+    two += [("schedule.locks.b.task", "1:frame"), ("schedule.locks.b.day", "2026-04-28")]
+    assert told(*two)["locks"] == "stop: two days for Build the frame"
+    # One pace of a crew's own does not make all of them so.
+    one = told(("schedule.drive_per_h", "2"))["rates"]
+    assert one.startswith("look: common practice for ") and told()["rates"].startswith("look")
+    off = [("schedule.days_off.+x", ""), ("schedule.days_off.x.last", "2026-04-21")]
+    assert date(2026, 4, 21) not in {one.day for one in changed(plain(), *off).calendar.days}
+    for last in ("2026-04-19", "2028-04-20"):
+        with pytest.raises(DesignError, match="before the first day, or more than"):
+            changed(
+                plain(),
+                ("schedule.days_off.+x", ""),
+                ("schedule.days_off.x.first", "2026-04-20"),
+                ("schedule.days_off.x.last", last),
+            )
+
+
+def test_arrays_of_one_name_have_tasks_of_two() -> None:
+    two = larkspur_with_pump_house()
+    alike = [(f"arrays.{one.id}.name", "Field") for one in two.arrays]
+    names = [task.name for task in changed(two, *alike).tasks]
+    assert len(set(names)) == len(names)
+
+
 def test_a_forecast_is_read_as_it_is_pasted_and_said_back() -> None:
     text = "2026-04-21, 40 F, 20 mph\n2026-04-20\t3 °C\t8 m/s"
     design = apply(plain(), [("schedule.forecast", text)], "us")

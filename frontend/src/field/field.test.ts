@@ -22,8 +22,12 @@ test("a depth on a rung is that rung's, one between two is as the worse of them"
   expect(saidAt(layered, post, 0.03)?.carries).toBe(false);
 });
 
-test("past the last rung it is as on the last, and nothing is said of no depth", () => {
-  expect(saidAt(view(false, true), post, 3)?.carries).toBe(true);
+test("nothing is sound below the last rung, and nothing is said of no depth", () => {
+  expect(saidAt(view(false, true), post, 0.025)?.carries).toBe(true);
+  expect(saidAt(view(false, true), post, 0.0251)).toEqual({
+    carries: false,
+    words: "deeper than is looked at: ask who planned it",
+  });
   expect(saidAt(view(false, true), post, NaN)).toBeNull();
   expect(saidAt({ step_m: 0.025, ladders: [] } as unknown as FieldView, post, 1)).toBeNull();
 });

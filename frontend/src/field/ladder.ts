@@ -14,6 +14,8 @@ export function saidAt(view: FieldView, post: FieldPost, depthM: number): Said |
   const rungs = view.ladders[post.ladder] ?? [];
   if (rungs.length === 0 || !(depthM >= 0)) return null;
   const last = rungs.length - 1;
+  if (depthM > last * view.step_m + HAIR)
+    return { carries: false, words: "deeper than is looked at: ask who planned it" };
   const above = rungs[Math.min(last, Math.floor(depthM / view.step_m + HAIR))] as Rung;
   const below = rungs[Math.min(last, Math.ceil(depthM / view.step_m - HAIR))] as Rung;
   const worse = above.carries ? below : above;

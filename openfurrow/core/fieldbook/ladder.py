@@ -13,6 +13,8 @@ from openfurrow.core.footings.sizing import MODES, sized, withstood
 Truths = NDArray[np.bool_]
 # How much deeper than planned anybody drives on.
 BEYOND_PLAN_M = 1.5
+# Said of a depth below all rungs: in layers nobody knows what it carries there.
+TOO_DEEP = ("deeper than is looked at",)
 
 
 @dataclass(frozen=True)
@@ -25,6 +27,11 @@ class Ladder:
     step_m: float
     fails: tuple[tuple[str, ...], ...]
 
+    @property
+    def deepest_m(self) -> float:
+        """The lowest rung."""
+        return (len(self.fails) - 1) * self.step_m
+
     def _rungs(self, depth_m: float) -> tuple[int, int]:
         """The rung at a depth and the next below it; the same where it lies on one."""
         at = depth_m / self.step_m
@@ -35,6 +42,8 @@ class Ladder:
         """What a depth between two rungs does not carry: what either of them does not."""
         if depth_m < 0:
             return MODES
+        if depth_m > self.deepest_m + 1e-6:
+            return TOO_DEEP
         above, below = self._rungs(depth_m)
         return tuple(mode for mode in MODES if mode in self.fails[above] or mode in self.fails[below])
 
@@ -44,6 +53,8 @@ class Ladder:
 
     def next_m(self, depth_m: float) -> float | None:
         """The next depth that carries, at the one that is reached or below it; None where none does."""
+        if depth_m > self.deepest_m + 1e-6:
+            return None
         _, below = self._rungs(max(depth_m, 0.0))
         for rung in range(below, len(self.fails)):
             if not self.fails[rung]:
@@ -74,8 +85,10 @@ def ladder_of(kind: SizedKind, step_m: float) -> Ladder:
 
 def fails_at(kind: SizedKind, depth_m: float) -> tuple[str, ...]:
     """What a post of a kind does not carry at just the depth that it reached."""
-    needs = kind.needs
-    if kind.ground.profile is not None:
+    needs, profile = kind.needs, kind.ground.profile
+    if profile is not None and depth_m > float(profile.depth_m[-1]) + 1e-6:
+        return TOO_DEEP
+    if profile is not None:
         ((needs, _),) = sized(kind.ground, [kind.loads], depth_m)
     return _short(needs.all_m, depth_m)
 

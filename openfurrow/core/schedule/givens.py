@@ -1,9 +1,9 @@
 """Schedule givens: who works when, how fast, what comes when, and what is held to a day."""
 
-from datetime import date
+from datetime import date, timedelta
 from typing import Annotated, Any, Literal
 
-from pydantic import AfterValidator, Field
+from pydantic import AfterValidator, Field, ValidationInfo, field_validator
 
 from openfurrow.core.givens import Givens, Thing, given, identified
 from openfurrow.core.quantities import MILE_PER_HOUR_M_S, either
@@ -14,6 +14,8 @@ DigMachine = Literal["small excavator", "by hand"]
 Comes = Literal[
     "posts and frame", "modules", "conduit and wire", "inverter", "post driver", "small excavator"
 ]
+# More days off than this are a slip of the pen.
+MOST_OFF = 366
 # One day of a forecast: the day, the coldest and the strongest wind while people work.
 ForecastDay = tuple[
     date,
@@ -61,6 +63,22 @@ class DayOffGivens(Thing):
         None, "Until", "date", "The last day off. Left empty: the first alone.", "The crew's calendar."
     )
     why: str = given("", "Why", "text", "Holiday, other job.", "The crew's calendar.", length=80)
+
+    @field_validator("last")
+    @classmethod
+    def _after_the_first(cls, last: date | None, info: ValidationInfo) -> date | None:
+        first = info.data.get("first")
+        if last is not None and first is not None and not 0 <= (last - first).days <= MOST_OFF:
+            raise ValueError(f"is before the first day, or more than {MOST_OFF} days after it")
+        return last
+
+    @property
+    def days(self) -> tuple[date, ...]:
+        """Every day of it; one that is said alone is the only one."""
+        first, last = self.first or self.last, self.last or self.first
+        if first is None or last is None:
+            return ()
+        return tuple(first + timedelta(days=k) for k in range((last - first).days + 1))
 
 
 class LockGivens(Thing):
@@ -243,12 +261,4 @@ class ScheduleGivens(Givens):
 
     def off(self) -> frozenset[date]:
         """Every day off."""
-        found = set()
-        for one in self.days_off:
-            if one.first is None:
-                continue
-            last = one.last or one.first
-            # A year of days off at most: beyond it is a slip of the pen.
-            count = min((last - one.first).days, 366)
-            found |= {date.fromordinal(one.first.toordinal() + k) for k in range(count + 1)}
-        return frozenset(found)
+        return frozenset(day for one in self.days_off for day in one.days)

@@ -227,7 +227,7 @@ def _answers(found: SchedulePlan, start: date) -> tuple[Answer, ...]:
                 _number(found, found.dates.finish) - _number(found, found.dates.bound),
                 "count",
                 GEOMETRY,
-                "The bound is the solver's own.",
+                "The bound is the greater of the solver's own and of what crew and order allow.",
             ),
         ),
     )
@@ -248,6 +248,16 @@ def _fit_checks(found: SchedulePlan, givens: ScheduleGivens) -> tuple[Check, ...
     names = [task.name for task in found.tasks]
     unknown = [one.task for one in givens.locks if not any(_called(one, t) for t in found.tasks)]
     unsaid = [one for one in givens.locks if one.day is None]
+    twice = [
+        task.name
+        for task in found.tasks
+        if sum(one.day is not None and _called(one, task) for one in givens.locks) > 1
+    ]
+    wrong = (
+        f"no task is called {', '.join(unknown)}" if unknown else "",
+        f"{len(unsaid)} without a day" if unsaid else "",
+        f"two days for {', '.join(twice)}" if twice else "",
+    )
     checks = [
         holds(
             "schedule",
@@ -279,11 +289,9 @@ def _fit_checks(found: SchedulePlan, givens: ScheduleGivens) -> tuple[Check, ...
                 "schedule",
                 "locks",
                 "What is held to a day is known",
-                not (unknown or unsaid),
-                f"no task is called {', '.join(unknown)}"
-                if unknown
-                else f"{len(unsaid)} without a day",
-                "a task of this job and a day",
+                not any(wrong),
+                "; ".join(filter(None, wrong)) or "all known",
+                "a task of this job and one day",
                 remedy=f"Tasks are called: {', '.join(names[:12])}.",
                 source=COMMON_PRACTICE,
                 given="schedule.locks",
@@ -321,8 +329,8 @@ def _known_checks(found: SchedulePlan, givens: ScheduleGivens) -> tuple[Check, .
     blind = [day for day in weathered if day not in forecast]
     wanted = dict.fromkeys(what for task in found.tasks for what in task.needs)
     unsaid = [w for w in wanted if not any(d.what == w and d.arrives for d in givens.deliveries)]
-    rated = [name for name in type(givens).model_fields if name.endswith(("_per_h", "inverter_h"))]
-    own = [name for name in rated if getattr(givens, name) is not None]
+    paced = [task for task in found.tasks if not task.inspected]
+    guessed = [task for task in paced if not task.own_pace]
     return (
         holds(
             "schedule",
@@ -353,8 +361,8 @@ def _known_checks(found: SchedulePlan, givens: ScheduleGivens) -> tuple[Check, .
             "schedule",
             "rates",
             "The paces are the crew's own",
-            bool(own),
-            f"{len(own)} of {len(rated)} said",
+            not guessed,
+            f"common practice for {len(guessed)} of {len(paced)} tasks" if guessed else "all said",
             "what the crew knows of itself",
             remedy="Common practice is a start: a crew that is new to it takes twice as long.",
             source=COMMON_PRACTICE,

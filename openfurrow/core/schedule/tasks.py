@@ -45,8 +45,9 @@ class WayWork:
 class Task:
     """One task: so much of it at a pace, by so many people, in half hours of their work.
 
-    ``pace_per_h`` is this crew's. ``digs``, ``lifts`` and ``glues`` say what can hold it, ``needs``
-    what has to be there, ``after`` what is done before and how many office days lie between.
+    ``pace_per_h`` is this crew's, ``own_pace`` where it said so itself. ``digs``, ``lifts`` and
+    ``glues`` say what can hold it, ``needs`` what has to be there, ``after`` what is done before and
+    how many office days lie between.
     """
 
     id: str
@@ -64,6 +65,7 @@ class Task:
     lifts: bool = False
     glues: bool = False
     inspected: bool = False
+    own_pace: bool = False
 
 
 @dataclass(frozen=True)
@@ -100,7 +102,14 @@ class _Crew:
         people = min(pace.people, self.people)
         per_h = (said if said is not None else pace.per_h) * people / pace.people
         slots = max(1, math.ceil(quantity / per_h / SLOT_H - 1e-9))
-        return Task(quantity=quantity, pace_per_h=per_h, people=people, slots=slots, **facts)  # type: ignore[arg-type]
+        return Task(
+            quantity=quantity,
+            pace_per_h=per_h,
+            people=people,
+            slots=slots,
+            own_pace=said is not None,
+            **facts,  # type: ignore[arg-type]
+        )
 
 
 def tasks_of(
