@@ -23,6 +23,18 @@ export function useFieldBook(account: string, job: string, units: Units | null):
   const [reached, setReached] = useState(true);
   const [refused, setRefused] = useState("");
   const busy = useRef(false);
+  // What waited when this screen looked last: another tab of the device may have sent it since.
+  const held = useRef(new Set<string>());
+  const behind = useRef(false);
+
+  const look = useCallback(async () => {
+    const all = await outbox.of(account, job);
+    const waits = new Set(all.map(({ id }) => id));
+    if ([...held.current].some((id) => !waits.has(id))) behind.current = true;
+    held.current = waits;
+    setWaiting(all);
+    return all;
+  }, [account, job]);
 
   const take = useCallback(
     (next: FieldView) => {
@@ -37,11 +49,9 @@ export function useFieldBook(account: string, job: string, units: Units | null):
   const flush = useCallback(async () => {
     if (busy.current) return;
     busy.current = true;
-    let sent = false;
     try {
       for (;;) {
-        const all = await outbox.of(account, job);
-        setWaiting(all);
+        const all = await look();
         const first = all[0];
         if (!first) break;
         // Those that were tapped in the same units go together.
@@ -54,10 +64,13 @@ export function useFieldBook(account: string, job: string, units: Units | null):
         );
         await outbox.sent(part.map(({ id }) => id));
         setRefused("");
-        sent = true;
+        behind.current = true;
       }
       // What they come to is read when all of them are kept.
-      if (sent) take(await api.field(job, units));
+      if (behind.current) {
+        take(await api.field(job, units));
+        behind.current = false;
+      }
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
       // Nought: nobody answered. Busy servers are asked again too.
@@ -66,10 +79,10 @@ export function useFieldBook(account: string, job: string, units: Units | null):
     } finally {
       busy.current = false;
     }
-  }, [account, job, units, take]);
+  }, [look, job, units, take]);
 
   const load = useCallback(async () => {
-    setWaiting(await outbox.of(account, job));
+    await look();
     try {
       take(await api.field(job, units));
     } catch (error) {
@@ -79,7 +92,7 @@ export function useFieldBook(account: string, job: string, units: Units | null):
       if (kept) setView(kept);
       else setRefused(error.message);
     }
-  }, [account, job, units, take]);
+  }, [account, job, units, look, take]);
 
   useEffect(() => {
     const first = window.setTimeout(() => void load().then(flush));
@@ -97,10 +110,10 @@ export function useFieldBook(account: string, job: string, units: Units | null):
     async (record: FieldRecord) => {
       // On the device before anything else: a battery may go empty now.
       await outbox.add({ id: record.id, account, job, units: units ?? view?.units ?? "us", record, at: Date.now() });
-      setWaiting(await outbox.of(account, job));
+      await look();
       void flush();
     },
-    [account, job, units, view, flush],
+    [account, job, units, view, look, flush],
   );
 
   return { view, waiting, reached, refused, add };
