@@ -6,6 +6,7 @@ import sys
 from collections.abc import Callable, Sequence
 from pathlib import Path
 
+from openfurrow.core.as_built import as_built
 from openfurrow.core.checks import LEVELS, told_remedy
 from openfurrow.core.design import STAGES, Design
 from openfurrow.core.edits import DesignError
@@ -50,7 +51,7 @@ def _load(name: str) -> Design:
 def _plan(arguments: argparse.Namespace) -> int:
     design = _load(arguments.design)
     units = arguments.units or design.site.display_units
-    found = plan(design)
+    found = as_built(design, plan(design))
     if arguments.json:
         print(plan_json(design, found, Wanted(units=units)), end="")
         return 0
@@ -104,7 +105,7 @@ def _export(arguments: argparse.Namespace) -> int:
         units=arguments.units or design.site.display_units, length=arguments.length, grid=arguments.grid
     )
     try:
-        text = export.write(design, plan(design), wanted)
+        text = export.write(design, as_built(design, plan(design)), wanted)
     except Lacking as error:
         raise CommandError(
             f"{target.name}: {told(error)}. Say it, then write the file again."

@@ -6,9 +6,22 @@ import { client } from "./api/queries";
 import { FieldScreen } from "./field/FieldScreen";
 import { JobScreen } from "./job/JobScreen";
 import { JobsScreen } from "./jobs/JobsScreen";
+import { LookScreen } from "./look/LookScreen";
+
+/** Who came by a link looks, without an account; everybody else signs in. */
+export function App() {
+  return (
+    <BrowserRouter>
+      <Routes>
+        <Route path="/look/:token" element={<LookScreen />} />
+        <Route path="*" element={<SignedIn />} />
+      </Routes>
+    </BrowserRouter>
+  );
+}
 
 /** Who is here, and which screen. */
-export function App() {
+function SignedIn() {
   const [account, setAccount] = useState<Account | null | undefined>(undefined);
   useEffect(() => {
     api.who().then(setAccount, () => setAccount(null));
@@ -21,14 +34,12 @@ export function App() {
       setAccount(null);
     });
   return (
-    <BrowserRouter>
-      <Routes>
-        <Route path="/" element={<JobsScreen name={account.name} leave={leave} />} />
-        <Route path="/jobs/:id" element={<JobScreen account={account.name} />} />
-        <Route path="/jobs/:id/field" element={<FieldScreen account={account.name} />} />
-        <Route path="/jobs/:id/:stage" element={<JobScreen account={account.name} />} />
-        <Route path="*" element={<Navigate to="/" replace />} />
-      </Routes>
-    </BrowserRouter>
+    <Routes>
+      <Route path="/" element={<JobsScreen name={account.name} leave={leave} />} />
+      <Route path="/jobs/:id" element={<JobScreen account={account.name} />} />
+      <Route path="/jobs/:id/field" element={<FieldScreen account={account.name} />} />
+      <Route path="/jobs/:id/:stage" element={<JobScreen account={account.name} />} />
+      <Route path="*" element={<Navigate to="/" replace />} />
+    </Routes>
   );
 }

@@ -34,6 +34,10 @@ STAGES = (
     "stakeout",
     "schedule",
 )
+# What follows from records of the field, after all that is planned: nothing is given there.
+BUILT_STAGES = ("fieldbook", "handover")
+# Every place of the way, in its order.
+PLACES = (*STAGES, *BUILT_STAGES)
 # Stages that each array has its own of.
 ARRAY_STAGES = ("rows", "structure", "footings", "frame", "modules")
 JOB_STAGES = tuple(stage for stage in STAGES if stage not in ARRAY_STAGES)

@@ -1,11 +1,12 @@
 """What follows from a design: the plan of a job and of each of its arrays."""
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, replace
-from typing import TypeVar
+from dataclasses import dataclass, field, replace
+from types import MappingProxyType
+from typing import Protocol, TypeVar
 
 from openfurrow.core.checks import Check, worst_first
-from openfurrow.core.design import ARRAY_STAGES, STAGES
+from openfurrow.core.design import ARRAY_STAGES, BUILT_STAGES, STAGES
 from openfurrow.core.footings.plan import FootingsPlan
 from openfurrow.core.frame.plan import FramePlan
 from openfurrow.core.lacking import Lacking
@@ -42,6 +43,23 @@ StagePlan = (
 
 
 P = TypeVar("P", bound=StagePlan)
+
+
+class Told(Protocol):
+    """Anything with answers and checks."""
+
+    @property
+    def answers(self) -> tuple[Answer, ...]:
+        """Its answers."""
+
+    @property
+    def checks(self) -> tuple[Check, ...]:
+        """Its checks."""
+
+
+# What the stages that follow from records stand on.
+BUILT_ON = MappingProxyType({"fieldbook": "stakeout", "handover": "schedule"})
+NOTHING_BUILT: Mapping[str, Told] = MappingProxyType({})
 
 
 def _made(found: Mapping[str, StagePlan], stage: str, of: type[P], lacks: tuple[str, ...]) -> P:
@@ -112,7 +130,8 @@ class Plan:
     ``rows`` to ``modules`` are those of the array that is ``open``: the first, unless ``on`` says else;
     so are ``run``, ``circuit`` and ``setting_out``, its part of what is dug, wired and staked.
     ``suns`` differ in nothing but the way an array looks. A stage that lacks what only people can say
-    is not there: asked for, it raises Lacking; its one check says what is missing.
+    is not there: asked for, it raises Lacking; its one check says what is missing. ``built`` are the
+    stages that follow from what was measured on site.
     """
 
     site: SitePlan
@@ -122,6 +141,7 @@ class Plan:
     lacks: Lacks
     missing: tuple[str, ...]
     unsaid: tuple[Check, ...]
+    built: Mapping[str, Told] = field(default_factory=lambda: NOTHING_BUILT)
     open: int = 0
 
     def _stage(self, stage: str, of: type[P]) -> P:
@@ -166,6 +186,7 @@ class Plan:
 
     def lacking(self, stage: str) -> tuple[str, ...]:
         """What a stage lacks, of the array that is open; nothing where it could be computed."""
+        stage = BUILT_ON.get(stage, stage)
         return self.lacks[self.array.id if stage in ARRAY_STAGES else "", stage]
 
     def has(self, *stages: str) -> bool:
@@ -243,8 +264,14 @@ class Plan:
         """Where every support of the array that is open stands."""
         return self.array.places
 
+    def told(self, stage: str) -> Told:
+        """A stage that follows from records. Raises Lacking where it could not be computed."""
+        if stage not in self.built:
+            raise Lacking(self.lacking(stage))
+        return self.built[stage]
+
     def stages(self) -> Iterator[StagePlan]:
-        """Every stage that could be computed in the order of the job, array after array.
+        """Every planned stage that could be computed in the order of the job, array after array.
 
         Of the suns those stand apart whose array is turned another way than the first.
         """
@@ -267,22 +294,32 @@ class Plan:
     @property
     def answers(self) -> tuple[Answer, ...]:
         """Every answer in the order of the job."""
-        return tuple(answer for stage in self.stages() for answer in stage.answers)
+        return tuple(answer for stage in self._all_told() for answer in stage.answers)
 
     @property
     def checks(self) -> tuple[Check, ...]:
         """Every check, worst first."""
         return worst_first(
-            (*self.unsaid, *(check for stage in self.stages() for check in stage.checks))
+            (*self.unsaid, *(check for stage in self._all_told() for check in stage.checks))
         )
+
+    def _all_told(self) -> Iterator[Told]:
+        yield from self.stages()
+        yield from self.built.values()
 
     def shown(self, stage: str) -> tuple[tuple[Answer, ...], tuple[Check, ...]]:
         """A stage's answers and checks that are the job's own, or of the array that is open."""
         whose = ("", self.array.id)
         if not self.has(stage):
-            unsaid = (check for check in self.unsaid if check.stage == stage)
+            unsaid = (check for check in self.unsaid if check.stage == BUILT_ON.get(stage, stage))
             return (), tuple(check for check in unsaid if check.array in whose)
-        part = getattr(self, stage)
+        part: Told
+        if stage in BUILT_STAGES:
+            if stage not in self.built:
+                return (), ()
+            part = self.built[stage]
+        else:
+            part = getattr(self, stage)
         return (
             tuple(answer for answer in part.answers if answer.array in whose),
             tuple(check for check in part.checks if check.array in whose),

@@ -192,6 +192,7 @@ KINDS: dict[str, Kind] = {
     "factor": _same("", 3, {}),
     "count": _same("", 0, {}),
     "voltage": _same("V", 1, {"v": 1.0, "kv": 1000.0}),
+    "insulation": _same("MΩ", 1, {"mω": 1e6, "mohm": 1e6, "gω": 1e9, "gohm": 1e9, "kω": 1e3}, 1e6),
     "current": _same("A", 2, {"a": 1.0}),
     "power": _same("kW", 2, {"w": 1.0, "kw": 1000.0}, 1000.0),
     "module_power": _same("W", 0, {"w": 1.0, "kw": 1000.0}),

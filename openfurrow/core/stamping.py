@@ -2,11 +2,11 @@
 
 from collections.abc import Iterable
 from dataclasses import replace
-from typing import Protocol, TypeVar
+from typing import TypeVar
 
 from openfurrow.core.checks import Check, Mend
 from openfurrow.core.paths import stamped
-from openfurrow.core.planned import StagePlan
+from openfurrow.core.planned import StagePlan, Told
 from openfurrow.core.stakeout.plan import SettingOut
 from openfurrow.core.trench.runs import Run
 from openfurrow.core.wiring.plan import ArrayWiring
@@ -41,18 +41,6 @@ def stamped_stage(stage: T, array: str, *, own: bool) -> T:
             for check in stage.checks
         ),
     )
-
-
-class Told(Protocol):
-    """Anything with answers and checks."""
-
-    @property
-    def answers(self) -> tuple[Answer, ...]:
-        """Its answers."""
-
-    @property
-    def checks(self) -> tuple[Check, ...]:
-        """Its checks."""
 
 
 def answers_of(parts: Iterable[Told]) -> tuple[Answer, ...]:

@@ -5,6 +5,14 @@ from dataclasses import dataclass
 
 from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan
+from openfurrow.exchange.built_csv import (
+    as_built_csv,
+    covers_csv,
+    inspections_csv,
+    serials_csv,
+    strings_csv,
+)
+from openfurrow.exchange.care_out import care_ics
 from openfurrow.exchange.design_json import write_design
 from openfurrow.exchange.geojson import plan_geojson
 from openfurrow.exchange.ground_out import shots_csv, site_geojson, surface_xml
@@ -30,6 +38,12 @@ EXPORTS: Mapping[str, Export] = {
     "design.json": Export("application/json", lambda design, plan, wanted: write_design(design)),
     "schedule.csv": Export("text/csv", schedule_csv),
     "schedule.ics": Export("text/calendar", schedule_ics),
+    "as-built.csv": Export("text/csv", as_built_csv),
+    "covers.csv": Export("text/csv", covers_csv),
+    "strings.csv": Export("text/csv", strings_csv),
+    "serials.csv": Export("text/csv", serials_csv),
+    "inspections.csv": Export("text/csv", inspections_csv),
+    "care.ics": Export("text/calendar", care_ics),
     "plan.json": Export("application/json", plan_json),
     "stakes.csv": Export("text/csv", stakes_csv),
     "cuts.csv": Export("text/csv", cuts_csv),
@@ -43,6 +57,11 @@ EXPORTS: Mapping[str, Export] = {
     "shots.csv": Export("text/csv", shots_csv),
 }
 
+
+# What was built is written beside what it was built from, not beside a draft of what comes.
+BUILT_FILES = frozenset(
+    ("as-built.csv", "covers.csv", "strings.csv", "serials.csv", "inspections.csv", "care.ics")
+)
 
 # Which file a bare ending means where several have it.
 BARE = {"geojson": "plan.geojson", "json": "design.json"}

@@ -5,8 +5,10 @@ import re
 import zipfile
 from collections.abc import Callable
 
+from openfurrow.core.as_built import as_built
 from openfurrow.core.design import Design
 from openfurrow.core.edits import DesignError
+from openfurrow.core.fieldbook.records import Record
 from openfurrow.core.labels import named
 from openfurrow.core.lacking import Lacking
 from openfurrow.core.plan import plan
@@ -29,10 +31,10 @@ def told(error: DesignError | Lacking) -> str:
     return error.problems[0].message
 
 
-def write_package(design: Design, tell: Tell) -> bytes:
+def write_package(design: Design, records: tuple[Record, ...], tell: Tell) -> bytes:
     """A ZIP archive of every file the job can be written to."""
     tell(0.0, "planning")
-    found = plan(design)
+    found = as_built(design, plan(design), records)
     wanted = Wanted(units=design.site.display_units)
     out, left_out = io.BytesIO(), list[str]()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:

@@ -4,20 +4,47 @@ import asyncio
 import time
 import uuid
 from collections.abc import Callable, Mapping
+from datetime import UTC, datetime
+from typing import Any
 
 from procrastinate import App, PsycopgConnector
 from sqlalchemy import Engine
 from sqlalchemy.orm import Session
 
+from openfurrow.core.as_built import as_built
 from openfurrow.core.design import Design
 from openfurrow.core.edits import DesignError
-from openfurrow.exchange.package import write_package
+from openfurrow.core.fieldbook.records import Record
+from openfurrow.core.plan import plan
+from openfurrow.exchange.package import Tell, write_package
+from openfurrow.exchange.papers.content import Issue
+from openfurrow.exchange.papers.write import Setting, write_papers
 from openfurrow.jobs.apart import Left, apart, have_ready
 from openfurrow.store.errors import StoreError
+from openfurrow.store.field_records import kept_records
 from openfurrow.store.tables import Work
 from openfurrow.store.work import QUEUE, TASK, begin, design_of, finish, tell
 
-KINDS: Mapping[str, Callable[..., bytes]] = {"package": write_package}
+How = Mapping[str, Any]
+
+
+def _package(design: Design, records: tuple[Record, ...], how: How, tell: Tell) -> bytes:
+    return write_package(design, records, tell)
+
+
+def _papers(design: Design, records: tuple[Record, ...], how: How, tell: Tell) -> bytes:
+    tell(0.0, "planning")
+    issue = Issue(
+        revision=how["revision"],
+        saved=datetime.fromisoformat(how["saved"]),
+        issued=how["issued"],
+        made=datetime.now(UTC),
+    )
+    found = as_built(design, plan(design), records)
+    return write_papers(design, found, issue, Setting(how["paper"], how["units"]), tell)
+
+
+KINDS: Mapping[str, Callable[..., bytes]] = {"package": _package, "papers": _papers}
 LONGEST_S = 600.0
 HEARD_EVERY_S = 1.0
 
@@ -41,9 +68,10 @@ class _Progress:
             return not tell(session, self._id, self._share, self._words)
 
 
-def _design(engine: Engine, work: Work) -> Design:
+def _given(engine: Engine, work: Work) -> tuple[Design, tuple[Record, ...]]:
+    """The design as it was asked, and what has been measured by now."""
     with Session(engine) as session:
-        return design_of(session, work)
+        return design_of(session, work), kept_records(session, work.job_id)
 
 
 def carry_out(engine: Engine, work_id: uuid.UUID) -> None:
@@ -57,7 +85,8 @@ def carry_out(engine: Engine, work_id: uuid.UUID) -> None:
     try:
         result = apart(
             KINDS[work.kind],
-            _design(engine, work),
+            *_given(engine, work),
+            work.how,
             left=progress.given_up,
             told=progress.told,
             longest_s=LONGEST_S,
@@ -75,7 +104,7 @@ def carry_out(engine: Engine, work_id: uuid.UUID) -> None:
 
 def run_worker(url: str, engine: Engine) -> None:
     """Work until SIGTERM or Ctrl-C; what is at work then has a moment to end."""
-    have_ready("openfurrow.exchange.package")
+    have_ready("openfurrow.jobs.worker")
     app = App(connector=PsycopgConnector(conninfo=url))
 
     @app.task(name=TASK)

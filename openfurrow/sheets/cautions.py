@@ -24,4 +24,8 @@ CAUTIONS = {
     "enters the ground.",
     "schedule": "A day that is planned is no leave: a hold is lifted by its record, not by its date. "
     "Rain and soft ground are not looked at. Who is tired stops.",
+    "fieldbook": "Strings in light are live: rated gloves and meter, one hand, nobody alone. Nobody "
+    "climbs into an open trench to read a tape.",
+    "handover": "Nothing is switched on before those whose leave it takes have given it. What was "
+    "not looked at is handed over as not looked at.",
 }

@@ -1,7 +1,10 @@
 """The field book in words: what a crew reads at a post, with or without a network."""
 
-from openfurrow.core.fieldbook.built import BuiltPost
+from openfurrow.core.codes import constant
 from openfurrow.core.fieldbook.ladder import Ladder
+from openfurrow.core.fieldbook.posts import BuiltPost
+from openfurrow.core.fieldbook.strings import Tested
+from openfurrow.core.fieldbook.trench import Station
 from openfurrow.core.quantities import UnitSystem, format_value
 
 # Said of a post that reached what was planned, to the mark of a tape.
@@ -38,17 +41,75 @@ def post_words(post: BuiltPost, units: UnitSystem) -> str:
 
     How high it stands is read by the rod, where somebody has, and not told from its depth.
     """
+    leans = _leans_words(post, units)
     if post.depth_m is None and post.off_m is None:
-        return ""
+        return leans
     high_m = post.high_m if post.off_m is None else post.off_m
     carries = post.depth_m is not None and not post.fails
     said = [next_words(post.fails, post.next_m, units)] if post.depth_m is not None else []
     said.append(cut_words(high_m, carries, units))
     if post.refused and post.fails:
         said.append("it stopped: drill, shift inside the span, or bore and set in concrete")
+    if leans:
+        said.append(leans)
     if post.asked:
         said.append("two differ: measure again, both together")
     return "; ".join(said)
+
+
+def _leans_words(post: BuiltPost, units: UnitSystem) -> str:
+    """Said of a post that was held to a level."""
+    if post.leans_deg is None:
+        return ""
+    leans = f"{format_value(post.leans_deg, 'angle', units)} off plumb"
+    most = constant("common", "post_plumb_deg").value
+    return leans if post.leans_deg <= most else f"{leans}: pull it straight"
+
+
+def cover_words(station: Station, units: UnitSystem) -> str:
+    """What is said of a place of the trench that was measured."""
+    match station.verdict:
+        case "not yet":
+            return ""
+        case "not sound":
+            short = format_value(station.least_m - (station.cover_m or 0.0), "tape", units)
+            return f"dig {short} deeper: less than is asked for"
+        case "asked":
+            return "two differ: measure again, both together"
+        case "shallow":
+            return "enough by the rules, less than planned"
+        case "sound":
+            return "as planned"
+
+
+def string_words(string: Tested, units: UnitSystem) -> str:
+    """What is said of a string that was measured."""
+    match string.verdict:
+        case "not yet":
+            said = []
+        case "reversed":
+            said = ["plus is on minus: a plug is reversed"]
+        case "asked":
+            said = ["two differ: measure again, both together"]
+        case "sound":
+            said = ["as its modules should"]
+        case "not sound":
+            said = [_wrong_words(string, units)]
+    if string.insulated is not None:
+        said.append("insulated" if string.insulated else "not insulated: leave it open")
+    return "; ".join(said)
+
+
+def _wrong_words(string: Tested, units: UnitSystem) -> str:
+    """What a wrong voltage looks like, the first that is wrong."""
+    wrong = next(record for record in string.records if not string.right(record))
+    assert wrong.beside is not None
+    expected = format_value(string.expected_v(wrong.beside), "voltage", units)
+    off = string.missing(wrong)
+    if not off:
+        return f"should be {expected}: look for shade, or a hurt module"
+    less = "fewer" if off > 0 else "more"
+    return f"should be {expected}: as if {abs(off)} module{'s' * (abs(off) > 1)} {less}"
 
 
 def rung_words(ladder: Ladder, rung: int, units: UnitSystem) -> str:

@@ -4,7 +4,7 @@ from collections import Counter
 from dataclasses import replace
 
 from openfurrow.core.checks import LEVELS, Check, worst_first
-from openfurrow.core.design import ARRAY_STAGES, STAGES, Design
+from openfurrow.core.design import ARRAY_STAGES, BUILT_STAGES, PLACES, Design
 from openfurrow.core.fields import (
     ARRAY_OWN,
     ARRAY_STANDING,
@@ -22,7 +22,15 @@ from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value, in_words
 from openfurrow.core.unsaid import KEY as UNSAID
 from openfurrow.core.working import Answer
+from openfurrow.sheets.built_tables import (
+    care_table,
+    covers_table,
+    inspections_table,
+    posts_table,
+    strings_table,
+)
 from openfurrow.sheets.cautions import CAUTIONS
+from openfurrow.sheets.drawings.built import built_drawing, serial_drawing
 from openfurrow.sheets.drawings.cut import cut
 from openfurrow.sheets.drawings.cutting import cutting_drawing
 from openfurrow.sheets.drawings.footings import footings_drawing
@@ -81,6 +89,8 @@ SHORT = {
     "materials": "lines",
     "stakeout": "ends",
     "schedule": "done",
+    "fieldbook": "posts",
+    "handover": "on",
 }
 
 
@@ -159,8 +169,13 @@ def _own_value(field: Field, plan: Plan, units: UnitSystem) -> str:
     return "" if own is None else f"{format_value(own, field.kind, units)} (the plan's own)"
 
 
+def _written(stage: str, plan: Plan) -> bool:
+    """Whether there is anything to draw or list."""
+    return stage in plan.built if stage in BUILT_STAGES else plan.has(stage)
+
+
 def _drawings(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
-    if not plan.has(stage):
+    if not _written(stage, plan):
         return ()
     match stage:
         case "site":
@@ -187,11 +202,15 @@ def _drawings(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tupl
             return stakes_drawing(plan, units)
         case "schedule":
             return schedule_drawing(plan, units)
+        case "fieldbook":
+            return built_drawing(plan, units)
+        case "handover":
+            return (serial_drawing(plan),)
     raise KeyError(stage)
 
 
 def _tables(stage: str, plan: Plan, units: UnitSystem) -> tuple[TableText, ...]:
-    if not plan.has(stage):
+    if not _written(stage, plan):
         return ()
     if stage == "site":
         return (tickets_table(plan),)
@@ -203,6 +222,10 @@ def _tables(stage: str, plan: Plan, units: UnitSystem) -> tuple[TableText, ...]:
         return (stakes_table(plan, units),)
     if stage == "schedule":
         return (days_table(plan, units), tasks_table(plan, units))
+    if stage == "fieldbook":
+        return (posts_table(plan, units), covers_table(plan, units), strings_table(plan, units))
+    if stage == "handover":
+        return (inspections_table(plan), care_table(plan))
     return ()
 
 
@@ -213,6 +236,8 @@ def _givens(
 
     An empty optional one shows the plan's own value behind.
     """
+    if stage in BUILT_STAGES:
+        return ()
     array = plan.array.id if stage in ARRAY_STAGES else ""
     holder = design.array(array) if array else design
     shown, pack = getattr(holder, stage).shown(), design.site.rule_pack
@@ -273,14 +298,15 @@ def job_sheet(design: Design, plan: Plan, units: UnitSystem) -> JobSheet:
     marks = []
     practice = practice_texts(design)
     checks = [check for check in plan.checks if check.key != UNSAID]
-    for stage in STAGES:
+    for stage in PLACES:
         levels = [check.level for check in checks if check.stage == stage]
         state: State = min(levels, key=LEVELS.index, default="sound")
+        known = plan.has(stage) and (levels or stage not in BUILT_STAGES)
         first = next((answer for answer in plan.shown(stage)[0] if answer.headline), None)
         marks.append(
             StageMark(
                 stage=stage,
-                state=state if plan.has(stage) else "nothing",
+                state=state if known else "nothing",
                 short=SHORT[stage] if first is None or first.key != "locate" else "lines",
                 headline=format_value(first.value, first.kind, units) if first else "",
                 practice=sum(len(group.labels) for group in practice if group.stage == stage),

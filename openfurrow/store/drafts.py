@@ -17,8 +17,10 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from openfurrow.core.design import Design
+from openfurrow.core.fieldbook.records import Record
 from openfurrow.store.accounts import token_hash
 from openfurrow.store.errors import Moved, NotAllowed, StoreError
+from openfurrow.store.field_records import kept_records
 from openfurrow.store.jobs import role_in
 from openfurrow.store.revisions import design_of, head, revision
 from openfurrow.store.shots import put_away, taken_out
@@ -55,6 +57,7 @@ class OpenDraft:
     """A draft as it was seen. ``kept`` is what the store has of it, None where that is nothing.
 
     A draft without changes of its own is seen on the newest revision, whether or not it is kept so.
+    ``records`` are what was measured on site by then.
     """
 
     job_id: uuid.UUID
@@ -67,6 +70,7 @@ class OpenDraft:
     head: int
     head_author: str
     steps: tuple[Step, ...]
+    records: tuple[Record, ...] = ()
 
     @property
     def changed(self) -> bool:
@@ -98,6 +102,7 @@ def open_draft(session: Session, account: Account, job_id: uuid.UUID) -> OpenDra
             head=newest.number,
             head_author=newest.author.name,
             steps=(Step(number, "", newest.saved_at, f"revision {newest.number}"),),
+            records=kept_records(session, job_id),
         )
     kept = Stand(row.base, row.position, row.counter)
     began = newest if kept.base == newest.number else revision(session, account, job_id, kept.base)
@@ -112,6 +117,7 @@ def open_draft(session: Session, account: Account, job_id: uuid.UUID) -> OpenDra
         head=newest.number,
         head_author=newest.author.name,
         steps=_steps(session, job_id, account.id),
+        records=kept_records(session, job_id),
     )
     return seen if kept.base == newest.number or seen.changed else _following(session, seen, newest)
 
@@ -120,7 +126,8 @@ Mark = tuple[object, ...]
 # Everything a draft's screen depends on, by one statement: numbers of steps are never given twice.
 _MARK = text("""
 select m.job_id, m.account_id, m.role, d.base, d.position, d.counter,
-  (select max(r.number) from revision r where r.job_id = m.job_id)
+  (select max(r.number) from revision r where r.job_id = m.job_id),
+  (select count(*) from field_record f where f.job_id = m.job_id)
 from sign_in s
 join member m on m.account_id = s.account_id and m.job_id = :job
 join job j on j.id = m.job_id and j.deleted_at is null
@@ -139,7 +146,7 @@ def mark_of(draft: OpenDraft) -> Mark:
     """The same of a draft that was seen."""
     kept = draft.kept
     stand = (kept.base, kept.position, kept.counter) if kept else (None, None, None)
-    return (draft.job_id, draft.account_id, draft.role, *stand, draft.head)
+    return (draft.job_id, draft.account_id, draft.role, *stand, draft.head, len(draft.records))
 
 
 def _following(session: Session, seen: OpenDraft, newest: Revision) -> OpenDraft:

@@ -8,7 +8,7 @@ from typing import get_args
 
 from sqlalchemy import func, select
 from sqlalchemy.dialects.postgresql import insert
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, joinedload
 
 from openfurrow.core.fieldbook.records import Record, RecordKind
 from openfurrow.store.errors import NotAllowed, StoreError
@@ -34,6 +34,8 @@ class Sent:
     note: str
     settles: tuple[str, ...]
     device_time: datetime
+    beside: float | None = None
+    photo: str | None = None
 
 
 def add_records(session: Session, account: Account, job_id: uuid.UUID, sent: Sequence[Sent]) -> int:
@@ -68,29 +70,37 @@ def add_records(session: Session, account: Account, job_id: uuid.UUID, sent: Seq
     return len(added)
 
 
-def records_of(session: Session, account: Account, job_id: uuid.UUID) -> tuple[Record, ...]:
-    """Every record of a job that the account may see, in the order they came."""
-    role_in(session, account, job_id)
+def _record(row: FieldRecord) -> Record:
+    return Record(
+        id=str(row.id),
+        kind=row.kind,  # type: ignore[arg-type]
+        of=row.of,
+        value=row.value,
+        typed=row.typed,
+        by=row.account.name,
+        device=row.device,
+        at=row.device_time,
+        east_m=row.east_m,
+        north_m=row.north_m,
+        note=row.note,
+        settles=tuple(row.settles),
+        beside=row.beside,
+        photo=row.photo or "",
+    )
+
+
+def kept_records(session: Session, job_id: uuid.UUID) -> tuple[Record, ...]:
+    """Every record of a job in the order they came; for who is known to be allowed to see it."""
     rows = session.scalars(
         select(FieldRecord)
         .where(FieldRecord.job_id == job_id)
         .order_by(FieldRecord.server_time, FieldRecord.id)
+        .options(joinedload(FieldRecord.account))
     ).all()
-    return tuple(
-        Record(
-            id=str(row.id),
-            kind=row.kind,  # type: ignore[arg-type]
-            of=row.of,
-            value=row.value,
-            typed=row.typed,
-            by=row.account.name,
-            device=row.device,
-            at=row.device_time,
-            east_m=row.east_m,
-            north_m=row.north_m,
-            note=row.note,
-            settles=tuple(row.settles),
-        )
-        for row in rows
-        if row.kind in get_args(RecordKind)
-    )
+    return tuple(_record(row) for row in rows if row.kind in get_args(RecordKind))
+
+
+def records_of(session: Session, account: Account, job_id: uuid.UUID) -> tuple[Record, ...]:
+    """Every record of a job that the account may see, in the order they came."""
+    role_in(session, account, job_id)
+    return kept_records(session, job_id)

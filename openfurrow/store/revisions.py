@@ -46,6 +46,11 @@ def head(session: Session, job_id: uuid.UUID) -> Revision:
 def built_from(session: Session, account: Account, job_id: uuid.UUID) -> Revision:
     """What a crew builds from: the newest revision that was issued, else the newest."""
     role_in(session, account, job_id)
+    return to_build_from(session, job_id)
+
+
+def to_build_from(session: Session, job_id: uuid.UUID) -> Revision:
+    """The same, for who is known to be allowed to see it."""
     issued = session.scalar(
         select(Revision)
         .where(Revision.job_id == job_id, Revision.issued.is_not(None))

@@ -135,7 +135,8 @@ class SignInTry(Base):
 class Work(Base):
     """Long work in the background: what was asked, how far it is, what came of it.
 
-    ``state`` is waiting, working, done, failed or cancelled; who works says so by ``heard_at``.
+    ``state`` is waiting, working, done, failed or cancelled; who works says so by ``heard_at``. ``how``
+    is how it is wanted, and of which revision.
     """
 
     __tablename__ = "work"
@@ -150,6 +151,7 @@ class Work(Base):
     share: Mapped[float] = mapped_column(Float)
     words: Mapped[str] = mapped_column(String(300))
     design: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    how: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}", default=dict)
     result: Mapped[bytes | None] = mapped_column(LargeBinary, deferred=True)
 
 
@@ -169,7 +171,8 @@ class KeptShots(Base):
 class FieldRecord(Base):
     """One measurement of the field. Rows are never changed (a trigger refuses); ``id`` is the device's.
 
-    ``of`` is a support by its array and its own name, ``value`` SI, ``typed`` as it was written.
+    ``of`` is a thing by its own name, ``value`` SI, ``typed`` as it was written, ``beside`` what was
+    read with it; ``photo`` is the hash of one.
     """
 
     __tablename__ = "field_record"
@@ -186,8 +189,44 @@ class FieldRecord(Base):
     north_m: Mapped[float] = mapped_column(Float)
     note: Mapped[str] = mapped_column(String(500))
     settles: Mapped[list[str]] = mapped_column(JSONB)
+    beside: Mapped[float | None] = mapped_column(Float)
+    photo: Mapped[str | None] = mapped_column(String(64))
     device_time: Mapped[datetime] = mapped_column(DateTime(timezone=True))
     server_time: Mapped[datetime] = _now()
+    account: Mapped[Account] = relationship()
+
+
+class FieldPhoto(Base):
+    """A photo of the field, by the hash of its content; ``size`` in bytes."""
+
+    __tablename__ = "field_photo"
+    job_id: Mapped[uuid.UUID] = mapped_column(
+        ForeignKey("job.id", ondelete="CASCADE"), primary_key=True
+    )
+    hash: Mapped[str] = mapped_column(String(64), primary_key=True)
+    account_id: Mapped[int] = mapped_column(ForeignKey("account.id"))
+    media_type: Mapped[str] = mapped_column(String(20))
+    content: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
+    size: Mapped[int] = mapped_column(Integer)
+    made_at: Mapped[datetime] = _now()
+
+
+class LookLink(Base):
+    """A way for someone without an account to look at a job; only the hash of its token is kept.
+
+    ``words`` say whom it is for.
+    """
+
+    __tablename__ = "look_link"
+    __table_args__ = (Index("look_link_job", "job_id"),)
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
+    token_hash: Mapped[str] = mapped_column(String(64), unique=True)
+    job_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("job.id", ondelete="CASCADE"))
+    account_id: Mapped[int] = mapped_column(ForeignKey("account.id"))
+    words: Mapped[str] = mapped_column(String(80))
+    made_at: Mapped[datetime] = _now()
+    expires_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    taken_back_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
     account: Mapped[Account] = relationship()
 
 

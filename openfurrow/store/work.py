@@ -2,7 +2,10 @@
 
 import json
 import uuid
+from collections.abc import Mapping
 from datetime import UTC, datetime, timedelta
+from types import MappingProxyType
+from typing import Any
 
 from sqlalchemy import delete, select, text, update
 from sqlalchemy.orm import Session
@@ -24,7 +27,14 @@ select procrastinate_defer_jobs_v1(array[
 """)
 
 
-def ask(session: Session, account: Account, job_id: uuid.UUID, kind: str, design: Design) -> Work:
+def ask(
+    session: Session,
+    account: Account,
+    job_id: uuid.UUID,
+    kind: str,
+    design: Design,
+    how: Mapping[str, Any] = MappingProxyType({}),
+) -> Work:
     """Queue work on a design as it stands now; the account's earlier one on this job is given up."""
     role_in(session, account, job_id)
     session.execute(delete(Work).where(Work.asked_at < datetime.now(UTC) - KEPT_FOR))
@@ -42,6 +52,7 @@ def ask(session: Session, account: Account, job_id: uuid.UUID, kind: str, design
         share=0.0,
         words="waiting for a worker",
         design=put_away(session, job_id, design),
+        how=dict(how),
     )
     session.add(work)
     session.flush()

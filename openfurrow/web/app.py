@@ -11,7 +11,7 @@ from starlette.middleware.gzip import GZipMiddleware
 
 from openfurrow import __version__
 from openfurrow.jobs.apart import have_ready
-from openfurrow.web import accounts, field, ground, jobs, revisions, stages, work
+from openfurrow.web import accounts, field, ground, jobs, look, revisions, stages, work
 from openfurrow.web.guard import LOOPBACK, Guard
 from openfurrow.web.kept import PACKING
 from openfurrow.web.problems import RESPONSES, add_problem_handlers
@@ -33,7 +33,7 @@ def create_app(
     app.add_middleware(GZipMiddleware, minimum_size=1024, compresslevel=PACKING)
     app.add_middleware(Guard, hosts=hosts)
     add_problem_handlers(app)
-    have_ready("openfurrow.web.files_read")
+    have_ready("openfurrow.web.files_read", "openfurrow.web.look")
     for router in (
         accounts.router,
         jobs.router,
@@ -42,6 +42,7 @@ def create_app(
         field.router,
         revisions.router,
         work.router,
+        look.router,
     ):
         app.include_router(router)
     _add_health(app)

@@ -19,7 +19,9 @@ from fastapi import Depends, HTTPException, Request
 from sqlalchemy import Engine
 from sqlalchemy.orm import Session
 
+from openfurrow.core.as_built import as_built
 from openfurrow.core.design import Design
+from openfurrow.core.fieldbook.records import Record
 from openfurrow.core.plan import Plan, plan
 from openfurrow.exchange import design_json, ground_file
 from openfurrow.store.accounts import account_of
@@ -108,10 +110,15 @@ def _planned(design: Design) -> Plan:
     return plan(design)
 
 
-def planned(design: Design) -> Plan:
-    """The plan of a design, kept for designs seen lately. Raises Busy."""
+@lru_cache(maxsize=32)
+def _built(design: Design, records: tuple[Record, ...]) -> Plan:
+    return as_built(design, _planned(design), records)
+
+
+def planned(design: Design, records: tuple[Record, ...] = ()) -> Plan:
+    """The plan of a design and of what was measured, kept for those seen lately. Raises Busy."""
     with computing():
-        return _planned(design)
+        return _built(design, records)
 
 
 def body_of(largest: int) -> Callable[[Request], Awaitable[bytes]]:

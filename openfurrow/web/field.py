@@ -1,188 +1,121 @@
 """The field book: what was measured beside what was planned, and records as devices send them."""
 
 import uuid
+from dataclasses import dataclass
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Response
+from fastapi import APIRouter, Depends, Path, Response
 
-from openfurrow.core.design import Design
 from openfurrow.core.edits import DesignError, Problem
-from openfurrow.core.fieldbook.built import BuiltPost, FieldBook, field_book
-from openfurrow.core.fieldbook.ladder import Ladder
-from openfurrow.core.fieldbook.records import MEASURED, Record
-from openfurrow.core.fields import array_labels
-from openfurrow.core.footings.posts import depth_step_m
-from openfurrow.core.plan import Plan
+from openfurrow.core.fieldbook.records import BESIDE_BOUNDS_C, MEASURES
 from openfurrow.core.quantities import QuantityError, UnitSystem, format_value
 from openfurrow.core.reading import parse
-from openfurrow.exchange.csv_out import csv_text
-from openfurrow.sheets.field import post_words, rung_words
-from openfurrow.sheets.write import check_text
-from openfurrow.store.field_records import Sent, add_records, records_of
-from openfurrow.store.jobs import role_in
-from openfurrow.store.revisions import built_from, design_of
-from openfurrow.web.context import Asking, Caller, computing, planned
-from openfurrow.web.field_models import (
-    AddedView,
-    FieldView,
-    PostView,
-    RecordBody,
-    RecordsBody,
-    RecordView,
-    RungView,
-)
+from openfurrow.store.field_records import Sent, add_records
+from openfurrow.store.photos import MOST_OF_ONE, keep_photo, photo_of
+from openfurrow.web.built import built
+from openfurrow.web.context import FILE_BODY, Asking, body_of
+from openfurrow.web.field_models import AddedView, FieldView, RecordBody, RecordsBody
+from openfurrow.web.field_views import field_view
 from openfurrow.web.models import Units
 from openfurrow.web.views import as_json
 
 router = APIRouter(prefix="/api/jobs/{job_id}/field", tags=["field"])
 
-# What may be measured at all: beyond it a finger slipped.
-BOUNDS = {"depth": (0.0, 15.0), "refusal": (0.0, 15.0), "top": (-6.0, 10.0)}
+
+def _beside(number: int, record: RecordBody, units: UnitSystem) -> float | None:
+    """What was read with it. Raises DesignError where it is wanted and missing, or is no such thing."""
+    kind = MEASURES[record.kind].beside
+    if not kind:
+        return None
+    low, high = BESIDE_BOUNDS_C
+    bounds = Allowed(
+        f"records.{number}.beside",
+        "Modules are at",
+        kind,
+        low,
+        high,
+        "Hold a thermometer to the back of a module: without it a voltage tells nothing.",
+    )
+    return bounds.read(record.beside, units)
+
+
+@dataclass(frozen=True)
+class Allowed:
+    """A quantity that is typed: where, what it is called, its kind and bounds, what to do."""
+
+    path: str
+    label: str
+    kind: str
+    low: float
+    high: float
+    remedy: str
+
+    def read(self, typed: str, units: UnitSystem) -> float:
+        """As the trade writes it. Raises DesignError with the field, what is allowed, what to do."""
+        low, high = (format_value(value, self.kind, units) for value in (self.low, self.high))
+
+        def refused(message: str) -> DesignError:
+            allowed = f"from {low} to {high}"
+            return DesignError((Problem(self.path, self.label, message, allowed, self.remedy),))
+
+        try:
+            value = parse(typed, self.kind, units)
+        except QuantityError as error:
+            raise refused(str(error)) from None
+        if not self.low <= value <= self.high:
+            raise refused(f"'{typed}' is outside of what is measured")
+        return value
+
+
+def _value(number: int, record: RecordBody, units: UnitSystem) -> float:
+    """A record's value; nought where words are written down. Raises DesignError naming the record."""
+    measure = MEASURES[record.kind]
+    path = f"records.{number}"
+    if not measure.quantity:
+        if record.kind in ("passed", "failed") and not record.note.strip():
+            problem = Problem(
+                f"{path}.note",
+                measure.label,
+                "does not say who said so",
+                "a name and what was said",
+                "Write down who said what.",
+            )
+            raise DesignError((problem,))
+        return 0.0
+    bounds = Allowed(
+        f"{path}.typed",
+        measure.label,
+        measure.quantity,
+        measure.low,
+        measure.high,
+        "Read it again.",
+    )
+    return bounds.read(record.typed, units)
 
 
 def _read(number: int, record: RecordBody, units: UnitSystem) -> Sent:
     """A record with its value read as the trade writes it. Raises DesignError naming the record."""
-    kind, label = MEASURED[record.kind]
-    low, high = BOUNDS[record.kind]
-    allowed = f"from {format_value(low, kind, units)} to {format_value(high, kind, units)}"
-
-    def refused(message: str) -> DesignError:
-        path = f"records.{number}.typed"
-        return DesignError((Problem(path, label, message, allowed, "Read the tape again."),))
-
-    try:
-        value = parse(record.typed, kind, units)
-    except QuantityError as error:
-        raise refused(str(error)) from None
-    if not low <= value <= high:
-        raise refused(f"'{record.typed}' is outside of what is measured")
     return Sent(
         id=record.id,
         device=record.device,
         kind=record.kind,
         of=record.of,
-        value=value,
-        typed=record.typed,
+        value=_value(number, record, units),
+        typed=record.typed.strip(),
         east_m=record.east_m,
         north_m=record.north_m,
         note=record.note,
         settles=tuple(str(one) for one in record.settles),
         device_time=record.device_time,
-    )
-
-
-def _record_view(record: Record) -> RecordView:
-    return RecordView(
-        id=uuid.UUID(record.id),
-        kind=record.kind,
-        text=record.typed,
-        by=record.by,
-        device=record.device,
-        at=record.at,
-        note=record.note,
-    )
-
-
-def _post(post: BuiltPost, ladder: int, tape_m: float, called: str, units: UnitSystem) -> PostView:
-    def text(value: float) -> str:
-        return format_value(value, "tape", units)
-
-    return PostView(
-        of=post.of,
-        array=called,
-        name=post.name,
-        east_m=post.east_m,
-        north_m=post.north_m,
-        tape=format_value(tape_m, "run", units),
-        planned_m=post.planned_m,
-        planned=text(post.planned_m),
-        rod_m=post.rod_m,
-        rod_top=text(post.rod_m),
-        rod_off="" if post.off_m is None else text(post.off_m),
-        ladder=ladder,
-        depth="" if post.depth_m is None else text(post.depth_m),
-        difference="" if post.depth_m is None else text(-post.high_m),
-        refused=post.refused,
-        verdict=post.verdict,
-        words=post_words(post, units),
-        records=tuple(_record_view(record) for record in (*post.records, *post.tops)),
-    )
-
-
-def _rungs(book: FieldBook, plan: Plan, units: UnitSystem) -> tuple[tuple[RungView, ...], ...]:
-    """Every kind's ladder, arrays in their order."""
-    return tuple(
-        _ladder(ladder, units)
-        for one in plan.each()
-        if one.array.id in book.ladders
-        for ladder in book.ladders[one.array.id]
-    )
-
-
-def _ladder(ladder: Ladder, units: UnitSystem) -> tuple[RungView, ...]:
-    depths = [rung * ladder.step_m for rung in range(len(ladder.fails))]
-    return tuple(
-        RungView(
-            depth_m=depth,
-            depth=format_value(depth, "tape", units),
-            carries=not ladder.fails[rung],
-            words=rung_words(ladder, rung, units),
-        )
-        for rung, depth in enumerate(depths)
-    )
-
-
-def _book(caller: Caller, job_id: uuid.UUID) -> tuple[Design, Plan, FieldBook, int, bool, str]:
-    with caller.reads() as (session, account):
-        role = role_in(session, account, job_id)
-        saved = built_from(session, account, job_id)
-        design = design_of(session, saved)
-        number, issued = saved.number, saved.issued is not None
-        records = records_of(session, account, job_id)
-    plan = planned(design)
-    with computing():
-        return design, plan, field_book(plan, records), number, issued, role
-
-
-def _view(caller: Caller, job_id: uuid.UUID, wanted: Units | None) -> FieldView:
-    design, plan, book, number, issued, role = _book(caller, job_id)
-    units = wanted or design.site.display_units
-    labels, starts, count = array_labels(design.arrays), dict[str, int](), 0
-    for array, ladders in book.ladders.items():
-        starts[array], count = count, count + len(ladders)
-    posts = iter(book.posts)
-    shown = [
-        _post(
-            next(posts),
-            starts[one.array.id] + int(one.structure.supports.kind[index]),
-            float(one.setting_out.stakes.tape_m[index]),
-            labels[one.array.id] if plan.several else "",
-            units,
-        )
-        for one in plan.each()
-        if not one.array.standing
-        for index in range(one.structure.supports.count)
-    ]
-    return FieldView(
-        id=job_id,
-        name=design.name,
-        role=role,
-        units=units,
-        revision=number,
-        issued=issued,
-        step_m=depth_step_m(design.site.display_units),
-        posts=tuple(shown),
-        ladders=_rungs(book, plan, units),
-        checks=tuple(check_text(check, units) for check in book.checks),
-        loose=len(book.loose),
-        measured=sum(post.depth_m is not None for post in book.posts),
+        beside=_beside(number, record, units),
+        photo=record.photo or None,
     )
 
 
 @router.get("", response_model=FieldView)
 def field(job_id: uuid.UUID, caller: Asking, units: Units | None = None) -> Response:
     """What is built, post by post, and what each carries at any depth it may reach."""
-    return as_json(_view(caller, job_id, units))
+    return as_json(field_view(built(caller, job_id), units))
 
 
 @router.post("/records")
@@ -196,36 +129,24 @@ def add(job_id: uuid.UUID, body: RecordsBody, caller: Asking) -> AddedView:
         return AddedView(added=add_records(session, account, job_id, sent), kept=len(sent))
 
 
-@router.get("/as-built.csv", response_class=Response)
-def as_built(
-    job_id: uuid.UUID, caller: Asking, units: Annotated[Units | None, Query()] = None
-) -> Response:
-    """Every post: planned, built, the difference, whether it carries, who measured it and when."""
-    view = _view(caller, job_id, units)
-    head = ["post", "array", "planned", "built", "difference"]
-    head += ["rod_planned", "rod_off", "verdict", "words", "by", "at", "note"]
-    text = csv_text(
-        head,
-        (
-            [
-                post.name,
-                post.array,
-                post.planned,
-                post.depth,
-                post.difference,
-                post.rod_top,
-                post.rod_off,
-                post.verdict,
-                post.words,
-                "; ".join(record.by for record in post.records),
-                "; ".join(record.at.isoformat() for record in post.records),
-                "; ".join(record.note for record in post.records if record.note),
-            ]
-            for post in view.posts
-        ),
-    )
+PhotoBody = Annotated[bytes, Depends(body_of(MOST_OF_ONE))]
+PhotoName = Annotated[str, Path(pattern="^[0-9a-f]{64}$")]
+
+
+@router.put("/photos/{named}", status_code=204, openapi_extra=FILE_BODY)
+def keep(job_id: uuid.UUID, named: PhotoName, data: PhotoBody, caller: Asking) -> None:
+    """Keep a photo under the SHA-256 of its content."""
+    with caller.writes() as (session, account):
+        keep_photo(session, account, job_id, named, data)
+
+
+@router.get("/photos/{named}", response_class=Response)
+def photo(job_id: uuid.UUID, named: PhotoName, caller: Asking) -> Response:
+    """A photo."""
+    with caller.reads() as (session, account):
+        media_type, content = photo_of(session, account, job_id, named)
     return Response(
-        text,
-        media_type="text/csv; charset=utf-8",
-        headers={"Content-Disposition": 'attachment; filename="as-built.csv"'},
+        content,
+        media_type=media_type,
+        headers={"Cache-Control": "private, max-age=31536000, immutable"},
     )

@@ -1,13 +1,16 @@
 """What the field book says and hears."""
 
 import uuid
-from datetime import datetime
+from datetime import date, datetime
 from typing import Annotated
 
 from pydantic import AwareDatetime, BaseModel, Field
 
-from openfurrow.core.fieldbook.built import Verdict
+from openfurrow.core.fieldbook.inspections import InspectionState
+from openfurrow.core.fieldbook.posts import Verdict
 from openfurrow.core.fieldbook.records import RecordKind
+from openfurrow.core.fieldbook.strings import StringVerdict
+from openfurrow.core.fieldbook.trench import CoverVerdict
 from openfurrow.sheets.models import CheckText
 from openfurrow.web.models import Body, Text, Units
 
@@ -17,13 +20,19 @@ Place = Annotated[float, Field(ge=-6000, le=6000, allow_inf_nan=False)]
 
 
 class RecordBody(Body):
-    """One measurement as a device sends it; ``id`` is the device's own, and makes it a row once."""
+    """One measurement as a device sends it; ``id`` is the device's own, and makes it a row once.
+
+    ``beside`` is what was read with it, the warmth of the modules beside a voltage; ``photo`` is the
+    SHA-256 of one that is sent by itself.
+    """
 
     id: uuid.UUID
     device: Annotated[Text, Field(min_length=1, max_length=64)]
     kind: RecordKind
     of: Annotated[Text, Field(min_length=1, max_length=60)]
     typed: Annotated[Text, Field(min_length=1, max_length=60)]
+    beside: Annotated[Text, Field(max_length=20)] = ""
+    photo: Annotated[str, Field(pattern="^([0-9a-f]{64})?$")] = ""
     east_m: Place
     north_m: Place
     note: Annotated[Text, Field(max_length=500)] = ""
@@ -55,6 +64,8 @@ class RecordView(BaseModel):
     device: str
     at: datetime
     note: str
+    beside: str
+    photo: str
 
 
 class RungView(BaseModel):
@@ -86,10 +97,92 @@ class PostView(BaseModel):
     ladder: int
     depth: str
     difference: str
+    leans: str
     refused: bool
     verdict: Verdict
     words: str
     records: tuple[RecordView, ...]
+
+
+class CoverView(BaseModel):
+    """A place of the trench where the tape goes in; from ``as_planned_m`` on it is as planned."""
+
+    of: str
+    name: str
+    east_m: float
+    north_m: float
+    least_m: float
+    least: str
+    as_planned_m: float
+    planned: str
+    cover: str
+    verdict: CoverVerdict
+    words: str
+    records: tuple[RecordView, ...]
+
+
+class WarmthView(BaseModel):
+    """What a string gives open while its modules are so warm, in the reader's whole degrees."""
+
+    warm: int
+    expected_v: float
+    low_v: float
+    high_v: float
+
+
+class StringView(BaseModel):
+    """A string to be measured; ``warmth`` is which of the lists is its own."""
+
+    of: str
+    array: str
+    name: str
+    modules: int
+    warmth: int
+    volts: str
+    insulation: str
+    verdict: StringVerdict
+    words: str
+    records: tuple[RecordView, ...]
+
+
+class ModuleGridView(BaseModel):
+    """A table's modules: each is known as ``of`` with ``/c`` column ``.`` up, both from one."""
+
+    of: str
+    array: str
+    name: str
+    columns: int
+    high: int
+
+
+class SerialView(BaseModel):
+    """What was written down of a module."""
+
+    of: str
+    text: str
+    by: str
+    asked: bool
+
+
+class InspectionView(BaseModel):
+    """What others have to say, and all that was said of it."""
+
+    of: str
+    name: str
+    state: InspectionState
+    holds_up: str
+    records: tuple[RecordView, ...]
+
+
+class DayLineView(BaseModel):
+    """What is done on a day, from when, by how many, and what to see to first."""
+
+    day: date
+    begins: str
+    ends: str
+    what: str
+    people: str
+    first: str
 
 
 class FieldView(BaseModel):
@@ -104,6 +197,15 @@ class FieldView(BaseModel):
     step_m: float
     posts: tuple[PostView, ...]
     ladders: tuple[tuple[RungView, ...], ...]
+    covers: tuple[CoverView, ...]
+    strings: tuple[StringView, ...]
+    warmths: tuple[tuple[WarmthView, ...], ...]
+    warm_unit: str
+    least_insulation_mohm: float
+    grids: tuple[ModuleGridView, ...]
+    serials: tuple[SerialView, ...]
+    inspections: tuple[InspectionView, ...]
+    days: tuple[DayLineView, ...]
     checks: tuple[CheckText, ...]
     loose: int
     measured: int

@@ -9,7 +9,7 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 from openfurrow.core.edits import Difference
 from openfurrow.core.givens import ID_PATTERN, LONGEST_ID
 from openfurrow.sheets.marks import Drawing, Point
-from openfurrow.sheets.models import AnswerText, JobSheet, StageSheet
+from openfurrow.sheets.models import AnswerText, CheckText, JobSheet, StageSheet, TableText
 
 Stage = Literal[
     "site",
@@ -24,6 +24,8 @@ Stage = Literal[
     "materials",
     "stakeout",
     "schedule",
+    "fieldbook",
+    "handover",
 ]
 Units = Literal["us", "metric"]
 # What PostgreSQL's integer holds: a larger number is no step and no revision.
@@ -365,9 +367,14 @@ class ShareBody(Body):
 
 
 class WorkBody(Body):
-    """Long work that is asked for: all files of the job in one archive."""
+    """Long work that is asked for: all files of the draft in one archive, or the set of papers.
 
-    kind: Literal["package"]
+    Papers are of what is built from, on ``paper``.
+    """
+
+    kind: Literal["package", "papers"]
+    paper: Literal["letter", "a4"] = "letter"
+    units: Units | None = None
 
 
 class WorkView(BaseModel):
@@ -420,3 +427,42 @@ class ProblemDetails(BaseModel):
     author: str = ""
     note: str = ""
     clashes: tuple[ClashView, ...] = ()
+
+
+class LinkBody(Body):
+    """A link for someone who only looks: whom it is for, and for how many days."""
+
+    words: Annotated[Text, Field(min_length=1, max_length=80), AfterValidator(_says_something)]
+    days: Annotated[int, Field(ge=1, le=366)]
+
+
+class LinkView(BaseModel):
+    """A link that is good until it runs out; ``token`` is told once, when it is made."""
+
+    id: uuid.UUID
+    words: str
+    by: str
+    expires_at: datetime
+    token: str = ""
+
+
+class PageView(BaseModel):
+    """One subject of the papers, as it stands in them."""
+
+    title: str
+    caution: str
+    drawings: tuple[Drawing, ...]
+    answers: tuple[AnswerText, ...]
+    checks: tuple[CheckText, ...]
+    tables: tuple[TableText, ...]
+    lines: tuple[str, ...]
+
+
+class LookView(BaseModel):
+    """What who comes by a link is shown: the papers of what is built from."""
+
+    name: str
+    issue: str
+    units: Units
+    missing: int
+    pages: tuple[PageView, ...]

@@ -7,7 +7,7 @@ from fastapi import APIRouter, Path, Query, Response
 
 from openfurrow.core.edits import differences
 from openfurrow.core.quantities import UnitSystem
-from openfurrow.exchange.exports import EXPORTS
+from openfurrow.exchange.exports import BUILT_FILES, EXPORTS
 from openfurrow.exchange.package import file_stem
 from openfurrow.exchange.wanted import Length, Wanted
 from openfurrow.store.drafts import open_draft, rebase
@@ -21,6 +21,7 @@ from openfurrow.store.revisions import (
     revision,
 )
 from openfurrow.store.tables import Revision
+from openfurrow.web.built import built
 from openfurrow.web.changing import Change, draft_of, keep, to_change, until_stored
 from openfurrow.web.context import Asking, computing, planned
 from openfurrow.web.kept import build
@@ -136,12 +137,20 @@ def file(
     length: Length | None = None,
     grid: Annotated[int, Query(ge=0, le=999_999)] = 0,
 ) -> Response:
-    """The draft as a file, in the units, the length unit and the map grid that are wanted."""
-    design = draft_of(caller, job_id).design
+    """The draft as a file, in the units, the length unit and the map grid that are wanted.
+
+    What was built stands beside what it was built from: the newest revision that was issued.
+    """
     if name not in EXPORTS:
         raise NotFound(f"There is no file {name[:40]!r}: choose {', '.join(EXPORTS)}.")
     export = EXPORTS[name]
-    plan = planned(design)
+    if name in BUILT_FILES:
+        found = built(caller, job_id)
+        design, plan = found.design, found.plan
+    else:
+        draft = draft_of(caller, job_id)
+        design = draft.design
+        plan = planned(design, draft.records)
     with computing():
         content = export.write(
             design, plan, Wanted(units=units or design.site.display_units, length=length, grid=grid)

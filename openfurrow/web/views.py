@@ -112,10 +112,10 @@ def job_view(
     """
     design = draft.design
     shown = units or design.site.display_units
-    plan = planned(design)
+    plan = planned(design, draft.records)
     if array in {one.id for one in design.arrays}:
         plan = plan.on(array)
-    moved = moved_answers(planned(before), plan, shown) if before else ()
+    moved = moved_answers(planned(before, draft.records), plan, shown) if before else ()
     with computing():
         sheets = job_sheet(design, plan, shown), stage_sheet(stage, design, plan, shown)
     return JobView(

@@ -12,8 +12,9 @@ from hypothesis.stateful import RuleBasedStateMachine, invariant, rule
 
 from openfurrow.core.design import Design
 from openfurrow.core.edits import apply
-from openfurrow.core.fieldbook.built import BuiltPost, FieldBook, field_book
+from openfurrow.core.fieldbook.book import FieldBook, field_book
 from openfurrow.core.fieldbook.ladder import BEYOND_PLAN_M, fails_at, ladder_of
+from openfurrow.core.fieldbook.posts import BuiltPost
 from openfurrow.core.fieldbook.records import Record, standing
 from openfurrow.core.footings.posts import depth_step_m
 from openfurrow.core.footings.sizing import MODES
@@ -43,7 +44,7 @@ def record(post: BuiltPost, depth_m: float, **but: object) -> Record:
 
 
 def book(design: Design, *records: Record) -> FieldBook:
-    return field_book(plan(design), records)
+    return field_book(design, plan(design), records)
 
 
 def test_what_is_as_planned_changes_nothing() -> None:
@@ -53,7 +54,10 @@ def test_what_is_as_planned_changes_nothing() -> None:
         assert bare.checks == () and bare.loose == ()
         same = book(design, *(record(post, post.planned_m, id=post.of) for post in bare.posts))
         assert {post.verdict for post in same.posts} == {"sound"}
-        assert {check.level for check in same.checks} == {"sound"}
+        levels = {check.key: check.level for check in same.checks}
+        # What stands as planned is sound; what nobody has said yet is told.
+        assert levels.pop("inspections") == "look"
+        assert set(levels.values()) == {"sound"}
         assert all(post.high_m == 0 and post.next_m == post.planned_m for post in same.posts) or (
             all(post.high_m == 0 and post.next_m is not None for post in same.posts)
         )

@@ -43,6 +43,14 @@ export type Clash = Schemas["ClashView"];
 export type Missing = Schemas["MissingText"];
 export type FieldView = Schemas["FieldView"];
 export type FieldPost = Schemas["PostView"];
+export type FieldCover = Schemas["CoverView"];
+export type FieldString = Schemas["StringView"];
+export type FieldGrid = Schemas["ModuleGridView"];
+export type FieldInspection = Schemas["InspectionView"];
+export type KeptRecord = Schemas["RecordView"];
+export type LookLink = Schemas["LinkView"];
+export type LookView = Schemas["LookView"];
+export type Paper = NonNullable<Schemas["WorkBody"]["paper"]>;
 export type Rung = Schemas["RungView"];
 export type FieldRecord = Schemas["RecordBody"];
 export type Practice = Schemas["PracticeText"];
@@ -169,7 +177,8 @@ export const api = {
       undefined,
       signal,
     ),
-  askWork: (id: string, kind: "package") => ask<Work>("POST", `${job(id)}/work`, { kind }),
+  askWork: (id: string, wanted: { kind: "package" } | { kind: "papers"; paper: Paper; units: Units }) =>
+    ask<Work>("POST", `${job(id)}/work`, wanted),
   work: (id: string, work: string, signal?: AbortSignal) =>
     ask<Work>("GET", `${job(id)}/work/${work}`, undefined, signal),
   stopWork: (id: string, work: string) => ask<undefined>("DELETE", `${job(id)}/work/${work}`),
@@ -177,6 +186,13 @@ export const api = {
     ask<FieldView>("GET", `${job(id)}/field${units ? `?units=${units}` : ""}`, undefined, signal),
   addRecords: (id: string, units: Units, records: FieldRecord[]) =>
     ask<{ added: number; kept: number }>("POST", `${job(id)}/field/records`, { units, records }),
+  keepPhoto: (id: string, hash: string, content: Blob) =>
+    ask<undefined>("PUT", `${job(id)}/field/photos/${hash}`, content),
+  links: (id: string, signal?: AbortSignal) => ask<LookLink[]>("GET", `${job(id)}/links`, undefined, signal),
+  makeLink: (id: string, words: string, days: number) => ask<LookLink>("POST", `${job(id)}/links`, { words, days }),
+  takeBack: (id: string, link: string) => ask<undefined>("DELETE", `${job(id)}/links/${link}`),
+  look: (token: string, units: Units | null) =>
+    ask<LookView>("GET", `/look/${encodeURIComponent(token)}${units ? `?units=${units}` : ""}`),
   members: (id: string, signal?: AbortSignal) => ask<Member[]>("GET", `${job(id)}/members`, undefined, signal),
   share: (id: string, name: string, role: "editor" | "viewer") =>
     ask<undefined>("POST", `${job(id)}/members`, { name, role }),
@@ -190,6 +206,12 @@ export const FILES = [
   "practice.csv",
   "schedule.csv",
   "schedule.ics",
+  "as-built.csv",
+  "covers.csv",
+  "strings.csv",
+  "serials.csv",
+  "inspections.csv",
+  "care.ics",
   "plan.json",
   "plan.geojson",
   "site.geojson",
@@ -197,6 +219,9 @@ export const FILES = [
   "surface.xml",
   "shots.csv",
 ] as const;
+export const photoAddress = (id: string, hash: string) => `/api${job(id)}/field/photos/${hash}`;
+export const papersAddress = (token: string, paper: Paper, units: Units) =>
+  `/api/look/${encodeURIComponent(token)}/papers.pdf?paper=${paper}&units=${units}`;
 export const workResult = (id: string, work: string) => `/api${job(id)}/work/${work}/result`;
 /** In what a file is wanted: the reader's units, a length unit (empty: as the units have it), a map grid. */
 export interface Wanted {

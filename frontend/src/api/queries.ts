@@ -19,6 +19,13 @@ export const queries = {
     queryOptions({ queryKey: ["jobs"], queryFn: ({ signal }) => api.jobs(signal), refetchOnWindowFocus: true }),
   revisions: (id: string, base: number) =>
     queryOptions({ queryKey: ["revisions", id, base], queryFn: ({ signal }) => api.revisions(id, signal) }),
+  links: (id: string) => queryOptions({ queryKey: ["links", id], queryFn: ({ signal }) => api.links(id, signal) }),
+  look: (token: string, units: Units | null) =>
+    queryOptions({
+      queryKey: ["look", token, units],
+      queryFn: () => api.look(token, units),
+      placeholderData: keepPreviousData,
+    }),
   members: (id: string) =>
     queryOptions({ queryKey: ["members", id], queryFn: ({ signal }) => api.members(id, signal) }),
   compare: (id: string, step: number, units: Units, before: number, after?: number) =>

@@ -16,6 +16,9 @@ interface Props {
   fold: () => void;
 }
 
+/** Stages that are called by two words. */
+const CALLED: Record<string, string> = { fieldbook: "field book", handover: "hand-over" };
+
 /** The cut: the job from the side, to scale. Its parts, and the list below it, lead to the stages. */
 export const CutView = memo(function CutView({ sheet, here, go, movedIn, folded, fold }: Props) {
   const [ref, { width, height }] = useSize<HTMLDivElement>();
@@ -61,7 +64,7 @@ export const CutView = memo(function CutView({ sheet, here, go, movedIn, folded,
               <a
                 href={stage}
                 aria-current={stage === here ? "page" : undefined}
-                className={`flex min-h-11 flex-col justify-center border-b-3 px-2.5 py-0.5 leading-tight ${stage === here ? "border-primary bg-base-200 font-semibold" : "border-transparent hover:bg-base-200"}`}
+                className={`flex min-h-11 flex-col justify-center border-b-3 px-1.5 py-0.5 leading-tight ${stage === here ? "border-primary bg-base-200 font-semibold" : "border-transparent hover:bg-base-200"}`}
                 onClick={(event) => {
                   event.preventDefault();
                   go(stage as Stage);
@@ -70,7 +73,7 @@ export const CutView = memo(function CutView({ sheet, here, go, movedIn, folded,
               >
                 <span className="flex items-baseline gap-1.5">
                   <State level={state} />
-                  <span>{stage}</span>
+                  <span className="whitespace-nowrap">{CALLED[stage] ?? stage}</span>
                   {movedIn[stage] && stage !== here ? (
                     <span
                       className="figure bg-[var(--mark)] px-1 text-[12px]"
@@ -89,7 +92,7 @@ export const CutView = memo(function CutView({ sheet, here, go, movedIn, folded,
                     </span>
                   )}
                 </span>
-                <span className="figure text-secondary text-[13px] font-normal whitespace-nowrap">
+                <span className="figure text-secondary text-[12.5px] font-normal whitespace-nowrap">
                   {state === "nothing" ? "not yet" : `${short} ${headline}`}
                 </span>
               </a>

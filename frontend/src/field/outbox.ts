@@ -17,11 +17,19 @@ interface Book {
   view: FieldView;
 }
 
+interface Photo {
+  hash: string;
+  job: string;
+  content: Blob;
+}
+
 const store = new Dexie("furrow-field") as Dexie & {
   waiting: EntityTable<Waiting, "id">;
   books: EntityTable<Book, "key">;
+  photos: EntityTable<Photo, "hash">;
 };
 store.version(1).stores({ waiting: "id, [account+job], at", books: "key" });
+store.version(2).stores({ photos: "hash" });
 
 const key = (account: string, job: string, units: Units | null) => `${account} ${job} ${units ?? ""}`;
 
@@ -32,6 +40,9 @@ export const outbox = {
   sent: (ids: string[]) => store.waiting.bulkDelete(ids),
   keep: (account: string, units: Units | null, view: FieldView) =>
     store.books.put({ key: key(account, view.id, units), view }),
+  keepPhoto: (job: string, hash: string, content: Blob) => store.photos.put({ hash, job, content }),
+  photo: (hash: string) => store.photos.get(hash),
+  photoSent: (hash: string) => store.photos.delete(hash),
   kept: async (account: string, job: string, units: Units | null) =>
     (await store.books.get(key(account, job, units)))?.view ?? null,
 };

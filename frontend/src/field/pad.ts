@@ -51,6 +51,13 @@ export function metres(tapped: Tapped, units: Units): number {
   return sign * (Number(tapped.feet) * 12 + Number(tapped.inches) + Number(tapped.sixteenths) / 16) * INCH_M;
 }
 
+/** A length that was tapped before, back in metres; NaN for anything else. */
+export function lengthOf(typed: string): number {
+  const [, mm = ""] = /^(\d+) mm$/.exec(typed) ?? [];
+  const [, feet = "", inches = "", part = ""] = /^(\d+)' (\d+)(?: (\d+)\/16)?"$/.exec(typed) ?? [];
+  return metres({ ...NOTHING, mm, feet, inches, sixteenths: part }, mm ? "metric" : "us");
+}
+
 const common = (top: number, bottom: number): number =>
   top % 2 || bottom === 1 ? bottom : common(top / 2, bottom / 2);
 

@@ -57,6 +57,13 @@ export function useFieldBook(account: string, job: string, units: Units | null):
         // Those that were tapped in the same units go together.
         const end = all.findIndex(({ units: of }) => of !== first.units);
         const part = all.slice(0, Math.min(end < 0 ? all.length : end, TOGETHER));
+        // A photo before what it is of: a record that is kept has its photo.
+        for (const { photo } of part.map(({ record }) => record)) {
+          const held = photo ? await outbox.photo(photo) : undefined;
+          if (!held) continue;
+          await api.keepPhoto(job, held.hash, held.content);
+          await outbox.photoSent(held.hash);
+        }
         await api.addRecords(
           job,
           first.units,

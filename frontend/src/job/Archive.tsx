@@ -1,64 +1,16 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
-import { api, workResult } from "../api/client";
-import { isOpen, queries, wordsOf } from "../api/queries";
+import { api } from "../api/client";
+import { MadeFile } from "./MadeFile";
 
-/** All files in one archive: made in the background, with how far it is and a way to stop it. */
+/** All files of the draft in one archive. */
 export function Archive({ id }: { id: string }) {
-  const [asked, setAsked] = useState("");
-  const held = useQueryClient();
-  const { queryKey } = queries.work(id, asked);
-  const { data: work, error } = useQuery({ ...queries.work(id, asked), enabled: asked !== "" });
-  const ask = useMutation({
-    mutationFn: () => api.askWork(id, "package"),
-    onSuccess: (begun) => {
-      held.setQueryData(queries.work(id, begun.id).queryKey, begun);
-      setAsked(begun.id);
-    },
-  });
-  const stop = useMutation({
-    mutationFn: () => api.stopWork(id, asked),
-    onSuccess: async () => {
-      await held.cancelQueries({ queryKey });
-      held.setQueryData(queryKey, (was) => was && { ...was, state: "cancelled" as const, words: "stopped" });
-    },
-  });
-  const wrong = wordsOf(ask.error ?? stop.error ?? error);
   return (
-    <div className="mb-4 flex min-h-11 flex-wrap items-center gap-3" data-testid="archive">
-      {isOpen(work) && work ? (
-        <>
-          <div
-            className="border-base-content/40 h-3 w-40 border"
-            role="progressbar"
-            aria-label="How far the archive is"
-            aria-valuenow={Math.round(100 * work.share)}
-            aria-valuemin={0}
-            aria-valuemax={100}
-          >
-            <div className="bg-primary h-full" style={{ width: `${100 * work.share}%` }} />
-          </div>
-          <span role="status">{work.words}</span>
-          <button type="button" className="btn btn-sm" onClick={() => stop.mutate()}>
-            Stop
-          </button>
-        </>
-      ) : (
-        <button type="button" className="btn btn-sm" onClick={() => ask.mutate()}>
-          All of them in one archive
-        </button>
-      )}
-      {work?.state === "done" && (
-        <a className="link" href={workResult(id, work.id)} download>
-          archive.zip, {work.words}
-        </a>
-      )}
-      {(work?.state === "failed" || work?.state === "cancelled") && <span role="status">Not made: {work.words}.</span>}
-      {wrong && (
-        <span role="alert" className="text-error">
-          {wrong}
-        </span>
-      )}
+    <div data-testid="archive">
+      <MadeFile
+        id={id}
+        ask={() => api.askWork(id, { kind: "package" })}
+        words="All of them in one archive"
+        file="archive.zip"
+      />
     </div>
   );
 }

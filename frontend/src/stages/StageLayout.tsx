@@ -30,6 +30,8 @@ export interface ThingProps {
   };
   /** What stands after a group of givens. */
   after?: (group: string) => ReactNode;
+  /** What stands there where nothing is given. */
+  given?: ReactNode;
 }
 
 type Group = [name: string, givens: Given[], lists: Things[]];
@@ -66,6 +68,7 @@ export function StageLayout({
   goTo,
   thing,
   after,
+  given,
   children,
 }: StageProps & ThingProps & { children: ReactNode }) {
   const { stage } = view;
@@ -156,7 +159,8 @@ export function StageLayout({
               </fieldset>
             );
           })}
-          {stage.givens.length === 0 && <p className="p-3">Nothing to say here: it follows from the rest.</p>}
+          {given}
+          {stage.givens.length === 0 && !given && <p className="p-3">Nothing to say here: it follows from the rest.</p>}
         </div>
         <p
           className="bg-base-200 hidden h-[66px] overflow-y-auto border-t border-base-300 px-2 py-1 text-[12.5px] leading-snug lg:block print:hidden"

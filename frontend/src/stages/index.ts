@@ -1,5 +1,7 @@
 import type { ComponentType } from "react";
 import type { Stage } from "../api/client";
+import { FieldBookStage } from "./fieldbook";
+import { HandOverStage } from "./handover";
 import { MaterialsStage } from "./materials";
 import { OneDrawing } from "./OneDrawing";
 import { RowsStage } from "./rows";
@@ -25,6 +27,8 @@ export const SCREENS: Record<Stage, ComponentType<StageProps>> = {
   materials: MaterialsStage,
   stakeout: StakeoutStage,
   schedule: ScheduleStage,
+  fieldbook: FieldBookStage,
+  handover: HandOverStage,
 };
 
 export const STAGES = Object.keys(SCREENS) as Stage[];

@@ -5,24 +5,66 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal
 
-RecordKind = Literal["depth", "refusal", "top"]
-# What kind of quantity each is, and what it is called.
-MEASURED: dict[RecordKind, tuple[str, str]] = {
-    "depth": ("tape", "Depth reached"),
-    "refusal": ("tape", "Stopped at a depth of"),
-    "top": ("tape", "Rod on the top"),
+RecordKind = Literal[
+    "depth",
+    "refusal",
+    "top",
+    "plumb",
+    "cover",
+    "voltage",
+    "insulation",
+    "serial",
+    "asked",
+    "passed",
+    "failed",
+]
+
+
+@dataclass(frozen=True)
+class Measure:
+    """What a kind of record measures: its quantity in SI from ``low`` to ``high``, of what thing.
+
+    ``quantity`` is empty where words are written down; ``about`` groups kinds that speak of the same;
+    ``beside`` is the quantity of what is read at the same time.
+    """
+
+    label: str
+    about: str
+    quantity: str = ""
+    low: float = 0.0
+    high: float = 0.0
+    beside: str = ""
+
+
+# Beyond these bounds a finger slipped.
+MEASURES: dict[RecordKind, Measure] = {
+    "depth": Measure("Depth reached", "depth", "tape", 0.0, 15.0),
+    "refusal": Measure("Stopped at a depth of", "depth", "tape", 0.0, 15.0),
+    "top": Measure("Rod on the top", "top", "tape", -6.0, 10.0),
+    "plumb": Measure("Off plumb", "plumb", "angle", 0.0, 45.0),
+    "cover": Measure("Cover over the pipe", "cover", "tape", 0.0, 6.0),
+    "voltage": Measure("Voltage, open", "voltage", "voltage", -2000.0, 2000.0, "temperature"),
+    "insulation": Measure("Insulation", "insulation", "insulation", 0.0, 1e12),
+    "serial": Measure("Serial number", "serial"),
+    "asked": Measure("Asked for", "inspection"),
+    "passed": Measure("Passed", "inspection"),
+    "failed": Measure("Not passed", "inspection"),
 }
-# Both are of how deep a post stands.
-DEPTHS: tuple[RecordKind, ...] = ("depth", "refusal")
+# How warm a module may be when it is measured.
+BESIDE_BOUNDS_C = (-60.0, 110.0)
+# What happens in an order: the last word counts, whoever says it.
+IN_ORDER = ("inspection",)
 
 
 @dataclass(frozen=True, kw_only=True)
 class Record:
-    """One measurement of one support, ``of`` as its array and its own name: ``1:2.3/4``.
+    """One measurement of one thing, ``of`` as it is known for good: a post ``1:2.3/4``, a string
+    ``1:s2``, a module ``1:2.3/c4.1``, a place of the trench, an inspection.
 
-    ``value`` is SI, ``typed`` as it was written. ``east_m`` and ``north_m`` are where the support was
-    planned when it was measured: where it is planned elsewhere by now, the record is loose.
-    ``settles`` are records of others that this one was made to decide between.
+    ``value`` is SI, ``typed`` as it was written, which is all there is of words; ``beside`` is what was
+    read with it. ``east_m`` and ``north_m`` are where the thing was planned when it was measured: where
+    it is planned elsewhere by now, the record is loose. ``settles`` are records of others that this
+    one was made to decide between.
     """
 
     id: str
@@ -37,15 +79,19 @@ class Record:
     north_m: float
     note: str = ""
     settles: tuple[str, ...] = ()
+    beside: float | None = None
+    photo: str = ""
 
     @property
     def about(self) -> tuple[str, str]:
         """What it is a measurement of: a post that stopped has its depth by that."""
-        return self.of, "depth" if self.kind in DEPTHS else self.kind
+        return self.of, MEASURES[self.kind].about
 
 
 def standing(records: Iterable[Record]) -> dict[tuple[str, str], tuple[Record, ...]]:
     """What stands of each thing: of what nobody settled, the newest of each person.
+
+    Of what happens in an order, as an inspection does, the newest of all.
 
     Whoever measures again corrects themselves, never another. Order of arrival does not matter, nor
     how often a record comes; clocks that stand alike do not lose one that was settled on.
@@ -56,7 +102,7 @@ def standing(records: Iterable[Record]) -> dict[tuple[str, str], tuple[Record, .
     for record in known.values():
         if record.id in settled:
             continue
-        key = (record.about, record.by)
+        key = (record.about, "" if record.about[1] in IN_ORDER else record.by)
         held = newest.get(key)
         if held is None or (record.at, record.id) > (held.at, held.id):
             newest[key] = record

@@ -16,6 +16,8 @@ Levels = Callable[[ArrayLike], NDArray[np.float64]]
 
 SHOWN_TRENCH_M = 26.0
 FRONT_M = 7.0
+# From the wall to the edge of the sheet: the building, what is laid down, what is handed over.
+RIGHT_M = 9.6
 WAY_STATIONS = 48
 RAY_STEP_M = 0.25
 
@@ -61,7 +63,7 @@ def cut(plan: Plan) -> Cut:
     dug = plan.has("trench")
     way = min(plan.run.route.ground_length_m, SHOWN_TRENCH_M) if dug else BARE_WAY_M
     wall = max(post_x + way, last_edge + section.level_depth_m + 3.0)
-    right = wall + 7.5
+    right = wall + RIGHT_M
     behind = last_edge + section.level_depth_m + 0.4
     z = _unrolled(plan, behind, post_x, wall) if dug else _level(plan)
     z_wall = float(z(wall))
@@ -79,7 +81,7 @@ def cut(plan: Plan) -> Cut:
         marks += table_side(plan, row)
     marks += _building(wall, z_wall)
     sun_at = _sun(plan)
-    marks += [dot("sun-disc", sun_at), *_stake(plan)]
+    marks += [dot("sun-disc", sun_at), *_stake(plan), *_book(-3.6, ground_z(plan, -3.6))]
     top = max(edge_z(plan, shown - 1) + section.rise_m, sun_at[1], z_wall + 3.4)
     parts = _parts(plan, floor, wall, post_x, last_edge, sun_at, z_wall)
     return Cut(
@@ -116,16 +118,19 @@ BARE_PARTS: dict[str, tuple[float, float, float, float]] = {
     "wiring": (16.4, 18.3, 0.4, 2.4),
     "schedule": (18.5, 21.1, 0.4, 2.4),
     "materials": (21.6, 24.0, 0.0, 1.6),
+    "fieldbook": (-4.7, -2.6, 0.3, 1.2),
+    "handover": (24.2, 25.9, 0.0, 1.6),
 }
 
 
 def bare_cut(plan: Plan) -> Cut:
     """The ground with nothing on it yet, and where each stage will stand."""
-    wall, right, floor = 16.5, 24.0, -BARE_DEPTH_M - 0.5
+    wall, floor = 16.5, -BARE_DEPTH_M - 0.5
+    right = wall + RIGHT_M
     ground = [(-FRONT_M, 0.0), (right, 0.0)]
     marks: list[Mark] = [*_soil(plan, ground, floor), line("ground", *ground)]
     marks += [*_building(wall, 0.0), dot("sun-disc", (-FRONT_M + 2.2, 2.9))]
-    marks += [line("stake", (-1.5, -0.3), (-1.5, 0.75))]
+    marks += [line("stake", (-1.5, -0.3), (-1.5, 0.75)), *_book(-3.6, 0.0)]
     parts = tuple(
         _part(stage, x0, y0, x1, y1, ((x0 + x1) / 2, (y0 + y1) / 2))
         for stage, (x0, x1, y0, y1) in BARE_PARTS.items()
@@ -223,6 +228,7 @@ def _building(wall: float, z_wall: float) -> list[Mark]:
             (right + 0.35, z_wall + 2.45),
         ),
         *_stack(wall + 5.3, z_wall),
+        *_papers(wall + 7.9, z_wall),
         *_board(wall + 2.6, z_wall + 0.9),
         box("inverter", wall + 0.12, z_wall + 1.0, wall + 0.62, z_wall + 1.75),
     ]
@@ -236,6 +242,36 @@ def _board(x: float, low: float) -> list[Mark]:
         for left, up in ((0.1, 0.79), (0.35, 0.55), (0.6, 0.31))
     ]
     return [box("paper", x, low, x + 1.1, low + 0.96), *rulings, *bars]
+
+
+def _book(x: float, ground: float) -> list[Mark]:
+    """A rod with its marks, and the book that is written beside it."""
+    marks = [
+        line("axis", (x + 0.75, ground + 0.15 * k), (x + 0.9, ground + 0.15 * k)) for k in range(1, 8)
+    ]
+    page = [(x - 0.35, ground + 0.5), (x + 0.25, ground + 0.42), (x + 0.33, ground + 1.05)]
+    return [
+        line("string", (x + 0.75, ground), (x + 0.75, ground + 1.15)),
+        *marks,
+        line("stake", (x, ground), (x, ground + 0.5)),
+        area("paper", *page, (x - 0.27, ground + 1.13)),
+        *(
+            line("fine", (x - 0.22, ground + up), (x + 0.2, ground + up - 0.055))
+            for up in (0.98, 0.84, 0.7)
+        ),
+    ]
+
+
+def _papers(x: float, ground: float) -> list[Mark]:
+    """The set of papers on a board by the gate: what was built, for who comes after."""
+    return [
+        *(line("stake", (at, ground), (at, ground + 0.6)) for at in (x + 0.2, x + 1.0)),
+        box("building", x, ground + 0.55, x + 1.2, ground + 1.45),
+        box("paper", x + 0.12, ground + 0.66, x + 0.72, ground + 1.34),
+        line("axis", (x + 0.2, ground + 0.85), (x + 0.64, ground + 0.85)),
+        line("ghost", (x + 0.26, ground + 0.95), (x + 0.58, ground + 1.15)),
+        box("paper", x + 0.8, ground + 0.66, x + 1.08, ground + 1.04),
+    ]
 
 
 def _stack(x: float, ground: float) -> list[Mark]:
@@ -342,6 +378,7 @@ def _parts(
     cover = plan.run.route.cover_m if dug else BARE_DEPTH_M / 2
     return (
         _part("site", -FRONT_M, floor, -2.2, 0.3, (-FRONT_M + 1.4, -1.2)),
+        _part("fieldbook", -4.7, 0.3, -2.6, 1.2, (-3.6, 0.8)),
         _part("sun", -FRONT_M, 1.2, -0.4, sun_at[1] + 0.7, sun_at),
         _part("stakeout", -2.2, -0.6, -0.3, 1.1, (-1.5, 0.95)),
         _part(
@@ -398,4 +435,5 @@ def _parts(
         _part("wiring", wall - 0.3, z_wall, wall + 1.7, z_wall + 2.4, (wall + 0.37, z_wall + 1.4)),
         _part("schedule", wall + 1.9, z_wall, wall + 4.6, z_wall + 2.4, (wall + 3.15, z_wall + 1.4)),
         _part("materials", wall + 5.1, z_wall, wall + 7.4, z_wall + 1.4, (wall + 6.2, z_wall + 0.6)),
+        _part("handover", wall + 7.6, z_wall, wall + 9.4, z_wall + 1.6, (wall + 8.5, z_wall + 1.0)),
     )

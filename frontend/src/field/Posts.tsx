@@ -1,0 +1,131 @@
+import { useState } from "react";
+import type { FieldPost, FieldRecord, FieldView } from "../api/client";
+import { State } from "../ui/State";
+import { Entry, type Kind } from "./Entry";
+import { saidAt } from "./ladder";
+import type { Waiting } from "./outbox";
+import { lengthOf } from "./pad";
+
+/** A post with what this device holds of it and has not sent. */
+export interface Shown {
+  post: FieldPost;
+  /** The newest that waits here; it speaks before what the server knows. */
+  waits: Waiting | null;
+}
+
+const LEVEL = { sound: "sound", "not sound": "stop", asked: "look", "not yet": "nothing" } as const;
+const OF_DEPTH: FieldRecord["kind"][] = ["depth", "refusal"];
+/** So many are walked through on one page: a large field is taken block by block. */
+const PAGE = 120;
+
+interface Props {
+  view: FieldView;
+  waiting: Waiting[];
+  add: (record: FieldRecord) => Promise<void>;
+}
+
+/** The posts along the string, block by block; one of them in hand. */
+export function Posts({ view, waiting, add }: Props) {
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [kind, setKind] = useState<Kind>("depth");
+  const [block, setBlock] = useState("");
+  const [page, setPage] = useState(0);
+  const blocks = [...new Set(view.posts.map(({ array }) => array))];
+  const own = blocks.includes(block) ? block : blocks[0];
+  const posts = view.posts.filter(({ array }) => array === own);
+  const pages = Math.max(1, Math.ceil(posts.length / PAGE));
+  const from = Math.min(page, pages - 1) * PAGE;
+  const shown = posts.map((post) => ({
+    post,
+    // What is waiting of its depth speaks before what waits of its top.
+    waits:
+      waiting.findLast(({ record }) => record.of === post.of && OF_DEPTH.includes(record.kind)) ??
+      waiting.findLast(({ record }) => record.of === post.of) ??
+      null,
+  }));
+  const at = shown.findIndex(({ post }) => post.of === chosen);
+  const current = shown[at];
+  if (current)
+    return (
+      <Entry
+        key={current.post.of}
+        view={view}
+        shown={current}
+        kind={kind}
+        setKind={setKind}
+        add={add}
+        go={(by) => setChosen(shown[at + by]?.post.of ?? null)}
+        close={() => setChosen(null)}
+      />
+    );
+  const open = (next: string) => {
+    setBlock(next);
+    setPage(0);
+  };
+  return (
+    <>
+      {blocks.length > 1 && (
+        <select
+          className="select my-1 h-12! w-full text-[16px]"
+          aria-label="Array"
+          value={own}
+          onChange={(event) => open(event.target.value)}
+        >
+          {blocks.map((one) => (
+            <option key={one}>{one}</option>
+          ))}
+        </select>
+      )}
+      {pages > 1 && (
+        <div className="flex items-center gap-2 py-1">
+          <button type="button" className="btn h-12!" disabled={from === 0} onClick={() => setPage(page - 1)}>
+            Before
+          </button>
+          <span className="figure flex-1 text-center">
+            {from + 1} to {Math.min(from + PAGE, posts.length)} of {posts.length}
+          </span>
+          <button
+            type="button"
+            className="btn h-12!"
+            disabled={from + PAGE >= posts.length}
+            onClick={() => setPage(page + 1)}
+          >
+            After
+          </button>
+        </div>
+      )}
+      <ul aria-label="Posts on the string">
+        {shown.slice(from, from + PAGE).map((one) => (
+          <PostRow key={one.post.of} view={view} shown={one} choose={setChosen} />
+        ))}
+      </ul>
+    </>
+  );
+}
+
+function PostRow({ view, shown, choose }: { view: FieldView; shown: Shown; choose: (of: string) => void }) {
+  const { post, waits } = shown;
+  const depth = waits && OF_DEPTH.includes(waits.record.kind) ? waits.record.typed : "";
+  const here = saidAt(view, post, lengthOf(depth));
+  const level = here ? (here.carries ? "sound" : "stop") : LEVEL[post.verdict];
+  return (
+    <li className="border-b border-base-300">
+      <button
+        type="button"
+        className="flex min-h-14 w-full flex-wrap items-baseline gap-x-3 px-2 py-2 text-left hover:bg-base-200"
+        data-post={post.of}
+        onClick={() => choose(post.of)}
+      >
+        <span className="figure w-16 text-[20px] font-semibold">{post.name}</span>
+        <span className="figure text-secondary text-[15px]">at {post.tape}</span>
+        <span className="figure ml-auto text-[20px]">
+          {depth || post.depth || post.planned}
+          {!depth && !post.depth && <span className="text-secondary text-[13px]"> planned</span>}
+        </span>
+        <State level={level} />
+        {(here || post.words) && <span className="text-secondary w-full text-[13px]">{here?.words ?? post.words}</span>}
+        {waits && <span className="state-look text-[13px]">not yet sent</span>}
+      </button>
+    </li>
+  );
+}

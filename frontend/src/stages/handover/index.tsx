@@ -1,0 +1,41 @@
+import { Sheet } from "../../drawing/Sheet";
+import { TableView } from "../../ui/TableView";
+import { StageLayout, type StageProps } from "../StageLayout";
+import { Links } from "./Links";
+import { Papers } from "./Papers";
+
+/** What is handed over: papers, who may look, what was inspected, which serial sits where, what it wants. */
+export function HandOverStage(props: StageProps) {
+  const { view } = props;
+  const [serials] = view.stage.drawings;
+  return (
+    <StageLayout
+      {...props}
+      given={
+        <>
+          <Papers view={view} />
+          <Links id={view.id} readOnly={view.role === "viewer"} />
+        </>
+      }
+    >
+      <div
+        className="flex flex-col gap-3 lg:min-h-0 lg:overflow-y-auto"
+        tabIndex={0}
+        aria-label="What is handed over"
+        role="group"
+      >
+        {view.stage.tables.map((table) => (
+          <section key={table.key} className="shrink-0">
+            <h2 className="pb-1 font-semibold">{table.title}</h2>
+            <div>
+              <TableView table={table} />
+            </div>
+          </section>
+        ))}
+        <div className="h-[340px] shrink-0 lg:h-[380px]">
+          {serials && <Sheet drawing={serials} units={view.units} />}
+        </div>
+      </div>
+    </StageLayout>
+  );
+}

@@ -1,0 +1,150 @@
+"""The field book: all that was measured and written down on site, beside what was planned."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from openfurrow.core.checks import Check, holds
+from openfurrow.core.design import Design
+from openfurrow.core.fieldbook.inspections import Inspection, inspection_checks, inspections_of
+from openfurrow.core.fieldbook.ladder import Ladder, ladder_of
+from openfurrow.core.fieldbook.places import Known
+from openfurrow.core.fieldbook.posts import ABOUT_POSTS, BuiltPost, post_checks, posts_of
+from openfurrow.core.fieldbook.records import Record, standing
+from openfurrow.core.fieldbook.serials import Serials, serial_checks, serials_of
+from openfurrow.core.fieldbook.strings import Tested, string_checks, tested
+from openfurrow.core.fieldbook.trench import Station, cover_checks, stations
+from openfurrow.core.footings.posts import depth_step_m
+from openfurrow.core.paths import in_array
+from openfurrow.core.planned import Plan
+from openfurrow.core.working import COMMON_PRACTICE, Answer, Input, Source, Working
+
+MEASURED = Source("measured on site", "given")
+
+
+@dataclass(frozen=True, kw_only=True)
+class FieldBook:
+    """What was built of the arrays that are to be built, thing by thing, in their order.
+
+    ``ladders`` are those of the kinds of each array. ``loose`` are records of things that are gone or
+    stand elsewhere by now: shown, never applied. ``covers`` and ``strings`` are empty while trench and
+    wiring cannot be planned.
+    """
+
+    posts: tuple[BuiltPost, ...]
+    ladders: dict[str, tuple[Ladder, ...]]
+    covers: tuple[Station, ...]
+    strings: tuple[Tested, ...]
+    serials: Serials
+    inspections: tuple[Inspection, ...]
+    loose: tuple[Record, ...]
+    records: int
+    answers: tuple[Answer, ...] = ()
+    checks: tuple[Check, ...] = ()
+
+
+def field_book(design: Design, plan: Plan, records: Iterable[Record]) -> FieldBook:
+    """Records beside the plan. Raises Lacking while the footings cannot be planned."""
+    every = tuple(records)
+    known = standing(every)
+    loose: list[Record] = []
+    ladders: dict[str, tuple[Ladder, ...]] = {}
+    posts: list[BuiltPost] = []
+    for one in plan.each():
+        if one.array.standing:
+            continue
+        step = depth_step_m(one.site.display_units)
+        ladders[one.array.id] = tuple(ladder_of(kind, step) for kind in one.footings.posts.kinds)
+        posts += posts_of(one, ladders[one.array.id], known, loose)
+    here = {post.of for post in posts}
+    loose += [
+        record
+        for (of, about), those in known.items()
+        if about in ABOUT_POSTS and of not in here
+        for record in those
+    ]
+    wired = plan.has("trench", "wiring")
+    covers = stations(plan, known, loose) if wired else ()
+    strings = tested(design, plan, known, loose) if wired else ()
+    if not wired:
+        loose += _about(known, "cover", "voltage", "insulation")
+    serials = serials_of(plan, known, loose)
+    inspections = inspections_of(plan, every, known, loose)
+    return FieldBook(
+        posts=tuple(posts),
+        ladders=ladders,
+        covers=covers,
+        strings=strings,
+        serials=serials,
+        inspections=inspections,
+        loose=tuple(loose),
+        records=len({record.id for record in every}),
+        answers=_answers(tuple(posts), covers, strings, serials),
+        checks=(
+            *post_checks(tuple(posts)),
+            *cover_checks(covers),
+            *string_checks(strings),
+            *serial_checks(serials),
+            *inspection_checks(inspections, begun=bool(every)),
+            *_loose_check(tuple(loose), plan, begun=bool(every)),
+        ),
+    )
+
+
+def _about(known: Known, *kinds: str) -> list[Record]:
+    return [record for (_, about), those in known.items() if about in kinds for record in those]
+
+
+def _loose_check(loose: tuple[Record, ...], plan: Plan, *, begun: bool) -> tuple[Check, ...]:
+    if not begun:
+        return ()
+    return (
+        holds(
+            "fieldbook",
+            "loose",
+            "Every record has its place",
+            not loose,
+            f"{len(loose)} of what is gone or stands elsewhere by now" if loose else "all have",
+            "all of them",
+            remedy="The plan was changed after they were measured: look where those stand.",
+            source=COMMON_PRACTICE,
+            given=in_array(plan.arrays[0].id, "footings.depth_m"),
+            otherwise="look",
+        ),
+    )
+
+
+def _answers(
+    posts: tuple[BuiltPost, ...],
+    covers: tuple[Station, ...],
+    strings: tuple[Tested, ...],
+    serials: Serials,
+) -> tuple[Answer, ...]:
+    """How far it is: what was read of what there is."""
+    counts = (
+        ("posts", "Posts measured", sum(p.depth_m is not None for p in posts), len(posts)),
+        ("covers", "Places of the trench measured", sum(bool(c.records) for c in covers), len(covers)),
+        ("strings", "Strings measured", sum(bool(s.records) for s in strings), len(strings)),
+        ("serials", "Serials written down", len(serials.found), serials.modules),
+    )
+    return tuple(
+        Answer(
+            "fieldbook",
+            key,
+            label,
+            Working(
+                "n_read",
+                "n_all - n_left",
+                (
+                    Input("n_all", "all that there are", float(all_), "count"),
+                    Input("n_left", "not read yet", float(all_ - read), "count"),
+                ),
+                float(read),
+                "count",
+                MEASURED,
+                f"Of {all_}.",
+            ),
+            True,
+        )
+        for key, label, read, all_ in counts
+        if all_
+    )

@@ -1,0 +1,137 @@
+"""Hand-over: when, what is still open, and what the owner looks at from then on."""
+
+from dataclasses import dataclass
+from datetime import date
+from zoneinfo import ZoneInfo
+
+from openfurrow.core.checks import Check, holds
+from openfurrow.core.design import Design
+from openfurrow.core.fieldbook.book import FieldBook
+from openfurrow.core.fieldbook.inspections import WHOLE
+from openfurrow.core.fieldbook.places import named
+from openfurrow.core.handover.care import CareDate, care_dates, care_source
+from openfurrow.core.looked import not_looked
+from openfurrow.core.planned import Plan
+from openfurrow.core.schedule.plan import SOLVED
+from openfurrow.core.working import COMMON_PRACTICE, Answer, Source, Working
+
+WRITTEN = Source("written down on site", "given")
+
+
+@dataclass(frozen=True, kw_only=True)
+class HandOver:
+    """The day it is handed over: that on which the whole was passed, or is planned to be.
+
+    ``passed`` says which of the two. ``day`` is None where no day fits.
+    """
+
+    day: date | None
+    passed: bool
+    care: tuple[CareDate, ...]
+    answers: tuple[Answer, ...] = ()
+    checks: tuple[Check, ...] = ()
+
+
+def plan_handover(design: Design, plan: Plan, book: FieldBook) -> HandOver:
+    """What is handed over with the job. Raises Lacking while it cannot be dated."""
+    finish = plan.schedule.finish
+    whole = next(one for one in book.inspections if one.of == WHOLE.of)
+    passed = whole.last is not None and whole.state == "passed"
+    day = finish
+    if whole.last is not None and passed:
+        # The day on the clock that hangs there, not that of Greenwich.
+        day = whole.last.at.astimezone(ZoneInfo(str(design.site.time_zone))).date()
+    care = (
+        care_dates(
+            day,
+            southern=(design.site.latitude_deg or 0.0) < 0,
+            frost=(plan.site.known_frost_m or 0.0) > 0,
+        )
+        if day
+        else ()
+    )
+    return HandOver(
+        day=day,
+        passed=passed,
+        care=care,
+        answers=_answers(day, passed, care),
+        checks=_checks(design, book),
+    )
+
+
+def _answers(day: date | None, passed: bool, care: tuple[CareDate, ...]) -> tuple[Answer, ...]:
+    note = (
+        "The day on which the whole was passed."
+        if passed
+        else "As planned: the day on which the last task is done."
+    )
+    source = WRITTEN if passed else SOLVED
+    text = day.isoformat() if day else "no day"
+    told = [
+        Answer(
+            "handover",
+            "day",
+            "Handed over on",
+            Working("d", "", (), text, "factor", source, note),
+            True,
+        )
+    ]
+    if care:
+        told.append(
+            Answer(
+                "handover",
+                "first-care",
+                "First looked at again on",
+                Working(
+                    "d_care", "", (), care[0].day.isoformat(), "factor", care_source(), care[0].what
+                ),
+                True,
+            )
+        )
+    return tuple(told)
+
+
+def _checks(design: Design, book: FieldBook) -> tuple[Check, ...]:
+    """Nothing is said before anything was built."""
+    if not book.records:
+        return ()
+    stops = [check.title.lower() for check in book.checks if check.level == "stop"]
+    unread = [check.title.lower() for check in book.checks if check.level == "look"]
+    practice = len(not_looked(design))
+    return (
+        holds(
+            "handover",
+            "built",
+            "What was built may be handed over",
+            not stops,
+            f"does not hold: {named(stops)}" if stops else "nothing in the field book stops it",
+            "nothing that stops it",
+            remedy="The field book says where, and what to do.",
+            source=COMMON_PRACTICE,
+            given="schedule.notice_days",
+        ),
+        holds(
+            "handover",
+            "known",
+            "All that is handed over was looked at",
+            not unread,
+            f"not yet: {named(unread)}" if unread else "all of it",
+            "every post, string and inspection",
+            remedy="What nobody has looked at is handed over as not looked at: the papers say so.",
+            source=COMMON_PRACTICE,
+            given="schedule.notice_days",
+            otherwise="look",
+        ),
+        holds(
+            "handover",
+            "practice",
+            "Somebody has looked at what it was planned with",
+            not practice,
+            f"{practice} values are practice that nobody has looked at" if practice else "all of it",
+            "every value somebody's own",
+            remedy="Look at them, one press a group: the list of them goes with the papers.",
+            source=COMMON_PRACTICE,
+            given="schedule.notice_days",
+            otherwise="look",
+        ),
+    )

@@ -1,0 +1,151 @@
+"""What stands on each sheet of the set: words in the reader's units, and drawings to be set as SVG."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import datetime
+
+from openfurrow.core.design import ARRAY_STAGES, BUILT_STAGES, Design
+from openfurrow.core.fields import array_labels
+from openfurrow.core.labels import label_of
+from openfurrow.core.looked import not_looked
+from openfurrow.core.plan import Plan
+from openfurrow.core.quantities import UnitSystem, in_words
+from openfurrow.sheets.cautions import CAUTIONS
+from openfurrow.sheets.drawings.cut import cut
+from openfurrow.sheets.marks import Drawing
+from openfurrow.sheets.models import AnswerText, CheckText, StageSheet, TableText
+from openfurrow.sheets.write import job_sheet, stage_sheet
+
+# Which stages have a sheet, in the order that an inspector leafs through them.
+SHEETS = (
+    "site",
+    "rows",
+    "structure",
+    "footings",
+    "frame",
+    "modules",
+    "trench",
+    "wiring",
+    "stakeout",
+    "materials",
+    "schedule",
+    "fieldbook",
+    "handover",
+)
+TITLES = {
+    "site": "Site plan",
+    "rows": "Rows",
+    "structure": "Structure",
+    "footings": "Footings",
+    "frame": "Frame",
+    "modules": "Modules",
+    "trench": "Trench",
+    "wiring": "Wiring",
+    "stakeout": "Stakes",
+    "materials": "Materials",
+    "schedule": "Days of work",
+    "fieldbook": "As built",
+    "handover": "Hand-over",
+}
+# What of a stage is worked out line by line, so that it can be followed with a pencil.
+WORKED = ("structure", "footings")
+# So many values of practice are named on the cover sheet; the rest are counted.
+MOST_NAMED = 40
+
+
+@dataclass(frozen=True, kw_only=True)
+class Issue:
+    """Which revision the papers are of, and when they were made; ``issued``: it is built from."""
+
+    revision: int
+    saved: datetime
+    issued: bool
+    made: datetime
+
+    @property
+    def words(self) -> str:
+        """As it stands on every sheet."""
+        state = "issued" if self.issued else "not issued"
+        return f"revision {self.revision}, {state}, saved {self.saved:%Y-%m-%d %H:%M} UTC"
+
+
+@dataclass(frozen=True, kw_only=True)
+class Page:
+    """One subject of the set: it may run over several sheets of paper.
+
+    ``workings`` are numbers that are followed line by line.
+    """
+
+    title: str
+    caution: str = ""
+    drawings: tuple[Drawing, ...] = ()
+    answers: tuple[AnswerText, ...] = ()
+    checks: tuple[CheckText, ...] = ()
+    tables: tuple[TableText, ...] = ()
+    workings: tuple[AnswerText, ...] = ()
+    lines: tuple[str, ...] = ()
+
+
+def pages(design: Design, plan: Plan, units: UnitSystem) -> Iterator[Page]:
+    """The cover first, then sheet by sheet what was planned, then what was built."""
+    yield _cover(design, plan, units)
+    labels = array_labels(design.arrays)
+    for stage in SHEETS:
+        if stage in BUILT_STAGES:
+            if stage in plan.built:
+                yield _of_stage(stage_sheet(stage, design, plan, units), TITLES[stage])
+            continue
+        for one in plan.each() if stage in ARRAY_STAGES else (plan,):
+            if not one.has(stage):
+                continue
+            of = f", {labels[one.array.id]}" if stage in ARRAY_STAGES and plan.several else ""
+            sheet = stage_sheet(stage, design, one, units)
+            yield _of_stage(sheet, f"{TITLES[stage]}{of}")
+            if stage in WORKED:
+                yield Page(
+                    title=f"{TITLES[stage]}{of}: worked out line by line",
+                    workings=tuple(a for a in sheet.answers if a.working.formula or a.working.note),
+                )
+
+
+def _of_stage(sheet: StageSheet, title: str) -> Page:
+    return Page(
+        title=title,
+        caution=sheet.caution,
+        drawings=sheet.drawings,
+        answers=sheet.answers,
+        checks=sheet.checks,
+        tables=sheet.tables,
+    )
+
+
+def _cover(design: Design, plan: Plan, units: UnitSystem) -> Page:
+    """The job from the side, its main numbers, its cautions, and what is not sound or not known."""
+    sheet = job_sheet(design, plan, units)
+    practice = [label_of(path) for path in not_looked(design)]
+    more = len(practice) - MOST_NAMED
+    lines = [
+        f"{stage.capitalize()}: {in_words(words, units)}"
+        for stage, words in CAUTIONS.items()
+        if plan.has(stage)
+    ]
+    if practice:
+        named = ", ".join(dict.fromkeys(practice[:MOST_NAMED]))
+        lines.append(
+            f"Values of practice that nobody has looked at ({len(practice)}): {named}"
+            + (f" and {more} more." if more > 0 else ".")
+        )
+    headlines = tuple(
+        answer
+        for stage in SHEETS
+        if plan.has(stage)
+        for answer in stage_sheet(stage, design, plan, units).answers
+        if answer.headline and stage in ("rows", "footings", "trench", "wiring", "schedule")
+    )
+    return Page(
+        title="The job",
+        drawings=(cut(plan).drawing,),
+        answers=headlines,
+        checks=sheet.stops,
+        lines=tuple(lines),
+    )

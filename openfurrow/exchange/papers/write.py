@@ -1,0 +1,115 @@
+"""The set of papers as PDF: drawings as vectors, every sheet with the job, its revision and the day."""
+
+import json
+import tempfile
+from collections.abc import Callable
+from dataclasses import dataclass
+from importlib.resources import files
+from pathlib import Path
+from typing import Any, Literal
+
+import typst
+
+from openfurrow.core.design import Design
+from openfurrow.core.plan import Plan
+from openfurrow.core.quantities import UnitSystem
+from openfurrow.exchange.papers.content import Issue, Page, pages
+from openfurrow.sheets.marks import Drawing
+from openfurrow.sheets.models import TableText
+from openfurrow.sheets.paper.styles import colours
+from openfurrow.sheets.paper.svg import FOOT, PAD, drawing_svg
+
+Paper = Literal["letter", "a4"]
+PAPERS: tuple[Paper, ...] = ("letter", "a4")
+# Points of the sheet's drawings: a sheet across, less its margins, and the height that is left.
+SIZES: dict[Paper, tuple[float, float]] = {"letter": (960.0, 560.0), "a4": (1020.0, 540.0)}
+# A drawing that has no scale leaves numbers and lists some room; one to scale takes what it wants.
+SHARE = 0.62
+LEAST_SHARE = 0.4
+Tell = Callable[[float, str], None]
+
+
+@dataclass(frozen=True)
+class Setting:
+    """How the papers are wanted."""
+
+    paper: Paper
+    units: UnitSystem
+
+
+def _table(table: TableText) -> dict[str, Any]:
+    return {
+        "title": table.title,
+        "columns": [{"title": one.title, "number": one.number} for one in table.columns],
+        "rows": [list(row) for row in table.rows],
+        "left_out": table.left_out,
+        "note": table.note,
+    }
+
+
+def _height(drawing: Drawing, width: float, most: float) -> float:
+    """How high a drawing is set, over the whole width where it can be."""
+    if not drawing.to_scale:
+        return most * SHARE
+    (x0, y0), (x1, y1) = drawing.low, drawing.high
+    wanted = (width - 2 * PAD) * (y1 - y0) / max(x1 - x0, 1e-6) + 2 * PAD + FOOT
+    return min(most, max(most * LEAST_SHARE, wanted))
+
+
+def _page(number: int, page: Page, setting: Setting, into: Path) -> dict[str, Any]:
+    """A page as the template reads it; its drawings are written beside it."""
+    width, height = SIZES[setting.paper]
+    drawn = []
+    for index, drawing in enumerate(page.drawings):
+        name = f"{number}-{index}.svg"
+        svg = drawing_svg(drawing, width, _height(drawing, width, height), setting.units)
+        (into / name).write_text(svg, encoding="utf-8")
+        drawn.append({"file": name, "title": drawing.title, "legend": list(drawing.legend)})
+    return {
+        "title": page.title,
+        "caution": page.caution,
+        "lines": list(page.lines),
+        "drawings": drawn,
+        "answers": [
+            {"label": one.label, "text": one.text, "headline": one.headline} for one in page.answers
+        ],
+        "checks": [one.model_dump() for one in page.checks],
+        "tables": [_table(one) for one in page.tables if one.rows],
+        "workings": [one.model_dump() for one in page.workings],
+    }
+
+
+def write_papers(
+    design: Design, plan: Plan, issue: Issue, setting: Setting, tell: Tell = lambda share, words: None
+) -> bytes:
+    """The set. What could not be planned has no sheet, and the cover says what is missing."""
+    every = list(pages(design, plan, setting.units))
+    with tempfile.TemporaryDirectory() as folder:
+        into = Path(folder)
+        written = []
+        for number, page in enumerate(every):
+            tell(0.8 * number / len(every), page.title)
+            written.append(_page(number, page, setting, into))
+        told = {
+            "name": design.name,
+            "issue": issue.words,
+            "made": f"{issue.made:%Y-%m-%d}",
+            "paper": "us-letter" if setting.paper == "letter" else "a4",
+            "missing": len(plan.missing),
+            "colours": dict(colours()),
+            "pages": written,
+        }
+        (into / "set.json").write_text(json.dumps(told), encoding="utf-8")
+        template = files(__package__) / "set.typ"
+        (into / "set.typ").write_text(template.read_text(encoding="utf-8"), encoding="utf-8")
+        tell(0.85, "setting the sheets")
+        return bytes(
+            typst.compile(
+                str(into / "set.typ"),
+                root=folder,
+                font_paths=[str(files(__package__) / "fonts")],
+                ignore_system_fonts=True,
+                format="pdf",
+                timestamp=int(issue.made.timestamp()),
+            )
+        )
