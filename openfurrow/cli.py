@@ -2,6 +2,7 @@
 
 import argparse
 import json
+import re
 import sys
 from collections.abc import Callable, Sequence
 from pathlib import Path
@@ -136,10 +137,26 @@ def _types(arguments: argparse.Namespace) -> int:
     return write_api_types(ROOT)
 
 
-def _start(arguments: argparse.Namespace) -> int:
-    from openfurrow.serve import serve
+# A name of a host or an IPv4 address.
+HOST = r"(?i)[a-z0-9]([a-z0-9-]*[a-z0-9])?(\.[a-z0-9]([a-z0-9-]*[a-z0-9])?)*"
 
-    return serve(ROOT, arguments.port, demo=not arguments.no_demo)
+
+def _start(arguments: argparse.Namespace) -> int:
+    from openfurrow.serve import Reached, serve
+
+    files = {name: getattr(arguments, name) for name in ("certificate", "key")}
+    if any(files.values()) and not arguments.host:
+        raise CommandError("--certificate and --key go with --host: say by which name it is reached.")
+    reached = None
+    if arguments.host:
+        if not re.fullmatch(HOST, arguments.host):
+            raise CommandError(
+                f"--host {arguments.host!r} is no name or address: write it as 192.168.1.20 or "
+                "plans.example.org, without https:// and without a port."
+            )
+        paths = {name: Path(path) if path else None for name, path in files.items()}
+        reached = Reached(arguments.host, **paths)
+    return serve(ROOT, arguments.port, demo=not arguments.no_demo, reached=reached)
 
 
 def _work(arguments: argparse.Namespace) -> int:
@@ -182,6 +199,11 @@ def parser() -> argparse.ArgumentParser:
     start = verb("start", _start, "run the application on demo data")
     start.add_argument("--port", type=int, default=8321)
     start.add_argument("--no-demo", action="store_true", help="begin with an empty store")
+    start.add_argument(
+        "--host", help="serve phones too, over HTTPS, by this name or address; jobs of its own"
+    )
+    start.add_argument("--certificate", help="a certificate in PEM for that host; else one is made")
+    start.add_argument("--key", help="the key of that certificate")
     verb(
         "work", _work, "take long work from the queue of DATABASE_URL, on this or another host"
     ).add_argument("--until-stdin-closes", action="store_true", help="end with who started it")

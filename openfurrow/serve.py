@@ -9,12 +9,14 @@ import threading
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager
+from dataclasses import dataclass
 from pathlib import Path
 from types import FrameType
 
 import uvicorn
 from sqlalchemy.orm import Session
 
+from openfurrow.certificate import Secured, certificate_for
 from openfurrow.demo.seed import PASSWORD, PLANNER, seed
 from openfurrow.jobs.apart import make_ready
 from openfurrow.jobs.worker import run_worker
@@ -51,13 +53,13 @@ def free_or(wanted: int) -> int:
 
 
 @contextmanager
-def database_url(root: Path) -> Iterator[str]:
-    """DATABASE_URL where it is set, else the clone's own cluster."""
+def database_url(home: Path) -> Iterator[str]:
+    """DATABASE_URL where it is set, else the clone's own cluster in ``home``."""
     given = os.environ.get("DATABASE_URL")
     if given:
         yield given
     else:
-        with private_cluster(data_home(root)) as url:
+        with private_cluster(home) as url:
             yield url
 
 
@@ -120,34 +122,81 @@ def work_on(*, until_stdin_closes: bool = False) -> int:
     return 0
 
 
-def serve(root: Path, port: int, *, demo: bool = True) -> int:
-    """Serve on loopback until Ctrl-C or SIGTERM; leaves nothing running."""
+@dataclass(frozen=True)
+class Reached:
+    """By which name or address others reach it, with a certificate that was given, if any."""
+
+    host: str
+    certificate: Path | None = None
+    key: Path | None = None
+
+    def secured(self, home: Path) -> Secured:
+        """The certificate that is given, or one that is made. Raises StoreError."""
+        if (self.certificate is None) != (self.key is None):
+            raise StoreError("A certificate goes with its key: give --certificate and --key together.")
+        if self.certificate and self.key:
+            for path in (self.certificate, self.key):
+                if not path.is_file():
+                    raise StoreError(
+                        f"There is no file {path}: give a certificate in PEM, and its key."
+                    )
+            return Secured(self.certificate, self.key)
+        return certificate_for(home, self.host)
+
+
+def _tell(at: int, reached: Reached | None, secured: Secured | None) -> None:
+    """Where it is, and how a phone gets there."""
+    if not reached or not secured:
+        print(f"Open Furrow on http://127.0.0.1:{at}   (Ctrl-C stops it)", flush=True)
+        return
+    here = f"https://{reached.host}:{at}"
+    print(f"Open Furrow on {here}   (Ctrl-C stops it)", flush=True)
+    if secured.authority:
+        print(
+            f"A phone, once: open {here}/authority.crt, go past the warning, install it as a CA\n"
+            f"certificate and compare its SHA-256 fingerprint:\n  {secured.fingerprint()}\n"
+            f"Then open {here}, sign in, and add the page to the home screen.",
+            flush=True,
+        )
+
+
+def serve(root: Path, port: int, *, demo: bool = True, reached: Reached | None = None) -> int:
+    """Serve on loopback, or for others too, until Ctrl-C or SIGTERM; leaves nothing running."""
     for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
         signal.signal(number, _stop)
     hosts = LOOPBACK | frozenset(os.environ.get("FURROW_HOSTS", "").lower().split())
+    if reached:
+        hosts |= {reached.host.lower()}
     # The demo's passwords are in its sources: they open nothing that others can reach.
     demo = demo and "DATABASE_URL" not in os.environ and hosts == LOOPBACK
+    home = data_home(root)
+    # Nor does a store that has held the demo.
+    home = home.with_name(f"{home.name}-shared") if reached else home
+    secured = reached.secured(home.with_name(f"{home.name}-tls")) if reached else None
     try:
-        with database_url(root) as url:
+        with database_url(home) as url:
             engine = open_database(url)
             migrate(engine)
             if demo:
                 with Session(engine) as session, session.begin():
                     seed(session)
             at = free_or(port)
-            app = create_app(engine, root / "frontend" / "dist", hosts)
+            authority = secured.authority if secured else None
+            app = create_app(engine, root / "frontend" / "dist", hosts, authority)
             server = uvicorn.Server(
                 uvicorn.Config(
                     app,
-                    host="127.0.0.1",
+                    host="0.0.0.0" if reached else "127.0.0.1",
                     port=at,
                     log_level="warning",
                     timeout_graceful_shutdown=GRACE_S,
+                    ssl_certfile=str(secured.certificate) if secured else None,
+                    ssl_keyfile=str(secured.key) if secured else None,
                 )
             )
             threading.Thread(target=_end_anyway, args=(server,), daemon=True).start()
             make_ready()
-            print(f"Open Furrow on http://127.0.0.1:{at}   (Ctrl-C stops it)", flush=True)
+            _tell(at, reached, secured)
             if demo:
                 print(f"Demo: sign in as {PLANNER}, password {PASSWORD}", flush=True)
             else:

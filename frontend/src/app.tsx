@@ -1,12 +1,13 @@
 import { useEffect, useState } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { SignIn } from "./account/SignIn";
-import { api, type Account } from "./api/client";
+import { api, isAway, Problem, type Account } from "./api/client";
 import { client } from "./api/queries";
 import { FieldScreen } from "./field/FieldScreen";
 import { JobScreen } from "./job/JobScreen";
 import { JobsScreen } from "./jobs/JobsScreen";
 import { LookScreen } from "./look/LookScreen";
+import { lastAccount } from "./offline";
 
 /** Who came by a link looks, without an account; everybody else signs in. */
 export function App() {
@@ -24,13 +25,25 @@ export function App() {
 function SignedIn() {
   const [account, setAccount] = useState<Account | null | undefined>(undefined);
   useEffect(() => {
-    api.who().then(setAccount, () => setAccount(null));
+    api.who().then(
+      (here) => {
+        lastAccount.keep(here);
+        setAccount(here);
+      },
+      // Where nobody answers it is whoever was here last; who is told that they are not signed in is nobody.
+      (error: unknown) => setAccount(error instanceof Problem && isAway(error) ? lastAccount.get() : null),
+    );
   }, []);
   if (account === undefined) return <p className="p-6">Opening…</p>;
-  if (account === null) return <SignIn enter={setAccount} />;
+  const enter = (here: Account) => {
+    lastAccount.keep(here);
+    setAccount(here);
+  };
+  if (account === null) return <SignIn enter={enter} />;
   const leave = () =>
     void api.leave().then(() => {
       client.clear();
+      lastAccount.keep(null);
       setAccount(null);
     });
   return (

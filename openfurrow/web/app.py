@@ -1,5 +1,6 @@
 """The application: the routers, the errors, the built screens."""
 
+import mimetypes
 from pathlib import Path
 
 from fastapi import FastAPI, HTTPException, Response
@@ -16,11 +17,20 @@ from openfurrow.web.guard import LOOPBACK, Guard
 from openfurrow.web.kept import PACKING
 from openfurrow.web.problems import RESPONSES, add_problem_handlers
 
+# Not every host's list of types knows what installs a page.
+mimetypes.add_type("application/manifest+json", ".webmanifest")
+
 
 def create_app(
-    engine: Engine | None, screens: Path | None = None, hosts: frozenset[str] = LOOPBACK
+    engine: Engine | None,
+    screens: Path | None = None,
+    hosts: frozenset[str] = LOOPBACK,
+    authority: Path | None = None,
 ) -> FastAPI:
-    """The server over a database, asked by the names ``hosts``; ``screens``: the built front end."""
+    """The server over a database, asked by the names ``hosts``; ``screens``: the built front end.
+
+    ``authority`` is the certificate of the authority that a phone has to trust first.
+    """
     app = FastAPI(
         title="Open Furrow",
         version=__version__,
@@ -46,6 +56,8 @@ def create_app(
     ):
         app.include_router(router)
     _add_health(app)
+    if authority:
+        _add_authority(app, authority)
     if screens and (screens / "index.html").exists():
         _add_screens(app, screens)
     return app
@@ -70,6 +82,13 @@ def _add_health(app: FastAPI) -> None:
         return Response('{"status": "ready"}', media_type="application/json")
 
 
+def _add_authority(app: FastAPI, authority: Path) -> None:
+    @app.get("/authority.crt", include_in_schema=False)
+    def trusted() -> FileResponse:
+        """What a phone has to trust before it keeps anything of this server."""
+        return FileResponse(authority, media_type="application/x-x509-ca-cert")
+
+
 def _add_screens(app: FastAPI, screens: Path) -> None:
     app.mount("/assets", StaticFiles(directory=screens / "assets"))
 
@@ -81,5 +100,6 @@ def _add_screens(app: FastAPI, screens: Path) -> None:
         # No file has so long a name, and asking for one is an error of its own.
         named = screens / path if 0 < len(path) < 200 and "/" not in path and "\0" not in path else None
         if named and named.is_file():
-            return FileResponse(named)
+            # By their names nobody can tell whether they are new.
+            return FileResponse(named, headers={"Cache-Control": "no-cache"})
         return FileResponse(screens / "index.html", headers={"Cache-Control": "no-cache"})

@@ -134,14 +134,14 @@ PhotoName = Annotated[str, Path(pattern="^[0-9a-f]{64}$")]
 
 
 @router.put("/photos/{named}", status_code=204, openapi_extra=FILE_BODY)
-def keep(job_id: uuid.UUID, named: PhotoName, data: PhotoBody, caller: Asking) -> None:
+def send_photo(job_id: uuid.UUID, named: PhotoName, data: PhotoBody, caller: Asking) -> None:
     """Keep a photo under the SHA-256 of its content."""
     with caller.writes() as (session, account):
         keep_photo(session, account, job_id, named, data)
 
 
 @router.get("/photos/{named}", response_class=Response)
-def photo(job_id: uuid.UUID, named: PhotoName, caller: Asking) -> Response:
+def see_photo(job_id: uuid.UUID, named: PhotoName, caller: Asking) -> Response:
     """A photo."""
     with caller.reads() as (session, account):
         media_type, content = photo_of(session, account, job_id, named)

@@ -36,7 +36,7 @@ def _view(link: LookLink, token: str = "") -> LinkView:
 
 
 @router.post("/api/jobs/{job_id}/links", status_code=201)
-def make(job_id: uuid.UUID, body: LinkBody, caller: Asking) -> LinkView:
+def add_link(job_id: uuid.UUID, body: LinkBody, caller: Asking) -> LinkView:
     """A link for someone without an account. Its token is told now and never again."""
     with caller.writes() as (session, account):
         link, token = make_link(session, account, job_id, body.words, body.days)
@@ -44,14 +44,14 @@ def make(job_id: uuid.UUID, body: LinkBody, caller: Asking) -> LinkView:
 
 
 @router.get("/api/jobs/{job_id}/links")
-def links(job_id: uuid.UUID, caller: Asking) -> list[LinkView]:
+def list_links(job_id: uuid.UUID, caller: Asking) -> list[LinkView]:
     """The links that are still good."""
     with caller.reads() as (session, account):
         return [_view(link) for link in links_of(session, account, job_id)]
 
 
 @router.delete("/api/jobs/{job_id}/links/{link_id}", status_code=204)
-def take(job_id: uuid.UUID, link_id: uuid.UUID, caller: Asking) -> None:
+def take_link_back(job_id: uuid.UUID, link_id: uuid.UUID, caller: Asking) -> None:
     """Take a link back: it leads nowhere from now on."""
     with caller.writes() as (session, account):
         take_back(session, account, job_id, link_id)
@@ -86,7 +86,7 @@ PRIVATE = {"Cache-Control": "no-store", "Referrer-Policy": "no-referrer"}
 
 
 @router.get("/api/look/{token}", response_model=LookView)
-def look(token: Token, caller: Asking, units: Units | None = None) -> Response:
+def look_by_link(token: Token, caller: Asking, units: Units | None = None) -> Response:
     """The papers of what is built from, for who has the link; 404 once it leads nowhere."""
     found = _looked_at(caller, token)
     wanted = units or found.design.site.display_units
@@ -109,7 +109,7 @@ def _papers(design: Design, records: tuple[Record, ...], issue: Issue, setting: 
 
 
 @router.get("/api/look/{token}/papers.pdf", response_class=Response)
-def papers(
+def papers_by_link(
     token: Token, caller: Asking, gone: Gone, paper: Paper = "letter", units: Units | None = None
 ) -> Response:
     """The same as PDF."""

@@ -1,5 +1,6 @@
 """A sound request for every operation the API describes, by its operation's name."""
 
+import hashlib
 import json
 from dataclasses import dataclass
 from typing import Any
@@ -8,6 +9,9 @@ SHOTS = "\n".join(f"{e},{n},{100 + 0.03 * e}" for e in range(-40, 41, 8) for n i
 METRES = json.dumps({"name": "pasted", "unit": "m", "replace": True})
 READ = {"units": "metric", "how": METRES}
 
+# A picture of one pixel, as a file is known by its beginning.
+PHOTO = b"\x89PNG\r\n\x1a\n" + bytes(40)
+PHOTO_NAME = hashlib.sha256(PHOTO).hexdigest()
 RECORD = {
     "id": "6f1d6a1e-6d3f-4f0e-9a53-0d9d0c3f5a11",
     "device": "a phone",
@@ -78,15 +82,19 @@ def on_one_job(design: bytes) -> dict[str, Asked]:
         "compare": Asked("GET", "compare", {"before": 1}),
         "field": Asked("GET", "field", {"units": "us"}),
         "add": Asked("POST", "field/records", body={"units": "us", "records": [RECORD]}),
-        "as_built": Asked("GET", "field/as-built.csv"),
+        "send_photo": Asked("PUT", f"field/photos/{PHOTO_NAME}", content=PHOTO),
+        "see_photo": Asked("GET", f"field/photos/{PHOTO_NAME}"),
+        "add_link": Asked("POST", "links", body={"words": "the inspector", "days": 7}),
+        "list_links": Asked("GET", "links"),
         "file": Asked("GET", "files/stakes.csv"),
         "ask": Asked("POST", "work", body={"kind": "package"}),
     }
 
 
 # Signing in and out is tested by itself: here it would end the others' sessions.
-# Work has a number of its own only once it was asked for.
+# Work has a number of its own only once it was asked for, and a link its token once it was made.
 APART = {"enter", "leave", "join", "look", "give_up", "result"}
+APART |= {"take_link_back", "look_by_link", "papers_by_link"}
 
 
 def names_of(openapi: dict[str, Any]) -> set[str]:

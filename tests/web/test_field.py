@@ -149,7 +149,7 @@ def test_a_rod_reading_is_kept_beside_the_depth_and_told_in_the_table(
     assert one["rod_off"] == '1 3/16"'
     assert {record["kind"] for record in one["records"]} == {"depth", "top"}
     assert {check["key"]: check["level"] for check in found["checks"]}["tops"] == "look"
-    rows = list(csv.DictReader(io.StringIO(planner.get(f"{job}/field/as-built.csv?units=us").text)))
+    rows = list(csv.DictReader(io.StringIO(planner.get(f"{job}/files/as-built.csv?units=us").text)))
     assert rows[0]["rod_off"] == '1 3/16"' and rows[0]["rod_planned"] == post["rod_top"]
     # Over the line of sight it reads below nought.
     above = send(planner, job, made(post, "-2' 1\"", kind="top"))
@@ -206,7 +206,7 @@ def test_it_is_built_from_what_was_issued_and_not_from_anybodys_draft(
 def test_the_as_built_table_holds_every_post(planner: httpx.Client, job: str) -> None:
     posts = book(planner, job)["posts"]
     send(planner, job, made(posts[0], posts[0]["planned"]), made(posts[1], "7' 2\"", kind="refusal"))
-    answer = planner.get(f"{job}/field/as-built.csv", params={"units": "us"})
+    answer = planner.get(f"{job}/files/as-built.csv", params={"units": "us"})
     rows = list(csv.DictReader(io.StringIO(answer.text)))
     assert len(rows) == len(posts)
     assert [row["verdict"] for row in rows[:3]] == ["sound", "not sound", "not yet"]

@@ -78,13 +78,13 @@ def test_it_is_queued_with_what_was_asked_or_not_at_all(
     assert queued(store) == before
 
 
-def slow(design: Design, tell: Callable[[float, str], None]) -> bytes:
+def slow(design: Design, records: object, how: object, tell: Callable[[float, str], None]) -> bytes:
     tell(0.4, "thinking")
     time.sleep(30)
     return b""
 
 
-def falls(design: Design, tell: Callable[[float, str], None]) -> bytes:
+def falls(design: Design, records: object, how: object, tell: Callable[[float, str], None]) -> bytes:
     raise ValueError("what the owner said")
 
 

@@ -73,6 +73,9 @@ export class Problem extends Error {
   }
 }
 
+/** Nobody answered, or who did could not: it is asked again later. */
+export const isAway = ({ details }: Problem) => details.status === 0 || details.status >= 500;
+
 async function ask<T>(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
   const raw = body instanceof Blob;
   let response: Response;

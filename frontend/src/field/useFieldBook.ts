@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import { api, Problem, type FieldRecord, type FieldView, type Units } from "../api/client";
+import { api, isAway, Problem, type FieldRecord, type FieldView, type Units } from "../api/client";
 import { outbox, type Waiting } from "./outbox";
 
 const TRIES_EVERY_MS = 5000;
@@ -80,8 +80,7 @@ export function useFieldBook(account: string, job: string, units: Units | null):
       }
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
-      // Nought: nobody answered. Busy servers are asked again too.
-      if (error.details.status === 0 || error.details.status >= 500) setReached(false);
+      if (isAway(error)) setReached(false);
       else setRefused(error.message);
     } finally {
       busy.current = false;
