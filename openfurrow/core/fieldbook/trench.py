@@ -62,24 +62,25 @@ class Station:
 def stations(plan: Plan, known: Known, loose: list[Record]) -> tuple[Station, ...]:
     """Where the tape goes in: both ends and every bend of each stretch, and often enough between.
 
-    A record counts at the nearest of them it was made at; one that was made elsewhere is loose.
+    A record counts where it was made; one that was made elsewhere is loose.
     """
     route = plan.trench.runs[0].route
-    found: list[Station] = []
+    found: dict[str, Station] = {}
     for number, dug in enumerate(plan.trench.dug, start=1):
         for east, north, at in _places(dug):
-            found.append(
-                Station(
-                    of=f"trench:{dug.stretch.given}@{at:.1f}",
-                    stretch=number,
-                    east_m=east,
-                    north_m=north,
-                    at_m=at,
-                    least_m=route.least_cover_m,
-                    planned_m=route.cover_m,
-                )
+            # By its place it is known for good; where stretches meet it is read once.
+            of = f"trench:{east:.2f},{north:.2f}"
+            station = Station(
+                of=of,
+                stretch=number,
+                east_m=east,
+                north_m=north,
+                at_m=at,
+                least_m=route.least_cover_m,
+                planned_m=route.cover_m,
             )
-    return _with_records(found, known, loose)
+            found.setdefault(of, station)
+    return _with_records(list(found.values()), known, loose)
 
 
 def _places(dug: Dug) -> list[tuple[float, float, float]]:
@@ -109,11 +110,10 @@ def _with_records(found: list[Station], known: Known, loose: list[Record]) -> tu
     own: dict[int, list[Record]] = {}
     for record in covers:
         away = np.hypot(*(places - (record.east_m, record.north_m)).T)
-        nearest = int(away.argmin())
-        if away[nearest] <= SAME_PLACE_M:
-            own.setdefault(nearest, []).append(record)
-        else:
-            loose.append(record)
+        near = np.flatnonzero(away <= SAME_PLACE_M).tolist()
+        for number in near:
+            own.setdefault(number, []).append(record)
+        loose += [] if near else [record]
     return tuple(replace(one, records=tuple(own.get(number, ()))) for number, one in enumerate(found))
 
 
@@ -123,7 +123,7 @@ def cover_checks(places: tuple[Station, ...]) -> tuple[Check, ...]:
     if not measured:
         return ()
     short = [one for one in measured if one.verdict == "not sound"]
-    look = [one for one in measured if one.verdict in ("shallow", "asked")]
+    look = [one for one in measured if one.verdict != "sound"]
     left = len(places) - len(measured)
     least, planned = places[0].least_m, places[0].planned_m
     return (
