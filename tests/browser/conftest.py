@@ -1,5 +1,8 @@
 """A headless browser on the running application."""
 
+import os
+import subprocess
+import sys
 from collections.abc import Iterator
 
 import pytest
@@ -7,8 +10,17 @@ from playwright.sync_api import Browser, Page, expect, sync_playwright
 from sqlalchemy import Engine
 
 from openfurrow.shots import CHROMIUM, FLAGS, open_job, sign_in
+from tests.conftest import ROOT
 
 expect.set_options(timeout=10_000)
+
+
+PHONE = {
+    "viewport": {"width": 390, "height": 844},
+    "has_touch": True,
+    "is_mobile": True,
+    "reduced_motion": "reduce",
+}
 
 
 @pytest.fixture(scope="session")
@@ -22,7 +34,10 @@ def browser() -> Iterator[Browser]:
 @pytest.fixture
 def desk(browser: Browser, store: Engine, address: str) -> Iterator[Page]:
     """Signed in at a desk, on the list of jobs; script errors fail the test."""
-    context = browser.new_context(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
+    # What is kept for a phone is tried by itself; elsewhere it would only be loaded again and again.
+    context = browser.new_context(
+        viewport={"width": 1280, "height": 800}, reduced_motion="reduce", service_workers="block"
+    )
     page = context.new_page()
     errors: list[str] = []
     page.on("pageerror", lambda error: errors.append(str(error)))
@@ -43,9 +58,7 @@ def page(desk: Page) -> Page:
 @pytest.fixture
 def phone(browser: Browser, store: Engine, address: str) -> Iterator[Page]:
     """A phone that is touched."""
-    context = browser.new_context(
-        viewport={"width": 390, "height": 844}, has_touch=True, is_mobile=True, reduced_motion="reduce"
-    )
+    context = browser.new_context(**PHONE, service_workers="block")
     page = context.new_page()
     errors: list[str] = []
     page.on("pageerror", lambda error: errors.append(str(error)))
@@ -64,3 +77,15 @@ def phone(browser: Browser, store: Engine, address: str) -> Iterator[Page]:
     yield page
     context.close()
     assert errors == []
+
+
+@pytest.fixture
+def worker(database_url: str) -> Iterator[None]:
+    process = subprocess.Popen(
+        [sys.executable, "-m", "openfurrow.cli", "work"],
+        cwd=ROOT,
+        env=os.environ | {"DATABASE_URL": database_url},
+    )
+    yield
+    process.terminate()
+    process.wait(timeout=10)

@@ -11,8 +11,14 @@ from tests.browser.test_hand import violations
 
 
 def open_book(page: Page) -> None:
-    page.get_by_role("link", name="Field book").click()
+    page.get_by_role("link", name="Field book", exact=True).click()
+    part(page, "Posts")
     expect(page.get_by_label("Posts on the string")).to_be_visible()
+
+
+def part(page: Page, name: str) -> None:
+    """One of the book's parts."""
+    page.get_by_role("navigation", name="Field book").get_by_role("button", name=name).click()
 
 
 def tap(page: Page, feet: str, inches: str = "", sixteenths: str = "") -> None:
@@ -57,6 +63,8 @@ def test_a_refusal_is_read_at_once_and_told_again_by_the_server(phone: Page) -> 
     phone.get_by_role("button", name="All", exact=True).click()
     row = phone.locator("[data-post='1:1.1/3']")
     expect(row).to_contain_text("it stopped: drill")
+    assert violations(phone) == []
+    part(phone, "Today")
     expect(phone.locator("main")).to_contain_text("1 of 1 measured do not: 1.1/3")
     assert violations(phone) == []
     assert phone.evaluate("document.documentElement.scrollWidth") <= 390

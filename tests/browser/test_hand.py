@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from openfurrow.core.design import STAGES
+from openfurrow.core.design import PLACES
 from tests.browser.test_screens import answer, field, go
 
 AXE = Path(__file__).resolve().parents[2] / "frontend/node_modules/axe-core/axe.min.js"
@@ -30,13 +30,13 @@ def violations(page: Page, *, but: str = "") -> list[str]:
 def test_axe_finds_nothing_on_any_stage(page: Page, theme: str) -> None:
     if theme == "dusk":
         page.get_by_role("button", name="Dusk").click()
-    for stage in STAGES:
+    for stage in PLACES:
         go(page, stage)
         assert violations(page) == [], stage
 
 
 def test_axe_finds_nothing_on_a_phone(phone: Page) -> None:
-    for stage in STAGES:
+    for stage in PLACES:
         go(phone, stage)
         # What scrolls under the strip of stops counts as small; thumbs have a test of their own.
         assert violations(phone, but="target-size") == [], stage
@@ -88,7 +88,7 @@ TOO_SMALL = """() => [...document.querySelectorAll('button, a[href], input, sele
 
 def test_a_thumb_finds_everything_that_is_pressed(phone: Page) -> None:
     """44 pixels at least, on every stage and in every dialog."""
-    for stage in STAGES:
+    for stage in PLACES:
         go(phone, stage)
         phone.evaluate(
             "() => document.querySelectorAll('main details').forEach(d => { d.open = true; })"
@@ -141,7 +141,7 @@ COVERED = """() => {
 
 def test_help_covers_nothing_that_is_clicked_next(page: Page) -> None:
     """With any field in hand, the next one takes the click in its middle."""
-    for stage in STAGES:
+    for stage in PLACES:
         go(page, stage)
         assert page.evaluate(COVERED) == [], stage
     go(page, "rows")
@@ -246,7 +246,7 @@ def test_one_page_answers_for_all_owners_that_have_not(page: Page) -> None:
     expect(form).to_be_visible()
 
 
-@pytest.mark.parametrize("stage", STAGES)
+@pytest.mark.parametrize("stage", PLACES)
 def test_every_stage_prints_as_sheets(page: Page, stage: str) -> None:
     """Big figures and the drawing, no buttons, and what the sheet is of."""
     go(page, stage)
@@ -279,7 +279,7 @@ def test_no_drawing_is_made_of_negative_lengths(page: Page, size: tuple[int, int
     said: list[str] = []
     page.on("console", lambda message: said.append(message.text) if message.type == "error" else None)
     page.set_viewport_size({"width": size[0], "height": size[1]})
-    for stage in STAGES:
+    for stage in PLACES:
         page.locator(f"[data-stage={stage}]").click()
         expect(page.locator(f"[data-shown={stage}]")).to_be_attached()
     page.wait_for_timeout(300)

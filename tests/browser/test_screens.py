@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import Browser, Locator, Page, Route, expect
 from sqlalchemy import Engine
 
-from openfurrow.core.design import STAGES
+from openfurrow.core.design import PLACES
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import format_value
 from openfurrow.demo.seed import CREW_LEAD, PASSWORD
@@ -151,12 +151,12 @@ def test_files_go_out_and_a_broken_one_changes_nothing(page: Page, tmp_path: Pat
 
 
 def test_the_stages_are_walked_by_keyboard(page: Page) -> None:
-    for stage in STAGES[STAGES.index("rows") + 1 :]:
+    for stage in PLACES[PLACES.index("rows") + 1 :]:
         page.keyboard.press("ArrowRight")
         expect(page.locator(f"[data-shown={stage}]")).to_be_visible()
     page.keyboard.press("ArrowRight")
-    expect(page.locator("[data-shown=schedule]")).to_be_visible()
-    for stage in ("stakeout", "materials"):
+    expect(page.locator("[data-shown=handover]")).to_be_visible()
+    for stage in ("fieldbook", "schedule", "stakeout", "materials"):
         page.keyboard.press("ArrowLeft")
         expect(page.locator(f"[data-shown={stage}]")).to_be_visible()
     page.keyboard.press("w")
@@ -174,7 +174,7 @@ def test_the_stages_are_walked_by_keyboard(page: Page) -> None:
 
 
 def test_every_part_of_the_cut_leads_to_its_stage(page: Page) -> None:
-    for stage in STAGES:
+    for stage in PLACES:
         page.locator(f"[data-part={stage}]").click()
         expect(page.locator(f"[data-shown={stage}]")).to_be_visible()
         expect(page.locator(f"[data-stage={stage}]")).to_have_attribute("aria-current", "page")
@@ -244,7 +244,7 @@ def test_text_stands_out_from_its_ground(page: Page, theme: str) -> None:
     if theme == "dusk":
         page.get_by_role("button", name="Dusk").click()
     script = (Path(__file__).parent / "contrast.js").read_text()
-    for stage in STAGES:
+    for stage in PLACES:
         go(page, stage)
         page.keyboard.press("w")
         ratios = page.evaluate(script)
@@ -257,7 +257,7 @@ def test_every_stage_is_usable_on_a_phone(browser: Browser, store: Engine, addre
     phone = context.new_page()
     sign_in(phone, address)
     open_job(phone)
-    for stage in STAGES:
+    for stage in PLACES:
         go(phone, stage)
         expect(phone.locator(f"[data-shown={stage}] [data-answer]").first).to_be_visible()
         width = phone.evaluate("document.documentElement.scrollWidth")
@@ -268,7 +268,7 @@ def test_every_stage_is_usable_on_a_phone(browser: Browser, store: Engine, addre
 
 
 def test_nothing_is_hidden_without_a_cue_at_a_desk(page: Page) -> None:
-    for stage in STAGES:
+    for stage in PLACES:
         go(page, stage)
         assert page.evaluate("document.documentElement.scrollHeight") <= 800, stage
         for name in ("Givens", "Answers"):
@@ -388,7 +388,7 @@ def test_a_field_says_where_its_value_comes_from_without_moving_the_page(page: P
 
 
 def test_every_stage_shows_the_plans_own_numbers(page: Page, demo_plan: Plan) -> None:
-    for stage in STAGES:
+    for stage in PLACES:
         go(page, stage)
         for found in getattr(demo_plan, stage).answers:
             if found.headline:
@@ -498,7 +498,9 @@ def test_a_whole_change_by_keyboard_alone(page: Page) -> None:
 
 def test_the_stages_are_read_out_as_links_with_their_state(page: Page) -> None:
     links = page.get_by_role("navigation", name="Stages of the job").get_by_role("link")
-    expect(links).to_have_count(len(STAGES))
-    names = links.all_inner_texts()
-    assert [stage for stage, name in zip(STAGES, names, strict=True) if stage in name] == list(STAGES)
-    assert all("sound" in name or "look here" in name or "stops" in name for name in names)
+    expect(links).to_have_count(len(PLACES))
+    assert [link.get_attribute("data-stage") for link in links.all()] == list(PLACES)
+    names = dict(zip(PLACES, links.all_inner_texts(), strict=True))
+    # Before anything is built the book says nothing.
+    assert "nothing yet" in names.pop("fieldbook") and "nothing yet" in names.pop("handover")
+    assert all("sound" in name or "look here" in name or "stops" in name for name in names.values())

@@ -1,8 +1,5 @@
 """Two tabs on one draft, and work in the background, as people see them."""
 
-import os
-import subprocess
-import sys
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -42,18 +39,6 @@ def test_different_fields_in_two_tabs_are_both_kept(page: Page, other: Page) -> 
     other.locator("[data-given='arrays.1.rows.rows']").fill("2")
     expect(other.locator("[data-given='arrays.1.rows.tilt_deg']")).to_have_value("30.0°")
     expect(other.locator("[data-given='arrays.1.rows.rows']")).to_have_value("2")
-
-
-@pytest.fixture
-def worker(database_url: str) -> Iterator[None]:
-    process = subprocess.Popen(
-        [sys.executable, "-m", "openfurrow.cli", "work"],
-        cwd=ROOT,
-        env=os.environ | {"DATABASE_URL": database_url},
-    )
-    yield
-    process.terminate()
-    process.wait(timeout=10)
 
 
 def test_all_files_come_in_one_archive(page: Page, worker: None) -> None:

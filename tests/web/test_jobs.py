@@ -13,7 +13,7 @@ from shapely.geometry import shape
 from sqlalchemy import Engine, text
 from sqlalchemy.exc import ProgrammingError
 
-from openfurrow.core.design import STAGES, Design
+from openfurrow.core.design import PLACES, Design
 from openfurrow.core.plan import Plan
 from openfurrow.demo.seed import CREW_LEAD, PASSWORD, PLANNER
 from tests.conftest import running, signed_in
@@ -65,7 +65,7 @@ def test_the_list_shows_the_demo_with_its_numbers(planner: httpx.Client) -> None
     assert [item["key"] for item in job["headlines"]] == ["pitch", "depth", "length"]
 
 
-@pytest.mark.parametrize("stage", STAGES)
+@pytest.mark.parametrize("stage", PLACES)
 def test_every_stage_has_givens_drawings_answers(planner: httpx.Client, job: str, stage: str) -> None:
     view = show(planner, job, stage)
     assert view["stage"]["givens"] and view["stage"]["answers"] and view["stage"]["drawings"]
