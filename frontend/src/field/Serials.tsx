@@ -70,14 +70,14 @@ export function Serials({ view, waiting, add }: Props) {
                   type="button"
                   className={`figure h-14 w-12 border-2 text-[12px] leading-none ${chosen ? "border-accent" : "border-base-content/40"} ${text ? "bg-primary text-primary-content" : ""}`}
                   aria-pressed={chosen}
-                  aria-label={`Column ${c}, ${u} up: ${text || "not written down"}`}
+                  aria-label={text ? `${text.slice(-4)} at ${c}.${u}: ${text}` : `${c}.${u}: not written down`}
                   data-module={nameOf(c, u)}
                   onClick={() => {
                     setCell([c, u]);
                     field.current?.focus();
                   }}
                 >
-                  {text ? `…${text.slice(-4)}` : `${c}.${u}`}
+                  {text ? text.slice(-4) : `${c}.${u}`}
                 </button>
               );
             }),

@@ -53,7 +53,13 @@ export function useFieldBook(account: string, job: string, units: Units | null):
       for (;;) {
         const all = await look();
         const first = all[0];
-        if (!first) break;
+        if (!first) {
+          if (!behind.current) break;
+          // What they come to is read when all of them are kept; what was added meanwhile is sent after.
+          behind.current = false;
+          take(await api.field(job, units));
+          continue;
+        }
         // Those that were tapped in the same units go together.
         const end = all.findIndex(({ units: of }) => of !== first.units);
         const part = all.slice(0, Math.min(end < 0 ? all.length : end, TOGETHER));
@@ -73,13 +79,10 @@ export function useFieldBook(account: string, job: string, units: Units | null):
         setRefused("");
         behind.current = true;
       }
-      // What they come to is read when all of them are kept.
-      if (behind.current) {
-        take(await api.field(job, units));
-        behind.current = false;
-      }
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
+      // What was not read is read the next time.
+      behind.current = true;
       if (isAway(error)) setReached(false);
       else setRefused(error.message);
     } finally {
