@@ -12,7 +12,7 @@ export function LookScreen() {
   const { token = "" } = useParams();
   const [units, setUnits] = useState<Units | null>(null);
   const { data: view, error } = useQuery(queries.look(token, units));
-  if (!view) return <p className="p-6">{wordsOf(error) || "Opening the papers…"}</p>;
+  if (!view) return <main className="p-6">{wordsOf(error) || "Opening the papers…"}</main>;
   const other = view.units === "us" ? "metric" : "us";
   return (
     <div className="mx-auto max-w-5xl p-3">
@@ -32,20 +32,22 @@ export function LookScreen() {
           </button>
         </span>
       </header>
-      <p className="text-secondary py-2">
-        For reading. Local code and licensed people decide: what stands here is for their review.
-        {view.missing > 0 && ` ${view.missing} values have still to be said.`}
-      </p>
-      <nav aria-label="Sheets" className="flex flex-wrap gap-x-3 print:hidden">
-        {view.pages.map(({ title }, index) => (
-          <a key={title} className="link min-h-11 content-center" href={`#sheet-${index}`}>
-            {title}
-          </a>
+      <main>
+        <p className="text-secondary py-2">
+          For reading. Local code and licensed people decide: what stands here is for their review.
+          {view.missing > 0 && ` ${view.missing} values have still to be said.`}
+        </p>
+        <nav aria-label="Sheets" className="flex flex-wrap gap-x-3 print:hidden">
+          {view.pages.map(({ title }, index) => (
+            <a key={title} className="link min-h-11 content-center" href={`#sheet-${index}`}>
+              {title}
+            </a>
+          ))}
+        </nav>
+        {view.pages.map((page, index) => (
+          <Page key={page.title} page={page} at={index} units={view.units} />
         ))}
-      </nav>
-      {view.pages.map((page, index) => (
-        <Page key={page.title} page={page} at={index} units={view.units} />
-      ))}
+      </main>
     </div>
   );
 }
