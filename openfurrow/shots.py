@@ -10,7 +10,7 @@ import uvicorn
 from fastapi import FastAPI
 from sqlalchemy.orm import Session
 
-from openfurrow.core.design import STAGES
+from openfurrow.core.design import PLACES
 from openfurrow.demo.seed import PASSWORD, PLANNER, seed
 from openfurrow.store.cluster import free_port, private_cluster, throwaway_home
 from openfurrow.store.database import migrate, open_database
@@ -83,15 +83,15 @@ def open_job(page: "Page", name: str = MAIN_JOB) -> None:
 
 
 def take_shots(root: Path, target: Path) -> int:
-    """One picture of each main view at desk size, two on a phone, one at dusk."""
+    """One picture of each main view at desk size, one on a phone, one at dusk."""
     from playwright.sync_api import sync_playwright
 
     target.mkdir(parents=True, exist_ok=True)
     with demo_server(root) as address, sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         for (width, height), views in (
-            (DESK, ("jobs", *STAGES, "space", "dusk", "tables", "nothing")),
-            (PHONE, ("phone-stakeout", "phone-field")),
+            (DESK, ("jobs", *PLACES, "space", "dusk", "nothing")),
+            (PHONE, ("phone-field",)),
         ):
             page = browser.new_page(viewport={"width": width, "height": height})
             sign_in(page, address)
@@ -114,10 +114,12 @@ def _open(page: "Page", view: str) -> None:
         page.get_by_test_id("to-say").first.wait_for()
         return
     if view == "phone-field":
-        page.get_by_role("link", name="Field book").click()
+        open_job(page)
+        page.get_by_role("link", name="Field book", exact=True).click()
+        page.get_by_role("navigation", name="Field book").get_by_role("button", name="Posts").click()
         page.locator("[data-post]").nth(2).click()
         return
-    stage = {"dusk": "rows", "space": "site", "tables": "rows"}.get(view, view.removeprefix("phone-"))
+    stage = {"dusk": "rows", "space": "site"}.get(view, view.removeprefix("phone-"))
     if page.url.count("/jobs/") == 0:
         open_job(page)
     if view == "dusk":
@@ -125,11 +127,6 @@ def _open(page: "Page", view: str) -> None:
     page.locator(f"[data-stage={stage}]").click()
     page.locator(f"[data-shown={stage}]").wait_for()
     page.locator("svg[data-drawing]").last.wait_for()
-    if view == "tables":
-        page.get_by_role("button", name="Daylight").click()
-        page.get_by_role("button", name="Tables from above").click()
-        page.get_by_label("Table", exact=True).select_option(index=1)
-        page.locator("[data-held]").wait_for()
     if view == "space":
         page.get_by_role("button", name="In space").click()
         page.locator("[data-scene] canvas").wait_for()
