@@ -117,7 +117,7 @@ def _open(page: "Page", view: str) -> None:
         open_job(page)
         page.get_by_role("link", name="Field book", exact=True).click()
         page.get_by_role("navigation", name="Field book").get_by_role("button", name="Posts").click()
-        page.locator("[data-post]").nth(2).click()
+        page.locator("[data-thing]").nth(2).click()
         return
     stage = {"dusk": "rows", "space": "site"}.get(view, view.removeprefix("phone-"))
     if page.url.count("/jobs/") == 0:

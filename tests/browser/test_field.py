@@ -47,7 +47,7 @@ def values(store: Engine) -> dict[str, float]:
 def test_a_refusal_is_read_at_once_and_told_again_by_the_server(phone: Page) -> None:
     open_book(phone)
     expect(phone.get_by_text("0 of 9 posts measured")).to_be_visible()
-    phone.locator("[data-post='1:1.1/3']").click()
+    phone.locator("[data-thing='1:1.1/3']").click()
     verdict = phone.get_by_test_id("verdict")
     expect(verdict).to_contain_text("Tap the depth")
     phone.get_by_role("button", name="It stopped here").click()
@@ -61,7 +61,7 @@ def test_a_refusal_is_read_at_once_and_told_again_by_the_server(phone: Page) -> 
         assert box is not None and min(box["width"], box["height"]) >= 48
     phone.get_by_role("button", name="Keep it").click()
     phone.get_by_role("button", name="All", exact=True).click()
-    row = phone.locator("[data-post='1:1.1/3']")
+    row = phone.locator("[data-thing='1:1.1/3']")
     expect(row).to_contain_text("it stopped: drill")
     assert violations(phone) == []
     part(phone, "Today")
@@ -72,7 +72,7 @@ def test_a_refusal_is_read_at_once_and_told_again_by_the_server(phone: Page) -> 
 
 def test_the_rod_is_read_post_after_post_and_says_what_to_cut(phone: Page, store: Engine) -> None:
     open_book(phone)
-    phone.locator("[data-post='1:1.1/1']").click()
+    phone.locator("[data-thing='1:1.1/1']").click()
     phone.get_by_role("button", name="Rod on top").click()
     expect(phone.get_by_test_id("verdict")).to_contain_text("Tap what the rod on its top reads")
     tap(phone, "1", "2", "9")
@@ -95,7 +95,7 @@ def test_what_is_measured_without_a_network_outlives_the_tab_and_is_sent_once(
     context: BrowserContext = phone.context
     open_book(phone)
     address = phone.url
-    phone.locator("[data-post='1:1.1/1']").click()
+    phone.locator("[data-thing='1:1.1/1']").click()
     context.set_offline(True)
     lengths = [("9", "4"), ("9", "5"), ("8", "11", "9"), ("9", "4")]
     for length in lengths:
@@ -103,8 +103,8 @@ def test_what_is_measured_without_a_network_outlives_the_tab_and_is_sent_once(
     expect(phone.get_by_test_id("waiting")).to_have_text("4 not yet sent, no network")
     assert values(store) == {}
     phone.get_by_role("button", name="All", exact=True).click()
-    expect(phone.locator("[data-post='1:1.1/3']")).to_contain_text("8' 11 9/16\"")
-    expect(phone.locator("[data-post='1:1.1/3']")).to_contain_text("not yet sent")
+    expect(phone.locator("[data-thing='1:1.1/3']")).to_contain_text("8' 11 9/16\"")
+    expect(phone.locator("[data-thing='1:1.1/3']")).to_contain_text("not yet sent")
     # The tab is killed; another is opened where there is a network, and a third at the same time.
     phone.close()
     context.set_offline(False)
@@ -128,7 +128,7 @@ def test_a_server_that_fails_is_asked_again(phone: Page, store: Engine) -> None:
     open_book(phone)
     busy = {"title": "Busy", "status": 503, "detail": ""}
     phone.route("**/field/records", lambda route: route.fulfill(status=503, json=busy))
-    phone.locator("[data-post='1:1.1/2']").click()
+    phone.locator("[data-thing='1:1.1/2']").click()
     keep(phone, "9", "6")
     expect(phone.get_by_test_id("waiting")).to_contain_text("1 not yet sent")
     phone.unroute("**/field/records")

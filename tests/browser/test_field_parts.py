@@ -48,7 +48,7 @@ def sound_here(page: Page) -> None:
 def test_the_trench_is_read_place_by_place_against_what_is_asked(phone: Page, store: Engine) -> None:
     open_book(phone)
     part(phone, "Trench")
-    places = phone.locator("[data-cover]")
+    places = phone.locator("[data-thing]")
     expect(places.first).to_contain_text("at least 1' 6\"")
     sound_here(phone)
     places.first.click()
@@ -68,7 +68,7 @@ def test_the_trench_is_read_place_by_place_against_what_is_asked(phone: Page, st
 def test_a_string_is_read_against_its_warmth_before_it_is_kept(phone: Page, store: Engine) -> None:
     open_book(phone)
     part(phone, "Strings")
-    phone.locator("[data-string]").first.click()
+    phone.locator("[data-thing]").first.click()
     keep = phone.get_by_role("button", name="Keep it")
     expect(keep).to_be_disabled()
     numbers = phone.get_by_role("group", name="Numbers").get_by_role("button")
@@ -135,7 +135,7 @@ def test_an_inspection_passes_only_with_the_name_of_who_said_so(phone: Page, sto
 def test_a_photo_is_made_smaller_kept_and_sent_before_what_it_is_of(phone: Page, store: Engine) -> None:
     open_book(phone)
     part(phone, "Trench")
-    phone.locator("[data-cover]").first.click()
+    phone.locator("[data-thing]").first.click()
     # A picture as a camera makes it, far larger than is sent.
     picture = phone.evaluate(
         """async () => {

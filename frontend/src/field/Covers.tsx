@@ -6,6 +6,7 @@ import { lengthOf, metres, NOTHING, written } from "./pad";
 import { Between, KeepIt, LengthPad, Note, Verdict } from "./Pads";
 import { Photo } from "./Photo";
 import { recordOf } from "./record";
+import { Row } from "./Row";
 import { Told } from "./Told";
 
 interface Props {
@@ -49,23 +50,17 @@ export function Covers({ view, waiting, add }: Props) {
         const waits = waiting.findLast(({ record }) => record.of === cover.of);
         const here = coverSaid(cover, lengthOf(waits?.record.typed ?? ""));
         return (
-          <li key={cover.of} className="border-b border-base-300">
-            <button
-              type="button"
-              className="flex min-h-14 w-full flex-wrap items-baseline gap-x-3 px-2 py-2 text-left hover:bg-base-200"
-              data-cover={cover.of}
-              onClick={() => setChosen(cover.of)}
-            >
-              <span className="figure text-[20px] font-semibold">{cover.name}</span>
-              <span className="figure text-secondary text-[15px]">at least {cover.least}</span>
-              <span className="figure ml-auto text-[20px]">{waits?.record.typed || cover.cover || "–"}</span>
-              <State level={here?.level ?? LEVEL[cover.verdict]} />
-              {(here || cover.words) && (
-                <span className="text-secondary w-full text-[13px]">{here?.words ?? cover.words}</span>
-              )}
-              {waits && <span className="state-look text-[13px]">not yet sent</span>}
-            </button>
-          </li>
+          <Row
+            key={cover.of}
+            of={cover.of}
+            name={cover.name}
+            about={`at least ${cover.least}`}
+            value={waits?.record.typed || cover.cover}
+            level={here?.level ?? LEVEL[cover.verdict]}
+            words={here?.words ?? cover.words}
+            waits={waits !== undefined}
+            choose={setChosen}
+          />
         );
       })}
     </ul>

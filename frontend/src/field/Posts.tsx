@@ -1,10 +1,10 @@
 import { useState } from "react";
 import type { FieldPost, FieldRecord, FieldView } from "../api/client";
-import { State } from "../ui/State";
 import { Entry, type Kind } from "./Entry";
 import { saidAt } from "./ladder";
 import type { Waiting } from "./outbox";
 import { lengthOf } from "./pad";
+import { Row } from "./Row";
 
 /** A post with what this device holds of it and has not sent. */
 export interface Shown {
@@ -109,23 +109,16 @@ function PostRow({ view, shown, choose }: { view: FieldView; shown: Shown; choos
   const here = saidAt(view, post, lengthOf(depth));
   const level = here ? (here.carries ? "sound" : "stop") : LEVEL[post.verdict];
   return (
-    <li className="border-b border-base-300">
-      <button
-        type="button"
-        className="flex min-h-14 w-full flex-wrap items-baseline gap-x-3 px-2 py-2 text-left hover:bg-base-200"
-        data-post={post.of}
-        onClick={() => choose(post.of)}
-      >
-        <span className="figure w-16 text-[20px] font-semibold">{post.name}</span>
-        <span className="figure text-secondary text-[15px]">at {post.tape}</span>
-        <span className="figure ml-auto text-[20px]">
-          {depth || post.depth || post.planned}
-          {!depth && !post.depth && <span className="text-secondary text-[13px]"> planned</span>}
-        </span>
-        <State level={level} />
-        {(here || post.words) && <span className="text-secondary w-full text-[13px]">{here?.words ?? post.words}</span>}
-        {waits && <span className="state-look text-[13px]">not yet sent</span>}
-      </button>
-    </li>
+    <Row
+      of={post.of}
+      name={post.name}
+      about={`at ${post.tape}`}
+      value={depth || post.depth || post.planned}
+      planned={!depth && !post.depth}
+      level={level}
+      words={here?.words ?? post.words}
+      waits={waits !== null}
+      choose={choose}
+    />
   );
 }

@@ -5,6 +5,7 @@ import { NO_NUMBER, valueOf, writtenNumber, type Number } from "./numbers";
 import type { Waiting } from "./outbox";
 import { Between, KeepIt, Note, NumberPad, Verdict } from "./Pads";
 import { nowhere, recordOf } from "./record";
+import { Row } from "./Row";
 import { Told } from "./Told";
 import { voltsSaid } from "./volts";
 
@@ -42,23 +43,17 @@ export function Strings({ view, waiting, add }: Props) {
       {view.strings.map((string) => {
         const waits = waiting.findLast(({ record }) => record.of === string.of);
         return (
-          <li key={string.of} className="border-b border-base-300">
-            <button
-              type="button"
-              className="flex min-h-14 w-full flex-wrap items-baseline gap-x-3 px-2 py-2 text-left hover:bg-base-200"
-              data-string={string.of}
-              onClick={() => setChosen(string.of)}
-            >
-              <span className="figure w-12 text-[20px] font-semibold">{string.name}</span>
-              <span className="text-secondary text-[14px]">
-                {string.modules} modules{string.array && `, ${string.array}`}
-              </span>
-              <span className="figure ml-auto text-[20px]">{waits?.record.typed || string.volts || "–"}</span>
-              <State level={LEVEL[string.verdict]} />
-              {string.words && <span className="text-secondary w-full text-[13px]">{string.words}</span>}
-              {waits && <span className="state-look text-[13px]">not yet sent</span>}
-            </button>
-          </li>
+          <Row
+            key={string.of}
+            of={string.of}
+            name={string.name}
+            about={`${string.modules} modules${string.array && `, ${string.array}`}`}
+            value={waits?.record.typed || string.volts}
+            level={LEVEL[string.verdict]}
+            words={string.words}
+            waits={waits !== undefined}
+            choose={setChosen}
+          />
         );
       })}
     </ul>

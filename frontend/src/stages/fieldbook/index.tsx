@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import { Sheet } from "../../drawing/Sheet";
-import { TableView } from "../../ui/TableView";
+import { Tables } from "../../ui/Tables";
 import { StageLayout, type StageProps } from "../StageLayout";
 
 /** What was measured on site, beside this draft: from above, and as lists. */
@@ -16,14 +16,7 @@ export function FieldBookStage(props: StageProps) {
         role="group"
       >
         <div className="h-[340px] shrink-0 lg:h-[420px]">{plan && <Sheet drawing={plan} units={view.units} />}</div>
-        {view.stage.tables.map((table) => (
-          <section key={table.key} className="shrink-0">
-            <h2 className="pb-1 font-semibold">{table.title}</h2>
-            <div>
-              <TableView table={table} />
-            </div>
-          </section>
-        ))}
+        <Tables tables={view.stage.tables} />
       </div>
     </StageLayout>
   );

@@ -1,5 +1,5 @@
 import { Sheet } from "../../drawing/Sheet";
-import { TableView } from "../../ui/TableView";
+import { Tables } from "../../ui/Tables";
 import { StageLayout, type StageProps } from "../StageLayout";
 import { Links } from "./Links";
 import { Papers } from "./Papers";
@@ -24,14 +24,7 @@ export function HandOverStage(props: StageProps) {
         aria-label="What is handed over"
         role="group"
       >
-        {view.stage.tables.map((table) => (
-          <section key={table.key} className="shrink-0">
-            <h2 className="pb-1 font-semibold">{table.title}</h2>
-            <div>
-              <TableView table={table} />
-            </div>
-          </section>
-        ))}
+        <Tables tables={view.stage.tables} />
         <div className="h-[340px] shrink-0 lg:h-[380px]">
           {serials && <Sheet drawing={serials} units={view.units} />}
         </div>
