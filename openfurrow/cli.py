@@ -52,7 +52,7 @@ def _load(name: str) -> Design:
 def _plan(arguments: argparse.Namespace) -> int:
     design = _load(arguments.design)
     units = arguments.units or design.site.display_units
-    found = as_built(design, plan(design))
+    found = plan(design)
     if arguments.json:
         print(plan_json(design, found, Wanted(units=units)), end="")
         return 0

@@ -7,8 +7,9 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from openfurrow.core.as_built import as_built
 from openfurrow.core.beginning import from_nothing
-from openfurrow.core.design import STAGES, Design, one_array
+from openfurrow.core.design import PLACES, Design, one_array
 from openfurrow.core.edits import DesignError, apply
 from openfurrow.core.fields import fields, fields_of, value_at
 from openfurrow.core.lacking import Lacking
@@ -50,18 +51,18 @@ def typed(design: Design, path: str, text: str) -> Design:
 
 def numbers(design: Design) -> dict[tuple[str, str, str], Any]:
     """Every answer by whose it is, its stage and its key."""
-    return {(a.array, a.stage, a.key): a.value for a in plan(design).answers}
+    return {(a.array, a.stage, a.key): a.value for a in as_built(design, plan(design)).answers}
 
 
 def everything(design: Design) -> None:
     """Plan, draw, print and write all of it: nothing falls over, what cannot be written says so."""
-    found = plan(design)
+    found = as_built(design, plan(design))
     for units in ("us", "metric"):
         sheet = job_sheet(design, found, units)
-        assert [mark.stage for mark in sheet.stages] == list(STAGES)
-        assert {part.stage for part in sheet.cut.parts} == set(STAGES)
+        assert [mark.stage for mark in sheet.stages] == list(PLACES)
+        assert {part.stage for part in sheet.cut.parts} == set(PLACES)
         for one in found.each():
-            for stage in STAGES:
+            for stage in PLACES:
                 shown = stage_sheet(stage, design, one, units)
                 shown.model_dump_json()
                 lacks = one.lacking(stage)
@@ -87,7 +88,7 @@ def test_every_given_that_is_needed_is_tried_here_and_holds_nothing_at_first() -
 
 def test_a_job_from_nothing_gives_no_number_that_stands_on_anything() -> None:
     bare = one_array("from nothing")
-    found = plan(bare)
+    found = as_built(bare, plan(bare))
     everything(bare)
     assert {answer.stage for answer in found.answers} == {"site"}
     assert {answer.key for answer in found.answers} == {"locate", "hand_dig"}
@@ -163,7 +164,7 @@ def test_whether_something_stands_there_is_asked_before_anything_is_laid_out() -
 def test_what_one_array_lacks_stops_no_other_array_but_the_job() -> None:
     two = larkspur_with_pump_house()
     without = typed(two, "rows.modules_along", "")
-    found = plan(without)
+    found = as_built(without, plan(without))
     first, second = (one.id for one in without.arrays)
     assert found.lacks[second, "footings"] == ()
     assert found.lacks[first, "rows"] == (f"arrays.{first}.rows.modules_along",)
@@ -198,7 +199,7 @@ def test_files_that_cannot_be_written_name_every_field_and_the_archive_says_so()
         EXPORTS["materials.csv"].write(bare, plan(bare), Wanted(units="metric"))
     assert set(refused.value.paths) == set(plan(bare).missing) - {"site.dig_date"}
     words: list[str] = []
-    assert b"left-out.txt" in write_package(bare, lambda share, what: words.append(what))
+    assert b"left-out.txt" in write_package(bare, (), lambda share, what: words.append(what))
     assert "materials.csv" in words
 
 
@@ -215,9 +216,9 @@ def test_any_part_of_a_design_is_planned_drawn_and_written(
     for path in sorted(out):
         if not bare:
             partial = typed(partial, path, "")
-    found = plan(partial)
+    found = as_built(partial, plan(partial))
     for one in found.each():
-        for stage in STAGES:
+        for stage in PLACES:
             shown = stage_sheet(stage, partial, one, "metric")
             assert bool(one.lacking(stage)) == (shown.answers == ())
     job_sheet(partial, found, "us")

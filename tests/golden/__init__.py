@@ -12,7 +12,8 @@ from typing import Any
 
 import ezdxf
 
-from openfurrow.core.design import STAGES, Design
+from openfurrow.core.as_built import as_built
+from openfurrow.core.design import PLACES, Design
 from openfurrow.core.edits import DesignError
 from openfurrow.core.plan import Plan, plan
 from openfurrow.core.quantities import UnitSystem, in_words
@@ -58,11 +59,11 @@ def _file(name: str, design: Design, found: Plan, units: UnitSystem) -> str:
 def kept_of(name: str) -> Kept:
     """Everything that a demo job shows, values to ten digits and what is drawn or written by digest."""
     design = DESIGNS[name]()
-    found = plan(design)
+    found = as_built(design, plan(design))
     sheets: Kept = {}
     for units in SYSTEMS:
         sheets[f"job {units}"] = _digest(job_sheet(design, found, units).model_dump())
-        for stage in STAGES:
+        for stage in PLACES:
             sheet = stage_sheet(stage, design, found, units)
             for drawing in sheet.drawings:
                 sheets[f"{stage} drawing {drawing.key} {units}"] = _digest(drawing.model_dump())

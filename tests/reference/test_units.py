@@ -127,6 +127,8 @@ OTHER = {
         "m/h": 1.0,
         "ft/h": c.foot,
     },
+    # Nobody measures how wires are insulated in thousandths of an ohm: letters are read small.
+    **{"mω": c.mega, "mohm": c.mega, "gω": c.giga, "gohm": c.giga, "kω": c.kilo},
     **{"%/°c": c.centi, "%/k": c.centi, "ω/km": c.milli, "km/h": c.kmh},
 }
 

@@ -269,7 +269,7 @@ def _papers(x: float, ground: float) -> list[Mark]:
         box("building", x, ground + 0.55, x + 1.2, ground + 1.45),
         box("paper", x + 0.12, ground + 0.66, x + 0.72, ground + 1.34),
         line("axis", (x + 0.2, ground + 0.85), (x + 0.64, ground + 0.85)),
-        line("ghost", (x + 0.26, ground + 0.95), (x + 0.58, ground + 1.15)),
+        line("axis", (x + 0.26, ground + 0.95), (x + 0.58, ground + 1.15)),
         box("paper", x + 0.8, ground + 0.66, x + 1.08, ground + 1.04),
     ]
 
