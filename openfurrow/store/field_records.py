@@ -79,7 +79,8 @@ def _record(row: FieldRecord) -> Record:
         typed=row.typed,
         by=row.account.name,
         device=row.device,
-        at=row.device_time,
+        # A clock that is ahead must not have the last word for good.
+        at=min(row.device_time, row.server_time),
         east_m=row.east_m,
         north_m=row.north_m,
         note=row.note,

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import cached_property
 
 from openfurrow.core.checks import Check, holds
 from openfurrow.core.design import Design
@@ -13,7 +14,7 @@ from openfurrow.core.fieldbook.records import Record, standing
 from openfurrow.core.fieldbook.serials import Serials, serial_checks, serials_of
 from openfurrow.core.fieldbook.strings import Tested, string_checks, tested
 from openfurrow.core.fieldbook.trench import Station, cover_checks, stations
-from openfurrow.core.footings.posts import depth_step_m
+from openfurrow.core.footings.posts import SizedKind, depth_step_m
 from openfurrow.core.paths import in_array
 from openfurrow.core.planned import Plan
 from openfurrow.core.working import COMMON_PRACTICE, Answer, Input, Source, Working
@@ -25,13 +26,14 @@ MEASURED = Source("measured on site", "given")
 class FieldBook:
     """What was built of the arrays that are to be built, thing by thing, in their order.
 
-    ``ladders`` are those of the kinds of each array. ``loose`` are records of things that are gone or
+    ``kinds`` are those of the posts of each array. ``loose`` are records of things that are gone or
     stand elsewhere by now: shown, never applied. ``covers`` and ``strings`` are empty while trench and
     wiring cannot be planned.
     """
 
     posts: tuple[BuiltPost, ...]
-    ladders: dict[str, tuple[Ladder, ...]]
+    kinds: dict[str, tuple[SizedKind, ...]]
+    step_m: float
     covers: tuple[Station, ...]
     strings: tuple[Tested, ...]
     serials: Serials
@@ -41,20 +43,28 @@ class FieldBook:
     answers: tuple[Answer, ...] = ()
     checks: tuple[Check, ...] = ()
 
+    @cached_property
+    def ladders(self) -> dict[str, tuple[Ladder, ...]]:
+        """The ladder of every kind of each array: only who goes out with them waits for them."""
+        return {
+            array: tuple(ladder_of(kind, self.step_m) for kind in kinds)
+            for array, kinds in self.kinds.items()
+        }
+
 
 def field_book(design: Design, plan: Plan, records: Iterable[Record]) -> FieldBook:
     """Records beside the plan. Raises Lacking while the footings cannot be planned."""
     every = tuple(records)
     known = standing(every)
     loose: list[Record] = []
-    ladders: dict[str, tuple[Ladder, ...]] = {}
+    kinds: dict[str, tuple[SizedKind, ...]] = {}
     posts: list[BuiltPost] = []
+    step_m = depth_step_m(plan.site.display_units)
     for one in plan.each():
         if one.array.standing:
             continue
-        step = depth_step_m(one.site.display_units)
-        ladders[one.array.id] = tuple(ladder_of(kind, step) for kind in one.footings.posts.kinds)
-        posts += posts_of(one, ladders[one.array.id], known, loose)
+        kinds[one.array.id] = one.footings.posts.kinds
+        posts += posts_of(one, step_m, known, loose)
     here = {post.of for post in posts}
     loose += [
         record
@@ -71,7 +81,8 @@ def field_book(design: Design, plan: Plan, records: Iterable[Record]) -> FieldBo
     inspections = inspections_of(plan, every, known, loose)
     return FieldBook(
         posts=tuple(posts),
-        ladders=ladders,
+        kinds=kinds,
+        step_m=step_m,
         covers=covers,
         strings=strings,
         serials=serials,

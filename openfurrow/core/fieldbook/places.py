@@ -19,6 +19,8 @@ Known = dict[tuple[str, str], tuple[Record, ...]]
 
 def here(those: tuple[Record, ...], at: tuple[float, float], loose: list[Record]) -> tuple[Record, ...]:
     """Those that were measured at this place; the others are loose."""
+    if not those:
+        return ()
     near = tuple(r for r in those if math.dist(at, (r.east_m, r.north_m)) <= SAME_PLACE_M)
     loose += [record for record in those if record not in near]
     return near

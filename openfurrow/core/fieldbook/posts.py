@@ -2,11 +2,12 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cache
 from typing import Literal
 
 from openfurrow.core.checks import Check, holds
 from openfurrow.core.codes import constant
-from openfurrow.core.fieldbook.ladder import Ladder, fails_at
+from openfurrow.core.fieldbook.ladder import Ladder, fails_at, ladder_of
 from openfurrow.core.fieldbook.places import ALIKE_M, HAIR_M, Known, differ, here, named
 from openfurrow.core.fieldbook.records import Record
 from openfurrow.core.paths import in_array
@@ -67,16 +68,22 @@ class BuiltPost:
         return "asked" if self.asked else "sound"
 
 
-def posts_of(
-    plan: Plan, ladders: tuple[Ladder, ...], known: Known, loose: list[Record]
-) -> list[BuiltPost]:
-    """The posts of the array that is open; records of another place go to the loose ones."""
+def posts_of(plan: Plan, step_m: float, known: Known, loose: list[Record]) -> list[BuiltPost]:
+    """The posts of the array that is open; records of another place go to the loose ones.
+
+    Depths are called in ``step_m``.
+    """
+
+    @cache
+    def ladder(kind: int) -> Ladder:
+        return ladder_of(plan.footings.posts.kinds[kind], step_m)
+
     places, depths = plan.places, plan.footings.posts.depths_m
     rods_m = plan.setting_out.stakes.rod_top_m
-    kinds = plan.structure.supports.kind
+    kinds, rows = plan.structure.supports.kind, plan.rows
     found = []
     for index in range(len(depths)):
-        name = support_id(plan.rows, places, index)
+        name = support_id(rows, places, index)
         of = f"{plan.array.id}:{name}"
         at = float(places.east_m[index]), float(places.north_m[index])
         near, tops, plumbs = (here(known.get((of, about), ()), at, loose) for about in ABOUT_POSTS)
@@ -97,7 +104,7 @@ def posts_of(
                 refused=any(record.kind == "refusal" for record in near),
                 high_m=0.0 if depth is None else planned - depth,
                 fails=() if depth is None else fails_at(plan.footings.posts.kinds[kind], depth),
-                next_m=None if depth is None else ladders[kind].next_m(depth),
+                next_m=None if depth is None else ladder(kind).next_m(depth),
                 rod_m=float(rods_m[index]),
                 off_m=max(offs, key=abs, default=None),
                 records=near,
