@@ -59,7 +59,7 @@ def covers_table(plan: Plan, units: UnitSystem) -> TableText:
         )
         for one in book_of(plan).covers
     )
-    return _table("covers", "Cover over the pipe", (*titles, ("Verdict", False)), rows)
+    return _table("covers", "Cover over the wiring", (*titles, ("Verdict", False)), rows)
 
 
 def strings_table(plan: Plan, units: UnitSystem) -> TableText:
@@ -98,6 +98,8 @@ def inspections_table(plan: Plan) -> TableText:
 
 def care_table(plan: Plan) -> TableText:
     """What is looked at when, from the day it is handed over."""
-    rows = ((one.day.isoformat(), one.what, one.why) for one in handover_of(plan).care)
+    found = handover_of(plan)
+    rows = ((one.day.isoformat(), one.what, one.why) for one in found.care)
+    counted = "" if found.passed else "Counted from the day that is planned. "
     titles = (("Day", True), ("What", False), ("Why", False))
-    return _table("care", "Care", titles, rows, "What the makers ask for goes before these.")
+    return _table("care", "Care", titles, rows, f"{counted}What the makers ask for goes before these.")

@@ -98,7 +98,7 @@ function CoverEntry({ view, cover, add, go, close }: EntryProps) {
       <Between name={cover.name} about="stretch, along it" what="Place" go={go} close={close} />
       <dl className="grid grid-cols-2 gap-2 py-2 text-center">
         {[
-          ["asked for over the pipe", cover.least],
+          ["asked for over it", cover.least],
           ["planned", cover.planned],
         ].map(([name, text]) => (
           <div key={name}>
@@ -118,7 +118,7 @@ function CoverEntry({ view, cover, add, go, close }: EntryProps) {
                 </>
               ) : (
                 <span className="text-secondary">
-                  From the ground down to the top of the pipe. Nobody climbs into it to read a tape.
+                  From the ground down to the top of the pipe or cable. Nobody climbs into it to read a tape.
                 </span>
               )}
             </Verdict>

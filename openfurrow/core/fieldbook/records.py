@@ -42,7 +42,7 @@ MEASURES: dict[RecordKind, Measure] = {
     "refusal": Measure("Stopped at a depth of", "depth", "tape", 0.0, 15.0),
     "top": Measure("Rod on the top", "top", "tape", -6.0, 10.0),
     "plumb": Measure("Off plumb", "plumb", "angle", 0.0, 45.0),
-    "cover": Measure("Cover over the pipe", "cover", "tape", 0.0, 6.0),
+    "cover": Measure("Cover over the wiring", "cover", "tape", 0.0, 6.0),
     "voltage": Measure("Voltage, open", "voltage", "voltage", -2000.0, 2000.0, "temperature"),
     "insulation": Measure("Insulation", "insulation", "insulation", 0.0, 1e12),
     "serial": Measure("Serial number", "serial"),

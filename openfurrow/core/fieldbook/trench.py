@@ -1,4 +1,4 @@
-"""The open trench: where a tape is put in, what lies over the pipe there, and what is asked."""
+"""The open trench: where a tape is put in, what lies over the wiring there, and what is asked."""
 
 import math
 from dataclasses import dataclass, replace
@@ -130,7 +130,7 @@ def cover_checks(places: tuple[Station, ...]) -> tuple[Check, ...]:
         holds(
             "fieldbook",
             "cover",
-            "Cover over the pipe is what the rules ask for",
+            "Cover over the wiring is what the rules ask for",
             not short,
             f"less at {named(one.name for one in short)}"
             if short
@@ -144,7 +144,7 @@ def cover_checks(places: tuple[Station, ...]) -> tuple[Check, ...]:
         holds(
             "fieldbook",
             "cover-planned",
-            "Cover over the pipe is as planned",
+            "Cover over the wiring is as planned",
             not look,
             f"less, or two differ, at {named(one.name for one in look)}"
             if look

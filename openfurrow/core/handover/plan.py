@@ -71,7 +71,7 @@ def _answers(day: date | None, passed: bool, care: tuple[CareDate, ...]) -> tupl
         Answer(
             "handover",
             "day",
-            "Handed over on",
+            "Handed over on" if passed else "To be handed over on",
             Working("d", "", (), text, "factor", source, note),
             True,
         )
