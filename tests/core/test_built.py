@@ -22,7 +22,9 @@ from openfurrow.core.fieldbook.records import Record, RecordKind, standing
 from openfurrow.core.fieldbook.trench import EVERY_M, Station
 from openfurrow.core.lacking import Lacking
 from openfurrow.core.plan import plan
+from openfurrow.core.working import evaluate
 from openfurrow.demo.designs import grifo, larkspur_with_pump_house, quillay
+from openfurrow.sheets.field import post_words
 from tests.designs import designs, plain_larkspur
 
 NOON = datetime(2026, 5, 4, 18, 0, tzinfo=UTC)
@@ -99,6 +101,48 @@ def test_records_that_equal_the_plan_move_no_other_number() -> None:
         less = records[:index] + records[index + 1 :]
         checks = as_built(design, bare, less).checks
         assert any(c.stage == "fieldbook" and c.level == "look" for c in checks), records[index]
+
+
+def test_what_is_counted_is_worked_out_and_of_what_there_is() -> None:
+    design = plain_larkspur()
+    bare = book(design)
+    string, *_ = bare.strings
+    found = book(
+        design,
+        cover(bare.covers[0], 0.6),
+        made("voltage", string.of, 400.0, beside=20.0),
+        made("serial", bare.serials.grids[0].places()[3], typed="A1"),
+        *(made("depth", p.of, 2.5, east_m=p.east_m, north_m=p.north_m) for p in bare.posts[:3]),
+    )
+    assert {a.key: a.value for a in found.answers} == {
+        "posts": 3.0,
+        "covers": 1.0,
+        "strings": 1.0,
+        "serials": 1.0,
+    }
+    every = {"posts": len(bare.posts), "covers": len(bare.covers), "strings": len(bare.strings)}
+    every["serials"] = plan(design).rows.module_count
+    for answer in found.answers:
+        assert evaluate(answer.working) == answer.value
+        assert answer.working.inputs[0].value == every[answer.key]
+
+
+@pytest.mark.parametrize(
+    "leans, level", [(0.0, "sound"), (1.0, "sound"), (1.1, "look"), (20.0, "look")]
+)
+def test_a_post_that_leans_more_than_a_degree_is_told(leans: float, level: str) -> None:
+    design = plain_larkspur()
+    post = book(design).posts[2]
+    where = {"east_m": post.east_m, "north_m": post.north_m}
+    found = book(design, made("plumb", post.of, leans, **where))
+    assert levels(found.checks)["plumb"] == level
+    # Of two who held a level to it the worse counts.
+    both = [made("plumb", post.of, one, by=by, **where) for one, by in ((leans, "a"), (0.2, "b"))]
+    assert levels(book(design, *both).checks)["plumb"] == level
+    # How it leans says nothing of how deep it stands.
+    assert found.posts[2].depth_m is None and levels(found.checks)["posts-read"] == "look"
+    told = post_words(found.posts[2], "us")
+    assert told == f"{leans:.1f}° off plumb" + ("" if level == "sound" else ": pull it straight")
 
 
 # --- the trench --------------------------------------------------------------------------------
