@@ -8,6 +8,8 @@ from openfurrow.core.working import Source
 
 Level = Literal["sound", "look", "stop"]
 LEVELS: tuple[Level, ...] = ("stop", "look", "sound")
+# What was built is mended on site: no field of the design does it.
+MENDED_THERE = ""
 
 
 @dataclass(frozen=True)
@@ -26,8 +28,8 @@ class Check:
     """One rule applied.
 
     ``relation`` reads *measured relation limit* for the sound outcome. ``given`` is the path of the
-    field that most directly mends it; ``mends`` are changes that can be made at once; ``array`` is
-    whose it is, empty for the job.
+    field that most directly mends it, or MENDED_THERE; ``mends`` are changes that can be made at
+    once; ``array`` is whose it is, empty for the job.
     """
 
     stage: str

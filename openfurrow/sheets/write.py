@@ -3,7 +3,7 @@
 from collections import Counter
 from dataclasses import replace
 
-from openfurrow.core.checks import LEVELS, Check, worst_first
+from openfurrow.core.checks import LEVELS, MENDED_THERE, Check, worst_first
 from openfurrow.core.design import ARRAY_STAGES, BUILT_STAGES, PLACES, Design
 from openfurrow.core.fields import (
     ARRAY_OWN,
@@ -127,7 +127,7 @@ def answer_text(answer: Answer, units: UnitSystem) -> AnswerText:
 def check_text(check: Check, units: UnitSystem) -> CheckText:
     """A check in the reader's units."""
     relation = {"<=": "at most", ">=": "at least", "is": "wanted"}[check.relation]
-    given = address_of(check.given)
+    given = address_of(check.given) if check.given != MENDED_THERE else None
     return CheckText(
         array=check.array,
         stage=check.stage,
@@ -140,8 +140,8 @@ def check_text(check: Check, units: UnitSystem) -> CheckText:
         remedy=in_words(check.remedy, units),
         source=check.source.text,
         given=check.given,
-        given_stage=given.stage,
-        given_array=given.array,
+        given_stage=given.stage if given else check.stage,
+        given_array=given.array if given else check.array,
         mends=tuple(
             MendText(
                 words=in_words(mend.words, units),

@@ -7,6 +7,7 @@ from playwright.sync_api import BrowserContext, Page, expect
 from sqlalchemy import Engine, text
 
 from openfurrow.core.quantities import INCH_M
+from openfurrow.shots import open_job
 from tests.browser.test_hand import violations
 
 
@@ -68,6 +69,20 @@ def test_a_refusal_is_read_at_once_and_told_again_by_the_server(phone: Page) -> 
     expect(phone.locator("main")).to_contain_text("1 of 1 measured do not: 1.1/3")
     assert violations(phone) == []
     assert phone.evaluate("document.documentElement.scrollWidth") <= 390
+
+
+def test_a_stop_of_the_book_leads_to_the_book_beside_the_plan(phone: Page, desk: Page) -> None:
+    open_book(phone)
+    phone.locator("[data-thing='1:1.1/3']").click()
+    keep(phone, "3", "2")
+    expect(phone.get_by_test_id("waiting")).to_have_text("all sent")
+    open_job(desk)
+    desk.get_by_role("button", name=re.compile("^[0-9]+ stop")).click()
+    desk.get_by_role("button", name=re.compile("field book.*Posts carry at the depth")).click()
+    expect(desk.locator("[data-shown=fieldbook]")).to_be_visible()
+    expect(desk.get_by_role("region", name="Answers")).to_contain_text("1 of 1 measured do not: 1.1/3")
+    expect(desk.locator("svg[data-drawing=built] .layer-post-fails").first).to_be_visible()
+    assert violations(desk) == []
 
 
 def test_the_rod_is_read_post_after_post_and_says_what_to_cut(phone: Page, store: Engine) -> None:

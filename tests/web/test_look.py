@@ -237,6 +237,16 @@ def test_what_is_read_is_told_in_the_book_in_the_files_and_on_the_stage(
     assert state["state"] == "look"
 
 
+def test_a_clock_that_is_ahead_does_not_have_the_last_word_for_good(
+    planner: httpx.Client, job: str
+) -> None:
+    post = book(planner, job)["posts"][0]
+    for typed, at in (("3 ft", "2099-01-01T00:00:00Z"), (post["planned"], "")):
+        at = at or datetime.now(UTC).isoformat()
+        assert send(planner, job, made(post, typed, device_time=at)).status_code == 200
+    assert book(planner, job)["posts"][0]["verdict"] == "sound"
+
+
 def test_a_screen_that_was_seen_before_a_record_came_is_not_the_same(
     planner: httpx.Client, job: str
 ) -> None:

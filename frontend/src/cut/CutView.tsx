@@ -4,6 +4,7 @@ import { useScale } from "../drawing/useScale";
 import { useSize } from "../drawing/useSize";
 import { State } from "../ui/State";
 import "../drawing/drawing.css";
+import { called } from "./called";
 import { CutMarks } from "./CutMarks";
 
 interface Props {
@@ -15,9 +16,6 @@ interface Props {
   folded: boolean;
   fold: () => void;
 }
-
-/** Stages that are called by two words. */
-const CALLED: Record<string, string> = { fieldbook: "field book", handover: "hand-over" };
 
 /** The cut: the job from the side, to scale. Its parts, and the list below it, lead to the stages. */
 export const CutView = memo(function CutView({ sheet, here, go, movedIn, folded, fold }: Props) {
@@ -51,7 +49,7 @@ export const CutView = memo(function CutView({ sheet, here, go, movedIn, folded,
                 onClick={() => go(part.stage as Stage)}
                 data-part={part.stage}
               >
-                <title>{part.stage}</title>
+                <title>{called(part.stage)}</title>
               </path>
             ))}
           </svg>
@@ -73,7 +71,7 @@ export const CutView = memo(function CutView({ sheet, here, go, movedIn, folded,
               >
                 <span className="flex items-baseline gap-1.5">
                   <State level={state} />
-                  <span className="whitespace-nowrap">{CALLED[stage] ?? stage}</span>
+                  <span className="whitespace-nowrap">{called(stage)}</span>
                   {movedIn[stage] && stage !== here ? (
                     <span
                       className="figure bg-[var(--mark)] px-1 text-[12px]"

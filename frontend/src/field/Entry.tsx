@@ -1,14 +1,21 @@
 import { useState } from "react";
-import type { FieldRecord, FieldView } from "../api/client";
+import type { FieldPost, FieldRecord, FieldView } from "../api/client";
 import { State } from "../ui/State";
 import { saidAt } from "./ladder";
 import { NO_NUMBER, valueOf, writtenNumber } from "./numbers";
+import type { Waiting } from "./outbox";
 import { cutWords, metres, NOTHING, written } from "./pad";
 import { Between, KeepIt, LengthPad, Note, NumberPad, Verdict } from "./Pads";
 import { Photo } from "./Photo";
-import type { Shown } from "./Posts";
 import { recordOf } from "./record";
 import { Told } from "./Told";
+
+/** A post with what this device holds of it and has not sent. */
+export interface Shown {
+  post: FieldPost;
+  /** The newest that waits here; it speaks before what the server knows. */
+  waits: Waiting | null;
+}
 
 interface Props {
   view: FieldView;

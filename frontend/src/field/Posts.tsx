@@ -1,17 +1,10 @@
 import { useState } from "react";
-import type { FieldPost, FieldRecord, FieldView } from "../api/client";
-import { Entry, type Kind } from "./Entry";
+import type { FieldRecord, FieldView } from "../api/client";
+import { Entry, type Kind, type Shown } from "./Entry";
 import { saidAt } from "./ladder";
 import type { Waiting } from "./outbox";
 import { lengthOf } from "./pad";
 import { Row } from "./Row";
-
-/** A post with what this device holds of it and has not sent. */
-export interface Shown {
-  post: FieldPost;
-  /** The newest that waits here; it speaks before what the server knows. */
-  waits: Waiting | null;
-}
 
 const LEVEL = { sound: "sound", "not sound": "stop", asked: "look", "not yet": "nothing" } as const;
 const OF_DEPTH: FieldRecord["kind"][] = ["depth", "refusal"];

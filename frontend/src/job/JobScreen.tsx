@@ -3,6 +3,7 @@ import { Link, Navigate, useNavigate, useParams } from "react-router";
 import type { Stage } from "../api/client";
 import { ArraysDialog } from "../arrays/ArraysDialog";
 import { ArrayStrip } from "../arrays/ArrayStrip";
+import { called } from "../cut/called";
 import { CutView } from "../cut/CutView";
 import { SCREENS, STAGES } from "../stages";
 import { focusOn, focusSoon } from "../ui/focus";
@@ -27,6 +28,8 @@ export function JobScreen({ account }: { account: string }) {
 type DialogName = "save" | "history" | "files" | "keys" | "arrays";
 
 const focusGiven = (path: string) => {
+  // What was built is mended on site: the stage itself is where it leads.
+  if (path === "") return focusOn("[aria-label=Answers]");
   const selector = `[data-given="${path}"]`;
   if (document.querySelector(selector)) return focusOn(selector);
   // A field of a thing that is folded away.
@@ -132,7 +135,7 @@ function Screen({ account, id, stage }: { account: string; id: string; stage: St
   };
   return (
     <div className="flex min-h-full flex-col lg:h-full">
-      <title>{`${view.name}: ${shown} · Open Furrow`}</title>
+      <title>{`${view.name}: ${called(shown)} · Open Furrow`}</title>
       <a className="skip" href="#stage">
         Skip to the stage
       </a>

@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { Check, Missing, Practice, Stage } from "../api/client";
 import { Mends } from "./Mends";
 import { PracticeList } from "./Practice";
+import { called } from "../cut/called";
 import { State } from "./State";
 import { ToSay, type Go } from "./ToSay";
 
@@ -47,7 +48,7 @@ export function Stops({ missing, practice, stops, sound, go, arrays, change }: P
               >
                 <State level={check.level} words />
                 <span className="text-secondary">
-                  {check.stage}
+                  {called(check.stage)}
                   {arrays[check.array] ? `, ${arrays[check.array]}` : ""}
                 </span>
                 <span className="font-semibold">{check.title}</span>

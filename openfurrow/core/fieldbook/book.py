@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
 
-from openfurrow.core.checks import Check, holds
+from openfurrow.core.checks import MENDED_THERE, Check, holds
 from openfurrow.core.design import Design
 from openfurrow.core.fieldbook.inspections import Inspection, inspection_checks, inspections_of
 from openfurrow.core.fieldbook.ladder import Ladder, ladder_of
@@ -15,7 +15,6 @@ from openfurrow.core.fieldbook.serials import Serials, serial_checks, serials_of
 from openfurrow.core.fieldbook.strings import Tested, string_checks, tested
 from openfurrow.core.fieldbook.trench import Station, cover_checks, stations
 from openfurrow.core.footings.posts import SizedKind, depth_step_m
-from openfurrow.core.paths import in_array
 from openfurrow.core.planned import Plan
 from openfurrow.core.working import COMMON_PRACTICE, Answer, Input, Source, Working
 
@@ -96,7 +95,7 @@ def field_book(design: Design, plan: Plan, records: Iterable[Record]) -> FieldBo
             *string_checks(strings),
             *serial_checks(serials),
             *inspection_checks(inspections, begun=bool(every)),
-            *_loose_check(tuple(loose), plan, begun=bool(every)),
+            *_loose_check(tuple(loose), begun=bool(every)),
         ),
     )
 
@@ -105,7 +104,7 @@ def _about(known: Known, *kinds: str) -> list[Record]:
     return [record for (_, about), those in known.items() if about in kinds for record in those]
 
 
-def _loose_check(loose: tuple[Record, ...], plan: Plan, *, begun: bool) -> tuple[Check, ...]:
+def _loose_check(loose: tuple[Record, ...], *, begun: bool) -> tuple[Check, ...]:
     if not begun:
         return ()
     return (
@@ -118,7 +117,7 @@ def _loose_check(loose: tuple[Record, ...], plan: Plan, *, begun: bool) -> tuple
             "all of them",
             remedy="The plan was changed after they were measured: look where those stand.",
             source=COMMON_PRACTICE,
-            given=in_array(plan.arrays[0].id, "footings.depth_m"),
+            given=MENDED_THERE,
             otherwise="look",
         ),
     )

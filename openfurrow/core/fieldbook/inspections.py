@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal
 
-from openfurrow.core.checks import Check, holds
+from openfurrow.core.checks import MENDED_THERE, Check, holds
 from openfurrow.core.fieldbook.places import Known, named
 from openfurrow.core.fieldbook.records import MEASURES, Record
 from openfurrow.core.planned import Plan
@@ -97,7 +97,7 @@ def inspection_checks(inspections: tuple[Inspection, ...], begun: bool) -> tuple
             + "; ".join(f"{one.name.lower()} before {one.holds_up}" for one in waits)
             + ". Write down who said what.",
             source=COMMON_PRACTICE,
-            given="schedule.notice_days",
+            given=MENDED_THERE,
             otherwise="stop" if failed or early else "look",
         ),
     )

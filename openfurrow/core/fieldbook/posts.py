@@ -5,12 +5,11 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Literal
 
-from openfurrow.core.checks import Check, holds
+from openfurrow.core.checks import MENDED_THERE, Check, holds
 from openfurrow.core.codes import constant
 from openfurrow.core.fieldbook.ladder import Ladder, fails_at, ladder_of
 from openfurrow.core.fieldbook.places import ALIKE_M, HAIR_M, Known, differ, here, named
 from openfurrow.core.fieldbook.records import Record
-from openfurrow.core.paths import in_array
 from openfurrow.core.planned import Plan
 from openfurrow.core.quantities import spoken
 from openfurrow.core.structures.supports import support_id
@@ -131,11 +130,6 @@ def post_checks(posts: tuple[BuiltPost, ...]) -> tuple[Check, ...]:
     )
 
 
-def _depth_of(posts: Sequence[BuiltPost]) -> str:
-    """The field that learns of it: a depth that is held."""
-    return in_array(posts[0].array, "footings.depth_m") if posts else "trench.extra_depth_m"
-
-
 def _names(posts: Sequence[BuiltPost]) -> str:
     return named(post.of.split(":", 1)[1] for post in posts)
 
@@ -154,7 +148,7 @@ def _carries_check(measured: Sequence[BuiltPost]) -> Check:
         remedy="Nothing is hung on them: drive on, drill, shift them inside what the span allows, "
         "or bore and set them in concrete, as the engineer says.",
         source=COMMON_PRACTICE,
-        given=_depth_of(short or measured),
+        given=MENDED_THERE,
     )
 
 
@@ -169,7 +163,7 @@ def _read_check(posts: Sequence[BuiltPost], measured: Sequence[BuiltPost]) -> Ch
         "each, as it stands",
         remedy="Measure each before it is cut: what was cut off cannot be read any more.",
         source=COMMON_PRACTICE,
-        given=_depth_of(left or measured),
+        given=MENDED_THERE,
         otherwise="look",
     )
 
@@ -186,7 +180,7 @@ def _tops_check(topped: Sequence[BuiltPost]) -> Check:
         f"within {spoken(limit.value, 'tape')}",
         remedy="Cut what stands high, once it carries. What stands low is told to who frames it.",
         source=limit.source,
-        given=_depth_of(off or topped),
+        given=MENDED_THERE,
         otherwise="look",
     )
 
@@ -206,7 +200,7 @@ def _plumb_check(plumbed: Sequence[BuiltPost]) -> Check:
         remedy="Pull it straight while the ground still gives, and tamp it: a post that leans is not "
         "bent back at its head.",
         source=limit.source,
-        given=_depth_of(off or plumbed),
+        given=MENDED_THERE,
         otherwise="look",
     )
 
@@ -221,6 +215,6 @@ def _asked_check(asked: Sequence[BuiltPost]) -> Check:
         "one measure of each",
         remedy="Measure again, both together, and say which it is. Until then the shallower counts.",
         source=COMMON_PRACTICE,
-        given=_depth_of(asked),
+        given=MENDED_THERE,
         otherwise="look",
     )

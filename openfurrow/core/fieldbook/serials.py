@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from openfurrow.core.checks import Check, holds
+from openfurrow.core.checks import MENDED_THERE, Check, holds
 from openfurrow.core.fieldbook.places import Known, named
 from openfurrow.core.fieldbook.records import Record
 from openfurrow.core.planned import Plan
@@ -115,7 +115,7 @@ def serial_checks(serials: Serials) -> tuple[Check, ...]:
             "one place each",
             remedy="Read the label again: by this list a module is found when it is to be replaced.",
             source=COMMON_PRACTICE,
-            given="materials.spare_clamps",
+            given=MENDED_THERE,
             otherwise="look",
         ),
         holds(
@@ -127,7 +127,7 @@ def serial_checks(serials: Serials) -> tuple[Check, ...]:
             "each, before it is out of reach",
             remedy="Scan it, or peel the second label onto a grid while the module is carried.",
             source=COMMON_PRACTICE,
-            given="materials.spare_clamps",
+            given=MENDED_THERE,
             otherwise="look",
         ),
     )

@@ -4,7 +4,7 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
-from openfurrow.core.checks import Check, holds
+from openfurrow.core.checks import MENDED_THERE, Check, holds
 from openfurrow.core.codes import constant
 from openfurrow.core.design import Design
 from openfurrow.core.fieldbook.places import Known, named
@@ -131,7 +131,7 @@ def _voltage_checks(strings: tuple[Tested, ...], read: list[Tested]) -> tuple[Ch
             remedy="Join nothing to the inverter: look for a reversed plug, a module too few or too "
             "many, or one in shade, and measure again in steady sun.",
             source=limit.source,
-            given="wiring.inverters",
+            given=MENDED_THERE,
         ),
         holds(
             "fieldbook",
@@ -146,7 +146,7 @@ def _voltage_checks(strings: tuple[Tested, ...], read: list[Tested]) -> tuple[Ch
             "each, before it is joined",
             remedy="Measure each by itself before it is joined to others or to the inverter.",
             source=limit.source,
-            given="wiring.inverters",
+            given=MENDED_THERE,
             otherwise="look",
         ),
     )
@@ -186,7 +186,7 @@ def _insulation_check(strings: tuple[Tested, ...]) -> tuple[Check, ...]:
             f"at least {spoken(limit.value, 'insulation')}",
             remedy=remedy,
             source=limit.source,
-            given="wiring.inverters",
+            given=MENDED_THERE,
             otherwise="stop" if low else "look",
         ),
     )

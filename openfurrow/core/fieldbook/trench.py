@@ -7,7 +7,7 @@ from typing import Literal
 
 import numpy as np
 
-from openfurrow.core.checks import Check, holds
+from openfurrow.core.checks import MENDED_THERE, Check, holds
 from openfurrow.core.fieldbook.places import ALIKE_M, HAIR_M, SAME_PLACE_M, Known, differ, named
 from openfurrow.core.fieldbook.records import Record
 from openfurrow.core.planned import Plan
@@ -139,7 +139,7 @@ def cover_checks(places: tuple[Station, ...]) -> tuple[Check, ...]:
             remedy="Dig it deeper before anything is laid back: ask the inspector what he takes "
             "instead where rock forbids it.",
             source=COMMON_PRACTICE,
-            given="trench.extra_depth_m",
+            given=MENDED_THERE,
         ),
         holds(
             "fieldbook",
@@ -153,7 +153,7 @@ def cover_checks(places: tuple[Station, ...]) -> tuple[Check, ...]:
             remedy="More was planned than rules ask for. Measure again where two differ: the shallower "
             "counts until then.",
             source=COMMON_PRACTICE,
-            given="trench.extra_depth_m",
+            given=MENDED_THERE,
             otherwise="look",
         ),
         holds(
@@ -165,7 +165,7 @@ def cover_checks(places: tuple[Station, ...]) -> tuple[Check, ...]:
             "every end, bend and stretch",
             remedy="Read the others before it is filled: an inspector puts in his own tape.",
             source=COMMON_PRACTICE,
-            given="trench.extra_depth_m",
+            given=MENDED_THERE,
             otherwise="look",
         ),
     )

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from datetime import date
 from zoneinfo import ZoneInfo
 
-from openfurrow.core.checks import Check, holds
+from openfurrow.core.checks import MENDED_THERE, Check, holds
 from openfurrow.core.design import Design
 from openfurrow.core.fieldbook.book import FieldBook
 from openfurrow.core.fieldbook.inspections import WHOLE
@@ -108,7 +108,7 @@ def _checks(design: Design, book: FieldBook) -> tuple[Check, ...]:
             "nothing that stops it",
             remedy="The field book says where, and what to do.",
             source=COMMON_PRACTICE,
-            given="schedule.notice_days",
+            given=MENDED_THERE,
         ),
         holds(
             "handover",
@@ -119,7 +119,7 @@ def _checks(design: Design, book: FieldBook) -> tuple[Check, ...]:
             "every post, string and inspection",
             remedy="What nobody has looked at is handed over as not looked at: the papers say so.",
             source=COMMON_PRACTICE,
-            given="schedule.notice_days",
+            given=MENDED_THERE,
             otherwise="look",
         ),
         holds(
@@ -131,7 +131,7 @@ def _checks(design: Design, book: FieldBook) -> tuple[Check, ...]:
             "every value somebody's own",
             remedy="Look at them, one press a group: the list of them goes with the papers.",
             source=COMMON_PRACTICE,
-            given="schedule.notice_days",
+            given=MENDED_THERE,
             otherwise="look",
         ),
     )
