@@ -1,5 +1,6 @@
 """Lists a crew works from, as text in the reader's units."""
 
+from openfurrow.core.as_built import book_of
 from openfurrow.core.footings.posts import depth_step_m
 from openfurrow.core.materials.cuts import cut_list
 from openfurrow.core.plan import Plan
@@ -140,6 +141,21 @@ def _not_as_it_stands(unplaced: dict[int, tuple[str, ...]]) -> list[str]:
     return [f"* {named(tuple(which), 'post')}: {words}." for words, which in alike.items()]
 
 
+def _built(plan: Plan, units: UnitSystem) -> tuple[str, ...]:
+    """How each post of the array that is open stands by now; nothing where none was measured."""
+    if "fieldbook" not in plan.built:
+        return ()
+    posts = [post for post in book_of(plan).posts if post.array == plan.array.id]
+    if not any(post.depth_m is not None for post in posts):
+        return ()
+    return tuple(
+        ""
+        if post.depth_m is None
+        else f"{format_value(post.depth_m, 'tape', units)}{'' if post.verdict == 'sound' else ' !'}"
+        for post in posts
+    )
+
+
 def stakes_table(plan: Plan, units: UnitSystem) -> TableText:
     """One line a post; the first few hundred of a large field."""
     stakes = plan.setting_out.stakes
@@ -171,17 +187,21 @@ def stakes_table(plan: Plan, units: UnitSystem) -> TableText:
     )
     shown = min(SHOWN_ROWS, places.line.size)
     unplaced = plan.footings.unplaced
+    built = _built(plan, units)
     rows = tuple(
         (
             f"{index + 1}{'*' if index in unplaced else ''}",
             *(format_value(float(values[index]), kind, units) for values, kind in columns),
+            *built[index : index + 1],
         )
         for index in range(shown)
     )
     return TableText(
         key="stakes",
         title=f"Stakes{f' of {plan.array.name}' if plan.several else ''}, in the order of the tape",
-        columns=tuple(Column(title=title, number=True) for title in titles),
+        columns=tuple(
+            Column(title=title, number=True) for title in (*titles, *("Built",) * bool(built))
+        ),
         rows=rows,
         left_out=places.line.size - shown,
         note=" ".join(
@@ -198,6 +218,7 @@ def stakes_table(plan: Plan, units: UnitSystem) -> TableText:
                     "Tape: along the purlins, as they climb with the ground."
                     if float(plan.rows.lie.tables.level_share.min()) < 1.0
                     else "Tape: level.",
+                    "Built: the depth it reached; ! does not hold, or two differ." if built else "",
                     "A rod reading below zero: the post's top stands above the line of sight."
                     if float(stakes.rod_top_m.min()) < 0
                     else "",

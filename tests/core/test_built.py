@@ -22,9 +22,11 @@ from openfurrow.core.fieldbook.records import Record, RecordKind, standing
 from openfurrow.core.fieldbook.trench import EVERY_M, Station
 from openfurrow.core.lacking import Lacking
 from openfurrow.core.plan import plan
+from openfurrow.core.quantities import format_value
 from openfurrow.core.working import evaluate
 from openfurrow.demo.designs import grifo, larkspur_with_pump_house, quillay
 from openfurrow.sheets.field import post_words
+from openfurrow.sheets.tables import stakes_table
 from tests.designs import designs, plain_larkspur
 
 NOON = datetime(2026, 5, 4, 18, 0, tzinfo=UTC)
@@ -143,6 +145,22 @@ def test_a_post_that_leans_more_than_a_degree_is_told(leans: float, level: str) 
     assert found.posts[2].depth_m is None and levels(found.checks)["posts-read"] == "look"
     told = post_words(found.posts[2], "us")
     assert told == f"{leans:.1f}° off plumb" + ("" if level == "sound" else ": pull it straight")
+
+
+def test_the_stakes_say_how_posts_stand_by_now_once_any_is_measured() -> None:
+    design = plain_larkspur()
+    bare, found = plan(design), book(design)
+    assert "Built" not in {c.title for c in stakes_table(as_built(design, bare), "us").columns}
+    sound, short = found.posts[1], found.posts[3]
+    records = [
+        made("depth", post.of, depth, east_m=post.east_m, north_m=post.north_m)
+        for post, depth in ((sound, sound.planned_m), (short, 0.5))
+    ]
+    table = stakes_table(as_built(design, bare, records), "metric")
+    assert table.columns[-1].title == "Built"
+    cells = [row[-1] for row in table.rows]
+    assert cells[1] == format_value(sound.planned_m, "tape", "metric") and cells[3] == "500 mm !"
+    assert set(cells[:1] + cells[2:3] + cells[4:]) == {""}
 
 
 # --- the trench --------------------------------------------------------------------------------
