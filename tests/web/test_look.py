@@ -10,6 +10,11 @@ import pytest
 from pypdf import PdfReader
 from sqlalchemy import Engine, text
 
+from openfurrow.core.fieldbook.book import field_book
+from openfurrow.core.fieldbook.records import Record
+from openfurrow.core.plan import plan
+from openfurrow.core.reading import parse
+from openfurrow.demo.designs import larkspur
 from openfurrow.demo.seed import CREW_LEAD
 from openfurrow.store import photos
 from tests.conftest import signed_in
@@ -235,6 +240,28 @@ def test_what_is_read_is_told_in_the_book_in_the_files_and_on_the_stage(
         if one["stage"] == "fieldbook"
     )
     assert state["state"] == "look"
+
+
+@pytest.mark.parametrize("units", ["us", "metric"])
+def test_what_a_phone_looks_up_is_what_the_server_says_of_the_same_reading(
+    planner: httpx.Client, job: str, units: str
+) -> None:
+    found = book(planner, job, units)
+    strings = field_book(larkspur(), plan(larkspur()), ()).strings
+    degree = found["warm_unit"]
+    for string, told in zip(strings, found["strings"], strict=True):
+        assert (string.of, string.modules) == (told["of"], told["modules"])
+        for rung in found["warmths"][told["warmth"]]:
+            warm = parse(f"{rung['warm']} {degree}", "temperature", units)  # type: ignore[arg-type]
+            at = {"kind": "voltage", "typed": "", "by": "", "device": "", "east_m": 0, "north_m": 0}
+            for volts, sound in (
+                (rung["low_v"] - 0.01, False),
+                (rung["low_v"] + 0.01, True),
+                (rung["high_v"] - 0.01, True),
+                (rung["high_v"] + 0.01, False),
+            ):
+                read = Record(id="x", of="x", value=volts, beside=warm, at=datetime.now(UTC), **at)
+                assert string.right(read) is sound, (rung, volts)
 
 
 def test_a_clock_that_is_ahead_does_not_have_the_last_word_for_good(

@@ -1,13 +1,14 @@
 import type { Table } from "../api/client";
 
 // So many columns stand side by side on a desk's screen only if they are set closer.
-const MANY_COLUMNS = 10;
+const [MANY_COLUMNS, MOST_COLUMNS] = [10, 12];
 
 /** A list a crew works from. */
 export function TableView({ table }: { table: Table }) {
   const close = table.columns.length >= MANY_COLUMNS;
-  const room = close ? "px-1" : "px-1.5";
-  const figures = close ? "text-[13px]" : "text-[14.5px]";
+  const closest = table.columns.length >= MOST_COLUMNS;
+  const room = closest ? "px-[3px]" : close ? "px-1" : "px-1.5";
+  const figures = closest ? "text-[12px]" : close ? "text-[13px]" : "text-[14.5px]";
   return (
     <figure
       className="scroll-cue h-full min-h-0 overflow-auto border border-base-300"
