@@ -57,6 +57,23 @@ def test_a_link_shows_the_papers_and_nothing_else(
         assert guest.get(path, cookies={"furrow_sign_in": token}).status_code == 401
 
 
+def test_a_job_of_which_nothing_is_known_is_looked_at_as_that(
+    planner: httpx.Client, guest: httpx.Client
+) -> None:
+    own = f"/jobs/{planner.post('/jobs', json={'name': 'Kestrel barn'}).json()['id']}"
+    token = link(planner, own).json()["token"]
+    seen = guest.get(f"/look/{token}").json()
+    assert seen["missing"] > 10 and seen["pages"][0]["title"] == "The job"
+    assert not any("Footings" in page["title"] for page in seen["pages"])
+    assert guest.get(f"/look/{token}/papers.pdf").status_code == 200
+    # Nor has its field book anything to build from.
+    assert planner.get(f"{own}/field").status_code == 422
+    assert planner.get(f"{own}/files/as-built.csv").status_code == 422
+    for stage in ("fieldbook", "handover"):
+        shown = planner.get(f"{own}/stages/{stage}").json()["stage"]
+        assert shown["answers"] == [] and shown["drawings"] == [] and shown["tables"] == []
+
+
 def test_only_a_good_link_leads_anywhere(
     planner: httpx.Client, guest: httpx.Client, job: str, store: Engine
 ) -> None:
