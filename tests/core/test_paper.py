@@ -13,7 +13,7 @@ from pypdf import PdfReader
 
 from openfurrow.core.as_built import as_built
 from openfurrow.core.beginning import from_nothing
-from openfurrow.core.design import Design
+from openfurrow.core.design import ARRAY_STAGES, Design
 from openfurrow.core.plan import Plan, plan
 from openfurrow.core.quantities import FOOT_M
 from openfurrow.demo.designs import grifo, larkspur_with_pump_house, quillay
@@ -23,6 +23,7 @@ from openfurrow.sheets.marks import Drawing, box, dimension, drawing, label, lin
 from openfurrow.sheets.paper.scale import fitted
 from openfurrow.sheets.paper.svg import FOOT, PAD, drawing_svg
 from openfurrow.sheets.paper.words import EDGE, placed, width_of
+from openfurrow.sheets.write import stage_sheet
 from tests.designs import plain_larkspur
 
 SVG = "{http://www.w3.org/2000/svg}"
@@ -192,6 +193,32 @@ def test_every_number_of_every_stage_stands_in_the_set(paper: str) -> None:
         assert f"sheet {number} of {len(sheets)}" in sheet
         assert "revision 4, issued, saved 2026-04-01 09:30 UTC" in sheet
         assert "Made 2026-04-02" in sheet
+
+
+def test_every_array_stands_in_the_set_with_its_stakes_its_strings_and_its_way() -> None:
+    design = larkspur_with_pump_house()
+    found = whole(design)
+    sheets = read(design, Setting("letter", "us"))
+    every = " ".join(sheets)
+    for one in found.each():
+        for stage in (*ARRAY_STAGES, "trench", "wiring", "stakeout", "materials"):
+            sheet = stage_sheet(stage, design, one, "us")
+            for answer in sheet.answers:
+                assert answer.label in every and " ".join(answer.text.split()) in every
+        name = one.array.name
+        for title in ("Stakes", "Wiring", "Trench", "Footings"):
+            assert any(f"{title}, {name}, sheet" in sheet for sheet in sheets), (title, name)
+        # Every stake's line, number for number.
+        (stakes,) = stage_sheet("stakeout", design, one, "us").tables
+        own = " ".join(sheet for sheet in sheets if f"Stakes, {name}, sheet" in sheet)
+        assert stakes.left_out == 0 and len(stakes.rows) == one.places.line.size
+        for row in stakes.rows:
+            assert " ".join(" ".join(cell.split()) for cell in row if cell) in own
+    # What all of them share is shown once.
+    titles = [page.title for page in pages(design, found, "us")]
+    assert len(titles) == len(set(titles))
+    materials = [page for page in pages(design, found, "us") if page.title.startswith("Materials")]
+    assert sum(table.key == "materials" for page in materials for table in page.tables) == 1
 
 
 def test_a_name_is_no_program() -> None:

@@ -1,8 +1,9 @@
 """What stands on each sheet of the set: words in the reader's units, and drawings to be set as SVG."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
+from typing import TypeVar
 
 from openfurrow.core.design import ARRAY_STAGES, BUILT_STAGES, Design
 from openfurrow.core.fields import array_labels
@@ -49,6 +50,9 @@ TITLES = {
 }
 # What of a stage is worked out line by line, so that it can be followed with a pencil.
 WORKED = ("structure", "footings")
+# Stages that are the job's own, but whose screens show the array that is open.
+OF_EACH = (*ARRAY_STAGES, "trench", "wiring", "stakeout", "materials")
+T = TypeVar("T")
 # So many values of practice are named on the cover sheet; the rest are counted.
 MOST_NAMED = 40
 
@@ -95,17 +99,46 @@ def pages(design: Design, plan: Plan, units: UnitSystem) -> Iterator[Page]:
             if stage in plan.built:
                 yield _of_stage(stage_sheet(stage, design, plan, units), TITLES[stage])
             continue
-        for one in plan.each() if stage in ARRAY_STAGES else (plan,):
+        shown = _Shown()
+        for one in plan.each() if stage in OF_EACH else (plan,):
             if not one.has(stage):
                 continue
-            of = f", {labels[one.array.id]}" if stage in ARRAY_STAGES and plan.several else ""
-            sheet = stage_sheet(stage, design, one, units)
-            yield _of_stage(sheet, f"{TITLES[stage]}{of}")
+            of = f", {labels[one.array.id]}" if stage in OF_EACH and plan.several else ""
+            page = shown.rest_of(
+                _of_stage(stage_sheet(stage, design, one, units), f"{TITLES[stage]}{of}")
+            )
+            if page is None:
+                continue
+            yield page
             if stage in WORKED:
                 yield Page(
                     title=f"{TITLES[stage]}{of}: worked out line by line",
-                    workings=tuple(a for a in sheet.answers if a.working.formula or a.working.note),
+                    workings=tuple(a for a in page.answers if a.working.formula or a.working.note),
                 )
+
+
+class _Shown:
+    """What stands on the sheets of a stage already: what all arrays share is shown once."""
+
+    def __init__(self) -> None:
+        self._seen: list[object] = []
+
+    def _new(self, items: tuple[T, ...]) -> tuple[T, ...]:
+        fresh = tuple(item for item in items if item not in self._seen)
+        self._seen += fresh
+        return fresh
+
+    def rest_of(self, page: Page) -> Page | None:
+        """The page with what is not shown yet; None where that is nothing."""
+        rest = replace(
+            page,
+            drawings=self._new(page.drawings),
+            answers=self._new(page.answers),
+            checks=self._new(page.checks),
+            tables=self._new(page.tables),
+        )
+        new = rest.drawings or rest.answers or rest.checks or rest.tables
+        return rest if new else None
 
 
 def _of_stage(sheet: StageSheet, title: str) -> Page:
