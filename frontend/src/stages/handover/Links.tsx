@@ -23,7 +23,7 @@ export function Links({ id, readOnly }: { id: string; readOnly: boolean }) {
   const address = make.data && `${location.origin}/look/${make.data.token}`;
   const wrong = wordsOf(make.error ?? take.error ?? error);
   return (
-    <section aria-label="Who may look" className="border-t border-base-300 p-3">
+    <section aria-label="Who may look" className="border-t border-base-300 p-3 print:hidden">
       <h2 className="font-semibold">Who may look</h2>
       <ul>
         {links.map((link) => (

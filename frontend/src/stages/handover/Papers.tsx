@@ -11,7 +11,7 @@ const PAPERS: [Paper, string][] = [
 export function Papers({ view }: { view: JobView }) {
   const [paper, setPaper] = useState<Paper>(view.units === "us" ? "letter" : "a4");
   return (
-    <section aria-label="Papers" className="p-3">
+    <section aria-label="Papers" className="p-3 print:hidden">
       <h2 className="font-semibold">Papers</h2>
       <p className="text-secondary text-[13px]">
         Drawings, numbers, the heaviest support line by line, lists, and what was built: of the newest revision that was
