@@ -63,7 +63,7 @@ def phone(browser: Browser, store: Engine, address: str) -> Iterator[Page]:
     errors: list[str] = []
     page.on("pageerror", lambda error: errors.append(str(error)))
     # Before anybody has signed in the server says so; where there is no network the browser does.
-    expected = ("401", "503", "ERR_INTERNET_DISCONNECTED")
+    expected = ("401", "422", "503", "ERR_INTERNET_DISCONNECTED")
     page.on(
         "console",
         lambda said: (

@@ -176,6 +176,31 @@ def test_a_photo_is_made_smaller_kept_and_sent_before_what_it_is_of(phone: Page,
     assert size == [1600, 1067]
 
 
+def test_what_cannot_be_read_is_told_and_keeps_nothing_else_from_being_sent(
+    phone: Page, store: Engine
+) -> None:
+    def refuse(route: Route) -> None:
+        if "OF-BAD" in (route.request.post_data or ""):
+            said = {"title": "Not valid", "status": 422, "detail": "OF-BAD cannot be read."}
+            route.fulfill(status=422, json=said)
+        else:
+            route.continue_()
+
+    open_book(phone)
+    part(phone, "Modules")
+    phone.route("**/field/records", refuse)
+    phone.context.set_offline(True)
+    entry = phone.get_by_placeholder("scan or type")
+    for serial in ("OF-1", "OF-BAD", "OF-2", "OF-3"):
+        entry.fill(serial)
+        phone.keyboard.press("Enter")
+        expect(entry).to_have_value("")
+    phone.context.set_offline(False)
+    expect(phone.get_by_test_id("waiting")).to_have_text("1 not yet sent", timeout=20_000)
+    assert sorted(typed for *_, typed in eventually(store, 3)) == ["OF-1", "OF-2", "OF-3"]
+    expect(phone.get_by_role("alert")).to_contain_text("OF-BAD cannot be read")
+
+
 # --- without a network -------------------------------------------------------------------------
 @pytest.fixture
 def device(browser: Browser, engine: Engine, address: str) -> Iterator[BrowserContext]:

@@ -4,6 +4,8 @@ import { outbox, type Waiting } from "./outbox";
 
 const TRIES_EVERY_MS = 5000;
 const TOGETHER = 100;
+/** What the server says of what it cannot read. */
+const UNREADABLE = 422;
 
 export interface Book {
   view: FieldView | null;
@@ -16,6 +18,21 @@ export interface Book {
   add: (record: FieldRecord) => Promise<void>;
 }
 
+/** Records of one breath, each photo before what it is of: a record that is kept has its photo. */
+async function send(job: string, part: Waiting[]): Promise<void> {
+  for (const { record } of part) {
+    const held = record.photo ? await outbox.photo(record.photo) : undefined;
+    if (!held) continue;
+    await api.keepPhoto(job, held.hash, held.content);
+    await outbox.photoSent(held.hash);
+  }
+  await api.addRecords(
+    job,
+    part[0]?.units ?? "us",
+    part.map(({ record }) => record),
+  );
+}
+
 /** The field book of a job: from the server, or as it was seen last; what is measured is sent when it can be. */
 export function useFieldBook(account: string, job: string, units: Units | null): Book {
   const [view, setView] = useState<FieldView | null>(null);
@@ -26,6 +43,8 @@ export function useFieldBook(account: string, job: string, units: Units | null):
   // What waited when this screen looked last: another tab of the device may have sent it since.
   const held = useRef(new Set<string>());
   const behind = useRef(false);
+  // What the server could not read: told, kept here, and in nobody's way.
+  const stuck = useRef(new Set<string>());
 
   const look = useCallback(async () => {
     const all = await outbox.of(account, job);
@@ -49,9 +68,11 @@ export function useFieldBook(account: string, job: string, units: Units | null):
   const flush = useCallback(async () => {
     if (busy.current) return;
     busy.current = true;
+    // After a refusal one by one, so that it is known which it was.
+    let together = TOGETHER;
     try {
       for (;;) {
-        const all = await look();
+        const all = (await look()).filter(({ id }) => !stuck.current.has(id));
         const first = all[0];
         if (!first) {
           if (!behind.current) break;
@@ -62,21 +83,19 @@ export function useFieldBook(account: string, job: string, units: Units | null):
         }
         // Those that were tapped in the same units go together.
         const end = all.findIndex(({ units: of }) => of !== first.units);
-        const part = all.slice(0, Math.min(end < 0 ? all.length : end, TOGETHER));
-        // A photo before what it is of: a record that is kept has its photo.
-        for (const { photo } of part.map(({ record }) => record)) {
-          const held = photo ? await outbox.photo(photo) : undefined;
-          if (!held) continue;
-          await api.keepPhoto(job, held.hash, held.content);
-          await outbox.photoSent(held.hash);
+        const part = all.slice(0, Math.min(end < 0 ? all.length : end, together));
+        try {
+          await send(job, part);
+        } catch (error) {
+          if (!(error instanceof Problem) || error.details.status !== UNREADABLE) throw error;
+          together = 1;
+          if (part.length > 1) continue;
+          stuck.current.add(first.id);
+          setRefused(error.message);
+          continue;
         }
-        await api.addRecords(
-          job,
-          first.units,
-          part.map(({ record }) => record),
-        );
         await outbox.sent(part.map(({ id }) => id));
-        setRefused("");
+        if (stuck.current.size === 0) setRefused("");
         behind.current = true;
       }
     } catch (error) {
