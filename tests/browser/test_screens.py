@@ -9,7 +9,8 @@ import pytest
 from playwright.sync_api import Browser, Locator, Page, Route, expect
 from sqlalchemy import Engine
 
-from openfurrow.core.design import PLACES
+from openfurrow.core.as_built import as_built
+from openfurrow.core.design import PLACES, Design
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import format_value
 from openfurrow.demo.seed import CREW_LEAD, PASSWORD
@@ -387,10 +388,11 @@ def test_a_field_says_where_its_value_comes_from_without_moving_the_page(page: P
     assert box["y"] + scrolled == pytest.approx(before["y"], abs=1)
 
 
-def test_every_stage_shows_the_plans_own_numbers(page: Page, demo_plan: Plan) -> None:
+def test_every_stage_shows_the_plans_own_numbers(page: Page, demo: Design, demo_plan: Plan) -> None:
+    whole = as_built(demo, demo_plan)
     for stage in PLACES:
         go(page, stage)
-        for found in getattr(demo_plan, stage).answers:
+        for found in whole.shown(stage)[0]:
             if found.headline:
                 text = format_value(found.value, found.kind, "us")
                 expect(answer(page, stage, found.key)).to_have_text(text)

@@ -47,17 +47,17 @@ export function MadeFile({ id, ask: begin, words, file }: Props) {
             <div className="bg-primary h-full" style={{ width: `${100 * work.share}%` }} />
           </div>
           <span role="status">{work.words}</span>
-          <button type="button" className="btn btn-sm" onClick={() => stop.mutate()}>
+          <button type="button" className="btn btn-sm pointer-coarse:h-12!" onClick={() => stop.mutate()}>
             Stop
           </button>
         </>
       ) : (
-        <button type="button" className="btn btn-sm" onClick={() => ask.mutate()}>
+        <button type="button" className="btn btn-sm pointer-coarse:h-12!" onClick={() => ask.mutate()}>
           {words}
         </button>
       )}
       {work?.state === "done" && (
-        <a className="link" href={workResult(id, work.id)} download>
+        <a className="link pointer-coarse:min-h-11 content-center" href={workResult(id, work.id)} download>
           {file}, {work.words}
         </a>
       )}

@@ -28,7 +28,7 @@ function Given({ id }: { id: string }) {
       <p>
         What is measured on site is written down in the field book, on a phone in the hand. It works without a network.
       </p>
-      <Link to={`/jobs/${id}/field`} className="btn btn-primary mt-2 w-full">
+      <Link to={`/jobs/${id}/field`} className="btn btn-primary mt-2 w-full pointer-coarse:h-12!">
         Open the field book
       </Link>
       <p className="text-secondary pt-2">
