@@ -9,6 +9,7 @@ from openfurrow.core.quantities import UnitSystem, format_value
 
 # Said of a post that reached what was planned, to the mark of a tape.
 MARK_M = 0.0008
+TWO_DIFFER = "two differ: measure again, both together"
 
 
 def cut_words(high_m: float, carries: bool, units: UnitSystem) -> str:
@@ -53,7 +54,7 @@ def post_words(post: BuiltPost, units: UnitSystem) -> str:
     if leans:
         said.append(leans)
     if post.asked:
-        said.append("two differ: measure again, both together")
+        said.append(TWO_DIFFER)
     return "; ".join(said)
 
 
@@ -73,9 +74,10 @@ def cover_words(station: Station, units: UnitSystem) -> str:
             return ""
         case "not sound":
             short = format_value(station.least_m - (station.cover_m or 0.0), "tape", units)
-            return f"dig {short} deeper: less than is asked for"
+            deeper = f"dig {short} deeper: less than is asked for"
+            return f"{deeper}; {TWO_DIFFER}" if station.asked else deeper
         case "asked":
-            return "two differ: measure again, both together"
+            return TWO_DIFFER
         case "shallow":
             return "enough by the rules, less than planned"
         case "sound":
@@ -90,13 +92,15 @@ def string_words(string: Tested, units: UnitSystem) -> str:
         case "reversed":
             said = ["plus is on minus: a plug is reversed"]
         case "asked":
-            said = ["two differ: measure again, both together"]
+            said = []
         case "sound":
             said = ["as its modules should"]
         case "not sound":
             said = [_wrong_words(string, units)]
     if string.insulated is not None:
         said.append("insulated" if string.insulated else "not insulated: leave it open")
+    if string.asked:
+        said.append(TWO_DIFFER)
     return "; ".join(said)
 
 

@@ -100,6 +100,7 @@ class PostView(BaseModel):
     leans: str
     refused: bool
     verdict: Verdict
+    asked: bool
     words: str
     records: tuple[RecordView, ...]
 
@@ -117,6 +118,7 @@ class CoverView(BaseModel):
     planned: str
     cover: str
     verdict: CoverVerdict
+    asked: bool
     words: str
     records: tuple[RecordView, ...]
 
@@ -141,6 +143,7 @@ class StringView(BaseModel):
     volts: str
     insulation: str
     verdict: StringVerdict
+    asked: bool
     words: str
     records: tuple[RecordView, ...]
 

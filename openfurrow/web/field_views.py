@@ -79,6 +79,7 @@ def _post(post: BuiltPost, ladder: int, tape_m: float, called: str, units: UnitS
         leans=text(post.leans_deg, "angle"),
         refused=post.refused,
         verdict=post.verdict,
+        asked=post.asked,
         words=post_words(post, units),
         records=_records((*post.records, *post.tops, *post.plumbs), units),
     )
@@ -129,6 +130,7 @@ def _cover(station: Station, units: UnitSystem) -> CoverView:
         planned=format_value(station.planned_m, "tape", units),
         cover="" if cover is None else format_value(cover, "tape", units),
         verdict=station.verdict,
+        asked=station.asked,
         words=cover_words(station, units),
         records=_records(station.records, units),
     )
@@ -182,6 +184,7 @@ def _strings(
                 volts="" if last is None else format_value(last.value, "voltage", units),
                 insulation="" if drier is None else format_value(drier, "insulation", units),
                 verdict=string.verdict,
+                asked=string.asked,
                 words=string_words(string, units),
                 records=_records((*string.records, *string.insulation), units),
             )

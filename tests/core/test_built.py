@@ -380,6 +380,31 @@ def test_nothing_is_built_of_what_cannot_be_planned() -> None:
         handover_of(found)
 
 
+def test_who_settles_a_depth_settles_nothing_else_and_what_was_short_can_be_settled() -> None:
+    design = plain_larkspur()
+    post = book(design).posts[0]
+    where = {"east_m": post.east_m, "north_m": post.north_m}
+    short = made("refusal", post.of, 0.5, by="Tobin", **where)
+    top = made("top", post.of, post.rod_m, by="Tobin", **where)
+    deep = made("depth", post.of, post.planned_m, by="Wren", **where)
+    both = book(design, short, top, deep).posts[0]
+    # The shallower counts, and that two differ is known all the same.
+    assert both.verdict == "not sound" and both.asked
+    again = made(
+        "depth", post.of, post.planned_m, by="Wren", settles=(short.id, top.id, deep.id), **where
+    )
+    after = book(design, short, top, deep, again).posts[0]
+    assert after.verdict == "sound" and not after.asked and after.off_m == 0.0
+    # So of a string whose plug was turned, and of a wire that was mended.
+    string = book(design).strings[0]
+    turned = made("voltage", string.of, -400.0, beside=20.0)
+    right = made("voltage", string.of, string.expected_v(20.0), beside=20.0, by="Wren")
+    assert book(design, turned, right).strings[0].asked
+    wet, dry = made("insulation", string.of, 1e5), made("insulation", string.of, 3e8, by="Wren")
+    assert book(design, wet, dry).strings[0].asked
+    assert not book(design, dry, made("insulation", string.of, 9e8)).strings[0].asked
+
+
 def test_records_come_in_any_order_and_twice_and_nothing_is_lost() -> None:
     design = plain_larkspur()
     one = book(design).strings[0]

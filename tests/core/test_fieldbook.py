@@ -285,7 +285,8 @@ class Devices(RuleBasedStateMachine):
     @staticmethod
     def by_hand(made: list[Record]) -> dict[tuple[str, str], list[str]]:
         """The newest of each hand that nobody settled, written another way."""
-        settled = {one for each in made for one in each.settles}
+        of_what = {one.id: one.of for one in made}
+        settled = {one for each in made for one in each.settles if of_what.get(one) == each.of}
         found: dict[tuple[str, str], list[Record]] = {}
         for of, by in {(one.of, one.by) for one in made}:
             theirs = [one for one in made if (one.of, one.by) == (of, by) and one.id not in settled]

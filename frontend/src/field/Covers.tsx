@@ -5,7 +5,7 @@ import type { Waiting } from "./outbox";
 import { lengthOf, metres, NOTHING, written } from "./pad";
 import { Between, KeepIt, LengthPad, Note, Verdict } from "./Pads";
 import { Photo } from "./Photo";
-import { recordOf } from "./record";
+import { recordOf, settledBy } from "./record";
 import { Row } from "./Row";
 import { Told } from "./Told";
 
@@ -85,7 +85,7 @@ function CoverEntry({ view, cover, add, go, close }: EntryProps) {
       recordOf("cover", cover, written(tapped, view.units), {
         note,
         photo,
-        settles: cover.verdict === "asked" ? cover.records.map(({ id }) => id) : [],
+        settles: settledBy("cover", cover),
       }),
     ).then(() => {
       setTapped(NOTHING);

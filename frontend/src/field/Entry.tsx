@@ -7,7 +7,7 @@ import type { Waiting } from "./outbox";
 import { cutWords, metres, NOTHING, written } from "./pad";
 import { Between, KeepIt, LengthPad, Note, NumberPad, Verdict } from "./Pads";
 import { Photo } from "./Photo";
-import { recordOf } from "./record";
+import { recordOf, settledBy } from "./record";
 import { Told } from "./Told";
 
 /** A post with what this device holds of it and has not sent. */
@@ -59,7 +59,7 @@ export function Entry({ view, shown, kind, setKind, add, go, close }: Props) {
       recordOf(kind, post, kind === "plumb" ? writtenNumber(leans, "°") : written(tapped, view.units), {
         note,
         photo,
-        settles: post.verdict === "asked" ? post.records.map(({ id }) => id) : [],
+        settles: settledBy(kind, post),
       }),
     ).then(() => {
       setTapped(NOTHING);

@@ -4,7 +4,7 @@ import { State } from "../ui/State";
 import { NO_NUMBER, valueOf, writtenNumber, type Number } from "./numbers";
 import type { Waiting } from "./outbox";
 import { Between, KeepIt, Note, NumberPad, Verdict } from "./Pads";
-import { nowhere, recordOf } from "./record";
+import { nowhere, recordOf, settledBy } from "./record";
 import { Row } from "./Row";
 import { Told } from "./Told";
 import { voltsSaid } from "./volts";
@@ -79,14 +79,14 @@ function StringEntry({ view, string, warm, setWarm, add, go, close }: EntryProps
   const ready = earth ? !Number.isNaN(valueOf(ohms)) : !Number.isNaN(valueOf(volts)) && !Number.isNaN(valueOf(warm));
   const insulated = valueOf(ohms) >= view.least_insulation_mohm;
   const save = () => {
-    const about = {
-      note,
-      settles: string.verdict === "asked" && !earth ? string.records.map(({ id }) => id) : [],
-    };
     const record = earth
-      ? recordOf("insulation", nowhere(string.of), writtenNumber(ohms, "MΩ"), { note })
+      ? recordOf("insulation", nowhere(string.of), writtenNumber(ohms, "MΩ"), {
+          note,
+          settles: settledBy("insulation", string),
+        })
       : recordOf("voltage", nowhere(string.of), writtenNumber(volts, "V"), {
-          ...about,
+          note,
+          settles: settledBy("voltage", string),
           beside: writtenNumber(warm, view.warm_unit),
         });
     void add(record).then(() => {

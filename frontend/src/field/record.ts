@@ -1,4 +1,4 @@
-import type { FieldRecord } from "../api/client";
+import type { FieldRecord, KeptRecord } from "../api/client";
 import { deviceName } from "./outbox";
 
 type Kind = FieldRecord["kind"];
@@ -31,6 +31,14 @@ export function recordOf(
     settles: more.settles ?? [],
     device_time: new Date().toISOString(),
   };
+}
+
+const DEPTHS: Kind[] = ["depth", "refusal"];
+
+/** What a new measurement decides between: where two differ, those of the same kind, and no others. */
+export function settledBy(kind: Kind, { asked, records }: { asked: boolean; records: KeptRecord[] }): string[] {
+  const same = DEPTHS.includes(kind) ? DEPTHS : [kind];
+  return asked ? records.filter((record) => same.includes(record.kind)).map(({ id }) => id) : [];
 }
 
 /** Of a thing that stands nowhere in particular. */

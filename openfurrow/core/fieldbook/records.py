@@ -97,7 +97,13 @@ def standing(records: Iterable[Record]) -> dict[tuple[str, str], tuple[Record, .
     how often a record comes; clocks that stand alike do not lose one that was settled on.
     """
     known = {record.id: record for record in records}
-    settled = {one for record in known.values() for one in record.settles if one != record.id}
+    settled = {
+        one
+        for record in known.values()
+        for one in record.settles
+        # Who measures a depth again says nothing of how the post leans.
+        if one != record.id and one in known and known[one].about == record.about
+    }
     newest: dict[tuple[tuple[str, str], str], Record] = {}
     for record in known.values():
         if record.id in settled:

@@ -49,6 +49,13 @@ class Tested:
         return abs(record.value - expected) <= share() * expected
 
     @property
+    def asked(self) -> bool:
+        """Whether two who read it differ, by its voltage or by whether it is insulated."""
+        parts = [record.value / self.expected_v(_warm(record)) for record in self.records]
+        dry = {one.value >= constant("common", "least_insulation_ohm").value for one in self.insulation}
+        return max(parts, default=0.0) - min(parts, default=0.0) > ALIKE_SHARE or len(dry) > 1
+
+    @property
     def verdict(self) -> StringVerdict:
         """What may be said of its voltage. One reading that is wrong is enough."""
         if not self.records:
@@ -57,8 +64,7 @@ class Tested:
             return "reversed"
         if not all(map(self.right, self.records)):
             return "not sound"
-        parts = tuple(record.value / self.expected_v(_warm(record)) for record in self.records)
-        return "asked" if max(parts) - min(parts) > ALIKE_SHARE else "sound"
+        return "asked" if self.asked else "sound"
 
     @property
     def insulated(self) -> bool | None:

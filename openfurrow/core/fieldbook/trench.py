@@ -48,13 +48,18 @@ class Station:
         return min((record.value for record in self.records), default=None)
 
     @property
+    def asked(self) -> bool:
+        """Whether two who read it differ, so that somebody has to look again."""
+        return differ(self.records, ALIKE_M)
+
+    @property
     def verdict(self) -> CoverVerdict:
         """What may be said of it."""
         if self.cover_m is None:
             return "not yet"
         if self.cover_m < self.least_m - HAIR_M:
             return "not sound"
-        if differ(self.records, ALIKE_M):
+        if self.asked:
             return "asked"
         return "shallow" if self.cover_m < self.planned_m - ALIKE_M else "sound"
 
