@@ -221,6 +221,23 @@ def test_every_array_stands_in_the_set_with_its_stakes_its_strings_and_its_way()
     assert sum(table.key == "materials" for page in materials for table in page.tables) == 1
 
 
+def test_arrays_that_are_alike_have_each_their_own_drawings() -> None:
+    design = plain_larkspur()
+    (first,) = design.arrays
+    twin = first.model_copy(
+        update={
+            "id": "twin",
+            "name": "Twin",
+            "rows": first.rows.model_copy(update={"at_north_m": 40.0}),
+        }
+    )
+    both = design.model_copy(update={"arrays": (first, twin)})
+    found = list(pages(both, whole(both), "us"))
+    for title in ("Rows", "Structure", "Footings", "Frame", "Modules"):
+        own = [page for page in found if page.title.startswith(f"{title}, ") and page.drawings]
+        assert len(own) == 2, title
+
+
 def test_a_name_is_no_program() -> None:
     name = '#panic("x") *bold* $x^2$ _a_ \\ <b> "5\' @ref // https://x'
     design = plain_larkspur().model_copy(update={"name": name})

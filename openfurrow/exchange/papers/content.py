@@ -104,9 +104,9 @@ def pages(design: Design, plan: Plan, units: UnitSystem) -> Iterator[Page]:
             if not one.has(stage):
                 continue
             of = f", {labels[one.array.id]}" if stage in OF_EACH and plan.several else ""
-            page = shown.rest_of(
-                _of_stage(stage_sheet(stage, design, one, units), f"{TITLES[stage]}{of}")
-            )
+            whole = _of_stage(stage_sheet(stage, design, one, units), f"{TITLES[stage]}{of}")
+            # What is an array's own stands on its sheet, even where another looks just like it.
+            page = whole if stage in ARRAY_STAGES else shown.rest_of(whole)
             if page is None:
                 continue
             yield page
