@@ -1,0 +1,193 @@
+"""Light that comes back from the ground between and below the rows, onto the glass and its back.
+
+In the section square to the rows the ground is a line. Each place of it is lit by the sun unless a
+shadow lies there, and by as much of the sky as the rows leave; what a face sees of each place is
+weighed once, so that an hour's shadow is an interval of a running sum.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from openfurrow.core.energy.ahead import level_bearing
+from openfurrow.core.energy.sky import Sky
+from openfurrow.core.rows.geometry import TableSection
+
+Floats = NDArray[np.float64]
+
+# How far to either side the ground is weighed, in chords: one row by itself, and one of many. Into so
+# many places, the nearer the closer together.
+REACH_ALONE, REACH_CHORDS, PLACES, NEAR = 60.0, 10.0, 320, 0.3
+SLICES = 10
+# Directions in which a place of the ground looks for sky, and rows on either side it looks past.
+LOOKS, ROWS_PAST = 60, 4
+LOWEST_SLOPE = 0.02
+# Places of one pitch, once the others are put on it.
+FOLDED = 65
+
+
+@dataclass(frozen=True)
+class Face:
+    """What one face of a row sees of the ground: ``places_m`` and the running sum of its weight there.
+
+    ``sky_there`` is the sky that the ground it sees sees itself, weighed; the sum ends at the share of
+    all that the face sees.
+    """
+
+    places_m: Floats
+    running: Floats
+    sky_there: float
+
+    @property
+    def share(self) -> float:
+        """Of all that the face sees, the ground's share."""
+        return float(self.running[-1])
+
+    def between(self, low_m: Floats, high_m: Floats) -> Floats:
+        """The weight of an interval of the ground."""
+        at = np.interp(high_m, self.places_m, self.running) - np.interp(
+            low_m, self.places_m, self.running
+        )
+        return np.asarray(at)
+
+
+@dataclass(frozen=True)
+class RowsOver:
+    """A section of endless rows at ``pitch_m`` (None: one row by itself), lower edges ``low_m`` up."""
+
+    section: TableSection
+    low_m: float
+    pitch_m: float | None
+
+    @property
+    def shifts_m(self) -> Floats:
+        """Where the other rows stand from this one."""
+        if self.pitch_m is None:
+            return np.empty(0)
+        steps = np.arange(1, ROWS_PAST + 1)
+        return np.asarray(np.concatenate((-steps[::-1], steps)) * self.pitch_m)
+
+
+def ground_seen(rows: RowsOver) -> tuple[Face, Face]:
+    """What the glass sees of the ground, and what its back does."""
+    section = rows.section
+    far_out = np.arcsinh((REACH_ALONE if rows.pitch_m is None else REACH_CHORDS) / NEAR)
+    edges = section.chord_m * NEAR * np.sinh(np.linspace(-far_out, far_out, PLACES + 1))
+    places = (edges[1:] + edges[:-1]) / 2
+    sky_there = _sky_over(rows, places)
+    tilt = np.radians(section.tilt_deg)
+    up = (np.arange(SLICES) + 0.5) / SLICES * section.chord_m
+    at = np.stack((up * np.cos(tilt), rows.low_m + up * np.sin(tilt)), axis=1)
+    gone = np.stack((places[None, :] - at[:, :1], np.broadcast_to(-at[:, 1:], (SLICES, PLACES))), -1)
+    far = np.hypot(gone[..., 0], gone[..., 1])
+    front = (-np.sin(tilt) * gone[..., 0] + np.cos(tilt) * gone[..., 1]) / far
+    down = at[:, 1, None] / far
+    open_way = ~_hidden(rows, at, places)
+    faces = []
+    for turned in (front, -front):
+        weight = (np.maximum(turned, 0.0) * down / (2 * far) * open_way).mean(axis=0) * np.diff(edges)
+        total = weight.sum()
+        there = float((weight * sky_there).sum() / total) if total > 0 else 1.0
+        faces.append(Face(edges, np.concatenate(([0.0], np.cumsum(weight))), there))
+    return faces[0], faces[1]
+
+
+def _hidden(rows: RowsOver, at: Floats, places: Floats) -> NDArray[np.bool_]:
+    """Whether a neighbour stands between places on the chord and on the ground: (slices, places)."""
+    section, found = rows.section, np.zeros((len(at), len(places)), dtype=bool)
+    depth, rise = section.level_depth_m, section.rise_m
+    for shift in rows.shifts_m[ROWS_PAST - 1 : ROWS_PAST + 1]:
+        low, high = (shift, rows.low_m), (shift + depth, rows.low_m + rise)
+        # On which side of the line from eye to ground the neighbour's edges lie.
+        east, up = places[None, :] - at[:, :1], -at[:, 1:]
+        sides = [east * (z - at[:, 1:]) - up * (x - at[:, :1]) for x, z in (low, high)]
+        # And on which side of the neighbour's plane eye and ground do.
+        eye = depth * (at[:, 1:] - low[1]) - rise * (at[:, :1] - low[0])
+        ground = depth * (0.0 - low[1]) - rise * (places[None, :] - low[0])
+        found |= (sides[0] * sides[1] < 0) & (eye * ground < 0)
+    return found
+
+
+def _sky_over(rows: RowsOver, places: Floats) -> Floats:
+    """Share of the even sky that each place of the ground sees past the rows over it."""
+    section = rows.section
+    looks = (np.arange(LOOKS) + 0.5) / LOOKS * np.pi
+    weight = np.sin(looks) * (np.pi / LOOKS) / 2
+    if rows.pitch_m is None:
+        own, shifts = places, np.zeros(1)
+    else:
+        # Places a pitch apart see the same.
+        own = np.arange(40) / 40 * rows.pitch_m
+        shifts = np.concatenate(([0.0], rows.shifts_m))
+    hidden = np.zeros((len(own), LOOKS), dtype=bool)
+    for shift in shifts:
+        ends = [
+            np.arctan2(z, x + shift - own)
+            for x, z in (
+                (0.0, rows.low_m),
+                (section.level_depth_m, rows.low_m + section.rise_m),
+            )
+        ]
+        low, high = np.minimum(*ends)[:, None], np.maximum(*ends)[:, None]
+        hidden |= (looks >= low) & (looks <= high)
+    seen = (~hidden * weight).sum(axis=1)
+    if rows.pitch_m is None:
+        return np.asarray(seen)
+    return np.asarray(np.interp(places % rows.pitch_m, own, seen, period=rows.pitch_m))
+
+
+def ground_light(rows: RowsOver, face: Face, sky: Sky, facing_deg: float, albedo: float) -> Floats:
+    """Watts a square metre that a face gets from the ground, over the steps of a sky.
+
+    The beam falls where no shadow lies; shadows of rows one behind the other do not add up.
+    """
+    up = sky.toward[:, 2]
+    square = sky.toward[:, :2] @ level_bearing(facing_deg)
+    slope = np.maximum(up, LOWEST_SLOPE)
+    section = rows.section
+    ends = [
+        x + z * square / slope
+        for x, z in (
+            (0.0, rows.low_m),
+            (section.level_depth_m, rows.low_m + section.rise_m),
+        )
+    ]
+    low, high = np.minimum(*ends), np.maximum(*ends)
+    shaded = _shaded(rows, face, low, high)
+    beam = np.maximum(sky.level_w_m2 - sky.diffuse_w_m2, 0.0)
+    diffuse = np.minimum(sky.diffuse_w_m2, sky.level_w_m2)
+    return np.asarray(albedo * (beam * (face.share - shaded) + diffuse * face.share * face.sky_there))
+
+
+def _shaded(rows: RowsOver, face: Face, low: Floats, high: Floats) -> Floats:
+    """The weight of the ground in shadow."""
+    if rows.pitch_m is None:
+        return face.between(low, high)
+    pitch = rows.pitch_m
+    high = np.minimum(high, low + pitch)
+    # Places a pitch apart are in shadow together: their weights are put on one another.
+    past = int(np.ceil(face.places_m[-1] / pitch)) + 1
+    within = np.linspace(0.0, pitch, FOLDED)
+    runs = np.interp(within[:, None] + np.arange(-past, past) * pitch, face.places_m, face.running)
+    folded = (runs - runs[0]).sum(axis=1)
+
+    def running(at: Floats) -> Floats:
+        turns = np.floor(at / pitch)
+        return np.asarray(turns * folded[-1] + np.interp(at - turns * pitch, within, folded))
+
+    return np.asarray(running(high) - running(low))
+
+
+def back_sky_share(rows: RowsOver) -> float:
+    """What the back sees of the even sky, past the row behind; all that it sees being 1."""
+    tilt = np.radians(rows.section.tilt_deg)
+    if rows.pitch_m is None:
+        return float((1 - np.cos(tilt)) / 2)
+    up = (np.arange(SLICES) + 0.5) / SLICES * rows.section.chord_m
+    level, height = up * np.cos(tilt), up * np.sin(tilt)
+    top = rows.section.rise_m + rows.section.rise_back * rows.pitch_m
+    away = rows.pitch_m + rows.section.level_depth_m - level
+    mask = np.minimum(np.maximum(np.arctan2(top - height, away), 0.0), tilt)
+    # The back looks away from the sun; over its plane the sky ends at the tilt.
+    return float(((1 - np.cos(tilt - mask)) / 2).mean())

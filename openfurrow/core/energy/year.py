@@ -1,0 +1,214 @@
+"""The year of an array: from open light to what its strings bring, loss after loss."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from openfurrow.core.energy.ahead import Ahead, band, sky_left
+from openfurrow.core.energy.cells import Cells, Electronics, kept_in_patches, kept_power
+from openfurrow.core.energy.glass import let_in, let_in_even
+from openfurrow.core.energy.ground_light import (
+    Face,
+    RowsOver,
+    back_sky_share,
+    ground_light,
+    ground_seen,
+)
+from openfurrow.core.energy.heat import RATED_W_M2, by_heat, cell_c
+from openfurrow.core.energy.plane import OnPlane, on_plane
+from openfurrow.core.energy.sky import Sky
+from openfurrow.core.rows.geometry import TableSection
+
+Floats = NDArray[np.float64]
+Integers = NDArray[np.int64]
+
+# What is lost, in the order in which it is taken: each is a share of what was left before it.
+LOST = ("things", "rows", "strings", "slant", "back", "dirt", "heat", "other")
+
+
+@dataclass(frozen=True, kw_only=True)
+class Panel:
+    """The modules: how they meet shade, heat, and light from behind.
+
+    ``back`` is the back's power over the front's, nought for a closed back.
+    """
+
+    cells: Cells
+    coefficient_per_c: float
+    back: float
+    electronics: Electronics
+
+
+@dataclass(frozen=True, kw_only=True)
+class Upkeep:
+    """What is said rather than computed: shares lost to dirt and to the rest, days under snow."""
+
+    albedo: float
+    dirt: float
+    other: float
+    snow_days: int
+
+
+@dataclass(frozen=True)
+class Around:
+    """What things that stand around leave, averaged over the glass.
+
+    ``light`` (steps) the share of the beam that still falls on it, ``power`` (steps) how often shade
+    lies on part of it, ``sky`` and ``horizon`` the shares of those that are seen.
+    """
+
+    blocked: Floats
+    sky: Floats
+    horizon: Floats
+
+
+NOTHING_AROUND = Around(np.zeros((1, 1)), np.ones(1), np.ones(1))
+
+
+@dataclass(frozen=True, kw_only=True)
+class Field:
+    """Tables by kind: normals (kinds, 3), modules of each, what stands before each, what around all.
+
+    ``over`` are the rows over the ground, of all kinds or of each; so are the normals.
+    """
+
+    over: tuple[RowsOver, ...]
+    facing_deg: float
+    along_deg: float
+    normals: Floats
+    modules: Floats
+    ahead: Ahead
+    around: Around
+
+    @property
+    def section(self) -> TableSection:
+        """That of its tables."""
+        return self.over[0].section
+
+
+@dataclass(frozen=True)
+class LightYear:
+    """What an array's modules give, per watt of theirs.
+
+    ``power`` (steps) is watts a rated watt of the whole array, before wires and inverters, and
+    ``by_kind_h`` (kinds) the year's full hours of each kind of table. ``open_h`` is the year's light on
+    the open plane in full hours (kWh/m²), ``left`` the share left after each of ``LOST`` in turn.
+    """
+
+    power: Floats
+    by_kind_h: Floats
+    open_h: float
+    left: tuple[float, ...]
+
+
+def light_year(sky: Sky, field: Field, panel: Panel, upkeep: Upkeep) -> LightYear:
+    """Follow the light of each kind of table through the year."""
+    light = on_plane(sky, field.normals, upkeep.albedo)
+    stages = _stages(sky, field, panel, upkeep, light)
+    share = field.modules / field.modules.sum()
+    sums = np.broadcast_arrays(*(stage.sum(axis=1) for stage in stages))
+    by_kind = np.array(sums) * sky.step_h / RATED_W_M2
+    totals = by_kind @ share
+    whole = max(float(totals[0]), 1e-12)
+    return LightYear(
+        power=np.asarray(share @ stages[-1] / RATED_W_M2),
+        by_kind_h=by_kind[-1],
+        open_h=float(totals[0]),
+        left=tuple((totals[1:] / whole).tolist()),
+    )
+
+
+def _stages(sky: Sky, field: Field, panel: Panel, upkeep: Upkeep, light: OnPlane) -> tuple[Floats, ...]:
+    """Light (kinds, steps) on the open plane, and what is left of it after each of ``LOST``."""
+    around = field.around
+    blocked = around.blocked.mean(axis=0)
+    seen, seen_band = float(around.sky.mean()), float(around.horizon.mean())
+    after_things = light.beam * (1 - blocked) + light.sky * seen + light.horizon * seen_band
+    after_things = after_things + light.ground
+    left_sky, left_band = sky_left(field.ahead, field.section)
+    faces = [ground_seen(rows) for rows in field.over]
+    ground = np.stack(
+        [
+            ground_light(rows, front, sky, field.facing_deg, upkeep.albedo)
+            for rows, (front, _) in zip(field.over, faces, strict=True)
+        ]
+    )
+    even = light.sky * seen * left_sky[:, None] + ground
+    even = np.maximum(even + light.horizon * seen_band * left_band[:, None], 0.0)
+    shade = band(field.ahead, field.section, sky, field.facing_deg, field.along_deg)
+    chord = field.section.chord_m
+    after_rows = light.beam * (1 - blocked) * (1 - shade.along * shade.height_m / chord) + even
+    whole = light.beam + even
+    diffuse = even / np.maximum(whole, 1e-9)
+    after_strings = whole * _kept(shade.height_m, shade.along, diffuse, around.blocked, panel)
+    after_slant = after_strings * _slant(light, field.normals)
+    after_back = after_slant + (_back(sky, field, faces, panel, upkeep) if panel.back else 0.0)
+    clean = after_back * (1 - upkeep.dirt) * free_of_snow(sky, upkeep.snow_days)
+    warm = clean * by_heat(cell_c(sky.air_c, after_back, sky.wind_m_s), panel.coefficient_per_c)
+    return (
+        light.whole,
+        after_things,
+        after_rows,
+        after_strings,
+        after_slant,
+        after_back,
+        clean,
+        warm,
+        warm * (1 - upkeep.other),
+    )
+
+
+def _kept(height_m: Floats, along: Floats, diffuse: Floats, blocked: Floats, panel: Panel) -> Floats:
+    """Share of power kept under the band of the rows and the patches of what stands around."""
+    kept = np.ones_like(diffuse)
+    shaded = height_m > 0
+    if shaded.any():
+        kept[shaded] = kept_power(
+            panel.cells, height_m[shaded], along[shaded], diffuse[shaded], panel.electronics
+        )
+    steps = blocked.any(axis=0)
+    if steps.any():
+        patches = kept_in_patches(blocked[None, :, steps], diffuse[:, None, steps], panel.electronics)
+        kept[:, steps] *= patches.mean(axis=1)
+    return kept
+
+
+def _slant(light: OnPlane, normals: Floats) -> Floats:
+    """Share of the light that the glass lets in."""
+    tilt = np.degrees(np.arccos(np.clip(normals[..., 2], -1.0, 1.0)))
+    of_sky, of_ground = let_in_even(tilt)
+    whole = np.maximum(light.whole, 1e-9)
+    kept = light.beam * let_in(light.cosine) + light.ground * of_ground[:, None]
+    kept = kept + (light.sky + light.horizon) * of_sky[:, None]
+    return np.asarray(np.where(light.whole > 1e-9, kept / whole, 1.0))
+
+
+# Purlins and beams stand in the way of what comes from behind.
+BEHIND_STEEL = 0.05
+
+
+def _back(
+    sky: Sky, field: Field, faces: list[tuple[Face, Face]], panel: Panel, upkeep: Upkeep
+) -> Floats:
+    """What the back adds, as light on the front: from the ground, the sky and, low, the sun."""
+    sun_behind = np.maximum(-(field.normals @ sky.toward.T), 0.0) * sky.beam_w_m2
+    found = []
+    for rows, (_, seen) in zip(field.over, faces, strict=True):
+        even = sky.diffuse_w_m2 * back_sky_share(rows)
+        # The row behind, where there is one, stands before a sun so low.
+        beam = sun_behind[0] if rows.pitch_m is None else 0.0
+        found.append(ground_light(rows, seen, sky, field.facing_deg, upkeep.albedo) + even + beam)
+    return np.asarray(panel.back * (1 - BEHIND_STEEL) * np.stack(found))
+
+
+def free_of_snow(sky: Sky, days: int) -> Floats:
+    """1 where the glass is free: on all but so many of the coldest days."""
+    if not days:
+        return np.ones(len(sky.at))
+    number = sky.day
+    count = np.maximum(np.bincount(number, minlength=365), 1)
+    mean = np.bincount(number, sky.air_c, minlength=365) / count
+    under = np.zeros(365, dtype=bool)
+    under[np.argsort(mean, kind="stable")[:days]] = True
+    return np.where(under[number], 0.0, 1.0)
