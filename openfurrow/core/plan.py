@@ -12,9 +12,9 @@ from openfurrow.core.frame.plan import plan_frame
 from openfurrow.core.memo import Kept, Memo
 from openfurrow.core.modules.plan import plan_modules
 from openfurrow.core.needs import Lacks, lacks_of, missing
+from openfurrow.core.planned import ENERGY, StagePlan
 from openfurrow.core.planned import ArrayPlan as ArrayPlan
 from openfurrow.core.planned import Plan as Plan
-from openfurrow.core.planned import StagePlan
 from openfurrow.core.rows.array import ModuleSize
 from openfurrow.core.rows.between import Met, between_checks, meet, neighbours
 from openfurrow.core.rows.plan import plan_rows
@@ -41,7 +41,7 @@ def plan(design: Design) -> Plan:
     checks = tuple(check for stage in found.stages() for check in stage.checks)
     if not any(check.mends for check in checks):
         return found
-    tried = with_mends_that_hold(design, checks, lambda other: _computed(other).checks)
+    tried = with_mends_that_hold(design, checks, lambda other: _computed(other, energy=False).checks)
     offered = {id(check): now for check, now in zip(checks, tried, strict=True)}
 
     def with_those(stage: T) -> T:
@@ -190,18 +190,19 @@ def _beside_each_other(
 MEMO = Memo()
 
 
-def _computed(design: Design) -> Plan:
+def _computed(design: Design, *, energy: bool = True) -> Plan:
     """The stages one after the other, each computed only where its inputs are new.
 
-    One that lacks what only people can say is left out, and all that stand on it.
+    One that lacks what only people can say is left out, and all that stand on it. ``energy`` stops
+    nothing, so that what is only tried goes without.
     """
-    lacks = lacks_of(design)
+    lacks, directions = lacks_of(design), design.sun.directions()
     site = MEMO.remember("site", (design.site,), lambda: plan_site(design.site))
 
     def sun_of(turn_deg: float) -> Kept[SunPlan]:
         spot = spot_of(design.site)
         return MEMO.remember(
-            "sun", (spot, design.sun, turn_deg), lambda: plan_sun(spot, design.sun, turn_deg)
+            "sun", (spot, directions, turn_deg), lambda: plan_sun(spot, directions, turn_deg)
         )
 
     def told_of(kept: Kept[T], name: str, array: str, *, own: bool = False) -> T:
@@ -220,6 +221,7 @@ def _computed(design: Design) -> Plan:
         design,
         site,
         tuple(one.plan for one in stood),
+        tuple(one.rows for one in stood if one.rows is not None),
         tuple(one.structure for one in stood if one.structure is not None),
     )
     return Plan(
@@ -229,14 +231,14 @@ def _computed(design: Design) -> Plan:
             for sun, one in zip(suns, design.arrays, strict=bool(suns))
         ),
         arrays=_beside_each_other(design, suns[0] if suns else None, stood),
-        made=_of_the_job(job, lacks),
+        made=_of_the_job(job, lacks, energy=energy),
         lacks=lacks,
         missing=missing(design),
         unsaid=unsaid_checks(design),
     )
 
 
-def _of_the_job(job: Together, lacks: Lacks) -> dict[str, StagePlan]:
+def _of_the_job(job: Together, lacks: Lacks, *, energy: bool) -> dict[str, StagePlan]:
     """The stages that are the job's own, as far as what was said goes."""
     made: dict[str, StagePlan] = {}
     if not lacks["", "stakeout"]:
@@ -249,7 +251,10 @@ def _of_the_job(job: Together, lacks: Lacks) -> dict[str, StagePlan]:
     runs = job.runs(tree.value, routes, circuits)
     trench = job.dug(tree, runs)
     made["trench"] = trench.value
-    made["wiring"] = job.wired(circuits).value
+    wired = job.wired(circuits)
+    made["wiring"] = wired.value
+    if energy:
+        made[ENERGY] = job.energy(wired).value
     if not lacks["", "materials"]:
         made["materials"] = job.listed(circuits, runs, trench).value
     if not lacks["", "schedule"]:

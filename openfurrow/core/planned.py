@@ -7,6 +7,7 @@ from typing import Protocol, TypeVar
 
 from openfurrow.core.checks import Check, worst_first
 from openfurrow.core.design import ARRAY_STAGES, BUILT_STAGES, STAGES
+from openfurrow.core.energy.plan import EnergyPlan
 from openfurrow.core.footings.plan import FootingsPlan
 from openfurrow.core.frame.plan import FramePlan
 from openfurrow.core.lacking import Lacking
@@ -36,6 +37,7 @@ StagePlan = (
     | ModulesPlan
     | TrenchPlan
     | WiringPlan
+    | EnergyPlan
     | MaterialsPlan
     | StakeoutPlan
     | SchedulePlan
@@ -59,6 +61,8 @@ class Told(Protocol):
 
 # What the stages that follow from records stand on.
 BUILT_ON = MappingProxyType({"fieldbook": "stakeout", "handover": "schedule"})
+# What follows after the wiring and is told with the sun.
+ENERGY, TOLD_WITH = "energy", "sun"
 NOTHING_BUILT: Mapping[str, Told] = MappingProxyType({})
 
 
@@ -163,6 +167,11 @@ class Plan:
     def wiring(self) -> WiringPlan:
         """What is wired."""
         return self._stage("wiring", WiringPlan)
+
+    @property
+    def energy(self) -> EnergyPlan:
+        """What it brings in a year: known with the wiring."""
+        return _made(self.made, ENERGY, EnergyPlan, self.lacks["", "wiring"])
 
     @property
     def materials(self) -> MaterialsPlan:
@@ -287,6 +296,8 @@ class Plan:
             elif stage not in ARRAY_STAGES:
                 if stage in self.made:
                     yield self.made[stage]
+                if stage == "wiring" and ENERGY in self.made:
+                    yield self.made[ENERGY]
             elif stage == ARRAY_STAGES[0]:
                 for array in self.arrays:
                     yield from (array.made[own] for own in ARRAY_STAGES if own in array.made)
@@ -313,16 +324,16 @@ class Plan:
         if not self.has(stage):
             unsaid = (check for check in self.unsaid if check.stage == BUILT_ON.get(stage, stage))
             return (), tuple(check for check in unsaid if check.array in whose)
-        part: Told
-        if stage in BUILT_STAGES:
-            if stage not in self.built:
-                return (), ()
-            part = self.built[stage]
-        else:
-            part = getattr(self, stage)
+        parts: list[Told] = []
+        if stage not in BUILT_STAGES:
+            parts.append(getattr(self, stage))
+        elif stage in self.built:
+            parts.append(self.built[stage])
+        if stage == TOLD_WITH and ENERGY in self.made:
+            parts.append(self.energy)
         return (
-            tuple(answer for answer in part.answers if answer.array in whose),
-            tuple(check for check in part.checks if check.array in whose),
+            tuple(answer for part in parts for answer in part.answers if answer.array in whose),
+            tuple(check for part in parts for check in part.checks if check.array in whose),
         )
 
     def answer(self, stage: str, key: str) -> Answer:

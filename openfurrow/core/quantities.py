@@ -195,6 +195,12 @@ KINDS: dict[str, Kind] = {
     "insulation": _same("MΩ", 1, {"mω": 1e6, "mohm": 1e6, "gω": 1e9, "gohm": 1e9, "kω": 1e3}, 1e6),
     "current": _same("A", 2, {"a": 1.0}),
     "power": _same("kW", 2, {"w": 1.0, "kw": 1000.0}, 1000.0),
+    "energy": _same("kWh", 0, {"wh": 1.0, "kwh": 1000.0, "mwh": 1e6}, 1000.0),
+    # What a day brings, or a battery holds.
+    "small_energy": _same("kWh", 1, {"wh": 1.0, "kwh": 1000.0, "mwh": 1e6}, 1000.0),
+    # Energy over rated power, and over area: both are the hours for which all would shine at its best.
+    "full_hours": _same("kWh/kW", 0, {"kwh/kw": 1.0, "kwh/kwp": 1.0}),
+    "irradiation": _same("kWh/m²", 0, {"kwh/m²": 1.0, "kwh/m2": 1.0}),
     "module_power": _same("W", 0, {"w": 1.0, "kw": 1000.0}),
     "temperature_coefficient": _same("%/°C", 3, {"%/°c": 0.01, "%/k": 0.01}, 0.01),
     "line_resistance": Kind(

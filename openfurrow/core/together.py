@@ -3,12 +3,22 @@
 import math
 from dataclasses import dataclass, replace
 
+import numpy as np
+from numpy.typing import NDArray
+
 from openfurrow.core.design import Design
+from openfurrow.core.energy.around import far_horizon
+from openfurrow.core.energy.array import ArrayYear, field_of, upkeep_of, year_of_array
+from openfurrow.core.energy.estimate import Climate, estimated_sky
+from openfurrow.core.energy.plan import EnergyPlan, plan_energy
+from openfurrow.core.energy.sky import Sky
+from openfurrow.core.energy.year import Field
 from openfurrow.core.fields import array_labels
 from openfurrow.core.materials.plan import MaterialsPlan, plan_materials
 from openfurrow.core.materials.takes import Built, all_takes
 from openfurrow.core.memo import Kept, Memo
 from openfurrow.core.planned import ArrayPlan
+from openfurrow.core.rows.shade import standing_of
 from openfurrow.core.schedule.built import soils_met, way_work
 from openfurrow.core.schedule.plan import SchedulePlan, plan_schedule, work_site
 from openfurrow.core.schedule.tasks import ArrayWork
@@ -17,6 +27,7 @@ from openfurrow.core.site.said import air_of
 from openfurrow.core.stakeout.plan import SettingOut, StakeoutPlan, set_out
 from openfurrow.core.stamping import answers_of, checks_of, stamped_stage
 from openfurrow.core.standing import nothing_set_out
+from openfurrow.core.sun.spot import spot_of
 from openfurrow.core.trench.conduit import Pull
 from openfurrow.core.trench.plan import TrenchPlan, plan_trench
 from openfurrow.core.trench.route import Route, lay_route
@@ -25,6 +36,8 @@ from openfurrow.core.trench.ways import Tree, tree_of
 from openfurrow.core.wiring.circuit import Circuit, Fed, string_limits
 from openfurrow.core.wiring.inverters import inputs_of, outputs_of, takers, volts_of
 from openfurrow.core.wiring.plan import ArrayWiring, WiringPlan, plan_wiring, wire_array
+
+Integers = NDArray[np.int64]
 
 
 def conduit_pull(circuit: Circuit) -> Pull:
@@ -47,15 +60,16 @@ def _numbers(
 
 @dataclass(frozen=True)
 class Together:
-    """A design whose arrays are planned: each one's plan, and the number of its structure.
+    """A design whose arrays are planned: each one's plan, the numbers of its rows and its structure.
 
-    That number stands for the site, the rows and the places of supports too.
+    The latter stands for the site, the rows and the places of supports too.
     """
 
     memo: Memo
     design: Design
     site: Kept[SitePlan]
     arrays: tuple[Kept[ArrayPlan], ...]
+    laid: tuple[int, ...]
     stands: tuple[int, ...]
 
     @property
@@ -166,6 +180,86 @@ class Together:
 
         return self.memo.remember(
             "wires together", (_numbers(circuits), inverters, watts, self.ids), joined, of_kept=True
+        )
+
+    def sky(self) -> Kept[Sky]:
+        """The year's weather there."""
+        spot, sun, air = spot_of(self.design.site), self.design.sun, air_of(self.design.site)
+        climate = Climate(
+            sun.clear_by_month, sun.clear_said, air.lowest_temperature_c, air.hottest_temperature_c
+        )
+        return self.memo.remember(
+            "sky",
+            (spot, climate),
+            lambda: estimated_sky(spot.latitude_deg, spot.longitude_deg, spot.elevation_m, climate),
+        )
+
+    def field(self, sky: Kept[Sky], number: int) -> Kept[tuple[Field, Integers]]:
+        """What each table of an array sees before it and around."""
+        horizon = self.design.sun.horizon
+        lies = [one.value.rows.lie for one in self.arrays]
+
+        def made() -> tuple[Field, Integers]:
+            site = self.site.value
+            return field_of(
+                sky.value,
+                self.arrays[number].value.rows,
+                standing_of(site.keepouts, site.ground),
+                (lie for other, lie in enumerate(lies) if other != number),
+                far_horizon(horizon),
+            )
+
+        return self.memo.remember(
+            "field", (sky.number, self.site.number, number, self.laid, horizon), made
+        )
+
+    def light(self, sky: Kept[Sky], number: int) -> Kept[ArrayYear]:
+        """What an array's modules bring."""
+        field, said = self.field(sky, number), self.design.sun
+        modules = self.design.arrays[number].modules
+        electronics = self.design.wiring.electronics
+        return self.memo.remember(
+            "light",
+            (field.number, modules, upkeep_of(said), electronics),
+            lambda: year_of_array(
+                sky.value,
+                self.arrays[number].value.rows,
+                field.value,
+                modules,
+                upkeep_of(said),
+                electronics,
+            ),
+        )
+
+    def energy(self, wired: Kept[WiringPlan]) -> Kept[EnergyPlan]:
+        """The year at the meter."""
+        design, sky = self.design, self.sky()
+        years = tuple(self.light(sky, number) for number in range(len(self.arrays)))
+        snow_falls = bool(design.site.ground_snow_pa)
+        return self.memo.remember(
+            "energy",
+            (
+                tuple(one.number for one in years),
+                wired.number,
+                design.wiring.inverters,
+                design.sun,
+                snow_falls,
+                self.ids,
+            ),
+            lambda: stamped_stage(
+                plan_energy(
+                    sky.value,
+                    tuple(one.value for one in years),
+                    self.ids,
+                    tuple(one.modules for one in design.arrays),
+                    wired.value,
+                    design.wiring.inverters,
+                    design.sun,
+                    snow_falls,
+                ),
+                self.first,
+                own=False,
+            ),
         )
 
     def runs(

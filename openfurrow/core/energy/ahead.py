@@ -1,4 +1,4 @@
-"""What the tables before a table take from it: the band of shade on its glass, and a part of its sky."""
+"""What the tables before a table take: the band of shade on its glass, and a part of its sky."""
 
 from dataclasses import dataclass, fields, replace
 

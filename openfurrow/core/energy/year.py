@@ -93,11 +93,13 @@ class LightYear:
 
     ``power`` (steps) is watts a rated watt of the whole array, before wires and inverters, and
     ``by_kind_h`` (kinds) the year's full hours of each kind of table. ``open_h`` is the year's light on
-    the open plane in full hours (kWh/m²), ``left`` the share left after each of ``LOST`` in turn.
+    the open plane in full hours (kWh/m²), ``open_month_h`` (12) the same by month, and ``left`` the
+    share left after each of ``LOST`` in turn.
     """
 
     power: Floats
     by_kind_h: Floats
+    open_month_h: Floats
     open_h: float
     left: tuple[float, ...]
 
@@ -114,6 +116,7 @@ def light_year(sky: Sky, field: Field, panel: Panel, upkeep: Upkeep) -> LightYea
     return LightYear(
         power=np.asarray(share @ stages[-1] / RATED_W_M2),
         by_kind_h=by_kind[-1],
+        open_month_h=sky.by_month(share @ np.broadcast_to(stages[0], stages[-1].shape)) / RATED_W_M2,
         open_h=float(totals[0]),
         left=tuple((totals[1:] / whole).tolist()),
     )

@@ -143,6 +143,36 @@ class ModulesGivens(Givens):
         usual=(-0.0045, -0.0026),
         group="Electrical",
     )
+    cells_halved: bool = given(
+        True,
+        "Cells cut in half",
+        "yes_no",
+        "The two ends of the module work side by side: shade on one end leaves the other.",
+        "Data sheet: an even count such as 108, 120 or 144; whole cells are 60 or 72.",
+        group="Electrical",
+    )
+    bypass_groups: int = given(
+        3,
+        "Groups with a diode",
+        "count",
+        "Groups of cells that a diode lets past, side by side along the long side.",
+        "Data sheet, bypass diodes; three is usual.",
+        low=1,
+        high=6,
+        usual=(2, 4),
+        group="Electrical",
+    )
+    back_share: float = given(
+        0.0,
+        "Back works too",
+        "ratio",
+        "Power of the back over that of the front under the same light; nought for a closed back.",
+        "Data sheet, bifaciality: 65 to 90 % where the back is glass.",
+        low=0,
+        high=1,
+        usual=(0, 0.85),
+        group="Electrical",
+    )
     front_rating_pa: float = given(
         3600.0,
         "May be pressed",

@@ -108,6 +108,17 @@ class InverterGivens(Thing):
         usual=(2, 12),
     )
 
+    conversion: float = given(
+        0.965,
+        "Gives of what it takes",
+        "ratio",
+        "AC power over DC power at its rating.",
+        "Inverter data sheet, weighted efficiency.",
+        low=0.7,
+        high=0.995,
+        usual=(0.94, 0.985),
+    )
+
     @property
     def at_array(self) -> bool:
         """Whether it stands out at the array that it takes."""
@@ -147,6 +158,15 @@ class WiringGivens(Givens):
         low=0.001,
         high=0.1,
         usual=(0.01, 0.03),
+        group="On the way",
+    )
+    electronics: Literal["by the string", "by the module"] = given(
+        "by the string",
+        "Current is set",
+        "choice",
+        "By the string: one current through all its modules. By the module: each has a converter of "
+        "its own, and shade on one leaves the others.",
+        "By the module where shade comes and goes; one more box behind every module.",
         group="On the way",
     )
     slack_m: float = given(

@@ -1,0 +1,115 @@
+"""Energy: what the arrays bring in a year at the meter, month by month, and who uses it."""
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from openfurrow.core.checks import Check
+from openfurrow.core.energy.answers import array_answers, energy_answers
+from openfurrow.core.energy.array import ArrayYear
+from openfurrow.core.energy.checks import energy_checks
+from openfurrow.core.energy.meter import Converter, Metered, metered
+from openfurrow.core.energy.sky import Sky
+from openfurrow.core.energy.use import Use, load_w, over_the_year, used
+from openfurrow.core.modules.givens import ModulesGivens
+from openfurrow.core.sun.givens import SunGivens
+from openfurrow.core.wiring.circuit import Circuit
+from openfurrow.core.wiring.givens import InverterGivens
+from openfurrow.core.wiring.plan import WiringPlan
+from openfurrow.core.working import Answer
+
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True, kw_only=True)
+class EnergyPlan:
+    """A year at the meter.
+
+    ``year_wh`` and ``by_month_wh`` (12) are behind inverters and wires, ``sums_wh`` those of
+    ``Metered`` for all converters together.
+    """
+
+    sky: Sky
+    arrays: tuple[ArrayYear, ...]
+    sums_wh: tuple[float, ...]
+    by_month_wh: Floats
+    use: Use | None
+    answers: tuple[Answer, ...]
+    checks: tuple[Check, ...]
+
+    @property
+    def year_wh(self) -> float:
+        """At the meter."""
+        return self.sums_wh[-1]
+
+    @property
+    def watts(self) -> float:
+        """Rated power of all modules."""
+        return sum(one.watts for one in self.arrays)
+
+
+def dc_drop(circuit: Circuit, modules: ModulesGivens) -> float:
+    """Share of a string's power lost on its way to the inverter at full power, of the farthest one."""
+    if circuit.feed.outputs is None:
+        return circuit.choice.drop
+    return circuit.array_ohm * modules.maximum_power_a / circuit.string_v
+
+
+def _of_inverter(
+    number: int,
+    inverter: InverterGivens,
+    sky: Sky,
+    arrays: tuple[ArrayYear, ...],
+    wiring: WiringPlan,
+    modules: tuple[ModulesGivens, ...],
+) -> Metered | None:
+    """The year of the strings that land on one inverter; None where none do."""
+    power, rated, lost, ac_lost = np.zeros(len(sky.at)), 0.0, 0.0, 0.0
+    for array, circuit, landed, given in zip(
+        arrays, wiring.circuits, wiring.landed[:, number].tolist(), modules, strict=True
+    ):
+        watts = array.watts * landed / circuit.strings.count
+        power, rated = power + array.light.power * watts, rated + watts
+        lost += dc_drop(circuit, given) * watts
+        if circuit.feed.outputs is not None:
+            ac_lost = max(ac_lost, circuit.choice.drop)
+    if not rated:
+        return None
+    converter = Converter(ac_w=inverter.inverter_ac_w, conversion=inverter.conversion, ac_drop=ac_lost)
+    return metered(power, rated, lost / rated, converter, sky.step_h)
+
+
+def plan_energy(
+    sky: Sky,
+    arrays: tuple[ArrayYear, ...],
+    ids: tuple[str, ...],
+    modules: tuple[ModulesGivens, ...],
+    wiring: WiringPlan,
+    inverters: tuple[InverterGivens, ...],
+    said: SunGivens,
+    snow_falls: bool,
+) -> EnergyPlan:
+    """The arrays' years through wires and inverters to the meter."""
+    by_inverter = [
+        found
+        for number, inverter in enumerate(inverters)
+        if (found := _of_inverter(number, inverter, sky, arrays, wiring, modules))
+    ]
+    power = np.sum([one.power_w for one in by_inverter], axis=0)
+    sums = tuple(np.sum([one.sums_wh for one in by_inverter], axis=0).tolist())
+    use = None
+    if said.load_wh is not None:
+        wanted = load_w(said.load_wh, said.load_shape == "by day", sky.step_h)
+        use = used(over_the_year(sky, power), wanted, said.battery_wh, sky.step_h)
+    whole = EnergyPlan(
+        sky=sky,
+        arrays=arrays,
+        sums_wh=sums,
+        by_month_wh=sky.by_month(power),
+        use=use,
+        answers=(),
+        checks=energy_checks(sky, said, snow_falls),
+    )
+    own = array_answers(sky, arrays, ids)
+    return replace(whole, answers=(*energy_answers(whole, said), *own))
