@@ -170,6 +170,15 @@ class TableText(Frozen):
     note: str
 
 
+class EnergySheet(Frozen):
+    """What is worked out when it is asked for: charts, lists, and changes that can be made at once."""
+
+    drawings: tuple[Drawing, ...]
+    tables: tuple[TableText, ...]
+    takes: tuple[MendText, ...]
+    note: str
+
+
 class StageSheet(Frozen):
     """Everything one stage's screen shows; ``array`` is whose stage it is, empty for the job's."""
 

@@ -76,6 +76,8 @@ def on_one_job(design: bytes) -> dict[str, Asked]:
         "section": Asked("GET", "section", {"units": "metric", "start": "-20, 0", "end": "20, 0"}),
         "scene": Asked("GET", "scene"),
         "sun_on": Asked("GET", "sun", {"day": "2026-06-21"}),
+        "show_energy": Asked("GET", "energy/year", {"units": "metric"}),
+        "show_pitch": Asked("GET", "energy/pitch", {"units": "metric", "accepted": "0.05"}),
         "list_revisions": Asked("GET", "revisions"),
         "save": Asked("POST", "revisions", body={"note": "kept"}),
         "restore": Asked("POST", "revisions/1/restore"),

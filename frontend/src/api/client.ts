@@ -31,6 +31,8 @@ export type Scene = Schemas["Scene"];
 export type SceneArray = Schemas["SceneArray"];
 export type ArrayLine = Schemas["ArrayView"];
 export type SunDay = Schemas["SunView"];
+export type EnergySheet = Schemas["EnergySheet"];
+export type EnergyOf = "year" | "tilt" | "around" | "pitch";
 export type Moved = Schemas["MovedView"];
 export type Revision = Schemas["RevisionView"];
 export type Compare = Schemas["CompareView"];
@@ -166,6 +168,14 @@ export const api = {
   snapTable: (id: string, array: string, table: string, [east, north]: [number, number]) =>
     ask<Snapped>("GET", `${job(id)}/tables/snap?array=${array}&table=${table}&east_m=${east}&north_m=${north}`),
   scene: (id: string, signal?: AbortSignal) => ask<Scene>("GET", `${job(id)}/scene`, undefined, signal),
+  /** A sheet of energy, worked out when it is asked for. */
+  energy: (id: string, of: EnergyOf, units: Units, array: string, accepted?: string, signal?: AbortSignal) =>
+    ask<EnergySheet>(
+      "GET",
+      `${job(id)}/energy/${of}?units=${units}&array=${array}${accepted ? `&accepted=${accepted}` : ""}`,
+      undefined,
+      signal,
+    ),
   sun: (id: string, day: string, signal?: AbortSignal) =>
     ask<SunDay>("GET", `${job(id)}/sun?day=${day}`, undefined, signal),
   revisions: (id: string, signal?: AbortSignal) => ask<Revision[]>("GET", `${job(id)}/revisions`, undefined, signal),

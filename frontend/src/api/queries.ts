@@ -1,5 +1,5 @@
 import { keepPreviousData, QueryClient, queryOptions } from "@tanstack/react-query";
-import { api, Problem, type Units, type Work } from "./client";
+import { api, Problem, type EnergyOf, type Units, type Work } from "./client";
 
 const LOOKS_EVERY_MS = 400;
 
@@ -47,6 +47,12 @@ export const queries = {
       placeholderData: keepPreviousData,
       // A scene of a large field is megabytes: only what is looked at is kept.
       gcTime: 0,
+    }),
+  energy: (id: string, step: number, of: EnergyOf, units: Units, array: string, accepted?: string) =>
+    queryOptions({
+      queryKey: ["energy", id, of, array, step, units, accepted],
+      queryFn: ({ signal }) => api.energy(id, of, units, array, accepted, signal),
+      placeholderData: keepPreviousData,
     }),
   sun: (id: string, step: number, day: string) =>
     queryOptions({

@@ -111,9 +111,10 @@ def sky_left(ahead: Ahead, section: TableSection) -> tuple[Floats, Floats]:
     return np.asarray(sky), np.asarray(horizon)
 
 
-def of_pattern(section: TableSection, pitch_m: float, *, long: float = 1e6) -> Ahead:
-    """A table of an endless field of rows on a slope, one before the other."""
+def of_pattern(section: TableSection, pitch_m: float, *, half_m: float = 1e6) -> Ahead:
+    """A row ``2 * half_m`` long behind others like it on a slope."""
     before = pitch_m - section.level_depth_m
     over = section.rise_m - section.rise_back * pitch_m
     one = np.ones((1, 1))
-    return Ahead(one * before, one * over, -one * long, one * long, np.ones(1), np.zeros(1))
+    ends, long = one * half_m, np.array([2 * half_m])
+    return Ahead(one * before, one * over, -ends, ends, long, np.zeros(1))

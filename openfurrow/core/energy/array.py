@@ -28,9 +28,13 @@ Integers = NDArray[np.int64]
 class ArrayYear:
     """What an array's modules bring in a year.
 
-    ``kind_of`` is each table's kind in ``light``, ``watts`` the rated power of all its modules.
+    ``kind_of`` is each table's kind in ``field`` and ``light``, ``watts`` the rated power of all its
+    modules.
     """
 
+    field: Field
+    panel: Panel
+    upkeep: Upkeep
     light: LightYear
     kind_of: Integers
     watts: float
@@ -97,8 +101,12 @@ def year_of_array(
 ) -> ArrayYear:
     """Follow the light through the year."""
     tables, of = field
-    light = light_year(sky, tables, panel_of(rows, modules, electronics), upkeep)
+    panel = panel_of(rows, modules, electronics)
+    light = light_year(sky, tables, panel, upkeep)
     return ArrayYear(
+        field=tables,
+        panel=panel,
+        upkeep=upkeep,
         light=light,
         kind_of=of,
         watts=rows.module_count * modules.power_w,

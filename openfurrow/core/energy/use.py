@@ -15,8 +15,9 @@ DAY_FROM_H, DAY_TO_H = 8.0, 18.0
 
 @dataclass(frozen=True)
 class Use:
-    """Watt hours of a year: straight used, out of the battery, left over, still bought."""
+    """Watt hours of a year: wanted, straight used, out of the battery, left over, still bought."""
 
+    wanted_wh: float
     straight_wh: float
     stored_wh: float
     over_wh: float
@@ -51,6 +52,7 @@ def used(brought_w: Floats, wanted_w: Floats, battery_wh: float, step_h: float) 
     else:
         into = out = np.zeros(len(over))
     return Use(
+        wanted_wh=float(wanted_w.sum() * step_h),
         straight_wh=float(straight.sum() * step_h),
         stored_wh=float(out.sum()),
         over_wh=float((over - into / kept).sum()),

@@ -182,9 +182,30 @@ def _slant(light: OnPlane, normals: Floats) -> Floats:
     tilt = np.degrees(np.arccos(np.clip(normals[..., 2], -1.0, 1.0)))
     of_sky, of_ground = let_in_even(tilt)
     whole = np.maximum(light.whole, 1e-9)
-    kept = light.beam * let_in(light.cosine) + light.ground * of_ground[:, None]
-    kept = kept + (light.sky + light.horizon) * of_sky[:, None]
+    # One tilt a kind, or one a step where the glass moves.
+    moving = tilt.shape == light.cosine.shape
+    sky_in, ground_in = (of_sky, of_ground) if moving else (of_sky[:, None], of_ground[:, None])
+    kept = light.beam * let_in(light.cosine) + light.ground * ground_in
+    kept = kept + (light.sky + light.horizon) * sky_in
     return np.asarray(np.where(light.whole > 1e-9, kept / whole, 1.0))
+
+
+def moved_power(
+    sky: Sky, light: OnPlane, normals: Floats, around: Around, panel: Panel, upkeep: Upkeep
+) -> Floats:
+    """Watts a rated watt of glass that follows the sun and is shaded by no other row, over the steps.
+
+    The back is not counted: what lies under a mover changes by the hour.
+    """
+    seen, band = float(around.sky.mean()), float(around.horizon.mean())
+    even = np.maximum(light.sky * seen + light.horizon * band + light.ground, 0.0)
+    whole = light.beam + even
+    diffuse = even / np.maximum(whole, 1e-9)
+    kept = kept_in_patches(around.blocked, diffuse[None], panel.electronics).mean(axis=0)
+    left = whole * kept * _slant(light, normals)
+    clean = left * (1 - upkeep.dirt) * free_of_snow(sky, upkeep.snow_days)
+    warm = by_heat(cell_c(sky.air_c, left, sky.wind_m_s), panel.coefficient_per_c)
+    return np.asarray(clean * warm * (1 - upkeep.other) / RATED_W_M2)
 
 
 # Purlins and beams stand in the way of what comes from behind.

@@ -1,16 +1,25 @@
 import { useState } from "react";
 import { Sheet } from "../../drawing/Sheet";
+import { Seen } from "../../ui/Seen";
 import { focusSoon } from "../../ui/focus";
 import { StageLayout, type StageProps } from "../StageLayout";
+import { PitchSchools } from "./PitchSchools";
 import { TablesPlan } from "./TablesPlan";
 import { listOf } from "./tables";
 
-/** Across the rows, or the tables from above; a job of one array is given another from here. */
+const WAYS = [
+  ["across", "Across the rows"],
+  ["above", "Tables from above"],
+  ["pitch", "Pitch"],
+] as const;
+type Way = (typeof WAYS)[number][0];
+
+/** Across the rows, the tables from above, or what a pitch earns; a job of one array is given another from here. */
 export function RowsStage(props: StageProps) {
   const { view, job, manageArrays } = props;
   const [across, above] = view.stage.drawings;
   const [open, setOpen] = useState<string | null>(null);
-  const [oneByOne, setOneByOne] = useState(false);
+  const [seen, setSeen] = useState<Way>("across");
   const list = listOf(view.stage);
   return (
     <StageLayout
@@ -26,23 +35,12 @@ export function RowsStage(props: StageProps) {
         ) : null
       }
     >
-      <div className="flex gap-1 text-[12.5px] print:hidden" role="group" aria-label="Seen">
-        {[across, above].map((drawing, index) => (
-          <button
-            key={drawing?.key}
-            type="button"
-            className={`min-h-8 border-b-2 px-2 pointer-coarse:min-h-11 ${
-              oneByOne === (index === 1) ? "border-primary font-semibold" : "text-secondary border-transparent"
-            }`}
-            aria-pressed={oneByOne === (index === 1)}
-            onClick={() => setOneByOne(index === 1)}
-          >
-            {index === 1 ? "Tables from above" : "Across the rows"}
-          </button>
-        ))}
-      </div>
-      <div className="flex h-[420px] flex-col gap-1 lg:h-auto lg:min-h-0 lg:flex-1">
-        {oneByOne
+      <Seen ways={WAYS} seen={seen} see={setSeen} />
+      {seen === "pitch" && <PitchSchools view={view} job={job} />}
+      <div
+        className={`flex h-[420px] flex-col gap-1 lg:h-auto lg:min-h-0 lg:flex-1 ${seen === "pitch" ? "hidden" : ""}`}
+      >
+        {seen === "above"
           ? above &&
             list && (
               <TablesPlan
@@ -56,7 +54,7 @@ export function RowsStage(props: StageProps) {
                 }}
               />
             )
-          : across && <Sheet drawing={across} units={view.units} />}
+          : seen === "across" && across && <Sheet drawing={across} units={view.units} />}
       </div>
     </StageLayout>
   );

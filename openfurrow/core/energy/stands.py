@@ -1,0 +1,63 @@
+"""An array as a stand of alike rows, for what other tilts, turns and pitches of it would bring."""
+
+from dataclasses import dataclass, replace
+
+from openfurrow.core.energy.array import ArrayYear
+from openfurrow.core.energy.seasons import SeasonPlan
+from openfurrow.core.energy.tilts import Stand
+from openfurrow.core.rows.array import RowsPlan
+from openfurrow.core.rows.geometry import TableSection, least_pitch_m, profile_angle_deg
+from openfurrow.core.sun.plan import SunPlan
+
+
+def stand_of(rows: RowsPlan, year: ArrayYear) -> Stand:
+    """The pattern of an array; tables that differ from it are not compared."""
+    return Stand(
+        section=rows.section,
+        rows=rows.rows,
+        pitch_m=rows.pitch_m,
+        row_length_m=rows.row_length_m,
+        facing_deg=rows.facing_deg,
+        around=year.field.around,
+        panel=year.panel,
+        upkeep=year.upkeep,
+    )
+
+
+@dataclass(frozen=True)
+class Reach:
+    """How glass that is set to several tilts about one bolt reaches down, up and out, metres.
+
+    ``needed_pitch_m`` is what the winter window asks for at the tilt that stands in midwinter.
+    """
+
+    lower_edge_m: float
+    upper_edge_m: float
+    depth_m: float
+    needed_pitch_m: float
+
+
+def about_the_bolt(section: TableSection, steepest_deg: float, tilt_deg: float) -> TableSection:
+    """A table set to a tilt whose bolt stays where the steepest one has its lower edge as given."""
+    steep = replace(section, tilt_deg=steepest_deg)
+    now = replace(section, tilt_deg=tilt_deg)
+    bolt_m = steep.lower_edge_m + steep.bolt_z_m
+    # The ground below the lower edge lies otherwise than below the bolt.
+    fall_m = section.rise_back * (steep.post_x_m - now.post_x_m)
+    return replace(now, lower_edge_m=bolt_m - now.bolt_z_m - fall_m)
+
+
+def reach_of(
+    section: TableSection, plan: SeasonPlan, sun: SunPlan, facing_deg: float, midwinter: int
+) -> Reach:
+    """The least and the most of all settings."""
+    tilts = {one.tilt_deg for one in plan.settings}
+    set_to = [about_the_bolt(section, max(tilts), tilt) for tilt in tilts]
+    winter = about_the_bolt(section, max(tilts), plan.on(midwinter).tilt_deg)
+    profile = profile_angle_deg(sun.window_altitude_deg, sun.window_azimuth_deg, facing_deg)
+    return Reach(
+        lower_edge_m=min(one.lower_edge_m for one in set_to),
+        upper_edge_m=max(one.upper_edge_m for one in set_to),
+        depth_m=max(one.level_depth_m for one in set_to),
+        needed_pitch_m=float(least_pitch_m(winter, profile).max()),
+    )

@@ -1,0 +1,18 @@
+"""The year, month by month, and where its light is lost."""
+
+from openfurrow.core.design import Design
+from openfurrow.core.energy.answers import of_what
+from openfurrow.core.plan import Plan
+from openfurrow.core.quantities import UnitSystem
+from openfurrow.sheets.drawings.year import losses_drawing, months_drawing, months_table
+from openfurrow.sheets.models import EnergySheet
+
+
+def year_sheet(design: Design, plan: Plan, units: UnitSystem) -> EnergySheet:
+    """Months, and where the light is lost."""
+    return EnergySheet(
+        drawings=(months_drawing(plan, units), losses_drawing(plan)),
+        tables=(months_table(plan, units),),
+        takes=(),
+        note=of_what(plan.energy.sky),
+    )

@@ -1,0 +1,75 @@
+"""Energy as it is asked for: charts of the draft that take longer than an edit may."""
+
+import uuid
+from collections.abc import Callable
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Query, Request, Response
+
+from openfurrow.core.design import Design
+from openfurrow.core.plan import Plan
+from openfurrow.core.quantities import UnitSystem
+from openfurrow.sheets.energy.around import around_sheet
+from openfurrow.sheets.energy.pitch import ACCEPTED, pitch_sheet
+from openfurrow.sheets.energy.tilt import tilt_sheet
+from openfurrow.sheets.energy.year import year_sheet
+from openfurrow.sheets.models import EnergySheet
+from openfurrow.store.drafts import OpenDraft, mark_of
+from openfurrow.web.changing import draft_of
+from openfurrow.web.context import Asking, Caller, computing, planned
+from openfurrow.web.kept import KEPT
+from openfurrow.web.models import ArrayId, Units
+
+router = APIRouter(prefix="/api/jobs/{job_id}/energy", tags=["energy"])
+
+Sheet = Callable[[Design, Plan, UnitSystem], EnergySheet]
+SHEETS: dict[str, Sheet] = {"year": year_sheet, "tilt": tilt_sheet, "around": around_sheet}
+Of = Literal["year", "tilt", "around"]
+Accepted = Annotated[
+    float,
+    Query(gt=0, le=0.3, allow_inf_nan=False, description="Share of a year that a row may lose"),
+]
+
+
+def _answered(
+    caller: Caller, request: Request, draft: OpenDraft, asked: tuple[object, ...], sheet: Sheet
+) -> Response:
+    """A sheet of an array, or of the first where that is gone; worked out once for a step."""
+    key = (*mark_of(draft), "energy", *asked)
+    found = KEPT.get(key)
+    if found is None:
+        units, array = asked[1:3]
+        plan = planned(draft.design)
+        if array in {one.id for one in plan.arrays}:
+            plan = plan.on(str(array))
+        with computing():
+            made = sheet(draft.design, plan, "us" if units == "us" else "metric")
+        found = KEPT.keep(key, made.model_dump_json().encode())
+    return KEPT.answer(request, key, found)
+
+
+@router.get("/pitch", response_model=EnergySheet)
+def show_pitch(
+    job_id: uuid.UUID,
+    caller: Asking,
+    request: Request,
+    units: Units,
+    array: ArrayId = "",
+    accepted: Accepted = ACCEPTED,
+) -> Response:
+    """Three schools of the pitch; ``accepted`` is what the second of them lets a row lose."""
+
+    def sheet(design: Design, plan: Plan, shown: UnitSystem) -> EnergySheet:
+        return pitch_sheet(design, plan, shown, accepted)
+
+    asked = ("pitch", units, array, accepted)
+    return _answered(caller, request, draft_of(caller, job_id), asked, sheet)
+
+
+@router.get("/{of}", response_model=EnergySheet)
+def show_energy(
+    job_id: uuid.UUID, of: Of, caller: Asking, request: Request, units: Units, array: ArrayId = ""
+) -> Response:
+    """The year, what tilts bring, or what stands around."""
+    asked = (of, units, array)
+    return _answered(caller, request, draft_of(caller, job_id), asked, SHEETS[of])
