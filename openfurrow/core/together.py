@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 
 from openfurrow.core.design import Design
 from openfurrow.core.energy.around import far_horizon
-from openfurrow.core.energy.array import ArrayYear, field_of, upkeep_of, year_of_array
+from openfurrow.core.energy.array import ArrayYear, field_of, panel_of, upkeep_of, year_of_array
 from openfurrow.core.energy.estimate import Climate, estimated_sky
 from openfurrow.core.energy.plan import EnergyPlan, plan_energy
 from openfurrow.core.energy.sky import Sky
@@ -215,20 +215,14 @@ class Together:
 
     def light(self, sky: Kept[Sky], number: int) -> Kept[ArrayYear]:
         """What an array's modules bring."""
-        field, said = self.field(sky, number), self.design.sun
-        modules = self.design.arrays[number].modules
-        electronics = self.design.wiring.electronics
+        field, upkeep = self.field(sky, number), upkeep_of(self.design.sun)
+        rows, modules = self.arrays[number].value.rows, self.design.arrays[number].modules
+        panel = panel_of(rows, modules, self.design.wiring.electronics)
+        watts = rows.module_count * modules.power_w
         return self.memo.remember(
             "light",
-            (field.number, modules, upkeep_of(said), electronics),
-            lambda: year_of_array(
-                sky.value,
-                self.arrays[number].value.rows,
-                field.value,
-                modules,
-                upkeep_of(said),
-                electronics,
-            ),
+            (field.number, panel, watts, upkeep),
+            lambda: year_of_array(sky.value, field.value, panel, watts, upkeep),
         )
 
     def energy(self, wired: Kept[WiringPlan]) -> Kept[EnergyPlan]:

@@ -14,9 +14,9 @@ from openfurrow.core.site.soil import HoleGivens
 from openfurrow.core.site.survey import Reading, SurveyGivens
 from openfurrow.core.site.tickets import TicketGivens
 from openfurrow.core.structures.givens import StructureGivens
-from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.givens import InverterGivens, WiringGivens
+from openfurrow.demo.weather import sun_of
 from openfurrow.demo.worked_through import worked_through
 
 
@@ -141,7 +141,14 @@ def grifo() -> Design:
             frost_from="municipal engineer, 0.5 m",
             route=((6.0, 10.0), (13.0, 21.0)),
         ),
-        sun=SunGivens(walk_date=date(2026, 5, 16)),
+        sun=sun_of(
+            (0.56, 0.6, 0.66, 0.7, 0.76, 0.84, 0.91, 0.9, 0.8, 0.67, 0.58, 0.53),
+            ((60.0, 2.0), (120.0, 0.0), (200.0, 0.0), (250.0, 3.0), (300.0, 1.0)),
+            snow_days=6,
+            walk_date=date(2026, 5, 16),
+            load_wh=14_500_000.0,
+            battery_wh=22_000.0,
+        ),
         rows=RowsGivens(
             modules_high=2,
             modules_along=10,

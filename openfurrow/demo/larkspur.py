@@ -22,6 +22,7 @@ from openfurrow.core.site.tickets import TicketGivens
 from openfurrow.core.site.ways import SpurGivens
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.wiring.givens import InverterGivens
+from openfurrow.demo.weather import sun_of
 from openfurrow.demo.worked_through import worked_through
 
 BENCHMARK_M, BACKSIGHT_M = 100 * FOOT_M, 4.5 * FOOT_M
@@ -313,6 +314,14 @@ def larkspur() -> Design:
     """36 modules on driven posts, us rules, 38 m to the pump house."""
     return one_array(
         name=LARKSPUR,
+        sun=sun_of(
+            (0.61, 0.66, 0.7, 0.71, 0.74, 0.79, 0.87, 0.86, 0.81, 0.72, 0.6, 0.56),
+            ((80.0, 8.0), (130.0, 5.0), (170.0, 4.0), (215.0, 9.0), (265.0, 12.0), (320.0, 6.0)),
+            snow_days=24,
+            load_wh=31_000_000.0,
+            by_day=True,
+            battery_wh=30_000.0,
+        ),
         site=SiteGivens(
             ground="survey",
             latitude_deg=44.9,

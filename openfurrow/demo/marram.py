@@ -13,6 +13,7 @@ from openfurrow.core.site.ways import SpurGivens
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.givens import InverterGivens, WiringGivens
+from openfurrow.demo.weather import sun_of
 from openfurrow.demo.worked_through import worked_through
 
 # Blocks either side of the dyke road, from the south; each of so many rows of two tables.
@@ -124,6 +125,11 @@ def marram() -> Design:
         name="Marram Flats waterworks",
         site=FLATS.model_copy(update={"route": (*trunk, (0.0, -22.0), (14.0, -34.0)), "spurs": spurs}),
         arrays=arrays,
+        sun=sun_of(
+            (0.5, 0.55, 0.59, 0.65, 0.66, 0.63, 0.62, 0.63, 0.59, 0.54, 0.48, 0.45),
+            ((0.0, 0.0), (180.0, 0.0)),
+            snow_days=3,
+        ),
         trench=TrenchGivens(strings_per_conduit=3, width_m=0.9),
         schedule=ScheduleGivens(people=24, post_machine="tracked rig"),
         wiring=WiringGivens(inverters=inverters, drop_limit=0.02),

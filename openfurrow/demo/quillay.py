@@ -10,9 +10,9 @@ from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.notes import NoteGivens
 from openfurrow.core.site.soil import HoleGivens
 from openfurrow.core.structures.givens import StructureGivens
-from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.givens import InverterGivens, WiringGivens
+from openfurrow.demo.weather import sun_of
 from openfurrow.demo.worked_through import worked_through
 
 
@@ -84,7 +84,13 @@ def quillay() -> Design:
             frost_from="no frost below 0.3 m, station log",
             route=((0.0, -6.0), (0.0, -14.0)),
         ),
-        sun=SunGivens(walk_date=date(2026, 9, 22)),
+        sun=sun_of(
+            (0.78, 0.77, 0.71, 0.6, 0.49, 0.45, 0.47, 0.53, 0.6, 0.64, 0.69, 0.75),
+            ((0.0, 7.0), (70.0, 12.0), (110.0, 15.0), (180.0, 9.0), (290.0, 6.0)),
+            snow_days=1,
+            walk_date=date(2026, 9, 22),
+            load_wh=11_800_000.0,
+        ),
         rows=RowsGivens(modules_high=2, modules_along=12, tilt_deg=30.0, lower_edge_m=0.6),
         structure=StructureGivens(beam_section="C 200 x 75 x 3.0"),
         modules=ModulesGivens(back_rating_pa=3600.0, clamp_hold_n=4000.0),

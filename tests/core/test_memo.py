@@ -34,6 +34,10 @@ ALL = {
     "stakeout",
     "site of",
     "sun of",
+    "sky",
+    "field",
+    "light",
+    "energy",
 }
 
 
@@ -50,13 +54,17 @@ def made_by(design: Design) -> set[str]:
 @pytest.mark.parametrize(
     ("path", "text", "computed"),
     [
-        ("wiring.slack_m", "7 ft", {"wiring", "wires together", "run", "trench", "takes", "materials"}),
+        (
+            "wiring.slack_m",
+            "7 ft",
+            {"wiring", "wires together", "energy", "run", "trench", "takes", "materials"},
+        ),
         ("materials.spare_posts", "3", {"materials"}),
         ("stakeout.instrument_height_m", "5 ft 1 in", {"set out", "stakeout"}),
         (
             "trench.width_m",
             "1 ft 3 in",
-            {"route", "wiring", "wires together", "run", "trench", "takes", "materials"},
+            {"route", "wiring", "wires together", "energy", "run", "trench", "takes", "materials"},
         ),
         (
             "arrays.1.frame.lap_m",
@@ -76,6 +84,7 @@ def made_by(design: Design) -> set[str]:
                 "array",
                 "wiring",
                 "wires together",
+                "energy",
                 "run",
                 "trench",
                 "takes",
@@ -87,10 +96,13 @@ def made_by(design: Design) -> set[str]:
         (
             "arrays.1.rows.lower_edge_m",
             "3 ft 1 in",
-            ALL - {"site", "sun", "site of", "sun of", "route"},
+            ALL - {"site", "sun", "site of", "sun of", "route", "sky"},
         ),
-        ("site.wind_speed_m_s", "110 mph", ALL - {"sun", "sun of"}),
-        ("sun.walk_date", "2026-05-02", ALL - {"site", "site of", "route"}),
+        ("site.wind_speed_m_s", "110 mph", ALL - {"sun", "sun of", "sky"}),
+        ("sun.load_wh", "9000 kWh", {"energy"}),
+        ("sun.albedo", "30 %", {"light", "energy"}),
+        ("sun.clear_june", "81 %", {"sky", "field", "light", "energy"}),
+        ("sun.walk_date", "2026-05-02", ALL - {"site", "site of", "route", "sky"}),
     ],
 )
 def test_an_edit_computes_what_follows_from_it_and_no_more(
@@ -130,6 +142,9 @@ def told(found: Plan) -> list[object]:
                 ("site", {"route": ((5.0, 20.0),)}),
                 ("site", {"display_units": "metric"}),
                 ("sun", {"window_start_h": 9.5}),
+                ("sun", {"clear_may": 0.5}),
+                ("sun", {"snow_days": 9}),
+                ("wiring", {"electronics": "by the module"}),
                 ("trench", {"extra_depth_m": 0.2}),
                 ("wiring", {"slack_m": 2.0}),
                 ("materials", {"waste": 0.1}),

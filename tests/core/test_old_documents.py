@@ -12,6 +12,7 @@ from openfurrow.core.design_versions import read_document
 from openfurrow.core.edits import DesignError
 from openfurrow.core.plan import plan
 from openfurrow.core.schedule.givens import ScheduleGivens
+from openfurrow.core.sun.givens import SunGivens
 
 KEPT = Path(__file__).parent.parent / "documents"
 # Where version 4 keeps what stood elsewhere.
@@ -85,6 +86,12 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         "ac_v",
         "phases",
         *ScheduleGivens.model_fields,
+        *SunGivens.model_fields,
+        "cells_halved",
+        "bypass_groups",
+        "back_share",
+        "conversion",
+        "electronics",
         "looked",
         "taken",
     }

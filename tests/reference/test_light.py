@@ -5,7 +5,6 @@ split of dimmed light alone, none of which is what is compared here.
 """
 
 import math
-import warnings
 from functools import lru_cache
 from pathlib import Path
 
@@ -41,7 +40,7 @@ def measured(name: str) -> tuple[pd.DataFrame, pvlib.location.Location]:
 
 @lru_cache
 def sky_of(name: str) -> tuple[Sky, pd.DataFrame, pd.DataFrame]:
-    """The same year as a sky, with the sun where pvlib has it; the hours of light of the table beside."""
+    """The same year as a sky, with the sun where pvlib has it; the hours of light beside."""
     year, place = measured(name)
     sun = place.get_solarposition(year.index)
     # Higher than this pvlib's air mass is a number.

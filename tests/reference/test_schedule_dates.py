@@ -36,7 +36,7 @@ ZONES = {
 def test_sunrise_and_sunset_by_another_almanac(
     latitude: float, where: tuple[float, str], day: date
 ) -> None:
-    """ephem's upper limb at a horizon of -0:34: within two minutes of the clock."""
+    """ephem's upper limb at a horizon of -0:34: within two and a half minutes of the clock."""
     longitude, zone = where
     (rise,), (fall,) = light_h(Spot(latitude, longitude, 0.0, zone), [day])
     watcher = ephem.Observer()
@@ -51,7 +51,7 @@ def test_sunrise_and_sunset_by_another_almanac(
     ):
         at = theirs.datetime().replace(tzinfo=UTC).astimezone(local)
         clock = at.hour + at.minute / 60 + at.second / 3600
-        assert abs((ours - clock + 12) % 24 - 12) * 60 < 2.0
+        assert abs((ours - clock + 12) % 24 - 12) * 60 < 2.5
 
 
 @pytest.mark.parametrize(

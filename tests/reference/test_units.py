@@ -127,6 +127,9 @@ OTHER = {
         "m/h": 1.0,
         "ft/h": c.foot,
     },
+    # Watts for an hour are counted in those, as every meter does.
+    **{"wh": 1.0, "kwh": c.kilo, "mwh": c.mega},
+    **dict.fromkeys(("kwh/kw", "kwh/kwp", "kwh/m²", "kwh/m2"), 1.0),
     # Nobody measures how wires are insulated in thousandths of an ohm: letters are read small.
     **{"mω": c.mega, "mohm": c.mega, "gω": c.giga, "gohm": c.giga, "kω": c.kilo},
     **{"%/°c": c.centi, "%/k": c.centi, "ω/km": c.milli, "km/h": c.kmh},

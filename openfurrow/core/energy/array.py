@@ -92,23 +92,16 @@ def field_of(
 
 
 def year_of_array(
-    sky: Sky,
-    rows: RowsPlan,
-    field: tuple[Field, Integers],
-    modules: ModulesGivens,
-    upkeep: Upkeep,
-    electronics: Electronics,
+    sky: Sky, field: tuple[Field, Integers], panel: Panel, watts: float, upkeep: Upkeep
 ) -> ArrayYear:
-    """Follow the light through the year."""
+    """Follow the light through the year; ``watts`` is the rated power of all modules."""
     tables, of = field
-    panel = panel_of(rows, modules, electronics)
-    light = light_year(sky, tables, panel, upkeep)
     return ArrayYear(
         field=tables,
         panel=panel,
         upkeep=upkeep,
-        light=light,
+        light=light_year(sky, tables, panel, upkeep),
         kind_of=of,
-        watts=rows.module_count * modules.power_w,
-        modules=rows.module_count,
+        watts=watts,
+        modules=round(float(tables.modules.sum())),
     )

@@ -17,7 +17,7 @@ from openfurrow.core.energy.ground_light import (
 )
 from openfurrow.core.energy.heat import RATED_W_M2, by_heat, cell_c
 from openfurrow.core.energy.plane import OnPlane, on_plane
-from openfurrow.core.energy.sky import Sky
+from openfurrow.core.energy.sky import DAYS, Sky
 from openfurrow.core.rows.geometry import TableSection
 
 Floats = NDArray[np.float64]
@@ -226,13 +226,21 @@ def _back(
     return np.asarray(panel.back * (1 - BEHIND_STEEL) * np.stack(found))
 
 
+# Snow lies now and then through the cold season: on one of so many of its days.
+OF_COLD_DAYS = 3
+
+
 def free_of_snow(sky: Sky, days: int) -> Floats:
-    """1 where the glass is free: on all but so many of the coldest days."""
+    """1 where the glass is free: on all but so many days, spread over the coldest of the year."""
     if not days:
         return np.ones(len(sky.at))
     number = sky.day
-    count = np.maximum(np.bincount(number, minlength=365), 1)
-    mean = np.bincount(number, sky.air_c, minlength=365) / count
-    under = np.zeros(365, dtype=bool)
-    under[np.argsort(mean, kind="stable")[:days]] = True
+    count = np.maximum(np.bincount(number, minlength=DAYS), 1)
+    mean = np.bincount(number, sky.air_c, minlength=DAYS) / count
+    # In the polar night there is nothing to lose.
+    mean[np.bincount(number, minlength=DAYS) == 0] = np.inf
+    season = np.sort(np.argsort(mean, kind="stable")[: min(OF_COLD_DAYS * days, DAYS)])
+    lies = season[np.linspace(0, len(season) - 1, min(days, len(season))).round().astype(np.int64)]
+    under = np.zeros(DAYS, dtype=bool)
+    under[lies] = True
     return np.where(under[number], 0.0, 1.0)

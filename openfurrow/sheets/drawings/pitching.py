@@ -55,7 +55,10 @@ def pitch_drawing(
             middle = end * 2 // 3
             marks += [
                 label(
-                    "each module", (chart.at(float(pitch[middle]), 0)[0], 101.5 * HIGH / 104), "strong"
+                    "each module",
+                    (chart.at(float(pitch[middle]), 0)[0], 87 * HIGH / 104),
+                    "strong",
+                    "start",
                 ),
                 label(
                     "each area of ground",

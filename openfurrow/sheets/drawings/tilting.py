@@ -72,7 +72,7 @@ def seasons_drawing(plans: Sequence[tuple[str, SeasonPlan]], latitude_deg: float
     declination = -23.44 * np.cos(2 * np.pi * (days + 10) / DAYS)
     noon = np.clip(abs(latitude_deg) - np.sign(latitude_deg or 1.0) * declination, 0.0, 75.0)
     marks: list[Mark] = [chart.curve("ray", days, noon)]
-    for number, (name, plan) in enumerate(plans):
+    for number, (_, plan) in enumerate(plans):
         points: list[Point] = []
         for day in range(DAYS):
             tilt = plan.on(day).tilt_deg

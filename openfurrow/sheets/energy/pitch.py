@@ -73,9 +73,9 @@ def pitch_sheet(
                 ),
                 tuple(table_rows),
                 f"A row loses: of a year, to the row before it, {way} as now. Winter window: no shade "
-                "on the given hours at midwinter. Most from the ground: each area brings most, with room "
-                "to walk. The ground falls on the mean; pairs of rows that differ are judged by their "
-                "own heights.",
+                "on the given hours at midwinter. Most from the ground: each area brings most, with "
+                "room to walk. The ground falls on the mean; pairs of rows that differ are judged by "
+                "their own heights.",
             ),
         ),
         takes=tuple(
