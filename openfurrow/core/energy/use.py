@@ -76,8 +76,6 @@ def filling(moves_wh: Floats, most_wh: float) -> Floats:
         move[before[1]], low[before[1]], high[before[1]] = joined, joined_low, joined_high
         reach *= 2
 
-    def after_year(start: float) -> float:
-        return float(np.clip(start + move[-1], low[-1], high[-1]))
-
-    start = after_year(after_year(0.0))
+    # A year that gains ends each time fuller, until it cannot; one that loses the other way round.
+    start = float(high[-1] if move[-1] > 0 else low[-1])
     return np.concatenate(([start], np.clip(start + move, low, high)))
