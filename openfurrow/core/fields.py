@@ -38,6 +38,7 @@ LINES = {
     "forecast": "one day a line: date, coldest, strongest wind, such as 2026-04-20, 3 °C, 8 m/s",
     "shifts": "one post a line: table and post such as 2.1/3, how far along the row",
     "list": "things of the list, one by one",
+    "brought": "a file, brought whole",
     "arrays": "arrays of this job by their names, one a line",
 }
 TRUTHS = {"yes": True, "no": False, "true": True, "false": False, "y": True, "n": False}

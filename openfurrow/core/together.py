@@ -9,7 +9,9 @@ from numpy.typing import NDArray
 from openfurrow.core.design import Design
 from openfurrow.core.energy.around import far_horizon
 from openfurrow.core.energy.array import ArrayYear, field_of, panel_of, upkeep_of, year_of_array
+from openfurrow.core.energy.checks import Station
 from openfurrow.core.energy.estimate import Climate, estimated_sky
+from openfurrow.core.energy.measured import far_km, measured_sky
 from openfurrow.core.energy.plan import EnergyPlan, plan_energy
 from openfurrow.core.energy.sky import Sky
 from openfurrow.core.energy.year import Field
@@ -185,6 +187,9 @@ class Together:
     def sky(self) -> Kept[Sky]:
         """The year's weather there."""
         spot, sun, air = spot_of(self.design.site), self.design.sun, air_of(self.design.site)
+        year = sun.year_of_weather
+        if year is not None:
+            return self.memo.remember("sky", (year,), lambda: measured_sky(year))
         climate = Climate(
             sun.clear_by_month, sun.clear_said, air.lowest_temperature_c, air.hottest_temperature_c
         )
@@ -229,7 +234,13 @@ class Together:
         """The year at the meter."""
         design, sky = self.design, self.sky()
         years = tuple(self.light(sky, number) for number in range(len(self.arrays)))
-        snow_falls = bool(design.site.ground_snow_pa)
+        year = design.sun.year_of_weather
+        spot = spot_of(design.site)
+        station = Station(
+            bool(design.site.ground_snow_pa),
+            None if year is None else far_km(spot, year),
+            None if year is None else year.elevation_m - spot.elevation_m,
+        )
         return self.memo.remember(
             "energy",
             (
@@ -237,7 +248,7 @@ class Together:
                 wired.number,
                 design.wiring.inverters,
                 design.sun,
-                snow_falls,
+                station,
                 self.ids,
             ),
             lambda: stamped_stage(
@@ -249,7 +260,7 @@ class Together:
                     wired.value,
                     design.wiring.inverters,
                     design.sun,
-                    snow_falls,
+                    station,
                 ),
                 self.first,
                 own=False,

@@ -122,6 +122,7 @@ def list_text(
         where=in_words(field.where, units),
         group=field.group,
         choices=first.choices if first else (),
+        brought=field.kind == "brought",
         fields=tuple(
             field_text(f, name, getattr(field.item(), name), "", units) for name, f in inner.items()
         ),

@@ -125,6 +125,8 @@ class ItemText(Frozen):
 class ListText(Frozen):
     """A list of things with fields of their own; ``choices`` is what a new one may be.
 
+    What is ``brought`` comes by a file alone.
+
     A field's path here is its name; in a thing it follows the thing's own path.
     """
 
@@ -134,6 +136,7 @@ class ListText(Frozen):
     where: str
     group: str
     choices: tuple[str, ...]
+    brought: bool
     fields: tuple[GivenText, ...]
     items: tuple[ItemText, ...]
 

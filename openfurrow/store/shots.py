@@ -1,7 +1,7 @@
-"""Shots of surveys, kept once by the hash of what they are, so that a step stays small.
+"""Shots of surveys and years of weather, kept once by their hash, so that a step stays small.
 
-A stored document holds ``{"kept": hash}`` where a survey's readings would be; a job has what it names
-in rows of its own. Everything else of a document stands in it as the design says it.
+A stored document holds ``{"kept": hash}`` where a survey's readings or a year's hours would be; a job
+has what it names in rows of its own. Everything else of a document stands in it as the design says.
 """
 
 import hashlib
@@ -9,8 +9,9 @@ import json
 import uuid
 import zlib
 from collections import OrderedDict
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from datetime import UTC, datetime, timedelta
+from functools import partial
 from threading import Lock
 from typing import Any
 
@@ -21,12 +22,13 @@ from sqlalchemy.orm import Session
 from openfurrow.core.design import Design
 from openfurrow.core.design_versions import read_document
 from openfurrow.core.site.survey import SurveyGivens
+from openfurrow.core.sun.weather import WeatherGivens
 from openfurrow.store.errors import StoreError
 from openfurrow.store.tables import KeptShots
 
 Document = dict[str, Any]
 KEPT = "kept"
-OF_SHOTS = ("readings", "faces")
+OF_SHOTS, OF_WEATHER = ("readings", "faces"), "packed"
 # Some three thousand versions of a survey of a few thousand shots.
 MOST_BYTES = 256_000_000
 # What nothing names any longer goes when room is wanted, but for what was put in just now.
@@ -44,6 +46,7 @@ with document as (
   union all select upgraded from draft_step where job_id = :job and upgraded is not null
   union all select design from work where job_id = :job)
 select distinct jsonb_path_query(design, '$.site.surveys[*].readings.kept') #>> '{}' from document
+union select jsonb_path_query(design, '$.sun.weather[*].packed.kept') #>> '{}' from document
 """)
 
 
@@ -99,17 +102,39 @@ def put_away(session: Session, job_id: uuid.UUID, design: Design) -> Document:
     """
     surveys = design.site.surveys
     names = {at: _named(survey) for at, survey in enumerate(surveys) if survey.readings}
-    _keep(session, job_id, {named: surveys[at] for at, named in names.items()})
+    years = {at: _hash(one.packed) for at, one in enumerate(design.sun.weather) if one.packed}
+    packs: dict[str, Callable[[], bytes]] = {
+        named: partial(_content, surveys[at]) for at, named in names.items()
+    }
+    packs |= {named: design.sun.weather[at].packed.encode for at, named in years.items()}
+    _keep(session, job_id, packs)
     # Without the shots first, so that they are not written out to be thrown away.
     bare = (survey.model_copy(update=dict.fromkeys(OF_SHOTS, ())) for survey in surveys)
-    document = _with_surveys(design, tuple(bare)).model_dump(mode="json")
+    light = (one.model_copy(update={OF_WEATHER: ""}) for one in design.sun.weather)
+    document = _with_weather(_with_surveys(design, tuple(bare)), tuple(light)).model_dump(mode="json")
     for at, named in names.items():
         document["site"]["surveys"][at]["readings"] = {KEPT: named}
+    for at, named in years.items():
+        document["sun"]["weather"][at][OF_WEATHER] = {KEPT: named}
     return document
 
 
 def _with_surveys(design: Design, surveys: tuple[SurveyGivens, ...]) -> Design:
     return design.model_copy(update={"site": design.site.model_copy(update={"surveys": surveys})})
+
+
+def _with_weather(design: Design, weather: tuple[WeatherGivens, ...]) -> Design:
+    if not weather:
+        return design
+    return design.model_copy(update={"sun": design.sun.model_copy(update={"weather": weather})})
+
+
+def _hash(text: str) -> str:
+    return hashlib.sha256(text.encode()).hexdigest()
+
+
+def _content(survey: SurveyGivens) -> bytes:
+    return _packed(survey)[1]
 
 
 def _named(survey: SurveyGivens) -> str:
@@ -128,15 +153,15 @@ def _there(session: Session, job_id: uuid.UUID, names: Iterable[str]) -> set[str
     )
 
 
-def _keep(session: Session, job_id: uuid.UUID, shots: Mapping[str, SurveyGivens]) -> None:
-    """Have shots in rows, and have them stay until this transaction has stored what names them."""
+def _keep(session: Session, job_id: uuid.UUID, shots: Mapping[str, Callable[[], bytes]]) -> None:
+    """Have what is packed in rows, to stay until this transaction has stored what names them."""
     if not shots:
         return
     new = set(shots) - _there(session, job_id, shots)
     # Who puts in may also clear out, and does it alone; who only names keeps others from clearing.
     session.execute(_LOCK if new else _LOCK_SHARED, {"job": str(job_id)})
     for named in set(shots) - _there(session, job_id, shots):
-        _, content = _packed(shots[named])
+        content = shots[named]()
         session.execute(
             insert(KeptShots)
             .values(job_id=job_id, hash=named, content=content, size=len(content))
@@ -170,6 +195,7 @@ def _clear(session: Session, job_id: uuid.UUID, wanted: set[str]) -> None:
 
 def taken_out(session: Session, job_id: uuid.UUID, document: Document) -> Design:
     """The design that a stored document holds, brought up to the current schema, with its shots."""
+    document = _with_hours(session, job_id, document)
     names = _names_in(document)
     if not names:
         return read_document(document)
@@ -184,6 +210,27 @@ def taken_out(session: Session, job_id: uuid.UUID, document: Document) -> Design
         for at, survey in enumerate(design.site.surveys)
     )
     return _with_surveys(design, full)
+
+
+def _with_hours(session: Session, job_id: uuid.UUID, document: Document) -> Document:
+    """The document with the hours of the year of weather that it names."""
+    said = document.get("sun")
+    sun: Document = said if isinstance(said, dict) else {}
+    weather = sun.get("weather", [])
+    if not any(isinstance(one.get(OF_WEATHER), dict) for one in weather):
+        return document
+
+    def hours(one: Document) -> Document:
+        held = one.get(OF_WEATHER)
+        if not isinstance(held, dict):
+            return one
+        where = KeptShots.job_id == job_id, KeptShots.hash == held[KEPT]
+        content = session.scalar(select(KeptShots.content).where(*where))
+        if content is None:
+            raise StoreError("The year of weather is not there any longer: bring the file again.")
+        return {**one, OF_WEATHER: content.decode()}
+
+    return {**document, "sun": {**sun, "weather": [hours(one) for one in weather]}}
 
 
 def _names_in(document: Document) -> dict[int, str]:

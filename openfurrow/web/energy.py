@@ -9,21 +9,33 @@ from fastapi import APIRouter, Query, Request, Response
 from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem
+from openfurrow.exchange.weather_in import with_weather
+from openfurrow.jobs.apart import apart
 from openfurrow.sheets.energy.around import around_sheet
 from openfurrow.sheets.energy.pitch import ACCEPTED, pitch_sheet
 from openfurrow.sheets.energy.tilt import tilt_sheet
 from openfurrow.sheets.energy.year import year_sheet
 from openfurrow.sheets.models import EnergySheet
 from openfurrow.store.drafts import OpenDraft, mark_of
-from openfurrow.web.changing import draft_of
-from openfurrow.web.context import Asking, Caller, computing, planned
+from openfurrow.web.changing import Change, draft_of, draft_to_change, keep
+from openfurrow.web.context import (
+    FILE_BODY,
+    Asking,
+    Caller,
+    Gone,
+    WeatherBody,
+    computing,
+    planned,
+)
 from openfurrow.web.kept import KEPT
-from openfurrow.web.models import ArrayId, Units
+from openfurrow.web.models import ArrayId, JobView, Text, Units
+from openfurrow.web.views import as_json, job_view
 
 router = APIRouter(prefix="/api/jobs/{job_id}/energy", tags=["energy"])
 
 Sheet = Callable[[Design, Plan, UnitSystem], EnergySheet]
 SHEETS: dict[str, Sheet] = {"year": year_sheet, "tilt": tilt_sheet, "around": around_sheet}
+Name = Annotated[Text, Query(max_length=80, description="What the file is called")]
 Of = Literal["year", "tilt", "around"]
 Accepted = Annotated[
     float,
@@ -46,6 +58,17 @@ def _answered(
             made = sheet(draft.design, plan, "us" if units == "us" else "metric")
         found = KEPT.keep(key, made.model_dump_json().encode())
     return KEPT.answer(request, key, found)
+
+
+@router.put("/weather", response_model=JobView, openapi_extra=FILE_BODY)
+def take_weather(
+    job_id: uuid.UUID, data: WeatherBody, caller: Asking, gone: Gone, units: Units, name: Name = ""
+) -> Response:
+    """Take a file's year of weather into the draft, as one step that can be undone."""
+    draft = draft_to_change(caller, job_id)
+    new, words = apart(with_weather, draft.design, data, name, left=gone)
+    kept = keep(caller, draft, Change(draft.design, new, words), units)
+    return as_json(job_view(kept, "sun", units, draft.design))
 
 
 @router.get("/pitch", response_model=EnergySheet)

@@ -5,6 +5,8 @@ import json
 from dataclasses import dataclass
 from typing import Any
 
+from tests.weather import epw
+
 SHOTS = "\n".join(f"{e},{n},{100 + 0.03 * e}" for e in range(-40, 41, 8) for n in range(-40, 49, 8))
 METRES = json.dumps({"name": "pasted", "unit": "m", "replace": True})
 READ = {"units": "metric", "how": METRES}
@@ -76,6 +78,9 @@ def on_one_job(design: bytes) -> dict[str, Asked]:
         "section": Asked("GET", "section", {"units": "metric", "start": "-20, 0", "end": "20, 0"}),
         "scene": Asked("GET", "scene"),
         "sun_on": Asked("GET", "sun", {"day": "2026-06-21"}),
+        "take_weather": Asked(
+            "PUT", "energy/weather", {"units": "metric", "name": "no.epw"}, content=epw()
+        ),
         "show_energy": Asked("GET", "energy/year", {"units": "metric"}),
         "show_pitch": Asked("GET", "energy/pitch", {"units": "metric", "accepted": "0.05"}),
         "list_revisions": Asked("GET", "revisions"),

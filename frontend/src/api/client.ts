@@ -168,6 +168,13 @@ export const api = {
   snapTable: (id: string, array: string, table: string, [east, north]: [number, number]) =>
     ask<Snapped>("GET", `${job(id)}/tables/snap?array=${array}&table=${table}&east_m=${east}&north_m=${north}`),
   scene: (id: string, signal?: AbortSignal) => ask<Scene>("GET", `${job(id)}/scene`, undefined, signal),
+  /** A year of weather, EPW or TMY3. */
+  takeWeather: (id: string, units: Units, file: File) =>
+    ask<JobView>(
+      "PUT",
+      `${job(id)}/energy/weather?units=${units}&name=${encodeURIComponent(file.name.slice(0, 80))}`,
+      file,
+    ),
   /** A sheet of energy, worked out when it is asked for. */
   energy: (id: string, of: EnergyOf, units: Units, array: string, accepted?: string, signal?: AbortSignal) =>
     ask<EnergySheet>(

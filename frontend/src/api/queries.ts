@@ -1,5 +1,5 @@
 import { keepPreviousData, QueryClient, queryOptions } from "@tanstack/react-query";
-import { api, Problem, type EnergyOf, type Units, type Work } from "./client";
+import { api, Problem, type EnergyOf, type EnergySheet, type Units, type Work } from "./client";
 
 const LOOKS_EVERY_MS = 400;
 
@@ -52,7 +52,8 @@ export const queries = {
     queryOptions({
       queryKey: ["energy", id, of, array, step, units, accepted],
       queryFn: ({ signal }) => api.energy(id, of, units, array, accepted, signal),
-      placeholderData: keepPreviousData,
+      // Another question's sheet would be read as the answer to this one.
+      placeholderData: (before: EnergySheet | undefined, query) => (query?.queryKey[2] === of ? before : undefined),
     }),
   sun: (id: string, step: number, day: string) =>
     queryOptions({

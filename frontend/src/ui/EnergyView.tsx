@@ -28,10 +28,11 @@ export function EnergyView({ view, job, of, accepted }: Props) {
     );
   return (
     <div
-      className={`scroll-cue flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto pr-1 ${isPlaceholderData ? "opacity-60" : ""}`}
+      className="scroll-cue flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto pr-1"
       aria-busy={isPlaceholderData}
       data-energy={of}
     >
+      {isPlaceholderData && <progress className="progress w-full shrink-0" aria-label="Worked out anew" />}
       {data.drawings.map((drawing) => (
         <div key={drawing.key} className={`shrink-0 print:h-[240px] ${drawing.to_scale ? "h-[440px]" : "h-[270px]"}`}>
           <Sheet drawing={drawing} units={view.units} />

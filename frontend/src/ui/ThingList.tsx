@@ -86,7 +86,7 @@ export function ThingList({ list, state, job, readOnly, open, setOpen, tools }: 
         ))}
       </ul>
       {list.items.length === 0 && <p className="text-secondary py-1 text-[12.5px]">None yet. From: {list.where}</p>}
-      {!readOnly && (
+      {!readOnly && !list.brought && (
         <div className="mt-1 flex gap-1 print:hidden">
           {list.choices.length > 0 && (
             <select

@@ -1,14 +1,53 @@
 """What must be said before the energy of a year may be promised to anybody."""
 
+from dataclasses import dataclass
+
 from openfurrow.core.checks import Check, holds
 from openfurrow.core.energy.sky import Sky
 from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.working import COMMON_PRACTICE
 
+# A station further off, or so much higher or lower, has another sky as often as not.
+NEAR_KM, LIKE_M = 50.0, 300.0
 
-def energy_checks(sky: Sky, said: SunGivens, snow_falls: bool) -> tuple[Check, ...]:
+
+@dataclass(frozen=True)
+class Station:
+    """What of the site the year is judged by: whether snow falls, and where its station lies from it.
+
+    ``far_km`` and ``higher_m`` are None where the year is an estimate for the site itself.
+    """
+
+    snow_falls: bool
+    far_km: float | None
+    higher_m: float | None
+
+
+def _station(site: Station) -> tuple[Check, ...]:
+    if site.far_km is None or site.higher_m is None:
+        return ()
+    higher = f"{abs(site.higher_m):.0f} m {'higher' if site.higher_m >= 0 else 'lower'}"
+    return (
+        holds(
+            "sun",
+            "station",
+            "The weather was measured nearby",
+            site.far_km <= NEAR_KM and abs(site.higher_m) <= LIKE_M,
+            f"{site.far_km:.0f} km away, {higher}",
+            f"at most {NEAR_KM:.0f} km and {LIKE_M:.0f} m",
+            remedy="Take the file of a nearer station, or see that its sky and snow are those here: "
+            "valleys keep fog, coasts keep cloud.",
+            source=COMMON_PRACTICE,
+            given="sun.weather",
+            otherwise="look",
+        ),
+    )
+
+
+def energy_checks(sky: Sky, said: SunGivens, site: Station) -> tuple[Check, ...]:
     """Whose weather it is, whether hills were looked at, whether snow was."""
     return (
+        *_station(site),
         holds(
             "sun",
             "weather",
@@ -39,7 +78,7 @@ def energy_checks(sky: Sky, said: SunGivens, snow_falls: bool) -> tuple[Check, .
             "sun",
             "snow_on_glass",
             "Days under snow are counted",
-            not snow_falls or said.snow_days > 0,
+            not site.snow_falls or said.snow_days > 0,
             f"{said.snow_days} days",
             "days under snow, where snow falls",
             remedy="Say on how many days snow lies on the glass: they bring nothing.",

@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 from openfurrow.core.checks import Check
 from openfurrow.core.energy.answers import array_answers, energy_answers
 from openfurrow.core.energy.array import ArrayYear
-from openfurrow.core.energy.checks import energy_checks
+from openfurrow.core.energy.checks import Station, energy_checks
 from openfurrow.core.energy.meter import Converter, Metered, metered
 from openfurrow.core.energy.sky import Sky
 from openfurrow.core.energy.use import Use, load_w, over_the_year, used
@@ -88,7 +88,7 @@ def plan_energy(
     wiring: WiringPlan,
     inverters: tuple[InverterGivens, ...],
     said: SunGivens,
-    snow_falls: bool,
+    site: Station,
 ) -> EnergyPlan:
     """The arrays' years through wires and inverters to the meter."""
     by_inverter = [
@@ -109,7 +109,7 @@ def plan_energy(
         by_month_wh=sky.by_month(power),
         use=use,
         answers=(),
-        checks=energy_checks(sky, said, snow_falls),
+        checks=energy_checks(sky, said, site),
     )
     own = array_answers(sky, arrays, ids)
     return replace(whole, answers=(*energy_answers(whole, said), *own))

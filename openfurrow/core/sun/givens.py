@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 from pydantic import AfterValidator, Field
 
 from openfurrow.core.givens import Givens, Thing, given, identified
+from openfurrow.core.sun.weather import WeatherGivens
 
 # More readings round a horizon than anybody takes.
 MOST_READINGS = 73
@@ -74,6 +75,7 @@ class SunGivens(Givens):
         "date",
         "The day true south is walked: gives solar noon and the declination.",
         "The day of setting out.",
+        group="On the walk",
     )
     shadow_at_h: float | None = given(
         None,
@@ -85,6 +87,7 @@ class SunGivens(Givens):
         low=0,
         high=23.99,
         usual=(8, 17),
+        group="On the walk",
     )
     window_start_h: float = given(
         10.0,
@@ -95,6 +98,7 @@ class SunGivens(Givens):
         low=6,
         high=11.75,
         usual=(9, 11),
+        group="Winter window",
     )
     window_end_h: float = given(
         14.0,
@@ -105,6 +109,7 @@ class SunGivens(Givens):
         low=12.25,
         high=18,
         usual=(13, 15),
+        group="Winter window",
     )
     horizon: Annotated[
         tuple[HorizonGivens, ...], Field(max_length=MOST_READINGS), AfterValidator(identified)
@@ -115,6 +120,18 @@ class SunGivens(Givens):
         "Bearing and height of hills and far woods; straight from one to the next, all the way round. "
         "What stands on the site itself is seen there already.",
         "Inclinometer and compass, from where the glass will stand.",
+        group="Round the horizon",
+    )
+    weather: Annotated[tuple[WeatherGivens, ...], Field(max_length=1), AfterValidator(identified)] = (
+        given(
+            (),
+            "Year of weather",
+            "brought",
+            "A file of a typical or a measured year, by the hour or finer: EPW or TMY3. Without one "
+            "the year is an estimate from how clear its months are.",
+            "A weather service's files, of the nearest station at about the same height.",
+            group="Weather",
+        )
     )
     clearness: float = given(
         0.7,
@@ -213,6 +230,16 @@ class SunGivens(Givens):
         usual=(0, 100_000),
         group="Who uses it",
     )
+
+    def shown(self) -> frozenset[str]:
+        """How clear months are is asked only where no file says it."""
+        months = {f"clear_{month}" for month in MONTHS}
+        return super().shown() - ({"clearness", *months} if self.year_of_weather else set())
+
+    @property
+    def year_of_weather(self) -> WeatherGivens | None:
+        """The year that was brought; None where there is none, or an empty one."""
+        return next((one for one in self.weather if one.packed), None)
 
     @property
     def clear_by_month(self) -> tuple[float, ...]:

@@ -58,7 +58,7 @@ def around_sheet(design: Design, plan: Plan, units: UnitSystem) -> EnergySheet:
             number_table(
                 "takes",
                 "What each thing takes by itself",
-                ("", "Of a year's light", "Energy of a year"),
+                ("Thing", "Of a year's light", "Energy of a year"),
                 tuple(
                     (name, f"{share * 100:.1f} %", format_value(share * kwh, "energy", units))
                     for name, share in by_thing

@@ -64,7 +64,7 @@ def pitch_sheet(
                 "schools",
                 "Three schools of the pitch",
                 (
-                    "",
+                    "School",
                     "Pitch",
                     "A row loses",
                     "Laid the other way",

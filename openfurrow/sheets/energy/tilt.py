@@ -96,7 +96,7 @@ def _settings_table(
         "settings",
         "Fixed, or set by hand a few times a year",
         (
-            "",
+            "Set",
             "Tilts and days",
             "A year",
             "Against now",
@@ -144,7 +144,7 @@ def _movers_table(plan: Plan, curve: Curve, units: UnitSystem) -> TableText:
     return number_table(
         "movers",
         "Glass that follows the sun",
-        ("", "A year", "Against best fixed", "Against flat", "Fixed modules more"),
+        ("Moved", "A year", "Against best fixed", "Against flat", "Fixed modules more"),
         tuple(rows),
         f"Fixed modules more: so many beside the {year.modules} at the best fixed tilt earn the same. "
         "The axis turns back so that rows do not shade each other, covering two fifths of the ground; "

@@ -4,6 +4,7 @@ import { EnergyView } from "../../ui/EnergyView";
 import { Seen } from "../../ui/Seen";
 import { TableView } from "../../ui/TableView";
 import { StageLayout, type StageProps } from "../StageLayout";
+import { WeatherFile } from "./WeatherFile";
 import "./slip.css";
 
 /** On paper only the slip: it goes into a pocket. */
@@ -28,7 +29,10 @@ export function SunStage(props: StageProps) {
   const [seen, see] = useState<Way>("directions");
   const slip = view.stage.tables.find((table) => table.key === "shadows");
   return (
-    <StageLayout {...props}>
+    <StageLayout
+      {...props}
+      after={(group) => (group === "Weather" && view.role !== "viewer" ? <WeatherFile view={view} job={job} /> : null)}
+    >
       <Seen ways={WAYS} seen={seen} see={see} />
       {seen !== "directions" ? (
         <EnergyView view={view} job={job} of={seen} />

@@ -1,0 +1,121 @@
+"""What a year brings, as it is asked for on the sun and the rows stage."""
+
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.test_hand import violations
+from tests.weather import epw
+
+
+def see(page: Page, stage: str, what: str) -> None:
+    page.locator(f"[data-stage={stage}]").click()
+    page.locator(f"[data-shown={stage}]").wait_for()
+    page.get_by_role("group", name="Seen").get_by_role("button", name=what, exact=True).click()
+    page.locator("[data-energy]").wait_for()
+
+
+def cells(page: Page, table: str) -> list[list[str]]:
+    rows = page.locator(f"table[data-table={table}] tbody tr")
+    rows.first.wait_for()
+    return [row.locator("td").all_inner_texts() for row in rows.all()]
+
+
+def kwh(text: str) -> float:
+    return float(text.split(" kWh")[0].replace("\u202f", "").replace("\u2212", "-"))
+
+
+def test_the_year_is_shown_as_bars_losses_and_a_list(page: Page) -> None:
+    see(page, "sun", "The year")
+    for name in ("months", "losses"):
+        expect(page.locator(f"svg[data-drawing={name}]")).to_be_visible()
+    months = cells(page, "months")
+    assert [row[0] for row in months][::11] == ["January", "December"]
+    answer = page.locator("[data-answer='sun.energy']")
+    total = sum(kwh(row[2]) for row in months)
+    assert kwh(answer.inner_text().split("\n")[-1]) == pytest.approx(total, abs=8)
+    assert violations(page) == []
+
+
+def test_a_better_tilt_is_taken_by_one_press_and_given_back(page: Page) -> None:
+    see(page, "sun", "Tilt")
+    settings = cells(page, "settings")
+    assert [row[0] for row in settings][:2] == ["as it is", "best fixed"]
+    assert len(settings) == 6
+    assert kwh(settings[5][2]) >= kwh(settings[1][2])
+    movers = cells(page, "movers")
+    assert int(movers[1][4]) > 0
+    take = page.get_by_role("button", name="Take ")
+    best = take.inner_text().removeprefix("Take ")
+    take.click()
+    expect(page.locator("table[data-table=settings] tbody tr").first).to_contain_text(best)
+    expect(take).to_have_count(0)
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("button", name=f"Take {best}")).to_be_visible()
+
+
+def test_the_map_the_turn_and_what_each_tree_takes(page: Page) -> None:
+    see(page, "sun", "What stands around")
+    expect(page.locator("svg[data-drawing=sun_map]")).to_be_visible()
+    taken = cells(page, "takes")
+    assert "cottonwood" in taken[0][0]
+    shares = [float(row[1].removesuffix(" %")) for row in taken]
+    assert shares == sorted(shares, reverse=True)
+    assert shares[0] > 1
+    hours = cells(page, "open_hours")
+    assert len(hours) == 12
+    for row in hours:
+        there, free = (float(cell.removesuffix(" h")) for cell in row[1:])
+        assert there <= free
+    assert violations(page) == []
+
+
+def test_three_schools_agree_in_chart_section_and_energy(page: Page) -> None:
+    """What the winter window asks for is the pitch of the section, and its mark on the chart."""
+    see(page, "rows", "Pitch")
+    schools = {row[0]: row for row in cells(page, "schools")}
+    assert schools["as it is"][1] == schools["winter window"][1]
+    pitch = page.locator("[data-answer='rows.pitch']").inner_text().split("\n")[-1]
+    assert schools["as it is"][1] == pitch
+    assert schools["loses 3 %"][2] == "3.0 %"
+    field = page.get_by_label("A row may lose")
+    field.fill("40")
+    expect(page.get_by_role("alert")).to_contain_text("0.1 to 30")
+    field.fill("6")
+    row = page.locator("table[data-table=schools] tbody tr").nth(2)
+    expect(row).to_contain_text("loses 6 %")
+    expect(row).to_contain_text("6.0 %")
+    closer = row.locator("td").nth(1).inner_text()
+    page.get_by_role("button", name=f"Hold {closer}").click()
+    expect(page.locator("table[data-table=schools] tbody tr").first).to_contain_text(closer)
+    expect(page.locator("[data-answer='rows.pitch']")).to_contain_text(closer)
+    expect(page.locator("table[data-table=schools] tbody tr").first).to_contain_text("6.0 %")
+    page.get_by_role("group", name="Seen").get_by_role("button", name="Across the rows").click()
+    expect(page.locator("svg[data-drawing=rows]")).to_be_visible()
+
+
+def test_a_weather_file_is_brought_named_and_taken_out(page: Page, tmp_path: Path) -> None:
+    page.locator("[data-stage=sun]").click()
+    page.locator("[data-shown=sun]").wait_for()
+    page.locator("[data-group=Weather] summary").click()
+    before = page.locator("[data-answer='sun.energy']").inner_text().split("\n")[-1]
+    file = tmp_path / "kettle-bank.epw"
+    file.write_text("no weather at all")
+    page.get_by_label("Weather file").set_input_files(file)
+    expect(page.get_by_role("alert")).to_contain_text("no weather file that is known here")
+    file.write_text(epw())
+    page.get_by_label("Weather file").set_input_files(file)
+    expect(page.locator("[data-list='sun.weather']")).to_contain_text("kettle-bank.epw")
+    expect(page.locator("[data-answer='sun.energy']")).to_contain_text(f"was {before}")
+    page.locator("[data-list='sun.weather'] [data-thing]").click()
+    page.locator("[data-list='sun.weather']").get_by_role("button", name="Remove").click()
+    expect(page.locator("[data-answer='sun.energy']")).to_contain_text(f"{before}was")
+
+
+def test_on_a_phone_charts_fit_and_are_read_as_lists(phone: Page) -> None:
+    for what in ("The year", "Tilt", "What stands around"):
+        see(phone, "sun", what)
+        phone.locator("svg[data-drawing]").last.wait_for()
+        assert phone.evaluate("document.documentElement.scrollWidth") <= 390
+    assert violations(phone) == []
