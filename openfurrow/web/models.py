@@ -269,6 +269,18 @@ class MeasureBody(Body):
     second: Annotated[Text, Field(max_length=40)] = ""
 
 
+class FillBody(Body):
+    """How the ground is to be filled; lengths and counts as they are typed, empty: none asked for."""
+
+    units: Units
+    array: Annotated[Text, Field(max_length=LONGEST_ID)]
+    modules: Annotated[Text, Field(max_length=20)] = ""
+    edge: Annotated[Text, Field(max_length=40)] = ""
+    shortest: Annotated[Text, Field(max_length=20)] = ""
+    aisle_every: Annotated[Text, Field(max_length=20)] = ""
+    aisle: Annotated[Text, Field(max_length=40)] = ""
+
+
 class SnappedView(BaseModel):
     """Where a table that is moved by hand comes to stand, and why it may not; empty where it may."""
 

@@ -95,6 +95,33 @@ def test_three_schools_agree_in_chart_section_and_energy(page: Page) -> None:
     expect(page.locator("svg[data-drawing=rows]")).to_be_visible()
 
 
+def test_the_ground_is_filled_as_one_step_and_given_back(page: Page) -> None:
+    """Errors name the field; a fill that is stopped leaves everything as it was."""
+    before = page.locator("[data-answer='rows.modules']").inner_text().split("\n")[-1]
+    page.get_by_role("button", name="Fill the ground").click()
+    dialog = page.get_by_role("dialog", name="Fill the ground")
+    dialog.get_by_label("Kept free inside every edge").fill("seven")
+    dialog.get_by_role("button", name="Fill", exact=True).click()
+    expect(dialog.get_by_role("alert")).to_contain_text("Kept free inside every edge")
+    dialog.get_by_label("Kept free inside every edge").fill("6 ft")
+    dialog.get_by_label("Shortest table").fill("6")
+    assert violations(page) == []
+    # The answer is held back, so that there is time to stop.
+    page.route("**/tables/fill", lambda route: None)
+    dialog.get_by_role("button", name="Fill", exact=True).click()
+    dialog.get_by_role("button", name="Stop").click()
+    expect(dialog.get_by_role("button", name="Fill", exact=True)).to_be_enabled()
+    page.unroute("**/tables/fill")
+    expect(page.locator("[data-answer='rows.modules']")).to_contain_text(before)
+    dialog.get_by_role("button", name="Fill", exact=True).click()
+    expect(dialog).to_have_count(0)
+    expect(page.locator("[data-answer='rows.modules']")).to_contain_text(f"was {before}")
+    page.get_by_role("group", name="Seen").get_by_role("button", name="Tables from above").click()
+    page.locator("svg[data-drawing]").first.wait_for()
+    page.get_by_role("button", name="Undo").click()
+    expect(page.locator("[data-answer='rows.modules']")).to_contain_text(f"{before}was")
+
+
 def test_a_weather_file_is_brought_named_and_taken_out(page: Page, tmp_path: Path) -> None:
     page.locator("[data-stage=sun]").click()
     page.locator("[data-shown=sun]").wait_for()

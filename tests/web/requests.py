@@ -81,6 +81,9 @@ def on_one_job(design: bytes) -> dict[str, Asked]:
         "take_weather": Asked(
             "PUT", "energy/weather", {"units": "metric", "name": "no.epw"}, content=epw()
         ),
+        "fill_ground": Asked(
+            "POST", "tables/fill", body={"units": "us", "array": "1", "modules": "60", "edge": "3 ft"}
+        ),
         "show_energy": Asked("GET", "energy/year", {"units": "metric"}),
         "show_pitch": Asked("GET", "energy/pitch", {"units": "metric", "accepted": "0.05"}),
         "list_revisions": Asked("GET", "revisions"),

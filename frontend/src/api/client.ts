@@ -31,6 +31,7 @@ export type Scene = Schemas["Scene"];
 export type SceneArray = Schemas["SceneArray"];
 export type ArrayLine = Schemas["ArrayView"];
 export type SunDay = Schemas["SunView"];
+export type FillBody = Schemas["FillBody"];
 export type EnergySheet = Schemas["EnergySheet"];
 export type EnergyOf = "year" | "tilt" | "around" | "pitch";
 export type Moved = Schemas["MovedView"];
@@ -168,6 +169,9 @@ export const api = {
   snapTable: (id: string, array: string, table: string, [east, north]: [number, number]) =>
     ask<Snapped>("GET", `${job(id)}/tables/snap?array=${array}&table=${table}&east_m=${east}&north_m=${north}`),
   scene: (id: string, signal?: AbortSignal) => ask<Scene>("GET", `${job(id)}/scene`, undefined, signal),
+  /** Lays an array's tables over the ground; who gives up leaves everything as it was. */
+  fill: (id: string, body: FillBody, signal?: AbortSignal) =>
+    ask<JobView>("POST", `${job(id)}/tables/fill`, body, signal),
   /** A year of weather, EPW or TMY3. */
   takeWeather: (id: string, units: Units, file: File) =>
     ask<JobView>(

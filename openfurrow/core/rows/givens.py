@@ -9,7 +9,7 @@ from openfurrow.core.givens import Givens, Thing, given, identified
 from openfurrow.core.quantities import INCH_M
 
 # More tables than this that differ from the pattern want a pattern, or an array, of their own.
-MOST_TABLES_APART = 300
+MOST_TABLES_APART = 600
 A_PLACE = re.compile(r"[1-9][0-9]{0,2}\.[1-9][0-9]{0,2}")
 
 
@@ -90,6 +90,19 @@ class TableGivens(Thing):
         high=60,
         usual=(-20, 20),
     )
+
+    laid: Annotated[str, Field(max_length=120)] = ""
+
+    @property
+    def told(self) -> str:
+        """Where and how it stands, in words that change with any of it."""
+        moved = " ".join(f"{part:.4f}" for part in (self.along_m, self.back_m, self.turn_deg))
+        return f"{self.place} {self.out} {self.modules_along} {moved}"
+
+    @property
+    def by_hand(self) -> bool:
+        """Whether somebody has set it so: what filling laid and nobody touched is laid anew."""
+        return self.laid != self.told
 
 
 class RowsGivens(Givens):

@@ -3,6 +3,7 @@ import { Sheet } from "../../drawing/Sheet";
 import { Seen } from "../../ui/Seen";
 import { focusSoon } from "../../ui/focus";
 import { StageLayout, type StageProps } from "../StageLayout";
+import { FillDialog } from "./FillDialog";
 import { PitchSchools } from "./PitchSchools";
 import { TablesPlan } from "./TablesPlan";
 import { listOf } from "./tables";
@@ -19,6 +20,7 @@ export function RowsStage(props: StageProps) {
   const { view, job, manageArrays } = props;
   const [across, above] = view.stage.drawings;
   const [open, setOpen] = useState<string | null>(null);
+  const [filling, setFilling] = useState(false);
   const [seen, setSeen] = useState<Way>("across");
   const list = listOf(view.stage);
   return (
@@ -26,7 +28,17 @@ export function RowsStage(props: StageProps) {
       {...props}
       thing={{ open, setOpen, tools: () => null }}
       after={(group) =>
-        group === "Place" && view.role !== "viewer" && view.arrays.length === 1 ? (
+        group === "Rows" && view.role !== "viewer" && !view.arrays.find(({ id }) => id === view.array)?.standing ? (
+          <p className="px-2 py-1">
+            <button
+              type="button"
+              className="btn btn-sm w-full pointer-coarse:min-h-11"
+              onClick={() => setFilling(true)}
+            >
+              Fill the ground…
+            </button>
+          </p>
+        ) : group === "Place" && view.role !== "viewer" && view.arrays.length === 1 ? (
           <p className="px-2 py-1">
             <button type="button" className="btn btn-sm w-full" onClick={manageArrays}>
               Another array…
@@ -35,6 +47,7 @@ export function RowsStage(props: StageProps) {
         ) : null
       }
     >
+      {filling && <FillDialog view={view} job={job} close={() => setFilling(false)} />}
       <Seen ways={WAYS} seen={seen} see={setSeen} />
       {seen === "pitch" && <PitchSchools view={view} job={job} />}
       <div

@@ -1,0 +1,459 @@
+"""Filling the ground: rows of tables inside the boundary, past all that glass must keep off.
+
+A row is a strip as deep as its glass. What of the strip is not free is blocked for whatever table would
+cover it, so that the free stretches of a row are what lies between the blocked ones, seen along it:
+exact for the rectangles that tables are from above. Tables are set end to end in each stretch.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from openfurrow.core.codes import constant
+from openfurrow.core.rows.array import RowsPlan
+from openfurrow.core.rows.givens import MOST_TABLES_APART, RowsGivens, TableGivens
+from openfurrow.core.rows.tables import NO_ROW, named_place
+from openfurrow.core.site.plan import SitePlan
+
+Floats = NDArray[np.float64]
+Integers = NDArray[np.int64]
+
+# Beginnings of the front row that are tried, within one pitch.
+BEGINNINGS = 24
+# Rounding of places, metres; a table that lies over by less lies on the line.
+ROUNDING_M, OVER_M = 1e-4, 1e-3
+# Laid again with what the ground made of it, until nothing lies where it must not.
+SETTLINGS = 12
+MOST_ROWS = 500
+MOST_ALONG = 200
+
+
+class FillError(ValueError):
+    """Why nothing can be laid: by which ``field``, what is ``allowed``, and what helps."""
+
+    def __init__(self, field: str, message: str, allowed: str, remedy: str) -> None:
+        """Keep all that is said to the planner."""
+        self.field, self.allowed, self.remedy = field, allowed, remedy
+        super().__init__(message)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Wanted:
+    """What is wanted: so many ``modules`` (None: as many as fit), ``edge_m`` free inside every edge.
+
+    A table at the end of a stretch may be as short as ``shortest`` columns; after every
+    ``aisle_every`` tables (nought: none) an aisle ``aisle_m`` wide is left.
+    """
+
+    modules: int | None
+    edge_m: float
+    shortest: int
+    aisle_every: int
+    aisle_m: float
+
+
+@dataclass(frozen=True)
+class Filled:
+    """The rows as they fill the ground, and what they come to; ``uneven`` tables had no ground."""
+
+    givens: RowsGivens
+    modules: int
+    tables: int
+    rows: int
+    uneven: int
+
+
+@dataclass(frozen=True)
+class _Table:
+    """A table from above: its middle along, and its columns."""
+
+    middle_m: float
+    columns: int
+
+
+@dataclass(frozen=True)
+class _Row:
+    """A row: how far back its glass begins, and its tables from the first."""
+
+    back_m: float
+    tables: tuple[_Table, ...]
+
+    @property
+    def columns(self) -> int:
+        """Columns of all its tables."""
+        return sum(one.columns for one in self.tables)
+
+
+def fill(
+    site: SitePlan,
+    rows: RowsPlan,
+    givens: RowsGivens,
+    wanted: Wanted,
+    laid_by: Callable[[RowsGivens], RowsPlan],
+    others: tuple[shapely.Geometry, ...] = (),
+) -> Filled:
+    """Lay the array's tables over the ground inside the boundary. Raises FillError.
+
+    ``rows`` is the array as it stands: its tilt, pitch and table are kept, and so are tables that were
+    moved by hand. ``laid_by`` plans rows; ``others`` are outlines of other arrays.
+    """
+    locked = _locked(rows, givens)
+    free = _free(site, rows, wanted, locked, others)
+    measure = _Measure(rows, wanted)
+    found = _best(free, measure)
+    if wanted.modules is not None:
+        columns = int(rows.tables.columns[[index for _, index in locked]].sum()) if locked else 0
+        left = max(0, wanted.modules - columns * rows.modules_high)
+        found = _no_more_than(found, left, rows.modules_high, wanted.shortest)
+    if not found:
+        raise FillError(
+            "edge",
+            "no table finds room inside the boundary",
+            f"a free stretch {rows.table_length_m:.1f} m long and {measure.depth_m:.1f} m deep",
+            "Shorten the table, lower the edge that is kept free, or look at the setbacks.",
+        )
+    return _settled(found, rows, givens, measure, locked, free, laid_by)
+
+
+@dataclass(frozen=True)
+class _Measure:
+    """Lengths of a table and between two of them, metres."""
+
+    rows: RowsPlan
+    wanted: Wanted
+
+    @property
+    def depth_m(self) -> float:
+        """Level depth of the glass."""
+        return self.rows.section.level_depth_m
+
+    @property
+    def step_m(self) -> float:
+        """From a table's beginning to the next one's."""
+        return self.rows.table_length_m + self.rows.table_gap_m
+
+    def length_m(self, columns: int) -> float:
+        """The glass of so many columns."""
+        return columns * self.rows.column_step_m - self.rows.gap_along_m
+
+    def fitting(self, room_m: float) -> int:
+        """Columns that fit into a room, no more than a table has; nought where too few do."""
+        most = int((room_m + self.rows.gap_along_m + 1e-9) // self.rows.column_step_m)
+        most = min(most, self.rows.modules_along)
+        return most if most >= min(self.wanted.shortest, self.rows.modules_along) else 0
+
+
+def _locked(rows: RowsPlan, givens: RowsGivens) -> list[tuple[TableGivens, int]]:
+    """Tables that were set by hand, and their numbers among those that stand."""
+    found = []
+    for one in givens.tables:
+        index = rows.stands.index_of(one.place or one.id)
+        if one.by_hand and not one.out and index is not None:
+            found.append((one, index))
+    return found
+
+
+def _free(
+    site: SitePlan,
+    rows: RowsPlan,
+    wanted: Wanted,
+    locked: list[tuple[TableGivens, int]],
+    others: tuple[shapely.Geometry, ...],
+) -> shapely.Geometry:
+    """The ground for glass in array coordinates: x along, y back from the front row's posts."""
+    inside = site.keepouts.inside
+    if inside is None or inside.is_empty:
+        raise FillError(
+            "boundary",
+            "there is no boundary to fill",
+            "an outline of the land on Site",
+            "Draw the boundary, or bring it by a file.",
+        )
+    taken = [site.keepouts.merged("glass"), *others]
+    kept = [rows.tables.outlines[index] for _, index in locked]
+    taken += [shapely.buffer(one, rows.table_gap_m, join_style="mitre") for one in kept]
+    if site.known.surface is not None:
+        # Where nobody has shot the ground nobody knows how a table would stand.
+        inside = shapely.intersection(inside, site.known.surface.extent)
+    ground = shapely.difference(inside, shapely.union_all(taken))
+    if wanted.edge_m:
+        ground = shapely.buffer(ground, -wanted.edge_m)
+
+    def in_array(at: Floats) -> Floats:
+        return np.column_stack(rows.setting.along_back_m(at[:, 0], at[:, 1]))
+
+    return shapely.transform(ground, in_array)
+
+
+def _best(free: shapely.Geometry, measure: _Measure) -> tuple[_Row, ...]:
+    """The rows of the beginning that has room for most columns, tables lined up where they can be."""
+    if free.is_empty:
+        return ()
+    pitch = measure.rows.pitch_m
+    best: tuple[_Row, ...] = ()
+    most = 0
+    for start in np.arange(BEGINNINGS) / BEGINNINGS * pitch:
+        found = _rows(free, measure, float(free.bounds[1] + start), None)
+        count = sum(row.columns for row in found)
+        if count > most:
+            best, most = found, count
+    if not best:
+        return ()
+    fullest = max(best, key=lambda row: row.columns)
+    first = fullest.tables[0].middle_m - measure.length_m(fullest.tables[0].columns) / 2
+    return _rows(free, measure, best[0].back_m, first)
+
+
+def _rows(
+    free: shapely.Geometry, measure: _Measure, first_back_m: float, lined_m: float | None
+) -> tuple[_Row, ...]:
+    """Rows from one strip on, each filled; tables begin in step with ``lined_m`` where they can."""
+    west, _, east, north = free.bounds
+    pitch, depth = measure.rows.pitch_m, measure.depth_m
+    count = int((north - depth - first_back_m) // pitch) + 1
+    if count < 1:
+        return ()
+    backs = first_back_m + np.arange(min(count, MOST_ROWS)) * pitch
+    strips = shapely.box(west - 1.0, backs, east + 1.0, backs + depth)
+    blocked = shapely.difference(strips, free)
+    return tuple(
+        _Row(back, tables)
+        for back, one in zip(backs.tolist(), blocked, strict=True)
+        if (tables := _tables_in(_stretches(one, west, east), measure, lined_m))
+    )
+
+
+def _stretches(blocked: shapely.Geometry, west: float, east: float) -> list[tuple[float, float]]:
+    """The free stretches of a strip along it, between what is blocked."""
+    bounds = shapely.bounds(shapely.get_parts(blocked))
+    if not len(bounds):
+        return [(west, east)]
+    order = np.argsort(bounds[:, 0])
+    starts, ends = bounds[order, 0], np.maximum.accumulate(bounds[order, 2])
+    low = np.concatenate(([west], ends))
+    high = np.concatenate((starts, [east]))
+    open_ones = high - low > 1e-9
+    return list(zip(low[open_ones].tolist(), high[open_ones].tolist(), strict=True))
+
+
+def _tables_in(
+    stretches: list[tuple[float, float]], measure: _Measure, lined_m: float | None
+) -> tuple[_Table, ...]:
+    """Each stretch filled end to end."""
+    found: list[_Table] = []
+    for low, high in stretches:
+        columns, gaps = _end_to_end(high - low, measure)
+        if not columns:
+            continue
+        lengths = [measure.length_m(one) for one in columns]
+        slack = high - low - sum(lengths) - sum(gaps)
+        at = low
+        if lined_m is not None:
+            # The next place that is in step with the others, where it is still in the slack.
+            ahead = (lined_m - low) % measure.step_m
+            at = low + ahead if ahead <= slack + 1e-9 else low
+        for length, one, gap in zip(lengths, columns, [*gaps, 0.0], strict=True):
+            found.append(_Table(at + length / 2, one))
+            at += length + gap
+    return tuple(found)
+
+
+def _end_to_end(room_m: float, measure: _Measure) -> tuple[list[int], list[float]]:
+    """Columns of the tables that fit into a room one after the other, and the gaps between them."""
+    columns: list[int] = []
+    gaps: list[float] = []
+    while len(columns) < MOST_ALONG:
+        every = measure.wanted.aisle_every
+        aisle = bool(every and columns and len(columns) % every == 0)
+        gap = (measure.wanted.aisle_m if aisle else measure.rows.table_gap_m) if columns else 0.0
+        fitting = measure.fitting(room_m - gap)
+        if not fitting:
+            break
+        columns.append(fitting)
+        gaps += [gap] if gap or len(columns) > 1 else []
+        room_m -= gap + measure.length_m(fitting)
+    return columns, gaps
+
+
+def _no_more_than(found: tuple[_Row, ...], modules: int, high: int, shortest: int) -> tuple[_Row, ...]:
+    """The front rows with so many modules; the last table is as short as that asks."""
+    left = -(-modules // high)
+    kept = []
+    for row in found:
+        tables = []
+        for one in row.tables:
+            columns = min(one.columns, left)
+            if columns < one.columns and columns < shortest:
+                break
+            tables.append(replace(one, columns=columns))
+            left -= columns
+        if tables:
+            kept.append(_Row(row.back_m, tuple(tables)))
+        if left <= 0:
+            break
+    return tuple(kept)
+
+
+def _settled(
+    found: tuple[_Row, ...],
+    rows: RowsPlan,
+    givens: RowsGivens,
+    measure: _Measure,
+    locked: list[tuple[TableGivens, int]],
+    free: shapely.Geometry,
+    laid_by: Callable[[RowsGivens], RowsPlan],
+) -> Filled:
+    """Write the rows as a pattern and what differs from it, and see where they really come to lie."""
+    pattern = _Pattern.of(found, rows, measure)
+    own = _beside(rows, locked, pattern)
+    limit = constant("common", "level_table_m").value if _rough(rows) else np.inf
+    moves = {place: 0.0 for place in pattern.columns}
+    uneven: set[tuple[int, int]] = set()
+    over: set[tuple[int, int]] = set()
+    for _ in range(SETTLINGS):
+        said = pattern.givens(givens, moves, uneven | over, own, rows)
+        plan = laid_by(said)
+        tables = plan.tables
+        kept = tables.row != NO_ROW
+        places = list(zip(tables.row[kept].tolist(), tables.table[kept].tolist(), strict=True))
+        # Where the ground pushed a table along, it is moved back to where it was meant.
+        off = {
+            place: (pattern.middles[place] - middle) / share
+            for place, middle, share in zip(
+                places, tables.middle_m[kept].tolist(), tables.level_share[kept].tolist(), strict=True
+            )
+            if abs(pattern.middles[place] - middle) > ROUNDING_M
+        }
+        if off:
+            for place, by_m in off.items():
+                moves[place] = round(moves[place] + by_m, 4)
+            continue
+        steps = plan.lie.clear_m[kept, 1] - plan.lie.clear_m[kept, 0]
+        rough = {place for place, step in zip(places, steps.tolist(), strict=True) if step > limit}
+        outlines = shapely.transform(
+            tables.outlines[kept],
+            lambda at: np.column_stack(rows.setting.along_back_m(at[:, 0], at[:, 1])),
+        )
+        beyond = shapely.area(shapely.difference(outlines, free)) > OVER_M
+        out = {place for place, one in zip(places, beyond.tolist(), strict=True) if one}
+        if not (rough | out) - uneven - over:
+            return Filled(said, plan.module_count, tables.count, len(found), len(uneven))
+        uneven, over = uneven | rough, over | (out - rough)
+    raise FillError(
+        "tables",
+        "the tables do not come to rest on this ground",
+        "ground that tables can follow",
+        "Let rows be level, or fill a smaller part.",
+    )
+
+
+def _rough(rows: RowsPlan) -> bool:
+    return not np.allclose(rows.lie.clear_m[:, 0], rows.lie.clear_m[:, 1])
+
+
+@dataclass(frozen=True)
+class _Pattern:
+    """Rows by tables as one pattern: ``middles`` and ``columns`` by place, the array's new origin."""
+
+    rows: int
+    along: int
+    origin: tuple[float, float]
+    middles: dict[tuple[int, int], float]
+    columns: dict[tuple[int, int], int]
+
+    @classmethod
+    def of(cls, found: tuple[_Row, ...], rows: RowsPlan, measure: _Measure) -> "_Pattern":
+        """Each row's tables in the places of the pattern that are nearest to them."""
+        step, usual = measure.step_m, rows.table_length_m
+        first = min(row.tables[0].middle_m for row in found)
+        number = {row: round((row.back_m - found[0].back_m) / rows.pitch_m) for row in found}
+        middles: dict[tuple[int, int], float] = {}
+        columns: dict[tuple[int, int], int] = {}
+        along = 1
+        for row in found:
+            last = -1
+            for one in row.tables:
+                last = max(last + 1, round((one.middle_m - first) / step))
+                middles[number[row], last] = one.middle_m
+                columns[number[row], last] = one.columns
+            along = max(along, last + 1)
+        if along > MOST_ALONG:
+            raise FillError(
+                "tables",
+                f"a row would have {along} places",
+                f"at most {MOST_ALONG} tables in a row",
+                "Make tables longer, or fill parts of the ground with arrays of their own.",
+            )
+        # The array's origin is the middle of the front row's posts.
+        middle = first + (along * usual + (along - 1) * rows.table_gap_m) / 2 - usual / 2
+        back = found[0].back_m + rows.section.post_x_m
+        moved = {place: at - middle for place, at in middles.items()}
+        return cls(max(number.values()) + 1, along, (middle, back), moved, columns)
+
+    def givens(
+        self,
+        before: RowsGivens,
+        moves: dict[tuple[int, int], float],
+        out: set[tuple[int, int]],
+        own: tuple[TableGivens, ...],
+        rows: RowsPlan,
+    ) -> RowsGivens:
+        """The rows as they are said."""
+        told = []
+        for row in range(self.rows):
+            for table in range(self.along):
+                place = row, table
+                gone = place not in self.columns or place in out
+                columns = None if gone else self.columns[place]
+                columns = None if columns == rows.modules_along else columns
+                along = 0.0 if gone else moves[place]
+                if gone or columns is not None or along:
+                    one = TableGivens(
+                        id=f"f{row}x{table}",
+                        place=named_place(row, table),
+                        out=gone,
+                        modules_along=columns,
+                        along_m=along,
+                    )
+                    told.append(one.model_copy(update={"laid": one.told}))
+        if len(told) + len(own) > MOST_TABLES_APART:
+            raise FillError(
+                "tables",
+                f"{len(told) + len(own)} tables would differ from the pattern",
+                f"at most {MOST_TABLES_APART}",
+                "Fill parts of the ground with arrays of their own, or leave out short tables.",
+            )
+        east, north = rows.setting.east_north_m(*self.origin)
+        return before.model_copy(
+            update={
+                "rows": self.rows,
+                "tables_along": self.along,
+                "pitch_m": rows.pitch_m,
+                "at_east_m": round(float(east), 4),
+                "at_north_m": round(float(north), 4),
+                "tables": (*own, *told),
+            }
+        )
+
+
+def _beside(
+    rows: RowsPlan, locked: list[tuple[TableGivens, int]], pattern: _Pattern
+) -> tuple[TableGivens, ...]:
+    """Tables set by hand as tables of no row, where they stand, seen from the new origin."""
+    tables = rows.tables
+    return tuple(
+        one.model_copy(
+            update={
+                "place": "",
+                "name": one.name or f"was {one.place}",
+                "modules_along": int(tables.columns[index]),
+                "along_m": round(float(tables.middle_m[index]) - pattern.origin[0], 4),
+                "back_m": round(float(tables.back_m[index]) - pattern.origin[1], 4),
+                "laid": "",
+            }
+        )
+        for one, index in locked
+    )

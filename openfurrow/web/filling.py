@@ -1,0 +1,96 @@
+"""Filling the ground with an array's tables, as one step of the draft."""
+
+import uuid
+
+from fastapi import APIRouter, Response
+
+from openfurrow.core.design import Design
+from openfurrow.core.edits import DesignError, Problem
+from openfurrow.core.filled import filled
+from openfurrow.core.plan import plan
+from openfurrow.core.quantities import QuantityError
+from openfurrow.core.reading import parse
+from openfurrow.core.rows.filling import FillError, Wanted
+from openfurrow.jobs.apart import apart
+from openfurrow.web.changing import Change, draft_to_change, keep
+from openfurrow.web.context import Asking, Gone
+from openfurrow.web.models import FillBody, JobView
+from openfurrow.web.views import as_json, job_view
+
+router = APIRouter(prefix="/api/jobs/{job_id}/tables", tags=["tables"])
+
+# What each field is called, and what may be asked for.
+LABELS = {
+    "modules": "Modules wanted",
+    "edge": "Kept free inside every edge",
+    "shortest": "Shortest table",
+    "aisle_every": "Aisle after so many tables",
+    "aisle": "Aisle",
+    "boundary": "Boundary",
+    "tables": "Tables",
+    "array": "Array",
+}
+MOST_COUNT, MOST_M = 200_000, 100.0
+
+
+def _refused(field: str, message: str, allowed: str, remedy: str) -> DesignError:
+    return DesignError((Problem(field, LABELS[field], message, allowed, remedy),))
+
+
+def _count(body: FillBody, field: str, least: int) -> int | None:
+    text = str(getattr(body, field)).strip()
+    if not text:
+        return None
+    if not (text.isascii() and text.isdigit() and least <= int(text[:10]) <= MOST_COUNT):
+        allowed = f"a whole number, {least} to {MOST_COUNT}"
+        raise _refused(field, f"{text} is none", allowed, "Write a number, or leave it empty.")
+    return int(text)
+
+
+def _length_m(body: FillBody, field: str) -> float:
+    text = str(getattr(body, field)).strip()
+    if not text:
+        return 0.0
+    try:
+        found = parse(text, "run", body.units)
+    except QuantityError as error:
+        raise _refused(field, str(error), "a length", "Write 3 m or 10 ft.") from None
+    if not 0 <= found <= MOST_M:
+        raise _refused(field, f"{text} is too much", f"0 to {MOST_M:.0f} m", "Write less.")
+    return found
+
+
+def _wanted(body: FillBody) -> Wanted:
+    return Wanted(
+        modules=_count(body, "modules", 1),
+        edge_m=_length_m(body, "edge"),
+        shortest=_count(body, "shortest", 1) or 10_000,
+        aisle_every=_count(body, "aisle_every", 1) or 0,
+        aisle_m=_length_m(body, "aisle"),
+    )
+
+
+def fill_design(design: Design, array: str, wanted: Wanted) -> tuple[Design, str]:
+    """The design whose array fills the ground, and the step in words. Raises DesignError."""
+    if array not in {one.id for one in design.arrays}:
+        raise _refused("array", "is none of this job", "an array of this job", "Show the job anew.")
+    try:
+        new, found = filled(design, plan(design), array, wanted)
+    except FillError as error:
+        raise _refused(error.field, str(error), error.allowed, error.remedy) from None
+    words = f"filled: {found.modules} modules in {found.tables} tables, {found.rows} rows"
+    if found.uneven:
+        words += f"; {found.uneven} left out on uneven ground"
+    return new, words
+
+
+@router.post("/fill", response_model=JobView)
+def fill_ground(job_id: uuid.UUID, body: FillBody, caller: Asking, gone: Gone) -> Response:
+    """Lay an array's tables over all the ground inside the boundary.
+
+    Worked out in a process of its own: who goes away leaves everything as it was.
+    """
+    draft = draft_to_change(caller, job_id)
+    new, words = apart(fill_design, draft.design, body.array, _wanted(body), left=gone)
+    kept = keep(caller, draft, Change(draft.design, new, words), body.units)
+    return as_json(job_view(kept, "rows", body.units, draft.design, body.array))

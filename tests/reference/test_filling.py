@@ -1,0 +1,185 @@
+"""Filled ground against shapely, by outlines as drawn and not by what the core made of them."""
+
+import math
+
+import numpy as np
+import pytest
+import shapely
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+
+from openfurrow.core.design import Design
+from openfurrow.core.filled import filled
+from openfurrow.core.plan import plan
+from openfurrow.core.rows.filling import FillError, Wanted
+from openfurrow.core.rows.givens import TableGivens
+from openfurrow.core.site.features import FeatureGivens
+from tests.designs import changed, plain_larkspur
+
+MOST = Wanted(modules=None, edge_m=0.0, shortest=10_000, aisle_every=0, aisle_m=0.0)
+Ring = tuple[tuple[float, float], ...]
+
+
+def ring_of(radii: list[float]) -> Ring:
+    """A star of so many corners about the origin."""
+    turn = np.linspace(0, 2 * math.pi, len(radii), endpoint=False)
+    return tuple(
+        (round(r * math.cos(t), 2), round(r * math.sin(t), 2)) for r, t in zip(radii, turn, strict=True)
+    )
+
+
+def site_with(land: Ring, ponds: list[tuple[float, float, float]], **rows: object) -> Design:
+    """Larkspur's array on a plane, inside a boundary, with square ponds to keep off."""
+    things = [FeatureGivens(id="land", kind="boundary", points=land)]
+    for number, (east, north, half) in enumerate(ponds):
+        corners = ((-1, -1), (1, -1), (1, 1), (-1, 1))
+        points = tuple((east + a * half, north + b * half) for a, b in corners)
+        things.append(FeatureGivens(id=f"p{number}", kind="water", points=points))
+    design = changed(plain_larkspur(), "site", features=tuple(things), notes=())
+    return changed(design, "rows", **{"modules_along": 6, "tables": (), **rows})
+
+
+LANDS = st.lists(st.floats(25, 70), min_size=4, max_size=9).map(ring_of)
+PONDS = st.lists(st.tuples(st.floats(-45, 45), st.floats(-45, 45), st.floats(1, 9)), max_size=3)
+
+
+def outlines(design: Design) -> np.ndarray:
+    return plan(design).rows.tables.outlines
+
+
+@settings(max_examples=25, deadline=None)
+@given(LANDS, PONDS, st.floats(-25, 25), st.floats(6, 14), st.floats(0, 3), st.floats(0, 0.12))
+def test_no_table_stands_beyond_the_boundary_or_on_what_it_keeps_off(
+    land: Ring,
+    ponds: list[tuple[float, float, float]],
+    turn: float,
+    pitch: float,
+    edge: float,
+    slope: float,
+) -> None:
+    design = site_with(land, ponds, turn_deg=turn, pitch_m=pitch)
+    design = changed(design, "site", slope=slope, falls_toward_deg=160.0)
+    shape = shapely.Polygon(land)
+    assume(shape.is_valid and shape.area > 500)
+    wanted = Wanted(modules=None, edge_m=edge, shortest=3, aisle_every=0, aisle_m=0.0)
+    try:
+        new, found = filled(design, plan(design), "1", wanted)
+    except FillError as error:
+        assert error.field in ("edge", "tables")
+        return
+    glass = outlines(new)
+    assert len(glass) == found.tables
+    assert found.modules == plan(new).rows.module_count > 0
+    inner = shape.buffer(-edge)
+    assert shapely.area(shapely.difference(glass, inner.buffer(1e-3))).max() < 1e-3
+    for east, north, half in ponds:
+        pond = shapely.box(east - half, north - half, east + half, north + half)
+        assert shapely.area(shapely.intersection(glass, pond.buffer(edge - 1e-3))).max() < 1e-3
+    for number, one in enumerate(glass[:-1]):
+        assert shapely.area(shapely.intersection(one, glass[number + 1 :])).max() < 1e-6
+    # Nothing but the tables and where the array begins was changed.
+    was, now = design.arrays[0], new.arrays[0]
+    assert now.model_copy(update={"rows": was.rows}) == was
+    assert now.rows.tilt_deg == was.rows.tilt_deg
+
+
+@settings(max_examples=20, deadline=None)
+@given(LANDS, PONDS, st.floats(7, 13))
+def test_never_fewer_than_a_plain_grid(
+    land: Ring, ponds: list[tuple[float, float, float]], pitch: float
+) -> None:
+    """Whole tables on a grid from the south-west corner of what is free."""
+    design = site_with(land, ponds, pitch_m=pitch)
+    shape = shapely.Polygon(land)
+    assume(shape.is_valid and shape.area > 500)
+    before = plan(design)
+    free = before.site.keepouts.inside
+    free = shapely.difference(free, before.site.keepouts.merged("glass"))
+    rows = before.rows
+    length, depth = rows.table_length_m, rows.section.level_depth_m
+    west, south, east, north = free.bounds
+    x = np.arange(west, east - length, length + rows.table_gap_m)
+    y = np.arange(south, north - depth, pitch)
+    boxes = shapely.box(*(part.ravel() for part in grid_of(x, y, length, depth)))
+    count = int((shapely.area(shapely.difference(boxes, free)) < 1e-9).sum())
+    try:
+        _, found = filled(design, before, "1", MOST)
+    except FillError:
+        assert count == 0
+        return
+    assert found.tables >= count
+
+
+def grid_of(x: np.ndarray, y: np.ndarray, length: float, depth: float) -> tuple[np.ndarray, ...]:
+    east, north = np.meshgrid(x, y)
+    return east, north, east + length, north + depth
+
+
+LAND: Ring = ((-50.0, -40.0), (50.0, -40.0), (50.0, 45.0), (-50.0, 45.0))
+
+
+def test_as_many_as_are_wanted_and_no_more() -> None:
+    design = site_with(LAND, [])
+    for count in (13, 60, 96):
+        wanted = Wanted(modules=count, edge_m=0.0, shortest=1, aisle_every=0, aisle_m=0.0)
+        new, found = filled(design, plan(design), "1", wanted)
+        # Columns are whole: two modules high, one more at most.
+        assert count <= found.modules <= count + 1
+        assert plan(new).rows.module_count == found.modules
+
+
+def test_aisles_are_left_and_short_tables_fill_what_is_left() -> None:
+    design = site_with(LAND, [])
+    plain = filled(design, plan(design), "1", MOST)[1]
+    short = filled(
+        design,
+        plan(design),
+        "1",
+        Wanted(modules=None, edge_m=0.0, shortest=2, aisle_every=0, aisle_m=0.0),
+    )[1]
+    assert short.modules > plain.modules
+    new, _ = filled(
+        design,
+        plan(design),
+        "1",
+        Wanted(modules=None, edge_m=0.0, shortest=10_000, aisle_every=3, aisle_m=5.0),
+    )
+    glass = outlines(new)
+    row = glass[plan(new).rows.tables.row == 0]
+    gaps = [row[n].distance(row[n + 1]) for n in range(len(row) - 1)]
+    usual = design.arrays[0].rows.table_gap_m
+    assert gaps == pytest.approx([5.0 if n % 3 == 2 else usual for n in range(len(gaps))], abs=2e-3)
+
+
+def test_a_table_set_by_hand_stays_and_what_was_laid_is_laid_anew() -> None:
+    design = site_with(LAND, [(0.0, 0.0, 5.0)])
+    once, first = filled(design, plan(design), "1", MOST)
+    assert not any(one.by_hand for one in once.arrays[0].rows.tables)
+    _, second = filled(once, plan(once), "1", MOST)
+    assert (second.tables, second.modules) == (first.tables, first.modules)
+    by_hand = TableGivens(id="mine", name="by the gate", along_m=-20.0, back_m=3.0, turn_deg=9.0)
+    rows = once.arrays[0].rows
+    held = changed(once, "rows", tables=(*rows.tables, by_hand))
+    where = plan(held).rows
+    mine = where.tables.outlines[where.stands.index_of("mine")]
+    new, _ = filled(held, plan(held), "1", MOST)
+    there = plan(new).rows
+    stays = there.tables.outlines[there.stands.index_of("mine")]
+    assert stays.symmetric_difference(mine).area < 1e-2
+    others = np.delete(there.tables.outlines, there.stands.index_of("mine"))
+    assert shapely.distance(others, mine).min() >= rows.table_gap_m - 1e-2
+
+
+def test_without_a_boundary_there_is_nothing_to_fill() -> None:
+    design = changed(site_with(LAND, []), "site", features=())
+    with pytest.raises(FillError, match="no boundary") as caught:
+        filled(design, plan(design), "1", MOST)
+    assert caught.value.remedy
+    land = site_with(LAND, [])
+    with pytest.raises(FillError, match="no table finds room"):
+        filled(
+            land,
+            plan(land),
+            "1",
+            Wanted(modules=None, edge_m=42.0, shortest=1, aisle_every=0, aisle_m=0.0),
+        )
