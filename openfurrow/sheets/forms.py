@@ -27,6 +27,7 @@ from openfurrow.core.site.soil import HoleGivens
 from openfurrow.core.site.survey import SurveyGivens
 from openfurrow.core.site.tickets import TicketGivens
 from openfurrow.core.site.ways import SpurGivens
+from openfurrow.core.sun.givens import HorizonGivens
 from openfurrow.core.wiring.givens import InverterGivens
 from openfurrow.sheets.drawings.tables import held_tables
 from openfurrow.sheets.models import FieldInput, GivenText, ItemText, ListText, PlaceText
@@ -159,6 +160,8 @@ def _item(
         title = thing.name.strip() or f"Inverter {number + 1}"
     if isinstance(thing, TableGivens):
         title = f"Table {thing.place}" if thing.place else thing.name.strip() or "One more table"
+    if isinstance(thing, HorizonGivens):
+        title = f"At {format_value(thing.bearing_deg, 'bearing', units)}"
     return ItemText(
         path=path,
         title=title,
@@ -193,6 +196,8 @@ def _about(thing: Givens, units: UnitSystem) -> str:
                 else (f", {format_value(thing.depth_m, 'tape', units)} deep")
             )
             return f"{thing.kind}, {where}{depth}"
+        case HorizonGivens():
+            return f"{format_value(thing.height_deg, 'angle', units)} high"
         case SurveyGivens():
             out = f", {len(thing.left_out)} left out" if thing.left_out else ""
             return f"{thing.way}, {len(thing.readings)} readings{out}"

@@ -5,6 +5,7 @@ from dataclasses import replace
 
 from openfurrow.core.checks import LEVELS, MENDED_THERE, Check, worst_first
 from openfurrow.core.design import ARRAY_STAGES, BUILT_STAGES, PLACES, Design
+from openfurrow.core.energy.around import far_horizon
 from openfurrow.core.fields import (
     ARRAY_OWN,
     ARRAY_STANDING,
@@ -181,7 +182,7 @@ def _drawings(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tupl
         case "site":
             return site_drawing(plan, units)
         case "sun":
-            return sun_drawing(plan)
+            return sun_drawing(plan, far_horizon(design.sun.horizon))
         case "rows":
             return (*rows_drawing(plan, units), tables_drawing(plan, units))
         case "structure":

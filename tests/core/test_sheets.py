@@ -280,6 +280,20 @@ def test_trees_stand_on_the_sun_drawing_where_they_stand_on_the_ground(demo: Des
     assert len([m for m in drawing.marks if m.layer == "trunk"]) == 4
 
 
+def test_hills_stand_on_the_sun_drawing_as_they_were_read(demo: Design) -> None:
+    (drawing, _) = stage_sheet("sun", demo, as_built(demo, plan(demo)), "us").drawings
+    (hills,) = on(drawing, "hills")
+    over = np.array(hills.points)
+    for one in demo.sun.horizon:
+        across = one.bearing_deg - 180.0
+        if abs(across) < 120:
+            nearest = over[np.abs(over[:, 0] - across).argmin()]
+            assert nearest[1] == pytest.approx(one.height_deg, abs=0.25)
+    bare = demo.model_copy(update={"sun": demo.sun.model_copy(update={"horizon": ()})})
+    (drawing, _) = stage_sheet("sun", bare, as_built(bare, plan(bare)), "us").drawings
+    assert on(drawing, "hills") == []
+
+
 def test_the_worst_reactions_are_drawn_as_long_as_they_are_large(demo: Design, demo_plan: Plan) -> None:
     """Down is drawn downward, up upward, all at one scale; the members with what is used of them."""
     drawing = drawing_of(demo, "structure", "reactions")

@@ -1,26 +1,30 @@
 """Sun: its path over the year by bearing and height, with the winter window marked."""
 
 import math
+from collections.abc import Callable
 
 import numpy as np
 from numpy.typing import NDArray
 
+from openfurrow.core.energy.horizon import NO_HILLS, FarHorizon, bearings_deg
 from openfurrow.core.plan import Plan
 from openfurrow.core.sun.shadow import shadow_length
 from openfurrow.sheets.drawings.skyline import skyline
 from openfurrow.sheets.marks import Drawing, Mark, area, dot, drawing, label, line
 
 Floats = NDArray[np.float64]
+# Bearings to either side of where the array faces.
+SHOWN_DEG = 130.0
 
 
-def sun_drawing(plan: Plan) -> tuple[Drawing, ...]:
-    """Height over bearing, measured from the bearing the array faces."""
+def sun_drawing(plan: Plan, far: FarHorizon = NO_HILLS) -> tuple[Drawing, ...]:
+    """Height over bearing, measured from the bearing the array faces; ``far`` are hills around."""
     facing = plan.sun.facing_deg
 
     def turned(azimuth: Floats) -> Floats:
         return (azimuth - facing + 180) % 360 - 180
 
-    marks = skyline(plan, turned)
+    marks = [*_hills(far, turned), *skyline(plan, turned)]
     for day in plan.sun.days:
         across = turned(day.azimuth_deg)
         order = np.argsort(across)
@@ -62,6 +66,18 @@ def sun_drawing(plan: Plan) -> tuple[Drawing, ...]:
         ),
         string_drawing(plan),
     )
+
+
+def _hills(far: FarHorizon, turned: Callable[[Floats], Floats]) -> list[Mark]:
+    """The far horizon as it was read, over the bearings that the sheet shows."""
+    if not far.bearing_deg:
+        return []
+    across = turned(bearings_deg())
+    order = np.argsort(across)
+    shown = order[np.abs(across[order]) <= SHOWN_DEG]
+    line_of = list(zip(across[shown].tolist(), far.heights()[shown].tolist(), strict=True))
+    foot = [(line_of[-1][0], 0.0), (line_of[0][0], 0.0)]
+    return [area("hills", *line_of, *foot)]
 
 
 POLE_M, STRING_M = 1.6, 2.0
