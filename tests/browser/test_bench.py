@@ -53,6 +53,18 @@ def test_the_ground_is_timed_against_scipy(capsys: pytest.CaptureFixture[str]) -
     assert numbers(lines)[:2] == [300 + 20 * 60, 20]
 
 
+def test_energy_is_timed_against_the_same_chain_elsewhere(capsys: pytest.CaptureFixture[str]) -> None:
+    """How far a sweep lies off the loop is no time: it is held here."""
+    energy = bench("energy")
+    energy.years(2)
+    one, sweep = capsys.readouterr().out.splitlines()
+    assert "x the same in pvlib calls" in one and "x as fast as the loop" in sweep
+    assert numbers(sweep)[-1] < 0.1
+    energy.fills((400,))
+    _, line = capsys.readouterr().out.splitlines()
+    assert 380 <= numbers(line)[0] <= 402
+
+
 def test_an_edit_is_timed_on_surveys_of_any_size() -> None:
     head, *lines = apart("shots", "main(2, (100, 300))").splitlines()
     assert "without its plan" in head

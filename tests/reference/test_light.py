@@ -18,7 +18,13 @@ from hypothesis import strategies as st
 from openfurrow.core.energy.ahead import Ahead, band, of_pattern, sky_left
 from openfurrow.core.energy.estimate import Climate, estimated_sky
 from openfurrow.core.energy.glass import let_in, let_in_even
-from openfurrow.core.energy.ground_light import RowsOver, back_sky_share, ground_light, ground_seen
+from openfurrow.core.energy.ground_light import (
+    OverGround,
+    RowsOver,
+    back_sky_share,
+    ground_light,
+    ground_seen,
+)
 from openfurrow.core.energy.heat import cell_c
 from openfurrow.core.energy.plane import normal_of, on_plane
 from openfurrow.core.energy.sky import Sky
@@ -333,7 +339,7 @@ def test_light_from_the_ground_is_what_rays_find(
     rows = RowsOver(section, low, None if pitch_chords is None else pitch_chords * section.chord_m)
     sky = one_sun(altitude, 180.0 + off)
     face = ground_seen(rows)[int(back)]
-    ours = float(ground_light(rows, face, sky, 180.0, 0.3)[0])
+    ours = float(ground_light(rows, face, OverGround.of(sky, 180.0), 0.3)[0])
     square, up = math.cos(math.radians(altitude)) * math.cos(math.radians(off)), sky.toward[0, 2]
     # The sun stands before the rows, where x is below nought.
     lit, seen = sent_out(rows, back=back, sun=np.array([-square, up]))

@@ -15,6 +15,8 @@ Integers = NDArray[np.int64]
 SLICES = 24
 # The light along the horizon lies no higher than this.
 BAND_DEG = 6.5
+# The least slope of light, so that it comes from somewhere.
+FLATTEST = 1e-3
 
 
 @dataclass(frozen=True)
@@ -60,36 +62,49 @@ def band(ahead: Ahead, section: TableSection, sky: Sky, facing_deg: float, along
     above, falls by the sun's slope and meets the glass ``s`` up it:
     s = (over - before * tan p) / (sin b + cos b * tan p).
     """
-    east_north = sky.toward[:, :2]
-    square = east_north @ level_bearing(facing_deg)
-    aside = east_north @ level_bearing(along_deg)
+    square = sky.toward[:, :2] @ level_bearing(facing_deg)
+    aside = sky.toward[:, :2] @ level_bearing(along_deg)
     seen = (square > 1e-6) & (sky.toward[:, 2] > 0)
     per = np.where(seen, square, 1.0)
     sideways = np.where(seen, aside / per, 0.0)
-    sine, cosine = np.sin(np.radians(section.tilt_deg)), np.cos(np.radians(section.tilt_deg))
+    # A row that climbs along is the same figure sheared: so is the sun's slope. Light that comes
+    # flatter than the row climbs comes through the ground.
+    slope = np.maximum(sky.toward[:, 2] / per - ahead.rise[:, None] * sideways, FLATTEST)
+    # Higher than this no edge throws its shade as far as the next glass.
+    highest = (ahead.over_m / np.maximum(ahead.before_m, 1e-9)).max(initial=0.0)
+    low = seen & (slope.min(axis=0) < highest)
     kinds, steps = len(ahead.length_m), len(sky.at)
-    height, along = np.zeros((kinds, steps)), np.zeros((kinds, steps))
-    # A row that climbs along is the same figure sheared: so is the sun's slope.
-    slope = (sky.toward[:, 2] / per)[None, :] - ahead.rise[:, None] * sideways[None, :]
-    # Light that comes flatter than the row climbs comes through the ground.
-    slope = np.maximum(slope, 1e-3)
-    with np.errstate(invalid="ignore"):
-        for number in range(ahead.before_m.shape[1]):
-            before = ahead.before_m[:, number, None]
-            up = (ahead.over_m[:, number, None] - before * slope) / (sine + cosine * slope)
-            up = np.where(seen & np.isfinite(before), np.clip(up, 0.0, section.chord_m), 0.0)
-            moved = -np.where(np.isfinite(before), before, 0.0) * sideways
-            half = ahead.length_m[:, None] / 2
-            ends = (
-                np.minimum(ahead.to_m[:, number, None] + moved, half),
-                np.maximum(ahead.from_m[:, number, None] + moved, -half),
-            )
-            share = np.clip((ends[0] - ends[1]) / ahead.length_m[:, None], 0.0, 1.0)
-            up = np.where(share > 0, up, 0.0)
-            # Bands of several are taken for one, as high and as long as either.
-            along = np.where(up > 0, np.maximum(along, share), along)
-            height = np.maximum(height, up)
-    return Band(height, along)
+    found = Band(np.zeros((kinds, steps)), np.zeros((kinds, steps)))
+    height, along = _bands(ahead, section, slope[:, low], sideways[low])
+    found.height_m[:, low], found.along[:, low] = height, along
+    return found
+
+
+def _bands(
+    ahead: Ahead, section: TableSection, slope: Floats, sideways: Floats
+) -> tuple[Floats, Floats]:
+    """Height and share along, of suns that stand low before the tables."""
+    sine, cosine = np.sin(np.radians(section.tilt_deg)), np.cos(np.radians(section.tilt_deg))
+    over_glass = 1.0 / (sine + cosine * slope)
+    half = ahead.length_m[:, None] / 2
+    height, along = np.zeros_like(slope), np.zeros_like(slope)
+    for number in range(ahead.before_m.shape[1]):
+        there = np.isfinite(ahead.before_m[:, number, None])
+        before = np.where(there, ahead.before_m[:, number, None], 0.0)
+        up = np.clip(
+            (ahead.over_m[:, number, None] - before * slope) * over_glass, 0.0, section.chord_m
+        )
+        moved = before * sideways
+        ends = (
+            np.minimum(ahead.to_m[:, number, None] - moved, half),
+            np.maximum(ahead.from_m[:, number, None] - moved, -half),
+        )
+        share = np.clip((ends[0] - ends[1]) / ahead.length_m[:, None], 0.0, 1.0)
+        up = np.where(there & (share > 0), up, 0.0)
+        # Bands of several are taken for one, as high and as long as either.
+        along = np.where(up > 0, np.maximum(along, share), along)
+        height = np.maximum(height, up)
+    return height, along
 
 
 def sky_left(ahead: Ahead, section: TableSection) -> tuple[Floats, Floats]:

@@ -18,10 +18,11 @@ Floats = NDArray[np.float64]
 
 # How far to either side the ground is weighed, in chords: one row by itself, and one of many. Into so
 # many places, the nearer the closer together.
-REACH_ALONE, REACH_CHORDS, PLACES, NEAR = 60.0, 10.0, 320, 0.3
-SLICES = 10
-# Directions in which a place of the ground looks for sky, and rows on either side it looks past.
-LOOKS, ROWS_PAST = 60, 4
+REACH_ALONE, REACH_CHORDS, PLACES, NEAR = 60.0, 10.0, 200, 0.3
+SLICES = 8
+# Directions in which a place of the ground looks for sky, rows on either side that it looks past, and
+# places of one pitch that are looked from.
+LOOKS, ROWS_PAST, WITHIN = 48, 3, 24
 LOWEST_SLOPE = 0.02
 # Places of one pitch, once the others are put on it.
 FOLDED = 65
@@ -118,46 +119,56 @@ def _sky_over(rows: RowsOver, places: Floats) -> Floats:
         own, shifts = places, np.zeros(1)
     else:
         # Places a pitch apart see the same.
-        own = np.arange(40) / 40 * rows.pitch_m
+        own = np.arange(WITHIN) / WITHIN * rows.pitch_m
         shifts = np.concatenate(([0.0], rows.shifts_m))
-    hidden = np.zeros((len(own), LOOKS), dtype=bool)
-    for shift in shifts:
-        ends = [
-            np.arctan2(z, x + shift - own)
-            for x, z in (
-                (0.0, rows.low_m),
-                (section.level_depth_m, rows.low_m + section.rise_m),
-            )
-        ]
-        low, high = np.minimum(*ends)[:, None], np.maximum(*ends)[:, None]
-        hidden |= (looks >= low) & (looks <= high)
+    # Each row covers the directions between its two edges: (shifts, places).
+    gone = shifts[:, None] - own[None, :]
+    ends = (
+        np.arctan2(rows.low_m, gone),
+        np.arctan2(rows.low_m + section.rise_m, gone + section.level_depth_m),
+    )
+    low, high = np.minimum(*ends)[..., None], np.maximum(*ends)[..., None]
+    hidden = ((looks >= low) & (looks <= high)).any(axis=0)
     seen = (~hidden * weight).sum(axis=1)
     if rows.pitch_m is None:
         return np.asarray(seen)
     return np.asarray(np.interp(places % rows.pitch_m, own, seen, period=rows.pitch_m))
 
 
-def ground_light(rows: RowsOver, face: Face, sky: Sky, facing_deg: float, albedo: float) -> Floats:
+@dataclass(frozen=True)
+class OverGround:
+    """A sky as rows of one facing see it, over the steps.
+
+    ``throw`` is how far back a metre of height throws its shadow (below nought: forward), ``beam`` and
+    ``even`` the light on level ground.
+    """
+
+    throw: Floats
+    beam: Floats
+    even: Floats
+
+    @classmethod
+    def of(cls, sky: Sky, facing_deg: float) -> "OverGround":
+        """Square to rows that face so."""
+        square = sky.toward[:, :2] @ level_bearing(facing_deg)
+        return cls(
+            throw=square / np.maximum(sky.toward[:, 2], LOWEST_SLOPE),
+            beam=np.maximum(sky.level_w_m2 - sky.diffuse_w_m2, 0.0),
+            even=np.minimum(sky.diffuse_w_m2, sky.level_w_m2),
+        )
+
+
+def ground_light(rows: RowsOver, face: Face, over: OverGround, albedo: float) -> Floats:
     """Watts a square metre that a face gets from the ground, over the steps of a sky.
 
     The beam falls where no shadow lies; shadows of rows one behind the other do not add up.
     """
-    up = sky.toward[:, 2]
-    square = sky.toward[:, :2] @ level_bearing(facing_deg)
-    slope = np.maximum(up, LOWEST_SLOPE)
     section = rows.section
-    ends = [
-        x + z * square / slope
-        for x, z in (
-            (0.0, rows.low_m),
-            (section.level_depth_m, rows.low_m + section.rise_m),
-        )
-    ]
-    low, high = np.minimum(*ends), np.maximum(*ends)
-    shaded = _shaded(rows, face, low, high)
-    beam = np.maximum(sky.level_w_m2 - sky.diffuse_w_m2, 0.0)
-    diffuse = np.minimum(sky.diffuse_w_m2, sky.level_w_m2)
-    return np.asarray(albedo * (beam * (face.share - shaded) + diffuse * face.share * face.sky_there))
+    near = rows.low_m * over.throw
+    far = section.level_depth_m + (rows.low_m + section.rise_m) * over.throw
+    shaded = _shaded(rows, face, np.minimum(near, far), np.maximum(near, far))
+    lit = over.beam * (face.share - shaded)
+    return np.asarray(albedo * (lit + over.even * (face.share * face.sky_there)))
 
 
 def _shaded(rows: RowsOver, face: Face, low: Floats, high: Floats) -> Floats:
@@ -171,10 +182,16 @@ def _shaded(rows: RowsOver, face: Face, low: Floats, high: Floats) -> Floats:
     within = np.linspace(0.0, pitch, FOLDED)
     runs = np.interp(within[:, None] + np.arange(-past, past) * pitch, face.places_m, face.running)
     folded = (runs - runs[0]).sum(axis=1)
+    steps = np.append(np.diff(folded), 0.0)
+    to_place = (FOLDED - 1) / pitch
 
     def running(at: Floats) -> Floats:
-        turns = np.floor(at / pitch)
-        return np.asarray(turns * folded[-1] + np.interp(at - turns * pitch, within, folded))
+        # Evenly apart: the place is a quotient, no search.
+        place = at * to_place
+        turns = np.floor(place / (FOLDED - 1))
+        place = place - turns * (FOLDED - 1)
+        index = place.astype(np.int64)
+        return np.asarray(turns * folded[-1] + folded[index] + steps[index] * (place - index))
 
     return np.asarray(running(high) - running(low))
 

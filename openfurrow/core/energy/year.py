@@ -10,6 +10,7 @@ from openfurrow.core.energy.cells import Cells, Electronics, kept_in_patches, ke
 from openfurrow.core.energy.glass import let_in, let_in_even
 from openfurrow.core.energy.ground_light import (
     Face,
+    OverGround,
     RowsOver,
     back_sky_share,
     ground_light,
@@ -131,9 +132,10 @@ def _stages(sky: Sky, field: Field, panel: Panel, upkeep: Upkeep, light: OnPlane
     after_things = after_things + light.ground
     left_sky, left_band = sky_left(field.ahead, field.section)
     faces = [ground_seen(rows) for rows in field.over]
+    over = OverGround.of(sky, field.facing_deg)
     ground = np.stack(
         [
-            ground_light(rows, front, sky, field.facing_deg, upkeep.albedo)
+            ground_light(rows, front, over, upkeep.albedo)
             for rows, (front, _) in zip(field.over, faces, strict=True)
         ]
     )
@@ -217,12 +219,12 @@ def _back(
 ) -> Floats:
     """What the back adds, as light on the front: from the ground, the sky and, low, the sun."""
     sun_behind = np.maximum(-(field.normals @ sky.toward.T), 0.0) * sky.beam_w_m2
-    found = []
+    over, found = OverGround.of(sky, field.facing_deg), []
     for rows, (_, seen) in zip(field.over, faces, strict=True):
         even = sky.diffuse_w_m2 * back_sky_share(rows)
         # The row behind, where there is one, stands before a sun so low.
         beam = sun_behind[0] if rows.pitch_m is None else 0.0
-        found.append(ground_light(rows, seen, sky, field.facing_deg, upkeep.albedo) + even + beam)
+        found.append(ground_light(rows, seen, over, upkeep.albedo) + even + beam)
     return np.asarray(panel.back * (1 - BEHIND_STEEL) * np.stack(found))
 
 

@@ -23,8 +23,10 @@ Integers = NDArray[np.int64]
 
 # Beginnings of the front row that are tried, within one pitch.
 BEGINNINGS = 24
-# Rounding of places, metres; a table that lies over by less lies on the line.
-ROUNDING_M, OVER_M = 1e-4, 1e-3
+# Nearer than this to an edge is on it; an outline that lies over by less ground lies on the line.
+EDGE_M, OVER_M2 = 1e-6, 1e-3
+# Off where it was meant by less a table is left as the ground lays it, where nothing is in its way.
+LEFT_SO_M, ROUNDING_M = 0.05, 1e-4
 # Laid again with what the ground made of it, until nothing lies where it must not.
 SETTLINGS = 12
 MOST_ROWS = 500
@@ -102,7 +104,7 @@ def fill(
     """
     locked = _locked(rows, givens)
     free = _free(site, rows, wanted, locked, others)
-    measure = _Measure(rows, wanted)
+    measure = _Measure(rows, wanted, float(rows.even.tables.level_share.mean()))
     found = _best(free, measure)
     if wanted.modules is not None:
         columns = int(rows.tables.columns[[index for _, index in locked]].sum()) if locked else 0
@@ -120,10 +122,11 @@ def fill(
 
 @dataclass(frozen=True)
 class _Measure:
-    """Lengths of a table and between two of them, metres."""
+    """Lengths of a table and between two of them, level, metres: a row that climbs covers less."""
 
     rows: RowsPlan
     wanted: Wanted
+    share: float
 
     @property
     def depth_m(self) -> float:
@@ -131,19 +134,43 @@ class _Measure:
         return self.rows.section.level_depth_m
 
     @property
+    def gap_m(self) -> float:
+        """Between two tables."""
+        return self.share * self.rows.table_gap_m
+
+    @property
     def step_m(self) -> float:
         """From a table's beginning to the next one's."""
-        return self.rows.table_length_m + self.rows.table_gap_m
+        return self.length_m(self.rows.modules_along) + self.gap_m
 
     def length_m(self, columns: int) -> float:
         """The glass of so many columns."""
-        return columns * self.rows.column_step_m - self.rows.gap_along_m
+        return self.share * (columns * self.rows.column_step_m - self.rows.gap_along_m)
 
-    def fitting(self, room_m: float) -> int:
-        """Columns that fit into a room, no more than a table has; nought where too few do."""
-        most = int((room_m + self.rows.gap_along_m + 1e-9) // self.rows.column_step_m)
-        most = min(most, self.rows.modules_along)
-        return most if most >= min(self.wanted.shortest, self.rows.modules_along) else 0
+    def full(self, room_m: Floats) -> Integers:
+        """Whole tables that fit into rooms end to end, an aisle after every so many."""
+        usual, gap = self.length_m(self.rows.modules_along), self.gap_m
+        every, aisle = self.wanted.aisle_every, self.wanted.aisle_m
+        if not every:
+            return np.maximum((room_m + gap + EDGE_M) // (usual + gap), 0).astype(np.int64)
+        block = every * usual + (every - 1) * gap + aisle
+        blocks = np.maximum((room_m + aisle + EDGE_M) // block, 0)
+        more = np.maximum((room_m - blocks * block + gap + EDGE_M) // (usual + gap), 0)
+        return np.asarray(blocks * every + np.minimum(more, every - 1), dtype=np.int64)
+
+    def used_m(self, tables: Integers) -> Floats:
+        """The room that so many whole tables take, and the gap or aisle before one more."""
+        every, usual = self.wanted.aisle_every, self.length_m(self.rows.modules_along)
+        aisles = tables // every if every else np.zeros_like(tables)
+        return np.asarray(tables * (usual + self.gap_m) + aisles * (self.wanted.aisle_m - self.gap_m))
+
+    def short(self, room_m: Floats, tables: Integers) -> Integers:
+        """Columns of one shorter table behind so many whole ones; nought where too few fit."""
+        step = self.share * self.rows.column_step_m
+        left = room_m - self.used_m(tables) + self.share * self.rows.gap_along_m + EDGE_M
+        columns = np.maximum(left // step, 0).astype(np.int64)
+        columns = np.minimum(columns, self.rows.modules_along - 1)
+        return np.where(columns >= self.wanted.shortest, columns, 0)
 
 
 def _locked(rows: RowsPlan, givens: RowsGivens) -> list[tuple[TableGivens, int]]:
@@ -192,90 +219,91 @@ def _best(free: shapely.Geometry, measure: _Measure) -> tuple[_Row, ...]:
     """The rows of the beginning that has room for most columns, tables lined up where they can be."""
     if free.is_empty:
         return ()
-    pitch = measure.rows.pitch_m
-    best: tuple[_Row, ...] = ()
-    most = 0
-    for start in np.arange(BEGINNINGS) / BEGINNINGS * pitch:
-        found = _rows(free, measure, float(free.bounds[1] + start), None)
-        count = sum(row.columns for row in found)
-        if count > most:
-            best, most = found, count
-    if not best:
+    shapely.prepare(free)
+    most, best = 0, None
+    for start in np.arange(BEGINNINGS) / BEGINNINGS * measure.rows.pitch_m:
+        found = _stretches(free, measure, float(free.bounds[1] + start))
+        whole = measure.full(found.room_m)
+        columns = whole * measure.rows.modules_along + measure.short(found.room_m, whole)
+        if columns.sum() > most:
+            most, best = int(columns.sum()), (found, columns)
+    if best is None:
         return ()
-    fullest = max(best, key=lambda row: row.columns)
-    first = fullest.tables[0].middle_m - measure.length_m(fullest.tables[0].columns) / 2
-    return _rows(free, measure, best[0].back_m, first)
-
-
-def _rows(
-    free: shapely.Geometry, measure: _Measure, first_back_m: float, lined_m: float | None
-) -> tuple[_Row, ...]:
-    """Rows from one strip on, each filled; tables begin in step with ``lined_m`` where they can."""
-    west, _, east, north = free.bounds
-    pitch, depth = measure.rows.pitch_m, measure.depth_m
-    count = int((north - depth - first_back_m) // pitch) + 1
-    if count < 1:
-        return ()
-    backs = first_back_m + np.arange(min(count, MOST_ROWS)) * pitch
-    strips = shapely.box(west - 1.0, backs, east + 1.0, backs + depth)
-    blocked = shapely.difference(strips, free)
+    found, columns = best
+    by_row = np.bincount(found.row, columns)
+    lined_m = float(found.low_m[columns > 0][found.row[columns > 0] == by_row.argmax()].min())
     return tuple(
-        _Row(back, tables)
-        for back, one in zip(backs.tolist(), blocked, strict=True)
-        if (tables := _tables_in(_stretches(one, west, east), measure, lined_m))
+        _Row(float(found.back_m[row]), tables)
+        for row in np.flatnonzero(by_row).tolist()
+        if (tables := _tables_in(found, row, measure, lined_m))
     )
 
 
-def _stretches(blocked: shapely.Geometry, west: float, east: float) -> list[tuple[float, float]]:
-    """The free stretches of a strip along it, between what is blocked."""
-    bounds = shapely.bounds(shapely.get_parts(blocked))
-    if not len(bounds):
-        return [(west, east)]
-    order = np.argsort(bounds[:, 0])
-    starts, ends = bounds[order, 0], np.maximum.accumulate(bounds[order, 2])
-    low = np.concatenate(([west], ends))
-    high = np.concatenate((starts, [east]))
-    open_ones = high - low > 1e-9
-    return list(zip(low[open_ones].tolist(), high[open_ones].tolist(), strict=True))
+@dataclass(frozen=True)
+class _Stretches:
+    """Free stretches of all rows: of which ``row`` each is, where it begins, how long it is.
+
+    ``back_m`` is how far back each row's glass begins.
+    """
+
+    back_m: Floats
+    row: Integers
+    low_m: Floats
+    room_m: Floats
 
 
-def _tables_in(
-    stretches: list[tuple[float, float]], measure: _Measure, lined_m: float | None
-) -> tuple[_Table, ...]:
-    """Each stretch filled end to end."""
-    found: list[_Table] = []
-    for low, high in stretches:
-        columns, gaps = _end_to_end(high - low, measure)
+def _stretches(free: shapely.Geometry, measure: _Measure, first_back_m: float) -> _Stretches:
+    """What lies free along each strip, between what is blocked of it."""
+    west, _, east, north = free.bounds
+    west, east = west - 1.0, east + 1.0
+    pitch, depth = measure.rows.pitch_m, measure.depth_m
+    count = min(max(int((north - depth - first_back_m) // pitch) + 1, 0), MOST_ROWS)
+    backs = first_back_m + np.arange(count) * pitch
+    strips = shapely.box(west, backs, east, backs + depth)
+    parts, row = shapely.get_parts(shapely.difference(strips, free), return_index=True)
+    bounds = shapely.bounds(parts).reshape(-1, 4)
+    # Rows one after the other on one line, so that all are sorted and joined at once.
+    apart = (east - west) * 4
+    starts, ends = bounds[:, 0] + row * apart, bounds[:, 2] + row * apart
+    order = np.argsort(starts)
+    starts, row = starts[order], row[order]
+    ends = np.maximum.accumulate(ends[order])
+    # The ends of every strip are blocked: what is free lies between two blocked parts of one row.
+    inner = row[1:] == row[:-1]
+    low, room = ends[:-1][inner], (starts[1:] - ends[:-1])[inner]
+    of = row[1:][inner]
+    open_ones = room > EDGE_M
+    low = np.asarray(low - of * apart, dtype=float)
+    return _Stretches(
+        np.asarray(backs, dtype=float),
+        of[open_ones],
+        low[open_ones],
+        np.asarray(room, dtype=float)[open_ones],
+    )
+
+
+def _tables_in(found: _Stretches, row: int, measure: _Measure, lined_m: float) -> tuple[_Table, ...]:
+    """A row's stretches filled end to end, in step with ``lined_m`` where slack allows."""
+    own = found.row == row
+    tables: list[_Table] = []
+    for low, room in zip(found.low_m[own].tolist(), found.room_m[own].tolist(), strict=True):
+        rooms = np.array([room])
+        whole = measure.full(rooms)
+        short = int(measure.short(rooms, whole)[0])
+        columns = [measure.rows.modules_along] * int(whole[0]) + [short] * (short > 0)
         if not columns:
             continue
-        lengths = [measure.length_m(one) for one in columns]
-        slack = high - low - sum(lengths) - sum(gaps)
-        at = low
-        if lined_m is not None:
-            # The next place that is in step with the others, where it is still in the slack.
-            ahead = (lined_m - low) % measure.step_m
-            at = low + ahead if ahead <= slack + 1e-9 else low
-        for length, one, gap in zip(lengths, columns, [*gaps, 0.0], strict=True):
-            found.append(_Table(at + length / 2, one))
-            at += length + gap
-    return tuple(found)
-
-
-def _end_to_end(room_m: float, measure: _Measure) -> tuple[list[int], list[float]]:
-    """Columns of the tables that fit into a room one after the other, and the gaps between them."""
-    columns: list[int] = []
-    gaps: list[float] = []
-    while len(columns) < MOST_ALONG:
-        every = measure.wanted.aisle_every
-        aisle = bool(every and columns and len(columns) % every == 0)
-        gap = (measure.wanted.aisle_m if aisle else measure.rows.table_gap_m) if columns else 0.0
-        fitting = measure.fitting(room_m - gap)
-        if not fitting:
-            break
-        columns.append(fitting)
-        gaps += [gap] if gap or len(columns) > 1 else []
-        room_m -= gap + measure.length_m(fitting)
-    return columns, gaps
+        starts = measure.used_m(np.arange(len(columns)))
+        slack = room - float(starts[-1]) - measure.length_m(columns[-1])
+        ahead = (lined_m - low) % measure.step_m
+        # Nearly a whole step ahead is in step.
+        ahead = 0.0 if measure.step_m - ahead < EDGE_M else ahead
+        first = low + (ahead if ahead <= slack else 0.0)
+        tables += [
+            _Table(first + start + measure.length_m(one) / 2, one)
+            for start, one in zip(starts.tolist(), columns, strict=True)
+        ]
+    return tuple(tables)
 
 
 def _no_more_than(found: tuple[_Row, ...], modules: int, high: int, shortest: int) -> tuple[_Row, ...]:
@@ -319,25 +347,21 @@ def _settled(
         tables = plan.tables
         kept = tables.row != NO_ROW
         places = list(zip(tables.row[kept].tolist(), tables.table[kept].tolist(), strict=True))
-        # Where the ground pushed a table along, it is moved back to where it was meant.
-        off = {
-            place: (pattern.middles[place] - middle) / share
-            for place, middle, share in zip(
-                places, tables.middle_m[kept].tolist(), tables.level_share[kept].tolist(), strict=True
-            )
-            if abs(pattern.middles[place] - middle) > ROUNDING_M
-        }
-        if off:
-            for place, by_m in off.items():
-                moves[place] = round(moves[place] + by_m, 4)
-            continue
-        steps = plan.lie.clear_m[kept, 1] - plan.lie.clear_m[kept, 0]
-        rough = {place for place, step in zip(places, steps.tolist(), strict=True) if step > limit}
+        meant = np.array([pattern.middles[place] for place in places])
+        off_m = (meant - tables.middle_m[kept]) / tables.level_share[kept]
         outlines = shapely.transform(
             tables.outlines[kept],
             lambda at: np.column_stack(rows.setting.along_back_m(at[:, 0], at[:, 1])),
         )
-        beyond = shapely.area(shapely.difference(outlines, free)) > OVER_M
+        beyond = shapely.area(shapely.difference(outlines, free)) > OVER_M2
+        # Where the ground pushed a table along, it is moved back to where it was meant.
+        pushed = (np.abs(off_m) > LEFT_SO_M) | (beyond & (np.abs(off_m) > ROUNDING_M))
+        if pushed.any():
+            for number in np.flatnonzero(pushed).tolist():
+                moves[places[number]] = round(moves[places[number]] + float(off_m[number]), 4)
+            continue
+        steps = plan.lie.clear_m[kept, 1] - plan.lie.clear_m[kept, 0]
+        rough = {place for place, step in zip(places, steps.tolist(), strict=True) if step > limit}
         out = {place for place, one in zip(places, beyond.tolist(), strict=True) if one}
         if not (rough | out) - uneven - over:
             return Filled(said, plan.module_count, tables.count, len(found), len(uneven))
@@ -367,18 +391,22 @@ class _Pattern:
     @classmethod
     def of(cls, found: tuple[_Row, ...], rows: RowsPlan, measure: _Measure) -> "_Pattern":
         """Each row's tables in the places of the pattern that are nearest to them."""
-        step, usual = measure.step_m, rows.table_length_m
-        first = min(row.tables[0].middle_m for row in found)
-        number = {row: round((row.back_m - found[0].back_m) / rows.pitch_m) for row in found}
+        step, usual = measure.step_m, measure.length_m(rows.modules_along)
+        # Where a whole table would begin whose end the first one shares.
+        first = min(
+            row.tables[0].middle_m - measure.length_m(row.tables[0].columns) / 2 for row in found
+        )
+        first += usual / 2
+        numbers = [round((row.back_m - found[0].back_m) / rows.pitch_m) for row in found]
         middles: dict[tuple[int, int], float] = {}
         columns: dict[tuple[int, int], int] = {}
         along = 1
-        for row in found:
+        for number, row in zip(numbers, found, strict=True):
             last = -1
             for one in row.tables:
                 last = max(last + 1, round((one.middle_m - first) / step))
-                middles[number[row], last] = one.middle_m
-                columns[number[row], last] = one.columns
+                middles[number, last] = one.middle_m
+                columns[number, last] = one.columns
             along = max(along, last + 1)
         if along > MOST_ALONG:
             raise FillError(
@@ -388,10 +416,10 @@ class _Pattern:
                 "Make tables longer, or fill parts of the ground with arrays of their own.",
             )
         # The array's origin is the middle of the front row's posts.
-        middle = first + (along * usual + (along - 1) * rows.table_gap_m) / 2 - usual / 2
+        middle = first + (along * usual + (along - 1) * measure.gap_m) / 2 - usual / 2
         back = found[0].back_m + rows.section.post_x_m
         moved = {place: at - middle for place, at in middles.items()}
-        return cls(max(number.values()) + 1, along, (middle, back), moved, columns)
+        return cls(max(numbers) + 1, along, (middle, back), moved, columns)
 
     def givens(
         self,
