@@ -119,7 +119,7 @@ def _open(page: "Page", view: str) -> None:
         page.get_by_role("navigation", name="Field book").get_by_role("button", name="Posts").click()
         page.locator("[data-thing]").nth(2).click()
         return
-    stage = {"dusk": "rows", "space": "site"}.get(view, view.removeprefix("phone-"))
+    stage = {"dusk": "sun", "space": "site"}.get(view, view.removeprefix("phone-"))
     if page.url.count("/jobs/") == 0:
         open_job(page)
     if view == "dusk":
@@ -127,6 +127,9 @@ def _open(page: "Page", view: str) -> None:
     page.locator(f"[data-stage={stage}]").click()
     page.locator(f"[data-shown={stage}]").wait_for()
     page.locator("svg[data-drawing]").last.wait_for()
+    if view == "dusk":
+        page.get_by_role("button", name="The year").click()
+        page.locator("[data-energy] svg[data-drawing]").last.wait_for()
     if view == "space":
         page.get_by_role("button", name="In space").click()
         page.locator("[data-scene] canvas").wait_for()

@@ -2,15 +2,19 @@
 
 import uuid
 from collections.abc import Callable
+from datetime import date, datetime
 from typing import Annotated, Literal
+from zoneinfo import ZoneInfo
 
 from fastapi import APIRouter, Query, Request, Response
 
 from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem
+from openfurrow.core.sun.spot import spot_of
 from openfurrow.exchange.weather_in import with_weather
 from openfurrow.jobs.apart import apart
+from openfurrow.sheets.drawings.shadows import shadows_drawing
 from openfurrow.sheets.energy.around import around_sheet
 from openfurrow.sheets.energy.pitch import ACCEPTED, pitch_sheet
 from openfurrow.sheets.energy.tilt import tilt_sheet
@@ -27,6 +31,7 @@ from openfurrow.web.context import (
     computing,
     planned,
 )
+from openfurrow.web.ground import check_day
 from openfurrow.web.kept import KEPT
 from openfurrow.web.models import ArrayId, JobView, Text, Units
 from openfurrow.web.views import as_json, job_view
@@ -37,6 +42,7 @@ Sheet = Callable[[Design, Plan, UnitSystem], EnergySheet]
 SHEETS: dict[str, Sheet] = {"year": year_sheet, "tilt": tilt_sheet, "around": around_sheet}
 Name = Annotated[Text, Query(max_length=80, description="What the file is called")]
 Of = Literal["year", "tilt", "around"]
+Minute = Annotated[int, Query(ge=0, lt=24 * 60, description="Minutes since local midnight")]
 Accepted = Annotated[
     float,
     Query(gt=0, le=0.3, allow_inf_nan=False, description="Share of a year that a row may lose"),
@@ -86,6 +92,30 @@ def show_pitch(
         return pitch_sheet(design, plan, shown, accepted)
 
     asked = ("pitch", units, array, accepted)
+    return _answered(caller, request, draft_of(caller, job_id), asked, sheet)
+
+
+@router.get("/shadows", response_model=EnergySheet)
+def show_shadows(
+    job_id: uuid.UUID,
+    caller: Asking,
+    request: Request,
+    units: Units,
+    day: date,
+    minute: Minute,
+    array: ArrayId = "",
+) -> Response:
+    """The shade on the ground at a minute of a local day, by the clock there."""
+    check_day(day)
+
+    def sheet(design: Design, plan: Plan, shown: UnitSystem) -> EnergySheet:
+        spot = spot_of(design.site)
+        zone = ZoneInfo(spot.time_zone)
+        when = datetime(day.year, day.month, day.day, minute // 60, minute % 60, tzinfo=zone)
+        made = shadows_drawing(plan, spot, when, shown)
+        return EnergySheet(drawings=(made,), tables=(), takes=(), note="")
+
+    asked = ("shadows", units, array, day, minute)
     return _answered(caller, request, draft_of(caller, job_id), asked, sheet)
 
 

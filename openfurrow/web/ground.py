@@ -217,13 +217,18 @@ def scene(job_id: uuid.UUID, caller: Asking) -> Response:
         return as_json(scene_of(plan))
 
 
-@router.get("/sun")
-def sun_on(job_id: uuid.UUID, caller: Asking, day: date) -> SunView:
-    """Where the sun stands over the site through a local day."""
+def check_day(day: date) -> None:
+    """Raise DesignError for a day that no almanac here reaches."""
     if not 1950 <= day.year <= 2099:
         raise _refused(
             "day", "Day", f"{day.isoformat()} is too far away", "1950 to 2099", "Choose another day."
         )
+
+
+@router.get("/sun")
+def sun_on(job_id: uuid.UUID, caller: Asking, day: date) -> SunView:
+    """Where the sun stands over the site through a local day."""
+    check_day(day)
     spot = spot_of(draft_of(caller, job_id).design.site)
     clock, altitude, azimuth = sun_through_day(
         spot.latitude_deg, spot.longitude_deg, spot.elevation_m, spot.time_zone, day, SUN_STEP_MIN

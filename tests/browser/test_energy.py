@@ -146,3 +146,19 @@ def test_on_a_phone_charts_fit_and_are_read_as_lists(phone: Page) -> None:
         phone.locator("svg[data-drawing]").last.wait_for()
         assert phone.evaluate("document.documentElement.scrollWidth") <= 390
     assert violations(phone) == []
+
+
+def test_shade_on_the_ground_follows_the_hour(page: Page) -> None:
+    page.get_by_role("group", name="Seen").get_by_role("button", name="Shade").click()
+    drawing = page.locator("svg[data-drawing=shadows]")
+    expect(drawing).to_be_visible()
+    expect(page.get_by_text("12-21 10:00: the sun stands")).to_be_visible()
+    hour = page.get_by_label("Hour")
+    hour.focus()
+    page.keyboard.press("ArrowRight")
+    expect(page.get_by_text("12-21 10:15: the sun stands")).to_be_visible()
+    page.get_by_role("button", name="21 June").click()
+    expect(page.get_by_text("06-21 10:15: the sun stands")).to_be_visible()
+    hour.fill("240")
+    expect(page.get_by_text("the sun is down")).to_be_visible()
+    assert violations(page) == []

@@ -4,6 +4,7 @@ pvlib is a general library of the field; numbers of the trade are common practic
 """
 
 import math
+from dataclasses import replace
 from functools import lru_cache
 
 import numpy as np
@@ -36,8 +37,10 @@ from openfurrow.core.energy.sun_map import sky_sums, takes_of_things
 from openfurrow.core.energy.tilts import Curve, Stand, tilt_curve
 from openfurrow.core.energy.use import filling, load_w, used
 from openfurrow.core.energy.year import Around, Field, Panel, Upkeep, light_year
+from openfurrow.core.plan import plan
 from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.rows.shade import Standing
+from openfurrow.demo.designs import DESIGNS
 from tests.reference.test_light import YEARS, measured, section_of, sky_of
 
 HALVED = Cells(True, 2, 1.762, 1.134, 0.02, 3, True)
@@ -632,3 +635,67 @@ def test_glass_turned_about_its_bolt_keeps_the_bolt_where_it_is(
 
     now = about_the_bolt(given_section, steepest, tilt)
     assert bolt_over_ground(now) == pytest.approx(bolt_over_ground(given_section))
+
+
+def test_who_stands_under_a_crown_sees_no_sky_and_beside_it_some() -> None:
+    tree = standing_of_parts([((0.0, 0.0), 4.0, 5.0)], [])
+    none = FarHorizon((), ())
+    under, beside = horizons_deg(tree, none, np.array([[1.0, 0.5, 1.5], [9.0, 0.0, 1.5]]))
+    assert under == pytest.approx(90.0)
+    # Seen from nine metres it is twice the angle whose sine is 4/9 wide.
+    assert np.count_nonzero(beside) * STEP_DEG == pytest.approx(
+        2 * math.degrees(math.asin(4 / 9)), abs=2 * STEP_DEG
+    )
+
+
+def test_the_same_modules_the_other_way_come_nearest_to_the_same_chord() -> None:
+    """Two of 1.762 m are 3.544 m; three of 1.134 m with their gaps 3.442, four 4.596."""
+    lying = across(HALVED, 0.02, 3.544)
+    assert (lying.upright, lying.high, lying.up_m, lying.across_m) == (False, 3, 1.134, 1.762)
+    assert across(lying, 0.02, 3.442).high == 2
+
+
+def test_what_stands_around_takes_its_part_of_the_waterfall() -> None:
+    """Beam by the hours it is hidden, sky by the share that is seen, the ground's not at all."""
+    sky = estimate(48.0)
+    hidden = np.zeros((2, len(sky.at)))
+    hidden[0, sky.altitude_deg < 20] = 1.0
+    around = Around(hidden, np.array([0.9, 0.8]), np.array([0.5, 0.3]))
+    one = replace(stand(sky, 48.0), around=around)
+    found = light_year(sky, one.field, one.panel, one.upkeep)
+    light = on_plane(sky, normal_of(30.0, 180.0), 0.2)
+    beam = light.beam * (1 - hidden.mean(axis=0))
+    kept = beam + light.sky * 0.85 + light.horizon * 0.4 + light.ground
+    assert found.left[0] == pytest.approx(kept.sum() / light.whole.sum())
+    assert found.open_h == pytest.approx(light.whole.sum() / 1000)
+    assert found.open_month_h.sum() == pytest.approx(found.open_h)
+    assert list(found.left[:4]) == sorted(found.left[:4], reverse=True)
+
+
+def test_strings_of_two_arrays_meet_at_the_meter_through_their_inverters() -> None:
+    """Each inverter's strings by the arrays' own hours, wires by the square, pvlib.inverter.pvwatts."""
+    design = DESIGNS["larkspur-two"]()
+    found = plan(design)
+    energy, wiring = found.energy, found.wiring
+    total = np.zeros(len(energy.sky.at))
+    for number, inverter in enumerate(design.wiring.inverters):
+        power, rated, lost = np.zeros(len(total)), 0.0, 0.0
+        for one, array, circuit, landed in zip(
+            design.arrays, energy.arrays, wiring.circuits, wiring.landed[:, number], strict=True
+        ):
+            lengths = circuit.strings.lengths
+            watts = one.modules.power_w * lengths.sum() * landed / len(lengths)
+            power = power + array.light.power * watts
+            rated += watts
+            lost += circuit.choice.drop * watts
+        if rated:
+            arrived = power * (1 - lost / rated * power / rated)
+            total += pvlib.inverter.pvwatts(
+                arrived, inverter.inverter_ac_w / inverter.conversion, inverter.conversion
+            )
+    assert energy.year_wh == pytest.approx(total.sum(), rel=1e-6)
+    assert energy.by_month_wh.sum() == pytest.approx(energy.year_wh)
+    assert energy.watts == sum(
+        a.modules.power_w * one.rows.module_count
+        for a, one in zip(design.arrays, found.arrays, strict=True)
+    )

@@ -166,6 +166,9 @@ def test_a_table_set_by_hand_stays_and_what_was_laid_is_laid_anew() -> None:
     there = plan(new).rows
     stays = there.tables.outlines[there.stands.index_of("mine")]
     assert stays.symmetric_difference(mine).area < 1e-2
+    # So many are wanted in all, the one that stays among them.
+    fewer = Wanted(modules=60, edge_m=0.0, shortest=1, aisle_every=0, aisle_m=0.0)
+    assert 60 <= filled(held, plan(held), "1", fewer)[1].modules <= 61
     others = np.delete(there.tables.outlines, there.stands.index_of("mine"))
     assert shapely.distance(others, mine).min() >= rows.table_gap_m - 1e-2
 

@@ -85,6 +85,9 @@ def on_one_job(design: bytes) -> dict[str, Asked]:
             "POST", "tables/fill", body={"units": "us", "array": "1", "modules": "60", "edge": "3 ft"}
         ),
         "show_energy": Asked("GET", "energy/year", {"units": "metric"}),
+        "show_shadows": Asked(
+            "GET", "energy/shadows", {"units": "metric", "day": "2026-12-21", "minute": "700"}
+        ),
         "show_pitch": Asked("GET", "energy/pitch", {"units": "metric", "accepted": "0.05"}),
         "list_revisions": Asked("GET", "revisions"),
         "save": Asked("POST", "revisions", body={"note": "kept"}),

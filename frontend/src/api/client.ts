@@ -172,6 +172,9 @@ export const api = {
   /** Lays an array's tables over the ground; who gives up leaves everything as it was. */
   fill: (id: string, body: FillBody, signal?: AbortSignal) =>
     ask<JobView>("POST", `${job(id)}/tables/fill`, body, signal),
+  /** The shade on the ground at a minute of a local day. */
+  shadows: (id: string, units: Units, day: string, minute: number, signal?: AbortSignal) =>
+    ask<EnergySheet>("GET", `${job(id)}/energy/shadows?units=${units}&day=${day}&minute=${minute}`, undefined, signal),
   /** A year of weather, EPW or TMY3. */
   takeWeather: (id: string, units: Units, file: File) =>
     ask<JobView>(

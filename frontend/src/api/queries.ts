@@ -48,6 +48,12 @@ export const queries = {
       // A scene of a large field is megabytes: only what is looked at is kept.
       gcTime: 0,
     }),
+  shadows: (id: string, step: number, units: Units, day: string, minute: number) =>
+    queryOptions({
+      queryKey: ["shadows", id, step, units, day, minute],
+      queryFn: ({ signal }) => api.shadows(id, units, day, minute, signal),
+      placeholderData: keepPreviousData,
+    }),
   energy: (id: string, step: number, of: EnergyOf, units: Units, array: string, accepted?: string) =>
     queryOptions({
       queryKey: ["energy", id, of, array, step, units, accepted],

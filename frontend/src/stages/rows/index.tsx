@@ -5,12 +5,14 @@ import { focusSoon } from "../../ui/focus";
 import { StageLayout, type StageProps } from "../StageLayout";
 import { FillDialog } from "./FillDialog";
 import { PitchSchools } from "./PitchSchools";
+import { Shadows } from "./Shadows";
 import { TablesPlan } from "./TablesPlan";
 import { listOf } from "./tables";
 
 const WAYS = [
   ["across", "Across the rows"],
   ["above", "Tables from above"],
+  ["shadows", "Shade"],
   ["pitch", "Pitch"],
 ] as const;
 type Way = (typeof WAYS)[number][0];
@@ -53,21 +55,25 @@ export function RowsStage(props: StageProps) {
       <div
         className={`flex h-[420px] flex-col gap-1 lg:h-auto lg:min-h-0 lg:flex-1 ${seen === "pitch" ? "hidden" : ""}`}
       >
-        {seen === "above"
-          ? above &&
-            list && (
-              <TablesPlan
-                view={view}
-                job={job}
-                drawing={above}
-                list={list}
-                open={(path) => {
-                  setOpen(path);
-                  focusSoon(`[data-thing="${path}"]`);
-                }}
-              />
-            )
-          : seen === "across" && across && <Sheet drawing={across} units={view.units} />}
+        {seen === "above" ? (
+          above &&
+          list && (
+            <TablesPlan
+              view={view}
+              job={job}
+              drawing={above}
+              list={list}
+              open={(path) => {
+                setOpen(path);
+                focusSoon(`[data-thing="${path}"]`);
+              }}
+            />
+          )
+        ) : seen === "shadows" ? (
+          <Shadows view={view} />
+        ) : (
+          seen === "across" && across && <Sheet drawing={across} units={view.units} />
+        )}
       </div>
     </StageLayout>
   );
