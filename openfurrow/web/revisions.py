@@ -4,13 +4,16 @@ import uuid
 from typing import Annotated
 
 from fastapi import APIRouter, Path, Query, Response
+from pydantic import Field
 
-from openfurrow.core.edits import differences
+from openfurrow.core.edits import DesignError, Problem, differences
 from openfurrow.core.quantities import UnitSystem
 from openfurrow.exchange.exports import BUILT_FILES, EXPORTS
 from openfurrow.exchange.package import file_stem
 from openfurrow.exchange.wanted import Length, Wanted
-from openfurrow.store.drafts import open_draft, rebase
+from openfurrow.sheets.models import TableText
+from openfurrow.sheets.side_by_side import side_by_side
+from openfurrow.store.drafts import open_draft, rebase, step_design
 from openfurrow.store.errors import NotFound
 from openfurrow.store.revisions import (
     add_revision,
@@ -40,6 +43,11 @@ from openfurrow.web.models import (
 from openfurrow.web.views import as_json, job_view, moved_answers, summary_of
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["revisions"])
+MOST_PINNED = 3
+Pinned = Annotated[
+    tuple[Annotated[int, Field(ge=0, le=MOST_NUMBER)], ...],
+    Query(description="Numbers of what stands beside the draft"),
+]
 NumberInPath = Annotated[int, Path(ge=0, le=MOST_NUMBER)]
 
 
@@ -126,6 +134,40 @@ def compare(
         fields=tuple(DifferenceView.of(d) for d in differences(old, new, units)),
         answers=moved_answers(planned(old), planned(new), units),
     )
+
+
+@router.get("/variants")
+def variants(
+    job_id: uuid.UUID,
+    caller: Asking,
+    revisions: Pinned = (),
+    steps: Pinned = (),
+    units: Units = "us",
+) -> TableText:
+    """The draft beside as many as three of its revisions and steps."""
+    if len(revisions) + len(steps) > MOST_PINNED:
+        raise DesignError(
+            (
+                Problem(
+                    "revisions",
+                    "Pinned",
+                    f"are {len(revisions) + len(steps)}",
+                    f"at most {MOST_PINNED}",
+                    "Take one off before another is pinned.",
+                ),
+            )
+        )
+    with caller.reads() as (session, account):
+        draft = open_draft(session, account, job_id)
+        found = [("Now", draft.design)]
+        found += [
+            (f"Revision {one}", design_of(session, revision(session, account, job_id, one)))
+            for one in revisions
+        ]
+        found += [(f"Step {one}", step_design(session, draft, one)) for one in steps]
+    planned_ones = [(name, design, planned(design)) for name, design in found]
+    with computing():
+        return side_by_side(planned_ones, units)
 
 
 @router.get("/files/{name}", response_class=Response)

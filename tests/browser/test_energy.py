@@ -6,6 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.test_hand import violations
+from tests.browser.test_screens import settle
 from tests.weather import epw
 
 
@@ -161,4 +162,19 @@ def test_shade_on_the_ground_follows_the_hour(page: Page) -> None:
     expect(page.get_by_text("06-21 10:15: the sun stands")).to_be_visible()
     hour.fill("240")
     expect(page.get_by_text("the sun is down")).to_be_visible()
+    assert violations(page) == []
+
+
+def test_a_step_and_a_revision_stand_beside_the_draft(page: Page) -> None:
+    settle(page, "arrays.1.rows.tilt_deg", "22", "22.0°")
+    expect(page.locator("[data-answer='rows.pitch']")).to_contain_text("was")
+    page.get_by_role("button", name="History").click()
+    dialog = page.get_by_role("dialog", name="Steps and revisions")
+    dialog.get_by_label("Put revision 1 beside the draft").check()
+    table = dialog.locator("table[data-table=variants]")
+    expect(table.locator("thead")).to_contain_text("Revision 1")
+    rows = {row[0]: row[1:] for row in cells(page, "variants")}
+    assert rows["Modules"][0] == rows["Modules"][1]
+    assert kwh(rows["Energy of a year"][0]) != kwh(rows["Energy of a year"][1])
+    assert "Tilt 34.0°" in rows["Differs in"][1]
     assert violations(page) == []

@@ -85,6 +85,7 @@ def on_one_job(design: bytes) -> dict[str, Asked]:
             "POST", "tables/fill", body={"units": "us", "array": "1", "modules": "60", "edge": "3 ft"}
         ),
         "show_energy": Asked("GET", "energy/year", {"units": "metric"}),
+        "variants": Asked("GET", "variants", {"units": "metric", "revisions": [1]}),
         "show_shadows": Asked(
             "GET", "energy/shadows", {"units": "metric", "day": "2026-12-21", "minute": "700"}
         ),

@@ -172,6 +172,14 @@ export const api = {
   /** Lays an array's tables over the ground; who gives up leaves everything as it was. */
   fill: (id: string, body: FillBody, signal?: AbortSignal) =>
     ask<JobView>("POST", `${job(id)}/tables/fill`, body, signal),
+  /** The draft beside revisions and steps, as a list. */
+  variants: (id: string, units: Units, revisions: number[], steps: number[], signal?: AbortSignal) =>
+    ask<Table>(
+      "GET",
+      `${job(id)}/variants?units=${units}${revisions.map((one) => `&revisions=${one}`).join("")}${steps.map((one) => `&steps=${one}`).join("")}`,
+      undefined,
+      signal,
+    ),
   /** The shade on the ground at a minute of a local day. */
   shadows: (id: string, units: Units, day: string, minute: number, signal?: AbortSignal) =>
     ask<EnergySheet>("GET", `${job(id)}/energy/shadows?units=${units}&day=${day}&minute=${minute}`, undefined, signal),

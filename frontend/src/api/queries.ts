@@ -48,6 +48,12 @@ export const queries = {
       // A scene of a large field is megabytes: only what is looked at is kept.
       gcTime: 0,
     }),
+  variants: (id: string, step: number, units: Units, revisions: number[], steps: number[]) =>
+    queryOptions({
+      queryKey: ["variants", id, step, units, revisions, steps],
+      queryFn: ({ signal }) => api.variants(id, units, revisions, steps, signal),
+      placeholderData: keepPreviousData,
+    }),
   shadows: (id: string, step: number, units: Units, day: string, minute: number) =>
     queryOptions({
       queryKey: ["shadows", id, step, units, day, minute],

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { api, type Compare, type JobView, type Revision, type Stage, type Units } from "../api/client";
 import { queries, wordsOf } from "../api/queries";
 import { Dialog } from "../ui/Dialog";
+import { countOf, Pin, SideBySide, type Pinned } from "./SideBySide";
 
 const moment = (iso: string) => new Date(iso).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" });
 
@@ -22,6 +23,7 @@ export function HistoryDialog({ view, stage, run, close }: Props) {
     ...queries.compare(view.id, view.draft.position, view.units, before, after),
     enabled: compared !== null,
   });
+  const [pinned, pin] = useState<Pinned>({ revisions: [], steps: [] });
   const [asked, setAsked] = useState<number | null>(null);
   const wrong = wordsOf(error ?? comparison.error);
   const compare = (number: number, next?: number) => setCompared({ before: number, after: next });
@@ -32,7 +34,7 @@ export function HistoryDialog({ view, stage, run, close }: Props) {
           <h3 className="mb-1 font-semibold">Your draft, step by step</h3>
           <ol className="max-h-64 overflow-y-auto border border-base-300">
             {view.draft.steps.toReversed().map((step) => (
-              <li key={step.number}>
+              <li key={step.number} className="flex items-center gap-2 pr-2">
                 <button
                   type="button"
                   className={`flex min-h-9 w-full justify-between gap-2 px-2 py-1 text-left hover:bg-base-200 ${step.number === view.draft.position ? "bg-base-200 font-semibold" : step.number > view.draft.position ? "text-secondary line-through" : ""}`}
@@ -43,6 +45,9 @@ export function HistoryDialog({ view, stage, run, close }: Props) {
                 >
                   <span>{step.label}</span>
                 </button>
+                {step.number !== view.draft.position && (
+                  <Pin of="steps" number={step.number} pinned={pinned} pin={pin} />
+                )}
               </li>
             ))}
           </ol>
@@ -60,7 +65,8 @@ export function HistoryDialog({ view, stage, run, close }: Props) {
                   {revision.author}, {moment(revision.saved_at)}
                 </p>
                 {revision.issued && <Issued practice={revision.issued} />}
-                <p className="flex flex-wrap gap-3 text-[13px]">
+                <div className="flex flex-wrap items-center gap-3 text-[13px]">
+                  <Pin of="revisions" number={revision.number} pinned={pinned} pin={pin} />
                   <button type="button" className="link min-h-7" onClick={() => compare(revision.number)}>
                     Compare with draft
                   </button>
@@ -97,12 +103,13 @@ export function HistoryDialog({ view, stage, run, close }: Props) {
                       </button>
                     </span>
                   )}
-                </p>
+                </div>
               </li>
             ))}
           </ol>
         </section>
       </div>
+      {countOf(pinned) > 0 && <SideBySide view={view} pinned={pinned} />}
       {wrong && <p role="alert">{wrong}</p>}
       {comparison.data && (
         <Comparison
