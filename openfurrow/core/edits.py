@@ -356,9 +356,14 @@ def differences(before: Design, after: Design, units: UnitSystem) -> tuple[Diffe
                 if field.item
                 else (write(field, old, units), write(field, new, units))
             )
-            empty = "none" if field.kind in LINES else "left to the plan"
+            empty = "none" if field.kind in LINES else _empty(field)
             found.append(Difference(path, _label(field, path, after), was or empty, now or empty))
     return (*found, *_looks(before, after))
+
+
+def _empty(field: Field) -> str:
+    """What it says where nothing stands: the plan has a value of its own for it, or nobody has."""
+    return "not said yet" if field.needed else "left to the plan"
 
 
 def _looks(before: Design, after: Design) -> list[Difference]:

@@ -24,7 +24,9 @@ def side_by_side(variants: Sequence[tuple[str, Design, Plan]], units: UnitSystem
         for own in zip(*by_variant, strict=True)
     ]
     first = variants[0][1]
-    rows.append(("Differs in", "", *(_differs(first, other, units) for _, other, _ in variants[1:])))
+    differs = " ".join(
+        f"{name} differs in: {_differs(first, other, units)}." for name, other, _ in variants[1:]
+    )
     return TableText(
         key="variants",
         title="Side by side",
@@ -34,7 +36,7 @@ def side_by_side(variants: Sequence[tuple[str, Design, Plan]], units: UnitSystem
         ),
         rows=tuple(rows),
         left_out=0,
-        note="Open: what a design lacks before it can be told.",
+        note=f"{differs} Open: what a design lacks before it can be told.",
     )
 
 

@@ -43,8 +43,9 @@ def test_what_differs_is_named_and_what_lacks_stays_open() -> None:
     assert rows["Modules"] == ("36", "36", "")
     assert rows["Energy of a year"][0] != rows["Energy of a year"][1]
     assert rows["Energy of a year"][2] == ""
-    assert rows["Differs in"][0] == ""
-    assert "Tilt 25.0°" in rows["Differs in"][1]
-    assert "Slack at each end" in rows["Differs in"][1]
+    own, bare_words = table.note.split("B differs in: ")
+    assert "A differs in: " in own
+    assert "Tilt 25.0°" in own and "Slack at each end" in own
+    assert bare_words.startswith("Latitude not said yet.")
     same = side_by_side([("Now", first, plan(first)), ("A", first, plan(first))], "metric")
-    assert same.rows[-1] == ("Differs in", "", "nothing")
+    assert same.note.startswith("A differs in: nothing.")
