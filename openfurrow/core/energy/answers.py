@@ -73,7 +73,8 @@ def array_answers(sky: Sky, arrays: Sequence[ArrayYear], ids: Sequence[str]) -> 
                     "full_hours",
                     CHAIN,
                     "Before wires and inverters; rows are taken to be long where they take sky, and a "
-                    f"tree's crown to be closed. {of_what(sky)}",
+                    "tree's crown to be closed. Not looked at: rises of the site's own ground as a "
+                    f"horizon, tables of one row that shade each other. {of_what(sky)}",
                 ),
                 array=whose,
             )

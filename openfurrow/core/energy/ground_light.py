@@ -5,6 +5,7 @@ shadow lies there, and by as much of the sky as the rows leave; what a face sees
 weighed once, so that an hour's shadow is an interval of a running sum.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -61,78 +62,104 @@ class RowsOver:
     low_m: float
     pitch_m: float | None
 
-    @property
-    def shifts_m(self) -> Floats:
-        """Where the other rows stand from this one."""
-        if self.pitch_m is None:
-            return np.empty(0)
-        steps = np.arange(1, ROWS_PAST + 1)
-        return np.asarray(np.concatenate((-steps[::-1], steps)) * self.pitch_m)
-
 
 def ground_seen(rows: RowsOver) -> tuple[Face, Face]:
     """What the glass sees of the ground, and what its back does."""
-    section = rows.section
-    far_out = np.arcsinh((REACH_ALONE if rows.pitch_m is None else REACH_CHORDS) / NEAR)
+    return grounds_seen((rows,))[0]
+
+
+def grounds_seen(over: Sequence[RowsOver]) -> list[tuple[Face, Face]]:
+    """The same of several: rows that differ in their pitch alone share what does not hang on it."""
+    found: dict[RowsOver, tuple[Face, Face]] = {}
+    alike: dict[tuple[TableSection, float, bool], list[RowsOver]] = {}
+    for rows in dict.fromkeys(over):
+        alike.setdefault((rows.section, rows.low_m, rows.pitch_m is None), []).append(rows)
+    for group in alike.values():
+        found |= dict(zip(group, _of_one_section(group), strict=True))
+    return [found[rows] for rows in over]
+
+
+def _of_one_section(group: Sequence[RowsOver]) -> list[tuple[Face, Face]]:
+    """Rows of one section and height, at pitches or alone."""
+    section, low_m = group[0].section, group[0].low_m
+    pitches = np.array([rows.pitch_m for rows in group if rows.pitch_m is not None])
+    far_out = np.arcsinh((REACH_CHORDS if pitches.size else REACH_ALONE) / NEAR)
     edges = section.chord_m * NEAR * np.sinh(np.linspace(-far_out, far_out, PLACES + 1))
     places = (edges[1:] + edges[:-1]) / 2
-    sky_there = _sky_over(rows, places)
     tilt = np.radians(section.tilt_deg)
     up = (np.arange(SLICES) + 0.5) / SLICES * section.chord_m
-    at = np.stack((up * np.cos(tilt), rows.low_m + up * np.sin(tilt)), axis=1)
+    at = np.stack((up * np.cos(tilt), low_m + up * np.sin(tilt)), axis=1)
     gone = np.stack((places[None, :] - at[:, :1], np.broadcast_to(-at[:, 1:], (SLICES, PLACES))), -1)
     far = np.hypot(gone[..., 0], gone[..., 1])
     front = (-np.sin(tilt) * gone[..., 0] + np.cos(tilt) * gone[..., 1]) / far
-    down = at[:, 1, None] / far
-    open_way = ~_hidden(rows, at, places)
+    seen = at[:, 1, None] / far / (2 * far) * np.diff(edges)
+    if pitches.size:
+        open_way = ~_hidden(section, low_m, pitches, at, places)
+        sky = _sky_between(section, low_m, pitches, places)
+    else:
+        open_way = np.ones((1, 1, 1), dtype=bool)
+        sky = _sky_past(section, low_m, np.zeros((1, 1)), places[None, :])
     faces = []
     for turned in (front, -front):
-        weight = (np.maximum(turned, 0.0) * down / (2 * far) * open_way).mean(axis=0) * np.diff(edges)
-        total = weight.sum()
-        there = float((weight * sky_there).sum() / total) if total > 0 else 1.0
-        faces.append(Face(edges, np.concatenate(([0.0], np.cumsum(weight))), there))
-    return faces[0], faces[1]
+        weight = (np.maximum(turned, 0.0) * seen * open_way).mean(axis=1)
+        total = weight.sum(axis=1)
+        there = np.where(total > 0, (weight * sky).sum(axis=1) / np.where(total > 0, total, 1.0), 1.0)
+        running = np.concatenate((np.zeros((len(weight), 1)), np.cumsum(weight, axis=1)), axis=1)
+        faces.append([Face(edges, *one) for one in zip(running, there.tolist(), strict=True)])
+    return list(zip(*faces, strict=True))
 
 
-def _hidden(rows: RowsOver, at: Floats, places: Floats) -> NDArray[np.bool_]:
-    """Whether a neighbour stands between places on the chord and on the ground: (slices, places)."""
-    section, found = rows.section, np.zeros((len(at), len(places)), dtype=bool)
+def _hidden(
+    section: TableSection, low_m: float, pitches: Floats, at: Floats, places: Floats
+) -> NDArray[np.bool_]:
+    """Whether a neighbour stands between places on the chord and on the ground.
+
+    (pitches, slices, places).
+    """
     depth, rise = section.level_depth_m, section.rise_m
-    for shift in rows.shifts_m[ROWS_PAST - 1 : ROWS_PAST + 1]:
-        low, high = (shift, rows.low_m), (shift + depth, rows.low_m + rise)
+    found = np.zeros((len(pitches), len(at), len(places)), dtype=bool)
+    east, up = places[None, :] - at[:, :1], -at[:, 1:]
+    for shift in (-pitches[:, None, None], pitches[:, None, None]):
         # On which side of the line from eye to ground the neighbour's edges lie.
-        east, up = places[None, :] - at[:, :1], -at[:, 1:]
-        sides = [east * (z - at[:, 1:]) - up * (x - at[:, :1]) for x, z in (low, high)]
+        sides = [
+            east * (z - at[:, 1:]) - up * (x + shift - at[:, :1])
+            for x, z in ((0.0, low_m), (depth, low_m + rise))
+        ]
         # And on which side of the neighbour's plane eye and ground do.
-        eye = depth * (at[:, 1:] - low[1]) - rise * (at[:, :1] - low[0])
-        ground = depth * (0.0 - low[1]) - rise * (places[None, :] - low[0])
+        eye = depth * (at[:, 1:] - low_m) - rise * (at[:, :1] - shift)
+        ground = -depth * low_m - rise * (places[None, :] - shift)
         found |= (sides[0] * sides[1] < 0) & (eye * ground < 0)
     return found
 
 
-def _sky_over(rows: RowsOver, places: Floats) -> Floats:
-    """Share of the even sky that each place of the ground sees past the rows over it."""
-    section = rows.section
+def _sky_between(section: TableSection, low_m: float, pitches: Floats, places: Floats) -> Floats:
+    """Share of the even sky that places of the ground see between endless rows, (pitches, places).
+
+    Places a pitch apart see the same: some of one pitch are asked, and those between are read off.
+    """
+    steps = np.arange(-ROWS_PAST, ROWS_PAST + 1)
+    own = np.arange(WITHIN) / WITHIN * pitches[:, None]
+    seen = _sky_past(section, low_m, steps * pitches[:, None], own)
+    place = (places / pitches[:, None]) % 1.0 * WITHIN
+    low = place.astype(np.int64) % WITHIN
+    share = place - np.floor(place)
+    each = np.arange(len(pitches))[:, None]
+    return np.asarray(seen[each, low] * (1 - share) + seen[each, (low + 1) % WITHIN] * share)
+
+
+def _sky_past(section: TableSection, low_m: float, shifts: Floats, places: Floats) -> Floats:
+    """Share of the even sky that places (n, places) see past rows at ``shifts`` (n, rows)."""
     looks = (np.arange(LOOKS) + 0.5) / LOOKS * np.pi
     weight = np.sin(looks) * (np.pi / LOOKS) / 2
-    if rows.pitch_m is None:
-        own, shifts = places, np.zeros(1)
-    else:
-        # Places a pitch apart see the same.
-        own = np.arange(WITHIN) / WITHIN * rows.pitch_m
-        shifts = np.concatenate(([0.0], rows.shifts_m))
-    # Each row covers the directions between its two edges: (shifts, places).
-    gone = shifts[:, None] - own[None, :]
+    # Each row covers the directions between its two edges.
+    gone = shifts[:, :, None] - places[:, None, :]
     ends = (
-        np.arctan2(rows.low_m, gone),
-        np.arctan2(rows.low_m + section.rise_m, gone + section.level_depth_m),
+        np.arctan2(low_m, gone),
+        np.arctan2(low_m + section.rise_m, gone + section.level_depth_m),
     )
     low, high = np.minimum(*ends)[..., None], np.maximum(*ends)[..., None]
-    hidden = ((looks >= low) & (looks <= high)).any(axis=0)
-    seen = (~hidden * weight).sum(axis=1)
-    if rows.pitch_m is None:
-        return np.asarray(seen)
-    return np.asarray(np.interp(places % rows.pitch_m, own, seen, period=rows.pitch_m))
+    hidden = ((looks >= low) & (looks <= high)).any(axis=1)
+    return np.asarray(~hidden @ weight)
 
 
 @dataclass(frozen=True)

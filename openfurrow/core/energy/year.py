@@ -14,7 +14,7 @@ from openfurrow.core.energy.ground_light import (
     RowsOver,
     back_sky_share,
     ground_light,
-    ground_seen,
+    grounds_seen,
 )
 from openfurrow.core.energy.heat import RATED_W_M2, by_heat, cell_c
 from openfurrow.core.energy.plane import OnPlane, on_plane
@@ -131,7 +131,7 @@ def _stages(sky: Sky, field: Field, panel: Panel, upkeep: Upkeep, light: OnPlane
     after_things = light.beam * (1 - blocked) + light.sky * seen + light.horizon * seen_band
     after_things = after_things + light.ground
     left_sky, left_band = sky_left(field.ahead, field.section)
-    faces = [ground_seen(rows) for rows in field.over]
+    faces = grounds_seen(field.over)
     over = OverGround.of(sky, field.facing_deg)
     ground = np.stack(
         [

@@ -57,7 +57,8 @@ def map_drawing(plan: Plan, found: SunMap, units: UnitSystem) -> Drawing:
         update={
             "legend": (
                 f"Brightest: 95 % and more of {whole}; then 90, 80, 70, 50 %; darkest: less.",
-                "A plane at the tilt of the array, so high as its lower edge usually stands.",
+                "A plane at the tilt of the array, a little over a metre up. What rows take from each "
+                "other, and the ground's own rises, are not counted.",
             )
         }
     )
