@@ -31,7 +31,7 @@ from openfurrow.web.context import (
     computing,
     planned,
 )
-from openfurrow.web.ground import check_day
+from openfurrow.web.ground import Place, check_day, place_typed
 from openfurrow.web.kept import KEPT
 from openfurrow.web.models import ArrayId, JobView, Text, Units
 from openfurrow.web.views import as_json, job_view
@@ -39,7 +39,7 @@ from openfurrow.web.views import as_json, job_view
 router = APIRouter(prefix="/api/jobs/{job_id}/energy", tags=["energy"])
 
 Sheet = Callable[[Design, Plan, UnitSystem], EnergySheet]
-SHEETS: dict[str, Sheet] = {"year": year_sheet, "tilt": tilt_sheet, "around": around_sheet}
+SHEETS: dict[str, Sheet] = {"year": year_sheet, "tilt": tilt_sheet}
 Name = Annotated[Text, Query(max_length=80, description="What the file is called")]
 Of = Literal["year", "tilt", "around"]
 Minute = Annotated[int, Query(ge=0, lt=24 * 60, description="Minutes since local midnight")]
@@ -121,8 +121,20 @@ def show_shadows(
 
 @router.get("/{of}", response_model=EnergySheet)
 def show_energy(
-    job_id: uuid.UUID, of: Of, caller: Asking, request: Request, units: Units, array: ArrayId = ""
+    job_id: uuid.UUID,
+    of: Of,
+    caller: Asking,
+    request: Request,
+    units: Units,
+    array: ArrayId = "",
+    spot: Place = "",
 ) -> Response:
-    """The year, what tilts bring, or what stands around."""
-    asked = (of, units, array)
-    return _answered(caller, request, draft_of(caller, job_id), asked, SHEETS[of])
+    """The year, what tilts bring, or what stands around, with the hours of sun over a spot."""
+    at = place_typed(spot, "spot", "Spot", units) if spot.strip() else None
+
+    def around(design: Design, plan: Plan, shown: UnitSystem) -> EnergySheet:
+        return around_sheet(design, plan, shown, at)
+
+    sheet = around if of == "around" else SHEETS[of]
+    asked = (of, units, array, at)
+    return _answered(caller, request, draft_of(caller, job_id), asked, sheet)

@@ -92,7 +92,8 @@ def take_file(
     return as_json(job_view(kept, "site", units, draft.design))
 
 
-def _place(text: str, path: str, label: str, units: UnitSystem) -> tuple[float, float]:
+def place_typed(text: str, path: str, label: str, units: UnitSystem) -> tuple[float, float]:
+    """East and north as they are typed. Raises DesignError for what is not one place."""
     try:
         points = read(fields()["site.route"], text, units)
     except QuantityError as error:
@@ -147,14 +148,14 @@ def _measured(body: MeasureBody) -> list[Found]:
     def told(length_m: float) -> str:
         return format_value(length_m, "run", units)
 
-    start = _place(body.start, "start", "From", units)
+    start = place_typed(body.start, "start", "From", units)
     if body.way == "coordinates":
         return [Found(*start, "by coordinates")]
     if body.way == "bearing":
         toward = _number(body.first, "bearing", "first", "Bearing", units)
         distance = _number(body.second, "run", "second", "Distance", units)
         return [Found(*by_bearing(start, toward, distance), f"{told(distance)} toward {toward:.1f}°")]
-    end = _place(body.end, "end", "To", units)
+    end = place_typed(body.end, "end", "To", units)
     first = _number(body.first, "run", "first", "First tape", units)
     second = _number(body.second, "run", "second", "Second tape", units)
     if body.way == "offset":
@@ -176,7 +177,7 @@ def _measured(body: MeasureBody) -> list[Found]:
 def section(job_id: uuid.UUID, caller: Asking, units: Units, start: Place, end: Place) -> SectionView:
     """A section of the draft between two places, typed as east, north."""
     plan = planned(draft_of(caller, job_id).design)
-    ends = _place(start, "start", "From", units), _place(end, "end", "To", units)
+    ends = place_typed(start, "start", "From", units), place_typed(end, "end", "To", units)
     try:
         with computing():
             return SectionView(drawing=section_drawing(plan, *ends, units), ends=ends)

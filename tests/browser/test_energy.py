@@ -69,6 +69,17 @@ def test_the_map_the_turn_and_what_each_tree_takes(page: Page) -> None:
     for row in hours:
         there, free = (float(cell.removesuffix(" h")) for cell in row[1:])
         assert there <= free
+    spot = page.get_by_label("Hours of sun at")
+    spot.fill("somewhere")
+    spot.press("Enter")
+    expect(page.get_by_text("east, north").first).to_be_visible()
+    expect(page.locator("table[data-table=open_hours]")).to_have_count(0)
+    # Among the cottonwoods there is less of it.
+    spot.fill("-19 m, -14 m")
+    spot.press("Enter")
+    expect(page.get_by_role("heading", name="Hours of open sun at")).to_contain_text("\u2212")
+    under = cells(page, "open_hours")
+    assert float(under[0][1].removesuffix(" h")) < float(hours[0][1].removesuffix(" h"))
     assert violations(page) == []
 
 

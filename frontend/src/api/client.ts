@@ -33,6 +33,8 @@ export type ArrayLine = Schemas["ArrayView"];
 export type SunDay = Schemas["SunView"];
 export type FillBody = Schemas["FillBody"];
 export type EnergySheet = Schemas["EnergySheet"];
+/** What more a sheet is asked: what a row may lose, or the spot whose hours of sun are told. */
+export type EnergyMore = { accepted?: string; spot?: string };
 export type EnergyOf = "year" | "tilt" | "around" | "pitch";
 export type Moved = Schemas["MovedView"];
 export type Revision = Schemas["RevisionView"];
@@ -191,10 +193,10 @@ export const api = {
       file,
     ),
   /** A sheet of energy, worked out when it is asked for. */
-  energy: (id: string, of: EnergyOf, units: Units, array: string, accepted?: string, signal?: AbortSignal) =>
+  energy: (id: string, of: EnergyOf, units: Units, array: string, more: EnergyMore, signal?: AbortSignal) =>
     ask<EnergySheet>(
       "GET",
-      `${job(id)}/energy/${of}?units=${units}&array=${array}${accepted ? `&accepted=${accepted}` : ""}`,
+      `${job(id)}/energy/${of}?${new URLSearchParams({ units, array, ...more })}`,
       undefined,
       signal,
     ),

@@ -1,5 +1,5 @@
 import { keepPreviousData, QueryClient, queryOptions } from "@tanstack/react-query";
-import { api, Problem, type EnergyOf, type EnergySheet, type Units, type Work } from "./client";
+import { api, Problem, type EnergyMore, type EnergyOf, type EnergySheet, type Units, type Work } from "./client";
 
 const LOOKS_EVERY_MS = 400;
 
@@ -60,10 +60,10 @@ export const queries = {
       queryFn: ({ signal }) => api.shadows(id, units, day, minute, signal),
       placeholderData: keepPreviousData,
     }),
-  energy: (id: string, step: number, of: EnergyOf, units: Units, array: string, accepted?: string) =>
+  energy: (id: string, step: number, of: EnergyOf, units: Units, array: string, more: EnergyMore) =>
     queryOptions({
-      queryKey: ["energy", id, of, array, step, units, accepted],
-      queryFn: ({ signal }) => api.energy(id, of, units, array, accepted, signal),
+      queryKey: ["energy", id, of, array, step, units, more],
+      queryFn: ({ signal }) => api.energy(id, of, units, array, more, signal),
       // Another question's sheet would be read as the answer to this one.
       placeholderData: (before: EnergySheet | undefined, query) => (query?.queryKey[2] === of ? before : undefined),
     }),

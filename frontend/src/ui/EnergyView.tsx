@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import type { EnergyOf, JobView } from "../api/client";
+import type { EnergyMore, EnergyOf, JobView } from "../api/client";
 import { queries, wordsOf } from "../api/queries";
 import { Sheet } from "../drawing/Sheet";
 import type { JobStore } from "../job/jobStore";
@@ -9,15 +9,17 @@ interface Props {
   view: JobView;
   job: JobStore;
   of: EnergyOf;
-  /** What the second school of the pitch lets a row lose. */
-  accepted?: string;
+  /** What more is asked of the sheet. */
+  more?: EnergyMore;
 }
 
+const NO_MORE: EnergyMore = {};
+
 /** A sheet of energy: charts one under the other, then the same as lists, and what can be taken at once. */
-export function EnergyView({ view, job, of, accepted }: Props) {
+export function EnergyView({ view, job, of, more = NO_MORE }: Props) {
   const step = view.draft.position;
   const { data, error, isPending, isPlaceholderData } = useQuery(
-    queries.energy(view.id, step, of, view.units, view.array, accepted),
+    queries.energy(view.id, step, of, view.units, view.array, more),
   );
   if (error) return <p className="text-secondary m-auto max-w-md p-6 text-center text-[15px]">{wordsOf(error)}</p>;
   if (isPending || !data)

@@ -10,7 +10,7 @@ from openfurrow.core.energy.around import far_horizon
 from openfurrow.core.energy.horizon import horizons_deg
 from openfurrow.core.energy.plane import normal_of
 from openfurrow.core.energy.stands import stand_of
-from openfurrow.core.energy.sun_map import SkySums, sky_sums, sun_map, takes_of_things
+from openfurrow.core.energy.sun_map import SkySums, on_ground, sky_sums, sun_map, takes_of_things
 from openfurrow.core.energy.tilts import turn_curve
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
@@ -24,8 +24,13 @@ from openfurrow.sheets.models import EnergySheet, TableText
 Floats = NDArray[np.float64]
 
 
-def around_sheet(design: Design, plan: Plan, units: UnitSystem) -> EnergySheet:
-    """Where on the ground the sun is, which way to turn to it, and what each thing takes."""
+def around_sheet(
+    design: Design, plan: Plan, units: UnitSystem, spot_m: tuple[float, float] | None = None
+) -> EnergySheet:
+    """Where on the ground the sun is, which way to turn to it, and what each thing takes.
+
+    Hours of open sun are those at the glass, or over a spot (east, north).
+    """
     energy, rows, site = plan.energy, plan.rows, plan.site
     year = energy.arrays[plan.open]
     standing, far = standing_of(site.keepouts, site.ground), far_horizon(design.sun.horizon)
@@ -36,6 +41,11 @@ def around_sheet(design: Design, plan: Plan, units: UnitSystem) -> EnergySheet:
     best, most = turns.best
     gain = most / turns.year_at(now) - 1
     glass_m = glass_places_m(rows.lie, evenly(rows.tables.count))
+    where = "at the glass"
+    seen_m = glass_m
+    if spot_m is not None:
+        seen_m = on_ground(site.ground, np.array([spot_m]))
+        where = "at " + ", ".join(format_value(one, "coordinate", units) for one in spot_m)
     found = sun_map(sums, standing, far, site.ground, _looked_at(plan))
     names = standing.names
     taken = takes_of_things(sums, standing, far, glass_m)
@@ -54,7 +64,7 @@ def around_sheet(design: Design, plan: Plan, units: UnitSystem) -> EnergySheet:
             ),
         ),
         tables=(
-            _hours_table(sums, horizons_deg(standing, far, glass_m)),
+            _hours_table(sums, horizons_deg(standing, far, seen_m), where),
             number_table(
                 "takes",
                 "What each thing takes by itself",
@@ -76,13 +86,13 @@ def around_sheet(design: Design, plan: Plan, units: UnitSystem) -> EnergySheet:
     )
 
 
-def _hours_table(sums: SkySums, horizons: Floats) -> TableText:
-    """Hours of open sun on a day of each month, at the glass."""
+def _hours_table(sums: SkySums, horizons: Floats, where: str) -> TableText:
+    """Hours of open sun on a day of each month."""
     hours = sums.open_hours(horizons).mean(axis=0)
     free = sums.open_hours(np.zeros_like(horizons[:1]))[0]
     return number_table(
         "open_hours",
-        "Hours of open sun at the glass, a day",
+        f"Hours of open sun {where}, a day",
         ("Month", "There", "With nothing around"),
         tuple(
             (month.capitalize(), f"{there:.1f} h", f"{open_there:.1f} h")

@@ -31,7 +31,7 @@ export function PitchSchools({ view, job }: { view: JobView; job: JobStore }) {
           </span>
         )}
       </label>
-      <EnergyView view={view} job={job} of="pitch" accepted={(held / 100).toFixed(4)} />
+      <EnergyView view={view} job={job} of="pitch" more={{ accepted: (held / 100).toFixed(4) }} />
     </>
   );
 }

@@ -4,6 +4,7 @@ import { EnergyView } from "../../ui/EnergyView";
 import { Seen } from "../../ui/Seen";
 import { TableView } from "../../ui/TableView";
 import { StageLayout, type StageProps } from "../StageLayout";
+import { Around } from "./Around";
 import { WeatherFile } from "./WeatherFile";
 import "./slip.css";
 
@@ -34,7 +35,9 @@ export function SunStage(props: StageProps) {
       after={(group) => (group === "Weather" && view.role !== "viewer" ? <WeatherFile view={view} job={job} /> : null)}
     >
       <Seen ways={WAYS} seen={seen} see={see} />
-      {seen !== "directions" ? (
+      {seen === "around" ? (
+        <Around view={view} job={job} />
+      ) : seen !== "directions" ? (
         <EnergyView view={view} job={job} of={seen} />
       ) : (
         <>
