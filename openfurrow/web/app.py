@@ -43,7 +43,12 @@ def create_app(
     app.add_middleware(GZipMiddleware, minimum_size=1024, compresslevel=PACKING)
     app.add_middleware(Guard, hosts=hosts)
     add_problem_handlers(app)
-    have_ready("openfurrow.web.files_read", "openfurrow.web.look")
+    have_ready(
+        "openfurrow.web.files_read",
+        "openfurrow.web.look",
+        "openfurrow.web.filling",
+        "openfurrow.exchange.weather_in",
+    )
     for router in (
         accounts.router,
         jobs.router,

@@ -98,7 +98,7 @@ class SunGivens(Givens):
         low=6,
         high=11.75,
         usual=(9, 11),
-        group="Winter window",
+        group="Winter window and horizon",
     )
     window_end_h: float = given(
         14.0,
@@ -109,7 +109,7 @@ class SunGivens(Givens):
         low=12.25,
         high=18,
         usual=(13, 15),
-        group="Winter window",
+        group="Winter window and horizon",
     )
     horizon: Annotated[
         tuple[HorizonGivens, ...], Field(max_length=MOST_READINGS), AfterValidator(identified)
@@ -120,7 +120,7 @@ class SunGivens(Givens):
         "Bearing and height of hills and far woods; straight from one to the next, all the way round. "
         "What stands on the site itself is seen there already.",
         "Inclinometer and compass, from where the glass will stand.",
-        group="Round the horizon",
+        group="Winter window and horizon",
     )
     weather: Annotated[tuple[WeatherGivens, ...], Field(max_length=1), AfterValidator(identified)] = (
         given(

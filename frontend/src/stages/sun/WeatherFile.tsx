@@ -29,7 +29,7 @@ export function WeatherFile({ view, job }: { view: JobView; job: JobStore }) {
         ref={field}
         type="file"
         accept=".epw,.csv"
-        className="sr-only"
+        className="hidden"
         tabIndex={-1}
         aria-label="Weather file"
         onChange={(event) => void take(event.target.files?.[0])}
