@@ -28,11 +28,11 @@ from openfurrow.core.energy.horizon import (
 )
 from openfurrow.core.energy.meter import Converter, metered
 from openfurrow.core.energy.movers import lying_axis_normals, mover_years, pole_normals
-from openfurrow.core.energy.pitches import across, both_ways, pitch_curve
+from openfurrow.core.energy.pitches import Span, across, both_ways, pitch_curve, schools_of
 from openfurrow.core.energy.plane import normal_of, on_plane
-from openfurrow.core.energy.seasons import season_plan, trade_plan
+from openfurrow.core.energy.seasons import SeasonPlan, Setting, season_plan, trade_plan
 from openfurrow.core.energy.sky import Sky
-from openfurrow.core.energy.stands import about_the_bolt
+from openfurrow.core.energy.stands import about_the_bolt, reach_of, watts_per_row_m
 from openfurrow.core.energy.sun_map import sky_sums, takes_of_things
 from openfurrow.core.energy.tilts import Curve, Stand, tilt_curve
 from openfurrow.core.energy.use import filling, load_w, used
@@ -279,7 +279,7 @@ def test_energy_never_rises_as_rows_come_closer(
         panel=panel_of(cells, way),
         upkeep=UPKEEP,
     )
-    curve = pitch_curve(sky, one, one.section.level_depth_m + 0.6, cells)
+    curve = pitch_curve(sky, one, Span(0.6, 8.0), cells)
     steps = np.diff(curve.per_watt_h)
     assert (steps >= -1e-4 * curve.free_h).all()
     assert curve.per_watt_h[-1] <= curve.free_h * (1 + 1e-6)
@@ -604,11 +604,13 @@ def test_landscape_rows_near_51_north_accept_winter_shade() -> None:
         panel=panel_of(cells),
         upkeep=UPKEEP,
     )
-    lying, upright = both_ways(sky, one, 0.6)
+    lying, upright = both_ways(sky, one, Span(0.6, 8.0))
     assert not lying.upright
     assert upright.upright
     # A few per cent of the year, though at midwinter noon the shadow of one row reaches the next.
-    assert 0.01 < lying.lost_at(8.0) < 0.05
+    lost_here = lying.lost_at(8.0)
+    assert lost_here is not None
+    assert 0.01 < lost_here < 0.05
     noon = math.radians(90 - 51 - 23.44)
     shadow = one.section.level_depth_m + one.section.rise_m / math.tan(noon)
     assert shadow > 8.0
@@ -616,6 +618,38 @@ def test_landscape_rows_near_51_north_accept_winter_shade() -> None:
         pitch = lying.pitch_for(lost)
         assert pitch is not None
         assert lying.lost_at(pitch) == pytest.approx(lost, abs=1e-6)
+
+
+def test_a_pitch_beyond_the_curve_has_no_number_and_every_school_can_be_walked() -> None:
+    sky = estimate(61.0, 8.0, 0.6)
+    one = stand(sky, 61.0, rows=4, tilt=45.0)
+    depth = one.section.level_depth_m
+    # Near the polar circle the window asks for more than rows are usually apart.
+    curve, _ = both_ways(sky, one, Span(0.6, 31.0))
+    assert curve.hours_at(31.0) is not None
+    assert curve.hours_at(depth) is curve.lost_at(depth) is None
+    assert curve.hours_at(40.0) is None
+    for window in (31.0, 0.0, math.inf):
+        schools = schools_of(curve, window, 0.03)
+        for school in schools:
+            assert school.pitch_m is None or school.pitch_m >= depth + 0.6 - 1e-9
+        assert (schools[0].pitch_m is None) == math.isinf(window)
+    assert schools_of(curve, 31.0, 0.03)[0].pitch_m == 31.0
+
+
+@pytest.mark.parametrize("name", ["larkspur", "grifo", "quillay"])
+def test_the_pitch_asked_at_the_tilt_as_it_is_is_that_of_the_rows(name: str) -> None:
+    """Rows that climb along are seen the same way on both stages."""
+    found = plan(DESIGNS[name]())
+    rows = found.rows
+    as_it_is = SeasonPlan((Setting(rows.section.tilt_deg, 0),), 0.0)
+    reach = reach_of(rows, as_it_is, found.sun, 354)
+    assert reach.needed_pitch_m == pytest.approx(rows.least_pitch_m)
+    assert reach.upper_edge_m == pytest.approx(rows.section.upper_edge_m)
+    assert reach.lower_edge_m == pytest.approx(rows.section.lower_edge_m)
+    watts = found.energy.arrays[0].watts
+    glass = sum(rows.tables.lengths_m.tolist())
+    assert watts_per_row_m(rows, found.energy.arrays[0]) == pytest.approx(watts / glass)
 
 
 @settings(max_examples=40, deadline=None)

@@ -1,5 +1,6 @@
 """What a wider pitch earns each module, and costs the ground: three schools on one curve."""
 
+import math
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -8,10 +9,9 @@ from numpy.typing import NDArray
 from openfurrow.core.energy.ahead import of_pattern
 from openfurrow.core.energy.cells import Cells
 from openfurrow.core.energy.ground_light import RowsOver
-from openfurrow.core.energy.plane import normal_of
 from openfurrow.core.energy.sky import Sky
 from openfurrow.core.energy.tilts import Stand, joined
-from openfurrow.core.energy.year import Field, light_year
+from openfurrow.core.energy.year import light_year
 
 Floats = NDArray[np.float64]
 
@@ -41,9 +41,16 @@ class PitchCurve:
         """Share of a free row's year that the rows before take."""
         return np.asarray(1.0 - self.per_watt_h / self.free_h)
 
-    def lost_at(self, pitch_m: float) -> float:
-        """At one pitch."""
-        return float(np.interp(pitch_m, self.pitch_m, self.lost))
+    def hours_at(self, pitch_m: float) -> float | None:
+        """Full hours of a watt at one pitch; None where it lies beyond the curve."""
+        if not self.pitch_m[0] - 1e-9 <= pitch_m <= self.pitch_m[-1] + 1e-9:
+            return None
+        return float(np.interp(pitch_m, self.pitch_m, self.per_watt_h))
+
+    def lost_at(self, pitch_m: float) -> float | None:
+        """Share of a free row's year lost at one pitch; None where it lies beyond the curve."""
+        hours = self.hours_at(pitch_m)
+        return None if hours is None else 1.0 - hours / self.free_h
 
     @property
     def most_from_ground_m(self) -> float:
@@ -72,24 +79,28 @@ def across(cells: Cells, gap_m: float, chord_m: float) -> Cells:
     )
 
 
-def pitch_curve(sky: Sky, stand: Stand, least_m: float, cells: Cells) -> PitchCurve:
+@dataclass(frozen=True)
+class Span:
+    """Between which pitches a curve lies: people walk in ``walk_m``, ``upto_m`` is asked for."""
+
+    walk_m: float
+    upto_m: float
+
+
+def pitch_curve(sky: Sky, stand: Stand, span: Span, cells: Cells) -> PitchCurve:
     """A row behind others like it, from the closest pitch on that people can walk in."""
     chord = cells.high * cells.up_m + (cells.high - 1) * cells.gap_m
     section = replace(stand.section, chord_m=chord)
     depth = section.level_depth_m
-    closest = max(least_m - stand.section.level_depth_m + depth, 1.02 * depth)
-    widest = max(WIDEST_DEPTHS * depth, 1.5 * closest)
+    closest = depth + span.walk_m
+    widest = max(WIDEST_DEPTHS * depth, 1.5 * closest, 1.05 * span.upto_m)
     pitches = np.geomspace(closest, widest, PITCHES)
-    every = np.append(pitches, FREE_DEPTHS * depth + closest)
-    half = stand.row_length_m / 2
-    field = Field(
-        over=tuple(RowsOver(section, section.lower_edge_m, float(one)) for one in every),
-        facing_deg=stand.facing_deg,
-        along_deg=(stand.facing_deg - 90.0) % 360.0,
-        normals=normal_of([section.tilt_deg], [stand.facing_deg]),
+    every = np.append(pitches, FREE_DEPTHS * depth + widest).tolist()
+    field = stand.field_of(
+        section,
+        over=tuple(RowsOver(section, section.lower_edge_m, one) for one in every),
+        ahead=joined(tuple(of_pattern(section, one, half_m=stand.row_length_m / 2) for one in every)),
         modules=np.ones(len(every)),
-        ahead=joined(tuple(of_pattern(section, float(one), half_m=half) for one in every)),
-        around=stand.around,
     )
     panel = replace(stand.panel, cells=cells)
     hours = light_year(sky, field, panel, stand.upkeep).by_kind_h
@@ -102,12 +113,29 @@ def pitch_curve(sky: Sky, stand: Stand, least_m: float, cells: Cells) -> PitchCu
     )
 
 
-def both_ways(sky: Sky, stand: Stand, walk_m: float) -> tuple[PitchCurve, PitchCurve]:
-    """The modules as they lie, and laid the other way; ``walk_m`` is the least way between rows."""
-    cells, section = stand.panel.cells, stand.section
-    closest = section.level_depth_m + walk_m
-    other = across(cells, cells.gap_m, section.chord_m)
+def both_ways(sky: Sky, stand: Stand, span: Span) -> tuple[PitchCurve, PitchCurve]:
+    """The modules as they lie, and laid the other way."""
+    cells = stand.panel.cells
+    other = across(cells, cells.gap_m, stand.section.chord_m)
+    return pitch_curve(sky, stand, span, cells), pitch_curve(sky, stand, span, other)
+
+
+@dataclass(frozen=True)
+class School:
+    """A way to choose the pitch, and what it comes to; none where it cannot be had."""
+
+    name: str
+    pitch_m: float | None
+
+
+def schools_of(curve: PitchCurve, window_m: float, accepted: float) -> tuple[School, ...]:
+    """No shade in the winter window, so much of a year accepted, most from the ground.
+
+    ``window_m`` is what the window asks for, infinite where no pitch does; people walk in each of them.
+    """
+    window = max(window_m, float(curve.pitch_m[0])) if math.isfinite(window_m) else None
     return (
-        pitch_curve(sky, stand, closest, cells),
-        pitch_curve(sky, stand, closest, other),
+        School("winter window", window),
+        School(f"loses {accepted * 100:g} %", curve.pitch_for(accepted)),
+        School("most from the ground", curve.most_from_ground_m),
     )

@@ -6,7 +6,12 @@ from openfurrow.core.energy.array import ArrayYear
 from openfurrow.core.energy.seasons import SeasonPlan
 from openfurrow.core.energy.tilts import Stand
 from openfurrow.core.rows.array import RowsPlan
-from openfurrow.core.rows.geometry import TableSection, least_pitch_m, profile_angle_deg
+from openfurrow.core.rows.geometry import (
+    TableSection,
+    least_pitch_m,
+    profile_angle_deg,
+    rise_to_the_left,
+)
 from openfurrow.core.sun.plan import SunPlan
 
 
@@ -22,6 +27,11 @@ def stand_of(rows: RowsPlan, year: ArrayYear) -> Stand:
         panel=year.panel,
         upkeep=year.upkeep,
     )
+
+
+def watts_per_row_m(rows: RowsPlan, year: ArrayYear) -> float:
+    """Rated power of a metre of glass along a row, over all tables as they stand."""
+    return year.watts / float(rows.tables.lengths_m.sum())
 
 
 @dataclass(frozen=True)
@@ -47,14 +57,18 @@ def about_the_bolt(section: TableSection, steepest_deg: float, tilt_deg: float) 
     return replace(now, lower_edge_m=bolt_m - now.bolt_z_m - fall_m)
 
 
-def reach_of(
-    section: TableSection, plan: SeasonPlan, sun: SunPlan, facing_deg: float, midwinter: int
-) -> Reach:
+def reach_of(rows: RowsPlan, plan: SeasonPlan, sun: SunPlan, midwinter: int) -> Reach:
     """The least and the most of all settings."""
+    section, facing = rows.section, rows.facing_deg
     tilts = {one.tilt_deg for one in plan.settings}
     set_to = [about_the_bolt(section, max(tilts), tilt) for tilt in tilts]
     winter = about_the_bolt(section, max(tilts), plan.on(midwinter).tilt_deg)
-    profile = profile_angle_deg(sun.window_altitude_deg, sun.window_azimuth_deg, facing_deg)
+    profile = profile_angle_deg(
+        sun.window_altitude_deg,
+        sun.window_azimuth_deg,
+        facing,
+        rise_to_the_left(rows.rise_along, rows.along_deg, facing),
+    )
     return Reach(
         lower_edge_m=min(one.lower_edge_m for one in set_to),
         upper_edge_m=max(one.upper_edge_m for one in set_to),

@@ -44,12 +44,23 @@ class Stand:
         alone = replace(inner, before_m=np.full((1, 1), np.inf))
         ahead = joined((alone, inner) if behind else (alone,))
         pitch = self.pitch_m if behind else None
-        return Field(
+        return self.field_of(
+            section,
             over=(RowsOver(section, section.lower_edge_m, pitch),),
+            ahead=ahead,
+            modules=np.array([1.0, float(behind)] if behind else [1.0]),
+        )
+
+    def field_of(
+        self, section: TableSection, over: tuple[RowsOver, ...], ahead: Ahead, modules: Floats
+    ) -> Field:
+        """Rows that face as these do, of a section, by what stands before them."""
+        return Field(
+            over=over,
             facing_deg=self.facing_deg,
             along_deg=(self.facing_deg - 90.0) % 360.0,
             normals=normal_of([section.tilt_deg], [self.facing_deg]),
-            modules=np.array([1.0, float(behind)] if behind else [1.0]),
+            modules=modules,
             ahead=ahead,
             around=self.around,
         )

@@ -82,6 +82,12 @@ def profile_angle_deg(
     return np.asarray(np.degrees(np.arctan2(up, np.cos(altitude) * np.cos(turn))))
 
 
+def rise_to_the_left(rise_along: float, along_deg: float, facing_deg: float) -> float:
+    """A row's climb along ``along_deg`` as `profile_angle_deg` asks for it: toward facing - 90°."""
+    left = math.cos(math.radians(along_deg - facing_deg + 90.0)) > 0
+    return rise_along if left else -rise_along
+
+
 def least_pitch_m(section: TableSection, profile_deg: ArrayLike) -> Floats:
     """Level distance between rows at which the upper edge's shadow just reaches the next lower edge.
 

@@ -18,6 +18,7 @@ from openfurrow.core.rows.geometry import (
     chord_m,
     least_pitch_m,
     profile_angle_deg,
+    rise_to_the_left,
     table_length_m,
 )
 from openfurrow.core.rows.givens import RowsGivens
@@ -77,9 +78,11 @@ def plan_rows(
         )
         ground_rise = local.rise_toward(along)
         rise = ground_rise if givens.follow_ground else 0.0
-        toward_left = 1.0 if math.cos(math.radians(along - facing + 90)) > 0 else -1.0
         profile = profile_angle_deg(
-            sun.window_altitude_deg, sun.window_azimuth_deg, facing, rise * toward_left
+            sun.window_altitude_deg,
+            sun.window_azimuth_deg,
+            facing,
+            rise_to_the_left(rise, along, facing),
         )
         needed = least_pitch_m(section, profile)
         worst = int(np.argmax(needed))

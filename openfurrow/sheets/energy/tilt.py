@@ -48,7 +48,8 @@ def tilt_sheet(design: Design, plan: Plan, units: UnitSystem) -> EnergySheet:
             _movers_table(plan, curve, units),
         ),
         takes=tuple(takes if abs(best - now) >= 0.5 else ()),
-        note=f"At the pitch that the rows have, before wires and inverters. {of_what(plan.energy.sky)}",
+        note="At the pitch that the rows have; the curve before wires and inverters, the lists at the "
+        f"meter. {of_what(plan.energy.sky)}",
     )
 
 
@@ -65,8 +66,10 @@ def _settings_table(
     midwinter = MIDWINTER_DAY[(design.site.latitude_deg or 0.0) >= 0]
     watts = plan.energy.arrays[plan.open].watts * at_meter(plan)
 
+    limit_m = plan.site.limits.height_m
+
     def reach(one: SeasonPlan) -> Reach:
-        return reach_of(plan.rows.section, one, plan.sun, plan.rows.facing_deg, midwinter)
+        return reach_of(plan.rows, one, plan.sun, midwinter)
 
     def row(name: str, settings: str, hours: float, changes: int, found: Reach) -> tuple[str, ...]:
         return (
@@ -76,7 +79,7 @@ def _settings_table(
             percent(hours / curve.year_at(now) - 1),
             f"{changes * minutes:.0f} min" if changes else "none",
             format_value(found.lower_edge_m, "tape", units),
-            format_value(found.upper_edge_m, "tape", units),
+            _held(found.upper_edge_m, limit_m, units),
             format_value(found.needed_pitch_m, "run", units),
         )
 
@@ -90,7 +93,6 @@ def _settings_table(
     ]
     for name, one in plans:
         rows.append(row(name, _settings_text(one), one.year_h, one.changes, reach(one)))
-    limit_m = plan.site.limits.height_m
     limit = "" if limit_m is None else f" Nothing may stand over {format_value(limit_m, 'run', units)}."
     return number_table(
         "settings",
@@ -111,6 +113,12 @@ def _settings_table(
         f"at the tilt of midwinter.{limit} Loads are those of the tilt that is given: what stands at "
         "several tilts must carry the worst of each, which is not looked at here.",
     )
+
+
+def _held(upper_m: float, limit_m: float | None, units: UnitSystem) -> str:
+    """How high the upper edge comes, and whether that is too high."""
+    over = limit_m is not None and upper_m > limit_m + 1e-9
+    return format_value(upper_m, "tape", units) + (", too high" if over else "")
 
 
 def _settings_text(plan: SeasonPlan) -> str:
