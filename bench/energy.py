@@ -25,7 +25,7 @@ from openfurrow.core.energy.plane import normal_of
 from openfurrow.core.energy.sky import Sky
 from openfurrow.core.energy.sun_map import sky_sums, sun_map
 from openfurrow.core.energy.tilts import joined
-from openfurrow.core.energy.year import Around, Field, Panel, Upkeep, light_year
+from openfurrow.core.energy.year import Field, Panel, Upkeep, light_year, nothing_around
 from openfurrow.core.filled import filled
 from openfurrow.core.plan import MEMO, plan
 from openfurrow.core.rows.filling import Wanted
@@ -58,9 +58,10 @@ def ours(sky: Sky, tilt_deg: float, pitches_m: list[float]) -> np.ndarray:
         facing_deg=FACING_DEG,
         along_deg=FACING_DEG - 90.0,
         normals=normal_of([tilt_deg], [FACING_DEG]),
+        turned_deg=np.zeros(1),
         modules=np.ones(len(pitches_m)),
         ahead=joined(tuple(of_pattern(section, pitch) for pitch in pitches_m)),
-        around=Around(np.zeros((1, len(sky.at))), np.ones(1), np.ones(1)),
+        around=nothing_around(sky),
     )
     return light_year(sky, rows, PANEL, UPKEEP).by_kind_h
 

@@ -10,6 +10,7 @@ from functools import lru_cache
 import numpy as np
 import pvlib
 import pytest
+import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -33,10 +34,10 @@ from openfurrow.core.energy.plane import normal_of, on_plane
 from openfurrow.core.energy.seasons import SeasonPlan, Setting, season_plan, trade_plan
 from openfurrow.core.energy.sky import Sky
 from openfurrow.core.energy.stands import about_the_bolt, reach_of, watts_per_row_m
-from openfurrow.core.energy.sun_map import sky_sums, takes_of_things
+from openfurrow.core.energy.sun_map import sky_sums, spots, takes_of_things
 from openfurrow.core.energy.tilts import Curve, Stand, tilt_curve
 from openfurrow.core.energy.use import filling, load_w, used
-from openfurrow.core.energy.year import Around, Field, Panel, Upkeep, light_year
+from openfurrow.core.energy.year import Around, Field, Panel, Upkeep, light_year, nothing_around
 from openfurrow.core.plan import plan
 from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.rows.shade import Standing
@@ -46,10 +47,6 @@ from tests.reference.test_light import YEARS, measured, section_of, sky_of
 HALVED = Cells(True, 2, 1.762, 1.134, 0.02, 3, True)
 WHOLE = Cells(True, 2, 1.66, 0.996, 0.02, 3, False)
 ELECTRONICS: tuple[Electronics, ...] = ("by the string", "by the module")
-
-
-def nothing_around(sky: Sky) -> Around:
-    return Around(np.zeros((1, len(sky.at))), np.ones(1), np.ones(1))
 
 
 def panel_of(cells: Cells, electronics: Electronics = "by the string", back: float = 0.0) -> Panel:
@@ -207,6 +204,7 @@ def test_a_year_of_a_row_is_that_of_the_same_chain_in_pvlib(
         facing_deg=facing,
         along_deg=facing - 90.0,
         normals=normal_of([tilt], [facing]),
+        turned_deg=np.zeros(1),
         modules=np.ones(1),
         ahead=of_pattern(section, pitch),
         around=nothing_around(sky),
@@ -443,6 +441,16 @@ def test_a_map_keeps_what_hour_by_hour_is_kept() -> None:
     assert (hours * [31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31]).sum() == pytest.approx(
         4380, rel=0.03
     )
+
+
+def test_a_map_of_any_land_has_some_spots_and_not_too_many() -> None:
+    """A sliver, a strip of a few kilometres aslant, a field."""
+    sliver = shapely.box(0, 0, 0.2, 0.1)
+    strip = shapely.LineString([(0, 0), (4000, 4000)]).buffer(2.0)
+    for land in (sliver, strip, shapely.box(0, 0, 300, 200)):
+        places, _ = spots(land)
+        assert 1 <= len(places) <= 10_000
+        assert shapely.contains_xy(land.buffer(1e-9), places[:, 0], places[:, 1]).all()
 
 
 def test_what_a_tree_takes_is_the_difference_without_it() -> None:

@@ -93,8 +93,8 @@ def test_tables_are_shaded_as_rays_past_all_others_say(
     found = plan(some_field(rows, slope, moved)).rows
     sky = one_sun(altitude, found.facing_deg + off)
     quads = glass_of(found)
-    of, ahead, _ = kinds_of(found.tables, ahead_of_tables(found.lie))
-    shade = band(ahead, found.section, sky, found.facing_deg, found.along_deg)
+    of, ahead, turned = kinds_of(found.tables, ahead_of_tables(found.lie))
+    shade = band(ahead, found.section, sky, found.facing_deg + turned, found.along_deg + turned)
     ours = (shade.height_m * shade.along / found.section.chord_m)[of, 0]
     theirs = np.array(
         [
@@ -145,6 +145,25 @@ def test_shade_on_the_ground_is_where_rays_from_it_meet_glass(
     ours = shapely.contains_xy(shade, at[:, 0], at[:, 1])
     near_edge = shapely.distance(shade.boundary, shapely.points(at)) < 0.02
     assert (ours == theirs)[~near_edge].all()
+
+
+@pytest.mark.parametrize(("altitude", "off"), [(12.0, 25.0), (18.0, -40.0), (10.0, 0.0), (25.0, 30.0)])
+def test_a_turned_table_is_shaded_by_its_own_sun(altitude: float, off: float) -> None:
+    """A row of two, and one more behind that is turned by thirty degrees: rays from all of its face."""
+    one = TableGivens(id="t", name="turned", along_m=0.0, back_m=5.5, turn_deg=30.0)
+    design = changed(plain_larkspur(), "rows", modules_along=8, tables_along=2, tables=(one,))
+    found = plan(changed(design, "site", slope=0.0)).rows
+    sky = one_sun(altitude, found.facing_deg + 30.0 + off)
+    quads = glass_of(found)
+    mine = found.stands.index_of("t")
+    of, ahead, turned = kinds_of(found.tables, ahead_of_tables(found.lie))
+    assert turned[of[mine]] == 30.0
+    shade = band(ahead, found.section, sky, found.facing_deg + turned, found.along_deg + turned)
+    ours = (shade.height_m * shade.along)[of[mine], 0] / found.section.chord_m
+    theirs = blocked(strewn(quads[mine]), sky.toward[0], np.delete(quads, mine, axis=0)).mean()
+    # Askew to the rows before it counts for wholly behind them.
+    assert ours >= theirs - 0.03
+    assert ours <= 1.0
 
 
 def test_things_throw_shade_on_the_ground_too() -> None:

@@ -3,7 +3,7 @@
 from dataclasses import dataclass, fields, replace
 
 import numpy as np
-from numpy.typing import NDArray
+from numpy.typing import ArrayLike, NDArray
 
 from openfurrow.core.energy.sky import Sky
 from openfurrow.core.rows.geometry import TableSection
@@ -49,21 +49,25 @@ class Band:
     along: Floats
 
 
-def level_bearing(bearing_deg: float) -> Floats:
-    """The direction of a bearing: east, north."""
+def level_bearing(bearing_deg: ArrayLike) -> Floats:
+    """The directions of bearings: east, north; (..., 2)."""
     turn = np.radians(bearing_deg)
-    return np.array([np.sin(turn), np.cos(turn)])
+    return np.stack((np.sin(turn), np.cos(turn)), axis=-1)
 
 
-def band(ahead: Ahead, section: TableSection, sky: Sky, facing_deg: float, along_deg: float) -> Band:
+def band(
+    ahead: Ahead, section: TableSection, sky: Sky, facing_deg: ArrayLike, along_deg: ArrayLike
+) -> Band:
     """The band under each sun that stands before the tables; of several ahead the higher one.
+
+    ``facing_deg`` and ``along_deg`` are those of all kinds, or of each.
 
     In the section square to the table a ray from the other's upper edge, ``before`` away and ``over``
     above, falls by the sun's slope and meets the glass ``s`` up it:
     s = (over - before * tan p) / (sin b + cos b * tan p).
     """
-    square = sky.toward[:, :2] @ level_bearing(facing_deg)
-    aside = sky.toward[:, :2] @ level_bearing(along_deg)
+    square = level_bearing(np.atleast_1d(facing_deg)) @ sky.toward[:, :2].T
+    aside = level_bearing(np.atleast_1d(along_deg)) @ sky.toward[:, :2].T
     seen = (square > 1e-6) & (sky.toward[:, 2] > 0)
     per = np.where(seen, square, 1.0)
     sideways = np.where(seen, aside / per, 0.0)
@@ -72,10 +76,12 @@ def band(ahead: Ahead, section: TableSection, sky: Sky, facing_deg: float, along
     slope = np.maximum(sky.toward[:, 2] / per - ahead.rise[:, None] * sideways, FLATTEST)
     # Higher than this no edge throws its shade as far as the next glass.
     highest = (ahead.over_m / np.maximum(ahead.before_m, 1e-9)).max(initial=0.0)
-    low = seen & (slope.min(axis=0) < highest)
+    low = (seen & (slope < highest)).any(axis=0)
     kinds, steps = len(ahead.length_m), len(sky.at)
     found = Band(np.zeros((kinds, steps)), np.zeros((kinds, steps)))
-    height, along = _bands(ahead, section, slope[:, low], sideways[low])
+    height, along = _bands(ahead, section, slope[:, low], sideways[:, low])
+    height = np.where(seen[:, low], height, 0.0)
+    along = np.where(height > 0, along, 0.0)
     found.height_m[:, low], found.along[:, low] = height, along
     return found
 

@@ -74,7 +74,8 @@ def array_answers(sky: Sky, arrays: Sequence[ArrayYear], ids: Sequence[str]) -> 
                     CHAIN,
                     "Before wires and inverters; rows are taken to be long where they take sky, and a "
                     "tree's crown to be closed. Not looked at: rises of the site's own ground as a "
-                    f"horizon, tables of one row that shade each other. {of_what(sky)}",
+                    "horizon, tables of one row that shade each other, strings that run from a shaded "
+                    f"table to a bright one. {of_what(sky)}",
                 ),
                 array=whose,
             )

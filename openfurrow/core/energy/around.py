@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 
 from openfurrow.core.energy.horizon import FarHorizon, behind, horizons_deg, sky_seen
 from openfurrow.core.energy.sky import Sky
-from openfurrow.core.energy.year import NOTHING_AROUND, Around
+from openfurrow.core.energy.year import Around, nothing_around
 from openfurrow.core.rows.lie import Lie
 from openfurrow.core.rows.shade import Standing, evenly, glass_places_m
 from openfurrow.core.sun.givens import HorizonGivens
@@ -72,8 +72,7 @@ def _upper_edges(lie: Lie) -> tuple[Floats, Floats]:
 def around_of(sky: Sky, standing: Standing, far: FarHorizon, lie: Lie, normal: Floats) -> Around:
     """What is left of the light over tables taken evenly from all; each looks out from six places."""
     if not (len(standing.walls) or len(standing.crowns) or far.bearing_deg):
-        none = NOTHING_AROUND
-        return Around(np.zeros((1, len(sky.at))), none.sky, none.horizon)
+        return nothing_around(sky)
     chosen = evenly(lie.tables.count)
     horizons = horizons_deg(standing, far, glass_places_m(lie, chosen))
     hidden = behind(horizons, sky)

@@ -84,6 +84,7 @@ def field_of(
         facing_deg=rows.facing_deg,
         along_deg=rows.along_deg,
         normals=normals_of_kinds(rows, ahead.rise, turned),
+        turned_deg=turned,
         modules=modules,
         ahead=ahead,
         around=around_of(sky, with_rows(standing, others, lie), far, lie, plain),

@@ -17,6 +17,8 @@ LOOKED_PAST, LOOKED_AHEAD_M = 2, 60.0
 # What is beyond a table's end by more than this shades it at dawn and dusk alone.
 ALONG_M = 25.0
 MOST_KINDS = 48
+# How long a table counts that stands askew, and how near at the nearest.
+LONG_M, LEAST_BEFORE_M = 1000.0, 0.05
 # Steps in which distances, heights, ends and climbs count as alike; coarser where kinds are too many.
 STEPS = np.array([0.05, 0.02, 1.0, 1.0, 0.01])
 
@@ -50,7 +52,16 @@ def ahead_of_tables(lie: Lie) -> Ahead:
     level = lie.edge_at(other, place) + section.rise_m
     over = level - lie.edge_level_m[own]
     ends = _ends_of_lines(tables)
-    from_m, to_m = (ends[n][other] - tables.middle_m[own] for n in (0, 1))
+    # Askew to each other they count for as near as the nearer end, and for long: no less is shaded.
+    askew = tables.turn_deg[own] != tables.turn_deg[other]
+    for end in (-half, half):
+        _, at = tables.on_table_m(own, *tables.east_north_m(other, end, upper))
+        before = np.where(askew, np.minimum(before, tables.edge_back_m - at), before)
+    before = np.where(askew, np.maximum(before, LEAST_BEFORE_M), before)
+    plain = ~askew & (tables.turn_deg[own] == 0)
+    aside = np.where(plain, tables.middle_m[own], 0.0)
+    from_m = np.where(plain, ends[0][other] - aside, np.where(askew, -LONG_M, along - half))
+    to_m = np.where(plain, ends[1][other] - aside, np.where(askew, LONG_M, along + half))
     nearest = before > 1e-6
     own, before, over = own[nearest], before[nearest], over[nearest]
     from_m, to_m = from_m[nearest], to_m[nearest]

@@ -22,7 +22,7 @@ Floats = NDArray[np.float64]
 
 # Heights of a horizon that are told apart.
 LEVELS = 91
-MOST_SPOTS = 10_000
+MOST_SPOTS, MOST_TRIED = 10_000, 400_000
 # Where glass is: the spots are looked from so high over the ground.
 GLASS_OVER_M = 1.2
 
@@ -115,15 +115,21 @@ class SunMap:
 
 
 def spots(area: shapely.Geometry, most: int = MOST_SPOTS) -> tuple[Floats, float]:
-    """A square grid of at most so many places inside an area, and its step."""
+    """A square grid of at most so many places inside an area, and its step.
+
+    One place at the least, however small the area; no finer than its box can be looked through.
+    """
     west, south, east, north = area.bounds
-    step = max(0.5, float(np.sqrt(max(area.area, 1.0) / most)))
+    box = (east - west) * (north - south)
+    step = max(0.5, float(np.sqrt(max(area.area, 1.0) / most)), float(np.sqrt(box / MOST_TRIED)))
     # What a grid cuts off at the edges may bring a few more than the area says.
     while True:
         x = np.arange(west + step / 2, east, step)
         y = np.arange(south + step / 2, north, step)
         grid = np.stack(np.meshgrid(x, y), axis=-1).reshape(-1, 2)
         inside = grid[shapely.contains_xy(area, grid[:, 0], grid[:, 1])] if len(grid) else grid
+        if not len(inside):
+            return shapely.get_coordinates(shapely.point_on_surface(area)), step
         if len(inside) <= most:
             return inside, step
         step *= 1.05
@@ -141,7 +147,7 @@ def sun_map(
     """The light of every spot of an area, what stands on the site and around it counted."""
     places, step = spots(area)
     horizons = horizons_deg(standing, far, on_ground(ground, places))
-    return SunMap(places, step, sums.left(horizons) if len(places) else np.empty(0), sums.whole)
+    return SunMap(places, step, sums.left(horizons), sums.whole)
 
 
 def takes_of_things(sums: SkySums, standing: Standing, far: FarHorizon, places_m: Floats) -> Floats:

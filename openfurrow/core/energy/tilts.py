@@ -60,6 +60,7 @@ class Stand:
             facing_deg=self.facing_deg,
             along_deg=(self.facing_deg - 90.0) % 360.0,
             normals=normal_of([section.tilt_deg], [self.facing_deg]),
+            turned_deg=np.zeros(1),
             modules=modules,
             ahead=ahead,
             around=self.around,

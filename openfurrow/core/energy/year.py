@@ -53,10 +53,10 @@ class Upkeep:
 
 @dataclass(frozen=True)
 class Around:
-    """What things that stand around leave, averaged over the glass.
+    """What things that stand around take from tables that are asked.
 
-    ``light`` (steps) the share of the beam that still falls on it, ``power`` (steps) how often shade
-    lies on part of it, ``sky`` and ``horizon`` the shares of those that are seen.
+    ``blocked`` (tables, steps) is the share of a table that the sun does not reach, ``sky`` and
+    ``horizon`` (places) the shares of those that places of the glass see.
     """
 
     blocked: Floats
@@ -64,20 +64,24 @@ class Around:
     horizon: Floats
 
 
-NOTHING_AROUND = Around(np.zeros((1, 1)), np.ones(1), np.ones(1))
+def nothing_around(sky: Sky) -> Around:
+    """Open land."""
+    return Around(np.zeros((1, len(sky.at))), np.ones(1), np.ones(1))
 
 
 @dataclass(frozen=True, kw_only=True)
 class Field:
     """Tables by kind: normals (kinds, 3), modules of each, what stands before each, what around all.
 
-    ``over`` are the rows over the ground, of all kinds or of each; so are the normals.
+    ``over`` are the rows over the ground, of all kinds or of each; so are the normals, and how far
+    tables are turned from the rows, clockwise.
     """
 
     over: tuple[RowsOver, ...]
     facing_deg: float
     along_deg: float
     normals: Floats
+    turned_deg: Floats
     modules: Floats
     ahead: Ahead
     around: Around
@@ -141,7 +145,8 @@ def _stages(sky: Sky, field: Field, panel: Panel, upkeep: Upkeep, light: OnPlane
     )
     even = light.sky * seen * left_sky[:, None] + ground
     even = np.maximum(even + light.horizon * seen_band * left_band[:, None], 0.0)
-    shade = band(field.ahead, field.section, sky, field.facing_deg, field.along_deg)
+    turned = field.turned_deg
+    shade = band(field.ahead, field.section, sky, field.facing_deg + turned, field.along_deg + turned)
     chord = field.section.chord_m
     after_rows = light.beam * (1 - blocked) * (1 - shade.along * shade.height_m / chord) + even
     whole = light.beam + even
@@ -149,8 +154,6 @@ def _stages(sky: Sky, field: Field, panel: Panel, upkeep: Upkeep, light: OnPlane
     after_strings = whole * _kept(shade.height_m, shade.along, diffuse, around.blocked, panel)
     after_slant = after_strings * _slant(light, field.normals)
     after_back = after_slant + (_back(sky, field, faces, panel, upkeep) if panel.back else 0.0)
-    clean = after_back * (1 - upkeep.dirt) * free_of_snow(sky, upkeep.snow_days)
-    warm = clean * by_heat(cell_c(sky.air_c, after_back, sky.wind_m_s), panel.coefficient_per_c)
     return (
         light.whole,
         after_things,
@@ -158,10 +161,15 @@ def _stages(sky: Sky, field: Field, panel: Panel, upkeep: Upkeep, light: OnPlane
         after_strings,
         after_slant,
         after_back,
-        clean,
-        warm,
-        warm * (1 - upkeep.other),
+        *_worn(sky, after_back, panel, upkeep),
     )
+
+
+def _worn(sky: Sky, light: Floats, panel: Panel, upkeep: Upkeep) -> tuple[Floats, Floats, Floats]:
+    """What is left of light in the cells after dirt and snow, after heat, after the rest."""
+    clean = light * (1 - upkeep.dirt) * free_of_snow(sky, upkeep.snow_days)
+    warm = clean * by_heat(cell_c(sky.air_c, light, sky.wind_m_s), panel.coefficient_per_c)
+    return clean, warm, warm * (1 - upkeep.other)
 
 
 def _kept(height_m: Floats, along: Floats, diffuse: Floats, blocked: Floats, panel: Panel) -> Floats:
@@ -205,9 +213,7 @@ def moved_power(
     diffuse = even / np.maximum(whole, 1e-9)
     kept = kept_in_patches(around.blocked, diffuse[None], panel.electronics).mean(axis=0)
     left = whole * kept * _slant(light, normals)
-    clean = left * (1 - upkeep.dirt) * free_of_snow(sky, upkeep.snow_days)
-    warm = by_heat(cell_c(sky.air_c, left, sky.wind_m_s), panel.coefficient_per_c)
-    return np.asarray(clean * warm * (1 - upkeep.other) / RATED_W_M2)
+    return np.asarray(_worn(sky, left, panel, upkeep)[-1] / RATED_W_M2)
 
 
 # Purlins and beams stand in the way of what comes from behind.
