@@ -34,6 +34,7 @@ from openfurrow.core.rows.shade import Standing
 from openfurrow.core.site.features import FeatureGivens
 from openfurrow.core.site.ground import GroundPlane
 from openfurrow.demo.designs import DESIGNS, field
+from openfurrow.exchange.read_ground import new_id
 
 CHORD_M, FACING_DEG = 3.5, 180.0
 CELL = Cells(True, 1, CHORD_M, 2 * CHORD_M, 0.02, 1, False)
@@ -174,7 +175,9 @@ def fills(counts: tuple[int, ...] = (1_000, 9_400, 100_000)) -> None:
         things = (FeatureGivens(id="land", kind="boundary", points=land),)
         design = design.model_copy(update={"site": design.site.model_copy(update={"features": things})})
         before = plan(design)
-        wanted = Wanted(modules=modules, edge_m=2.0, shortest=6, aisle_every=0, aisle_m=0.0)
+        wanted = Wanted(
+            modules=modules, edge_m=2.0, shortest=6, aisle_every=0, aisle_m=0.0, new_id=new_id
+        )
         took = median_s(lambda d=design, b=before, w=wanted: filled(d, b, "1", w), 3)
         new, found = filled(design, before, "1", wanted)
         MEMO.forget()

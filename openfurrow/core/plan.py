@@ -32,6 +32,14 @@ from openfurrow.core.unsaid import unsaid_checks
 S = TypeVar("S", bound=StagePlan)
 
 
+def untried(design: Design) -> Plan:
+    """The same without the year's energy, and nothing that checks offer has been tried.
+
+    For an action on the design that asks where things stand: a part of the time.
+    """
+    return _computed(design, energy=False)
+
+
 def plan(design: Design) -> Plan:
     """Compute everything that follows from ``design``; pure, and the same for the same design.
 
@@ -41,7 +49,7 @@ def plan(design: Design) -> Plan:
     checks = tuple(check for stage in found.stages() for check in stage.checks)
     if not any(check.mends for check in checks):
         return found
-    tried = with_mends_that_hold(design, checks, lambda other: _computed(other, energy=False).checks)
+    tried = with_mends_that_hold(design, checks, lambda other: untried(other).checks)
     offered = {id(check): now for check, now in zip(checks, tried, strict=True)}
 
     def with_those(stage: T) -> T:

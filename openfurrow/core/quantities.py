@@ -23,6 +23,7 @@ POUND_FORCE_N = POUND_KG * STANDARD_GRAVITY_M_S2
 MILE_PER_HOUR_M_S = 0.44704
 PSF_PA = POUND_FORCE_N / FOOT_M**2
 KSI_PA = 1000 * POUND_FORCE_N / INCH_M**2
+MILE_M = 5280 * FOOT_M
 CUBIC_YARD_M3 = (3 * FOOT_M) ** 3
 
 
@@ -107,6 +108,7 @@ KINDS: dict[str, Kind] = {
     "tape": Kind(Shown("in", INCH_M, style="sixteenths"), Shown("mm", 0.001, 0), LENGTH_WORDS),
     "run": Kind(Shown("ft", FOOT_M, style="inches"), Shown("m", 1.0, 2), LENGTH_WORDS),
     "thickness": Kind(Shown("in", INCH_M, 3), Shown("mm", 0.001, 1), LENGTH_WORDS),
+    "far": Kind(Shown("mi", MILE_M, 0), Shown("km", 1000.0, 0), {**LENGTH_WORDS, "mi": MILE_M}),
     "elevation": Kind(Shown("ft", FOOT_M, 0), Shown("m", 1.0, 0), LENGTH_WORDS),
     "coordinate": Kind(Shown("ft", FOOT_M, 2), Shown("m", 1.0, 3), LENGTH_WORDS),
     "area": Kind(

@@ -11,7 +11,7 @@ from openfurrow.core.energy.around import far_horizon
 from openfurrow.core.energy.array import ArrayYear, field_of, panel_of, upkeep_of, year_of_array
 from openfurrow.core.energy.checks import Station
 from openfurrow.core.energy.estimate import Climate, estimated_sky
-from openfurrow.core.energy.measured import far_km, measured_sky
+from openfurrow.core.energy.measured import far_m, measured_sky
 from openfurrow.core.energy.plan import EnergyPlan, plan_energy
 from openfurrow.core.energy.sky import Sky
 from openfurrow.core.energy.year import Field
@@ -238,7 +238,7 @@ class Together:
         spot = spot_of(design.site)
         station = Station(
             bool(design.site.ground_snow_pa),
-            None if year is None else far_km(spot, year),
+            None if year is None else far_m(spot, year),
             None if year is None else year.elevation_m - spot.elevation_m,
         )
         return self.memo.remember(

@@ -171,7 +171,7 @@ def _keep(session: Session, job_id: uuid.UUID, shots: Mapping[str, Callable[[], 
         _clear(session, job_id, set(shots))
         if _size(session, job_id) > MOST_BYTES:
             raise StoreError(
-                f"The surveys of this job have been kept in so many versions that they take "
+                f"Surveys and weather of this job have been kept in so many versions that they take "
                 f"{MOST_BYTES // 1_000_000} MB: export the design and begin a new job from the file."
             )
 

@@ -2,6 +2,7 @@
 
 import uuid
 from collections.abc import Callable
+from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Annotated, Literal
 from zoneinfo import ZoneInfo
@@ -20,7 +21,7 @@ from openfurrow.sheets.energy.pitch import ACCEPTED, pitch_sheet
 from openfurrow.sheets.energy.tilt import tilt_sheet
 from openfurrow.sheets.energy.year import year_sheet
 from openfurrow.sheets.models import EnergySheet
-from openfurrow.store.drafts import OpenDraft, mark_of
+from openfurrow.store.drafts import mark_of
 from openfurrow.web.changing import Change, draft_of, draft_to_change, keep
 from openfurrow.web.context import (
     FILE_BODY,
@@ -49,19 +50,29 @@ Accepted = Annotated[
 ]
 
 
+@dataclass(frozen=True)
+class Asked:
+    """A sheet by its name, in whose units, of which array, and what more is asked of it."""
+
+    of: str
+    units: UnitSystem
+    array: str
+    more: tuple[object, ...] = ()
+
+
 def _answered(
-    caller: Caller, request: Request, draft: OpenDraft, asked: tuple[object, ...], sheet: Sheet
+    caller: Caller, request: Request, job_id: uuid.UUID, asked: Asked, sheet: Sheet
 ) -> Response:
     """A sheet of an array, or of the first where that is gone; worked out once for a step."""
-    key = (*mark_of(draft), "energy", *asked)
+    draft = draft_of(caller, job_id)
+    key = (*mark_of(draft), "energy", asked)
     found = KEPT.get(key)
     if found is None:
-        units, array = asked[1:3]
         plan = planned(draft.design)
-        if array in {one.id for one in plan.arrays}:
-            plan = plan.on(str(array))
+        if asked.array in {one.id for one in plan.arrays}:
+            plan = plan.on(asked.array)
         with computing():
-            made = sheet(draft.design, plan, "us" if units == "us" else "metric")
+            made = sheet(draft.design, plan, asked.units)
         found = KEPT.keep(key, made.model_dump_json().encode())
     return KEPT.answer(request, key, found)
 
@@ -91,8 +102,7 @@ def show_pitch(
     def sheet(design: Design, plan: Plan, shown: UnitSystem) -> EnergySheet:
         return pitch_sheet(design, plan, shown, accepted)
 
-    asked = ("pitch", units, array, accepted)
-    return _answered(caller, request, draft_of(caller, job_id), asked, sheet)
+    return _answered(caller, request, job_id, Asked("pitch", units, array, (accepted,)), sheet)
 
 
 @router.get("/shadows", response_model=EnergySheet)
@@ -103,7 +113,6 @@ def show_shadows(
     units: Units,
     day: date,
     minute: Minute,
-    array: ArrayId = "",
 ) -> Response:
     """The shade on the ground at a minute of a local day, by the clock there."""
     check_day(day)
@@ -115,8 +124,8 @@ def show_shadows(
         made = shadows_drawing(plan, spot, when, shown)
         return EnergySheet(drawings=(made,), tables=(), takes=(), note="")
 
-    asked = ("shadows", units, array, day, minute)
-    return _answered(caller, request, draft_of(caller, job_id), asked, sheet)
+    # Shade is of all arrays, whichever is open.
+    return _answered(caller, request, job_id, Asked("shadows", units, "", (day, minute)), sheet)
 
 
 @router.get("/{of}", response_model=EnergySheet)
@@ -136,5 +145,4 @@ def show_energy(
         return around_sheet(design, plan, shown, at)
 
     sheet = around if of == "around" else SHEETS[of]
-    asked = (of, units, array, at)
-    return _answered(caller, request, draft_of(caller, job_id), asked, sheet)
+    return _answered(caller, request, job_id, Asked(of, units, array, (at,)), sheet)

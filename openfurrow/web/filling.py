@@ -7,10 +7,11 @@ from fastapi import APIRouter, Response
 from openfurrow.core.design import Design
 from openfurrow.core.edits import DesignError, Problem
 from openfurrow.core.filled import filled
-from openfurrow.core.plan import plan
-from openfurrow.core.quantities import QuantityError
+from openfurrow.core.plan import untried
+from openfurrow.core.quantities import QuantityError, UnitSystem, either, in_words, spoken
 from openfurrow.core.reading import parse
 from openfurrow.core.rows.filling import FillError, Wanted
+from openfurrow.exchange.read_ground import new_id
 from openfurrow.jobs.apart import apart
 from openfurrow.web.changing import Change, draft_to_change, keep
 from openfurrow.web.context import Asking, Gone
@@ -54,33 +55,42 @@ def _length_m(body: FillBody, field: str) -> float:
     try:
         found = parse(text, "run", body.units)
     except QuantityError as error:
-        raise _refused(field, str(error), "a length", "Write 3 m or 10 ft.") from None
+        remedy = in_words(f"Write {either('10 ft', '3 m')}.", body.units)
+        raise _refused(field, str(error), "a length", remedy) from None
     if not 0 <= found <= MOST_M:
-        raise _refused(field, f"{text} is too much", f"0 to {MOST_M:.0f} m", "Write less.")
+        allowed = in_words(f"0 to {spoken(MOST_M, 'run')}", body.units)
+        raise _refused(field, f"{text} is not that", allowed, "Write a length between.")
     return found
 
 
 def _wanted(body: FillBody) -> Wanted:
+    every, aisle_m = _count(body, "aisle_every", 1) or 0, _length_m(body, "aisle")
+    if every and not aisle_m:
+        raise _refused("aisle", "is not said", "how wide it is", "Write a width, or ask for no aisle.")
     return Wanted(
         modules=_count(body, "modules", 1),
         edge_m=_length_m(body, "edge"),
         shortest=_count(body, "shortest", 1) or 10_000,
-        aisle_every=_count(body, "aisle_every", 1) or 0,
-        aisle_m=_length_m(body, "aisle"),
+        aisle_every=every,
+        aisle_m=aisle_m,
+        new_id=new_id,
     )
 
 
-def fill_design(design: Design, array: str, wanted: Wanted) -> tuple[Design, str]:
+def fill_design(design: Design, array: str, wanted: Wanted, units: UnitSystem) -> tuple[Design, str]:
     """The design whose array fills the ground, and the step in words. Raises DesignError."""
     if array not in {one.id for one in design.arrays}:
         raise _refused("array", "is none of this job", "an array of this job", "Show the job anew.")
     try:
-        new, found = filled(design, plan(design), array, wanted)
+        new, found = filled(design, untried(design), array, wanted)
     except FillError as error:
-        raise _refused(error.field, str(error), error.allowed, error.remedy) from None
+        allowed = in_words(error.allowed, units)
+        raise _refused(error.field, str(error), allowed, error.remedy) from None
     words = f"filled: {found.modules} modules in {found.tables} tables, {found.rows} rows"
     if found.uneven:
         words += f"; {found.uneven} left out on uneven ground"
+    if found.put_back:
+        words += f"; {found.put_back} that were taken out by hand are not kept"
     return new, words
 
 
@@ -91,6 +101,6 @@ def fill_ground(job_id: uuid.UUID, body: FillBody, caller: Asking, gone: Gone) -
     Worked out in a process of its own: who goes away leaves everything as it was.
     """
     draft = draft_to_change(caller, job_id)
-    new, words = apart(fill_design, draft.design, body.array, _wanted(body), left=gone)
+    new, words = apart(fill_design, draft.design, body.array, _wanted(body), body.units, left=gone)
     kept = keep(caller, draft, Change(draft.design, new, words), body.units)
     return as_json(job_view(kept, "rows", body.units, draft.design, body.array))

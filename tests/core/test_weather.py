@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from openfurrow.core.design import Design
 from openfurrow.core.edits import DesignError, apply
-from openfurrow.core.energy.measured import far_km, measured_sky
+from openfurrow.core.energy.measured import far_m, measured_sky
 from openfurrow.core.plan import plan
 from openfurrow.core.sun.spot import Spot
 from openfurrow.core.sun.weather import HOURS, Hours, WeatherGivens, packed, unpacked
@@ -161,7 +161,7 @@ def test_distances_over_the_globe_are_those_of_a_tape_round_it() -> None:
     here = Spot(0.0, 10.0, 0.0, "UTC")
     for east, north, km in ((100.0, 0.0, 10_007.5), (10.0, 45.0, 5_003.8), (-170.0, 0.0, 20_015.1)):
         there = WeatherGivens(latitude_deg=north, longitude_deg=east)
-        assert far_km(here, there) == pytest.approx(km, rel=1e-3)
+        assert far_m(here, there) == pytest.approx(1000 * km, rel=1e-3)
 
 
 def test_a_design_file_carries_the_year(brought: Design) -> None:

@@ -1,6 +1,9 @@
 """Filled ground against shapely, by outlines as drawn and not by what the core made of them."""
 
+import itertools
 import math
+import uuid
+from typing import Any
 
 import numpy as np
 import pytest
@@ -16,7 +19,13 @@ from openfurrow.core.rows.givens import TableGivens
 from openfurrow.core.site.features import FeatureGivens
 from tests.designs import changed, plain_larkspur
 
-MOST = Wanted(modules=None, edge_m=0.0, shortest=10_000, aisle_every=0, aisle_m=0.0)
+
+def wanted_of(**asked: Any) -> Wanted:
+    """What is wanted, ids as they come."""
+    return Wanted(new_id=lambda: uuid.uuid4().hex[:12], **asked)
+
+
+MOST = wanted_of(modules=None, edge_m=0.0, shortest=10_000, aisle_every=0, aisle_m=0.0)
 Ring = tuple[tuple[float, float], ...]
 
 
@@ -61,7 +70,7 @@ def test_no_table_stands_beyond_the_boundary_or_on_what_it_keeps_off(
     design = changed(design, "site", slope=slope, falls_toward_deg=160.0)
     shape = shapely.Polygon(land)
     assume(shape.is_valid and shape.area > 500)
-    wanted = Wanted(modules=None, edge_m=edge, shortest=3, aisle_every=0, aisle_m=0.0)
+    wanted = wanted_of(modules=None, edge_m=edge, shortest=3, aisle_every=0, aisle_m=0.0)
     try:
         new, found = filled(design, plan(design), "1", wanted)
     except FillError as error:
@@ -121,7 +130,7 @@ LAND: Ring = ((-50.0, -40.0), (50.0, -40.0), (50.0, 45.0), (-50.0, 45.0))
 def test_as_many_as_are_wanted_and_no_more() -> None:
     design = site_with(LAND, [])
     for count in (13, 60, 96):
-        wanted = Wanted(modules=count, edge_m=0.0, shortest=1, aisle_every=0, aisle_m=0.0)
+        wanted = wanted_of(modules=count, edge_m=0.0, shortest=1, aisle_every=0, aisle_m=0.0)
         new, found = filled(design, plan(design), "1", wanted)
         # Columns are whole: two modules high, one more at most.
         assert count <= found.modules <= count + 1
@@ -135,19 +144,22 @@ def test_aisles_are_left_and_short_tables_fill_what_is_left() -> None:
         design,
         plan(design),
         "1",
-        Wanted(modules=None, edge_m=0.0, shortest=2, aisle_every=0, aisle_m=0.0),
+        wanted_of(modules=None, edge_m=0.0, shortest=2, aisle_every=0, aisle_m=0.0),
     )[1]
     assert short.modules > plain.modules
     new, _ = filled(
         design,
         plan(design),
         "1",
-        Wanted(modules=None, edge_m=0.0, shortest=10_000, aisle_every=3, aisle_m=5.0),
+        wanted_of(modules=None, edge_m=0.0, shortest=10_000, aisle_every=3, aisle_m=5.0),
     )
     glass = outlines(new)
     row = glass[plan(new).rows.tables.row == 0]
     gaps = [row[n].distance(row[n + 1]) for n in range(len(row) - 1)]
-    usual = design.arrays[0].rows.table_gap_m
+    usual = usual_gap = design.arrays[0].rows.table_gap_m
+    narrow = wanted_of(modules=None, edge_m=0.0, shortest=10_000, aisle_every=3, aisle_m=0.0)
+    touching = outlines(filled(design, plan(design), "1", narrow)[0])
+    assert min(a.distance(b) for a, b in itertools.pairwise(touching)) >= usual_gap - 2e-3
     assert gaps == pytest.approx([5.0 if n % 3 == 2 else usual for n in range(len(gaps))], abs=2e-3)
 
 
@@ -155,6 +167,16 @@ def test_a_table_set_by_hand_stays_and_what_was_laid_is_laid_anew() -> None:
     design = site_with(LAND, [(0.0, 0.0, 5.0)])
     once, first = filled(design, plan(design), "1", MOST)
     assert not any(one.by_hand for one in once.arrays[0].rows.tables)
+    ids = [
+        {one.id for one in both.arrays[0].rows.tables}
+        for both in (once, filled(once, plan(once), "1", MOST)[0])
+    ]
+    # Another thing has another id, for good.
+    assert ids[0] and not ids[0] & ids[1]
+    gone = TableGivens(id="root", place="1.1", out=True)
+    kept = tuple(one for one in once.arrays[0].rows.tables if one.place != "1.1")
+    held_out = changed(once, "rows", tables=(*kept, gone))
+    assert filled(held_out, plan(held_out), "1", MOST)[1].put_back == 1
     _, second = filled(once, plan(once), "1", MOST)
     assert (second.tables, second.modules) == (first.tables, first.modules)
     by_hand = TableGivens(id="mine", name="by the gate", along_m=-20.0, back_m=3.0, turn_deg=9.0)
@@ -167,7 +189,7 @@ def test_a_table_set_by_hand_stays_and_what_was_laid_is_laid_anew() -> None:
     stays = there.tables.outlines[there.stands.index_of("mine")]
     assert stays.symmetric_difference(mine).area < 1e-2
     # So many are wanted in all, the one that stays among them.
-    fewer = Wanted(modules=60, edge_m=0.0, shortest=1, aisle_every=0, aisle_m=0.0)
+    fewer = wanted_of(modules=60, edge_m=0.0, shortest=1, aisle_every=0, aisle_m=0.0)
     assert 60 <= filled(held, plan(held), "1", fewer)[1].modules <= 61
     others = np.delete(there.tables.outlines, there.stands.index_of("mine"))
     assert shapely.distance(others, mine).min() >= rows.table_gap_m - 1e-2
@@ -184,5 +206,5 @@ def test_without_a_boundary_there_is_nothing_to_fill() -> None:
             land,
             plan(land),
             "1",
-            Wanted(modules=None, edge_m=42.0, shortest=1, aisle_every=0, aisle_m=0.0),
+            wanted_of(modules=None, edge_m=42.0, shortest=1, aisle_every=0, aisle_m=0.0),
         )

@@ -13,6 +13,7 @@ US = {
     "tape": c.inch,
     "run": c.foot,
     "thickness": c.inch,
+    "far": c.mile,
     "elevation": c.foot,
     "coordinate": c.foot,
     "area": c.foot**2,
@@ -40,6 +41,7 @@ METRIC = {
     "tape": c.milli,
     "run": 1,
     "thickness": c.milli,
+    "far": c.kilo,
     "elevation": 1,
     "coordinate": 1,
     "area": 1,
@@ -114,7 +116,7 @@ LENGTHS = {
     **dict.fromkeys(("'", "ft", "feet", "foot"), c.foot),
     **dict.fromkeys(('"', "in", "inch", "inches"), c.inch),
     **dict.fromkeys(("m", "metre", "metres", "meter", "meters"), 1.0),
-    **{"mm": c.milli, "cm": c.centi, "km": c.kilo, "yd": c.yard},
+    **{"mm": c.milli, "cm": c.centi, "km": c.kilo, "yd": c.yard, "mi": c.mile},
 }
 ALONE = {"pa": 1.0, "kpa": c.kilo, "mpa": c.mega, "psf": PSF, "psi": c.psi, "ksi": 1000 * c.psi}
 OTHER = {

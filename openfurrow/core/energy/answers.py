@@ -1,6 +1,7 @@
 """The numbers of a year, each with the losses that led to it."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from openfurrow.core.energy.array import ArrayYear
@@ -19,16 +20,26 @@ CHAIN = Source(
 )
 CONVERTED = Source("the same, through wires and Dobos, PVWatts 5 (2014)", "physics")
 FOLLOWED = Source("the year hour by hour, load and battery as said", "physics")
-# What each loss is called in a working: its symbol and what it leaves.
-LEAVES = {
-    "things": ("k_a", "left by hills, trees, buildings and other arrays"),
-    "rows": ("k_r", "left by the rows before, of beam, sky and ground"),
-    "strings": ("k_s", "left by strings whose modules are shaded in part"),
-    "slant": ("k_g", "let in by the glass"),
-    "back": ("k_b", "with what the back adds"),
-    "dirt": ("k_d", "left by dirt and snow"),
-    "heat": ("k_h", "left by heat, or won by cold"),
-    "other": ("k_o", "left by the rest that was said"),
+
+
+@dataclass(frozen=True)
+class Loss:
+    """What takes, in a word or two; its symbol in a working, and what it leaves."""
+
+    takes: str
+    symbol: str
+    leaves: str
+
+
+LOSSES = {
+    "things": Loss("hills, trees, buildings", "k_a", "left by hills, trees and other arrays"),
+    "rows": Loss("rows before", "k_r", "left by the rows before, of beam, sky and ground"),
+    "strings": Loss("strings partly shaded", "k_s", "left by strings whose modules are shaded in part"),
+    "slant": Loss("slant on the glass", "k_g", "let in by the glass"),
+    "back": Loss("back of the glass", "k_b", "with what the back adds"),
+    "dirt": Loss("dirt and snow", "k_d", "left by dirt and snow"),
+    "heat": Loss("heat", "k_h", "left by heat, or won by cold"),
+    "other": Loss("what else was said", "k_o", "left by the rest that was said"),
 }
 
 
@@ -46,7 +57,12 @@ def _left(array: ArrayYear) -> tuple[Input, ...]:
     """The waterfall: each share of what was left before it."""
     shares = (1.0, *array.light.left)
     return tuple(
-        Input(*LEAVES[name], shares[n + 1] / shares[n] if shares[n] else 1.0, "ratio")
+        Input(
+            LOSSES[name].symbol,
+            LOSSES[name].leaves,
+            shares[n + 1] / shares[n] if shares[n] else 1.0,
+            "ratio",
+        )
         for n, name in enumerate(LOST)
     )
 

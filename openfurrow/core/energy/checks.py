@@ -3,38 +3,38 @@
 from dataclasses import dataclass
 
 from openfurrow.core.checks import Check, holds
+from openfurrow.core.codes import constant
 from openfurrow.core.energy.sky import Sky
+from openfurrow.core.quantities import spoken
 from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.working import COMMON_PRACTICE
-
-# A station further off, or so much higher or lower, has another sky as often as not.
-NEAR_KM, LIKE_M = 50.0, 300.0
 
 
 @dataclass(frozen=True)
 class Station:
     """What of the site the year is judged by: whether snow falls, and where its station lies from it.
 
-    ``far_km`` and ``higher_m`` are None where the year is an estimate for the site itself.
+    ``far_m`` and ``higher_m`` are None where the year is an estimate for the site itself.
     """
 
     snow_falls: bool
-    far_km: float | None
+    far_m: float | None
     higher_m: float | None
 
 
 def _station(site: Station) -> tuple[Check, ...]:
-    if site.far_km is None or site.higher_m is None:
+    if site.far_m is None or site.higher_m is None:
         return ()
-    higher = f"{abs(site.higher_m):.0f} m {'higher' if site.higher_m >= 0 else 'lower'}"
+    side = "higher" if site.higher_m >= 0 else "lower"
+    near_m, like_m = (constant("common", f"station_{name}_m").value for name in ("near", "like"))
     return (
         holds(
             "sun",
             "station",
             "The weather was measured nearby",
-            site.far_km <= NEAR_KM and abs(site.higher_m) <= LIKE_M,
-            f"{site.far_km:.0f} km away, {higher}",
-            f"at most {NEAR_KM:.0f} km and {LIKE_M:.0f} m",
+            site.far_m <= near_m and abs(site.higher_m) <= like_m,
+            f"{spoken(site.far_m, 'far')} away, {spoken(abs(site.higher_m), 'elevation')} {side}",
+            f"at most {spoken(near_m, 'far')} and {spoken(like_m, 'elevation')}",
             remedy="Take the file of a nearer station, or see that its sky and snow are those here: "
             "valleys keep fog, coasts keep cloud.",
             source=COMMON_PRACTICE,

@@ -3,16 +3,17 @@
 import numpy as np
 from numpy.typing import NDArray
 
+from openfurrow.core.codes import constant
+
 Floats = NDArray[np.float64]
 
-# Faiman, Progress in Photovoltaics 16 (2008): modules in the open, W/m2K and W/m2K per m/s.
-STILL, BY_WIND = 25.0, 6.84
 RATED_C, RATED_W_M2 = 25.0, 1000.0
 
 
 def cell_c(air_c: Floats, light_w_m2: Floats, wind_m_s: Floats) -> Floats:
     """Temperature of cells in the open; source: Faiman (2008)."""
-    return np.asarray(air_c + light_w_m2 / (STILL + BY_WIND * wind_m_s))
+    still, by_wind = (constant("common", name).value for name in ("faiman_still", "faiman_wind"))
+    return np.asarray(air_c + light_w_m2 / (still + by_wind * wind_m_s))
 
 
 def by_heat(cells_c: Floats, coefficient_per_c: float) -> Floats:

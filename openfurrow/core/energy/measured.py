@@ -9,7 +9,7 @@ from openfurrow.core.energy.sky import HOUR_S, LOWEST_SUN_DEG, Sky, steps_of, su
 from openfurrow.core.sun.spot import Spot
 from openfurrow.core.sun.weather import HOURS, WeatherGivens, unpacked
 
-EARTH_KM = 6371.0
+EARTH_M = 6_371_000.0
 
 
 def measured_sky(weather: WeatherGivens) -> Sky:
@@ -38,9 +38,9 @@ def measured_sky(weather: WeatherGivens) -> Sky:
     )
 
 
-def far_km(spot: Spot, weather: WeatherGivens) -> float:
+def far_m(spot: Spot, weather: WeatherGivens) -> float:
     """How far the station lies from the site, over the globe."""
     here, there = (np.radians((one.latitude_deg, one.longitude_deg)) for one in (spot, weather))
     half = np.sin((there - here) / 2) ** 2
     between = half[0] + math.cos(here[0]) * math.cos(there[0]) * half[1]
-    return float(2 * EARTH_KM * math.asin(math.sqrt(min(1.0, between))))
+    return float(2 * EARTH_M * math.asin(math.sqrt(min(1.0, between))))

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from openfurrow.core.codes import constant
 from openfurrow.core.energy.ahead import Ahead, band, sky_left
 from openfurrow.core.energy.cells import Cells, Electronics, kept_in_patches, kept_power
 from openfurrow.core.energy.glass import let_in, let_in_even
@@ -216,10 +217,6 @@ def moved_power(
     return np.asarray(_worn(sky, left, panel, upkeep)[-1] / RATED_W_M2)
 
 
-# Purlins and beams stand in the way of what comes from behind.
-BEHIND_STEEL = 0.05
-
-
 def _back(
     sky: Sky, field: Field, faces: list[tuple[Face, Face]], panel: Panel, upkeep: Upkeep
 ) -> Floats:
@@ -231,7 +228,9 @@ def _back(
         # The row behind, where there is one, stands before a sun so low.
         beam = sun_behind[0] if rows.pitch_m is None else 0.0
         found.append(ground_light(rows, seen, over, upkeep.albedo) + even + beam)
-    return np.asarray(panel.back * (1 - BEHIND_STEEL) * np.stack(found))
+    # Purlins and beams stand in the way of what comes from behind.
+    free = 1 - constant("common", "behind_steel").value
+    return np.asarray(panel.back * free * np.stack(found))
 
 
 # Snow lies now and then through the cold season: on one of so many of its days.

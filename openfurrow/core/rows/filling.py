@@ -13,6 +13,7 @@ import shapely
 from numpy.typing import NDArray
 
 from openfurrow.core.codes import constant
+from openfurrow.core.quantities import spoken
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.givens import MOST_TABLES_APART, RowsGivens, TableGivens
 from openfurrow.core.rows.tables import NO_ROW, named_place
@@ -34,7 +35,7 @@ MOST_ALONG = 200
 
 
 class FillError(ValueError):
-    """Why nothing can be laid: by which ``field``, what is ``allowed``, and what helps."""
+    """Why nothing can be laid: by which ``field``, what is ``allowed`` (spoken), and what helps."""
 
     def __init__(self, field: str, message: str, allowed: str, remedy: str) -> None:
         """Keep all that is said to the planner."""
@@ -47,7 +48,8 @@ class Wanted:
     """What is wanted: so many ``modules`` (None: as many as fit), ``edge_m`` free inside every edge.
 
     A table at the end of a stretch may be as short as ``shortest`` columns; after every
-    ``aisle_every`` tables (nought: none) an aisle ``aisle_m`` wide is left.
+    ``aisle_every`` tables (nought: none) an aisle ``aisle_m`` wide is left, no narrower than the gap
+    that is left anyway. ``new_id`` gives ids that no other thing of any job has.
     """
 
     modules: int | None
@@ -55,17 +57,22 @@ class Wanted:
     shortest: int
     aisle_every: int
     aisle_m: float
+    new_id: Callable[[], str]
 
 
 @dataclass(frozen=True)
 class Filled:
-    """The rows as they fill the ground, and what they come to; ``uneven`` tables had no ground."""
+    """The rows as they fill the ground, and what they come to.
+
+    ``uneven`` tables had no ground that they could follow; ``put_back`` had been taken out by hand.
+    """
 
     givens: RowsGivens
     modules: int
     tables: int
     rows: int
     uneven: int
+    put_back: int
 
 
 @dataclass(frozen=True)
@@ -114,7 +121,8 @@ def fill(
         raise FillError(
             "edge",
             "no table finds room inside the boundary",
-            f"a free stretch {rows.table_length_m:.1f} m long and {measure.depth_m:.1f} m deep",
+            f"a free stretch {spoken(rows.table_length_m, 'run')} long and "
+            f"{spoken(measure.depth_m, 'run')} deep",
             "Shorten the table, lower the edge that is kept free, or look at the setbacks.",
         )
     return _settled(found, rows, givens, measure, locked, free, laid_by)
@@ -139,6 +147,11 @@ class _Measure:
         return self.share * self.rows.table_gap_m
 
     @property
+    def aisle_m(self) -> float:
+        """An aisle, at the least as wide as the gap that is left anyway."""
+        return max(self.wanted.aisle_m, self.gap_m)
+
+    @property
     def step_m(self) -> float:
         """From a table's beginning to the next one's."""
         return self.length_m(self.rows.modules_along) + self.gap_m
@@ -150,7 +163,7 @@ class _Measure:
     def full(self, room_m: Floats) -> Integers:
         """Whole tables that fit into rooms end to end, an aisle after every so many."""
         usual, gap = self.length_m(self.rows.modules_along), self.gap_m
-        every, aisle = self.wanted.aisle_every, self.wanted.aisle_m
+        every, aisle = self.wanted.aisle_every, self.aisle_m
         if not every:
             return np.maximum((room_m + gap + EDGE_M) // (usual + gap), 0).astype(np.int64)
         block = every * usual + (every - 1) * gap + aisle
@@ -162,7 +175,7 @@ class _Measure:
         """The room that so many whole tables take, and the gap or aisle before one more."""
         every, usual = self.wanted.aisle_every, self.length_m(self.rows.modules_along)
         aisles = tables // every if every else np.zeros_like(tables)
-        return np.asarray(tables * (usual + self.gap_m) + aisles * (self.wanted.aisle_m - self.gap_m))
+        return np.asarray(tables * (usual + self.gap_m) + aisles * (self.aisle_m - self.gap_m))
 
     def short(self, room_m: Floats, tables: Integers) -> Integers:
         """Columns of one shorter table behind so many whole ones; nought where too few fit."""
@@ -364,7 +377,8 @@ def _settled(
         rough = {place for place, step in zip(places, steps.tolist(), strict=True) if step > limit}
         out = {place for place, one in zip(places, beyond.tolist(), strict=True) if one}
         if not (rough | out) - uneven - over:
-            return Filled(said, plan.module_count, tables.count, len(found), len(uneven))
+            gone = sum(one.out and one.by_hand for one in givens.tables)
+            return Filled(said, plan.module_count, tables.count, len(found), len(uneven), gone)
         uneven, over = uneven | rough, over | (out - rough)
     raise FillError(
         "tables",
@@ -387,6 +401,7 @@ class _Pattern:
     origin: tuple[float, float]
     middles: dict[tuple[int, int], float]
     columns: dict[tuple[int, int], int]
+    new_id: Callable[[], str]
 
     @classmethod
     def of(cls, found: tuple[_Row, ...], rows: RowsPlan, measure: _Measure) -> "_Pattern":
@@ -419,7 +434,7 @@ class _Pattern:
         middle = first + (along * usual + (along - 1) * measure.gap_m) / 2 - usual / 2
         back = found[0].back_m + rows.section.post_x_m
         moved = {place: at - middle for place, at in middles.items()}
-        return cls(max(numbers) + 1, along, (middle, back), moved, columns)
+        return cls(max(numbers) + 1, along, (middle, back), moved, columns, measure.wanted.new_id)
 
     def givens(
         self,
@@ -440,7 +455,7 @@ class _Pattern:
                 along = 0.0 if gone else moves[place]
                 if gone or columns is not None or along:
                     one = TableGivens(
-                        id=f"f{row}x{table}",
+                        id=self.new_id(),
                         place=named_place(row, table),
                         out=gone,
                         modules_along=columns,

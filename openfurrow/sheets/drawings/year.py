@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from openfurrow.core.energy.answers import LEAVES
+from openfurrow.core.energy.answers import LOSSES
 from openfurrow.core.energy.plan import EnergyPlan
 from openfurrow.core.energy.sky import DAYS, DAYS_OF_MONTH
 from openfurrow.core.energy.year import LOST
@@ -16,6 +16,7 @@ from openfurrow.sheets.models import Column, TableText
 SHORT_MONTHS = tuple(month[:3].capitalize() for month in MONTHS)
 # A bar's half width, of the room of a month.
 HALF = 0.34
+ABOVE = "As far as what else was said: of the array that is open. From the wires on: of all arrays."
 
 
 def months_drawing(plan: Plan, units: UnitSystem) -> Drawing:
@@ -102,30 +103,16 @@ def losses_drawing(plan: Plan) -> Drawing:
         low=(-52.0, -2.0),
         high=(178.0, 102.0),
         to_scale=False,
-    )
-
-
-# Short names of what takes, in the order in which it is taken.
-TAKES = {
-    "things": "hills, trees, buildings",
-    "rows": "rows before",
-    "strings": "strings partly shaded",
-    "slant": "slant on the glass",
-    "back": "back of the glass",
-    "dirt": "dirt and snow",
-    "heat": "heat",
-    "other": "what else was said",
-}
-assert TAKES.keys() == LEAVES.keys()
+    ).model_copy(update={"legend": (ABOVE,) if plan.several else ()})
 
 
 def _steps(energy: EnergyPlan, number: int) -> list[tuple[str, float]]:
     """Shares of the light on the open plane; behind the strings those of all arrays together."""
     array = energy.arrays[number]
     found = [("light on the plane", 1.0)]
-    found += [(TAKES[name], left) for name, left in zip(LOST, array.light.left, strict=True)]
+    found += [(LOSSES[name].takes, left) for name, left in zip(LOST, array.light.left, strict=True)]
     if not array.panel.back:
-        found = [step for step in found if step[0] != TAKES["back"]]
+        found = [step for step in found if step[0] != LOSSES["back"].takes]
     last = found[-1][1]
     strings = max(energy.sums_wh[0], 1e-9)
     shares = np.array(energy.sums_wh[1:]) / strings * last
