@@ -28,9 +28,9 @@ from openfurrow.core.energy.tilts import joined
 from openfurrow.core.energy.year import Field, Panel, Upkeep, light_year, nothing_around
 from openfurrow.core.filled import filled
 from openfurrow.core.plan import MEMO, plan
-from openfurrow.core.rows.filling import Wanted
 from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.rows.shade import Standing
+from openfurrow.core.rows.strips import Wanted
 from openfurrow.core.site.features import FeatureGivens
 from openfurrow.core.site.ground import GroundPlane
 from openfurrow.demo.designs import DESIGNS, field

@@ -3,9 +3,11 @@
 from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan
 from openfurrow.core.rows.array import ModuleSize, RowsPlan
-from openfurrow.core.rows.filling import Filled, Wanted, fill
+from openfurrow.core.rows.filling import fill
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.rows.plan import plan_rows
+from openfurrow.core.rows.settling import Filled
+from openfurrow.core.rows.strips import Wanted
 from openfurrow.core.structures.plan import stack_m
 
 

@@ -10,7 +10,8 @@ from openfurrow.core.filled import filled
 from openfurrow.core.plan import untried
 from openfurrow.core.quantities import QuantityError, UnitSystem, either, in_words, spoken
 from openfurrow.core.reading import parse
-from openfurrow.core.rows.filling import FillError, Wanted
+from openfurrow.core.rows.settling import FillError
+from openfurrow.core.rows.strips import Wanted
 from openfurrow.exchange.read_ground import new_id
 from openfurrow.jobs.apart import apart
 from openfurrow.web.changing import Change, draft_to_change, keep

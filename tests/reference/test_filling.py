@@ -14,8 +14,9 @@ from hypothesis import strategies as st
 from openfurrow.core.design import Design
 from openfurrow.core.filled import filled
 from openfurrow.core.plan import plan
-from openfurrow.core.rows.filling import FillError, Wanted
 from openfurrow.core.rows.givens import TableGivens
+from openfurrow.core.rows.settling import FillError
+from openfurrow.core.rows.strips import Wanted
 from openfurrow.core.site.features import FeatureGivens
 from tests.designs import changed, plain_larkspur
 
