@@ -2,7 +2,8 @@
 
 import numpy as np
 
-from openfurrow.core.energy.sky import DAYS_OF_MONTH, relative_air_mass, sun_way
+from openfurrow.core.energy.sky import relative_air_mass, sun_way
+from openfurrow.core.year_days import DAYS_OF_MONTH
 
 STATION = ("Kettle Bank", 44.7, -116.4, 1490.0, -7.0)
 

@@ -1,5 +1,6 @@
 """What would stop the job: each rule's outcome, measured against its limit, and what to do."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -144,6 +145,37 @@ def holds(
     """A check on something that is said rather than measured."""
     level: Level = "sound" if condition else otherwise
     return Check(stage, key, title, level, measured, "is", wanted, "factor", remedy, source, given)
+
+
+def _room(check: Check) -> float:
+    """How far what was measured keeps from its limit, in limits; of words nothing is known."""
+    if isinstance(check.measured, str) or isinstance(check.limit, str):
+        return 0.0
+    over = check.measured - check.limit
+    room = -over if check.relation == "<=" else over
+    return room / max(abs(check.limit), 1e-12)
+
+
+def worst_of(cases: Sequence[tuple[str, tuple[Check, ...]]]) -> tuple[Check, ...]:
+    """The same rules applied in several cases: of each the worst outcome, with its case's name.
+
+    A rule that comes out alike in all cases names none.
+    """
+    if len(cases) == 1:
+        return cases[0][1]
+    of_key: dict[str, list[tuple[str, Check]]] = {}
+    for name, checks in cases:
+        for check in checks:
+            of_key.setdefault(check.key, []).append((name, check))
+    found = []
+    for told in of_key.values():
+        name, worst = min(told, key=lambda one: (LEVELS.index(one[1].level), _room(one[1])))
+        alike = len(told) == len(cases) and all(
+            (one.level, one.measured, one.limit) == (worst.level, worst.measured, worst.limit)
+            for _, one in told
+        )
+        found.append(worst if alike else replace(worst, title=f"{worst.title}, {name}"))
+    return tuple(found)
 
 
 def worst_first(checks: tuple[Check, ...]) -> tuple[Check, ...]:

@@ -158,7 +158,7 @@ def _planned_array(
     remember(
         "modules",
         (site.number, rows.number, structure.number, given),
-        lambda: plan_modules(site.value, rows.value, structure.value.loads, given),
+        lambda: plan_modules(site.value, rows.value, structure.value.loads_at, given),
     )
     return whole(rows.number, structure.number)
 
@@ -171,7 +171,7 @@ def _beside_each_other(
     rows = tuple(one.rows for one in arrays if one.rows is not None)
     if len(arrays) == 1 or sun is None or len(rows) < len(arrays):
         return alone
-    names, lies = tuple(one.name for one in design.arrays), tuple(one.rows.lie for one in alone)
+    names, lies = tuple(one.name for one in design.arrays), tuple(one.rows.lies for one in alone)
 
     def met(pair: tuple[int, int]) -> Met:
         first, second = pair
@@ -183,7 +183,7 @@ def _beside_each_other(
 
     def checked() -> tuple[tuple[Check, ...], ...]:
         pairs = {pair: met(pair) for pair in neighbours(lies, sun.value)}
-        return between_checks(names, tuple(len(lie.tables.row) for lie in lies), pairs)
+        return between_checks(names, tuple(one.rows.tables.count for one in alone), pairs)
 
     found = MEMO.remember("between", (names, sun.number, rows), checked).value
 

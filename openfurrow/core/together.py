@@ -8,18 +8,25 @@ from numpy.typing import NDArray
 
 from openfurrow.core.design import Design
 from openfurrow.core.energy.around import far_horizon
-from openfurrow.core.energy.array import ArrayYear, field_of, panel_of, upkeep_of, year_of_array
+from openfurrow.core.energy.array import (
+    ArrayYear,
+    SetTo,
+    field_of,
+    panel_of,
+    upkeep_of,
+    year_of_array,
+)
 from openfurrow.core.energy.checks import Station
 from openfurrow.core.energy.estimate import Climate, estimated_sky
 from openfurrow.core.energy.measured import far_m, measured_sky
 from openfurrow.core.energy.plan import EnergyPlan, plan_energy
 from openfurrow.core.energy.sky import Sky
-from openfurrow.core.energy.year import Field
 from openfurrow.core.fields import array_labels
 from openfurrow.core.materials.plan import MaterialsPlan, plan_materials
 from openfurrow.core.materials.takes import Built, all_takes
 from openfurrow.core.memo import Kept, Memo
 from openfurrow.core.planned import ArrayPlan
+from openfurrow.core.rows.positions import by_day
 from openfurrow.core.rows.shade import standing_of
 from openfurrow.core.schedule.built import soils_met, way_work
 from openfurrow.core.schedule.plan import SchedulePlan, plan_schedule, work_site
@@ -199,20 +206,20 @@ class Together:
             lambda: estimated_sky(spot.latitude_deg, spot.longitude_deg, spot.elevation_m, climate),
         )
 
-    def field(self, sky: Kept[Sky], number: int) -> Kept[tuple[Field, Integers]]:
-        """What each table of an array sees before it and around."""
-        horizon = self.design.sun.horizon
-        lies = [one.value.rows.lie for one in self.arrays]
+    def field(self, sky: Kept[Sky], number: int) -> Kept[SetTo]:
+        """What each table of an array sees before it and around, at each tilt that it is set to."""
+        horizon, rows = self.design.sun.horizon, self.arrays[number].value.rows
+        # Other arrays stand as they do in winter, when they take most.
+        others = [one.value.rows.steepest.lie for at, one in enumerate(self.arrays) if at != number]
 
-        def made() -> tuple[Field, Integers]:
-            site = self.site.value
-            return field_of(
-                sky.value,
-                self.arrays[number].value.rows,
-                standing_of(site.keepouts, site.ground),
-                (lie for other, lie in enumerate(lies) if other != number),
-                far_horizon(horizon),
+        def made() -> SetTo:
+            site, far = self.site.value, far_horizon(horizon)
+            standing = standing_of(site.keepouts, site.ground)
+            at = tuple(
+                field_of(sky.value, rows.at(one), standing, others, far) for one in rows.positions
             )
+            tilts = [one.tilt_deg for one in rows.positions]
+            return SetTo(at, tilts.index(rows.section.tilt_deg), by_day(rows.positions))
 
         return self.memo.remember(
             "field", (sky.number, self.site.number, number, self.laid, horizon), made

@@ -3,7 +3,8 @@
 from collections.abc import Sequence
 from datetime import date
 
-from openfurrow.core.sun.givens import MONTHS, HorizonGivens, SunGivens
+from openfurrow.core.sun.givens import HorizonGivens, SunGivens
+from openfurrow.core.year_days import MONTHS
 
 
 def sun_of(

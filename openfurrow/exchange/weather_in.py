@@ -10,8 +10,8 @@ from pvlib import iotools
 from pydantic import ValidationError
 
 from openfurrow.core.design import Design
-from openfurrow.core.energy.sky import DAYS_OF_MONTH
 from openfurrow.core.sun.weather import HOURS, MOST_STEPS, Hours, WeatherGivens, packed
+from openfurrow.core.year_days import DAYS_OF_MONTH
 from openfurrow.exchange.bounds import check_lines, refuse
 from openfurrow.exchange.read_ground import new_id
 

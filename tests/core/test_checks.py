@@ -44,6 +44,9 @@ def hill(east: float, north: float) -> float:
 
 
 NOTE = {"who": "the desk", "words": "as they said"}
+SEASONS = {
+    "rows": {"positions": ({"tilt_deg": 15.0, "day": "3 May"}, {"tilt_deg": 55.0, "day": "1 Oct"})}
+}
 BREAKS = [
     ("site", "surface", "stop", {"site": {"ground": "survey"}}),
     (
@@ -78,6 +81,18 @@ BREAKS = [
     ("rows", "visibility", "look", {"site": {"notes": ({"topic": "visibility", **NOTE},)}}),
     ("footings", "stamp", "stop", {"site": {"notes": ({"topic": "stamp", **NOTE},)}}),
     ("trench", "inspection", "stop", {"site": {"notes": ({"topic": "inspection", **NOTE},)}}),
+    (
+        "rows",
+        "positions",
+        "stop",
+        {
+            "rows": {
+                "positions": ({"tilt_deg": 20.0, "day": "3 May"}, {"tilt_deg": 50.0, "day": "3 May"})
+            }
+        },
+    ),
+    ("structure", "strut_travel", "stop", SEASONS),
+    ("wiring", "turning_slack", "stop", SEASONS | {"wiring": {"slack_m": 0.1}}),
     (
         "rows",
         "height_limit",
@@ -358,7 +373,8 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     steps = changed(level_row, "rows", tables_along=2)
     across = changed(plain, "rows", orientation="landscape")
     places = [DESIGNS[name]() for name in ("larkspur", "grifo", "quillay")]
-    designs = (plain, level_row, steps, across, *places)
+    seasons = broken(plain, SEASONS)
+    designs = (plain, level_row, steps, across, seasons, *places)
     rules = {(c.stage, c.key) for design in designs for c in plan(design).checks}
     # Topics that no demo raises have rules too, and posts that no demo shifts.
     rules |= {("structure", "shifted"), ("structure", "span"), ("schedule", "locks")}

@@ -62,7 +62,7 @@ def ibc_depth_m(push: float, moment: float, width: float) -> float:
 
 def free_body(found: Plan, reveal: float, share: float) -> list[tuple[float, float, float]]:
     """Down, across and moment at the ground for every combination and wind case of one post."""
-    section, loads = found.rows.section, found.structure.loads
+    section, loads = found.rows.section, found.structure.loads_at[0]
     tilt, chord = math.radians(section.tilt_deg), section.chord_m
     # Forces on the halves act at quarter points, over the bolt by the stack, square to the glass.
     normal = np.array([-math.sin(tilt), math.cos(tilt)])
@@ -127,7 +127,7 @@ def test_each_post_is_as_deep_as_it_alone_would_have_to_be(
         assert kind.loads.down_n.min() <= min(down for down, _, _ in actions) + 1e-3
         turns = np.abs(kind.loads.moment_n_m).max()
         assert turns >= max(abs(moment) for _, _, moment in actions) - 1e-3
-        weight = found.structure.loads.dead_kg_per_m2 * G * found.rows.section.chord_m * share
+        weight = found.structure.loads_at[0].dead_kg_per_m2 * G * found.rows.section.chord_m * share
         assert float(kind.loads.dead_n[0]) <= weight + 1e-3
         own.append(max(ibc_depth_m(abs(push), abs(moment), width) for _, push, moment in actions))
         assert posts.depths_m[index] >= own[-1] - 1e-6

@@ -148,7 +148,7 @@ def free_body_pull_n(found: Plan, strut_foot_m: float) -> float:
     the core's: every force by its own place.
     """
     section, posts, beam = found.rows.section, found.structure.posts, found.structure.members.beam
-    loads = found.structure.loads
+    loads = found.structure.loads_at[0]
     tilt, width = math.radians(section.tilt_deg), float(posts.line.tributary_m.max())
     reach = beam.bolt_m - beam.strut_m
     area = section.chord_m * width

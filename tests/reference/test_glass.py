@@ -25,7 +25,7 @@ EN_UP = {"b": (1.8, 2.2, 2.9, 2.9, 3.2, 3.8), "c": (2.2, 2.5, 3.0, 3.0, 3.2, 3.6
 
 def loads(found: Plan, area_m2: float) -> tuple[float, float]:
     """Pressed and lifted, Pa square to the glass, at the corner of a table."""
-    section, loads = found.rows.section, found.structure.loads
+    section, loads = found.rows.section, found.structure.loads_at[0]
     tilt, q = section.tilt_deg, loads.wind.velocity_pa
     cosine = math.cos(math.radians(tilt))
     dead = loads.dead_kg_per_m2 * 9.80665 * cosine

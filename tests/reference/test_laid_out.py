@@ -236,7 +236,7 @@ def test_purlins_are_pressed_and_lifted_by_the_worst_half_of_the_glass(
             {"rows": {"tilt_deg": tilt}, "site": {"wind_speed_m_s": wind, "ground_snow_pa": snow}},
         )
     )
-    loads, line, rows = found.structure.loads, found.structure.posts.line, found.rows
+    loads, line, rows = found.structure.loads_at[0], found.structure.posts.line, found.rows
     cosine = math.cos(math.radians(tilt))
     share = rows.section.chord_m / (2 * rows.modules_high)
     on_metre = [

@@ -58,7 +58,7 @@ def test_the_beam_is_bent_as_statics_say(
             },
         )
     )
-    rows, loads, line = found.rows, found.structure.loads, found.structure.posts.line
+    rows, loads, line = found.rows, found.structure.loads_at[0], found.structure.posts.line
     chord, stack = rows.section.chord_m, rows.section.stack_m
     zone = constant("common", "clamp_zone").value
     step = rows.module_up_m + rows.gap_up_m

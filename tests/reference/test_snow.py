@@ -45,7 +45,7 @@ def test_snow_by_the_us_school(tilt: float, lower: float, ground: float) -> None
     depth = p_g / min(0.13 * p_g + 14, 30) * 0.3048
     if abs(depth / lower - 1) < 0.02:
         return
-    found = plan(snowed("us", tilt, lower, ground)).structure.loads
+    found = plan(snowed("us", tilt, lower, ground)).structure.loads_at[0]
     assert found.snow_pa / PSF == pytest.approx(on_table_psf(tilt, lower, ground), rel=2e-4, abs=1e-6)
     assert found.snow.ground_depth_m == pytest.approx(depth, rel=0.02)
 
@@ -56,7 +56,7 @@ def test_snow_by_the_metric_school(tilt: float, lower: float, ground: float) -> 
     """0.8 to 30 degrees, nothing from 60; where the edge stands in the snow, 0.8 at any slope."""
     shape = 0.8 if tilt <= 30 else max(0.0, 0.8 * (60 - tilt) / 30)
     shape = shape if ground / 2000 < lower else 0.8
-    found = plan(snowed("metric", tilt, lower, ground)).structure.loads
+    found = plan(snowed("metric", tilt, lower, ground)).structure.loads_at[0]
     assert found.snow_pa == pytest.approx(shape * ground, abs=1e-6)
 
 
@@ -64,7 +64,7 @@ def test_snow_by_the_metric_school(tilt: float, lower: float, ground: float) -> 
 def test_above_a_thousand_metres_more_snow_goes_with_the_wind(elevation: float, psi: float) -> None:
     """EN 1990, Table A1.1. The post that is pressed most under leading wind shows which was taken."""
     structure = plan(snowed("metric", 20.0, 1.5, 1600.0, elevation)).structure
-    found = structure.loads
+    found = structure.loads_at[0]
     area = float(structure.posts.line.tributary_m.max()) * found_chord()
     down = structure.reactions.down_n
     heaviest = down[int(down.max(axis=1).argmax())].tolist()
@@ -95,7 +95,7 @@ def snow_room(found: Plan) -> str:
 def test_the_heap_in_front_holds_all_that_slid(tilt: float, lower: float, ground: float) -> None:
     """What lies in a heap is what the table held: volumes counted here."""
     found = plan(snowed("metric", tilt, lower, ground))
-    loads = found.structure.loads
+    loads = found.structure.loads_at[0]
     depth = ground / 2000
     heap = loads.snow.heap_m - depth
     # Cross-section of the heap, a triangle with sides of 30 degrees, of packed snow.

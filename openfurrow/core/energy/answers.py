@@ -5,10 +5,11 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from openfurrow.core.energy.array import ArrayYear
-from openfurrow.core.energy.sky import DAYS_OF_MONTH, Sky
+from openfurrow.core.energy.sky import Sky
 from openfurrow.core.energy.year import LOST
-from openfurrow.core.sun.givens import MONTHS, SunGivens
+from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.working import COMMON_PRACTICE, Answer, Input, Source, Working
+from openfurrow.core.year_days import DAYS_OF_MONTH, MONTHS
 
 if TYPE_CHECKING:
     from openfurrow.core.energy.plan import EnergyPlan

@@ -1,7 +1,7 @@
 """One array's year: its tables by kind, and what its modules bring before wires and converters."""
 
-from collections.abc import Iterable
-from dataclasses import dataclass
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -28,22 +28,21 @@ Integers = NDArray[np.int64]
 class ArrayYear:
     """What an array's modules bring in a year.
 
-    ``kind_of`` is each table's kind in ``field`` and ``light``, ``watts`` the rated power of all its
-    modules.
+    ``light`` is that of all tilts that the tables are set to, each through its days, its kinds the
+    tables one by one; ``field`` is as they are put up, ``watts`` the rated power of all modules.
     """
 
     field: Field
     panel: Panel
     upkeep: Upkeep
     light: LightYear
-    kind_of: Integers
     watts: float
     modules: int
 
     @property
     def by_table_h(self) -> Floats:
         """Full hours of each table."""
-        return np.asarray(self.light.by_kind_h[self.kind_of])
+        return self.light.by_kind_h
 
 
 def panel_of(rows: RowsPlan, modules: ModulesGivens, electronics: Electronics) -> Panel:
@@ -92,17 +91,46 @@ def field_of(
     return found, of
 
 
-def year_of_array(
-    sky: Sky, field: tuple[Field, Integers], panel: Panel, watts: float, upkeep: Upkeep
-) -> ArrayYear:
+@dataclass(frozen=True)
+class SetTo:
+    """An array at each of its tilts: its tables by kind and the kind of each, and which tilt when.
+
+    ``put_up`` is which of them it is drawn at, ``by_day`` (365) which stands on each day.
+    """
+
+    at: tuple[tuple[Field, Integers], ...]
+    put_up: int
+    by_day: Integers
+
+
+def year_of_array(sky: Sky, field: SetTo, panel: Panel, watts: float, upkeep: Upkeep) -> ArrayYear:
     """Follow the light through the year; ``watts`` is the rated power of all modules."""
-    tables, of = field
+    on_step = field.by_day[sky.day]
+    found = []
+    for number in np.unique(field.by_day).tolist():
+        one, of = field.at[number]
+        year = light_year(sky, one, panel, upkeep, (on_step == number).astype(float))
+        found.append(replace(year, by_kind_h=year.by_kind_h[of]))
+    put_up, _ = field.at[field.put_up]
     return ArrayYear(
-        field=tables,
+        field=put_up,
         panel=panel,
         upkeep=upkeep,
-        light=light_year(sky, tables, panel, upkeep),
-        kind_of=of,
+        light=joined_years(found),
         watts=watts,
-        modules=round(float(tables.modules.sum())),
+        modules=round(float(put_up.modules.sum())),
+    )
+
+
+def joined_years(parts: Sequence[LightYear]) -> LightYear:
+    """Years of the same tables, each counted through days of its own, as one."""
+    open_h = np.array([one.open_h for one in parts])
+    left = np.array([one.left for one in parts])
+    whole = max(float(open_h.sum()), 1e-12)
+    return LightYear(
+        power=np.asarray(sum(one.power for one in parts)),
+        by_kind_h=np.asarray(sum(one.by_kind_h for one in parts)),
+        open_month_h=np.asarray(sum(one.open_month_h for one in parts)),
+        open_h=float(open_h.sum()),
+        left=tuple((open_h @ left / whole).tolist()),
     )

@@ -11,8 +11,6 @@ from scipy import stats
 
 from openfurrow.core.codes import constant
 from openfurrow.core.energy.sky import (
-    DAYS,
-    DAYS_OF_MONTH,
     HOUR_S,
     LOWEST_SUN_DEG,
     YEAR,
@@ -24,6 +22,7 @@ from openfurrow.core.energy.sky import (
     steps_of,
     sun_way,
 )
+from openfurrow.core.year_days import DAYS, DAYS_OF_MONTH
 
 Floats = NDArray[np.float64]
 

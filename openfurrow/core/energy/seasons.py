@@ -10,8 +10,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from openfurrow.core.energy.sky import DAYS
 from openfurrow.core.energy.tilts import Curve
+from openfurrow.core.year_days import DAYS
 
 Floats = NDArray[np.float64]
 Integers = NDArray[np.int64]
@@ -102,7 +102,7 @@ def _round(stretches: Sequence[Floats], days: Integers) -> tuple[float, tuple[in
     return best, tuple(int(days[one]) for one in found)
 
 
-def _plan(curve: Curve, tilts: Sequence[float], days: Sequence[int]) -> SeasonPlan:
+def plan_of(curve: Curve, tilts: Sequence[float], days: Sequence[int]) -> SeasonPlan:
     """Settings as they are, by the days as they were, not as they were smoothed."""
     fine = curve.by_degree()
     settings = sorted(
@@ -126,16 +126,16 @@ def season_plan(curve: Curve, count: int) -> SeasonPlan:
             ways.append((value, float(tilt), days))
         _, tilt, days = max(ways)
         found = [_tilt_between(ring, days, 0), tilt, _tilt_between(ring, days, 2), tilt]
-        return _plan(curve, found, days)
+        return plan_of(curve, found, days)
     _, days = _round((ring.best,) * count, ring.days)
-    return _plan(curve, [_tilt_between(ring, days, one) for one in range(count)], days)
+    return plan_of(curve, [_tilt_between(ring, days, one) for one in range(count)], days)
 
 
 def trade_plan(curve: Curve) -> SeasonPlan:
     """The trade's own angles, on the days that suit them best."""
     ring = _Ring(curve)
     _, days = _round([ring.at(tilt) for tilt in TRADE_DEG], ring.days)
-    return _plan(curve, TRADE_DEG, days)
+    return plan_of(curve, TRADE_DEG, days)
 
 
 def _tilt_between(ring: _Ring, days: Sequence[int], number: int) -> float:

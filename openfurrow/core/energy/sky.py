@@ -10,13 +10,13 @@ from pvlib import spa
 
 from openfurrow.core.codes import table
 from openfurrow.core.rows.shade import toward_sun
+from openfurrow.core.year_days import DAYS, DAYS_OF_MONTH
 
 Floats = NDArray[np.float64]
 Integers = NDArray[np.int64]
 
 # A year without a leap day; the sun stands within a third of a degree of where it does in any other.
-YEAR, DAYS = 2025, 365
-DAYS_OF_MONTH = np.array([31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31])
+YEAR = 2025
 YEAR_STARTS_S = 1735689600.0
 HOUR_S = 3600.0
 # Seconds that the earth's turning lags behind the clock in that year.

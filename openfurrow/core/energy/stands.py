@@ -18,7 +18,7 @@ from openfurrow.core.sun.plan import SunPlan
 def stand_of(rows: RowsPlan, year: ArrayYear) -> Stand:
     """The pattern of an array; tables that differ from it are not compared."""
     return Stand(
-        section=rows.section,
+        section=said_section(rows),
         rows=rows.rows,
         pitch_m=rows.pitch_m,
         row_length_m=rows.row_length_m,
@@ -47,19 +47,19 @@ class Reach:
     needed_pitch_m: float
 
 
+def said_section(rows: RowsPlan) -> TableSection:
+    """The table at the tilt at which it is put up, with its lower edge as it is said."""
+    return replace(rows.steepest.section, tilt_deg=rows.section.tilt_deg)
+
+
 def about_the_bolt(section: TableSection, steepest_deg: float, tilt_deg: float) -> TableSection:
     """A table set to a tilt whose bolt stays where the steepest one has its lower edge as given."""
-    steep = replace(section, tilt_deg=steepest_deg)
-    now = replace(section, tilt_deg=tilt_deg)
-    bolt_m = steep.lower_edge_m + steep.bolt_z_m
-    # The ground below the lower edge lies otherwise than below the bolt.
-    fall_m = section.rise_back * (steep.post_x_m - now.post_x_m)
-    return replace(now, lower_edge_m=bolt_m - now.bolt_z_m - fall_m)
+    return replace(section, tilt_deg=steepest_deg).turned(tilt_deg)
 
 
 def reach_of(rows: RowsPlan, plan: SeasonPlan, sun: SunPlan, midwinter: int) -> Reach:
     """The least and the most of all settings."""
-    section, facing = rows.section, rows.facing_deg
+    section, facing = said_section(rows), rows.facing_deg
     tilts = {one.tilt_deg for one in plan.settings}
     set_to = [about_the_bolt(section, max(tilts), tilt) for tilt in tilts]
     winter = about_the_bolt(section, max(tilts), plan.on(midwinter).tilt_deg)

@@ -14,9 +14,10 @@ from openfurrow.core.energy.horizon import (
     horizons_deg,
 )
 from openfurrow.core.energy.plane import on_plane
-from openfurrow.core.energy.sky import DAYS_OF_MONTH, Sky
+from openfurrow.core.energy.sky import Sky
 from openfurrow.core.rows.shade import Standing
 from openfurrow.core.site.ground import Ground
+from openfurrow.core.year_days import DAYS_OF_MONTH
 
 Floats = NDArray[np.float64]
 

@@ -9,9 +9,10 @@ from scipy.interpolate import CubicSpline
 from openfurrow.core.energy.ahead import Ahead, of_pattern
 from openfurrow.core.energy.ground_light import RowsOver
 from openfurrow.core.energy.plane import normal_of
-from openfurrow.core.energy.sky import DAYS, Sky
+from openfurrow.core.energy.sky import Sky
 from openfurrow.core.energy.year import Around, Field, Panel, Upkeep, light_year
 from openfurrow.core.rows.geometry import TableSection
+from openfurrow.core.year_days import DAYS
 
 Floats = NDArray[np.float64]
 

@@ -19,8 +19,9 @@ from openfurrow.core.energy.ground_light import (
 )
 from openfurrow.core.energy.heat import RATED_W_M2, by_heat, cell_c
 from openfurrow.core.energy.plane import OnPlane, on_plane
-from openfurrow.core.energy.sky import DAYS, Sky
+from openfurrow.core.energy.sky import Sky
 from openfurrow.core.rows.geometry import TableSection
+from openfurrow.core.year_days import DAYS
 
 Floats = NDArray[np.float64]
 Integers = NDArray[np.int64]
@@ -110,10 +111,14 @@ class LightYear:
     left: tuple[float, ...]
 
 
-def light_year(sky: Sky, field: Field, panel: Panel, upkeep: Upkeep) -> LightYear:
-    """Follow the light of each kind of table through the year."""
+def light_year(
+    sky: Sky, field: Field, panel: Panel, upkeep: Upkeep, while_: Floats | None = None
+) -> LightYear:
+    """Follow the light of each kind of table through the year, or while ``while_`` is 1 (steps)."""
     light = on_plane(sky, field.normals, upkeep.albedo)
     stages = _stages(sky, field, panel, upkeep, light)
+    if while_ is not None:
+        stages = tuple(stage * while_ for stage in stages)
     share = field.modules / field.modules.sum()
     sums = np.broadcast_arrays(*(stage.sum(axis=1) for stage in stages))
     by_kind = np.array(sums) * sky.step_h / RATED_W_M2

@@ -46,6 +46,40 @@ def _first(handed_over: date, days: int, month: int, southern: bool) -> date:
     return date(year, wanted, 1)
 
 
+# Settings are written down for so many years.
+YEARS_OF_SETTINGS = 2
+# Days of the year are counted in one without a leap day.
+PLAIN_YEAR = 2025
+
+
+@dataclass(frozen=True)
+class Setting:
+    """Tables that are set to a tilt on a day of the year, counted from nought; ``whose`` they are."""
+
+    day: int
+    tilt: str
+    whose: str
+
+
+def setting_dates(handed_over: date, settings: tuple[Setting, ...]) -> tuple[CareDate, ...]:
+    """When tables are set to another tilt, year after year."""
+    found = []
+    for one in settings:
+        plain = date(PLAIN_YEAR, 1, 1) + timedelta(days=one.day)
+        first = handed_over.year + (plain.replace(year=handed_over.year) <= handed_over)
+        found += [
+            CareDate(
+                key=f"set-{one.whose}-{one.day}",
+                day=plain.replace(year=first + year),
+                what=f"Set {one.whose} to {one.tilt}",
+                why="In calm, two to a table: on its bolts alone the glass swings. Pin the strut, then "
+                "look at the wires.",
+            )
+            for year in range(YEARS_OF_SETTINGS)
+        ]
+    return tuple(found)
+
+
 def care_dates(handed_over: date, *, southern: bool, frost: bool) -> tuple[CareDate, ...]:
     """Every day of care, the soonest first. ``frost``: the ground freezes, so what it grips is read."""
     care = table("common", "care")

@@ -9,7 +9,8 @@ from openfurrow.core.design import Design
 from openfurrow.core.fieldbook.book import FieldBook
 from openfurrow.core.fieldbook.inspections import WHOLE
 from openfurrow.core.fieldbook.places import named
-from openfurrow.core.handover.care import CareDate, care_dates, care_source
+from openfurrow.core.fields import array_labels
+from openfurrow.core.handover.care import CareDate, Setting, care_dates, care_source, setting_dates
 from openfurrow.core.looked import not_looked
 from openfurrow.core.planned import Plan
 from openfurrow.core.schedule.plan import SOLVED
@@ -47,15 +48,28 @@ def plan_handover(design: Design, plan: Plan, book: FieldBook) -> HandOver:
             southern=(design.site.latitude_deg or 0.0) < 0,
             frost=(plan.site.known_frost_m or 0.0) > 0,
         )
+        + setting_dates(day, _settings(design, plan))
         if day
         else ()
     )
+    care = tuple(sorted(care, key=lambda one: (one.day, one.key)))
     return HandOver(
         day=day,
         passed=passed,
         care=care,
         answers=_answers(day, passed, care),
         checks=_checks(design, book),
+    )
+
+
+def _settings(design: Design, plan: Plan) -> tuple[Setting, ...]:
+    """What every array is set to through the year."""
+    called = array_labels(design.arrays)
+    return tuple(
+        Setting(day, f"{position.tilt_deg:g}°", called[one.id] if len(called) > 1 else "the tables")
+        for one in plan.arrays
+        for position in one.rows.positions
+        for day in position.days
     )
 
 

@@ -37,9 +37,12 @@ class ModulesPlan:
 
 
 def plan_modules(
-    site: SitePlan, rows: RowsPlan, loads: TableLoads, givens: ModulesGivens
+    site: SitePlan, rows: RowsPlan, loads_at: tuple[TableLoads, ...], givens: ModulesGivens
 ) -> ModulesPlan:
-    """Four clamps a module, mid clamps shared; straps where clamps do not bond."""
+    """Four clamps a module, mid clamps shared; straps where clamps do not bond.
+
+    ``loads_at`` are those of each tilt that the tables are set to: the worst of any counts.
+    """
     lines = rows.modules_high * rows.tables.count
     ends, mids = 4 * lines, 2 * (rows.module_count - lines)
     # Bonded clamps tie a row of modules to its purlins; each purlin then needs one strap to a post.
@@ -48,35 +51,50 @@ def plan_modules(
     longest = int(rows.tables.columns.max())
     edges = np.asarray(givens.purlin_end_m + np.arange(longest) * rows.column_step_m, dtype=float)
     area = givens.length_m * givens.width_m
-    glass = on_piece(site.rule_pack, rows, loads, area)
+    set_to = [(rows.at(one), loads) for one, loads in zip(rows.positions, loads_at, strict=True)]
+    glass = [on_piece(site.rule_pack, one, loads, area) for one, loads in set_to]
+    pressed = max(glass, key=lambda one: one.press_pa)
+    lifted = max(glass, key=lambda one: one.lift_pa)
     # A mid clamp holds a quarter of each of two neighbours: a smaller piece, which may take more.
-    clamp = on_piece(site.rule_pack, rows, loads, area / 2)
+    clamp = max(
+        (on_piece(site.rule_pack, one, loads, area / 2) for one, loads in set_to),
+        key=lambda one: one.lift_pa,
+    )
     plan = ModulesPlan(
         rows.module_count,
         ends,
         mids,
         straps,
         edges,
-        glass.press_pa,
-        glass.lift_pa,
+        pressed.press_pa,
+        lifted.lift_pa,
         clamp.lift_pa * area / 2,
         (),
         (),
     )
     return replace(
         plan,
-        answers=_answers(plan, rows, givens, glass, clamp),
-        checks=_checks(plan, givens, glass.source, across=rows.across),
+        answers=_answers(plan, rows, givens, (pressed, lifted), clamp),
+        checks=_checks(plan, givens, pressed.source, across=rows.across),
     )
 
 
 def _answers(
-    plan: ModulesPlan, rows: RowsPlan, givens: ModulesGivens, glass: OnPiece, clamp: OnPiece
+    plan: ModulesPlan,
+    rows: RowsPlan,
+    givens: ModulesGivens,
+    glass: tuple[OnPiece, OnPiece],
+    clamp: OnPiece,
 ) -> tuple[Answer, ...]:
-    zone = (
-        f"At a corner of a table, zone {glass.zone} for a piece as large as a module: more than "
-        "the frame as a whole feels. Held against the data sheet's design load."
-    )
+    """``glass`` where it is pressed most and where it is lifted most."""
+    pressed, lifted = glass
+
+    def zone(one: OnPiece) -> str:
+        return (
+            f"At a corner of a table, zone {one.zone} for a piece as large as a module: more than "
+            "the frame as a whole feels. Held against the data sheet's design load."
+        )
+
     edges = plan.edges_m
     high = Input("m", "modules up the slope", float(rows.modules_high), "count")
     every = Input("N", "modules", float(plan.modules), "count")
@@ -204,11 +222,11 @@ def _answers(
             Working(
                 "p",
                 "",
-                (Input("C_d", "coefficient, down", glass.down, "factor"),),
+                (Input("C_d", "coefficient, down", pressed.down, "factor"),),
                 plan.press_pa,
                 "pressure",
-                glass.source,
-                zone,
+                pressed.source,
+                zone(pressed),
             ),
         ),
         Answer(
@@ -218,11 +236,11 @@ def _answers(
             Working(
                 "p_l",
                 "",
-                (Input("C_u", "coefficient, up", glass.up, "factor"),),
+                (Input("C_u", "coefficient, up", lifted.up, "factor"),),
                 plan.lift_pa,
                 "pressure",
-                glass.source,
-                zone,
+                lifted.source,
+                zone(lifted),
             ),
         ),
         Answer(

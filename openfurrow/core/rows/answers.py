@@ -1,17 +1,22 @@
 """The answers of the rows stage with their workings."""
 
 import math
+from dataclasses import replace
 
 from openfurrow.core.codes import constant
-from openfurrow.core.quantities import UnitSystem, round_up, tape_step_m
+from openfurrow.core.quantities import UnitSystem, round_up, spoken, tape_step_m
 from openfurrow.core.rows.array import SHADOW_FIGURE, RowsPlan
+from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.rows.givens import RowsGivens
+from openfurrow.core.rows.positions import Position
 from openfurrow.core.working import GEOMETRY, GIVEN, Answer, Input, Working
 
 
-def _pitch_working(plan: RowsPlan, givens: RowsGivens, units: UnitSystem) -> Working:
-    section = plan.section
-    walked_m = section.level_depth_m + constant("common", "walk_between_m").value
+def _pitch_working(
+    plan: RowsPlan, section: TableSection, givens: RowsGivens, units: UnitSystem
+) -> Working:
+    """``section`` is the table at the tilt that asks for most."""
+    walked_m = plan.positions[0].section.level_depth_m + constant("common", "walk_between_m").value
     inputs = (
         Input("c", "chord of the table", section.chord_m, "tape"),
         Input("b", "tilt", section.tilt_deg, "angle"),
@@ -58,8 +63,10 @@ def _pitch_working(plan: RowsPlan, givens: RowsGivens, units: UnitSystem) -> Wor
     )
 
 
-def rows_answers(plan: RowsPlan, givens: RowsGivens, units: UnitSystem) -> tuple[Answer, ...]:
-    """Pitch, heights, sizes and counts, each with its working."""
+def rows_answers(
+    plan: RowsPlan, governing: TableSection, givens: RowsGivens, units: UnitSystem
+) -> tuple[Answer, ...]:
+    """Pitch, heights, sizes and counts, each with its working; ``governing`` asks for the pitch."""
     section = plan.section
     tilt = Input("b", "tilt", section.tilt_deg, "angle")
     chord = Input("c", "chord of the table", section.chord_m, "tape")
@@ -67,7 +74,9 @@ def rows_answers(plan: RowsPlan, givens: RowsGivens, units: UnitSystem) -> tuple
     back = Input("g", "rise of the ground to the back", section.rise_back, "ratio")
     number = Input("n", "modules up the slope", float(givens.modules_high), "count")
     return (
-        Answer("rows", "pitch", "Row pitch, level", _pitch_working(plan, givens, units), True),
+        Answer(
+            "rows", "pitch", "Row pitch, level", _pitch_working(plan, governing, givens, units), True
+        ),
         Answer(
             "rows",
             "upper_edge",
@@ -135,7 +144,7 @@ def rows_answers(plan: RowsPlan, givens: RowsGivens, units: UnitSystem) -> tuple
                     Input("r", "rows", float(plan.rows), "count"),
                     Input("P", "pitch", plan.pitch_m, "run"),
                     chord,
-                    tilt,
+                    replace(tilt, value=plan.positions[0].tilt_deg),
                 ),
                 plan.footprint_depth_m,
                 "run",
@@ -159,6 +168,36 @@ def rows_answers(plan: RowsPlan, givens: RowsGivens, units: UnitSystem) -> tuple
                 "count",
                 GEOMETRY,
                 "" if plan.alike else f"Those of the pattern, and {plan.stands.words}.",
+            ),
+        ),
+        *_positions_answer(plan),
+    )
+
+
+def _positions_answer(plan: RowsPlan) -> tuple[Answer, ...]:
+    """How high the edges stand at each tilt."""
+    if not plan.moves:
+        return ()
+
+    def edges(one: Position) -> str:
+        low, high = float(one.lie.clear_m[:, 0].min()), float(one.lie.upper_m.max())
+        return f"lower edge {spoken(low, 'tape')}, upper {spoken(high, 'tape')}"
+
+    return (
+        Answer(
+            "rows",
+            "positions",
+            "Set through the year to",
+            Working(
+                "",
+                "",
+                tuple(Input("", one.words, edges(one), "text") for one in plan.positions),
+                ", ".join(f"{one.tilt_deg:g}°" for one in plan.positions),
+                "text",
+                GEOMETRY,
+                "Turned about the post's bolt, which stays where the steepest has its lower edge as "
+                "said. Pitch, room, height and loads are those of the worst. Turn tables in calm, two "
+                "to a table: on its bolts alone the glass swings.",
             ),
         ),
     )

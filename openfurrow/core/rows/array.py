@@ -1,6 +1,6 @@
 """What the rows stage finds: the array as it stands on the ground."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -9,6 +9,7 @@ from openfurrow.core.checks import Check
 from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.rows.lie import Lie
 from openfurrow.core.rows.placed import Placed
+from openfurrow.core.rows.positions import Position
 from openfurrow.core.rows.tables import Setting, Tables
 from openfurrow.core.site.ground import GroundPlane
 from openfurrow.core.working import Answer, Source
@@ -37,13 +38,15 @@ class RowsPlan:
     ``rise_along`` the row's own rise that way (nought for a level row), both over the ``local``
     plane that fits the ground under the array. ``even`` is each table of the pattern on the ground
     itself, ``stands`` the tables as they are built: with those that differ. Lengths and counts of a
-    table are those of the pattern.
+    table are those of the pattern. ``positions`` are the tilts that they are set to, the flattest
+    first: ``section``, ``even`` and ``stands`` are as they are put up.
     """
 
     setting: Setting
     local: GroundPlane
     even: Lie
     stands: Placed
+    positions: tuple[Position, ...]
     section: TableSection
     facing_deg: float
     along_deg: float
@@ -65,6 +68,28 @@ class RowsPlan:
     profile_deg: float
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
+
+    @property
+    def moves(self) -> bool:
+        """Whether the tables are set to more than one tilt."""
+        return len(self.positions) > 1
+
+    @property
+    def steepest(self) -> Position:
+        """That of the greatest tilt."""
+        return self.positions[-1]
+
+    @property
+    def lies(self) -> tuple[Lie, ...]:
+        """The tables at each of their tilts."""
+        return tuple(one.lie for one in self.positions)
+
+    def at(self, position: Position) -> "RowsPlan":
+        """The array set to one of its tilts."""
+        if not self.moves:
+            return self
+        stands = replace(self.stands, lie=position.lie)
+        return replace(self, section=position.section, even=position.even, stands=stands)
 
     @property
     def lie(self) -> Lie:
@@ -118,5 +143,5 @@ class RowsPlan:
 
     @property
     def footprint_depth_m(self) -> float:
-        """Level depth of the array from the first lower edge to the last upper edge."""
-        return (self.rows - 1) * self.pitch_m + self.section.level_depth_m
+        """Level depth of the array from the first lower edge to the last upper edge, set flattest."""
+        return (self.rows - 1) * self.pitch_m + self.positions[0].section.level_depth_m

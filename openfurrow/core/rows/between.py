@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
+from itertools import product
 
 import numpy as np
 import shapely
@@ -16,6 +17,8 @@ from openfurrow.core.working import Source
 
 Floats = NDArray[np.float64]
 Integers = NDArray[np.int64]
+# An array at each of the tilts that it is set to.
+Lies = tuple[Lie, ...]
 
 RAYS_OVER_GLASS = Source("straight rays from points on the glass over that of other arrays", "geometry")
 # Points on a table from which the sun is looked for: along it and up its slope, its edges among them.
@@ -163,22 +166,24 @@ class Met:
     second_shaded: int
 
 
-def meet(first: Lie, second: Lie, sun: SunPlan) -> Met:
-    """Two arrays against each other through the winter window."""
+def meet(first: Lies, second: Lies, sun: SunPlan) -> Met:
+    """Two arrays against each other through the winter window, at the worst of all their tilts."""
     window = sun.window_altitude_deg, sun.window_azimuth_deg
+    pairs = list(product(first, second))
     return Met(
-        clear_m(first, second),
-        shaded_tables(first, second, *window),
-        shaded_tables(second, first, *window),
+        min(clear_m(one, other) for one, other in pairs),
+        max(shaded_tables(one, other, *window) for one, other in pairs),
+        max(shaded_tables(other, one, *window) for one, other in pairs),
     )
 
 
-def neighbours(lies: tuple[Lie, ...], sun: SunPlan) -> tuple[tuple[int, int], ...]:
+def neighbours(lies: tuple[Lies, ...], sun: SunPlan) -> tuple[tuple[int, int], ...]:
     """Pairs that can shade each other or be the nearest, by the boxes round them: the lower first.
 
     What is left out stands further off than any shadow reaches, and than some other array.
     """
-    boxes = np.array([shapely.total_bounds(lie.tables.outlines) for lie in lies])
+    outlines = [np.concatenate([lie.tables.outlines for lie in one]) for one in lies]
+    boxes = np.array([shapely.total_bounds(one) for one in outlines])
     gap = np.maximum(boxes[:, None, :2] - boxes[None, :, 2:], boxes[None, :, :2] - boxes[:, None, 2:])
     least = np.hypot(*np.moveaxis(np.maximum(gap, 0.0), -1, 0))
     # From anywhere in one box to anywhere in the other it is no further than this.
@@ -192,9 +197,9 @@ def neighbours(lies: tuple[Lie, ...], sun: SunPlan) -> tuple[tuple[int, int], ..
         )
     )
     np.fill_diagonal(most, np.inf)
-    faces = [faces_of(lie) for lie in lies]
-    low = np.array([face.low_m.min() for face in faces])
-    top = np.array([face.top_m.max() for face in faces])
+    faces = [[faces_of(lie) for lie in one] for one in lies]
+    low = np.array([min(face.low_m.min() for face in one) for one in faces])
+    top = np.array([max(face.top_m.max() for face in one) for one in faces])
     over = np.maximum(top[:, None] - low, top - low[:, None])
     reach = np.maximum(over, 0.0) * _per_metre(sun.window_altitude_deg)
     nearest = np.maximum(most.min(axis=0)[:, None], most.min(axis=0))

@@ -6,7 +6,7 @@ shear keeps shadows, so the plane figure serves for it once the sun's height is 
 """
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
@@ -52,6 +52,13 @@ class TableSection:
     def reveal_m(self) -> float:
         """Post above the ground at the post."""
         return self.lower_edge_m + self.bolt_z_m - self.rise_back * self.post_x_m
+
+    def turned(self, tilt_deg: float) -> "TableSection":
+        """The same table set to another tilt about its bolt, which stays where it is."""
+        now = replace(self, tilt_deg=tilt_deg)
+        # The ground below the lower edge lies otherwise than below the bolt.
+        lower_m = self.reveal_m + self.rise_back * now.post_x_m - now.bolt_z_m
+        return replace(now, lower_edge_m=lower_m)
 
     @property
     def upper_edge_m(self) -> float:

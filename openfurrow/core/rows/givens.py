@@ -7,9 +7,12 @@ from pydantic import AfterValidator, Field
 
 from openfurrow.core.givens import Givens, Thing, given, identified
 from openfurrow.core.quantities import INCH_M
+from openfurrow.core.year_days import a_day
 
 # More tables than this that differ from the pattern want a pattern, or an array, of their own.
 MOST_TABLES_APART = 600
+# More often a year nobody goes from table to table.
+MOST_POSITIONS = 12
 A_PLACE = re.compile(r"[1-9][0-9]{0,2}\.[1-9][0-9]{0,2}")
 
 
@@ -105,6 +108,29 @@ class TableGivens(Thing):
         return self.laid != self.told
 
 
+class PositionGivens(Thing):
+    """A tilt that the tables are set to by hand, and the day from which it stands, every year."""
+
+    tilt_deg: float = given(
+        34.0,
+        "Tilt",
+        "angle",
+        "Angle of the glass from level.",
+        "The year by its tilts, on Sun: flatter for summer, steeper for winter.",
+        low=0,
+        high=75,
+        usual=(10, 60),
+    )
+    day: Annotated[str, AfterValidator(a_day)] = given(
+        "1 Jan",
+        "From",
+        "text",
+        "Day and month, the month in letters: 21 Mar.",
+        "When somebody comes by anyway: first mowing, leaf fall.",
+        length=20,
+    )
+
+
 class RowsGivens(Givens):
     """Tables of modules and how they lie on the ground."""
 
@@ -184,11 +210,23 @@ class RowsGivens(Givens):
         usual=(10, 50),
         group="Rows",
     )
+    positions: Annotated[
+        tuple[PositionGivens, ...], Field(max_length=MOST_POSITIONS), AfterValidator(identified)
+    ] = given(
+        (),
+        "Set through the year to",
+        "list",
+        "Tilts that the tables are set to by hand, each from its day on. The loads of all are carried, "
+        "and those of the tilt above, at which they are put up and drawn. Empty: fixed.",
+        "Two to four pay where somebody comes by anyway.",
+        group="Rows",
+    )
     lower_edge_m: float = given(
         0.9,
         "Lower edge",
         "tape",
-        "Lowest clearance from ground to glass along the whole row.",
+        "Lowest clearance from ground to glass along the whole row; where tilts are set through the "
+        "year, at the steepest.",
         "About a metre: grass can be cut beneath and snow has somewhere to slide.",
         low=0.1,
         high=4,

@@ -5,6 +5,7 @@ from dataclasses import dataclass, fields, replace
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
+from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.rows.tables import Tables
 from openfurrow.core.site.ground import Ground
 
@@ -130,7 +131,21 @@ def _lifted(ground: Ground, tables: Tables, rise: Floats) -> Lie:
     section = tables.section
     line = (rise * tables.level_share)[:, None] * _stations_m(tables)
     below = _ground_below(ground, tables, tables.edge_back_m)
-    lift = (below - line).max(axis=1) + section.lower_edge_m
+    return _seen(ground, tables, rise, (below - line).max(axis=1) + section.lower_edge_m)
+
+
+def turned(ground: Ground, lie: Lie, section: TableSection) -> Lie:
+    """The same tables set to the tilt of ``section`` about their bolts, which stay where they are."""
+    before = lie.tables.section
+    lift = lie.edge_level_m + before.bolt_z_m - section.bolt_z_m
+    return _seen(ground, replace(lie.tables, section=section), lie.rise_along, lift)
+
+
+def _seen(ground: Ground, tables: Tables, rise: Floats, lift: Floats) -> Lie:
+    """Tables at levels ``lift`` of their lower edges' middles, and what is below their edges."""
+    section = tables.section
+    line = (rise * tables.level_share)[:, None] * _stations_m(tables)
+    below = _ground_below(ground, tables, tables.edge_back_m)
     clear = lift[:, None] + line - below
     behind = _ground_below(ground, tables, tables.edge_back_m + section.level_depth_m)
     upper = lift[:, None] + line + section.rise_m - behind

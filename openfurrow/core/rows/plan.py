@@ -6,7 +6,7 @@ from dataclasses import replace
 import numpy as np
 from numpy.typing import NDArray
 
-from openfurrow.core.checks import Check, Mend, at_least, at_most, mended_by, within
+from openfurrow.core.checks import Check, Mend, at_least, at_most, mended_by, within, worst_of
 from openfurrow.core.codes import constant
 from openfurrow.core.lacking import said
 from openfurrow.core.quantities import round_up, tape_step_m
@@ -22,8 +22,9 @@ from openfurrow.core.rows.geometry import (
     table_length_m,
 )
 from openfurrow.core.rows.givens import RowsGivens
-from openfurrow.core.rows.lie import Lie, lay, least_under_face_m
+from openfurrow.core.rows.lie import Lie, lay, least_under_face_m, turned
 from openfurrow.core.rows.placed import Glass, placed
+from openfurrow.core.rows.positions import positions_check, set_to, tilts_of
 from openfurrow.core.rows.row_shade import beside_m, needed_pitch_m, opened, out_of_plane
 from openfurrow.core.rows.shade import standing_of
 from openfurrow.core.rows.shade_rules import shade_answers, shade_check
@@ -63,7 +64,9 @@ def plan_rows(
     facing = sun.facing_deg
     along = along_bearing_deg(facing)
     setting = Setting(givens.at_east_m, givens.at_north_m, along, facing)
-    level_depth = chord * math.cos(math.radians(givens.tilt_deg))
+    tilts = tilts_of(givens)
+    # Set flattest the tables reach furthest out; the lower edge is said of the steepest.
+    level_depth = chord * math.cos(math.radians(tilts[0]))
     step = tape_step_m(site.display_units)
     pitch = givens.pitch_m if givens.pitch_m is not None else 2 * level_depth
     # The pitch asks for the fall of the ground under the array, whose depth the pitch makes.
@@ -71,7 +74,7 @@ def plan_rows(
         local = setting.plane_of(site.ground, row_length, -level_depth / 2, (givens.rows - 0.5) * pitch)
         section = TableSection(
             chord_m=chord,
-            tilt_deg=givens.tilt_deg,
+            tilt_deg=tilts[-1],
             lower_edge_m=givens.lower_edge_m,
             stack_m=stack_m,
             rise_back=local.rise_toward(facing + 180.0),
@@ -84,9 +87,10 @@ def plan_rows(
             facing,
             rise_to_the_left(rise, along, facing),
         )
-        needed = least_pitch_m(section, profile)
-        worst = int(np.argmax(needed))
-        least = float(needed[worst])
+        sections = (*(section.turned(tilt) for tilt in tilts[:-1]), section)
+        needed = np.array([least_pitch_m(one, profile) for one in sections])
+        governing, worst = np.unravel_index(int(np.argmax(needed)), needed.shape)
+        least = float(needed[governing, worst])
         # Rows without room to walk between are nobody's choice.
         walked = max(least, level_depth + constant("common", "walk_between_m").value)
         auto = round_up(walked, step) if math.isfinite(least) else 3 * level_depth
@@ -109,18 +113,26 @@ def plan_rows(
             length,
         )
 
+    def governed(pitch_m: float) -> Lie:
+        """Set to the tilt that asks for most."""
+        return turned(site.ground, laid(pitch_m), sections[governing])
+
     even = laid(pitch)
     free = givens.pitch_m is None and math.isfinite(least)
     if free and out_of_plane(even, rough=site.known.surface is not None):
-        pitch, even = opened(laid, pitch, (sun.window_altitude_deg, sun.window_azimuth_deg), step)
+        pitch, _ = opened(governed, pitch, (sun.window_altitude_deg, sun.window_azimuth_deg), step)
+        even = laid(pitch)
     # The pitch is the pattern's: a table that differs moves no other row.
     stands = placed(site.ground, even, givens, Glass(along_m, size.gap_along_m))
+    positions = set_to(site.ground, even, stands, sections, givens)
+    as_put_up = positions[tilts.index(givens.tilt_deg)]
     plan = RowsPlan(
         setting=setting,
         local=local,
-        even=even,
-        stands=stands,
-        section=section,
+        even=as_put_up.even,
+        stands=replace(stands, lie=as_put_up.lie),
+        positions=positions,
+        section=as_put_up.section,
         facing_deg=facing,
         along_deg=along,
         ground_rise_along=ground_rise,
@@ -143,19 +155,26 @@ def plan_rows(
         checks=(),
     )
     standing = standing_of(site.keepouts, site.ground)
+
+    def checks_at(one: RowsPlan) -> tuple[Check, ...]:
+        return (
+            *_checks(one, givens),
+            *_ground_checks(one, site, sun),
+            *apart_checks(one, givens, sun),
+            *stand_checks(site, one.stands),
+            *shade_check(standing, one.lie, sun),
+        )
+
     return replace(
         plan,
         answers=(
-            *rows_answers(plan, givens, site.display_units),
+            *rows_answers(plan, sections[governing], givens, site.display_units),
             *level_answers(site, plan.lie),
             *shade_answers(standing, plan.lie, sun),
         ),
         checks=(
-            *_checks(plan, givens),
-            *_ground_checks(plan, site, sun),
-            *apart_checks(plan, givens, sun),
-            *stand_checks(site, stands),
-            *shade_check(standing, plan.lie, sun),
+            *worst_of([(f"at {one.tilt_deg:g}°", checks_at(plan.at(one))) for one in positions]),
+            *positions_check(givens),
             *site.note_checks.get("rows", ()),
         ),
     )

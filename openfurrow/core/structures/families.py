@@ -1,6 +1,6 @@
 """The families of structure: each a small set of plain functions, known by the name in the givens."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -13,7 +13,7 @@ from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.structures.one_post_line import answers, family, rules, stand
-from openfurrow.core.structures.one_post_line.members import Members
+from openfurrow.core.structures.one_post_line.members import Members, worst_members
 from openfurrow.core.structures.one_post_line.stand import Stand
 from openfurrow.core.structures.supports import Reactions
 from openfurrow.core.working import Answer
@@ -25,15 +25,18 @@ class Family:
 
     ``stack_m`` the depth that its steel adds under the glass, ``stand`` where its supports stand,
     ``weigh_kg_per_m2`` what they carry under each size of table, ``carry`` its members and reactions,
-    then what it says.
+    ``worst`` the members of several positions as those of one, then what it says: its answers of all
+    positions at once, its checks of one.
     """
 
     stack_m: Callable[[StructureGivens, float], float]
     stand: Callable[[SitePlan, RowsPlan, StructureGivens, float], Stand]
     weigh_kg_per_m2: Callable[[Stand, RowsPlan, StructureGivens, float], NDArray[np.float64]]
     carry: Callable[[SitePlan, RowsPlan, Stand, TableLoads, StructureGivens], tuple[Members, Reactions]]
+    worst: Callable[[Sequence[Members]], Members]
     answers: Callable[
-        [Stand, TableLoads, Reactions, Members, RowsPlan, StructureGivens], tuple[Answer, ...]
+        [Stand, tuple[TableLoads, ...], Reactions, Members, RowsPlan, StructureGivens],
+        tuple[Answer, ...],
     ]
     checks: Callable[[Stand, TableLoads, Members, TableSection, StructureGivens], tuple[Check, ...]]
 
@@ -44,6 +47,7 @@ FAMILIES = {
         stand=stand.stand,
         weigh_kg_per_m2=family.weigh_kg_per_m2,
         carry=family.carry,
+        worst=worst_members,
         answers=answers.answers,
         checks=rules.checks,
     ),

@@ -132,6 +132,18 @@ class StructureGivens(Givens):
         group="Strut",
         us=42 * INCH_M,
     )
+    strut_travel_m: float = given(
+        0.0,
+        "Strut's length is set over",
+        "tape",
+        "How much shorter than at its longest it can be made, by holes, a slot or a jack; nought for a "
+        "plain pipe, which holds one tilt.",
+        "Maker's sheet, or the first and the last hole.",
+        low=0,
+        high=3,
+        usual=(0, 1),
+        group="Strut",
+    )
     strut_foot_m: float = given(
         0.3,
         "Strut meets post",

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from openfurrow.core.checks import Check
+from openfurrow.core.checks import Check, worst_of
 from openfurrow.core.loads.combinations import combinations
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.loads.snow import snow_on
@@ -25,10 +25,13 @@ Floats = NDArray[np.float64]
 
 @dataclass(frozen=True, kw_only=True)
 class StructurePlan:
-    """The structure of every table: alike but for their length, where their posts stand, the ground."""
+    """The structure of every table: alike but for their length, where their posts stand, the ground.
+
+    ``loads_at`` are those of each tilt that the tables are set to; members and reactions are of all.
+    """
 
     posts: Stand
-    loads: TableLoads
+    loads_at: tuple[TableLoads, ...]
     members: Members
     reactions: Reactions
     answers: tuple[Answer, ...]
@@ -59,17 +62,28 @@ def plan_structure(
     """
     family = FAMILIES[givens.family]
     posts = family.stand(site, rows, givens, purlin_end_m)
-    loads = _loads(
-        weather, rows, posts.supports, family.weigh_kg_per_m2(posts, rows, givens, module_kg)
-    )
-    members, found = family.carry(site, rows, posts, loads, givens)
+    dead = family.weigh_kg_per_m2(posts, rows, givens, module_kg)
+    set_to = tuple(rows.at(one) for one in rows.positions)
+    loads_at = tuple(_loads(weather, one, posts.supports, dead) for one in set_to)
+    carried = [
+        family.carry(site, one, posts, loads, givens)
+        for one, loads in zip(set_to, loads_at, strict=True)
+    ]
+    said = [f"at {one.tilt_deg:g}°" for one in rows.positions]
+    found = Reactions.over([reactions for _, reactions in carried], said)
+    # What is checked of one position is checked with the lengths and strengths of all.
+    members = family.worst([one for one, _ in carried])
+    checks = [
+        (words, family.checks(posts, loads, members, one.section, givens))
+        for words, one, loads in zip(said, set_to, loads_at, strict=True)
+    ]
     return StructurePlan(
         posts=posts,
-        loads=loads,
+        loads_at=loads_at,
         members=members,
         reactions=found,
-        answers=family.answers(posts, loads, found, members, rows, givens),
-        checks=family.checks(posts, loads, members, rows.section, givens),
+        answers=family.answers(posts, loads_at, found, members, rows, givens),
+        checks=worst_of(checks),
     )
 
 

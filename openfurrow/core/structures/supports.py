@@ -1,5 +1,6 @@
 """What every structure hands on: where its supports stand, which are alike, what each asks for."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -109,6 +110,29 @@ class Reactions:
     across_n: Floats
     moment_n_m: Floats
     dead_n: Floats
+
+    @staticmethod
+    def over(cases: Sequence["Reactions"], words: Sequence[str]) -> "Reactions":
+        """Those of several positions, ``words`` for each, as cases of one: the lower heights last."""
+        if len(cases) == 1:
+            return cases[0]
+
+        def joined(name: str) -> Floats:
+            halves = [np.split(getattr(one, name), 2, axis=1) for one in cases]
+            return np.concatenate([half[at] for at in (0, 1) for half in halves], axis=1)
+
+        names = tuple(
+            f"{name}, {said}"
+            for one, said in zip(cases, words, strict=True)
+            for name in one.names[: len(one.names) // 2]
+        )
+        return Reactions(
+            names=names + names,
+            down_n=joined("down_n"),
+            across_n=joined("across_n"),
+            moment_n_m=joined("moment_n_m"),
+            dead_n=cases[0].dead_n,
+        )
 
     def of(self, kind: int) -> "Reactions":
         """Those of one kind alone, its cases as a flat row."""

@@ -7,23 +7,10 @@ from pydantic import AfterValidator, Field
 
 from openfurrow.core.givens import Givens, Thing, given, identified
 from openfurrow.core.sun.weather import WeatherGivens
+from openfurrow.core.year_days import MONTHS
 
 # More readings round a horizon than anybody takes.
 MOST_READINGS = 73
-MONTHS = (
-    "january",
-    "february",
-    "march",
-    "april",
-    "may",
-    "june",
-    "july",
-    "august",
-    "september",
-    "october",
-    "november",
-    "december",
-)
 
 
 class HorizonGivens(Thing):

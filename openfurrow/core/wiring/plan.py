@@ -1,5 +1,6 @@
 """Wiring: strings to the inverters at the building, conductors by heat and by drop, grounding."""
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -69,7 +70,8 @@ def wire_array(
         *_string_answers(circuit, site, rows, modules, fed.volts, fed.inputs),
         *feed_answers(circuit, site, modules, route, loss),
     )
-    return ArrayWiring(circuit, answers, _checks(circuit, site, modules, fed.volts, loss))
+    checks = (*_checks(circuit, site, modules, fed.volts, loss), *_turning_check(rows, loss))
+    return ArrayWiring(circuit, answers, checks)
 
 
 def plan_wiring(
@@ -238,6 +240,31 @@ def _string_answers(
                 "voltage",
                 heat.source,
             ),
+        ),
+    )
+
+
+def _turning_check(rows: RowsPlan, loss: Losses) -> tuple[Check, ...]:
+    """Where tables are set to several tilts: whether wires that leave them reach at each.
+
+    A place on the table, r from the bolt, is carried over the chord 2 r sin(turn / 2) at the most.
+    """
+    if not rows.moves:
+        return ()
+    low, high = rows.positions[0].tilt_deg, rows.steepest.tilt_deg
+    # Bundled to the middle they leave at the glass over the bolt, no further off than half a module.
+    arm_m = math.hypot(rows.section.stack_m, rows.module_up_m / 2)
+    return (
+        at_least(
+            "wiring",
+            "turning_slack",
+            "Wires that leave a table reach at every tilt",
+            loss.slack_m,
+            2 * arm_m * math.sin(math.radians(high - low) / 2),
+            "tape",
+            remedy="More slack, in a loop that drips; and let wires leave near the bolt.",
+            source=GEOMETRY,
+            given="wiring.slack_m",
         ),
     )
 

@@ -4,7 +4,14 @@ import math
 
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
-from openfurrow.sheets.drawings.table import edge_z, ground_line, ground_z, soil_under, table_side
+from openfurrow.sheets.drawings.table import (
+    edge_z,
+    ground_line,
+    ground_z,
+    other_tilts,
+    soil_under,
+    table_side,
+)
 from openfurrow.sheets.marks import Drawing, Mark, dimension, drawing, label, line
 
 
@@ -22,6 +29,11 @@ def rows_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     if plan.rows.rows < 2:
         second = [line("ghost", *m.points, m.points[0]) for m in second if m.layer == "glass"]
     marks += second
+    tilts = other_tilts(plan, 0)
+    marks += [
+        label(f"{one.tilt_deg:g}°", (high[0] + 0.1, high[1] + 0.06), "array-note", "start")
+        for one, (_, high) in tilts
+    ]
     next_edge = (pitch, next_z)
     profile = math.radians(plan.rows.profile_deg)
     if 0 < plan.rows.profile_deg < 90:
@@ -53,6 +65,14 @@ def rows_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
             "Across the rows",
             marks,
             low=(left, lowest),
-            high=(right, max(upper[1], next_edge[1] + section.rise_m) + 1.25),
+            high=(
+                right,
+                max(
+                    upper[1],
+                    next_edge[1] + section.rise_m,
+                    *(high[1] + (next_z - edge) for _, (_, high) in tilts),
+                )
+                + 1.25,
+            ),
         ),
     )

@@ -6,6 +6,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from openfurrow.core.plan import Plan
+from openfurrow.core.rows.positions import Position
 from openfurrow.sheets.marks import Mark, Point, area, line, turned
 
 Floats = NDArray[np.float64]
@@ -85,7 +86,20 @@ def table_side(plan: Plan, row: int) -> tuple[Mark, ...]:
         *(_buried(plan, side) if plan.has("footings") else ()),
         *(_carrying(plan, side) if plan.has("structure") else ()),
         *_glass(plan, side),
+        *(line("ghost", *edges) for _, edges in other_tilts(plan, row)),
     )
+
+
+def other_tilts(plan: Plan, row: int) -> tuple[tuple[Position, tuple[Point, Point]], ...]:
+    """The other tilts that a row is set to, and the glass at each from its lower to its upper edge."""
+    side, now = _side(plan, row), plan.rows.section
+    found = []
+    for one in plan.rows.positions:
+        section = one.section
+        if section.tilt_deg != now.tilt_deg:
+            low = side.post_x - section.post_x_m, side.base[1] + now.bolt_z_m - section.bolt_z_m
+            found.append((one, (low, (low[0] + section.level_depth_m, low[1] + section.rise_m))))
+    return tuple(found)
 
 
 def _buried(plan: Plan, side: _Side) -> tuple[Mark, ...]:

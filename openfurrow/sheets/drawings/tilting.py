@@ -5,10 +5,9 @@ from collections.abc import Sequence
 import numpy as np
 
 from openfurrow.core.energy.seasons import SeasonPlan
-from openfurrow.core.energy.sky import DAYS, DAYS_OF_MONTH
 from openfurrow.core.energy.tilts import Curve
+from openfurrow.core.year_days import DAYS, DAYS_OF_MONTH, SHORT_MONTHS
 from openfurrow.sheets.drawings.chart import HIGH, Axis, Chart, plain, ticks
-from openfurrow.sheets.drawings.year import SHORT_MONTHS
 from openfurrow.sheets.marks import Drawing, Mark, Point, label, line
 
 

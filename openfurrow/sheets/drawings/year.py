@@ -4,16 +4,14 @@ import numpy as np
 
 from openfurrow.core.energy.answers import LOSSES
 from openfurrow.core.energy.plan import EnergyPlan
-from openfurrow.core.energy.sky import DAYS, DAYS_OF_MONTH
 from openfurrow.core.energy.year import LOST
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
-from openfurrow.core.sun.givens import MONTHS
+from openfurrow.core.year_days import DAYS, DAYS_OF_MONTH, MONTHS, SHORT_MONTHS
 from openfurrow.sheets.drawings.chart import Axis, Chart, plain, ticks
 from openfurrow.sheets.marks import Drawing, Mark, box, drawing, label, line
 from openfurrow.sheets.models import Column, TableText
 
-SHORT_MONTHS = tuple(month[:3].capitalize() for month in MONTHS)
 # A bar's half width, of the room of a month.
 HALF = 0.34
 ABOVE = "As far as what else was said: of the array that is open. From the wires on: of all arrays."

@@ -15,7 +15,7 @@ from openfurrow.core.energy.tilts import turn_curve
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.core.rows.shade import evenly, glass_places_m, standing_of
-from openfurrow.core.sun.givens import MONTHS
+from openfurrow.core.year_days import MONTHS
 from openfurrow.sheets.drawings.sun_map import map_drawing
 from openfurrow.sheets.drawings.tilting import curve_drawing
 from openfurrow.sheets.energy.parts import at_meter, number_table, take

@@ -1,23 +1,23 @@
 """Fixed tilts, tilts that follow the seasons, glass that follows the sun."""
 
 import math
-
-import numpy as np
+from hashlib import sha256
 
 from openfurrow.core.codes import constant
 from openfurrow.core.design import Design
 from openfurrow.core.energy.answers import of_what
 from openfurrow.core.energy.movers import mover_years
-from openfurrow.core.energy.seasons import SeasonPlan, Setting, season_plan, trade_plan
-from openfurrow.core.energy.sky import DAYS_OF_MONTH
+from openfurrow.core.energy.seasons import SeasonPlan, Setting, plan_of, season_plan, trade_plan
 from openfurrow.core.energy.stands import Reach, reach_of, stand_of
 from openfurrow.core.energy.tilts import Curve, tilt_curve
+from openfurrow.core.givens import LONGEST_ID
+from openfurrow.core.paths import in_array
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.core.year_days import day_words
 from openfurrow.sheets.drawings.tilting import curve_drawing, seasons_drawing
-from openfurrow.sheets.drawings.year import SHORT_MONTHS
-from openfurrow.sheets.energy.parts import at_meter, number_table, percent, take
-from openfurrow.sheets.models import EnergySheet, TableText
+from openfurrow.sheets.energy.parts import at_meter, number_table, percent
+from openfurrow.sheets.models import EditText, EnergySheet, MendText, TableText
 
 # The days of the solstices, by the half of the globe.
 MIDWINTER_DAY = {True: 354, False: 171}
@@ -37,7 +37,10 @@ def tilt_sheet(design: Design, plan: Plan, units: UnitSystem) -> EnergySheet:
     latitude = design.site.latitude_deg or 0.0
     now = stand.section.tilt_deg
     best, _ = curve.best
-    takes = [take(plan, f"Take {best:.0f}°", "rows.tilt_deg", f"{best:.0f}")]
+    takes = [
+        *([_take_fixed(design, plan, best)] if plan.rows.moves or abs(best - now) >= 0.5 else []),
+        *(_take_settings(design, plan, name, one) for name, one in plans),
+    ]
     return EnergySheet(
         drawings=(
             curve_drawing("tilts", "A year by the tilt, fixed", "tilt from level", curve, now),
@@ -47,10 +50,52 @@ def tilt_sheet(design: Design, plan: Plan, units: UnitSystem) -> EnergySheet:
             _settings_table(design, plan, curve, plans, units),
             _movers_table(plan, curve, units),
         ),
-        takes=tuple(takes if abs(best - now) >= 0.5 else ()),
+        takes=tuple(takes),
         note="At the pitch that the rows have; the curve before wires and inverters, the lists at the "
         f"meter. {of_what(plan.energy.sky)}",
     )
+
+
+def _let_go(design: Design, plan: Plan) -> list[EditText]:
+    """Without the settings that there are."""
+    own = design.array(plan.array.id).rows.positions
+    return [EditText(path=in_array(plan.array.id, f"rows.positions.{one.id}"), text="") for one in own]
+
+
+def _take_fixed(design: Design, plan: Plan, best: float) -> MendText:
+    tilt = EditText(path=in_array(plan.array.id, "rows.tilt_deg"), text=f"{best:.0f}")
+    return MendText(words=f"Take {best:.0f}°, fixed", edits=(*_let_go(design, plan), tilt))
+
+
+def _take_settings(design: Design, plan: Plan, name: str, seasons: SeasonPlan) -> MendText:
+    """The settings as positions, put up at that of midwinter; what is alike has the same ids."""
+    array, midwinter = plan.array.id, _midwinter(design)
+    put_up = seasons.on(midwinter).tilt_deg
+    edits = [
+        *_let_go(design, plan),
+        EditText(path=in_array(array, "rows.tilt_deg"), text=f"{put_up:g}"),
+    ]
+    for number, one in enumerate(seasons.settings):
+        said = f"{number} {one.tilt_deg:g} {one.from_day}"
+        made = sha256(said.encode()).hexdigest()[:LONGEST_ID]
+        at = in_array(array, "rows.positions")
+        edits += [
+            EditText(path=f"{at}.+{made}", text=""),
+            EditText(path=f"{at}.{made}.tilt_deg", text=f"{one.tilt_deg:g}"),
+            EditText(path=f"{at}.{made}.day", text=day_words(one.from_day)),
+        ]
+    return MendText(words=f"Set it so: {name}", edits=tuple(edits))
+
+
+def _midwinter(design: Design) -> int:
+    return MIDWINTER_DAY[(design.site.latitude_deg or 0.0) >= 0]
+
+
+def _as_it_is(plan: Plan, curve: Curve) -> SeasonPlan:
+    """Through the year as it is set now."""
+    said = [(one.tilt_deg, day) for one in plan.rows.positions for day in one.days]
+    tilts, days = zip(*(said or [(plan.rows.section.tilt_deg, 0)]), strict=True)
+    return plan_of(curve, tilts, days)
 
 
 def _settings_table(
@@ -61,9 +106,9 @@ def _settings_table(
     units: UnitSystem,
 ) -> TableText:
     """Each way of setting the tilt: when, what it brings, what work it is, how far it reaches."""
-    now, (best, _) = plan.rows.section.tilt_deg, curve.best
+    now, (best, _) = _as_it_is(plan, curve), curve.best
     minutes = constant("common", "tilt_change_min").value * plan.rows.tables.count
-    midwinter = MIDWINTER_DAY[(design.site.latitude_deg or 0.0) >= 0]
+    midwinter = _midwinter(design)
     watts = plan.energy.arrays[plan.open].watts * at_meter(plan)
 
     limit_m = plan.site.limits.height_m
@@ -76,7 +121,7 @@ def _settings_table(
             name,
             settings,
             format_value(hours * watts, "energy", units),
-            percent(hours / curve.year_at(now) - 1),
+            percent(hours / now.year_h - 1),
             f"{changes * minutes:.0f} min" if changes else "none",
             format_value(found.lower_edge_m, "tape", units),
             _held(found.upper_edge_m, limit_m, units),
@@ -88,7 +133,13 @@ def _settings_table(
         return row(name, f"{tilt:.0f}°", hours, 0, reach(one))
 
     rows = [
-        fixed("as it is", now, curve.year_at(now)),
+        row(
+            "as it is",
+            _settings_text(now) if plan.rows.moves else f"{plan.rows.section.tilt_deg:.0f}°",
+            now.year_h,
+            now.changes if plan.rows.moves else 0,
+            reach(now),
+        ),
         fixed("best fixed", round(best), curve.year_at(round(best))),
     ]
     for name, one in plans:
@@ -110,8 +161,7 @@ def _settings_table(
         tuple(rows),
         "Set about the bolt, whose height follows from the lower edge at the steepest. Lower edge: "
         "least over all settings; hold it over grass and snow. Pitch: what the winter window asks for "
-        f"at the tilt of midwinter.{limit} Loads are those of the tilt that is given: what stands at "
-        "several tilts must carry the worst of each, which is not looked at here.",
+        f"at the tilt of midwinter.{limit} What is taken from here carries the loads of every setting.",
     )
 
 
@@ -123,13 +173,7 @@ def _held(upper_m: float, limit_m: float | None, units: UnitSystem) -> str:
 
 def _settings_text(plan: SeasonPlan) -> str:
     """Each tilt with the day from which it stands."""
-    return ", ".join(f"{one.tilt_deg:.0f}° from {_day(one.from_day)}" for one in plan.settings)
-
-
-def _day(day: int) -> str:
-    ends = np.cumsum(DAYS_OF_MONTH)
-    month = int(np.searchsorted(ends, day, side="right"))
-    return f"{day - int(ends[month] - DAYS_OF_MONTH[month]) + 1} {SHORT_MONTHS[month]}"
+    return ", ".join(f"{one.tilt_deg:.0f}° from {day_words(one.from_day)}" for one in plan.settings)
 
 
 def _movers_table(plan: Plan, curve: Curve, units: UnitSystem) -> TableText:

@@ -6,7 +6,6 @@ import numpy as np
 
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.rows.array import RowsPlan
-from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.structures.one_post_line.members import Bending, Members
 from openfurrow.core.structures.one_post_line.stand import Stand
@@ -20,16 +19,16 @@ STRENGTH = Source("AISC 360-16 F1 and AISI I6.2.1, or EN 1993-1-1 6.2.5", "from 
 
 def answers(
     posts: Stand,
-    loads: TableLoads,
+    loads: tuple[TableLoads, ...],
     found: Reactions,
     members: Members,
     rows: RowsPlan,
     givens: StructureGivens,
 ) -> tuple[Answer, ...]:
-    """Spacing first, then loads and reactions, then the members."""
+    """Spacing first, then loads and reactions, then the members; ``loads`` of every position."""
     return (
         *_spacing_answers(posts, rows, givens),
-        *_load_answers(posts, loads, found, rows.section),
+        *_load_answers(posts, loads, found, rows),
         *_member_answers(members, float(posts.supports.tributary_m.max())),
     )
 
@@ -110,18 +109,21 @@ def _spacing_answers(posts: Stand, rows: RowsPlan, givens: StructureGivens) -> t
 
 
 def _load_answers(
-    posts: Stand, loads: TableLoads, found: Reactions, section: TableSection
+    posts: Stand, loads_at: tuple[TableLoads, ...], found: Reactions, rows: RowsPlan
 ) -> tuple[Answer, ...]:
+    loads = max(loads_at, key=lambda one: one.wind.velocity_pa)
+    snowy = max(loads_at, key=lambda one: one.snow_pa)
     lifted, pressed = int(found.down_n.argmin()), int(found.down_n.argmax())
     strongest = int(np.abs(found.moment_n_m).argmax())
     cases = len(found.names)
     # The kind that is turned most; each of its cases stands at its greatest height, then at its least.
     kind, case = divmod(strongest, cases)
     reveal = (posts.kinds.high_m if case < cases // 2 else posts.kinds.low_m)[kind]
+    section = rows.positions[case % (cases // 2) // (cases // 2 // len(loads_at))].section
     wind = loads.wind.source
     return (
         Answer("structure", "q", "Pressure of the wind", loads.wind.working),
-        *snow_answers(loads.snow),
+        *snow_answers(snowy.snow),
         Answer(
             "structure",
             "dead",
@@ -286,5 +288,33 @@ def _member_answers(members: Members, tributary_m: float) -> tuple[Answer, ...]:
                 "force",
                 CONTINUOUS,
             ),
+        ),
+        *(
+            (
+                Answer(
+                    "structure",
+                    "strut_travel",
+                    "A strut is set over",
+                    Working(
+                        "s",
+                        "L_1 - L_2",
+                        (
+                            Input("L_1", "at its longest, bolt to bolt", strut.travels_from_m, "tape"),
+                            Input(
+                                "L_2",
+                                "the same at its shortest",
+                                strut.travels_from_m - strut.travel_m,
+                                "tape",
+                            ),
+                        ),
+                        strut.travel_m,
+                        "tape",
+                        GEOMETRY,
+                        "Of the post whose strut is set furthest, over all tilts.",
+                    ),
+                ),
+            )
+            if strut.travel_m
+            else ()
         ),
     )

@@ -1,6 +1,7 @@
 """Members of one post line: inclined beam, purlin and strut under every load case at once."""
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -257,7 +258,9 @@ class Strut:
     """The struts from the posts' feet to the beams; ``lengths_m`` has one entry a post, bolt to bolt.
 
     ``foot_m`` is the lower bolt above the ground. ``angle_to_beam_deg``, ``force_n`` and ``limit_n``
-    are those of the strut that uses most of its strength.
+    are those of the strut that uses most of its strength. Where tables are set to several tilts the
+    lengths are the longest; ``travel_m`` is how much shorter one must become that is
+    ``travels_from_m`` at its longest.
     """
 
     section: Section
@@ -266,6 +269,8 @@ class Strut:
     angle_to_beam_deg: float
     force_n: float
     limit_n: float
+    travel_m: float = 0.0
+    travels_from_m: float = 0.0
 
     @property
     def length_m(self) -> float:
@@ -318,3 +323,23 @@ class Members:
     sag_limit_m: float
     post_limit_n_m: float
     post_at_strut_n_m: float
+
+
+def worst_members(at: Sequence[Members]) -> Members:
+    """Those of a table that is set to several tilts: each as it is used most, in any of them."""
+    if len(at) == 1:
+        return at[0]
+    lengths = np.array([one.strut.lengths_m for one in at])
+    furthest = int(np.ptp(lengths, axis=0).argmax())
+    return replace(
+        at[0],
+        beam=worst_beam([one.beam for one in at]),
+        purlin=worst_purlin([one.purlin for one in at]),
+        strut=replace(
+            max((one.strut for one in at), key=lambda one: one.force_n / one.limit_n),
+            lengths_m=lengths.max(axis=0),
+            travel_m=float(np.ptp(lengths[:, furthest])),
+            travels_from_m=float(lengths[:, furthest].max()),
+        ),
+        post_at_strut_n_m=max(one.post_at_strut_n_m for one in at),
+    )

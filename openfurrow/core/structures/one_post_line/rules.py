@@ -25,6 +25,7 @@ def checks(
     return (
         *_member_checks(members),
         *_strut_checks(posts, members, givens),
+        *_travel_check(members, givens),
         snow_check(loads.snow, section),
         at_most(
             "structure",
@@ -129,6 +130,26 @@ def _strut_checks(posts: Stand, members: Members, givens: StructureGivens) -> tu
             most=False,
             remedy="Lower the strut's foot or raise the table.",
             given="structure.strut_foot_m",
+        ),
+    )
+
+
+def _travel_check(members: Members, givens: StructureGivens) -> tuple[Check, ...]:
+    """Where the tilt is set through the year: a plain pipe holds one tilt only."""
+    if not members.strut.travel_m:
+        return ()
+    return (
+        at_least(
+            "structure",
+            "strut_travel",
+            "The strut can be set to every tilt",
+            givens.strut_travel_m,
+            members.strut.travel_m,
+            "tape",
+            remedy="A leg with holes or a jack of that travel, a strut that meets the beam nearer to "
+            "the bolt, or tilts nearer to each other.",
+            source=GEOMETRY,
+            given="structure.strut_travel_m",
         ),
     )
 
