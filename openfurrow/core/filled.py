@@ -1,6 +1,12 @@
 """The ground filled with one array's tables: an action on a design, as one step."""
 
+import math
+from collections.abc import Callable
+
+import numpy as np
+
 from openfurrow.core.design import Design
+from openfurrow.core.lacking import said
 from openfurrow.core.plan import Plan
 from openfurrow.core.rows.array import ModuleSize, RowsPlan
 from openfurrow.core.rows.filling import fill
@@ -9,6 +15,50 @@ from openfurrow.core.rows.plan import plan_rows
 from openfurrow.core.rows.settling import Filled
 from openfurrow.core.rows.strips import Wanted
 from openfurrow.core.structures.plan import stack_m
+from openfurrow.core.sun.directions import facing_of
+
+# Further from the equator rows are not turned.
+MOST_TURN_DEG = 60.0
+
+
+def equal_strings(plan: Plan, array: str) -> Callable[[int], bool]:
+    """Of how many modules equal strings come, within the inverter's limits; any, if none are known."""
+    if not plan.has("wiring"):
+        return lambda modules: True
+    number = next(at for at, one in enumerate(plan.arrays) if one.id == array)
+    strings = plan.wiring.circuits[number].strings
+    longest, shortest = max(strings.longest_allowed, 1), max(strings.shortest_allowed, 1)
+
+    def even(modules: int) -> bool:
+        counts = np.arange(max(-(-modules // longest), 1), modules // shortest + 1)
+        return bool((modules % counts == 0).any())
+
+    return even
+
+
+def turned_along(design: Design, array: str, feature: str) -> Design:
+    """The design whose array's rows run along the longest stretch of what stands or lies on the site.
+
+    Raises KeyError for no such thing or array, ValueError where rows would look too far from the
+    equator.
+    """
+    thing = next((one for one in design.site.features if one.id == feature), None)
+    if thing is None or thing.facts.shape == "point" or not thing.complete:
+        raise KeyError(feature)
+    points = np.array([*thing.points, *(thing.points[:1] if thing.facts.shape == "area" else ())])
+    stretches = np.diff(points, axis=0)
+    east, north = stretches[np.hypot(*stretches.T).argmax()]
+    equator = facing_of(said("site.latitude_deg", design.site.latitude_deg), 0.0).bearing_deg
+    # Of the two ways square to it that which looks nearer to the equator.
+    square = math.degrees(math.atan2(east, north)) + 90.0
+    turn = min(((square + half - equator + 180) % 360 - 180 for half in (0, 180)), key=abs)
+    rows = design.array(array).rows.model_copy(update={"turn_deg": round(turn, 2)})
+    arrays = tuple(
+        one.model_copy(update={"rows": rows}) if one.id == array else one for one in design.arrays
+    )
+    if abs(turn) > MOST_TURN_DEG:
+        raise ValueError(f"rows along it look {abs(turn):.0f}° from the equator")
+    return design.model_copy(update={"arrays": arrays})
 
 
 def filled(design: Design, plan: Plan, array: str, wanted: Wanted) -> tuple[Design, Filled]:
@@ -29,7 +79,8 @@ def filled(design: Design, plan: Plan, array: str, wanted: Wanted) -> tuple[Desi
         outline
         for one in plan.arrays
         if one.id != array and "rows" in one.made
-        for outline in one.rows.tables.outlines.tolist()
+        for lie in one.rows.lies
+        for outline in lie.tables.outlines.tolist()
     )
     found = fill(seen.site, seen.rows, own.rows, wanted, laid_by, others)
     arrays = tuple(

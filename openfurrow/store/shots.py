@@ -1,4 +1,4 @@
-"""Shots of surveys and years of weather, kept once by their hash, so that a step stays small.
+"""Shots of surveys and years from files, kept once by their hash, so that a step stays small.
 
 A stored document holds ``{"kept": hash}`` where a survey's readings or a year's hours would be; a job
 has what it names in rows of its own. Everything else of a document stands in it as the design says.
@@ -22,13 +22,14 @@ from sqlalchemy.orm import Session
 from openfurrow.core.design import Design
 from openfurrow.core.design_versions import read_document
 from openfurrow.core.site.survey import SurveyGivens
-from openfurrow.core.sun.weather import WeatherGivens
 from openfurrow.store.errors import StoreError
 from openfurrow.store.tables import KeptShots
 
 Document = dict[str, Any]
 KEPT = "kept"
-OF_SHOTS, OF_WEATHER = ("readings", "faces"), "packed"
+OF_SHOTS, OF_YEARS = ("readings", "faces"), "packed"
+# Lists of the sun's givens that hold years from files.
+YEARS = ("weather", "loads")
 # Some three thousand versions of a survey of a few thousand shots.
 MOST_BYTES = 256_000_000
 # What nothing names any longer goes when room is wanted, but for what was put in just now.
@@ -47,6 +48,7 @@ with document as (
   union all select design from work where job_id = :job)
 select distinct jsonb_path_query(design, '$.site.surveys[*].readings.kept') #>> '{}' from document
 union select jsonb_path_query(design, '$.sun.weather[*].packed.kept') #>> '{}' from document
+union select jsonb_path_query(design, '$.sun.loads[*].packed.kept') #>> '{}' from document
 """)
 
 
@@ -102,20 +104,24 @@ def put_away(session: Session, job_id: uuid.UUID, design: Design) -> Document:
     """
     surveys = design.site.surveys
     names = {at: _named(survey) for at, survey in enumerate(surveys) if survey.readings}
-    years = {at: _hash(one.packed) for at, one in enumerate(design.sun.weather) if one.packed}
+    years = {
+        (name, at): one.packed
+        for name in YEARS
+        for at, one in enumerate(getattr(design.sun, name))
+        if one.packed
+    }
     packs: dict[str, Callable[[], bytes]] = {
         named: partial(_content, surveys[at]) for at, named in names.items()
     }
-    packs |= {named: design.sun.weather[at].packed.encode for at, named in years.items()}
+    packs |= {_hash(content): content.encode for content in years.values()}
     _keep(session, job_id, packs)
     # Without the shots first, so that they are not written out to be thrown away.
     bare = (survey.model_copy(update=dict.fromkeys(OF_SHOTS, ())) for survey in surveys)
-    light = (one.model_copy(update={OF_WEATHER: ""}) for one in design.sun.weather)
-    document = _with_weather(_with_surveys(design, tuple(bare)), tuple(light)).model_dump(mode="json")
+    document = _with_surveys(_without_years(design), tuple(bare)).model_dump(mode="json")
     for at, named in names.items():
         document["site"]["surveys"][at]["readings"] = {KEPT: named}
-    for at, named in years.items():
-        document["sun"]["weather"][at][OF_WEATHER] = {KEPT: named}
+    for (name, at), content in years.items():
+        document["sun"][name][at][OF_YEARS] = {KEPT: _hash(content)}
     return document
 
 
@@ -123,10 +129,12 @@ def _with_surveys(design: Design, surveys: tuple[SurveyGivens, ...]) -> Design:
     return design.model_copy(update={"site": design.site.model_copy(update={"surveys": surveys})})
 
 
-def _with_weather(design: Design, weather: tuple[WeatherGivens, ...]) -> Design:
-    if not weather:
-        return design
-    return design.model_copy(update={"sun": design.sun.model_copy(update={"weather": weather})})
+def _without_years(design: Design) -> Design:
+    light = {
+        name: tuple(one.model_copy(update={OF_YEARS: ""}) for one in getattr(design.sun, name))
+        for name in YEARS
+    }
+    return design.model_copy(update={"sun": design.sun.model_copy(update=light)})
 
 
 def _hash(text: str) -> str:
@@ -213,24 +221,25 @@ def taken_out(session: Session, job_id: uuid.UUID, document: Document) -> Design
 
 
 def _with_hours(session: Session, job_id: uuid.UUID, document: Document) -> Document:
-    """The document with the hours of the year of weather that it names."""
+    """The document with the hours of the years that it names."""
     said = document.get("sun")
     sun: Document = said if isinstance(said, dict) else {}
-    weather = sun.get("weather", [])
-    if not any(isinstance(one.get(OF_WEATHER), dict) for one in weather):
+    years: dict[str, list[Document]] = {name: sun.get(name, []) for name in YEARS}
+    if not any(isinstance(one.get(OF_YEARS), dict) for many in years.values() for one in many):
         return document
 
     def hours(one: Document) -> Document:
-        held = one.get(OF_WEATHER)
+        held = one.get(OF_YEARS)
         if not isinstance(held, dict):
             return one
         where = KeptShots.job_id == job_id, KeptShots.hash == held[KEPT]
         content = session.scalar(select(KeptShots.content).where(*where))
         if content is None:
-            raise StoreError("The year of weather is not there any longer: bring the file again.")
-        return {**one, OF_WEATHER: content.decode()}
+            raise StoreError("A year from a file is not there any longer: bring the file again.")
+        return {**one, OF_YEARS: content.decode()}
 
-    return {**document, "sun": {**sun, "weather": [hours(one) for one in weather]}}
+    whole = {name: [hours(one) for one in many] for name, many in years.items() if many}
+    return {**document, "sun": {**sun, **whole}}
 
 
 def _names_in(document: Document) -> dict[int, str]:

@@ -13,6 +13,7 @@ from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem
 from openfurrow.core.sun.spot import spot_of
+from openfurrow.exchange.load_in import with_load
 from openfurrow.exchange.weather_in import with_weather
 from openfurrow.jobs.apart import apart
 from openfurrow.sheets.drawings.shadows import shadows_drawing
@@ -28,6 +29,7 @@ from openfurrow.web.context import (
     Asking,
     Caller,
     Gone,
+    LoadBody,
     WeatherBody,
     computing,
     planned,
@@ -82,10 +84,30 @@ def take_weather(
     job_id: uuid.UUID, data: WeatherBody, caller: Asking, gone: Gone, units: Units, name: Name = ""
 ) -> Response:
     """Take a file's year of weather into the draft, as one step that can be undone."""
+    return _taken(caller, job_id, with_weather, (data, name), gone, units)
+
+
+def _taken(
+    caller: Caller,
+    job_id: uuid.UUID,
+    take: Callable[[Design, bytes, str], tuple[Design, str]],
+    file: tuple[bytes, str],
+    gone: Gone,
+    units: UnitSystem,
+) -> Response:
+    """A year from a file, read in a process of its own."""
     draft = draft_to_change(caller, job_id)
-    new, words = apart(with_weather, draft.design, data, name, left=gone)
+    new, words = apart(take, draft.design, *file, left=gone)
     kept = keep(caller, draft, Change(draft.design, new, words), units)
     return as_json(job_view(kept, "sun", units, draft.design))
+
+
+@router.put("/load", response_model=JobView, openapi_extra=FILE_BODY)
+def take_load(
+    job_id: uuid.UUID, data: LoadBody, caller: Asking, gone: Gone, units: Units, name: Name = ""
+) -> Response:
+    """Take a meter's year of use into the draft, as one step that can be undone."""
+    return _taken(caller, job_id, with_load, (data, name), gone, units)
 
 
 @router.get("/pitch", response_model=EnergySheet)

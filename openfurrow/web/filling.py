@@ -1,12 +1,13 @@
 """Filling the ground with an array's tables, as one step of the draft."""
 
 import uuid
+from dataclasses import dataclass, replace
 
 from fastapi import APIRouter, Response
 
 from openfurrow.core.design import Design
 from openfurrow.core.edits import DesignError, Problem
-from openfurrow.core.filled import filled
+from openfurrow.core.filled import equal_strings, filled, turned_along
 from openfurrow.core.plan import untried
 from openfurrow.core.quantities import QuantityError, UnitSystem, either, in_words, spoken
 from openfurrow.core.reading import parse
@@ -26,6 +27,8 @@ LABELS = {
     "modules": "Modules wanted",
     "edge": "Kept free inside every edge",
     "shortest": "Shortest table",
+    "lengths": "Shorter tables",
+    "along": "Rows run along",
     "aisle_every": "Aisle after so many tables",
     "aisle": "Aisle",
     "boundary": "Boundary",
@@ -33,6 +36,7 @@ LABELS = {
     "array": "Array",
 }
 MOST_COUNT, MOST_M = 200_000, 100.0
+MOST_COLUMNS, MOST_LENGTHS = 200, 4
 
 
 def _refused(field: str, message: str, allowed: str, remedy: str) -> DesignError:
@@ -64,6 +68,19 @@ def _length_m(body: FillBody, field: str) -> float:
     return found
 
 
+def _lengths(body: FillBody) -> tuple[int, ...]:
+    """Counts of columns, as a list."""
+    parts = [one.strip() for one in body.lengths.replace(";", ",").split(",") if one.strip()]
+    for one in parts:
+        if not (one.isascii() and one.isdigit() and 1 <= int(one[:10]) <= MOST_COLUMNS):
+            allowed = f"whole numbers, 1 to {MOST_COLUMNS}, with commas between"
+            raise _refused("lengths", f"{one} is none", allowed, "Write columns: 12, 8, 6.")
+    if len(set(parts)) > MOST_LENGTHS:
+        allowed = f"at most {MOST_LENGTHS} lengths"
+        raise _refused("lengths", "are too many", allowed, "Name those that are built.")
+    return tuple(sorted({int(one) for one in parts}, reverse=True))
+
+
 def _wanted(body: FillBody) -> Wanted:
     every, aisle_m = _count(body, "aisle_every", 1) or 0, _length_m(body, "aisle")
     if every and not aisle_m:
@@ -75,24 +92,54 @@ def _wanted(body: FillBody) -> Wanted:
         aisle_every=every,
         aisle_m=aisle_m,
         new_id=new_id,
+        lengths=_lengths(body),
     )
 
 
-def fill_design(design: Design, array: str, wanted: Wanted, units: UnitSystem) -> tuple[Design, str]:
+@dataclass(frozen=True)
+class Asked:
+    """Whose tables fill the ground, along what of the site's (empty: as they face), by what strings."""
+
+    array: str
+    along: str
+    even: bool
+
+
+def fill_design(design: Design, asked: Asked, wanted: Wanted, units: UnitSystem) -> tuple[Design, str]:
     """The design whose array fills the ground, and the step in words. Raises DesignError."""
+    array = asked.array
     if array not in {one.id for one in design.arrays}:
         raise _refused("array", "is none of this job", "an array of this job", "Show the job anew.")
+    turned = _turned(design, asked)
     try:
-        new, found = filled(design, untried(design), array, wanted)
+        plan = untried(turned)
+        even = equal_strings(plan, array) if asked.even else None
+        new, found = filled(turned, plan, array, replace(wanted, even=even))
     except FillError as error:
         allowed = in_words(error.allowed, units)
         raise _refused(error.field, str(error), allowed, error.remedy) from None
     words = f"filled: {found.modules} modules in {found.tables} tables, {found.rows} rows"
     if found.uneven:
         words += f"; {found.uneven} left out on uneven ground"
+    if even is not None and wanted.modules is None and not even(found.modules):
+        words += "; strings do not come out even"
     if found.put_back:
         words += f"; {found.put_back} that were taken out by hand are not kept"
     return new, words
+
+
+def _turned(design: Design, asked: Asked) -> Design:
+    """With its rows along what was chosen."""
+    if not asked.along:
+        return design
+    allowed = "a line or an outline of this site that looks to the equator within 60°"
+    try:
+        return turned_along(design, asked.array, asked.along)
+    except KeyError:
+        message, remedy = "is no line of this site", "Show the job anew, and choose again."
+    except ValueError as error:
+        message, remedy = str(error), "Choose another line, or turn the rows by hand."
+    raise _refused("along", message, allowed, remedy)
 
 
 @router.post("/fill", response_model=JobView)
@@ -102,6 +149,7 @@ def fill_ground(job_id: uuid.UUID, body: FillBody, caller: Asking, gone: Gone) -
     Worked out in a process of its own: who goes away leaves everything as it was.
     """
     draft = draft_to_change(caller, job_id)
-    new, words = apart(fill_design, draft.design, body.array, _wanted(body), body.units, left=gone)
+    asked = Asked(body.array, body.along, body.even)
+    new, words = apart(fill_design, draft.design, asked, _wanted(body), body.units, left=gone)
     kept = keep(caller, draft, Change(draft.design, new, words), body.units)
     return as_json(job_view(kept, "rows", body.units, draft.design, body.array))

@@ -277,6 +277,9 @@ class FillBody(Body):
     modules: Annotated[Text, Field(max_length=20)] = ""
     edge: Annotated[Text, Field(max_length=40)] = ""
     shortest: Annotated[Text, Field(max_length=20)] = ""
+    lengths: Annotated[Text, Field(max_length=60)] = ""
+    even: bool = False
+    along: Annotated[Text, Field(max_length=LONGEST_ID)] = ""
     aisle_every: Annotated[Text, Field(max_length=20)] = ""
     aisle: Annotated[Text, Field(max_length=40)] = ""
 

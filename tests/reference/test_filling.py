@@ -12,11 +12,11 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from openfurrow.core.design import Design
-from openfurrow.core.filled import filled
+from openfurrow.core.filled import equal_strings, filled, turned_along
 from openfurrow.core.plan import plan
-from openfurrow.core.rows.givens import TableGivens
+from openfurrow.core.rows.givens import PositionGivens, TableGivens
 from openfurrow.core.rows.settling import FillError
-from openfurrow.core.rows.strips import Wanted
+from openfurrow.core.rows.strips import Measure, Wanted
 from openfurrow.core.site.features import FeatureGivens
 from tests.designs import changed, plain_larkspur
 
@@ -177,7 +177,14 @@ def test_a_table_set_by_hand_stays_and_what_was_laid_is_laid_anew() -> None:
     gone = TableGivens(id="root", place="1.1", out=True)
     kept = tuple(one for one in once.arrays[0].rows.tables if one.place != "1.1")
     held_out = changed(once, "rows", tables=(*kept, gone))
-    assert filled(held_out, plan(held_out), "1", MOST)[1].put_back == 1
+    # What was taken out by hand stays out, filled once or twice: its ground is left free.
+    ground = plan(held_out).rows.even.tables.outlines[0]
+    again = held_out
+    for _ in range(2):
+        again, found = filled(again, plan(again), "1", MOST)
+        assert found.put_back == 0
+        assert shapely.area(shapely.intersection(outlines(again), ground)).max() < 1e-3
+        assert [one for one in again.arrays[0].rows.tables if one.out and one.by_hand]
     _, second = filled(once, plan(once), "1", MOST)
     assert (second.tables, second.modules) == (first.tables, first.modules)
     by_hand = TableGivens(id="mine", name="by the gate", along_m=-20.0, back_m=3.0, turn_deg=9.0)
@@ -209,3 +216,126 @@ def test_without_a_boundary_there_is_nothing_to_fill() -> None:
             "1",
             wanted_of(modules=None, edge_m=42.0, shortest=1, aisle_every=0, aisle_m=0.0),
         )
+
+
+def laid_out_m(columns: list[int], measure: Measure) -> float:
+    """From the first table's beginning to the last one's end, laid one after the other."""
+    wanted, end = measure.wanted, 0.0
+    for number, one in enumerate(columns):
+        if number:
+            aisle = wanted.aisle_every and number % wanted.aisle_every == 0
+            end += max(wanted.aisle_m, measure.gap_m) if aisle else measure.gap_m
+        end += measure.length_m(one)
+    return end
+
+
+@settings(max_examples=25, deadline=None)
+@given(
+    st.lists(st.integers(1, 5), min_size=1, max_size=3, unique=True),
+    st.lists(st.floats(0.5, 60), min_size=1, max_size=8),
+    st.integers(0, 3),
+    st.floats(0, 6),
+)
+def test_tables_of_several_lengths_fill_a_stretch_as_far_as_they_can(
+    lengths: list[int], rooms: list[float], every: int, aisle: float
+) -> None:
+    """Every handful of shorter tables behind any number of whole ones, laid out one by one."""
+    rows = plan(site_with(LAND, [])).rows
+    wanted = wanted_of(
+        modules=None,
+        edge_m=0.0,
+        shortest=10_000,
+        aisle_every=every,
+        aisle_m=aisle,
+        lengths=tuple(lengths),
+    )
+    measure = Measure(rows, wanted, 1.0)
+    found = measure.filled(np.array(rooms))
+    for number, room in enumerate(rooms):
+        best = 0
+        for whole in range(13):
+            for shorter in range(4):
+                for some in itertools.combinations_with_replacement(lengths, shorter):
+                    columns = [6] * whole + list(some)
+                    if laid_out_m(columns, measure) <= room:
+                        best = max(best, sum(columns))
+        assert found.columns[number] == best
+        stands = [6] * int(found.whole[number]) + list(measure.ends[int(found.end[number])])
+        assert sum(stands) == best
+        assert laid_out_m(stands, measure) <= room + 1e-5
+
+
+def equal_lengths(modules: int, shortest: int, longest: int) -> list[int]:
+    return [one for one in range(shortest, longest + 1) if modules % one == 0]
+
+
+@settings(max_examples=12, deadline=None)
+@given(LANDS, PONDS, st.floats(7, 12))
+def test_strings_come_out_even_for_as_few_modules_as_can_be(
+    land: Ring, ponds: list[tuple[float, float, float]], pitch: float
+) -> None:
+    design = site_with(land, ponds, pitch_m=pitch)
+    assume(shapely.Polygon(land).is_valid and shapely.Polygon(land).area > 800)
+    before = plan(design)
+    strings = before.wiring.circuits[0].strings
+    shortest, longest = strings.shortest_allowed, strings.longest_allowed
+    asked: dict[str, Any] = {
+        "modules": None,
+        "edge_m": 0.0,
+        "shortest": 1,
+        "aisle_every": 0,
+        "aisle_m": 0.0,
+    }
+    try:
+        most = filled(design, before, "1", wanted_of(**asked))[1].modules
+    except FillError:
+        return
+    even = equal_strings(before, "1")
+    found = filled(design, before, "1", wanted_of(even=even, **asked))[1].modules
+    could = [count for count in range(2, most + 1, 2) if equal_lengths(count, shortest, longest)]
+    assert found == (max(could) if could else most)
+    for count in range(1, most + 1):
+        assert even(count) == bool(equal_lengths(count, shortest, longest))
+
+
+@given(st.floats(0, 360), st.sampled_from([47.0, -33.0]), st.booleans())
+@settings(max_examples=30, deadline=None)
+def test_rows_run_along_the_line_that_was_chosen(bearing: float, latitude: float, bent: bool) -> None:
+    to = (40 * math.sin(math.radians(bearing)), 40 * math.cos(math.radians(bearing)))
+    line = ((0.0, 0.0), to, (to[0] + 9.0, to[1] - 4.0)) if bent else ((0.0, 0.0), to)
+    design = site_with(LAND, [])
+    things = (*design.site.features, FeatureGivens(id="lane", kind="fence", points=line))
+    design = changed(design, "site", features=things, latitude_deg=latitude)
+    try:
+        turned = turned_along(design, "1", "lane")
+    except ValueError as error:
+        # East and west of the equator's line by more than 60 degrees.
+        assert "from the equator" in str(error)
+        assert abs((bearing % 180) - 90) > 59.9
+        return
+    rows = plan(turned).rows
+    apart = (rows.along_deg - bearing) % 180
+    assert min(apart, 180 - apart) < 0.02
+    equator = 180.0 if latitude > 0 else 0.0
+    assert abs((rows.facing_deg - equator + 180) % 360 - 180) <= 60.01
+    with pytest.raises(KeyError):
+        turned_along(design, "1", "nothing")
+
+
+def test_glass_of_every_tilt_stays_inside() -> None:
+    """Tables that are set through the year reach furthest where they lie flattest."""
+    seasons = (
+        PositionGivens(id="a", tilt_deg=5.0, day="3 May"),
+        PositionGivens(id="b", tilt_deg=60.0, day="3 Oct"),
+    )
+    design = site_with(LAND, [(0.0, 0.0, 5.0)], positions=seasons, tilt_deg=60.0, pitch_m=9.0)
+    new, found = filled(design, plan(design), "1", MOST)
+    rows = plan(new).rows
+    assert found.tables == rows.tables.count
+    for one in rows.positions:
+        glass = one.lie.tables.outlines
+        assert shapely.area(shapely.difference(glass, shapely.Polygon(LAND))).max() < 1e-3
+        assert shapely.area(shapely.intersection(glass, shapely.box(-5, -5, 5, 5))).max() < 1e-3
+    # The front row lies as near to the south side as its flattest glass lets it, or a pitch is short.
+    kept = [c.level for c in plan(new).checks if c.key in ("boundary", "keep_out")]
+    assert kept == ["sound", "sound"]

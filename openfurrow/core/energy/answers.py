@@ -195,13 +195,14 @@ def _least(energy: "EnergyPlan") -> Answer:
 def _use(energy: "EnergyPlan", said: SunGivens) -> tuple[Answer, ...]:
     """Straight use, the battery's part, what is left over and what is still bought."""
     use = energy.use
-    if use is None or said.load_wh is None:
+    if use is None:
         return ()
     words = of_what(energy.sky)
-    load = Input("L", f"used in a year, {said.load_shape}, kWh", said.load_wh / 1000, "factor")
+    how = said.load_shape if said.year_of_use is None else f"by {said.year_of_use.name}"
+    load = Input("L", f"used in a year, {how}, kWh", use.wanted_wh / 1000, "factor")
     straight = Input("E_u", "used as it comes, kWh", use.straight_wh / 1000, "factor")
     stored = Input("E_b", "out of the battery, kWh", use.stored_wh / 1000, "factor")
-    own = (use.straight_wh + use.stored_wh) / said.load_wh
+    own = (use.straight_wh + use.stored_wh) / use.wanted_wh
     return (
         Answer(
             "sun",

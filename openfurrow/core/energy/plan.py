@@ -11,7 +11,7 @@ from openfurrow.core.energy.array import ArrayYear
 from openfurrow.core.energy.checks import Station, energy_checks
 from openfurrow.core.energy.meter import Converter, Metered, metered
 from openfurrow.core.energy.sky import Sky
-from openfurrow.core.energy.use import Use, load_w, over_the_year, used
+from openfurrow.core.energy.use import Use, in_steps, load_w, over_the_year, used
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.wiring.circuit import Circuit
@@ -80,6 +80,15 @@ def _of_inverter(
     return metered(power, rated, lost / rated, converter, sky.step_h)
 
 
+def _wanted_w(said: SunGivens, sky: Sky) -> Floats | None:
+    """What is used, step by step: as a meter wrote it, or as a year's figure is spread; None unsaid."""
+    if said.year_of_use is not None:
+        return in_steps(said.year_of_use.watts, sky.steps)
+    if said.load_wh is None:
+        return None
+    return load_w(said.load_wh, said.load_shape == "by day", sky.step_h)
+
+
 def plan_energy(
     sky: Sky,
     arrays: tuple[ArrayYear, ...],
@@ -98,10 +107,10 @@ def plan_energy(
     ]
     power = np.sum([one.power_w for one in by_inverter], axis=0)
     sums = tuple(np.sum([one.sums_wh for one in by_inverter], axis=0).tolist())
-    use = None
-    if said.load_wh is not None:
-        wanted = load_w(said.load_wh, said.load_shape == "by day", sky.step_h)
-        use = used(over_the_year(sky, power), wanted, said.battery_wh, sky.step_h)
+    wanted = _wanted_w(said, sky)
+    use = (
+        None if wanted is None else used(over_the_year(sky, power), wanted, said.battery_wh, sky.step_h)
+    )
     whole = EnergyPlan(
         sky=sky,
         arrays=arrays,

@@ -1,5 +1,6 @@
 """Who uses the energy: what goes straight to the load, what a battery carries over, what is left."""
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -31,6 +32,15 @@ def load_w(year_wh: float, by_day: bool, step_h: float) -> Floats:
         return np.full(len(at), year_wh / (len(at) * step_h))
     on = (at >= DAY_FROM_H - 1e-9) & (at < DAY_TO_H - 1e-9)
     return np.where(on, year_wh / (on.sum() * step_h), 0.0)
+
+
+def in_steps(watts: Floats, steps: int) -> Floats:
+    """A year of powers in as many steps as are asked for: the means of shorter ones, or themselves.
+
+    Both are whole numbers of steps an hour.
+    """
+    per = len(watts) * steps // math.gcd(len(watts), steps)
+    return np.asarray(np.repeat(watts, per // len(watts)).reshape(steps, -1).mean(axis=1))
 
 
 def over_the_year(sky: Sky, power_w: Floats) -> Floats:

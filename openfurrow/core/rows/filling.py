@@ -9,8 +9,8 @@ from numpy.typing import NDArray
 from openfurrow.core.quantities import spoken
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.givens import RowsGivens, TableGivens
-from openfurrow.core.rows.settling import Filled, FillError, settled
-from openfurrow.core.rows.strips import Measure, Wanted, best_rows, no_more_than
+from openfurrow.core.rows.settling import Filled, FillError, held_free, settled
+from openfurrow.core.rows.strips import Measure, Wanted, best_rows, come_out_even, no_more_than
 from openfurrow.core.site.plan import SitePlan
 
 Floats = NDArray[np.float64]
@@ -30,13 +30,16 @@ def fill(
     moved by hand. ``laid_by`` plans rows; ``others`` are outlines of other arrays.
     """
     locked = _locked(rows, givens)
-    free = _free(site, rows, wanted, locked, others)
+    held = held_free(rows, givens)
+    free = _free(site, rows, wanted, locked, (*others, *held))
     measure = Measure(rows, wanted, float(rows.even.tables.level_share.mean()))
     found = best_rows(free, measure)
+    of_locked = [index for _, index in locked]
+    standing = rows.modules_high * int(rows.tables.columns[of_locked].sum())
     if wanted.modules is not None:
-        columns = int(rows.tables.columns[[index for _, index in locked]].sum()) if locked else 0
-        left = max(0, wanted.modules - columns * rows.modules_high)
-        found = no_more_than(found, left, rows.modules_high, wanted.shortest)
+        found = no_more_than(found, max(0, wanted.modules - standing), measure)
+    elif wanted.even is not None:
+        found = come_out_even(found, standing, measure, wanted.even)
     if not found:
         raise FillError(
             "edge",
@@ -45,7 +48,7 @@ def fill(
             f"{spoken(measure.depth_m, 'run')} deep",
             "Shorten the table, lower the edge that is kept free, or look at the setbacks.",
         )
-    return settled(found, rows, givens, measure, locked, free, laid_by)
+    return settled(found, rows, givens, measure, locked, (free, held), laid_by)
 
 
 def _locked(rows: RowsPlan, givens: RowsGivens) -> list[tuple[TableGivens, int]]:
@@ -75,7 +78,7 @@ def _free(
             "Draw the boundary, or bring it by a file.",
         )
     taken = [site.keepouts.merged("glass"), *others]
-    kept = [rows.tables.outlines[index] for _, index in locked]
+    kept = [lie.tables.outlines[index] for _, index in locked for lie in rows.lies]
     taken += [shapely.buffer(one, rows.table_gap_m, join_style="mitre") for one in kept]
     if site.known.surface is not None:
         # Where nobody has shot the ground nobody knows how a table would stand.

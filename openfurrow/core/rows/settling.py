@@ -34,7 +34,8 @@ class FillError(ValueError):
 class Filled:
     """The rows as they fill the ground, and what they come to.
 
-    ``uneven`` tables had no ground that they could follow; ``put_back`` had been taken out by hand.
+    ``uneven`` tables had no ground that they could follow; ``put_back`` had been taken out by hand
+    and have no place in the new pattern: their ground is free, and the next filling forgets them.
     """
 
     givens: RowsGivens
@@ -51,10 +52,14 @@ def settled(
     givens: RowsGivens,
     measure: Measure,
     locked: list[tuple[TableGivens, int]],
-    free: shapely.Geometry,
+    ground: tuple[shapely.Geometry, tuple[shapely.Geometry, ...]],
     laid_by: Callable[[RowsGivens], RowsPlan],
 ) -> Filled:
-    """Write the rows as a pattern and what differs from it, and see where they really come to lie."""
+    """Write the rows as a pattern and what differs from it, and see where they really come to lie.
+
+    ``ground`` is what is free, in array coordinates, and what tables were taken out of by hand.
+    """
+    free, held = ground
     pattern = Pattern.of(found, rows, measure)
     own = _beside(rows, locked, pattern)
     limit = constant("common", "level_table_m").value if _rough(rows) else np.inf
@@ -69,23 +74,26 @@ def settled(
         places = list(zip(tables.row[kept].tolist(), tables.table[kept].tolist(), strict=True))
         meant = np.array([pattern.middles[place] for place in places])
         off_m = (meant - tables.middle_m[kept]) / tables.level_share[kept]
-        outlines = shapely.transform(
-            tables.outlines[kept],
-            lambda at: np.column_stack(rows.setting.along_back_m(at[:, 0], at[:, 1])),
-        )
-        beyond = shapely.area(shapely.difference(outlines, free)) > OVER_M2
+        beyond = np.zeros(len(places), dtype=bool)
+        for lie in plan.lies:
+            outlines = shapely.transform(
+                lie.tables.outlines[kept],
+                lambda at: np.column_stack(rows.setting.along_back_m(at[:, 0], at[:, 1])),
+            )
+            beyond |= shapely.area(shapely.difference(outlines, free)) > OVER_M2
         # Where the ground pushed a table along, it is moved back to where it was meant.
         pushed = (np.abs(off_m) > LEFT_SO_M) | (beyond & (np.abs(off_m) > ROUNDING_M))
         if pushed.any():
             for number in np.flatnonzero(pushed).tolist():
                 moves[places[number]] = round(moves[places[number]] + float(off_m[number]), 4)
             continue
-        steps = plan.lie.clear_m[kept, 1] - plan.lie.clear_m[kept, 0]
+        steps = np.max([np.ptp(lie.clear_m[kept], axis=1) for lie in plan.lies], axis=0)
         rough = {place for place, step in zip(places, steps.tolist(), strict=True) if step > limit}
         out = {place for place, one in zip(places, beyond.tolist(), strict=True) if one}
         if not (rough | out) - uneven - over:
-            gone = sum(one.out and one.by_hand for one in givens.tables)
-            return Filled(said, plan.module_count, tables.count, len(found), len(uneven), gone)
+            said, still = _still_out(said, plan, held)
+            lost = len(held) - still
+            return Filled(said, plan.module_count, tables.count, len(found), len(uneven), lost)
         uneven, over = uneven | rough, over | (out - rough)
     raise FillError(
         "tables",
@@ -95,8 +103,48 @@ def settled(
     )
 
 
+def held_free(rows: RowsPlan, givens: RowsGivens) -> tuple[shapely.Geometry, ...]:
+    """The ground of tables that somebody has taken out, at all tilts: nothing is laid there."""
+    tables = rows.even.tables
+    named = {
+        named_place(row, table): index
+        for index, (row, table) in enumerate(
+            zip(tables.row.tolist(), tables.table.tolist(), strict=True)
+        )
+    }
+    return tuple(
+        shapely.union_all(
+            [position.even.tables.outlines[named[one.place]] for position in rows.positions]
+        )
+        for one in givens.tables
+        if one.out and one.by_hand and one.place in named
+    )
+
+
+def _still_out(
+    said: RowsGivens, plan: RowsPlan, held: tuple[shapely.Geometry, ...]
+) -> tuple[RowsGivens, int]:
+    """Places of the new pattern that are those of tables taken out by hand: so they are again.
+
+    A place is one's where it has more than half of its ground; with it how many have one.
+    """
+    if not held:
+        return said, 0
+    outlines = plan.even.tables.outlines
+    shares = shapely.area(shapely.intersection(np.array(held)[:, None], outlines[None, :]))
+    shares = shares / shapely.area(np.array(held))[:, None]
+    best = shares.argmax(axis=1)[shares.max(axis=1) > 0.5]
+    tables = plan.even.tables
+    ours = {named_place(int(tables.row[at]), int(tables.table[at])) for at in best.tolist()}
+    told = tuple(
+        one.model_copy(update={"laid": ""}) if one.out and one.place in ours else one
+        for one in said.tables
+    )
+    return said.model_copy(update={"tables": told}), len(best)
+
+
 def _rough(rows: RowsPlan) -> bool:
-    return not np.allclose(rows.lie.clear_m[:, 0], rows.lie.clear_m[:, 1])
+    return any(not np.allclose(lie.clear_m[:, 0], lie.clear_m[:, 1]) for lie in rows.lies)
 
 
 @dataclass(frozen=True)
@@ -139,7 +187,7 @@ class Pattern:
             )
         # The array's origin is the middle of the front row's posts.
         middle = first + (along * usual + (along - 1) * measure.gap_m) / 2 - usual / 2
-        back = found[0].back_m + rows.section.post_x_m
+        back = found[0].back_m + measure.ahead_m
         moved = {place: at - middle for place, at in middles.items()}
         return cls(max(numbers) + 1, along, (middle, back), moved, columns, measure.wanted.new_id)
 

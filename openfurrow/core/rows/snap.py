@@ -58,7 +58,22 @@ def snapped(
     return Snapped(
         round((along - base[0]) / share, 4) + 0.0,
         round(back - base[1], 4) + 0.0,
-        _refused(site, rows, moved, others, index),
+        next(
+            (
+                refused
+                for at in rows.positions
+                if (
+                    refused := _refused(
+                        site,
+                        rows,
+                        replace(moved, section=at.section),
+                        replace(others, section=at.section),
+                        index,
+                    )
+                )
+            ),
+            "",
+        ),
     )
 
 

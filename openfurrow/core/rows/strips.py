@@ -7,6 +7,7 @@ exact for the rectangles that tables are from above.
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from itertools import combinations_with_replacement
 
 import numpy as np
 import shapely
@@ -22,13 +23,19 @@ BEGINNINGS = 24
 # Nearer than this to an edge is on it.
 EDGE_M = 1e-6
 MOST_ROWS = 500
+# So many tables of the lengths that there are may end a stretch.
+MOST_SHORTER = 3
+# No more modules than this are left out for strings that come out even.
+MOST_LET_GO = 200
 
 
 @dataclass(frozen=True, kw_only=True)
 class Wanted:
     """What is wanted: so many ``modules`` (None: as many as fit), ``edge_m`` free inside every edge.
 
-    A table at the end of a stretch may be as short as ``shortest`` columns; after every
+    A table at the end of a stretch may be as short as ``shortest`` columns, and tables of ``lengths``
+    columns may stand there too; ``even`` says of how many modules equal strings come, where that is
+    wanted (of as many as fit; a number that is wanted is what was asked for). After every
     ``aisle_every`` tables (nought: none) an aisle ``aisle_m`` wide is left, no narrower than the gap
     that is left anyway. ``new_id`` gives ids that no other thing of any job has.
     """
@@ -39,6 +46,8 @@ class Wanted:
     aisle_every: int
     aisle_m: float
     new_id: Callable[[], str]
+    lengths: tuple[int, ...] = ()
+    even: Callable[[int], bool] | None = None
 
 
 @dataclass(frozen=True)
@@ -71,9 +80,15 @@ class Measure:
     share: float
 
     @property
+    def ahead_m(self) -> float:
+        """Glass before the posts, level, at the tilt that reaches furthest."""
+        return max(one.section.post_x_m for one in self.rows.positions)
+
+    @property
     def depth_m(self) -> float:
-        """Level depth of the glass."""
-        return self.rows.section.level_depth_m
+        """Level depth of the glass, of all tilts together."""
+        behind = (one.section.level_depth_m - one.section.post_x_m for one in self.rows.positions)
+        return self.ahead_m + max(behind)
 
     @property
     def gap_m(self) -> float:
@@ -94,6 +109,12 @@ class Measure:
         """The glass of so many columns."""
         return self.share * (columns * self.rows.column_step_m - self.rows.gap_along_m)
 
+    def between_m(self, tables: Integers | int) -> Floats:
+        """Gaps and aisles between so many tables end to end."""
+        joints = np.maximum(np.asarray(tables) - 1, 0)
+        aisles = joints // self.wanted.aisle_every if self.wanted.aisle_every else 0
+        return np.asarray(joints * self.gap_m + aisles * (self.aisle_m - self.gap_m))
+
     def full(self, room_m: Floats) -> Integers:
         """Whole tables that fit into rooms end to end, an aisle after every so many."""
         usual, gap = self.length_m(self.rows.modules_along), self.gap_m
@@ -105,19 +126,69 @@ class Measure:
         more = np.maximum((room_m - blocks * block + gap + EDGE_M) // (usual + gap), 0)
         return np.asarray(blocks * every + np.minimum(more, every - 1), dtype=np.int64)
 
-    def used_m(self, tables: Integers) -> Floats:
-        """The room that so many whole tables take, and the gap or aisle before one more."""
-        every, usual = self.wanted.aisle_every, self.length_m(self.rows.modules_along)
-        aisles = tables // every if every else np.zeros_like(tables)
-        return np.asarray(tables * (usual + self.gap_m) + aisles * (self.aisle_m - self.gap_m))
-
     def short(self, room_m: Floats, tables: Integers) -> Integers:
         """Columns of one shorter table behind so many whole ones; nought where too few fit."""
+        usual = self.length_m(self.rows.modules_along)
         step = self.share * self.rows.column_step_m
-        left = room_m - self.used_m(tables) + self.share * self.rows.gap_along_m + EDGE_M
+        left = room_m - tables * usual - self.between_m(tables + 1)
+        left = left + self.share * self.rows.gap_along_m + EDGE_M
         columns = np.maximum(left // step, 0).astype(np.int64)
         columns = np.minimum(columns, self.rows.modules_along - 1)
         return np.where(columns >= self.wanted.shortest, columns, 0)
+
+    @property
+    def ends(self) -> tuple[tuple[int, ...], ...]:
+        """What may stand behind whole tables, of the lengths that there are: none, or some of them."""
+        shorter = sorted({one for one in self.wanted.lengths if one < self.rows.modules_along})
+        return tuple(
+            one
+            for count in range(MOST_SHORTER + 1)
+            for one in combinations_with_replacement(shorter[::-1], count)
+        )
+
+    def allowed(self, columns: int) -> int:
+        """The longest table that may be laid of at most so many columns; nought for none."""
+        usual = self.rows.modules_along
+        if columns >= usual:
+            return usual
+        any_length = columns if columns >= self.wanted.shortest else 0
+        return max([any_length, *(one for one in self.wanted.lengths if one <= columns)])
+
+    def filled(self, room_m: Floats) -> "Contents":
+        """The most columns in each room, of whole tables and what may stand behind them."""
+        most = self.full(room_m)
+        short = self.short(room_m, most)
+        usual = self.rows.modules_along
+        best = Contents(most, np.zeros_like(most), short, most * usual + short)
+        for number, end in enumerate(self.ends):
+            glass = sum(map(self.length_m, end))
+            # Shorter ones take the place of whole ones, of as many as they are at the most.
+            for fewer in range(len(end) + 1) if end else ():
+                whole = np.maximum(most - fewer, 0)
+                used = whole * self.length_m(usual) + glass + self.between_m(whole + len(end))
+                columns = np.where(used <= room_m + EDGE_M, whole * usual + sum(end), -1)
+                better = columns > best.columns
+                best = Contents(
+                    np.where(better, whole, best.whole),
+                    np.where(better, number, best.end),
+                    np.where(better, 0, best.short),
+                    np.where(better, columns, best.columns),
+                )
+        return best
+
+
+@dataclass(frozen=True)
+class Contents:
+    """What stands in each of some rooms: so many ``whole`` tables, then which of the ends.
+
+    ``short`` is the columns of one table of any length behind them, nought for none, ``columns`` those
+    of all.
+    """
+
+    whole: Integers
+    end: Integers
+    short: Integers
+    columns: Integers
 
 
 def best_rows(free: shapely.Geometry, measure: Measure) -> tuple[RowAt, ...]:
@@ -128,8 +199,7 @@ def best_rows(free: shapely.Geometry, measure: Measure) -> tuple[RowAt, ...]:
     most, best = 0, None
     for start in np.arange(BEGINNINGS) / BEGINNINGS * measure.rows.pitch_m:
         found = _stretches(free, measure, float(free.bounds[1] + start))
-        whole = measure.full(found.room_m)
-        columns = whole * measure.rows.modules_along + measure.short(found.room_m, whole)
+        columns = measure.filled(found.room_m).columns
         if columns.sum() > most:
             most, best = int(columns.sum()), (found, columns)
     if best is None:
@@ -191,35 +261,41 @@ def _tables_in(found: Stretches, row: int, measure: Measure, lined_m: float) -> 
     """A row's stretches filled end to end, in step with ``lined_m`` where slack allows."""
     own = found.row == row
     tables: list[TableAt] = []
-    for low, room in zip(found.low_m[own].tolist(), found.room_m[own].tolist(), strict=True):
-        rooms = np.array([room])
-        whole = measure.full(rooms)
-        short = int(measure.short(rooms, whole)[0])
-        columns = [measure.rows.modules_along] * int(whole[0]) + [short] * (short > 0)
+    inside = measure.filled(found.room_m[own])
+    for number, (low, room) in enumerate(
+        zip(found.low_m[own].tolist(), found.room_m[own].tolist(), strict=True)
+    ):
+        short = int(inside.short[number])
+        columns = [measure.rows.modules_along] * int(inside.whole[number])
+        columns += [*measure.ends[int(inside.end[number])], *([short] if short else [])]
         if not columns:
             continue
-        starts = measure.used_m(np.arange(len(columns)))
-        slack = room - float(starts[-1]) - measure.length_m(columns[-1])
+        lengths = [measure.length_m(one) for one in columns]
+        starts = np.concatenate(([0.0], np.cumsum(lengths)[:-1])) + measure.between_m(
+            np.arange(1, len(columns) + 1)
+        )
+        slack = room - float(starts[-1]) - lengths[-1]
         ahead = (lined_m - low) % measure.step_m
         # Nearly a whole step ahead is in step.
         ahead = 0.0 if measure.step_m - ahead < EDGE_M else ahead
         first = low + (ahead if ahead <= slack else 0.0)
         tables += [
-            TableAt(first + start + measure.length_m(one) / 2, one)
-            for start, one in zip(starts.tolist(), columns, strict=True)
+            TableAt(first + start + length / 2, one)
+            for start, length, one in zip(starts.tolist(), lengths, columns, strict=True)
         ]
     return tuple(tables)
 
 
-def no_more_than(found: tuple[RowAt, ...], modules: int, high: int, shortest: int) -> tuple[RowAt, ...]:
-    """The front rows with so many modules; the last table is as short as that asks."""
-    left = -(-modules // high)
+def no_more_than(found: tuple[RowAt, ...], modules: int, measure: Measure) -> tuple[RowAt, ...]:
+    """The front rows with so many modules; the last table is as short as that asks, if it may be."""
+    left = -(-modules // measure.rows.modules_high)
     kept = []
     for row in found:
         tables = []
         for one in row.tables:
             columns = min(one.columns, left)
-            if columns < one.columns and columns < shortest:
+            columns = columns if columns == one.columns else measure.allowed(columns)
+            if not columns:
                 break
             tables.append(replace(one, columns=columns))
             left -= columns
@@ -228,3 +304,20 @@ def no_more_than(found: tuple[RowAt, ...], modules: int, high: int, shortest: in
         if left <= 0:
             break
     return tuple(kept)
+
+
+def come_out_even(
+    found: tuple[RowAt, ...], others: int, measure: Measure, even: Callable[[int], bool]
+) -> tuple[RowAt, ...]:
+    """As few tables shorter, or gone, as bring the modules to a number of equal strings.
+
+    ``others`` are modules beside them. Where no number near enough is one, all stay.
+    """
+    high = measure.rows.modules_high
+    whole = sum(row.columns for row in found) * high
+    for fewer in range(0, min(whole, MOST_LET_GO), high):
+        if even(others + whole - fewer):
+            kept = no_more_than(found, whole - fewer, measure)
+            if sum(row.columns for row in kept) * high == whole - fewer:
+                return kept
+    return found

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 from pydantic import AfterValidator, Field
 
 from openfurrow.core.givens import Givens, Thing, given, identified
+from openfurrow.core.sun.load import LoadGivens
 from openfurrow.core.sun.weather import WeatherGivens
 from openfurrow.core.year_days import MONTHS
 
@@ -206,6 +207,14 @@ class SunGivens(Givens):
         "Who works there, and when.",
         group="Who uses it",
     )
+    loads: Annotated[tuple[LoadGivens, ...], Field(max_length=1), AfterValidator(identified)] = given(
+        (),
+        "Year of use",
+        "brought",
+        "A meter's file, a line a step: then that is what is used, and not the figure of a year.",
+        "The grid operator's portal; a logger on the feed.",
+        group="Who uses it",
+    )
     battery_wh: float = given(
         0.0,
         "Battery",
@@ -219,14 +228,20 @@ class SunGivens(Givens):
     )
 
     def shown(self) -> frozenset[str]:
-        """How clear months are is asked only where no file says it."""
+        """How clear months are, and what is used, is asked only where no file says it."""
         months = {f"clear_{month}" for month in MONTHS}
-        return super().shown() - ({"clearness", *months} if self.year_of_weather else set())
+        measured = {"clearness", *months} if self.year_of_weather else set()
+        return super().shown() - measured - ({"load_wh", "load_shape"} if self.year_of_use else set())
 
     @property
     def year_of_weather(self) -> WeatherGivens | None:
         """The year that was brought; None where there is none, or an empty one."""
         return next((one for one in self.weather if one.packed), None)
+
+    @property
+    def year_of_use(self) -> LoadGivens | None:
+        """The meter's file that was brought; None where there is none, or an empty one."""
+        return next((one for one in self.loads if one.packed), None)
 
     @property
     def clear_by_month(self) -> tuple[float, ...]:

@@ -1,7 +1,5 @@
 """A year of weather that was brought: where it was measured, and its hours, packed."""
 
-import base64
-import zlib
 from functools import lru_cache
 from typing import Annotated, NamedTuple
 
@@ -10,6 +8,7 @@ from numpy.typing import NDArray
 from pydantic import Field, model_validator
 
 from openfurrow.core.givens import Thing, given
+from openfurrow.core.sun.packing import pack, unpack
 
 Floats = NDArray[np.float64]
 
@@ -19,6 +18,7 @@ MOST_STEPS = 4 * HOURS
 COLUMNS = ("level_w_m2", "beam_w_m2", "diffuse_w_m2", "air_c", "wind_m_s")
 PARTS = np.array([1.0, 1.0, 1.0, 10.0, 10.0])
 LONGEST_PACKED = 1_000_000
+SIZE = "<i2"
 
 
 class Hours(NamedTuple):
@@ -60,24 +60,12 @@ class WeatherGivens(Thing):
 
 def packed(hours: Hours) -> str:
     """The columns as text: to a watt, a tenth of a degree, a tenth of a metre a second."""
-    parts = np.round(np.stack(hours) * PARTS[:, None])
-    # Differences from step to step are small and pack well.
-    steps_up = np.diff(parts, axis=1, prepend=0).astype("<i2")
-    return base64.b64encode(zlib.compress(steps_up.tobytes(), 9)).decode()
+    return pack(np.round(np.stack(hours) * PARTS[:, None]), SIZE)
 
 
 @lru_cache(maxsize=16)
 def unpacked(text: str, steps: int) -> Hours:
     """The columns again. Raises ValueError for what no year was packed into."""
-    size = 2 * len(COLUMNS) * steps
-    try:
-        # No more than a year holds, whatever it says.
-        content = zlib.decompressobj().decompress(base64.b64decode(text, validate=True), size + 1)
-    except (ValueError, zlib.error):
-        raise ValueError("the year of weather cannot be read: bring the file again") from None
-    if len(content) != size:
-        raise ValueError("the year of weather is not as long as it says: bring the file again")
-    steps_up = np.frombuffer(content, dtype="<i2").reshape(len(COLUMNS), steps)
-    values = np.cumsum(steps_up, axis=1, dtype=np.int16) / PARTS[:, None]
+    values = unpack(text, (len(COLUMNS), steps), SIZE, "year of weather") / PARTS[:, None]
     values.setflags(write=False)
     return Hours(*values)
