@@ -18,6 +18,7 @@ from openfurrow.core.design_versions import read_document
 from openfurrow.core.plan import Plan, plan
 from openfurrow.core.rows.givens import TableGivens
 from openfurrow.core.rows.snap import snapped
+from tests.core.test_checks import broken, grid, shot
 from tests.designs import changed, plain_larkspur
 from tests.rays import corners_of, hidden, suns_of
 from tests.reference.test_every_post import shares_m
@@ -55,6 +56,7 @@ def told(draw: Any, rows: int, along: int) -> tuple[TableGivens, ...]:
             along_m=draw(st.sampled_from([0.0, 0.0, 1.25, -3.0])),
             back_m=draw(st.sampled_from([0.0, 0.0, 2.5, -1.5])),
             turn_deg=draw(st.sampled_from([0.0, 0.0, 12.0, -35.0])),
+            lies=draw(st.sampled_from(["as the others", "as the others", "along the ground", "level"])),
         )
         for number, (row, table) in enumerate(places)
     ]
@@ -655,3 +657,79 @@ def test_a_table_comes_into_line_and_end_to_end() -> None:
     assert (said.along_m, said.back_m) == (0.0, 0.0)
     said = snapped(found.site, found.rows, design.arrays[0].rows, "2.1", (0.0, found.rows.pitch_m))
     assert said.refused == "it would stand over table 2.2"
+
+
+@settings(max_examples=20, deadline=None)
+@given(st.floats(0.01, 0.12), st.floats(0, 360), st.booleans(), st.booleans())
+def test_a_table_lies_as_it_is_told_and_the_others_as_they_do(
+    slope: float, falls: float, follow: bool, own: bool
+) -> None:
+    """On even ground one lies along it where its lower edge is as high over it all along."""
+    said = [
+        TableGivens(id="a", place="1.1", lies="along the ground"),
+        TableGivens(id="b", place="1.2", lies="level"),
+    ]
+    if own:
+        said.append(TableGivens(id="c", back_m=-20.0, turn_deg=20.0, lies="level"))
+    design = changed(
+        plain_larkspur(),
+        "rows",
+        rows=1,
+        tables_along=3,
+        modules_along=6,
+        follow_ground=follow,
+        tables=tuple(said),
+    )
+    design = changed(design, "site", slope=slope, falls_toward_deg=falls)
+    found = plan(design).rows
+    lie = found.lie
+    follows = [True, False, follow, *([False] if own else [])]
+    away = math.radians(falls)
+    for index, along in enumerate(follows):
+        half = lie.tables.lengths_m[index] / 2
+        ends = [float(lie.edge_at(index, at)) for at in (-half, half)]
+        east, north = lie.tables.east_north_m(index, np.array([-half, half]), lie.tables.edge_back_m)
+        ground = -slope * (math.sin(away) * east + math.cos(away) * north)
+        over = np.array(ends) - ground
+        if along:
+            assert over[0] == pytest.approx(over[1], abs=1e-6)
+        else:
+            assert ends[0] == pytest.approx(ends[1], abs=1e-9)
+        assert np.ptp(lie.clear_m[index]) == pytest.approx(abs(over[1] - over[0]), abs=1e-6)
+    # What filling laid and nobody told otherwise is still its own.
+    laid = TableGivens(id="d", place="1.3", along_m=1.0)
+    laid = laid.model_copy(update={"laid": laid.told})
+    assert not laid.by_hand
+    assert laid.model_copy(update={"lies": "level"}).by_hand
+
+
+def test_grading_is_what_a_plane_under_each_table_cuts() -> None:
+    """Volumes on a fine grid against the plane of least squares by numpy; cut is fill."""
+    bumps = broken(
+        plain_larkspur(),
+        {
+            "site": shot(grid(lambda e, n: 0.3 * math.sin(e / 3) + 0.02 * n + 0.004 * e * n, 8, 60)),
+            "rows": {"rows": 2, "tables_along": 2, "modules_along": 8, "pitch_m": 9.0},
+        },
+    )
+    found = plan(bumps)
+    told = next(a for a in found.answers if a.key == "grading")
+    lie, section = found.rows.lie, found.rows.section
+    cut = fill = 0.0
+    for index in range(lie.tables.count):
+        a, b = np.meshgrid(
+            (np.arange(200) + 0.5) / 200 - 0.5, (np.arange(60) + 0.5) / 60, indexing="ij"
+        )
+        a, b = a.ravel() * lie.tables.lengths_m[index], b.ravel() * section.level_depth_m
+        east, north = lie.tables.east_north_m(index, a, lie.tables.edge_back_m + b)
+        ground = found.site.ground.level_m(east, north)
+        design = np.column_stack((np.ones(a.size), a, b))
+        off = ground - design @ np.linalg.lstsq(design, ground, rcond=None)[0]
+        area = lie.tables.lengths_m[index] * lie.tables.level_share[index] * section.level_depth_m
+        cut += float(np.maximum(off, 0).mean()) * area
+        fill -= float(np.minimum(off, 0).mean()) * area
+    assert cut == pytest.approx(fill)
+    assert told.working.value == pytest.approx(cut, rel=0.02)
+    assert told.working.value > 0.5
+    level = broken(plain_larkspur(), {"rows": {"rows": 2}})
+    assert not [a for a in plan(level).answers if a.key == "grading"]

@@ -186,6 +186,12 @@ export const api = {
   shadows: (id: string, units: Units, day: string, minute: number, signal?: AbortSignal) =>
     ask<EnergySheet>("GET", `${job(id)}/energy/shadows?units=${units}&day=${day}&minute=${minute}`, undefined, signal),
   /** A year of weather, EPW or TMY3. */
+  takeLoad: (id: string, units: Units, file: File) =>
+    ask<JobView>(
+      "PUT",
+      `${job(id)}/energy/load?units=${units}&name=${encodeURIComponent(file.name.slice(0, 80))}`,
+      file,
+    ),
   takeWeather: (id: string, units: Units, file: File) =>
     ask<JobView>(
       "PUT",

@@ -1,5 +1,14 @@
 import { keepPreviousData, QueryClient, queryOptions } from "@tanstack/react-query";
-import { api, Problem, type EnergyMore, type EnergyOf, type EnergySheet, type Units, type Work } from "./client";
+import {
+  api,
+  Problem,
+  type EnergyMore,
+  type EnergyOf,
+  type EnergySheet,
+  type JobView,
+  type Units,
+  type Work,
+} from "./client";
 
 const LOOKS_EVERY_MS = 400;
 
@@ -75,6 +84,18 @@ export const queries = {
     }),
   grids: (id: string, words: string) =>
     queryOptions({ queryKey: ["grids", id, words], queryFn: ({ signal }) => api.grids(id, words, signal) }),
+  /** What has a length on the site: ids and names of lines and outlines. */
+  lines: (view: JobView) =>
+    queryOptions({
+      queryKey: ["lines", view.id, view.draft.position],
+      queryFn: async ({ signal }) => {
+        const site = await api.show(view.id, { stage: "site", array: view.array }, view.units, signal);
+        const things = site.stage.lists.find((list) => list.path === "site.features")?.items ?? [];
+        return things
+          .filter((thing) => (thing.values.points ?? "").includes("\n"))
+          .map((thing): [string, string] => [thing.path.split(".").at(-1) ?? "", thing.title]);
+      },
+    }),
   work: (id: string, work: string) =>
     queryOptions({
       queryKey: ["work", id, work],

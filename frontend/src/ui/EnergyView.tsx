@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import type { EnergyMore, EnergyOf, JobView } from "../api/client";
 import { queries, wordsOf } from "../api/queries";
 import { Sheet } from "../drawing/Sheet";
+import type { Point, Scale } from "../drawing/scale";
 import type { JobStore } from "../job/jobStore";
 import { Tables } from "./Tables";
 
@@ -11,12 +12,32 @@ interface Props {
   of: EnergyOf;
   /** What more is asked of the sheet. */
   more?: EnergyMore;
+  /** Called with the place that was pointed at on a drawing to scale, in local metres. */
+  point?: (at: Point) => void;
 }
 
 const NO_MORE: EnergyMore = {};
 
+/** The whole sheet takes a hand's pointing; who has none types the place. */
+function Pointed({ scale, point }: { scale: Scale; point: (at: Point) => void }) {
+  return (
+    <rect
+      width="100%"
+      height="100%"
+      fill="transparent"
+      className="cursor-crosshair"
+      aria-hidden
+      data-pointed
+      onClick={(event) => {
+        const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
+        point([scale.east(event.clientX - (box?.left ?? 0)), scale.north(event.clientY - (box?.top ?? 0))]);
+      }}
+    />
+  );
+}
+
 /** A sheet of energy: charts one under the other, then the same as lists, and what can be taken at once. */
-export function EnergyView({ view, job, of, more = NO_MORE }: Props) {
+export function EnergyView({ view, job, of, more = NO_MORE, point }: Props) {
   const step = view.draft.position;
   const { data, error, isPending, isPlaceholderData } = useQuery(
     queries.energy(view.id, step, of, view.units, view.array, more),
@@ -37,7 +58,9 @@ export function EnergyView({ view, job, of, more = NO_MORE }: Props) {
       {isPlaceholderData && <progress className="progress w-full shrink-0" aria-label="Worked out anew" />}
       {data.drawings.map((drawing) => (
         <div key={drawing.key} className={`shrink-0 print:h-[240px] ${drawing.to_scale ? "h-[440px]" : "h-[270px]"}`}>
-          <Sheet drawing={drawing} units={view.units} />
+          <Sheet drawing={drawing} units={view.units}>
+            {point && drawing.to_scale ? (scale) => <Pointed scale={scale} point={point} /> : undefined}
+          </Sheet>
         </div>
       ))}
       {data.takes.length > 0 && view.role !== "viewer" && (

@@ -13,6 +13,8 @@ from openfurrow.core.year_days import a_day
 MOST_TABLES_APART = 600
 # More often a year nobody goes from table to table.
 MOST_POSITIONS = 12
+Lying = Literal["as the others", "along the ground", "level"]
+AS_OTHERS: Lying = "as the others"
 A_PLACE = re.compile(r"[1-9][0-9]{0,2}\.[1-9][0-9]{0,2}")
 
 
@@ -94,13 +96,26 @@ class TableGivens(Thing):
         usual=(-20, 20),
     )
 
+    lies: Lying = given(
+        AS_OTHERS,
+        "Lies",
+        "choice",
+        "Along the ground: its lower edge runs parallel to the grade. Level: set at the highest ground "
+        "below it.",
+        "Level by the house where it is looked at; along the ground where the posts would get long.",
+    )
     laid: Annotated[str, Field(max_length=120)] = ""
 
     @property
     def told(self) -> str:
         """Where and how it stands, in words that change with any of it."""
         moved = " ".join(f"{part:.4f}" for part in (self.along_m, self.back_m, self.turn_deg))
-        return f"{self.place} {self.out} {self.modules_along} {moved}"
+        lying = "" if self.lies == AS_OTHERS else f" {self.lies}"
+        return f"{self.place} {self.out} {self.modules_along} {moved}{lying}"
+
+    def follows(self, others: bool) -> bool:
+        """Whether it runs along the ground, where the others do or do not."""
+        return others if self.lies == AS_OTHERS else self.lies == "along the ground"
 
     @property
     def by_hand(self) -> bool:

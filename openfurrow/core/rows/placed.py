@@ -101,6 +101,7 @@ def placed(ground: Ground, even: Lie, givens: RowsGivens, glass: Glass) -> Place
     as_even = (
         (lie.tables.lengths_m == even.tables.lengths_m)
         & (lie.tables.turn_deg == 0.0)
+        & (lie.rise_along == even.rise_along)
         & (
             np.hypot(lie.tables.middle_m - even.tables.middle_m, lie.tables.back_m - even.tables.back_m)
             < 1e-9
@@ -109,7 +110,8 @@ def placed(ground: Ground, even: Lie, givens: RowsGivens, glass: Glass) -> Place
     lie = lie.take(there)
     apart = np.flatnonzero(~as_even[there])
     if own:
-        others = lay_in_place(ground, _of_no_row(even.tables, own, givens, glass), givens.follow_ground)
+        follows = np.array([one.follows(givens.follow_ground) for one in own])
+        others = _laid_each(ground, _of_no_row(even.tables, own, givens, glass), follows)
         apart = np.concatenate((apart, lie.tables.count + np.arange(len(own))))
         lie = lie.joined(others)
     names = tuple(one.name.strip() or f"extra {number + 1}" for number, one in enumerate(own))
@@ -179,7 +181,13 @@ def _where(changed: Lie, before: Lie, which: Truths) -> Lie:
 
 def _moved(ground: Ground, lie: Lie, told: dict[int, TableGivens], givens: RowsGivens) -> Lie:
     """Tables of the pattern off their places; one that leaves its row's line has one of its own."""
-    chosen = sorted(i for i, one in told.items() if one.along_m or one.back_m or one.turn_deg)
+    others = givens.follow_ground
+    follows = {index: one.follows(others) for index, one in told.items()}
+    chosen = sorted(
+        index
+        for index, one in told.items()
+        if one.along_m or one.back_m or one.turn_deg or follows[index] != others
+    )
     if not chosen:
         return lie
     tables = lie.tables
@@ -199,9 +207,19 @@ def _moved(ground: Ground, lie: Lie, told: dict[int, TableGivens], givens: RowsG
         back_m=mine.back_m + back,
         turn_deg=turn,
     )
-    laid = lay_in_place(ground, moved, givens.follow_ground)
+    laid = _laid_each(ground, moved, np.array([follows[index] for index in chosen]))
     order = np.argsort(np.concatenate((np.array(chosen), np.flatnonzero(~which))))
     return laid.joined(lie.take(~which)).take(order)
+
+
+def _laid_each(ground: Ground, tables: Tables, follow: Truths) -> Lie:
+    """Tables each by itself, along the ground those that ``follow`` it and level the others."""
+    if follow.all() or not follow.any():
+        return lay_in_place(ground, tables, bool(follow[0]))
+    along = lay_in_place(ground, tables.take(follow), follow=True)
+    level = lay_in_place(ground, tables.take(~follow), follow=False)
+    order = np.argsort(np.concatenate((np.flatnonzero(follow), np.flatnonzero(~follow))))
+    return along.joined(level).take(order)
 
 
 def _of_no_row(tables: Tables, own: list[TableGivens], givens: RowsGivens, glass: Glass) -> Tables:

@@ -28,7 +28,7 @@ from openfurrow.core.rows.positions import positions_check, set_to, tilts_of
 from openfurrow.core.rows.row_shade import beside_m, needed_pitch_m, opened, out_of_plane
 from openfurrow.core.rows.shade import standing_of
 from openfurrow.core.rows.shade_rules import shade_answers, shade_check
-from openfurrow.core.rows.stands import level_answers, stand_checks
+from openfurrow.core.rows.stands import grading_answers, level_answers, stand_checks
 from openfurrow.core.rows.tables import Setting, tables_of
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.sun.plan import SunPlan
@@ -170,6 +170,7 @@ def plan_rows(
         answers=(
             *rows_answers(plan, sections[governing], givens, site.display_units),
             *level_answers(site, plan.lie),
+            *(grading_answers(site.ground, plan.lie) if site.known.surface is not None else ()),
             *shade_answers(standing, plan.lie, sun),
         ),
         checks=(

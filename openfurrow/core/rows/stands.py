@@ -13,6 +13,7 @@ from openfurrow.core.rows.lie import Lie
 from openfurrow.core.rows.placed import Placed
 from openfurrow.core.rows.tables import Setting
 from openfurrow.core.site.earthwork import earthwork
+from openfurrow.core.site.ground import Ground
 from openfurrow.core.site.keepouts import KeepOuts, array_shift_m
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.working import COMMON_PRACTICE, GIVEN, Answer, Input, Source, Working
@@ -23,6 +24,8 @@ Floats = NDArray[np.float64]
 ELSEWHERE = "Move the array or turn it, choose another place, or make it smaller."
 # More tables than this are not graded flat in one go.
 GRADED_TABLES = 12
+# Places under a table, along it and up its slope, at which the ground is asked for grading.
+GRADED = (24, 8)
 
 
 def level_answers(site: SitePlan, lie: Lie) -> tuple[Answer, ...]:
@@ -49,6 +52,47 @@ def level_answers(site: SitePlan, lie: Lie) -> tuple[Answer, ...]:
                 "volume",
                 Source("triangles of the surface, cut at the level", "geometry"),
                 "As it lies, without swell. Ballast wants level ground; posts do not.",
+            ),
+        ),
+    )
+
+
+def grading_answers(ground: Ground, lie: Lie) -> tuple[Answer, ...]:
+    """Soil to move where the ground under each table were brought to the plane that fits it best."""
+    tables, section = lie.tables, lie.tables.section
+    along = (np.arange(GRADED[0]) + 0.5) / GRADED[0] - 0.5
+    up = (np.arange(GRADED[1]) + 0.5) / GRADED[1]
+    a = (along[:, None] * tables.lengths_m[:, None, None]) * np.ones((1, 1, GRADED[1]))
+    b = (up * section.level_depth_m)[None, None, :] * np.ones((tables.count, GRADED[0], 1))
+    every = np.arange(tables.count)[:, None, None]
+    level = ground.level_m(*tables.east_north_m(every, a, tables.edge_back_m + b))
+    # Cells stand evenly about the middle, so that each slope is found by itself.
+    off = level - level.mean(axis=(1, 2), keepdims=True)
+    for way in (a, b - section.level_depth_m / 2):
+        slope = (off * way).sum(axis=(1, 2)) / (way**2).sum(axis=(1, 2))
+        off = off - slope[:, None, None] * way
+    cell_m2 = tables.lengths_m * tables.level_share * section.level_depth_m / (GRADED[0] * GRADED[1])
+    cut = np.maximum(off, 0.0).sum(axis=(1, 2)) * cell_m2
+    worst = int(cut.argmax())
+    return (
+        Answer(
+            "rows",
+            "grading",
+            "Soil to move to even it under the tables",
+            Working(
+                "V",
+                "",
+                (
+                    Input("V_c", "cut, and as much fill", float(cut.sum()), "volume"),
+                    Input("V_1", "of it under the table that asks most", float(cut[worst]), "volume"),
+                    Input("d_c", "deepest cut", float(off.max()), "tape"),
+                    Input("d_f", "deepest fill", float(-off.min()), "tape"),
+                ),
+                float(cut.sum()),
+                "volume",
+                Source("ground under each table against the plane that fits it best", "geometry"),
+                "Cut goes into the fill beside it, as it lies, without swell. Where it costs more than "
+                "posts that differ, the posts follow the ground.",
             ),
         ),
     )

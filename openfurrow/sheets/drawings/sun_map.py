@@ -8,14 +8,14 @@ from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.sheets.drawings.overhead import scene
 from openfurrow.sheets.drawings.site import things_on
-from openfurrow.sheets.marks import Drawing, Mark, drawing, label, rings
+from openfurrow.sheets.marks import Drawing, Mark, Point, dot, drawing, label, rings
 
 # Classes by the share of open light that is kept, the darkest first.
 CLASSES = (0.0, 0.5, 0.7, 0.8, 0.9, 0.95)
 
 
-def map_drawing(plan: Plan, found: SunMap, units: UnitSystem) -> Drawing:
-    """Classes of light as areas, with the arrays and what stands over them."""
+def map_drawing(plan: Plan, found: SunMap, units: UnitSystem, spot_m: Point | None = None) -> Drawing:
+    """Classes of light as areas, with the arrays and what stands over them; the spot that is asked."""
     share = found.light / found.whole
     marks: list[Mark] = []
     half = found.step_m / 2
@@ -45,6 +45,8 @@ def map_drawing(plan: Plan, found: SunMap, units: UnitSystem) -> Drawing:
     high = found.places_m.max(axis=0) + half
     whole = format_value(found.whole, "irradiation", units)
     best = found.places_m[int(found.light.argmax())]
+    if spot_m is not None:
+        marks += [dot("pole", spot_m), label("asked here", spot_m, "strong", free=True)]
     marks.append(label("most light", tuple(best.tolist()), "note", free=True))
     return drawing(
         "sun_map",

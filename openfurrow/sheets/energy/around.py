@@ -54,7 +54,7 @@ def around_sheet(
     by_thing = sorted(zip(names, taken.tolist(), strict=True), key=lambda one: -one[1])
     return EnergySheet(
         drawings=(
-            map_drawing(plan, found, units),
+            map_drawing(plan, found, units, spot_m),
             curve_drawing(
                 "turns",
                 "A year by the turn from the equator",

@@ -6,13 +6,19 @@ from openfurrow.sheets.models import Column, EditText, MendText, TableText
 
 
 def number_table(
-    key: str, title: str, columns: tuple[str, ...], rows: tuple[tuple[str, ...], ...], note: str
+    key: str,
+    title: str,
+    columns: tuple[str, ...],
+    rows: tuple[tuple[str, ...], ...],
+    note: str,
+    *,
+    words: int = 1,
 ) -> TableText:
-    """A list whose first column is words and whose others are numbers."""
+    """A list whose first columns, so many, are words and whose others are numbers."""
     return TableText(
         key=key,
         title=title,
-        columns=tuple(Column(title=one, number=number > 0) for number, one in enumerate(columns)),
+        columns=tuple(Column(title=one, number=number >= words) for number, one in enumerate(columns)),
         rows=rows,
         left_out=0,
         note=note,

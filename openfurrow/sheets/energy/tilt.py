@@ -162,6 +162,7 @@ def _settings_table(
         "Set about the bolt, whose height follows from the lower edge at the steepest. Lower edge: "
         "least over all settings; hold it over grass and snow. Pitch: what the winter window asks for "
         f"at the tilt of midwinter.{limit} What is taken from here carries the loads of every setting.",
+        words=2,
     )
 
 

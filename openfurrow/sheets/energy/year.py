@@ -4,14 +4,19 @@ from openfurrow.core.design import Design
 from openfurrow.core.energy.answers import of_what
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem
+from openfurrow.sheets.drawings.table_years import tables_drawing
 from openfurrow.sheets.drawings.year import losses_drawing, months_drawing, months_table
 from openfurrow.sheets.models import EnergySheet
 
 
 def year_sheet(design: Design, plan: Plan, units: UnitSystem) -> EnergySheet:
-    """Months, and where the light is lost."""
+    """Months, where the light is lost, and what each of several tables brings."""
     return EnergySheet(
-        drawings=(months_drawing(plan, units), losses_drawing(plan)),
+        drawings=(
+            months_drawing(plan, units),
+            losses_drawing(plan),
+            *((tables_drawing(plan, units),) if plan.rows.tables.count > 1 else ()),
+        ),
         tables=(months_table(plan, units),),
         takes=(),
         note=of_what(plan.energy.sky),

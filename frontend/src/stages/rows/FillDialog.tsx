@@ -1,15 +1,19 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, Problem, type FillBody, type JobView, type ProblemDetails } from "../../api/client";
+import { queries } from "../../api/queries";
 import type { JobStore } from "../../job/jobStore";
 import { Dialog } from "../../ui/Dialog";
 import { ProblemList } from "../../ui/ProblemList";
 
 type Said = Omit<FillBody, "units" | "array">;
+type Typed = Exclude<keyof Said, "even" | "along">;
 
-const FIELDS: [keyof Said, string, string][] = [
+const FIELDS: [Typed, string, string][] = [
   ["modules", "Modules wanted", "Empty: as many as fit."],
   ["edge", "Kept free inside every edge", "To walk and turn with a machine, inside boundary, setbacks and keep-outs."],
-  ["shortest", "Shortest table", "Columns of a table at the end of a stretch. Empty: none shorter than the others."],
+  ["lengths", "Shorter tables", "Columns of those that may be built too: 12, 8. Empty: all as long as the others."],
+  ["shortest", "Shortest table", "Or any length down to so many columns, at the end of a stretch."],
   ["aisle_every", "Aisle after so many tables", "Empty: none but the usual gaps."],
   ["aisle", "Aisle", "How wide."],
 ];
@@ -22,7 +26,17 @@ interface Props {
 
 /** Tables over all the ground inside the boundary, as one step that can be undone. */
 export function FillDialog({ view, job, close }: Props) {
-  const [said, setSaid] = useState<Said>({ modules: "", edge: "", shortest: "", aisle_every: "", aisle: "" });
+  const [said, setSaid] = useState<Said>({
+    modules: "",
+    edge: "",
+    lengths: "",
+    shortest: "",
+    aisle_every: "",
+    aisle: "",
+    even: true,
+    along: "",
+  });
+  const { data: lines = [] } = useQuery(queries.lines(view));
   const [wrong, setWrong] = useState<ProblemDetails | null>(null);
   const [working, setWorking] = useState<AbortController | null>(null);
   const fill = async () => {
@@ -42,13 +56,13 @@ export function FillDialog({ view, job, close }: Props) {
     }
   };
   return (
-    <Dialog title="Fill the ground" close={close}>
+    <Dialog title="Fill the ground" close={close} wide>
       <p className="text-secondary mb-2 text-[13.5px]">
         Rows at the tilt, pitch and table that are said, past all that glass must keep off. Tables set by hand stay
-        where they are.
+        where they are, and what was taken out stays out.
       </p>
       <form
-        className="grid gap-2"
+        className="grid items-start gap-x-4 gap-y-2 sm:grid-cols-2"
         onSubmit={(event) => {
           event.preventDefault();
           void fill();
@@ -65,8 +79,37 @@ export function FillDialog({ view, job, close }: Props) {
             <span className="text-secondary text-[12.5px]">{about}</span>
           </label>
         ))}
-        {wrong && <ProblemList details={wrong} kept="Nothing was changed." />}
-        <div className="flex items-center gap-2">
+        <label className="block">
+          <span className="font-semibold">Rows run along</span>
+          <select
+            className="select select-sm block w-full pointer-coarse:min-h-11"
+            value={said.along}
+            onChange={(event) => setSaid({ ...said, along: event.target.value })}
+          >
+            <option value="">as they face now</option>
+            {lines.map(([id, name]) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+          <span className="text-secondary text-[12.5px]">The longest stretch of a fence, a road, a boundary.</span>
+        </label>
+        <label className="flex items-center gap-2 pointer-coarse:min-h-11">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-sm"
+            checked={said.even}
+            onChange={(event) => setSaid({ ...said, even: event.target.checked })}
+          />
+          Strings come out even
+        </label>
+        {wrong && (
+          <div className="sm:col-span-2">
+            <ProblemList details={wrong} kept="Nothing was changed." />
+          </div>
+        )}
+        <div className="flex items-center gap-2 sm:col-span-2">
           <button type="submit" className="btn btn-primary pointer-coarse:min-h-11" disabled={working !== null}>
             Fill
           </button>

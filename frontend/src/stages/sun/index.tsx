@@ -1,11 +1,12 @@
-import { useState } from "react";
+import { useState, type ComponentProps } from "react";
+import { api } from "../../api/client";
 import { Sheet } from "../../drawing/Sheet";
 import { EnergyView } from "../../ui/EnergyView";
 import { Seen } from "../../ui/Seen";
 import { TableView } from "../../ui/TableView";
 import { StageLayout, type StageProps } from "../StageLayout";
 import { Around } from "./Around";
-import { WeatherFile } from "./WeatherFile";
+import { YearFile } from "./YearFile";
 import "./slip.css";
 
 /** On paper only the slip: it goes into a pocket. */
@@ -14,6 +15,12 @@ function printSlip() {
   window.addEventListener("afterprint", () => delete document.documentElement.dataset.print, { once: true });
   window.print();
 }
+
+/** Years that are brought by file, by the group of givens that they stand in. */
+const files: Record<string, Pick<ComponentProps<typeof YearFile>, "words" | "accept" | "take">> = {
+  Weather: { words: "Weather file", accept: ".epw,.csv", take: api.takeWeather },
+  "Who uses it": { words: "Meter's file", accept: ".csv,.txt", take: api.takeLoad },
+};
 
 const WAYS = [
   ["directions", "Directions"],
@@ -32,7 +39,9 @@ export function SunStage(props: StageProps) {
   return (
     <StageLayout
       {...props}
-      after={(group) => (group === "Weather" && view.role !== "viewer" ? <WeatherFile view={view} job={job} /> : null)}
+      after={(group) =>
+        files[group] && view.role !== "viewer" ? <YearFile view={view} job={job} {...files[group]} /> : null
+      }
     >
       <Seen ways={WAYS} seen={seen} see={see} />
       {seen === "around" ? (

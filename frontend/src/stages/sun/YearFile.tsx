@@ -1,19 +1,28 @@
 import { useRef, useState } from "react";
-import { api, Problem, type JobView, type ProblemDetails } from "../../api/client";
+import { Problem, type JobView, type ProblemDetails, type Units } from "../../api/client";
 import type { JobStore } from "../../job/jobStore";
 import { ProblemList } from "../../ui/ProblemList";
 
-/** A file of a year's weather is chosen and taken at once; undo gives back what was there. */
-export function WeatherFile({ view, job }: { view: JobView; job: JobStore }) {
+interface Props {
+  view: JobView;
+  job: JobStore;
+  /** What the button says, and which files it takes. */
+  words: string;
+  accept: string;
+  take: (id: string, units: Units, file: File) => Promise<JobView>;
+}
+
+/** A file of a year is chosen and taken at once; undo gives back what was there. */
+export function YearFile({ view, job, words, accept, take }: Props) {
   const field = useRef<HTMLInputElement>(null);
   const [wrong, setWrong] = useState<ProblemDetails | null>(null);
   const [reading, setReading] = useState(false);
-  const take = async (file: File | undefined) => {
+  const read = async (file: File | undefined) => {
     if (!file) return;
     setWrong(null);
     setReading(true);
     try {
-      const taken = await api.takeWeather(view.id, view.units, file);
+      const taken = await take(view.id, view.units, file);
       await job.run(() => Promise.resolve(taken));
     } catch (error) {
       if (error instanceof Problem) setWrong(error.details);
@@ -28,11 +37,11 @@ export function WeatherFile({ view, job }: { view: JobView; job: JobStore }) {
       <input
         ref={field}
         type="file"
-        accept=".epw,.csv"
+        accept={accept}
         className="hidden"
         tabIndex={-1}
-        aria-label="Weather file"
-        onChange={(event) => void take(event.target.files?.[0])}
+        aria-label={words}
+        onChange={(event) => void read(event.target.files?.[0])}
       />
       <button
         type="button"
@@ -40,7 +49,7 @@ export function WeatherFile({ view, job }: { view: JobView; job: JobStore }) {
         disabled={reading}
         onClick={() => field.current?.click()}
       >
-        {reading ? "Reading the year…" : "Weather file…"}
+        {reading ? "Reading the year…" : `${words}…`}
       </button>
       {wrong && <ProblemList details={wrong} kept="Nothing was changed." />}
     </div>
