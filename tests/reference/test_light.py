@@ -339,7 +339,7 @@ def test_light_from_the_ground_is_what_rays_find(
     rows = RowsOver(section, low, None if pitch_chords is None else pitch_chords * section.chord_m)
     sky = one_sun(altitude, 180.0 + off)
     face = ground_seen(rows)[int(back)]
-    ours = float(ground_light(rows, face, OverGround.of(sky, 180.0), 0.3)[0])
+    ours = float(ground_light([rows], [face], OverGround.of(sky, 180.0), 0.3)[0, 0])
     square, up = math.cos(math.radians(altitude)) * math.cos(math.radians(off)), sky.toward[0, 2]
     # The sun stands before the rows, where x is below nought.
     lit, seen = sent_out(rows, back=back, sun=np.array([-square, up]))

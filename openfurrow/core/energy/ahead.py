@@ -73,7 +73,8 @@ def band(
     sideways = np.where(seen, aside / per, 0.0)
     # A row that climbs along is the same figure sheared: so is the sun's slope. Light that comes
     # flatter than the row climbs comes through the ground.
-    slope = np.maximum(sky.toward[:, 2] / per - ahead.rise[:, None] * sideways, FLATTEST)
+    rise = ahead.rise if np.ptp(ahead.rise) else ahead.rise[:1]
+    slope = np.maximum(sky.toward[:, 2] / per - rise[:, None] * sideways, FLATTEST)
     # Higher than this no edge throws its shade as far as the next glass.
     highest = (ahead.over_m / np.maximum(ahead.before_m, 1e-9)).max(initial=0.0)
     low = (seen & (slope < highest)).any(axis=0)
@@ -93,7 +94,8 @@ def _bands(
     sine, cosine = np.sin(np.radians(section.tilt_deg)), np.cos(np.radians(section.tilt_deg))
     over_glass = 1.0 / (sine + cosine * slope)
     half = ahead.length_m[:, None] / 2
-    height, along = np.zeros_like(slope), np.zeros_like(slope)
+    height = np.zeros((len(ahead.length_m), slope.shape[1]))
+    along = height.copy()
     for number in range(ahead.before_m.shape[1]):
         there = np.isfinite(ahead.before_m[:, number, None])
         before = np.where(there, ahead.before_m[:, number, None], 0.0)

@@ -16,6 +16,7 @@ from openfurrow.core.energy.sky import Sky
 from openfurrow.core.rows.geometry import TableSection
 
 Floats = NDArray[np.float64]
+Integers = NDArray[np.int64]
 
 # How far to either side the ground is weighed, in chords: one row by itself, and one of many. Into so
 # many places, the nearer the closer together.
@@ -25,8 +26,12 @@ SLICES = 8
 # places of one pitch that are looked from.
 LOOKS, ROWS_PAST, WITHIN = 48, 3, 24
 LOWEST_SLOPE = 0.02
+# Throws of shadows at which the ground in shadow is weighed, evenly apart by the light's slope: those
+# of a year are read off between them.
+THROWS = np.tan(np.linspace(-np.pi / 2 + 1e-6, np.pi / 2 - 1e-6, 513))
 # Places of one pitch, once the others are put on it.
 FOLDED = 65
+OF_PITCH = np.linspace(0.0, 1.0, FOLDED)[:, None]
 
 
 @dataclass(frozen=True)
@@ -63,23 +68,26 @@ class RowsOver:
     pitch_m: float | None
 
 
-def ground_seen(rows: RowsOver) -> tuple[Face, Face]:
+def ground_seen(rows: RowsOver) -> tuple[Face, ...]:
     """What the glass sees of the ground, and what its back does."""
-    return grounds_seen((rows,))[0]
+    return grounds_seen((rows,), backs=True)[0]
 
 
-def grounds_seen(over: Sequence[RowsOver]) -> list[tuple[Face, Face]]:
-    """The same of several: rows that differ in their pitch alone share what does not hang on it."""
-    found: dict[RowsOver, tuple[Face, Face]] = {}
+def grounds_seen(over: Sequence[RowsOver], *, backs: bool) -> list[tuple[Face, ...]]:
+    """The same of several, their backs where asked for.
+
+    Rows that differ in their pitch alone share what does not hang on it.
+    """
+    found: dict[RowsOver, tuple[Face, ...]] = {}
     alike: dict[tuple[TableSection, float, bool], list[RowsOver]] = {}
     for rows in dict.fromkeys(over):
         alike.setdefault((rows.section, rows.low_m, rows.pitch_m is None), []).append(rows)
     for group in alike.values():
-        found |= dict(zip(group, _of_one_section(group), strict=True))
+        found |= dict(zip(group, _of_one_section(group, backs=backs), strict=True))
     return [found[rows] for rows in over]
 
 
-def _of_one_section(group: Sequence[RowsOver]) -> list[tuple[Face, Face]]:
+def _of_one_section(group: Sequence[RowsOver], *, backs: bool) -> list[tuple[Face, ...]]:
     """Rows of one section and height, at pitches or alone."""
     section, low_m = group[0].section, group[0].low_m
     pitches = np.array([rows.pitch_m for rows in group if rows.pitch_m is not None])
@@ -100,7 +108,7 @@ def _of_one_section(group: Sequence[RowsOver]) -> list[tuple[Face, Face]]:
         open_way = np.ones((1, 1, 1), dtype=bool)
         sky = _sky_past(section, low_m, np.zeros((1, 1)), places[None, :])
     faces = []
-    for turned in (front, -front):
+    for turned in (front, -front) if backs else (front,):
         weight = (np.maximum(turned, 0.0) * seen * open_way).mean(axis=1)
         total = weight.sum(axis=1)
         there = np.where(total > 0, (weight * sky).sum(axis=1) / np.where(total > 0, total, 1.0), 1.0)
@@ -166,11 +174,12 @@ def _sky_past(section: TableSection, low_m: float, shifts: Floats, places: Float
 class OverGround:
     """A sky as rows of one facing see it, over the steps.
 
-    ``throw`` is how far back a metre of height throws its shadow (below nought: forward), ``beam`` and
-    ``even`` the light on level ground.
+    How far back a metre of height throws its shadow (below nought: forward) lies by ``share`` between
+    the throw ``node`` and the next; ``beam`` and ``even`` are the light on level ground.
     """
 
-    throw: Floats
+    node: Integers
+    share: Floats
     beam: Floats
     even: Floats
 
@@ -178,24 +187,46 @@ class OverGround:
     def of(cls, sky: Sky, facing_deg: float) -> "OverGround":
         """Square to rows that face so."""
         square = sky.toward[:, :2] @ level_bearing(facing_deg)
+        throw = square / np.maximum(sky.toward[:, 2], LOWEST_SLOPE)
+        place = (np.arctan(throw) / np.pi + 0.5) * (len(THROWS) - 1)
+        node = np.minimum(place.astype(np.int64), len(THROWS) - 2)
         return cls(
-            throw=square / np.maximum(sky.toward[:, 2], LOWEST_SLOPE),
+            node=node,
+            share=place - node,
             beam=np.maximum(sky.level_w_m2 - sky.diffuse_w_m2, 0.0),
             even=np.minimum(sky.diffuse_w_m2, sky.level_w_m2),
         )
 
+    def read(self, at_throws: Floats) -> Floats:
+        """What is known at each of ``THROWS`` (..., throws), over the steps."""
+        found = np.take(np.diff(at_throws), self.node, axis=-1)
+        found *= self.share
+        found += np.take(at_throws, self.node, axis=-1)
+        return found
 
-def ground_light(rows: RowsOver, face: Face, over: OverGround, albedo: float) -> Floats:
-    """Watts a square metre that a face gets from the ground, over the steps of a sky.
+
+def ground_light(
+    rows: Sequence[RowsOver], faces: Sequence[Face], over: OverGround, albedo: float
+) -> Floats:
+    """Watts a square metre that a face of each of some rows gets from the ground, (rows, steps).
 
     The beam falls where no shadow lies; shadows of rows one behind the other do not add up.
     """
+    found = over.read(np.stack([_in_shadow(*one) for one in zip(rows, faces, strict=True)]))
+    shares = np.array([face.share for face in faces])
+    from_sky = shares * np.array([face.sky_there for face in faces])
+    np.subtract(shares[:, None], found, out=found)
+    found *= albedo * over.beam
+    found += from_sky[:, None] * (albedo * over.even)
+    return found
+
+
+def _in_shadow(rows: RowsOver, face: Face) -> Floats:
+    """The weight of the ground in shadow at each of ``THROWS``."""
     section = rows.section
-    near = rows.low_m * over.throw
-    far = section.level_depth_m + (rows.low_m + section.rise_m) * over.throw
-    shaded = _shaded(rows, face, np.minimum(near, far), np.maximum(near, far))
-    lit = over.beam * (face.share - shaded)
-    return np.asarray(albedo * (lit + over.even * (face.share * face.sky_there)))
+    near = rows.low_m * THROWS
+    far = section.level_depth_m + (rows.low_m + section.rise_m) * THROWS
+    return _shaded(rows, face, np.minimum(near, far), np.maximum(near, far))
 
 
 def _shaded(rows: RowsOver, face: Face, low: Floats, high: Floats) -> Floats:
@@ -206,21 +237,20 @@ def _shaded(rows: RowsOver, face: Face, low: Floats, high: Floats) -> Floats:
     high = np.minimum(high, low + pitch)
     # Places a pitch apart are in shadow together: their weights are put on one another.
     past = int(np.ceil(face.places_m[-1] / pitch)) + 1
-    within = np.linspace(0.0, pitch, FOLDED)
-    runs = np.interp(within[:, None] + np.arange(-past, past) * pitch, face.places_m, face.running)
-    folded = (runs - runs[0]).sum(axis=1)
-    steps = np.append(np.diff(folded), 0.0)
-    to_place = (FOLDED - 1) / pitch
-
-    def running(at: Floats) -> Floats:
-        # Evenly apart: the place is a quotient, no search.
-        place = at * to_place
-        turns = np.floor(place / (FOLDED - 1))
-        place = place - turns * (FOLDED - 1)
-        index = place.astype(np.int64)
-        return np.asarray(turns * folded[-1] + folded[index] + steps[index] * (place - index))
-
-    return np.asarray(running(high) - running(low))
+    runs = np.interp((OF_PITCH + np.arange(-past, past)) * pitch, face.places_m, face.running)
+    folded = runs.sum(axis=1)
+    folded -= folded[0]
+    steps = np.zeros(FOLDED)
+    np.subtract(folded[1:], folded[:-1], out=steps[:-1])
+    # Evenly apart: the place is a quotient, no search.
+    place = np.stack((low, high)) / pitch
+    turns = np.floor(place)
+    place -= turns
+    place *= FOLDED - 1
+    index = place.astype(np.int64)
+    place -= index
+    before, after = turns * folded[-1] + folded[index] + steps[index] * place
+    return np.asarray(after - before)
 
 
 def back_sky_share(rows: RowsOver) -> float:

@@ -17,7 +17,7 @@ from openfurrow.core.energy.ground_light import (
     ground_light,
     grounds_seen,
 )
-from openfurrow.core.energy.heat import RATED_W_M2, by_heat, cell_c
+from openfurrow.core.energy.heat import RATED_W_M2, kept_of_heat
 from openfurrow.core.energy.plane import OnPlane, on_plane
 from openfurrow.core.energy.sky import Sky
 from openfurrow.core.rows.geometry import TableSection
@@ -127,7 +127,8 @@ def light_year(
     return LightYear(
         power=np.asarray(share @ stages[-1] / RATED_W_M2),
         by_kind_h=by_kind[-1],
-        open_month_h=sky.by_month(share @ np.broadcast_to(stages[0], stages[-1].shape)) / RATED_W_M2,
+        open_month_h=sky.by_month((share if len(stages[0]) > 1 else np.ones(1)) @ stages[0])
+        / RATED_W_M2,
         open_h=float(totals[0]),
         left=tuple((totals[1:] / whole).tolist()),
     )
@@ -141,25 +142,27 @@ def _stages(sky: Sky, field: Field, panel: Panel, upkeep: Upkeep, light: OnPlane
     after_things = light.beam * (1 - blocked) + light.sky * seen + light.horizon * seen_band
     after_things = after_things + light.ground
     left_sky, left_band = sky_left(field.ahead, field.section)
-    faces = grounds_seen(field.over)
+    faces = grounds_seen(field.over, backs=bool(panel.back))
     over = OverGround.of(sky, field.facing_deg)
-    ground = np.stack(
-        [
-            ground_light(rows, front, over, upkeep.albedo)
-            for rows, (front, _) in zip(field.over, faces, strict=True)
-        ]
-    )
-    even = light.sky * seen * left_sky[:, None] + ground
-    even = np.maximum(even + light.horizon * seen_band * left_band[:, None], 0.0)
+    ground = ground_light(field.over, [face[0] for face in faces], over, upkeep.albedo)
+    even = ground + (light.sky * seen) * left_sky[:, None]
+    even += (light.horizon * seen_band) * left_band[:, None]
+    np.maximum(even, 0.0, out=even)
     turned = field.turned_deg
     shade = band(field.ahead, field.section, sky, field.facing_deg + turned, field.along_deg + turned)
     chord = field.section.chord_m
-    after_rows = light.beam * (1 - blocked) * (1 - shade.along * shade.height_m / chord) + even
-    whole = light.beam + even
-    diffuse = even / np.maximum(whole, 1e-9)
-    after_strings = whole * _kept(shade.height_m, shade.along, diffuse, around.blocked, panel)
+    lit = light.beam * (1 - blocked)
+    after_rows = even + lit
+    shaded = np.flatnonzero(shade.height_m)
+    height, along = (np.take(one, shaded) for one in (shade.height_m, shade.along))
+    beam = lit.ravel()[shaded if len(lit) > 1 else shaded % len(sky.at)]
+    after_rows.ravel()[shaded] -= beam * along * height / chord
+    after_strings = even + light.beam
+    _keep(after_strings, even, (shaded, height, along), around.blocked, panel)
     after_slant = after_strings * _slant(light, field.normals)
-    after_back = after_slant + (_back(sky, field, faces, panel, upkeep) if panel.back else 0.0)
+    after_back = after_slant
+    if panel.back:
+        after_back = after_slant + _back(sky, field, faces, panel, upkeep)
     return (
         light.whole,
         after_things,
@@ -173,24 +176,30 @@ def _stages(sky: Sky, field: Field, panel: Panel, upkeep: Upkeep, light: OnPlane
 
 def _worn(sky: Sky, light: Floats, panel: Panel, upkeep: Upkeep) -> tuple[Floats, Floats, Floats]:
     """What is left of light in the cells after dirt and snow, after heat, after the rest."""
-    clean = light * (1 - upkeep.dirt) * free_of_snow(sky, upkeep.snow_days)
-    warm = clean * by_heat(cell_c(sky.air_c, light, sky.wind_m_s), panel.coefficient_per_c)
+    clean = light * ((1 - upkeep.dirt) * free_of_snow(sky, upkeep.snow_days))
+    warm = kept_of_heat(light, sky.air_c, sky.wind_m_s, panel.coefficient_per_c)
+    warm *= clean
     return clean, warm, warm * (1 - upkeep.other)
 
 
-def _kept(height_m: Floats, along: Floats, diffuse: Floats, blocked: Floats, panel: Panel) -> Floats:
-    """Share of power kept under the band of the rows and the patches of what stands around."""
-    kept = np.ones_like(diffuse)
-    shaded = height_m > 0
-    if shaded.any():
-        kept[shaded] = kept_power(
-            panel.cells, height_m[shaded], along[shaded], diffuse[shaded], panel.electronics
-        )
+def _keep(
+    whole: Floats, even: Floats, shade: tuple[Integers, Floats, Floats], blocked: Floats, panel: Panel
+) -> None:
+    """Leave of the ``whole`` light, in place, what strings keep of it.
+
+    That is under the rows' band of ``shade`` (at which places of the flat light, how high, over what
+    share along) and under the patches of what stands around; ``even`` is what comes from everywhere.
+    """
+    at, height, along = shade
     steps = blocked.any(axis=0)
+    diffuse = even[:, steps] / np.maximum(whole[:, steps], 1e-9)
+    if at.size:
+        flat = whole.ravel()
+        spread = np.take(even, at) / np.maximum(flat[at], 1e-9)
+        flat[at] *= kept_power(panel.cells, height, along, spread, panel.electronics)
     if steps.any():
-        patches = kept_in_patches(blocked[None, :, steps], diffuse[:, None, steps], panel.electronics)
-        kept[:, steps] *= patches.mean(axis=1)
-    return kept
+        patches = kept_in_patches(blocked[None, :, steps], diffuse[:, None], panel.electronics)
+        whole[:, steps] *= patches.mean(axis=1)
 
 
 def _slant(light: OnPlane, normals: Floats) -> Floats:
@@ -223,19 +232,18 @@ def moved_power(
 
 
 def _back(
-    sky: Sky, field: Field, faces: list[tuple[Face, Face]], panel: Panel, upkeep: Upkeep
+    sky: Sky, field: Field, faces: list[tuple[Face, ...]], panel: Panel, upkeep: Upkeep
 ) -> Floats:
     """What the back adds, as light on the front: from the ground, the sky and, low, the sun."""
     sun_behind = np.maximum(-(field.normals @ sky.toward.T), 0.0) * sky.beam_w_m2
-    over, found = OverGround.of(sky, field.facing_deg), []
-    for rows, (_, seen) in zip(field.over, faces, strict=True):
-        even = sky.diffuse_w_m2 * back_sky_share(rows)
-        # The row behind, where there is one, stands before a sun so low.
-        beam = sun_behind[0] if rows.pitch_m is None else 0.0
-        found.append(ground_light(rows, seen, over, upkeep.albedo) + even + beam)
+    over = OverGround.of(sky, field.facing_deg)
+    found = ground_light(field.over, [face[1] for face in faces], over, upkeep.albedo)
+    found += np.array([back_sky_share(rows) for rows in field.over])[:, None] * sky.diffuse_w_m2
+    # The row behind, where there is one, stands before a sun so low.
+    found[[rows.pitch_m is None for rows in field.over]] += sun_behind[0]
     # Purlins and beams stand in the way of what comes from behind.
     free = 1 - constant("common", "behind_steel").value
-    return np.asarray(panel.back * free * np.stack(found))
+    return np.asarray(panel.back * free * found)
 
 
 # Snow lies now and then through the cold season: on one of so many of its days.
