@@ -1,5 +1,6 @@
 """What a year brings, as it is asked for on the sun and the rows stage."""
 
+import re
 from pathlib import Path
 
 import pytest
@@ -48,12 +49,61 @@ def test_a_better_tilt_is_taken_by_one_press_and_given_back(page: Page) -> None:
     movers = cells(page, "movers")
     assert int(movers[1][4]) > 0
     take = page.get_by_role("button", name="Take ")
-    best = take.inner_text().removeprefix("Take ")
+    best = take.inner_text().removeprefix("Take ").removesuffix(", fixed")
     take.click()
     expect(page.locator("table[data-table=settings] tbody tr").first).to_contain_text(best)
     expect(take).to_have_count(0)
     page.get_by_role("button", name="Undo").click()
     expect(page.get_by_role("button", name=f"Take {best}")).to_be_visible()
+
+
+def test_settings_of_the_year_are_taken_and_every_stage_knows_them(page: Page) -> None:
+    """Three settings, the middle one twice a year: put up at that of midwinter, carried at each."""
+    see(page, "sun", "Tilt")
+    three = next(row for row in cells(page, "settings") if row[0] == "three")
+    tilts = [int(one) for one in re.findall(r"(\d+)°", three[1])]
+    page.get_by_role("button", name="Set it so: three").click()
+    expect(page.locator("table[data-table=settings] tbody tr").first).to_contain_text(three[1][:14])
+    as_it_is = cells(page, "settings")[0]
+    assert as_it_is[1] == three[1]
+    page.locator("[data-stage=rows]").click()
+    page.locator("[data-shown=rows]").wait_for()
+    told = page.locator("[data-answer='rows.positions']")
+    expect(told).to_contain_text(", ".join(f"{one}°" for one in sorted(set(tilts))))
+    things = page.locator("[data-list='arrays.1.rows.positions'] [data-thing]")
+    expect(things).to_have_count(4)
+    drawing = page.locator("svg[data-drawing=rows]")
+    for tilt in sorted(set(tilts))[:2]:
+        expect(drawing.get_by_text(f"{tilt}°", exact=True)).to_be_visible()
+    page.locator("[data-stage=structure]").click()
+    page.locator("[data-shown=structure]").wait_for()
+    expect(page.locator("[data-answer='structure.strut_travel']")).to_be_visible()
+    travel = page.get_by_label("Strut's length is set over")
+    travel.fill("4 ft")
+    travel.blur()
+    page.locator("[data-stage=rows]").click()
+    page.locator("[data-shown=rows]").wait_for()
+    # A day is typed as it is said, and what is none is refused by name.
+    things.first.click()
+    day = page.locator("[data-list='arrays.1.rows.positions'] [data-given$='.day']")
+    day.fill("3/4")
+    day.blur()
+    expect(page.get_by_role("alert")).to_contain_text("21 Mar")
+    day.fill("April 2")
+    day.blur()
+    expect(day).to_have_value("2 Apr")
+    assert violations(page) == []
+    page.locator("[data-list='arrays.1.rows.positions']").get_by_role("button", name="Remove").click()
+    expect(things).to_have_count(3)
+
+
+def test_a_spot_is_pointed_at_on_the_map(page: Page) -> None:
+    see(page, "sun", "What stands around")
+    page.locator("svg[data-drawing=sun_map]").click(position={"x": 300, "y": 240})
+    expect(page.get_by_role("heading", name="Hours of open sun at")).not_to_contain_text("glass")
+    spot = page.get_by_label("Hours of sun at")
+    assert re.fullmatch(r"-?\d+\.\d m, -?\d+\.\d m", spot.input_value())
+    expect(page.locator("svg[data-drawing=sun_map]")).to_contain_text("asked here")
 
 
 def test_the_map_the_turn_and_what_each_tree_takes(page: Page) -> None:
@@ -153,6 +203,45 @@ def test_a_weather_file_is_brought_named_and_taken_out(page: Page, tmp_path: Pat
     page.locator("[data-list='sun.weather'] [data-thing]").click()
     page.locator("[data-list='sun.weather']").get_by_role("button", name="Remove").click()
     expect(page.locator("[data-answer='sun.energy']")).to_contain_text(f"{before}was")
+
+
+def test_a_meters_year_is_brought_and_rules_over_the_figure(page: Page, tmp_path: Path) -> None:
+    page.locator("[data-stage=sun]").click()
+    page.locator("[data-shown=sun]").wait_for()
+    page.locator("[data-group='Who uses it'] summary").click()
+    figure = page.locator("[data-given='sun.load_wh']")
+    expect(figure).to_be_visible()
+    file = tmp_path / "pump.csv"
+    file.write_text("when;used\n1;2\n")
+    page.get_by_label("Meter's file").set_input_files(file)
+    expect(page.get_by_role("alert")).to_contain_text("names no unit", timeout=30_000)
+    file.write_text("when;kWh\n" + "".join(f"{hour};{hour % 24 / 10:.1f}\n" for hour in range(8760)))
+    page.get_by_label("Meter's file").set_input_files(file)
+    expect(page.locator("[data-list='sun.loads']")).to_contain_text("pump.csv", timeout=30_000)
+    expect(figure).to_have_count(0)
+    expect(page.locator("[data-answer='sun.own_share']")).to_contain_text("was")
+    assert violations(page) == []
+    page.get_by_role("button", name="Undo").click()
+    expect(figure).to_be_visible()
+
+
+def test_rows_are_filled_along_a_line_in_tables_of_several_lengths(page: Page) -> None:
+    bearing = page.locator("[data-answer='sun.facing']")
+    page.get_by_role("button", name="Fill the ground").click()
+    dialog = page.get_by_role("dialog", name="Fill the ground")
+    dialog.get_by_label("Shorter tables").fill("12; six")
+    dialog.get_by_role("button", name="Fill", exact=True).click()
+    expect(dialog.get_by_role("alert")).to_contain_text("Shorter tables")
+    dialog.get_by_label("Shorter tables").fill("12, 6")
+    dialog.get_by_label("Rows run along").select_option("tile drain")
+    dialog.get_by_role("button", name="Fill", exact=True).click()
+    # It runs north: rows along it would look east or west.
+    expect(dialog.get_by_role("alert")).to_contain_text("from the equator", timeout=30_000)
+    dialog.get_by_label("Rows run along").select_option("ferry road")
+    dialog.get_by_role("button", name="Fill", exact=True).click()
+    expect(dialog).to_have_count(0, timeout=30_000)
+    expect(page.locator("[data-answer='rows.modules']")).to_contain_text("was")
+    assert bearing.count() == 0
 
 
 def test_on_a_phone_charts_fit_and_are_read_as_lists(phone: Page) -> None:

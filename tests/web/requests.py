@@ -5,7 +5,7 @@ import json
 from dataclasses import dataclass
 from typing import Any
 
-from tests.weather import epw
+from tests.weather import epw, used
 
 SHOTS = "\n".join(f"{e},{n},{100 + 0.03 * e}" for e in range(-40, 41, 8) for n in range(-40, 49, 8))
 METRES = json.dumps({"name": "pasted", "unit": "m", "replace": True})
@@ -80,6 +80,9 @@ def on_one_job(design: bytes) -> dict[str, Asked]:
         "sun_on": Asked("GET", "sun", {"day": "2026-06-21"}),
         "take_weather": Asked(
             "PUT", "energy/weather", {"units": "metric", "name": "no.epw"}, content=epw()
+        ),
+        "take_load": Asked(
+            "PUT", "energy/load", {"units": "metric", "name": "pump.csv"}, content=used()
         ),
         "fill_ground": Asked(
             "POST", "tables/fill", body={"units": "us", "array": "1", "modules": "60", "edge": "3 ft"}

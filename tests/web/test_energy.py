@@ -3,12 +3,14 @@
 import json
 
 import httpx
+import numpy as np
 import pytest
 from sqlalchemy import Engine, text
 from sqlalchemy.orm import Session
 
+from openfurrow.core.sun.load import LoadGivens
 from openfurrow.store import shots
-from tests.weather import epw
+from tests.weather import epw, used
 from tests.web.test_jobs import edit
 
 
@@ -52,6 +54,32 @@ def test_a_year_of_weather_is_kept_once_however_many_steps_follow(
         assert session.execute(where, {"hash": named[0]["kept"]}).scalar() == 2
 
 
+def test_a_meters_year_is_kept_by_its_hash_and_comes_back_whole(
+    store: Engine, planner: httpx.Client, job: str
+) -> None:
+    params = {"units": "us", "name": "pump.csv"}
+    taken = planner.put(f"{job}/energy/load", params=params, content=used())
+    assert taken.status_code == 200
+    assert taken.json()["draft"]["steps"][-1]["label"] == "what is used, by pump.csv"
+    edit(planner, job, ("arrays.1.rows.tilt_deg", "21"))
+    named = [step["sun"]["loads"][0]["packed"] for step in steps_of(store)[-2:]]
+    assert named[0] == named[1] and set(named[0]) == {"kept"}
+    (year,) = exported(planner, job)["sun"]["loads"]
+    assert shots._hash(year["packed"]) == named[0]["kept"]
+    hours = np.arange(8760) % 24
+    load = LoadGivens.model_validate(year)
+    assert load.watts == pytest.approx(np.round(1000 * (0.4 + hours / 20), -1), abs=0.51)
+    with Session(store) as session, session.begin():
+        session.execute(text("update kept_shots set made_at = now() - interval '3 hours'"))
+        shots._clear(session, job.rsplit("/", 1)[-1], set())  # type: ignore[arg-type]
+        where = text("select count(*) from kept_shots where hash = :hash")
+        assert session.execute(where, {"hash": named[0]["kept"]}).scalar() == 1
+    # A guest may look, and bring nothing.
+    refused = planner.put(f"{job}/energy/load", params=params, content=b"kWh\n1\n")
+    assert refused.status_code == 422
+    assert refused.json()["problems"][0]["label"] == "File"
+
+
 @pytest.mark.parametrize(
     ("body", "field", "said"),
     [
@@ -61,6 +89,9 @@ def test_a_year_of_weather_is_kept_once_however_many_steps_follow(
         ({"aisle_every": "3"}, "aisle", "how wide it is"),
         ({"edge": "150 ft"}, "edge", "a free stretch 68' 1\" long"),
         ({"array": "none"}, "array", "an array of this job"),
+        ({"lengths": "12, x"}, "lengths", "whole numbers"),
+        ({"lengths": "1,2,3,4,5"}, "lengths", "at most 4"),
+        ({"along": "nothing"}, "along", "a line or an outline"),
     ],
 )
 def test_what_cannot_be_filled_says_which_field_and_what_is_allowed(
