@@ -6,8 +6,8 @@ CAUTIONS = {
     "site": "Have every buried line located and marked before anything enters the ground. "
     "The authority's own wind, snow and frost figures go before these.",
     "sun": "Never look at the sun to find south: read the shadow on the ground.",
-    "structure": "Loads and profiles are for review by an engineer licensed where the array stands; "
-    "wind along the row is not looked at.",
+    "structure": "Loads and profiles are for review by an engineer licensed where the array stands. "
+    "Earthquakes, and a frame that is half glazed in wind, are not looked at.",
     "footings": "Ear and eye protection at the driver, nobody beside it, hands off the post. "
     "Depths are for review by an engineer licensed where the array stands.",
     "frame": "Beams go up by machine or by enough people. Nobody stands under a frame whose bolts "

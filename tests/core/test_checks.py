@@ -92,6 +92,16 @@ BREAKS = [
         },
     ),
     ("structure", "strut_travel", "stop", SEASONS),
+    (
+        "footings",
+        "bending_along",
+        "stop",
+        {
+            "site": {"wind_speed_m_s": 95.0},
+            "rows": {"lower_edge_m": 3.5},
+            "structure": {"post_section": "I 100 x 80 x 9"},
+        },
+    ),
     ("wiring", "turning_slack", "stop", SEASONS | {"wiring": {"slack_m": 0.1}}),
     (
         "rows",

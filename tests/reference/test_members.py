@@ -6,7 +6,7 @@ from itertools import pairwise
 import numpy as np
 import pytest
 from Pynite import FEModel3D
-from shapely.affinity import scale
+from shapely.affinity import affine_transform, scale
 from shapely.geometry import Point, Polygon, box
 from shapely.ops import unary_union
 
@@ -241,6 +241,33 @@ def test_rolled_posts_against_the_printed_table_and_their_outline_with_fillets(
     assert known.mass_kg_per_m == pytest.approx(known.area_m2 * 7850, rel=0.02)
     # The post holds the frost by the box around it.
     assert known.perimeter_m == pytest.approx(2 * (depth + width), rel=1e-3)
+
+
+@pytest.mark.parametrize(
+    "name",
+    ["I 100 x 80 x 9", "I 150 x 100 x 14", "I 150 x 100 x 19", "I 200 x 130 x 26", "C 200 x 75 x 4.0"],
+)
+def test_weak_axes_against_the_outline_cut_into_strips(name: str) -> None:
+    """The drawn outline turned on its side; of a channel the edge further from its middle counts."""
+    data = table("common", "section")
+    row = data.row("section", name)
+    plates = (data.number(c, row) for c in ("depth_m", "width_m", "web_m", "flange_m", "lip_m"))
+    steel = outline(data.texts["shape"][row], *plates)
+    middle = steel.centroid.x
+    turned = affine_transform(steel, [0, 1, 1, 0, 0, -middle])
+    low, high = turned.bounds[1], turned.bounds[3]
+    modulus = inertia_about_level_axis(turned) / max(high, -low)
+    assert section(name).weak_modulus_m3 == pytest.approx(modulus, rel=0.03)
+
+
+@pytest.mark.parametrize(
+    ("name", "printed"),
+    [("W6x9", 1.11), ("W6x12", 1.50), ("W6x15", 3.11), ("W8x10", 1.06), ("W8x13", 1.37)],
+)
+def test_weak_axes_of_rolled_posts_against_the_printed_table(name: str, printed: float) -> None:
+    """AISC Manual, 15th edition, Table 1-1, S_y in cubic inches; from memory."""
+    assert section(name).weak_modulus_m3 == pytest.approx(printed * 0.0254**3, rel=0.02)
+    assert section("pipe 4 in").weak_modulus_m3 == section("pipe 4 in").modulus_m3
 
 
 def test_column_strength_meets_the_printed_curve() -> None:

@@ -12,7 +12,7 @@ STEEL_MODULUS_PA = 200e9
 
 @dataclass(frozen=True)
 class Section:
-    """One steel section, bending about its strong axis."""
+    """One steel section, bending about its strong axis; a lip is measured with its flange."""
 
     name: str
     shape: str
@@ -25,6 +25,35 @@ class Section:
     perimeter_m: float
     yield_pa: float
     source: Source
+    web_m: float
+    flange_m: float
+    lip_m: float
+
+    @property
+    def weak_modulus_m3(self) -> float:
+        """About the weak axis, elastic, from the plates that it is made of; fillets are left out.
+
+        Of a channel the plates lie off to one side of the axis: the further edge counts.
+        """
+        if self.shape == "pipe":
+            return self.modulus_m3
+        width, flange, web = self.width_m, self.flange_m, self.web_m
+        inside = self.depth_m - 2 * flange
+        if self.shape == "I":
+            inertia = 2 * flange * width**3 / 12 + inside * web**3 / 12
+            return inertia / (width / 2)
+        # Web at one edge, two flanges, two lips at the other: area, place and own inertia of each.
+        plates = (
+            (inside * web, web / 2, inside * web**3 / 12),
+            (2 * width * flange, width / 2, 2 * flange * width**3 / 12),
+            (2 * (self.lip_m - flange) * web, width - web / 2, 2 * (self.lip_m - flange) * web**3 / 12)
+            if self.lip_m > flange
+            else (0.0, 0.0, 0.0),
+        )
+        area = sum(one for one, _, _ in plates)
+        middle = sum(one * at for one, at, _ in plates) / area
+        inertia = sum(own + one * (at - middle) ** 2 for one, at, own in plates)
+        return inertia / max(middle, width - middle)
 
 
 def _tables() -> tuple[Table, ...]:
@@ -46,6 +75,9 @@ def section(name: str) -> Section:
         "mass_kg_per_m",
         "perimeter_m",
         "yield_pa",
+        "web_m",
+        "flange_m",
+        "lip_m",
     )
     values = {column: data.number(column, row) for column in names}
     return Section(name=name, shape=data.texts["shape"][row], source=data.source, **values)

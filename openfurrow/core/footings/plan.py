@@ -52,6 +52,9 @@ class FootingsPlan:
     checks: tuple[Check, ...]
 
 
+BENDING = Source("elastic bending, AISC 360 F1 or EN 1993-1-1 6.2.5", "from memory")
+
+
 def plan_footings(
     site: SitePlan, rows: RowsPlan, structure: StructurePlan, givens: FootingsGivens
 ) -> FootingsPlan:
@@ -163,8 +166,8 @@ def _headlines(
 
 def _case(loads: Reactions, index: int) -> tuple[Input, Input]:
     return (
-        Input("P", f"push at ground, {loads.names[index]}", abs(float(loads.across_n[index])), "force"),
-        Input("M", "moment at ground in that case", abs(float(loads.moment_n_m[index])), "moment"),
+        Input("P", f"push at ground, {loads.names[index]}", abs(float(loads.push_n[index])), "force"),
+        Input("M", "moment at ground in that case", abs(float(loads.tipping_n_m[index])), "moment"),
     )
 
 
@@ -420,7 +423,18 @@ def _checks(posts: Posts, site: SitePlan) -> tuple[Check, ...]:
             posts.bending_limit_n_m,
             "moment",
             remedy="A heavier post, closer posts, or a lower table.",
-            source=Source("elastic bending, AISC 360 F1 or EN 1993-1-1 6.2.5", "from memory"),
+            source=BENDING,
+            given="structure.post_section",
+        ),
+        at_most(
+            "footings",
+            "bending_along",
+            "The post carries the wind along the row",
+            posts.along_used,
+            1.0,
+            "ratio",
+            remedy="A wider post, closer posts or a lower table; or a braced bay, by an engineer.",
+            source=BENDING,
             given="structure.post_section",
         ),
     )

@@ -8,8 +8,8 @@ from numpy.typing import NDArray
 from openfurrow.core.codes.section import Section
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.layered import DEEPEST_M
-from openfurrow.core.footings.sizing import Beside, DepthNeeds, bending_n_m, beside, sized
-from openfurrow.core.members.resistance import bending_limit_n_m
+from openfurrow.core.footings.sizing import Beside, DepthNeeds, bending_n_m, beside, sized, used_along
+from openfurrow.core.members.resistance import bending_limit_n_m, weak_limit_n_m
 from openfurrow.core.quantities import INCH_M, UnitSystem, round_up
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.soil import Soil
@@ -49,6 +49,7 @@ class Posts:
     lengths_m: Floats
     bending_n_m: float
     bending_limit_n_m: float
+    along_used: float
 
     @property
     def needs_m(self) -> tuple[float, ...]:
@@ -110,6 +111,7 @@ def size_posts(site: SitePlan, structure: StructurePlan, givens: FootingsGivens)
         for some in together
         for size in (_one_depth(some, step) if alike else _sized(some, givens.depth_m))
     ]
+    strong = bending_limit_n_m(post, site.rule_pack)
     asked = np.array([max(size.needs.all_m) for size in sizes])
     depths = np.array([size.depth_m for size in sizes])[supports.kind]
     return Posts(
@@ -119,7 +121,11 @@ def size_posts(site: SitePlan, structure: StructurePlan, givens: FootingsGivens)
         depths_m=depths,
         lengths_m=depths + supports.reveals_m + stand.givens.post_top_m,
         bending_n_m=max(bending_n_m(size.ground, size.loads) for size in sizes),
-        bending_limit_n_m=bending_limit_n_m(post, site.rule_pack),
+        bending_limit_n_m=strong,
+        along_used=max(
+            used_along(size.ground, size.loads, (weak_limit_n_m(post, site.rule_pack), strong))
+            for size in sizes
+        ),
     )
 
 

@@ -123,6 +123,23 @@ def bending_n_m(at: Beside, loads: Reactions) -> float:
     return float(moment_below_n_m(at.bending, loads.across_n, loads.moment_n_m).max())
 
 
+def used_along(at: Beside, loads: Reactions, limits: tuple[float, float]) -> float:
+    """How much of the post is used by wind along the row, about both axes together.
+
+    ``limits`` are its moments about the weak and the strong axis.
+    """
+    weak, strong = limits
+    windy = loads.along_n > 0
+    if not windy.any():
+        return 0.0
+    push, moment = loads.along_n[windy], loads.along_moment_n_m[windy]
+    if at.bending is None:
+        below = moment_below_ground_n_m(push, moment, at.soil, at.post.width_m)
+    else:
+        below = moment_below_n_m(at.bending, push, moment)
+    return float((below / weak + np.abs(loads.moment_n_m[windy]) / strong).max())
+
+
 def sized(at: Beside, loads: list[Reactions], held_m: float | None) -> list[tuple[DepthNeeds, float]]:
     """What each kind asks for in its soil, and the depth: held, or the least that carries."""
     needs = [_needs(at, one) for one in loads]
@@ -132,7 +149,7 @@ def sized(at: Beside, loads: list[Reactions], held_m: float | None) -> list[tupl
             for one in needs
         ]
     called = np.arange(0, len(at.profile.depth_m), PARTS)
-    pushes = np.stack([one.across_n for one in loads]), np.stack([one.moment_n_m for one in loads])
+    pushes = np.stack([one.push_n for one in loads]), np.stack([one.tipping_n_m for one in loads])
     upright = lateral_shares(at.pack, at.profile, at.post.width_m, pushes, called) >= 1.0
     return [
         _scanned(at, at.profile, *of_kind, held_m)
@@ -144,7 +161,7 @@ def _needs(at: Beside, loads: Reactions) -> DepthNeeds:
     """The five depths of one kind as if its soil were even. Frost lifts the lightest post first."""
     soil, post = at.soil, at.post
     lateral = (
-        lateral_depth_m(at.pack, loads.across_n, loads.moment_n_m, soil, post.width_m, at.movement)
+        lateral_depth_m(at.pack, loads.push_n, loads.tipping_n_m, soil, post.width_m, at.movement)
         if at.profile is None
         else np.zeros(1)
     )
@@ -208,7 +225,7 @@ def _scanned(
         frost_m=asked[3],
         heave_m=asked[4],
         tip_n_per_m2=float(profile.tip_pa[strained]),
-        lateral_case=int(np.argmax(np.abs(loads.moment_n_m) + np.abs(loads.across_n) * depth)),
+        lateral_case=int(np.argmax(np.abs(loads.tipping_n_m) + np.abs(loads.push_n) * depth)),
     ), depth
 
 
@@ -232,7 +249,7 @@ def withstood(at: Beside, loads: Reactions) -> tuple[Floats, Truths]:
     profile = at.profile
     assert profile is not None
     called = np.arange(0, len(profile.depth_m), PARTS)
-    pushes = loads.across_n[None, :], loads.moment_n_m[None, :]
+    pushes = loads.push_n[None, :], loads.tipping_n_m[None, :]
     upright = np.zeros(len(profile.depth_m), dtype=bool)
     upright[::PARTS] = lateral_shares(at.pack, profile, at.post.width_m, pushes, called)[0] >= 1.0
     holds = _holds(at, profile, _needs(at, loads), upright)
@@ -245,7 +262,7 @@ def _look_between(at: Beside, profile: Profile, loads: Reactions, upright: Truth
     held_between = [here] if here != whole else []
     begins = [_first(upright, -1), _first(upright, here)]
     near = sorted({*held_between, *(k for end in begins for k in range(max(end - PARTS, 0), end))})
-    loads_of = loads.across_n[None, :], loads.moment_n_m[None, :]
+    loads_of = loads.push_n[None, :], loads.tipping_n_m[None, :]
     upright[near] = (
         lateral_shares(at.pack, profile, at.post.width_m, loads_of, np.array(near, dtype=np.int64))[0]
         >= 1.0

@@ -20,6 +20,12 @@ def bending_limit_n_m(profile: Section, pack: str) -> float:
     return profile.yield_pa * profile.modulus_m3 / factor
 
 
+def weak_limit_n_m(profile: Section, pack: str) -> float:
+    """Moment that a profile carries about its weak axis: it does not turn over that way."""
+    factor = constant("us" if pack == "us" else "metric", "bending_resistance_factor").value
+    return profile.yield_pa * profile.weak_modulus_m3 / factor
+
+
 def bending_limits(profile: Section, pack: str) -> tuple[float, float]:
     """What a profile carries with the outer flange held by modules, and with it free (uplift)."""
     held = bending_limit_n_m(profile, pack)

@@ -101,15 +101,29 @@ class Reactions:
     """What the supports ask of the ground: kinds x cases, at ground level, strength combinations.
 
     ``down_n`` is positive downward, ``across_n`` toward the back, ``moment_n_m`` tipping the head
-    toward the back. Every case stands twice: at the greatest and at the least height of its kind.
-    ``dead_n`` is the unfactored weight on the lightest support of each kind.
+    toward the back; ``along_n`` and ``along_moment_n_m`` are the same along the row, whichever way.
+    Every case stands twice: at the greatest and at the least height of its kind. ``dead_n`` is the
+    unfactored weight on the lightest support of each kind.
     """
 
     names: tuple[str, ...]
     down_n: Floats
     across_n: Floats
     moment_n_m: Floats
+    along_n: Floats
+    along_moment_n_m: Floats
     dead_n: Floats
+
+    @property
+    def push_n(self) -> Floats:
+        """Sideways, whichever way; with its sign where it is across the row alone."""
+        return np.where(self.along_n, np.hypot(self.across_n, self.along_n), self.across_n)
+
+    @property
+    def tipping_n_m(self) -> Floats:
+        """The moment of the same."""
+        both = np.hypot(self.moment_n_m, self.along_moment_n_m)
+        return np.where(self.along_moment_n_m, both, self.moment_n_m)
 
     @staticmethod
     def over(cases: Sequence["Reactions"], words: Sequence[str]) -> "Reactions":
@@ -131,6 +145,8 @@ class Reactions:
             down_n=joined("down_n"),
             across_n=joined("across_n"),
             moment_n_m=joined("moment_n_m"),
+            along_n=joined("along_n"),
+            along_moment_n_m=joined("along_moment_n_m"),
             dead_n=cases[0].dead_n,
         )
 
@@ -141,5 +157,7 @@ class Reactions:
             down_n=self.down_n[kind],
             across_n=self.across_n[kind],
             moment_n_m=self.moment_n_m[kind],
+            along_n=self.along_n[kind],
+            along_moment_n_m=self.along_moment_n_m[kind],
             dead_n=self.dead_n[kind : kind + 1],
         )

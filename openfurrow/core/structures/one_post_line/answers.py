@@ -4,10 +4,12 @@ import math
 
 import numpy as np
 
+from openfurrow.core.codes import constant
+from openfurrow.core.loads.along import DRAG
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.structures.givens import StructureGivens
-from openfurrow.core.structures.one_post_line.members import Bending, Members
+from openfurrow.core.structures.one_post_line.members import Along, Bending, Members
 from openfurrow.core.structures.one_post_line.stand import Stand
 from openfurrow.core.structures.snow_rules import snow_answers
 from openfurrow.core.structures.supports import Reactions
@@ -28,7 +30,7 @@ def answers(
     """Spacing first, then loads and reactions, then the members; ``loads`` of every position."""
     return (
         *_spacing_answers(posts, rows, givens),
-        *_load_answers(posts, loads, found, rows),
+        *_load_answers(posts, loads, found, rows, members.along),
         *_member_answers(members, float(posts.supports.tributary_m.max())),
     )
 
@@ -109,7 +111,11 @@ def _spacing_answers(posts: Stand, rows: RowsPlan, givens: StructureGivens) -> t
 
 
 def _load_answers(
-    posts: Stand, loads_at: tuple[TableLoads, ...], found: Reactions, rows: RowsPlan
+    posts: Stand,
+    loads_at: tuple[TableLoads, ...],
+    found: Reactions,
+    rows: RowsPlan,
+    along: Along,
 ) -> tuple[Answer, ...]:
     loads = max(loads_at, key=lambda one: one.wind.velocity_pa)
     snowy = max(loads_at, key=lambda one: one.snow_pa)
@@ -120,7 +126,8 @@ def _load_answers(
     kind, case = divmod(strongest, cases)
     reveal = (posts.kinds.high_m if case < cases // 2 else posts.kinds.low_m)[kind]
     section = rows.positions[case % (cases // 2) // (cases // 2 // len(loads_at))].section
-    wind = loads.wind.source
+    most_n = float(along.post_n.max())
+    wind, rubbed = loads.wind.source, constant("common", "ribbed_friction").value
     return (
         Answer("structure", "q", "Pressure of the wind", loads.wind.working),
         *snow_answers(snowy.snow),
@@ -178,6 +185,27 @@ def _load_answers(
                 "force",
                 wind,
                 f"{found.names[pressed % cases]}.",
+            ),
+        ),
+        Answer(
+            "structure",
+            "along",
+            "Wind along the row, on one table",
+            Working(
+                "F_a",
+                "",
+                (
+                    Input("q", "pressure of the wind", loads.wind.velocity_pa, "pressure"),
+                    Input("c_f", "friction on both faces of the glass", rubbed, "factor"),
+                    Input("H_a", "on the post that gets most of it", most_n, "force"),
+                    Input("M_a", "and its moment at the ground", float(along.post_n_m.max()), "moment"),
+                ),
+                float(along.table_n.max()),
+                "force",
+                DRAG,
+                "It rubs on the glass and pushes on posts, beams, struts and edges, none of them in "
+                "shelter. Nothing braces the row: its posts bend about their weak axis, and the soil "
+                "beside them holds it.",
             ),
         ),
         Answer(

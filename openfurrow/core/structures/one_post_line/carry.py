@@ -69,5 +69,7 @@ def reactions(section: TableSection, kinds: Kinds, loads: TableLoads) -> Reactio
         down_n=flat(down),
         across_n=flat(across),
         moment_n_m=flat(moment),
+        along_n=flat(np.zeros_like(moment)),
+        along_moment_n_m=flat(np.zeros_like(moment)),
         dead_n=weight_n_per_m * kinds.least_tributary_m,
     )

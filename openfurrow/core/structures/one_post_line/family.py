@@ -9,6 +9,7 @@ from openfurrow.core.members.resistance import bending_limit_n_m
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.structures.givens import StructureGivens
+from openfurrow.core.structures.one_post_line.along import wind_along, with_wind_along
 from openfurrow.core.structures.one_post_line.carry import dead_kg_per_m2, reactions
 from openfurrow.core.structures.one_post_line.members import (
     Members,
@@ -74,13 +75,17 @@ def carry(
     strut = size_strut(
         rows.section, posts.supports.reveals_m, givens, section(givens.strut_section), beam, pack
     )
+    across = found
+    along = wind_along(pack, rows, posts, loads, (beam, purlin, strut))
+    found = with_wind_along(across, along, rows, posts, loads)
     members = Members(
         beam,
         purlin,
         strut,
+        along=along,
         sag_limit_m=purlin.sag_span_m / givens.deflection_divisor,
         post_limit_n_m=bending_limit_n_m(posts.post, pack),
-        post_at_strut_n_m=moment_at_strut_n_m(found, givens.strut_foot_m),
+        post_at_strut_n_m=moment_at_strut_n_m(across, givens.strut_foot_m),
     )
     return members, found
 

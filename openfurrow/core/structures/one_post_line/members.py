@@ -314,6 +314,15 @@ def moment_at_strut_n_m(found: Reactions, strut_foot_m: float) -> float:
 
 
 @dataclass(frozen=True)
+class Along:
+    """Wind along the row, unfactored: on each table, and what each post gets of it at the ground."""
+
+    table_n: Floats
+    post_n: Floats
+    post_n_m: Floats
+
+
+@dataclass(frozen=True)
 class Members:
     """The members of the worst table. ``post_limit_n_m`` is the post's moment."""
 
@@ -323,6 +332,7 @@ class Members:
     sag_limit_m: float
     post_limit_n_m: float
     post_at_strut_n_m: float
+    along: Along
 
 
 def worst_members(at: Sequence[Members]) -> Members:
@@ -342,4 +352,5 @@ def worst_members(at: Sequence[Members]) -> Members:
             travels_from_m=float(lengths[:, furthest].max()),
         ),
         post_at_strut_n_m=max(one.post_at_strut_n_m for one in at),
+        along=max((one.along for one in at), key=lambda one: float(one.table_n.max())),
     )

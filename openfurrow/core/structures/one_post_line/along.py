@@ -1,0 +1,100 @@
+"""Wind along the row on one post line: nothing braces it, and posts bend about their weak axis."""
+
+import math
+from dataclasses import replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from openfurrow.core.codes import RulePack
+from openfurrow.core.loads.along import SeenAlong, along_n
+from openfurrow.core.loads.on_table import TableLoads
+from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2
+from openfurrow.core.rows.array import RowsPlan
+from openfurrow.core.structures.one_post_line.members import Along, Beam, Purlin, Strut
+from openfurrow.core.structures.one_post_line.stand import Stand
+from openfurrow.core.structures.supports import Reactions
+
+Floats = NDArray[np.float64]
+
+
+def wind_along(
+    pack: RulePack,
+    rows: RowsPlan,
+    posts: Stand,
+    loads: TableLoads,
+    members: tuple[Beam, Purlin, Strut],
+) -> Along:
+    """Spread over a table's posts, whose heads the purlins tie together.
+
+    As cantilevers in the ground the short ones take most; where the ground gives they share alike.
+    Each post is given the more of the two.
+    """
+    beam, purlin, strut = members
+    section, supports = rows.section, posts.supports
+    of = supports.places.of_table
+    count = np.bincount(of, minlength=rows.tables.count)
+    edge_m = section.stack_m - purlin.section.depth_m - beam.section.depth_m / 2
+    pipe, seen_m2 = posts.post.shape == "pipe", posts.post.depth_m * supports.reveals_m
+    glass = SeenAlong(
+        rubbed_m2=2 * section.chord_m * rows.tables.lengths_m,
+        flat_m2=np.asarray(edge_m * section.chord_m + count * beam.section.depth_m * beam.length_m),
+        round_m2=np.asarray(
+            np.bincount(of, strut.section.depth_m * strut.lengths_m, rows.tables.count), dtype=float
+        ),
+    )
+    own = SeenAlong(
+        rubbed_m2=np.zeros(supports.count),
+        flat_m2=np.zeros(supports.count) if pipe else seen_m2,
+        round_m2=seen_m2 if pipe else np.zeros(supports.count),
+    )
+    on_glass, on_post = (along_n(pack, loads.wind.velocity_pa, seen) for seen in (glass, own))
+    # All that hangs on the heads is taken at the middle of the glass.
+    height = supports.reveals_m + section.stack_m * math.cos(math.radians(section.tilt_deg))
+    stiff = height**-3.0
+    share = np.maximum(stiff / np.bincount(of, stiff)[of], 1.0 / count[of])
+    head = on_glass[of] * share
+    return Along(
+        table_n=on_glass + np.bincount(of, on_post, rows.tables.count),
+        post_n=head + on_post,
+        post_n_m=head * height + on_post * supports.reveals_m / 2,
+    )
+
+
+def with_wind_along(
+    found: Reactions, along: Along, rows: RowsPlan, posts: Stand, loads: TableLoads
+) -> Reactions:
+    """The reactions with a case more for each combination that wind is part of.
+
+    Each kind is given the most that any of its posts gets; nothing blows across meanwhile.
+    """
+    combined, kinds, section = loads.strength, posts.kinds, rows.section
+    windy = np.flatnonzero(combined.wind)
+    push, turn = np.zeros(kinds.count), np.zeros(kinds.count)
+    np.maximum.at(push, posts.supports.kind, along.post_n)
+    np.maximum.at(turn, posts.supports.kind, along.post_n_m)
+    area = kinds.tributary_m * section.chord_m
+    dead = loads.dead_of_kg_per_m2[kinds.size_of] * STANDARD_GRAVITY_M_S2 * area
+    snow = loads.snow_pa * section.level_depth_m * kinds.tributary_m
+    down = combined.dead[windy] * dead[:, None] + combined.snow[windy] * snow[:, None]
+    ahead = section.stack_m * math.sin(math.radians(section.tilt_deg))
+    nothing, factor = np.zeros_like(down), combined.wind[windy]
+    more = {
+        "down_n": down,
+        "across_n": nothing,
+        "moment_n_m": -down * ahead,
+        "along_n": factor * push[:, None],
+        "along_moment_n_m": factor * turn[:, None],
+    }
+    names = tuple(f"{combined.names[index]}, along the row" for index in windy.tolist())
+    half = len(found.names) // 2
+
+    def joined(name: str) -> Floats:
+        first, second = np.split(getattr(found, name), [half], axis=1)
+        return np.concatenate((first, more[name], second, more[name]), axis=1)
+
+    return replace(
+        found,
+        names=found.names[:half] + names + found.names[half:] + names,
+        **{name: joined(name) for name in more},
+    )
