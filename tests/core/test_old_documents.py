@@ -79,6 +79,7 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         "loads",
         "positions",
         "strut_travel_m",
+        "flow_below",
         "depths",
         "spurs",
         "standing",

@@ -36,6 +36,43 @@ def test_the_open_roof_figure(row: tuple) -> None:  # type: ignore[type-arg]
         assert wind.back_pa[case] / scale == pytest.approx(back), (tilt, case)
 
 
+# From memory of the same figure, obstructed flow: tilt, then from behind A, B, from the front A, B.
+OBSTRUCTED = [
+    (0.0, (-0.5, -1.2), (-1.1, -0.6), (-0.5, -1.2), (-1.1, -0.6)),
+    (7.5, (-1.0, -1.5), (-1.7, -0.8), (-0.2, -1.2), (0.8, -0.3)),
+    (15.0, (-1.1, -1.5), (-2.1, -0.6), (0.4, -1.1), (1.2, -0.3)),
+    (22.5, (-1.5, -1.7), (-2.3, -0.9), (0.5, -1.0), (1.3, 0.0)),
+    (30.0, (-1.5, -1.8), (-2.3, -1.1), (0.6, -1.0), (1.6, 0.1)),
+    (37.5, (-1.5, -1.8), (-2.2, -1.1), (0.7, -0.9), (1.9, 0.3)),
+    (45.0, (-1.3, -1.8), (-1.9, -1.2), (0.8, -0.9), (2.1, 0.4)),
+]
+
+
+@pytest.mark.parametrize("row", OBSTRUCTED, ids=[f"{row[0]:g}" for row in OBSTRUCTED])
+def test_the_open_roof_figure_where_flow_below_is_blocked(row: tuple) -> None:  # type: ignore[type-arg]
+    """The cases of clear flow come first, those of blocked flow after them."""
+    tilt, *pairs = row
+    clear, both = (wind_cases(said_weather(), tilt, 2.0, blocked=one) for one in (False, True))
+    assert both.names[:4] == clear.names
+    assert both.front_pa[:4] == pytest.approx(clear.front_pa)
+    scale = both.velocity_pa * 0.85
+    for case, (windward, leeward) in enumerate(pairs):
+        front, back = (leeward, windward) if case < 2 else (windward, leeward)
+        assert both.front_pa[4 + case] / scale == pytest.approx(front), (tilt, case)
+        assert both.back_pa[4 + case] / scale == pytest.approx(back), (tilt, case)
+
+
+@pytest.mark.parametrize("pack", ["us", "metric"])
+@pytest.mark.parametrize("tilt", [0.0, 4.0, 12.5, 22.0, 30.0, 44.0])
+def test_blocked_flow_never_asks_for_less(pack: str, tilt: float) -> None:
+    clear, both = (
+        wind_cases(said_weather(rule_pack=pack), tilt, 2.0, blocked=one) for one in (False, True)
+    )
+    for side in ("front_pa", "back_pa"):
+        assert getattr(both, side).min() <= getattr(clear, side).min()
+        assert getattr(both, side).max() >= getattr(clear, side).max() - 1e-9
+
+
 # From memory of EN 1991-1-4, Table 7.6: tilt, maximum, minimum at blockage 0, minimum at 1.
 CANOPY = [
     (0, 0.2, -0.5, -1.3),
@@ -50,10 +87,12 @@ CANOPY = [
 
 @pytest.mark.parametrize(("tilt", "most", "free", "blocked"), CANOPY)
 def test_the_canopy_table(tilt: float, most: float, free: float, blocked: float) -> None:
-    wind = wind_cases(said_weather(rule_pack="metric"), tilt, 2.0)
+    wind = wind_cases(said_weather(rule_pack="metric"), tilt, 2.0, blocked=True)
     factors = (wind.front_pa + wind.back_pa) / 2 / wind.velocity_pa
     assert factors.max() == pytest.approx(most)
     assert factors.min() == pytest.approx(min(free, blocked))
+    clear = wind_cases(said_weather(rule_pack="metric"), tilt, 2.0)
+    assert ((clear.front_pa + clear.back_pa) / 2 / clear.velocity_pa).min() == pytest.approx(free)
 
 
 @pytest.mark.parametrize(
@@ -172,6 +211,7 @@ def test_every_table_names_a_source_and_how_sure_it_is() -> None:
             "protection",
             "soil_bearing",
             "wind_monoslope",
+            "wind_obstructed",
             "combination",
             "service",
         ],

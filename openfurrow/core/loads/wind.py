@@ -30,11 +30,14 @@ class WindCases:
     beyond_figure: bool
 
 
-def wind_cases(site: Weather, tilt_deg: float, height_m: float) -> WindCases:
-    """The wind cases of the site's rule pack for a table at ``tilt_deg``, mid-height ``height_m``."""
+def wind_cases(site: Weather, tilt_deg: float, height_m: float, *, blocked: bool = False) -> WindCases:
+    """The wind cases of the site's rule pack for a table at ``tilt_deg``, mid-height ``height_m``.
+
+    ``blocked``: snow, stored goods or growth may stop the flow below it; then both flows are looked at.
+    """
     if site.rule_pack == "us":
-        return _monoslope(site, tilt_deg, height_m)
-    return _canopy(site, tilt_deg, height_m)
+        return _monoslope(site, tilt_deg, height_m, blocked=blocked)
+    return _canopy(site, tilt_deg, height_m, blocked=blocked)
 
 
 def _at_tilt(data: Table, column: str, tilt_deg: float) -> float:
@@ -57,7 +60,7 @@ def us_exposure_factor(exposure: str, height_m: float) -> float:
     return float(2.01 * ratio ** (2 / terrain.number("alpha", row)))
 
 
-def _monoslope(site: Weather, tilt_deg: float, height_m: float) -> WindCases:
+def _monoslope(site: Weather, tilt_deg: float, height_m: float, *, blocked: bool) -> WindCases:
     """ASCE/SEI 7-16: velocity pressure (26.10-1) on an open monoslope roof, Figure 27.3-4."""
     pack: RulePack = "us"
     half_density = constant(pack, "air_density_half")
@@ -87,15 +90,18 @@ def _monoslope(site: Weather, tilt_deg: float, height_m: float) -> WindCases:
         "Before the gust factor and the coefficients of the figure.",
     )
     figure = table(pack, "wind_monoslope")
+    figures = (figure, *((table(pack, "wind_obstructed"),) if blocked else ()))
     limit = float(figure.numbers["tilt_deg"][-1])
     cases = ("lift_a", "lift_b", "press_a", "press_b")
-    names = ("from behind, A", "from behind, B", "from the front, A", "from the front, B")
+    plain = ("from behind, A", "from behind, B", "from the front, A", "from the front, B")
+    flows = ("", ", flow blocked below")[: len(figures)]
+    names = tuple(f"{name}{flow}" for flow in flows for name in plain)
 
     # The figure's note: flatter than its first tilt, the coefficients of a level roof.
     read_at = tilt_deg if tilt_deg >= float(figure.numbers["tilt_deg"][1]) else 0.0
 
     def half(side: str) -> Floats:
-        return np.array([_at_tilt(figure, f"{case}_{side}", read_at) for case in cases])
+        return np.array([_at_tilt(one, f"{case}_{side}", read_at) for one in figures for case in cases])
 
     return WindCases(
         names=names,
@@ -109,7 +115,7 @@ def _monoslope(site: Weather, tilt_deg: float, height_m: float) -> WindCases:
     )
 
 
-def _canopy(site: Weather, tilt_deg: float, height_m: float) -> WindCases:
+def _canopy(site: Weather, tilt_deg: float, height_m: float, *, blocked: bool) -> WindCases:
     """EN 1991-1-4: peak pressure on a monopitch canopy, force at a quarter of the chord."""
     pack: RulePack = "metric"
     terrain = table(pack, "terrain")
@@ -146,7 +152,10 @@ def _canopy(site: Weather, tilt_deg: float, height_m: float) -> WindCases:
     figure = table(pack, "wind_canopy")
     limit = float(figure.numbers["tilt_deg"][-1])
     beyond = tilt_deg > limit
-    press, lift = (_at_tilt(figure, column, tilt_deg) for column in ("maximum", "minimum"))
+    columns = ("maximum", "minimum_clear", "minimum_blocked")
+    press, lift, stopped = (_at_tilt(figure, column, tilt_deg) for column in columns)
+    # Which of the two flows lifts more hangs on the tilt.
+    lift = min(lift, stopped) if blocked else lift
     if beyond:
         press, lift = at_least_flat_plate(press), at_least_flat_plate(lift)
     # A force at a quarter of the chord is a pressure twice as high on that half alone.

@@ -100,6 +100,15 @@ class StructureGivens(Givens):
         length=40,
         group="Table",
     )
+    flow_below: Literal["may be blocked", "kept clear"] = given(
+        "may be blocked",
+        "Below the table wind's way",
+        "choice",
+        "May be blocked: drifted snow, stored goods, tall growth; the figures of both flows are "
+        "carried. Kept clear: somebody sees to it for as long as it stands.",
+        "Who owns the ground, and what he keeps there.",
+        group="Table",
+    )
     deflection_divisor: int = given(
         180,
         "Deflection limit, span over",

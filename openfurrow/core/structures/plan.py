@@ -62,9 +62,10 @@ def plan_structure(
     """
     family = FAMILIES[givens.family]
     posts = family.stand(site, rows, givens, purlin_end_m)
+    blocked = givens.flow_below == "may be blocked"
     dead = family.weigh_kg_per_m2(posts, rows, givens, module_kg)
     set_to = tuple(rows.at(one) for one in rows.positions)
-    loads_at = tuple(_loads(weather, one, posts.supports, dead) for one in set_to)
+    loads_at = tuple(_loads(weather, one, posts.supports, dead, blocked=blocked) for one in set_to)
     carried = [
         family.carry(site, one, posts, loads, givens)
         for one, loads in zip(set_to, loads_at, strict=True)
@@ -87,12 +88,16 @@ def plan_structure(
     )
 
 
-def _loads(site: Weather, rows: RowsPlan, supports: Supports, dead_of_kg_per_m2: Floats) -> TableLoads:
+def _loads(
+    site: Weather, rows: RowsPlan, supports: Supports, dead_of_kg_per_m2: Floats, *, blocked: bool
+) -> TableLoads:
     """Wind at the height of the tallest support, snow, and the weight that was found."""
     table = rows.section
     uneven = max(0.0, supports.tallest_m - table.reveal_m)
     return TableLoads(
-        wind=wind_cases(site, table.tilt_deg, table.lower_edge_m + table.rise_m / 2 + uneven),
+        wind=wind_cases(
+            site, table.tilt_deg, table.lower_edge_m + table.rise_m / 2 + uneven, blocked=blocked
+        ),
         snow=snow_on(site, table),
         dead_of_kg_per_m2=dead_of_kg_per_m2,
         strength=combinations(site.rule_pack, site.elevation_m, "combination"),
