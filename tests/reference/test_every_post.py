@@ -70,13 +70,17 @@ def free_body(found: Plan, reveal: float, share: float) -> list[tuple[float, flo
     bolt = np.array([0.0, reveal])
     middle = bolt + section.stack_m * normal
     actions = []
-    for dead, snow, wind in zip(
-        loads.strength.dead, loads.strength.snow, loads.strength.wind, strict=True
+    combined = loads.strength
+    for dead, snow, above, wind in zip(
+        combined.dead, combined.snow, combined.snow_back, combined.wind, strict=True
     ):
         weight = dead * loads.dead_kg_per_m2 * G * chord * share
-        weight += snow * loads.snow_pa * chord * math.cos(tilt) * share
+        # Snow on either half, straight down at its own middle.
+        half = loads.snow_pa * chord / 2 * math.cos(tilt) * share
+        lying = ((-chord / 4, snow * half), (chord / 4, above * half))
         for front, back in zip(loads.wind.front_pa, loads.wind.back_pa, strict=True):
             pieces = [(middle, np.array([0.0, -weight]))]
+            pieces += [(middle + at * along, np.array([0.0, -force])) for at, force in lying]
             for at, pressure in ((-chord / 4, front), (chord / 4, back)):
                 force = wind * float(pressure) * chord / 2 * share
                 pieces.append((middle + at * along, -force * normal))

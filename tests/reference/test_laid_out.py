@@ -246,10 +246,14 @@ def test_purlins_are_pressed_and_lifted_by_the_worst_half_of_the_glass(
             + cover * loads.snow_pa * cosine**2
             + gust * float(pressure)
         )
-        for dead, cover, gust in zip(
-            loads.strength.dead, loads.strength.snow, loads.strength.wind, strict=True
+        for dead, below, above, gust in zip(
+            loads.strength.dead,
+            loads.strength.snow,
+            loads.strength.snow_back,
+            loads.strength.wind,
+            strict=True,
         )
-        for half in (loads.wind.front_pa, loads.wind.back_pa)
+        for cover, half in ((below, loads.wind.front_pa), (above, loads.wind.back_pa))
         for pressure in half
     ]
     over = over_supports(line.span_m, line.count, line.overhang_m)

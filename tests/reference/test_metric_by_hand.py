@@ -75,13 +75,18 @@ def actions(found: Plan, reveal: float) -> list[tuple[float, float, float]]:
     dead = value(found, "structure", "dead") * 9.80665 * CHORD * trib
     snow = 0.8 * 800.0 * CHORD * math.cos(TILT) * trib
     found_cases = []
-    for g, s, w in ((1.35, 1.5, 0.9), (1.35, 0.75, 1.5), (1.0, 0, 1.5), (0.9, 0, 1.5)):
+    both = ((1.35, 1.5, 0.9), (1.35, 0.75, 1.5), (1.0, 0, 1.5), (0.9, 0, 1.5))
+    # Where snow slides the upper half may lie bare: half of it, a quarter of the level depth ahead.
+    lying = [(g, s, w, 0.0) for g, s, w in both]
+    lying += [(g, s / 2, w, CHORD * math.cos(TILT) / 4) for g, s, w in both if s]
+    for g, s, w, ahead in lying:
         for force in (1.0, -1.6):
             for arm in (-CHORD / 4, CHORD / 4):
                 normal = w * force * peak * CHORD * trib
                 vertical = g * dead + s * snow + normal * math.cos(TILT)
                 push = normal * math.sin(TILT)
                 moment = push * reveal + normal * arm - (g * dead + s * snow) * STACK * math.sin(TILT)
+                moment -= s * snow * ahead
                 found_cases.append((vertical, push, moment))
     return found_cases
 

@@ -72,13 +72,20 @@ def test_the_beam_is_bent_as_statics_say(
     supports = (max(bolt - reach, first), bolt)
     lean = math.radians(tilt)
     pressed = lifted = 0.0
-    for dead, cover, gust in zip(
-        loads.strength.dead, loads.strength.snow, loads.strength.wind, strict=True
+    for dead, below, above, gust in zip(
+        loads.strength.dead,
+        loads.strength.snow,
+        loads.strength.snow_back,
+        loads.strength.wind,
+        strict=True,
     ):
-        weight = dead * loads.dead_kg_per_m2 * G + cover * loads.snow_pa * math.cos(lean)
+        lying = [
+            dead * loads.dead_kg_per_m2 * G + s * loads.snow_pa * math.cos(lean) for s in (below, above)
+        ]
+        weight = sum(lying) / 2
         for front, back in zip(loads.wind.front_pa, loads.wind.back_pa, strict=True):
             on_purlin = [
-                (weight * math.cos(lean) + gust * float(front if at < bolt else back))
+                (lying[at >= bolt] * math.cos(lean) + gust * float(front if at < bolt else back))
                 * chord
                 * width
                 / len(crossings)

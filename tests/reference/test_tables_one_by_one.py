@@ -378,7 +378,7 @@ def test_each_post_bears_its_own_table(design: Design) -> None:
             loads = structure.loads_at[0]
             most, least = -math.inf, math.inf
             for d, s, w in zip(
-                loads.strength.dead, loads.strength.snow, loads.strength.wind, strict=True
+                loads.strength.dead, loads.strength.snow_whole, loads.strength.wind, strict=True
             ):
                 still = d * weight + s * loads.snow_pa * chord * math.cos(tilt) * share
                 for front, back in zip(loads.wind.front_pa, loads.wind.back_pa, strict=True):

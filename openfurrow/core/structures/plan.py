@@ -92,14 +92,15 @@ def _loads(
     site: Weather, rows: RowsPlan, supports: Supports, dead_of_kg_per_m2: Floats, *, blocked: bool
 ) -> TableLoads:
     """Wind at the height of the tallest support, snow, and the weight that was found."""
-    table = rows.section
+    table, snow = rows.section, snow_on(site, rows.section)
+    slides = bool(snow.working.value)
     uneven = max(0.0, supports.tallest_m - table.reveal_m)
     return TableLoads(
         wind=wind_cases(
             site, table.tilt_deg, table.lower_edge_m + table.rise_m / 2 + uneven, blocked=blocked
         ),
-        snow=snow_on(site, table),
+        snow=snow,
         dead_of_kg_per_m2=dead_of_kg_per_m2,
-        strength=combinations(site.rule_pack, site.elevation_m, "combination"),
-        service=combinations(site.rule_pack, site.elevation_m, "service"),
+        strength=combinations(site.rule_pack, site.elevation_m, "combination", slides=slides),
+        service=combinations(site.rule_pack, site.elevation_m, "service", slides=slides),
     )

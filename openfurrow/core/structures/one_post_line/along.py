@@ -76,13 +76,15 @@ def with_wind_along(
     area = kinds.tributary_m * section.chord_m
     dead = loads.dead_of_kg_per_m2[kinds.size_of] * STANDARD_GRAVITY_M_S2 * area
     snow = loads.snow_pa * section.level_depth_m * kinds.tributary_m
-    down = combined.dead[windy] * dead[:, None] + combined.snow[windy] * snow[:, None]
+    down = combined.dead[windy] * dead[:, None] + combined.snow_whole[windy] * snow[:, None]
+    # Snow on one half alone acts a quarter of the glass off its middle.
+    uneven = (combined.snow - combined.snow_back)[windy]
     ahead = section.stack_m * math.sin(math.radians(section.tilt_deg))
     nothing, factor = np.zeros_like(down), combined.wind[windy]
     more = {
         "down_n": down,
         "across_n": nothing,
-        "moment_n_m": -down * ahead,
+        "moment_n_m": -down * ahead - uneven * snow[:, None] * section.level_depth_m / 8,
         "along_n": factor * push[:, None],
         "along_moment_n_m": factor * turn[:, None],
     }

@@ -49,12 +49,14 @@ def reactions(section: TableSection, kinds: Kinds, loads: TableLoads) -> Reactio
     weight_n_per_m = loads.dead_of_kg_per_m2[kinds.size_of] * STANDARD_GRAVITY_M_S2 * section.chord_m
     dead = weight_n_per_m[:, None, None, None] * tributary
     snow = loads.snow_pa * section.level_depth_m * tributary
-    weight = combined.dead[:, None] * dead + combined.snow[:, None] * snow
+    weight = combined.dead[:, None] * dead + combined.snow_whole[:, None] * snow
+    # Snow on one half alone acts a quarter of the glass off its middle.
+    uneven = (combined.snow - combined.snow_back)[:, None] * snow * section.level_depth_m / 8
     ahead = section.stack_m * math.sin(tilt)
     factor = combined.wind[:, None]
     down = weight + factor * normal * math.cos(tilt)
     across = factor * normal * math.sin(tilt)
-    moment = across * reveal + factor * turning - weight * ahead
+    moment = across * reveal + factor * turning - weight * ahead - uneven
     names = tuple(
         f"{combination}, {case}" if used else combination
         for combination, used in zip(combined.names, combined.wind, strict=True)

@@ -40,13 +40,10 @@ def normal_pressure_pa(
     per level area) by its square.
     """
     cosine = math.cos(math.radians(table.tilt_deg))
-    weight = (
-        combined.dead * dead_kg_per_m2 * STANDARD_GRAVITY_M_S2 * cosine
-        + combined.snow * loads.snow_pa * cosine**2
-    )
-    factor = combined.wind[:, None]
-    front = weight[:, None] + factor * loads.wind.front_pa
-    back = weight[:, None] + factor * loads.wind.back_pa
+    weight = combined.dead * dead_kg_per_m2 * STANDARD_GRAVITY_M_S2 * cosine
+    square_pa, factor = loads.snow_pa * cosine**2, combined.wind[:, None]
+    front = (weight + combined.snow * square_pa)[:, None] + factor * loads.wind.front_pa
+    back = (weight + combined.snow_back * square_pa)[:, None] + factor * loads.wind.back_pa
     return front.ravel(), back.ravel()
 
 
@@ -66,7 +63,7 @@ def slope_couple_n_m(
     area = table.chord_m * tributary_m
     weight = area * (
         combined.dead * dead_kg_per_m2 * STANDARD_GRAVITY_M_S2
-        + combined.snow * loads.snow_pa * math.cos(tilt)
+        + combined.snow_whole * loads.snow_pa * math.cos(tilt)
     )
     couple = weight * math.sin(tilt) * table.stack_m
     return np.repeat(couple, len(loads.wind.front_pa))
