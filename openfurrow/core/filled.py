@@ -16,9 +16,12 @@ from openfurrow.core.rows.settling import Filled
 from openfurrow.core.rows.strips import Wanted
 from openfurrow.core.structures.plan import stack_m
 from openfurrow.core.sun.directions import facing_of
+from openfurrow.core.wiring.strings import divide
 
 # Further from the equator rows are not turned.
 MOST_TURN_DEG = 60.0
+# Strings come out even or not before anybody knows on how many inputs.
+MANY_INPUTS = 1_000_000
 
 
 def equal_strings(plan: Plan, array: str) -> Callable[[int], bool]:
@@ -30,8 +33,8 @@ def equal_strings(plan: Plan, array: str) -> Callable[[int], bool]:
     longest, shortest = max(strings.longest_allowed, 1), max(strings.shortest_allowed, 1)
 
     def even(modules: int) -> bool:
-        counts = np.arange(max(-(-modules // longest), 1), modules // shortest + 1)
-        return bool((modules % counts == 0).any())
+        lengths = divide(modules, longest, shortest, MANY_INPUTS)
+        return bool(lengths.size and (lengths == lengths[0]).all() and lengths[0] >= shortest)
 
     return even
 

@@ -266,6 +266,7 @@ def _ground_checks(plan: RowsPlan, site: SitePlan, sun: SunPlan) -> tuple[Check,
 
 def _checks(plan: RowsPlan, givens: RowsGivens) -> tuple[Check, ...]:
     section = plan.section
+    said_m = givens.lower_edge_m
     along = abs(plan.ground_rise_along) * float(plan.tables.lengths_m.max())
     own = (
         ()
@@ -314,7 +315,8 @@ def _checks(plan: RowsPlan, givens: RowsGivens) -> tuple[Check, ...]:
             "rows",
             "grass",
             "Grass, snow and tools fit under the lower edge",
-            section.lower_edge_m,
+            # Set to another tilt the edge lies over other ground, which nobody lifted it from.
+            min(section.lower_edge_m, float(plan.lie.clear_m.min())) if plan.moves else said_m,
             constant("common", "lower_edge_m"),
             "tape",
             most=False,

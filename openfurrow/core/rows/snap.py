@@ -55,25 +55,14 @@ def snapped(
     along = _nearest(along, [base[0], *_end_to_end_m(one, others, back)])
     share = float(one.level_share[0]) if own.place else 1.0
     moved = replace(one, middle_m=np.array([along]), back_m=np.array([back]))
+    refused = (
+        _refused(site, rows, replace(moved, section=at), replace(others, section=at), index)
+        for at in (position.section for position in rows.positions)
+    )
     return Snapped(
         round((along - base[0]) / share, 4) + 0.0,
         round(back - base[1], 4) + 0.0,
-        next(
-            (
-                refused
-                for at in rows.positions
-                if (
-                    refused := _refused(
-                        site,
-                        rows,
-                        replace(moved, section=at.section),
-                        replace(others, section=at.section),
-                        index,
-                    )
-                )
-            ),
-            "",
-        ),
+        next(filter(None, refused), ""),
     )
 
 
