@@ -20,9 +20,9 @@ from openfurrow.core.fields import (
     fields_of,
     is_number,
     item_fields,
-    read,
     title_of,
     value_at,
+    what_it_is,
     write,
 )
 from openfurrow.core.givens import LONGEST_ID, Thing
@@ -33,6 +33,7 @@ from openfurrow.core.paths import NEW, Address, Writing, address_of, holds, in_a
 from openfurrow.core.paths import read as read_at
 from openfurrow.core.quantities import QuantityError, UnitSystem, in_words
 from openfurrow.core.rows.beginning import set_behind
+from openfurrow.core.typed import read
 
 # More than a person would mend one by one.
 MOST_TOLD = 50
@@ -301,9 +302,8 @@ def _array_called(writing: Writing, text: str) -> str:
 
 def _new_thing(item: type[Thing], text: str, thing_id: str) -> Thing:
     """A new thing of a list; ``text`` is its first choice (a kind, a topic) where it has one."""
-    first = next((n for n, f in item_fields(item).items() if f.choices), None)
-    choices = item_fields(item)[first].choices if first else ()
-    said = {first: text.strip()} if first and text.strip() in choices else {}
+    first = what_it_is(item)
+    said = {first.path: text.strip()} if first and text.strip() in first.choices else {}
     try:
         return item.model_validate(said | {"id": thing_id})
     except ValidationError:

@@ -29,6 +29,11 @@ class Thing(Givens):
 
     id: Annotated[str, Field(max_length=LONGEST_ID, pattern=ID_PATTERN)] = ""
 
+    @property
+    def called(self) -> str:
+        """What it is called, where no given of its says it alone."""
+        return ""
+
 
 T = TypeVar("T", bound=Thing)
 

@@ -14,6 +14,7 @@ from openfurrow.core.fields import (
     item_fields,
     title_of,
     unit_of,
+    what_it_is,
     write,
 )
 from openfurrow.core.givens import Givens, Thing
@@ -115,7 +116,7 @@ def list_text(
         # Of one array alone nobody asks which.
         if one.kind != "arrays" or len(arrays) > 1
     }
-    first = next((f for f in inner.values() if f.choices and f.kind not in ("array", "arrays")), None)
+    first = what_it_is(field.item)
     return ListText(
         path=path,
         label=field.label,

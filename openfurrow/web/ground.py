@@ -9,7 +9,7 @@ from pydantic import ValidationError
 
 from openfurrow.core.checks import in_metres
 from openfurrow.core.edits import DesignError, Problem, problems_of
-from openfurrow.core.fields import fields, read
+from openfurrow.core.fields import fields
 from openfurrow.core.givens import LONGEST_ID
 from openfurrow.core.quantities import QuantityError, UnitSystem, format_value
 from openfurrow.core.reading import parse
@@ -17,6 +17,7 @@ from openfurrow.core.rows.snap import snapped
 from openfurrow.core.site.measure import Found, MeasureError, by_bearing, by_offset, by_two_tapes
 from openfurrow.core.sun.position import sun_through_day
 from openfurrow.core.sun.spot import spot_of
+from openfurrow.core.typed import read
 from openfurrow.exchange.ground_file import HowToRead
 from openfurrow.exchange.places import grids_at
 from openfurrow.exchange.read_ground import check_size

@@ -9,12 +9,13 @@ import pytest
 from openfurrow.core.design import SCHEMA_VERSION, Design
 from openfurrow.core.design_versions import read_document
 from openfurrow.core.edits import DesignError, apply, differences, validated
-from openfurrow.core.fields import fields, fields_of, read, value_at, write
+from openfurrow.core.fields import fields, fields_of, value_at, write
 from openfurrow.core.merging import merged
 from openfurrow.core.own_words import OTHERWISE, WORDS
 from openfurrow.core.paths import address_of
 from openfurrow.core.paths import read as read_at
 from openfurrow.core.plan import plan
+from openfurrow.core.typed import read
 from openfurrow.exchange.design_json import read_design, write_design
 from tests.designs import changed, plain_larkspur
 

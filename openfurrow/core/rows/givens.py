@@ -145,6 +145,11 @@ class PositionGivens(Thing):
         length=20,
     )
 
+    @property
+    def called(self) -> str:
+        """The tilt and its day."""
+        return f"{self.tilt_deg:g}° from {self.day}"
+
 
 class RowsGivens(Givens):
     """Tables of modules and how they lie on the ground."""

@@ -150,7 +150,7 @@ def _settings_table(
         "Fixed, or set by hand a few times a year",
         (
             "Set",
-            "Tilts and days",
+            "Tilts, each from its day",
             "A year",
             "Against now",
             "Work",
@@ -174,7 +174,8 @@ def _held(upper_m: float, limit_m: float | None, units: UnitSystem) -> str:
 
 def _settings_text(plan: SeasonPlan) -> str:
     """Each tilt with the day from which it stands."""
-    return ", ".join(f"{one.tilt_deg:.0f}° from {day_words(one.from_day)}" for one in plan.settings)
+    told = (f"{one.tilt_deg:.0f}° {day_words(one.from_day)}" for one in plan.settings)
+    return ", ".join(one.replace(" ", "\u00a0") for one in told)
 
 
 def _movers_table(plan: Plan, curve: Curve, units: UnitSystem) -> TableText:
