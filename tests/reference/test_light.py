@@ -322,6 +322,26 @@ def meets(
     return met
 
 
+@pytest.mark.parametrize("back", [False, True])
+@pytest.mark.parametrize("pitch", [None, 3.6, 5.0, 8.0])
+@pytest.mark.parametrize("tilt", [10.0, 30.0, 60.0])
+def test_of_the_ground_a_face_sees_what_no_neighbour_hides(
+    tilt: float, pitch: float | None, back: bool
+) -> None:
+    """The share of rays, even in the sine off square, that meet the ground before any other row."""
+    section = section_of(tilt, chord=2.2)
+    rows = RowsOver(section, 0.8, pitch)
+    lean, draw = math.radians(tilt), np.random.default_rng(11)
+    up = draw.random(40_000) * section.chord_m
+    x, z = up * math.cos(lean), rows.low_m + up * math.sin(lean)
+    sine = draw.random(up.size) * 2 - 1
+    square = np.sqrt(1 - sine**2) * (-1 if back else 1)
+    way_x = -math.sin(lean) * square + math.cos(lean) * sine
+    way_z = math.cos(lean) * square + math.sin(lean) * sine
+    free = ~meets(rows, x, z, way_x, way_z, own=False) & (way_z < 0)
+    assert ground_seen(rows)[int(back)].share == pytest.approx(free.mean(), abs=0.012)
+
+
 @settings(max_examples=12, deadline=None)
 @given(
     st.floats(8, 50),
