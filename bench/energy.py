@@ -193,7 +193,8 @@ def fills(counts: tuple[int, ...] = (1_000, 9_400, 100_000)) -> None:
 
         anew = median_s(again, 5)
         print(
-            f"{found.modules:>9} modules{took * 1e3:8.0f} ms filled{anew * 1e3:8.0f} ms light anew, "
+            f"{found.tables.modules:>9} modules{took * 1e3:8.0f} ms filled"
+            f"{anew * 1e3:8.0f} ms light anew, "
             f"{anew / took:6.2f} x"
         )
 

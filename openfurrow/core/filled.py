@@ -2,10 +2,11 @@
 
 import math
 from collections.abc import Callable
+from dataclasses import dataclass
 
 import numpy as np
 
-from openfurrow.core.design import Design
+from openfurrow.core.design import ArrayGivens, Design
 from openfurrow.core.lacking import said
 from openfurrow.core.plan import Plan
 from openfurrow.core.rows.array import ModuleSize, RowsPlan
@@ -14,7 +15,12 @@ from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.rows.plan import plan_rows
 from openfurrow.core.rows.settling import Filled
 from openfurrow.core.rows.strips import Wanted
+from openfurrow.core.site.plan import SitePlan
+from openfurrow.core.structures.families import FAMILIES
+from openfurrow.core.structures.givens import MOST_SHIFTS, StructureGivens
+from openfurrow.core.structures.one_post_line.shifting import freed
 from openfurrow.core.structures.plan import stack_m
+from openfurrow.core.structures.supports import support_id
 from openfurrow.core.sun.directions import facing_of
 from openfurrow.core.wiring.strings import divide
 
@@ -64,7 +70,16 @@ def turned_along(design: Design, array: str, feature: str) -> Design:
     return design.model_copy(update={"arrays": arrays})
 
 
-def filled(design: Design, plan: Plan, array: str, wanted: Wanted) -> tuple[Design, Filled]:
+@dataclass(frozen=True)
+class Ground:
+    """Ground as it is filled: ``tables``, posts ``shifted`` clear, tables whose posts are ``stuck``."""
+
+    tables: Filled
+    shifted: int
+    stuck: int
+
+
+def filled(design: Design, plan: Plan, array: str, wanted: Wanted) -> tuple[Design, Ground]:
     """The design whose array fills the ground inside the boundary.
 
     Raises KeyError for an array that is none, FillError where nothing can be laid and Lacking where
@@ -86,8 +101,37 @@ def filled(design: Design, plan: Plan, array: str, wanted: Wanted) -> tuple[Desi
         for outline in lie.tables.outlines.tolist()
     )
     found = fill(seen.site, seen.rows, own.rows, wanted, laid_by, others)
+    structure, shifted, stuck = _freed(seen.site, laid_by(found.givens), own)
     arrays = tuple(
-        one.model_copy(update={"rows": found.givens}) if one.id == array else one
+        one.model_copy(update={"rows": found.givens, "structure": structure})
+        if one.id == array
+        else one
         for one in design.arrays
     )
-    return design.model_copy(update={"arrays": arrays}), found
+    return design.model_copy(update={"arrays": arrays}), Ground(found, shifted, stuck)
+
+
+def _freed(site: SitePlan, rows: RowsPlan, own: ArrayGivens) -> tuple[StructureGivens, int, int]:
+    """The structure with posts shifted inside their spans off what they may not stand on.
+
+    Shifts of tables of the pattern that was are let go: another table bears their name.
+    """
+    kept = tuple(one for one in own.structure.shifts if _table(one) in rows.stands.ids)
+    bare = own.structure.model_copy(update={"shifts": kept})
+    posts = FAMILIES[bare.family].stand(site, rows, bare, own.modules.purlin_end_m)
+    told, shifted, stuck = dict(bare.shifts), 0, 0
+    for table in freed(posts, site, rows):
+        # The posts of one table are shifted together or not at all.
+        if table is None or len(told) + len(table) > MOST_SHIFTS:
+            stuck += 1
+            continue
+        told |= {
+            support_id(rows, posts.supports.places, index): round(by_m, 4)
+            for index, by_m in table.items()
+        }
+        shifted += len(table)
+    return bare.model_copy(update={"shifts": tuple(told.items())}), shifted, stuck
+
+
+def _table(shift: tuple[str, float]) -> str:
+    return shift[0].rsplit("/", 1)[0]

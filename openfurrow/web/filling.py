@@ -114,13 +114,18 @@ def fill_design(design: Design, asked: Asked, wanted: Wanted, units: UnitSystem)
     try:
         plan = untried(turned)
         even = equal_strings(plan, array) if asked.even else None
-        new, found = filled(turned, plan, array, replace(wanted, even=even))
+        new, ground = filled(turned, plan, array, replace(wanted, even=even))
     except FillError as error:
         allowed = in_words(error.allowed, units)
         raise _refused(error.field, str(error), allowed, error.remedy) from None
+    found = ground.tables
     words = f"filled: {found.modules} modules in {found.tables} tables, {found.rows} rows"
     if found.uneven:
         words += f"; {found.uneven} left out on uneven ground"
+    if ground.shifted:
+        words += f"; {ground.shifted} posts shifted clear"
+    if ground.stuck:
+        words += f"; posts of {ground.stuck} tables stand in the way of something"
     if even is not None and wanted.modules is None and not even(found.modules):
         words += "; strings do not come out even"
     if found.put_back:

@@ -11,14 +11,21 @@ import shapely
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
+from openfurrow.core import filled as ground
 from openfurrow.core.design import Design
-from openfurrow.core.filled import equal_strings, filled, turned_along
-from openfurrow.core.plan import plan
+from openfurrow.core.filled import equal_strings, turned_along
+from openfurrow.core.plan import Plan, plan
 from openfurrow.core.rows.givens import PositionGivens, TableGivens
-from openfurrow.core.rows.settling import FillError
+from openfurrow.core.rows.settling import Filled, FillError
 from openfurrow.core.rows.strips import Measure, Wanted
 from openfurrow.core.site.features import FeatureGivens
 from tests.designs import changed, plain_larkspur, with_inverter
+
+
+def filled(design: Design, before: Plan, array: str, wanted: Wanted) -> tuple[Design, Filled]:
+    """The design, and its tables."""
+    new, found = ground.filled(design, before, array, wanted)
+    return new, found.tables
 
 
 def wanted_of(**asked: Any) -> Wanted:
@@ -50,6 +57,8 @@ def site_with(land: Ring, ponds: list[tuple[float, float, float]], **rows: objec
 
 
 LANDS = st.lists(st.floats(25, 70), min_size=4, max_size=9).map(ring_of)
+# To a millimetre, as it can be typed: by a shred of that shapely buffers a polygon to nothing.
+EDGES = st.integers(0, 3000).map(lambda one: one / 1000)
 PONDS = st.lists(st.tuples(st.floats(-45, 45), st.floats(-45, 45), st.floats(1, 9)), max_size=3)
 
 
@@ -58,7 +67,7 @@ def outlines(design: Design) -> np.ndarray:
 
 
 @settings(max_examples=25, deadline=None)
-@given(LANDS, PONDS, st.floats(-25, 25), st.floats(6, 14), st.floats(0, 3), st.floats(0, 0.12))
+@given(LANDS, PONDS, st.floats(-25, 25), st.floats(6, 14), EDGES, st.floats(0, 0.12))
 def test_no_table_stands_beyond_the_boundary_or_on_what_it_keeps_off(
     land: Ring,
     ponds: list[tuple[float, float, float]],
@@ -87,9 +96,10 @@ def test_no_table_stands_beyond_the_boundary_or_on_what_it_keeps_off(
         assert shapely.area(shapely.intersection(glass, pond.buffer(edge - 1e-3))).max() < 1e-3
     for number, one in enumerate(glass[:-1]):
         assert shapely.area(shapely.intersection(one, glass[number + 1 :])).max() < 1e-6
-    # Nothing but the tables and where the array begins was changed.
+    # Nothing but the tables, where the array begins and posts that were shifted clear was changed.
     was, now = design.arrays[0], new.arrays[0]
-    assert now.model_copy(update={"rows": was.rows}) == was
+    assert now.model_copy(update={"rows": was.rows, "structure": was.structure}) == was
+    assert now.structure.model_copy(update={"shifts": ()}) == was.structure
     assert now.rows.tilt_deg == was.rows.tilt_deg
 
 
@@ -352,3 +362,35 @@ def test_glass_of_every_tilt_stays_inside() -> None:
         assert shapely.area(shapely.intersection(glass, shapely.box(-5, -5, 5, 5))).max() < 1e-3
     kept = [c.level for c in rows.checks if c.key in ("boundary", "keep_out")]
     assert kept == ["sound", "sound"]
+
+
+@settings(max_examples=15, deadline=None)
+@given(st.floats(-20, 20), st.floats(-35, 35), st.floats(8, 13))
+def test_posts_are_shifted_inside_their_spans_off_a_line_or_told(
+    east: float, lean: float, pitch: float
+) -> None:
+    """A drain through the field: no post stands on it but those of tables that are told."""
+    away = math.tan(math.radians(lean))
+    drain = ((east - 45 * away, -45.0), (east + 45 * away, 45.0))
+    design = site_with(LAND, [], pitch_m=pitch)
+    things = (*design.site.features, FeatureGivens(id="drain", kind="drain", points=drain))
+    design = changed(design, "site", features=things)
+    # A shift of the table that bore this name before is not one of the table that bears it now.
+    design = changed(design, "structure", shifts=(("1.1/2", 0.4),))
+    new, found = ground.filled(design, plan(design), "1", MOST)
+    made = plan(new)
+    places = made.structure.supports.places
+    line = shapely.LineString(drain)
+    keep_off = made.site.keepouts.merged("post")
+    posts = shapely.points(places.east_m, places.north_m)
+    on = shapely.intersects(keep_off, posts)
+    assert len(set(places.of_table[on].tolist())) <= found.stuck
+    assert found.shifted == len(new.arrays[0].structure.shifts)
+    if not found.stuck:
+        assert shapely.distance(line, posts).min() > 0.1
+    limit = new.arrays[0].structure.span_limit_m
+    for table in range(found.tables.tables):
+        mine = np.sort(places.from_middle_m[places.of_table == table])
+        assert np.diff(mine).max(initial=0) <= limit + 1e-6
+        assert np.abs(mine).max() <= made.rows.tables.lengths_m[table] / 2 + 0.2
+    assert not [c for c in made.structure.checks if c.key == "shifted" and c.level == "stop"]

@@ -10,6 +10,8 @@ from openfurrow.core.quantities import INCH_M, either
 
 # A table's place in the pattern, or the id of one of no row; then the post's place in it.
 A_POST = r"^([1-9][0-9]{0,2}\.[1-9][0-9]{0,2}|[a-z0-9]{1,12})/[1-9][0-9]{0,3}$"
+# More posts off their places want another place of the array.
+MOST_SHIFTS = 200
 PostShift = tuple[Annotated[str, Field(pattern=A_POST)], Annotated[float, Field(ge=-6, le=6)]]
 PostName = Annotated[str, AfterValidator(known_section("post"))]
 PurlinName = Annotated[str, AfterValidator(known_section("purlin"))]
@@ -73,7 +75,7 @@ class StructureGivens(Givens):
         group="Posts",
         us=2 * INCH_M,
     )
-    shifts: Annotated[tuple[PostShift, ...], Field(max_length=200)] = given(
+    shifts: Annotated[tuple[PostShift, ...], Field(max_length=MOST_SHIFTS)] = given(
         (),
         "Posts shifted",
         "shifts",

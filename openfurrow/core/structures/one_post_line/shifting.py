@@ -26,6 +26,8 @@ REACH_M, STEP_M = 6.0, 0.02
 EACH_M = 0.05
 # More tables than this in the way ask for another place of the array, not for shifts.
 MOST_TABLES = 12
+# Where ground is filled posts are freed table by table, of so many tables.
+MOST_LOOKED_AT = 100
 
 
 @dataclass(frozen=True)
@@ -69,6 +71,32 @@ def _cost(even_m: float, places_m: Floats) -> Floats:
     return np.asarray(away + EACH_M * (away > 1e-9))
 
 
+def freed(posts: Stand, site: SitePlan, rows: RowsPlan) -> list[dict[int, float] | None]:
+    """Of each table with posts in the way the shifts, by post counted from nought, that free them.
+
+    None for a table that cannot be freed, and for those past `MOST_LOOKED_AT`.
+    """
+    places = posts.supports.places
+    on = [hit.which for hit in site.keepouts.posts_on(places.east_m, places.north_m)]
+    outside = site.keepouts.points_outside(places.east_m, places.north_m)
+    bad = sorted({index for which in on for index in which} | set(np.flatnonzero(outside).tolist()))
+    found: list[dict[int, float] | None] = []
+    for number, table in enumerate(np.unique(places.of_table[bad]).tolist() if bad else []):
+        mine = np.flatnonzero(places.of_table == table)
+        moved = _of_table(posts, site, rows, table, mine) if number < MOST_LOOKED_AT else None
+        found.append(None if moved is None else _told(posts, mine, moved))
+    return found
+
+
+def _told(posts: Stand, mine: NDArray[np.int64], moved: Floats) -> dict[int, float]:
+    """Shifts of a table's posts from their even places; those that stay are not told."""
+    return {
+        index: float(posts.shift_m[index]) + by_m
+        for index, by_m in zip(mine.tolist(), moved.tolist(), strict=True)
+        if abs(by_m) > 1e-9
+    }
+
+
 def clearing_shifts(
     posts: Stand, site: SitePlan, rows: RowsPlan, bad: list[int]
 ) -> dict[int, float] | None:
@@ -87,9 +115,7 @@ def clearing_shifts(
         moved = _of_table(posts, site, rows, table, mine)
         if moved is None:
             return None
-        for index, by_m in zip(mine.tolist(), moved.tolist(), strict=True):
-            if abs(by_m) > 1e-9:
-                shifts[index] = float(posts.shift_m[index]) + by_m
+        shifts |= _told(posts, mine, moved)
     return shifts
 
 
