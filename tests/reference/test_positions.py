@@ -12,6 +12,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from openfurrow.core.as_built import as_built, handover_of
 from openfurrow.core.checks import LEVELS, at_least, at_most, worst_of
 from openfurrow.core.design import Design
 from openfurrow.core.handover.care import Setting, setting_dates
@@ -237,6 +238,19 @@ def test_height_room_and_snow_are_looked_at_at_every_tilt() -> None:
     twice = changed(design, "rows", positions=said_settings([(10, 100), (55, 100)]))
     check = next(c for c in plan(twice).checks if c.key == "positions")
     assert check.level == "stop" and "11 Apr" in str(check.measured)
+
+
+def test_days_of_change_and_the_strut_reach_the_crew() -> None:
+    """In the calendar of care twice each; on the lists an adjustable strut, else a plain one."""
+    design = job([(15, 120), (50, 280)], 0.0, 180.0, rows=1, modules_along=10)
+    found = as_built(design, plan(design))
+    care = [one for one in handover_of(found).care if one.key.startswith("set-")]
+    assert [one.what for one in care].count("Set the tables to 15°") == 2
+    assert {(one.day.month, one.day.day) for one in care} == {(5, 1), (10, 8)}
+    names = [line.item for line in found.materials.lines]
+    assert any(name.startswith("Adjustable strut") for name in names)
+    fixed = plan(changed(design, "rows", positions=()))
+    assert not any("djustable" in line.item for line in fixed.materials.lines)
 
 
 def test_wires_reach_wherever_the_table_turns() -> None:

@@ -21,15 +21,10 @@ def kept_of_heat(
 ) -> Floats:
     """Power over that at the rated temperature, of cells in the open under light (..., steps).
 
-    The same as `by_heat` of `cell_c`: straight in the light, with what hangs on the step found once.
+    As warm as `cell_c` says: straight in the light, with what hangs on the step found once.
     """
     dark = 1.0 + coefficient_per_c * (air_c - RATED_C)
     by_light = coefficient_per_c * (cell_c(air_c, np.ones_like(air_c), wind_m_s) - air_c)
     found = light_w_m2 * by_light
     found += dark
     return np.asarray(np.maximum(found, 0.0, out=found))
-
-
-def by_heat(cells_c: Floats, coefficient_per_c: float) -> Floats:
-    """Power over that at the rated temperature."""
-    return np.asarray(np.maximum(1.0 + coefficient_per_c * (cells_c - RATED_C), 0.0))

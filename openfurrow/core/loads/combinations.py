@@ -34,12 +34,12 @@ Use = Literal["combination", "service"]
 
 
 def combinations(
-    pack: RulePack, elevation_m: float, use: Use = "combination", *, slides: bool = False
+    pack: RulePack, elevation_m: float, use: Use = "combination", *, uneven: bool = False
 ) -> Combinations:
     """Load combinations of a rule pack; ``use`` is ``combination`` (strength) or ``service`` (sag).
 
-    On high ground snow lies long: in the metric pack more of it goes with the wind. Where it
-    ``slides`` each that snow is part of stands once more, with the upper half of the glass bare.
+    On high ground snow lies long: in the metric pack more of it goes with the wind. Where it may
+    lie ``uneven`` each that snow is part of stands once more, with the upper half of the glass bare.
     """
     data = table(pack, use)
     high = pack == "metric" and elevation_m > constant(pack, "snow_high_m").value
@@ -48,7 +48,7 @@ def combinations(
         for index, ground in enumerate(data.texts["ground"])
         if ground in ("any", "high" if high else "low")
     ]
-    snowy = [row for row in rows if slides and data.numbers["snow"][row]]
+    snowy = [row for row in rows if uneven and data.numbers["snow"][row]]
     names = [data.texts["combination"][row] for row in rows]
     names += [f"{data.texts['combination'][row]}, snow on the lower half" for row in snowy]
     both = [*rows, *snowy]

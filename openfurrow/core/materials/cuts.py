@@ -64,8 +64,9 @@ def cut_list(
     cuts.append(
         Cut("inclined beam", beam.section.name, beam.length_m, posts.lengths_m.size, "every post")
     )
+    strut_name = "adjustable strut at its longest" if strut.travel_m else "strut"
     cuts += [
-        Cut("strut, bolt to bolt", strut.section.name, length, which.size, _numbers(which))
+        Cut(f"{strut_name}, bolt to bolt", strut.section.name, length, which.size, _numbers(which))
         for length, which in _alike(strut.lengths_m, step_m)
     ]
     wanted: dict[float, tuple[int, list[str]]] = {}

@@ -56,10 +56,11 @@ def frame_takes(structure: StructurePlan, frame: FramePlan, stock_m: float) -> t
         Take(
             "frame",
             "strut",
-            f"Strut, {strut.section.name}",
+            f"{'Adjustable strut' if strut.travel_m else 'Strut'}, {strut.section.name}",
             float(posts),
             "count",
-            "Post foot to beam.",
+            "Post foot to beam."
+            + (" Holes, a slot or a jack for every tilt, by the structure." if strut.travel_m else ""),
             piece_kg=strut.length_m * strut.section.mass_kg_per_m,
         ),
         Take(

@@ -104,7 +104,7 @@ class StructureGivens(Givens):
     )
     flow_below: Literal["may be blocked", "kept clear"] = given(
         "may be blocked",
-        "Below the table wind's way",
+        "Wind's way below the table",
         "choice",
         "May be blocked: drifted snow, stored goods, tall growth; the figures of both flows are "
         "carried. Kept clear: somebody sees to it for as long as it stands.",

@@ -93,7 +93,7 @@ def _loads(
 ) -> TableLoads:
     """Wind at the height of the tallest support, snow, and the weight that was found."""
     table, snow = rows.section, snow_on(site, rows.section)
-    slides = bool(snow.working.value)
+    snowy = bool(snow.working.value)
     uneven = max(0.0, supports.tallest_m - table.reveal_m)
     return TableLoads(
         wind=wind_cases(
@@ -101,6 +101,6 @@ def _loads(
         ),
         snow=snow,
         dead_of_kg_per_m2=dead_of_kg_per_m2,
-        strength=combinations(site.rule_pack, site.elevation_m, "combination", slides=slides),
-        service=combinations(site.rule_pack, site.elevation_m, "service", slides=slides),
+        strength=combinations(site.rule_pack, site.elevation_m, "combination", uneven=snowy),
+        service=combinations(site.rule_pack, site.elevation_m, "service", uneven=snowy),
     )
