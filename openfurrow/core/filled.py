@@ -18,9 +18,9 @@ from openfurrow.core.rows.strips import Wanted
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.structures.families import FAMILIES
 from openfurrow.core.structures.givens import MOST_SHIFTS, StructureGivens
-from openfurrow.core.structures.one_post_line.shifting import freed
 from openfurrow.core.structures.plan import stack_m
-from openfurrow.core.structures.supports import support_id
+from openfurrow.core.structures.shifting import freed
+from openfurrow.core.structures.supports import bent_id
 from openfurrow.core.sun.directions import facing_of
 from openfurrow.core.wiring.strings import divide
 
@@ -126,8 +126,7 @@ def _freed(site: SitePlan, rows: RowsPlan, own: ArrayGivens) -> tuple[StructureG
             stuck += 1
             continue
         told |= {
-            support_id(rows, posts.supports.places, index): round(by_m, 4)
-            for index, by_m in table.items()
+            bent_id(rows, posts.supports.places, index): round(by_m, 4) for index, by_m in table.items()
         }
         shifted += len(table)
     return bare.model_copy(update={"shifts": tuple(told.items())}), shifted, stuck

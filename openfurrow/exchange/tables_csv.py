@@ -44,7 +44,7 @@ def _stakes(design: Design, plan: Plan, wanted: Wanted) -> tuple[list[str], Iter
     stakes, places = plan.setting_out.stakes, plan.setting_out.stakes.places
     scale = scale_for(design.site, wanted)
     east, north = scale.places(places.east_m, places.north_m).T
-    struts = plan.structure.members.strut.lengths_m
+    marked = plan.structure.members.at_posts
     columns = {
         "running_tape": scale.long(stakes.tape_m),
         "east": east,
@@ -55,9 +55,9 @@ def _stakes(design: Design, plan: Plan, wanted: Wanted) -> tuple[list[str], Iter
         "length": scale.long(stakes.length_m),
         "rod_on_ground": scale.long(stakes.rod_ground_m),
         "rod_on_top": scale.long(stakes.rod_top_m),
-        "strut_bolt_to_bolt": scale.long(struts),
+        **({f"{marked[0]}_bolt_to_bolt": scale.long(marked[1])} if marked else {}),
     }
-    tape = (stakes.tape_m, stakes.depth_m, stakes.length_m, struts)
+    tape = (stakes.tape_m, stakes.depth_m, stakes.length_m, *([marked[1]] if marked else []))
     head = [
         "post",
         "row",
@@ -66,7 +66,7 @@ def _stakes(design: Design, plan: Plan, wanted: Wanted) -> tuple[list[str], Iter
         "tape",
         "depth",
         "post_length",
-        "strut",
+        *([marked[0]] if marked else []),
         "not_as_it_stands",
         "support",
     ]

@@ -159,9 +159,11 @@ def _built(plan: Plan, units: UnitSystem) -> tuple[str, ...]:
 def stakes_table(plan: Plan, units: UnitSystem) -> TableText:
     """One line a post; the first few hundred of a large field."""
     stakes = plan.setting_out.stakes
-    places = stakes.places
+    places, marked = stakes.places, plan.structure.members.at_posts
+    roles = plan.structure.posts.roles
     titles = (
         "Post",
+        *(["Line"] if len(roles) > 1 else []),
         "Tape",
         "East",
         "North",
@@ -171,7 +173,7 @@ def stakes_table(plan: Plan, units: UnitSystem) -> TableText:
         "Rod top",
         "Depth",
         "Length",
-        "Strut",
+        *([marked[0].capitalize()] if marked else []),
     )
     columns = (
         (stakes.tape_m, "tape"),
@@ -183,7 +185,7 @@ def stakes_table(plan: Plan, units: UnitSystem) -> TableText:
         (stakes.rod_top_m, "tape"),
         (stakes.depth_m, "tape"),
         (stakes.length_m, "tape"),
-        (plan.structure.members.strut.lengths_m, "tape"),
+        *([(marked[1], "tape")] if marked else []),
     )
     shown = min(SHOWN_ROWS, places.line.size)
     unplaced = plan.footings.unplaced
@@ -191,6 +193,7 @@ def stakes_table(plan: Plan, units: UnitSystem) -> TableText:
     rows = tuple(
         (
             f"{index + 1}{'*' if index in unplaced else ''}",
+            *([roles[int(places.role[index])].name.split()[0]] if len(roles) > 1 else []),
             *(format_value(float(values[index]), kind, units) for values, kind in columns),
             *built[index : index + 1],
         )

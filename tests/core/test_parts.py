@@ -26,7 +26,7 @@ from openfurrow.core.frame.cutting import cut_line, cut_sticks, splice_places_m
 from openfurrow.core.plan import Plan
 from openfurrow.core.site.ground import GroundPlane
 from openfurrow.core.site.soil import soil_in_class
-from openfurrow.core.structures.one_post_line.layout import post_line
+from openfurrow.core.structures.layout import post_line
 from openfurrow.core.trench.conduit import pull_boxes, pulling_tension_n
 from openfurrow.core.trench.route import turns_deg
 from openfurrow.core.wiring.conductors import (

@@ -13,7 +13,7 @@ from openfurrow.core.design import Design
 from openfurrow.core.edits import apply
 from openfurrow.core.plan import Plan, plan
 from openfurrow.core.site.features import FeatureGivens
-from openfurrow.core.structures.one_post_line.shifting import Spans, least_shifts
+from openfurrow.core.structures.shifting import Spans, least_shifts
 from tests.designs import busy_designs, changed, plain_larkspur
 
 

@@ -299,7 +299,7 @@ def test_a_stocky_strut_carries_less_than_its_steel_and_less_than_euler(
 def test_a_table_of_24_modules_on_three_posts_is_within_reach() -> None:
     """Common practice, no published source: 2 x 12 portrait stands on three posts some 4.06 to
     5.13 m apart with cantilevered ends."""
-    from openfurrow.core.structures.one_post_line.layout import post_line
+    from openfurrow.core.structures.layout import post_line
 
     line = post_line(12 * 1.134 + 11 * 0.02 + 0.15, 5.2, 0.37)
     assert line.count == 3

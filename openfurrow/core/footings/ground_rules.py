@@ -14,9 +14,9 @@ from openfurrow.core.rows.stands import ELSEWHERE, array_mends, named, shift_wor
 from openfurrow.core.site.keepouts import Hit
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.tickets import locate_check
-from openfurrow.core.structures.one_post_line.shifting import clearing_shifts
-from openfurrow.core.structures.one_post_line.stand import Stand
-from openfurrow.core.structures.supports import Supports, support_id
+from openfurrow.core.structures.shifting import clearing_shifts
+from openfurrow.core.structures.stand import Stand
+from openfurrow.core.structures.supports import Supports, bent_id
 from openfurrow.core.working import (
     COMMON_PRACTICE,
     GIVEN,
@@ -191,16 +191,19 @@ def _mends(stand: Stand, site: SitePlan, rows: RowsPlan, bad: list[int]) -> tupl
         if abs(by_m - stand.shift_m[index]) > 1e-9
     }
     turn = rows.tables.turn_deg[places.of_table]
+    bents = len(stand.roles) > 1
+    names = {index: bent_id(rows, places, index) if bents else str(index + 1) for index in moved}
     words = [
-        f"{index + 1} by {shift_words(by_m, rows.along_deg + float(turn[index]))}"
+        f"{names[index]} by {shift_words(by_m, rows.along_deg + float(turn[index]))}"
         for index, by_m in moved.items()
     ]
     more = f" and {len(words) - SHOWN_SHIFTS} more" if len(words) > SHOWN_SHIFTS else ""
     told = dict(stand.givens.shifts) | {
-        support_id(rows, places, index): by_m for index, by_m in shifts.items()
+        bent_id(rows, places, index): by_m for index, by_m in shifts.items()
     }
     text = "\n".join(f"{post}, {in_metres(by_m)}" for post, by_m in told.items() if abs(by_m) > 1e-9)
-    only = f"Shift post{'s' if len(words) > 1 else ''} {', '.join(words[:SHOWN_SHIFTS])}{more}, alone"
+    what = "bent" if bents else "post"
+    only = f"Shift {what}{'s' if len(words) > 1 else ''} {', '.join(words[:SHOWN_SHIFTS])}{more}, alone"
     return (Mend(only, (("structure.shifts", text),)), *whole)
 
 

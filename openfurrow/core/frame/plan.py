@@ -91,8 +91,7 @@ def plan_frame(rows: RowsPlan, structure: StructurePlan, givens: FrameGivens) ->
 def _answers(
     plan: FramePlan, rows: RowsPlan, structure: StructurePlan, givens: FrameGivens
 ) -> tuple[Answer, ...]:
-    beam, strut = structure.members.beam, structure.members.strut
-    supports = structure.supports
+    beam = structure.members.beam
     return (
         Answer(
             "frame",
@@ -113,35 +112,11 @@ def _answers(
                 beam.length_m,
                 "tape",
                 GEOMETRY,
-                f"{supports.count} of them, {beam.section.name}.",
+                f"{structure.posts.bents} of them, {beam.section.name}.",
             ),
             True,
         ),
-        Answer(
-            "frame",
-            "strut",
-            "Cut struts at",
-            Working(
-                "L_s",
-                "",
-                (
-                    Input(
-                        "x", "strut to post bolt, along the beam", beam.bolt_m - beam.strut_m, "tape"
-                    ),
-                    Input("h", "lower bolt above ground", strut.foot_m, "tape"),
-                    Input("r", "tallest reveal", supports.tallest_m, "tape"),
-                    Input(
-                        "L_min", "strut of the shortest reveal", float(strut.lengths_m.min()), "tape"
-                    ),
-                ),
-                strut.length_m,
-                "tape",
-                GEOMETRY,
-                "Bolt to bolt, at the tallest post. Each post's own stands in the stakes: on uneven "
-                f"ground they differ. It meets the beam at {strut.angle_to_beam_deg:.0f}°.",
-            ),
-            True,
-        ),
+        *structure.members.cut_answers,
         *_purlin_answers(plan, rows, givens),
     )
 

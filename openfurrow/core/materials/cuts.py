@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from openfurrow.core.footings.posts import Posts
 from openfurrow.core.frame.plan import FramePlan
 from openfurrow.core.rows.stands import counted, named
-from openfurrow.core.structures.one_post_line.members import Members
+from openfurrow.core.structures.members import Members
 
 Floats = NDArray[np.float64]
 Integers = NDArray[np.int64]
@@ -34,13 +34,13 @@ def _alike(lengths_m: Floats, step_m: float) -> list[tuple[float, Integers]]:
     ]
 
 
-def _numbers(which: Integers) -> str:
-    """Posts by their numbers, runs joined: 1 to 4, 7."""
+def _numbers(which: Integers, each: str) -> str:
+    """Posts, or others, by their numbers, runs joined: 1 to 4, 7."""
     breaks = np.flatnonzero(np.diff(which) > 1) + 1
     runs = [part + 1 for part in np.split(which, breaks)]
     words = [str(run[0]) if run.size == 1 else f"{run[0]} to {run[-1]}" for run in runs]
     more = f" and {len(words) - 6} more runs" if len(words) > 6 else ""
-    return f"post{'s' if which.size > 1 else ''} {', '.join(words[:6])}{more}"
+    return f"{each}{'s' if which.size > 1 else ''} {', '.join(words[:6])}{more}"
 
 
 def cut_list(
@@ -57,18 +57,24 @@ def cut_list(
     their levels: lengths are rounded up, so that nothing comes short.
     """
     cuts = [
-        Cut("post", posts.post.name, length, which.size, _numbers(which))
+        Cut("post", posts.post.name, length, which.size, _numbers(which, "post"))
         for length, which in _alike(posts.lengths_m, post_step_m)
     ]
-    beam, strut, purlin = members.beam, members.strut, members.purlin
-    cuts.append(
-        Cut("inclined beam", beam.section.name, beam.length_m, posts.lengths_m.size, "every post")
-    )
-    strut_name = "adjustable strut at its longest" if strut.travel_m else "strut"
-    cuts += [
-        Cut(f"{strut_name}, bolt to bolt", strut.section.name, length, which.size, _numbers(which))
-        for length, which in _alike(strut.lengths_m, step_m)
-    ]
+    for piece in members.pieces:
+        # Of beams, which differ by nothing, the length as it was found.
+        alike = [(piece.longest_m, np.arange(piece.lengths_m.size))]
+        if np.ptp(piece.lengths_m) or piece.key != "beam":
+            alike = _alike(piece.lengths_m, step_m)
+        cuts += [
+            Cut(
+                piece.cut,
+                piece.profile,
+                length,
+                which.size,
+                f"every {piece.each}" if piece.key == "beam" else _numbers(which, piece.each),
+            )
+            for length, which in alike
+        ]
     wanted: dict[float, tuple[int, list[str]]] = {}
     for cut in frame.cuts:
         pieces = np.round(np.array(cut.pieces.lengths_m), 4)
@@ -79,7 +85,7 @@ def cut_list(
             words = f"piece {', '.join(map(str, at.tolist()))} of {of}"
             wanted[length] = (count + at.size * cut.lines, [*where, words])
     cuts += [
-        Cut("purlin piece", purlin.section.name, length, count, "; ".join(where))
+        Cut("purlin piece", members.purlin.section.name, length, count, "; ".join(where))
         for length, (count, where) in sorted(wanted.items(), reverse=True)
     ]
     return tuple(cuts)

@@ -15,7 +15,6 @@ from openfurrow.core.trench.plan import TrenchPlan
 from openfurrow.core.trench.runs import Run
 from openfurrow.core.wiring.circuit import Circuit
 
-BOLTS_A_POST = 3  # one pivot, two ends of the strut
 BOLTS_A_CROSSING = 2
 BOLTS_A_SPLICE = 4
 
@@ -39,29 +38,21 @@ def footing_takes(footings: FootingsPlan) -> tuple[Take, ...]:
 
 
 def frame_takes(structure: StructurePlan, frame: FramePlan, stock_m: float) -> tuple[Take, ...]:
-    """Beams, struts, purlin stock and the bolts between them."""
-    posts, members = structure.supports.count, structure.members
-    beam, strut, purlin = members.beam, members.strut, members.purlin
-    crossings = posts * beam.places_m.size
+    """What the family cuts, purlin stock and the bolts between them."""
+    members, purlin = structure.members, structure.members.purlin
+    crossings = structure.posts.bents * members.beam.places_m.size
     return (
-        Take(
-            "frame",
-            "beam",
-            f"Inclined beam, {beam.section.name}",
-            float(posts),
-            "count",
-            "One on each post.",
-            piece_kg=beam.length_m * beam.section.mass_kg_per_m,
-        ),
-        Take(
-            "frame",
-            "strut",
-            f"{'Adjustable strut' if strut.travel_m else 'Strut'}, {strut.section.name}",
-            float(posts),
-            "count",
-            "Post foot to beam."
-            + (" Holes, a slot or a jack for every tilt, by the structure." if strut.travel_m else ""),
-            piece_kg=strut.length_m * strut.section.mass_kg_per_m,
+        *(
+            Take(
+                "frame",
+                piece.key,
+                f"{piece.title}, {piece.profile}",
+                float(piece.lengths_m.size),
+                "count",
+                piece.where,
+                piece_kg=piece.longest_m * piece.mass_kg_per_m,
+            )
+            for piece in members.pieces
         ),
         Take(
             "frame",
@@ -72,14 +63,9 @@ def frame_takes(structure: StructurePlan, frame: FramePlan, stock_m: float) -> t
             "Cut by the list; offcuts are already used where they fit.",
             piece_kg=stock_m * purlin.section.mass_kg_per_m,
         ),
-        Take(
-            "frame",
-            "post_bolt",
-            "Bolt, post to beam and strut",
-            float(posts * BOLTS_A_POST),
-            "count",
-            "One pivot and two strut bolts a post, with nut and washers.",
-            "small",
+        *(
+            Take("frame", one.key, one.title, float(one.count), "count", one.where, "small")
+            for one in members.fixings
         ),
         Take(
             "frame",

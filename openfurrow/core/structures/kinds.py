@@ -10,7 +10,7 @@ Integers = NDArray[np.int64]
 
 # Supports whose heights, and whose shares of the row, lie within such a step are one kind.
 REVEAL_STEP_M, TRIBUTARY_STEP_M = 0.05, 0.10
-# More kinds than this would be slow to size: then the steps are doubled until they are fewer.
+# More kinds of one role would be slow to size: then the steps are doubled until they are fewer.
 MOST_KINDS = 24
 
 
@@ -23,35 +23,43 @@ def _steps(values: Floats, step: float) -> Integers:
 def kinds_of(
     reveals_m: Floats, tributary_m: Floats, soil_of: Integers, size_of: Integers
 ) -> tuple[Kinds, Integers]:
-    """The kinds, soil by soil, and of each support which it is.
+    """The kinds, soil by soil, and of each post of every bent which it is (roles, bents).
 
-    A kind bears the largest share of its supports at their greatest and at their least height, and
-    weighs what the smallest share weighs.
+    ``reveals_m`` and ``soil_of`` are (roles, bents): what a post feels depends on the others of its
+    bent too. A kind bears the largest share of its supports at their greatest and at their least
+    heights, and weighs what the smallest share weighs.
     """
+    roles, bents = reveals_m.shape
     step, sizes = 1.0, int(size_of.max()) + 1
-    apart = soil_of * sizes + size_of
+    apart = ((soil_of * sizes + size_of) * roles + np.arange(roles)[:, None]).ravel()
     while True:
-        high = _steps(reveals_m, step * REVEAL_STEP_M)
+        high, spans = np.zeros(bents, dtype=np.int64), 1
+        for of_role in reveals_m:
+            steps = _steps(of_role, step * REVEAL_STEP_M)
+            high, spans = high * (steps.max() + 1) + steps, spans * int(steps.max() + 1)
         share = _steps(tributary_m, step * TRIBUTARY_STEP_M)
-        # One number a group, soil first: far faster to sort than rows of three.
-        groups = (apart * (high.max() + 1) + high) * (share.max() + 1) + share
+        # One number a group, soil first: far faster to sort than rows of several.
+        shares = int(share.max()) + 1
+        groups = (apart * spans + np.tile(high, roles)) * shares + np.tile(share, roles)
         found, kind = np.unique(groups, return_inverse=True)
         # Soils and lengths of tables are never thrown together, however many there are.
-        if len(found) <= max(MOST_KINDS, 2 * len(np.unique(apart))):
+        if len(found) <= max(MOST_KINDS * roles, 2 * len(np.unique(apart))):
             break
         step *= 2
-    kept_apart = found // ((high.max() + 1) * (share.max() + 1))
+    kept_apart = found // (spans * shares)
     order = np.argsort(kind, kind="stable")
     starts = np.searchsorted(kind[order], np.arange(len(found)))
+    bent = order % bents
 
     def each(pick: np.ufunc, values: Floats) -> Floats:
-        return np.asarray(pick.reduceat(values[order], starts))
+        return np.asarray(pick.reduceat(values[..., bent], starts, axis=-1))
 
     return Kinds(
-        low_m=each(np.minimum, reveals_m),
-        high_m=each(np.maximum, reveals_m),
+        role=kept_apart % roles,
+        lows_m=each(np.minimum, reveals_m).T,
+        highs_m=each(np.maximum, reveals_m).T,
         tributary_m=each(np.maximum, tributary_m),
         least_tributary_m=each(np.minimum, tributary_m),
-        soil_of=kept_apart // sizes,
-        size_of=kept_apart % sizes,
-    ), kind
+        soil_of=kept_apart // (sizes * roles),
+        size_of=kept_apart // roles % sizes,
+    ), kind.reshape(roles, bents)

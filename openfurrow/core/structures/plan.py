@@ -15,8 +15,8 @@ from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.said import Weather
 from openfurrow.core.structures.families import FAMILIES
 from openfurrow.core.structures.givens import StructureGivens
-from openfurrow.core.structures.one_post_line.members import Members
-from openfurrow.core.structures.one_post_line.stand import Stand
+from openfurrow.core.structures.members import Members
+from openfurrow.core.structures.stand import Stand
 from openfurrow.core.structures.supports import Reactions, Supports
 from openfurrow.core.working import Answer
 

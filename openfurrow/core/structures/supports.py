@@ -1,6 +1,6 @@
 """What every structure hands on: where its supports stand, which are alike, what each asks for."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -14,16 +14,19 @@ Integers = NDArray[np.int64]
 
 @dataclass(frozen=True)
 class SupportPlaces:
-    """One entry a support, table by table in their order, along each from its first support.
+    """One entry a support, table by table in their order, along each line from its first support.
 
-    ``line`` says which supports stand in one straight line: a row, or a table by itself.
+    ``line`` says which supports stand in one straight line: of a row, or of a table by itself.
+    ``role`` is which post of its bent it is, counted from the front, ``letters`` how each is called.
     ``along_m`` and ``back_m`` are measured level from the middle of the front row's post line,
     ``run_m`` along its line's own purlins from their middle, ``from_middle_m`` along the purlin from
     the table's middle, ``east_m`` and ``north_m`` from the site's origin. ``of_table`` is its table
-    and ``ordinal`` its place in it, counted from nought.
+    and ``ordinal`` that of its bent there, counted from nought.
     """
 
+    letters: tuple[str, ...]
     line: Integers
+    role: Integers
     of_table: Integers
     ordinal: Integers
     from_middle_m: Floats
@@ -43,7 +46,14 @@ class SupportPlaces:
 
 
 def support_id(rows: RowsPlan, places: SupportPlaces, index: int) -> str:
-    """By what a support is known for good: its table and its place there, from one: ``2.3/4``."""
+    """By what a support is known for good: its table, then its letter and number: ``2.3/b4``."""
+    letter = places.letters[int(places.role[index])]
+    table = rows.stands.id_of(int(places.of_table[index]))
+    return f"{table}/{letter}{int(places.ordinal[index]) + 1}"
+
+
+def bent_id(rows: RowsPlan, places: SupportPlaces, index: int) -> str:
+    """By what the bent of a support is known, ``2.3/4``: all its posts shift together."""
     return f"{rows.stands.id_of(int(places.of_table[index]))}/{int(places.ordinal[index]) + 1}"
 
 
@@ -78,13 +88,15 @@ class Supports:
 class Kinds:
     """Supports that are alike are sized once: one entry a kind, each bound at least as bad as its own.
 
-    A kind's supports stand between ``low_m`` and ``high_m`` out of the ground and carry at most
-    ``tributary_m`` and at least ``least_tributary_m`` of the row, all in the soil ``soil_of`` and under
-    tables of one length, ``size_of``.
+    A kind's supports are of one ``role``, carry at most ``tributary_m`` and at least
+    ``least_tributary_m`` of the row, all in the soil ``soil_of`` and under tables of one length,
+    ``size_of``. The posts of their bents stand between ``lows_m`` and ``highs_m`` out of the ground
+    (kinds, roles).
     """
 
-    low_m: Floats
-    high_m: Floats
+    role: Integers
+    lows_m: Floats
+    highs_m: Floats
     tributary_m: Floats
     least_tributary_m: Floats
     soil_of: Integers
@@ -93,7 +105,17 @@ class Kinds:
     @property
     def count(self) -> int:
         """How many kinds there are."""
-        return int(self.high_m.size)
+        return int(self.role.size)
+
+    @property
+    def low_m(self) -> Floats:
+        """The least that a support of each kind stands out of the ground."""
+        return np.asarray(self.lows_m[np.arange(self.count), self.role])
+
+    @property
+    def high_m(self) -> Floats:
+        """The most that a support of each kind stands out of the ground."""
+        return np.asarray(self.highs_m[np.arange(self.count), self.role])
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -102,11 +124,13 @@ class Reactions:
 
     ``down_n`` is positive downward, ``across_n`` toward the back, ``moment_n_m`` tipping the head
     toward the back; ``along_n`` and ``along_moment_n_m`` are the same along the row, whichever way.
-    Every case stands twice: at the greatest and at the least height of its kind. ``dead_n`` is the
-    unfactored weight on the lightest support of each kind.
+    All cases stand one after the other for each of so many ``bounds``: at the greatest and at the least
+    height of its kind, with feet that hold and that give. ``dead_n`` is the unfactored weight on the
+    lightest support of each kind.
     """
 
     names: tuple[str, ...]
+    bounds: int
     down_n: Floats
     across_n: Floats
     moment_n_m: Floats
@@ -127,21 +151,23 @@ class Reactions:
 
     @staticmethod
     def over(cases: Sequence["Reactions"], words: Sequence[str]) -> "Reactions":
-        """Those of several positions, ``words`` for each, as cases of one: the lower heights last."""
+        """Those of several positions, ``words`` for each, as cases of one: bound after bound."""
         if len(cases) == 1:
             return cases[0]
+        bounds = cases[0].bounds
 
         def joined(name: str) -> Floats:
-            halves = [np.split(getattr(one, name), 2, axis=1) for one in cases]
-            return np.concatenate([half[at] for at in (0, 1) for half in halves], axis=1)
+            parts = [np.split(getattr(one, name), bounds, axis=1) for one in cases]
+            return np.concatenate([part[at] for at in range(bounds) for part in parts], axis=1)
 
-        names = tuple(
-            f"{name}, {said}"
-            for one, said in zip(cases, words, strict=True)
-            for name in one.names[: len(one.names) // 2]
-        )
         return Reactions(
-            names=names + names,
+            names=tuple(
+                f"{name}, {said}"
+                for at in range(bounds)
+                for one, said in zip(cases, words, strict=True)
+                for name in one.of_bound(at)
+            ),
+            bounds=bounds,
             down_n=joined("down_n"),
             across_n=joined("across_n"),
             moment_n_m=joined("moment_n_m"),
@@ -150,10 +176,29 @@ class Reactions:
             dead_n=cases[0].dead_n,
         )
 
+    def with_cases(self, names: tuple[str, ...], more: Sequence[Mapping[str, Floats]]) -> "Reactions":
+        """The same with cases added to those of each bound: ``more`` has the forces of each."""
+        fields = more[0].keys()
+        parts = {name: np.split(getattr(self, name), self.bounds, axis=1) for name in fields}
+        joined = {
+            name: np.concatenate(
+                [one for at in range(self.bounds) for one in (parts[name][at], more[at][name])], axis=1
+            )
+            for name in fields
+        }
+        said = tuple(name for at in range(self.bounds) for name in (*self.of_bound(at), *names))
+        return Reactions(names=said, bounds=self.bounds, dead_n=self.dead_n, **joined)
+
+    def of_bound(self, bound: int) -> tuple[str, ...]:
+        """The names of the cases of one bound."""
+        cases = len(self.names) // self.bounds
+        return self.names[bound * cases : (bound + 1) * cases]
+
     def of(self, kind: int) -> "Reactions":
         """Those of one kind alone, its cases as a flat row."""
         return Reactions(
             names=self.names,
+            bounds=self.bounds,
             down_n=self.down_n[kind],
             across_n=self.across_n[kind],
             moment_n_m=self.moment_n_m[kind],

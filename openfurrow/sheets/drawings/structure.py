@@ -6,6 +6,7 @@ import numpy as np
 
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.core.structures.members import Used
 from openfurrow.sheets.drawings.table import edge_z, ground_z, soil_under, table_side
 from openfurrow.sheets.marks import Drawing, Mark, Point, area, drawing, label, line, turned
 
@@ -98,21 +99,13 @@ def _reactions(plan: Plan, units: UnitSystem) -> Drawing:
 
 def _profiles(plan: Plan) -> tuple[str, ...]:
     """Each member with its profile and how much of it is used."""
-    members = plan.structure.members
-    strut = members.strut.force_n / members.strut.limit_n
+    used = list(plan.structure.members.used)
     # What bends a post follows from the ground that holds it.
-    posts = plan.footings.posts if plan.has("footings") else None
-    used = (
-        ("purlin", members.purlin.section.name, members.purlin.bending.used),
-        ("beam", members.beam.section.name, members.beam.bending.used),
-        ("strut", members.strut.section.name, strut),
-        *(
-            [("post", plan.structure.posts.post.name, posts.bending_n_m / posts.bending_limit_n_m)]
-            if posts
-            else []
-        ),
-    )
-    return tuple(f"{what} {profile}: {share:.0%} used" for what, profile, share in used)
+    if plan.has("footings"):
+        posts = plan.footings.posts
+        share = posts.bending_n_m / posts.bending_limit_n_m
+        used.append(Used("post", plan.structure.posts.post.name, share))
+    return tuple(f"{one.what} {one.profile}: {one.share:.0%} used" for one in used)
 
 
 def _moments(plan: Plan, units: UnitSystem) -> Drawing:

@@ -1,13 +1,13 @@
 """Pieces of the side view that several drawings share: ground, post, table, trench."""
 
-from dataclasses import dataclass
-
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from openfurrow.core.plan import Plan
 from openfurrow.core.rows.positions import Position
-from openfurrow.sheets.marks import Mark, Point, area, line, turned
+from openfurrow.core.structures.roles import ONE_LINE
+from openfurrow.sheets.drawings.carrying import Side, Upright, buried, carrying
+from openfurrow.sheets.marks import Mark, Point, area, line
 
 Floats = NDArray[np.float64]
 
@@ -58,33 +58,27 @@ def edge_z(plan: Plan, row: int) -> float:
     return float(plan.rows.even.edge_at(table, away)) - first
 
 
-@dataclass(frozen=True)
-class _Side:
-    """Where one table stands in the side view: its lower edge, its tilt, its post, the ground there."""
-
-    base: Point
-    tilt_deg: float
-    post_x: float
-    ground: float
-
-    def strip(self, y0: float, y1: float, z0: float, z1: float) -> tuple[Point, ...]:
-        """A box lying up the slope: along the glass, and square to it."""
-        return turned(((y0, z0), (y1, z0), (y1, z1), (y0, z1)), self.base, self.tilt_deg)
-
-
-def _side(plan: Plan, row: int) -> _Side:
+def _side(plan: Plan, row: int) -> Side:
     section = plan.rows.section
-    x_edge = row * plan.rows.pitch_m
-    post_x = x_edge + section.post_x_m
-    return _Side((x_edge, edge_z(plan, row)), section.tilt_deg, post_x, ground_z(plan, post_x))
+    x, edge = row * plan.rows.pitch_m, edge_z(plan, row)
+    roles = plan.structure.posts.roles if plan.has("structure") else ONE_LINE
+    stands = [x + section.post_x_m + role.back_m for role in roles]
+    return Side(
+        (x, edge),
+        section.tilt_deg,
+        tuple(
+            Upright(at, ground_z(plan, at), edge + section.bolt_z_m + role.up_m)
+            for at, role in zip(stands, roles, strict=True)
+        ),
+    )
 
 
 def table_side(plan: Plan, row: int) -> tuple[Mark, ...]:
     """One table seen from its end, as far as it is known: post, strut, beam, purlins and glass."""
     side = _side(plan, row)
     return (
-        *(_buried(plan, side) if plan.has("footings") else ()),
-        *(_carrying(plan, side) if plan.has("structure") else ()),
+        *(buried(plan, side) if plan.has("footings") else ()),
+        *(carrying(plan, side, _glass_m(plan)) if plan.has("structure") else ()),
         *_glass(plan, side),
         *(line("ghost", *edges) for _, edges in other_tilts(plan, row)),
     )
@@ -97,50 +91,10 @@ def other_tilts(plan: Plan, row: int) -> tuple[tuple[Position, tuple[Point, Poin
     for one in plan.rows.positions:
         section = one.section
         if section.tilt_deg != now.tilt_deg:
-            low = side.post_x - section.post_x_m, side.base[1] + now.bolt_z_m - section.bolt_z_m
+            x = side.base[0] + now.post_x_m - section.post_x_m
+            low = x, side.base[1] + now.bolt_z_m - section.bolt_z_m
             found.append((one, (low, (low[0] + section.level_depth_m, low[1] + section.rise_m))))
     return tuple(found)
-
-
-def _buried(plan: Plan, side: _Side) -> tuple[Mark, ...]:
-    half, depth = plan.structure.posts.post.depth_m / 2, plan.footings.posts.depth_m
-    x, ground = side.post_x, side.ground
-    return (
-        area(
-            "post-buried",
-            (x - half, ground - depth),
-            (x + half, ground - depth),
-            (x + half, ground),
-            (x - half, ground),
-        ),
-    )
-
-
-def _carrying(plan: Plan, side: _Side) -> tuple[Mark, ...]:
-    """Post over the ground, strut, inclined beam and purlins."""
-    section, members = plan.rows.section, plan.structure.members
-    purlin, beam = members.purlin.section, members.beam
-    half = plan.structure.posts.post.depth_m / 2
-    top_of_post = side.base[1] + section.bolt_z_m + plan.structure.posts.givens.post_top_m
-    x, ground = side.post_x, side.ground
-    thick = _glass_m(plan)
-    start, top = beam.start_m, -thick - purlin.depth_m
-    head = turned(((start + beam.strut_m, -section.stack_m),), side.base, side.tilt_deg)[0]
-    return (
-        area(
-            "post",
-            (x - half, ground),
-            (x + half, ground),
-            (x + half, top_of_post),
-            (x - half, top_of_post),
-        ),
-        line("strut", (x, ground + members.strut.foot_m), head),
-        area("beam", *side.strip(start, start + beam.length_m, top - beam.section.depth_m, top)),
-        *(
-            area("purlin", *side.strip(y - 0.03, y + 0.03, -thick - purlin.depth_m, -thick))
-            for y in beam.places_m.tolist()
-        ),
-    )
 
 
 # How deep glass is drawn while nobody can say what carries it.
@@ -156,7 +110,7 @@ def _glass_m(plan: Plan) -> float:
     return plan.rows.section.stack_m - members.purlin.section.depth_m - beam_m / 2
 
 
-def _glass(plan: Plan, side: _Side) -> tuple[Mark, ...]:
+def _glass(plan: Plan, side: Side) -> tuple[Mark, ...]:
     thick, up_m = _glass_m(plan), plan.rows.module_up_m
     return tuple(
         area("glass", *side.strip(y0, y0 + up_m, -thick, 0)) for y0 in plan.rows.lows_m.tolist()

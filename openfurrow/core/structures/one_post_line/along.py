@@ -1,7 +1,6 @@
 """Wind along the row on one post line: nothing braces it, and posts bend about their weak axis."""
 
 import math
-from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -11,8 +10,9 @@ from openfurrow.core.loads.along import SeenAlong, along_n
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2
 from openfurrow.core.rows.array import RowsPlan
-from openfurrow.core.structures.one_post_line.members import Along, Beam, Purlin, Strut
-from openfurrow.core.structures.one_post_line.stand import Stand
+from openfurrow.core.structures.one_post_line.members import Along, Beam, Strut
+from openfurrow.core.structures.purlins import Purlin
+from openfurrow.core.structures.stand import Stand
 from openfurrow.core.structures.supports import Reactions
 
 Floats = NDArray[np.float64]
@@ -89,14 +89,4 @@ def with_wind_along(
         "along_moment_n_m": factor * turn[:, None],
     }
     names = tuple(f"{combined.names[index]}, along the row" for index in windy.tolist())
-    half = len(found.names) // 2
-
-    def joined(name: str) -> Floats:
-        first, second = np.split(getattr(found, name), [half], axis=1)
-        return np.concatenate((first, more[name], second, more[name]), axis=1)
-
-    return replace(
-        found,
-        names=found.names[:half] + names + found.names[half:] + names,
-        **{name: joined(name) for name in more},
-    )
+    return found.with_cases(names, [more] * found.bounds)

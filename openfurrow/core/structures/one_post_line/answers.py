@@ -8,15 +8,20 @@ from openfurrow.core.codes import constant
 from openfurrow.core.loads.along import DRAG
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.rows.array import RowsPlan
+from openfurrow.core.structures.answers import (
+    CONTINUOUS,
+    STRENGTH,
+    bending_answer,
+    load_answers,
+    purlin_answers,
+    spacing_answers,
+)
 from openfurrow.core.structures.givens import StructureGivens
-from openfurrow.core.structures.one_post_line.members import Along, Bending, Members
-from openfurrow.core.structures.one_post_line.stand import Stand
-from openfurrow.core.structures.snow_rules import snow_answers
+from openfurrow.core.structures.one_post_line.all_members import Members
+from openfurrow.core.structures.one_post_line.members import Along, Strut
+from openfurrow.core.structures.stand import Stand
 from openfurrow.core.structures.supports import Reactions
-from openfurrow.core.working import GEOMETRY, Answer, Input, Source, Working
-
-CONTINUOUS = Source("continuous beam by direct stiffness; AISC Manual diagrams agree", "physics")
-STRENGTH = Source("AISC 360-16 F1 and AISI I6.2.1, or EN 1993-1-1 6.2.5", "from memory")
+from openfurrow.core.working import GEOMETRY, Answer, Input, Working
 
 
 def answers(
@@ -29,97 +34,25 @@ def answers(
 ) -> tuple[Answer, ...]:
     """Spacing first, then loads and reactions, then the members; ``loads`` of every position."""
     return (
-        *_spacing_answers(posts, rows, givens),
-        *_load_answers(posts, loads, found, rows, members.along),
-        *_member_answers(members, float(posts.supports.tributary_m.max())),
+        *spacing_answers(posts, rows, givens),
+        *load_answers(posts, loads, found),
+        *_own_load_answers(posts, loads, found, rows, members.along),
+        bending_answer("purlin_use", "Purlin, used", members.purlin.bending, STRENGTH),
+        bending_answer("beam_use", "Inclined beam, used", members.beam.bending, STRENGTH),
+        *purlin_answers(members.purlin, float(posts.supports.tributary_m.max())),
+        *_strut_answers(members.strut, members.beam.strut_pull_n),
     )
 
 
-def _spacing_answers(posts: Stand, rows: RowsPlan, givens: StructureGivens) -> tuple[Answer, ...]:
-    line, reveals = posts.line, posts.supports.reveals_m
-    ratio = Input("r", "end overhang over span", givens.cantilever_ratio, "ratio")
-    return (
-        Answer(
-            "structure",
-            "spacing",
-            "Post to post",
-            Working(
-                "s",
-                "L / (max(1, ceil(L / limit - 2 * r)) + 2 * r)",
-                (
-                    Input("L", "purlin", line.purlin_m, "run"),
-                    Input("limit", "longest span", givens.span_limit_m, "tape"),
-                    ratio,
-                ),
-                line.span_m,
-                "tape",
-                GEOMETRY,
-                "The fewest equal spans that stay under the limit.",
-            ),
-            True,
-        ),
-        Answer(
-            "structure",
-            "overhang",
-            "Overhang past the end posts",
-            Working(
-                "a",
-                "r * s",
-                (ratio, Input("s", "span", line.span_m, "tape")),
-                line.overhang_m,
-                "tape",
-                GEOMETRY,
-            ),
-        ),
-        Answer(
-            "structure",
-            "posts",
-            "Posts",
-            Working(
-                "n",
-                "p * t * R" if rows.alike else "",
-                (
-                    Input("p", "posts in a table", float(line.count), "count"),
-                    Input("t", "tables in a row", float(rows.tables_along), "count"),
-                    Input("R", "rows", float(rows.rows), "count"),
-                ),
-                float(posts.supports.count),
-                "count",
-                GEOMETRY,
-                "" if rows.alike else f"{rows.tables.count} tables stand; some differ.",
-            ),
-            True,
-        ),
-        Answer(
-            "structure",
-            "reveals",
-            "Shortest and tallest reveal",
-            Working(
-                "h_range",
-                "",
-                (
-                    Input("h_min", "shortest, ground to bolt", float(reveals.min()), "tape"),
-                    Input("h_max", "tallest", posts.supports.tallest_m, "tape"),
-                ),
-                float(np.ptp(reveals)),
-                "tape",
-                GEOMETRY,
-                "How far the posts of this array differ above the ground.",
-            ),
-        ),
-    )
-
-
-def _load_answers(
+def _own_load_answers(
     posts: Stand,
     loads_at: tuple[TableLoads, ...],
     found: Reactions,
     rows: RowsPlan,
     along: Along,
 ) -> tuple[Answer, ...]:
+    """Wind along the row, and what turns a post at the ground."""
     loads = max(loads_at, key=lambda one: one.wind.velocity_pa)
-    snowy = max(loads_at, key=lambda one: one.snow_pa)
-    lifted, pressed = int(found.down_n.argmin()), int(found.down_n.argmax())
     strongest = int(np.abs(found.moment_n_m).argmax())
     cases = len(found.names)
     # The kind that is turned most; each of its cases stands at its greatest height, then at its least.
@@ -129,64 +62,6 @@ def _load_answers(
     most_n = float(along.post_n.max())
     wind, rubbed = loads.wind.source, constant("common", "ribbed_friction").value
     return (
-        Answer("structure", "q", "Pressure of the wind", loads.wind.working),
-        *snow_answers(snowy.snow),
-        Answer(
-            "structure",
-            "dead",
-            "Weight of the table",
-            Working(
-                "m",
-                "",
-                (),
-                loads.dead_kg_per_m2,
-                "area_mass",
-                GEOMETRY,
-                "Modules, purlins and inclined beams, over the glass."
-                + ("" if len(posts.sizes) == 1 else " The heaviest of tables that differ in length."),
-            ),
-        ),
-        Answer(
-            "structure",
-            "tributary",
-            "Row carried by the heaviest post",
-            Working(
-                "w",
-                "",
-                (Input("s", "span", posts.line.span_m, "tape"),),
-                float(posts.supports.tributary_m.max()),
-                "tape",
-                Source("reaction of the continuous purlin under a unit load", "physics"),
-            ),
-        ),
-        Answer(
-            "structure",
-            "uplift",
-            "Pull on one post",
-            Working(
-                "T",
-                "",
-                (),
-                max(0.0, -float(found.down_n.flat[lifted])),
-                "force",
-                wind,
-                f"{found.names[lifted % cases]}.",
-            ),
-        ),
-        Answer(
-            "structure",
-            "press",
-            "Weight on one post",
-            Working(
-                "N",
-                "",
-                (),
-                max(0.0, float(found.down_n.flat[pressed])),
-                "force",
-                wind,
-                f"{found.names[pressed % cases]}.",
-            ),
-        ),
         Answer(
             "structure",
             "along",
@@ -237,70 +112,8 @@ def _load_answers(
     )
 
 
-def _bending_answer(key: str, label: str, member: Bending, source: Source) -> Answer:
-    return Answer(
-        "structure",
-        key,
-        label,
-        Working(
-            "U",
-            "max(M_p / R_p, M_l / R_l)",
-            (
-                Input("M_p", "bending when pressed", member.pressing_n_m, "moment"),
-                Input("R_p", "resistance when pressed", member.limit_n_m, "moment"),
-                Input("M_l", "bending when lifted", member.lifting_n_m, "moment"),
-                Input(
-                    "R_l",
-                    "resistance when lifted, outer flange free",
-                    member.lifting_limit_n_m,
-                    "moment",
-                ),
-            ),
-            member.used,
-            "ratio",
-            source,
-            "Gross section; local buckling of thin webs is for the maker's table to confirm.",
-        ),
-    )
-
-
-def _member_answers(members: Members, tributary_m: float) -> tuple[Answer, ...]:
-    beam, purlin, strut = members.beam, members.purlin, members.strut
-    load = Input("w", "load on one purlin", purlin.load_n_per_m, "line_load")
+def _strut_answers(strut: Strut, strut_pull_n: float) -> tuple[Answer, ...]:
     return (
-        _bending_answer("purlin_use", "Purlin, used", purlin.bending, STRENGTH),
-        _bending_answer("beam_use", "Inclined beam, used", beam.bending, STRENGTH),
-        Answer(
-            "structure",
-            "sag",
-            "Purlin sags",
-            Working(
-                "f",
-                "",
-                (
-                    load,
-                    Input("I", "inertia", purlin.section.inertia_m4, "inertia"),
-                    Input("s", "span, twice the overhang", purlin.sag_span_m, "tape"),
-                ),
-                purlin.sag_m,
-                "thickness",
-                CONTINUOUS,
-            ),
-        ),
-        Answer(
-            "structure",
-            "reaction",
-            "A purlin on its busiest beam",
-            Working(
-                "R",
-                "w * t",
-                (load, Input("t", "row carried there", tributary_m, "tape")),
-                purlin.load_n_per_m * tributary_m,
-                "force",
-                CONTINUOUS,
-                "What the two bolts of a crossing hold.",
-            ),
-        ),
         Answer(
             "structure",
             "strut_force",
@@ -309,7 +122,7 @@ def _member_answers(members: Members, tributary_m: float) -> tuple[Answer, ...]:
                 "N_s",
                 "R_s / sin(alpha)",
                 (
-                    Input("R_s", "beam's reaction at the strut", beam.strut_pull_n, "force"),
+                    Input("R_s", "beam's reaction at the strut", strut_pull_n, "force"),
                     Input("alpha", "strut to beam", strut.angle_to_beam_deg, "angle"),
                 ),
                 strut.force_n,

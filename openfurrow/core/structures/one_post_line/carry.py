@@ -68,6 +68,7 @@ def reactions(section: TableSection, kinds: Kinds, loads: TableLoads) -> Reactio
 
     return Reactions(
         names=names + names,
+        bounds=2,
         down_n=flat(down),
         across_n=flat(across),
         moment_n_m=flat(moment),

@@ -9,18 +9,17 @@ from openfurrow.core.members.resistance import bending_limit_n_m
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.structures.givens import StructureGivens
+from openfurrow.core.structures.one_post_line.all_members import Members
 from openfurrow.core.structures.one_post_line.along import wind_along, with_wind_along
 from openfurrow.core.structures.one_post_line.carry import dead_kg_per_m2, reactions
 from openfurrow.core.structures.one_post_line.members import (
-    Members,
     moment_at_strut_n_m,
     size_beam,
-    size_purlin,
     size_strut,
     worst_beam,
-    worst_purlin,
 )
-from openfurrow.core.structures.one_post_line.stand import Stand
+from openfurrow.core.structures.purlins import size_purlin, worst_purlin
+from openfurrow.core.structures.stand import Stand
 from openfurrow.core.structures.supports import Reactions
 
 Floats = NDArray[np.float64]
@@ -85,6 +84,7 @@ def carry(
         along=along,
         sag_limit_m=purlin.sag_span_m / givens.deflection_divisor,
         post_limit_n_m=bending_limit_n_m(posts.post, pack),
+        tallest_m=posts.supports.tallest_m,
         post_at_strut_n_m=moment_at_strut_n_m(across, givens.strut_foot_m),
     )
     return members, found

@@ -1,15 +1,15 @@
 """What would stop one post line: members that do not carry, spans, struts that do not fit."""
 
-from openfurrow.core.checks import Check, at_least, at_most, holds, within
+from openfurrow.core.checks import Check, at_least, at_most, within
 from openfurrow.core.codes import constant
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.rows.geometry import TableSection
+from openfurrow.core.structures.answers import STRENGTH
 from openfurrow.core.structures.givens import StructureGivens
-from openfurrow.core.structures.one_post_line.answers import STRENGTH
-from openfurrow.core.structures.one_post_line.members import Members
-from openfurrow.core.structures.one_post_line.stand import Stand
-from openfurrow.core.structures.snow_rules import snow_check
-from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Source
+from openfurrow.core.structures.one_post_line.all_members import Members
+from openfurrow.core.structures.rules import load_checks, purlin_checks, shift_checks
+from openfurrow.core.structures.stand import Stand
+from openfurrow.core.working import GEOMETRY, Source
 
 COLUMN = Source("AISC 360-16 E3, or EN 1993-1-1 6.3.1 curve c", "from memory")
 
@@ -23,64 +23,26 @@ def checks(
 ) -> tuple[Check, ...]:
     """Members, struts, snow and wind figure, shifted posts."""
     return (
-        *_member_checks(members),
+        *purlin_checks(members.purlin, members.sag_limit_m),
+        _beam_check(members),
         *_strut_checks(posts, members, givens),
         *_travel_check(members, givens),
-        snow_check(loads.snow, section),
-        at_most(
-            "structure",
-            "wind_figure",
-            "Tilt lies inside the wind figure",
-            section.tilt_deg,
-            loads.wind.tilt_limit_deg,
-            "angle",
-            remedy="The figure ends here; its last row is held, never less than a flat plate's "
-            "drag. Have an engineer look.",
-            source=loads.wind.source,
-            given="rows.tilt_deg",
-            otherwise="look",
-        ),
-        *_shift_checks(posts, givens),
+        *load_checks(loads, section),
+        *shift_checks(posts, givens),
     )
 
 
-def _member_checks(members: Members) -> tuple[Check, ...]:
-    purlin, beam = members.purlin, members.beam
-    return (
-        at_most(
-            "structure",
-            "purlin",
-            "Purlins carry the load",
-            purlin.bending.used,
-            1.0,
-            "ratio",
-            remedy="A deeper purlin, or posts closer together.",
-            source=STRENGTH,
-            given="structure.purlin_section",
-        ),
-        at_most(
-            "structure",
-            "beam",
-            "Inclined beams carry the load",
-            beam.bending.used,
-            1.0,
-            "ratio",
-            remedy="A deeper beam, posts closer together, or a strut that reaches further.",
-            source=STRENGTH,
-            given="structure.beam_section",
-        ),
-        at_most(
-            "structure",
-            "sag",
-            "Purlins stay straight enough",
-            purlin.sag_m,
-            members.sag_limit_m,
-            "thickness",
-            remedy="A deeper purlin, or posts closer together.",
-            source=COMMON_PRACTICE,
-            given="structure.purlin_section",
-            otherwise="look",
-        ),
+def _beam_check(members: Members) -> Check:
+    return at_most(
+        "structure",
+        "beam",
+        "Inclined beams carry the load",
+        members.beam.bending.used,
+        1.0,
+        "ratio",
+        remedy="A deeper beam, posts closer together, or a strut that reaches further.",
+        source=STRENGTH,
+        given="structure.beam_section",
     )
 
 
@@ -150,36 +112,5 @@ def _travel_check(members: Members, givens: StructureGivens) -> tuple[Check, ...
             "the bolt, or tilts nearer to each other.",
             source=GEOMETRY,
             given="structure.strut_travel_m",
-        ),
-    )
-
-
-def _shift_checks(posts: Stand, givens: StructureGivens) -> tuple[Check, ...]:
-    """Where posts are shifted: whether they can be, and whether the spans still allow it."""
-    if not givens.shifts:
-        return ()
-    return (
-        holds(
-            "structure",
-            "shifted",
-            "Every shift can be made",
-            not posts.not_shifted.words,
-            posts.not_shifted.words or f"{len(givens.shifts)} made",
-            "in order, on the purlin",
-            remedy="A smaller shift, or take it out.",
-            source=GEOMETRY,
-            given="structure.shifts",
-        ),
-        at_most(
-            "structure",
-            "span",
-            "No span grows past the longest",
-            max(line.longest_span_m for line in posts.lines),
-            givens.span_limit_m,
-            "tape",
-            remedy="Shift the neighbour too, put in one more post, or take a stronger purlin and a "
-            "longer span.",
-            source=Source("span table of the purlin, as given", "given"),
-            given="structure.shifts",
         ),
     )

@@ -14,8 +14,8 @@ from numpy.typing import NDArray
 
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.plan import SitePlan
-from openfurrow.core.structures.one_post_line.layout import LEAST_SPAN_M
-from openfurrow.core.structures.one_post_line.stand import Stand
+from openfurrow.core.structures.layout import LEAST_SPAN_M
+from openfurrow.core.structures.stand import Stand
 
 Floats = NDArray[np.float64]
 Truths = NDArray[np.bool_]
@@ -72,7 +72,7 @@ def _cost(even_m: float, places_m: Floats) -> Floats:
 
 
 def freed(posts: Stand, site: SitePlan, rows: RowsPlan) -> list[dict[int, float] | None]:
-    """Of each table with posts in the way the shifts, by post counted from nought, that free them.
+    """Of each table with posts in the way the shifts that free them, by the first post of each bent.
 
     None for a table that cannot be freed, and for those past `MOST_LOOKED_AT`.
     """
@@ -82,14 +82,20 @@ def freed(posts: Stand, site: SitePlan, rows: RowsPlan) -> list[dict[int, float]
     bad = sorted({index for which in on for index in which} | set(np.flatnonzero(outside).tolist()))
     found: list[dict[int, float] | None] = []
     for number, table in enumerate(np.unique(places.of_table[bad]).tolist() if bad else []):
-        mine = np.flatnonzero(places.of_table == table)
+        mine = _firsts(posts, table)
         moved = _of_table(posts, site, rows, table, mine) if number < MOST_LOOKED_AT else None
         found.append(None if moved is None else _told(posts, mine, moved))
     return found
 
 
+def _firsts(posts: Stand, table: int) -> NDArray[np.int64]:
+    """The first post of each bent of a table."""
+    places = posts.supports.places
+    return np.flatnonzero((places.of_table == table) & (places.role == 0))
+
+
 def _told(posts: Stand, mine: NDArray[np.int64], moved: Floats) -> dict[int, float]:
-    """Shifts of a table's posts from their even places; those that stay are not told."""
+    """Shifts of a table's bents from their even places; those that stay are not told."""
     return {
         index: float(posts.shift_m[index]) + by_m
         for index, by_m in zip(mine.tolist(), moved.tolist(), strict=True)
@@ -100,10 +106,10 @@ def _told(posts: Stand, mine: NDArray[np.int64], moved: Floats) -> dict[int, flo
 def clearing_shifts(
     posts: Stand, site: SitePlan, rows: RowsPlan, bad: list[int]
 ) -> dict[int, float] | None:
-    """The shift by post (counted from nought) that frees every post, or None.
+    """The shift by the first post of each bent (counted from nought) that frees every post, or None.
 
-    ``bad`` are the posts in the way. Each shift counts from the post's even place, as it is given.
-    Posts that stand where they did are not told.
+    ``bad`` are the posts in the way. Each shift counts from the bent's even place, as it is given.
+    Bents that stand where they did are not told.
     """
     of_table = posts.supports.places.of_table
     tables = np.unique(of_table[bad])
@@ -111,7 +117,7 @@ def clearing_shifts(
         return None
     shifts: dict[int, float] = {}
     for table in tables.tolist():
-        mine = np.flatnonzero(of_table == table)
+        mine = _firsts(posts, table)
         moved = _of_table(posts, site, rows, table, mine)
         if moved is None:
             return None
@@ -122,7 +128,7 @@ def clearing_shifts(
 def _of_table(
     posts: Stand, site: SitePlan, rows: RowsPlan, table: int, mine: NDArray[np.int64]
 ) -> Floats | None:
-    """How far each post of one table moves along its purlin."""
+    """How far each bent of one table moves along its purlin."""
     purlin_m = posts.lines[posts.line_of[table]].purlin_m
     now = posts.supports.places.from_middle_m[mine] + purlin_m / 2
     steps = np.arange(1, int(REACH_M / STEP_M) + 1) * STEP_M
@@ -131,8 +137,11 @@ def _of_table(
     for at in now.tolist():
         tried = at + around
         tried = tried[(tried >= 0) & (tried <= purlin_m)]
-        places = rows.tables.east_north_m(np.full(tried.size, table), tried - purlin_m / 2, 0.0)
-        allowed.append(tried[_free(site, *places)])
+        for role in posts.roles:
+            which = np.full(tried.size, table)
+            places = rows.tables.east_north_m(which, tried - purlin_m / 2, role.back_m)
+            tried = tried[_free(site, *places)]
+        allowed.append(tried)
     spans = Spans(purlin_m, LEAST_SPAN_M, posts.givens.span_limit_m)
     found = least_shifts(now, allowed, spans)
     return None if found is None else found - now

@@ -1,6 +1,7 @@
 """Where the posts of every table stand, how high, and which of them are alike."""
 
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -10,7 +11,8 @@ from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.structures.kinds import kinds_of
-from openfurrow.core.structures.one_post_line.layout import PostLine, fits, post_line, shifted
+from openfurrow.core.structures.layout import PostLine, fits, post_line, shifted
+from openfurrow.core.structures.roles import ONE_LINE, Role
 from openfurrow.core.structures.supports import Kinds, SupportPlaces, Supports
 
 Floats = NDArray[np.float64]
@@ -19,7 +21,7 @@ Integers = NDArray[np.int64]
 
 @dataclass(frozen=True)
 class NotShifted:
-    """Posts that were told to shift and cannot, counted from nought, and why."""
+    """Supports that were told to shift and cannot, counted from nought, and why."""
 
     posts: tuple[int, ...]
     words: str
@@ -27,16 +29,18 @@ class NotShifted:
 
 @dataclass(frozen=True, kw_only=True)
 class Stand:
-    """Posts of every table.
+    """Posts of every table: in bents, each of a post for every one of the ``roles``.
 
-    ``sizes`` are the tables that differ in length, each with its posts at even places, the most usual
-    first; ``lines`` those that differ in where their posts stand, ``size_of_line`` of which size each.
+    ``sizes`` are the tables that differ in length, each with its bents at even places, the most usual
+    first; ``lines`` those that differ in where their bents stand, ``size_of_line`` of which size each.
     ``line_of`` is each table's own. ``shift_m`` is how far each post is off its even place and
-    ``not_shifted`` says which shifts could not be.
+    ``not_shifted`` says which shifts could not be. Supports stand table by table, in a table line by
+    line from the front, in a line from its first end.
     """
 
     givens: StructureGivens
     post: Section
+    roles: tuple[Role, ...]
     sizes: tuple[PostLine, ...]
     lines: tuple[PostLine, ...]
     size_of_line: Integers
@@ -51,13 +55,35 @@ class Stand:
         """The most usual table, its posts at even places."""
         return self.sizes[0]
 
+    @property
+    def bent_of(self) -> Integers:
+        """Of each support which bent it is of, counted through all tables."""
+        places = self.supports.places
+        counts = np.bincount(places.of_table) // len(self.roles)
+        return np.asarray((np.cumsum(counts) - counts)[places.of_table] + places.ordinal)
+
+    @property
+    def bents(self) -> int:
+        """Bents of the whole array."""
+        return self.supports.count // len(self.roles)
+
+    def of_role(self, role: int) -> Integers:
+        """The supports of one role, bent by bent."""
+        return np.flatnonzero(self.supports.places.role == role)
+
     def tables_of_size(self, size: int) -> Integers:
         """Which tables are so long."""
         return np.flatnonzero(self.size_of_line[self.line_of] == size)
 
 
-def stand(site: SitePlan, rows: RowsPlan, givens: StructureGivens, purlin_end_m: float) -> Stand:
-    """Place the posts of every table on the ground."""
+def stand(
+    site: SitePlan,
+    rows: RowsPlan,
+    givens: StructureGivens,
+    purlin_end_m: float,
+    roles: tuple[Role, ...] = ONE_LINE,
+) -> Stand:
+    """Place the posts of every table on the ground; ``roles`` are those of a bent, front to back."""
     tables = rows.tables
     columns, size_of = _sizes(tables.columns)
     lengths = [float(tables.lengths_m[tables.columns == count][0]) for count in columns.tolist()]
@@ -72,28 +98,46 @@ def stand(site: SitePlan, rows: RowsPlan, givens: StructureGivens, purlin_end_m:
     shift, not_shifted = shifts_of(givens, sizes, size_of, counts, rows)
     lines, size_of_line, line_of = _lines(sizes, size_of, shift, counts)
     middle = np.array([size.purlin_m for size in sizes])[size_of[of_table]] / 2
-    places = support_places(rows, of_table, ordinal, even + shift - middle)
-    ground = site.ground.level_m(places.east_m, places.north_m)
-    reveals = rows.lie.edge_at(of_table, places.from_middle_m) + rows.section.bolt_z_m - ground
-    soil_of = site.soil_at(places.east_m, places.north_m)
     tributary = _each([line.tributary_m for line in lines], line_of[of_table], ordinal)
-    kinds, kind = kinds_of(reveals, tributary, soil_of, size_of[of_table])
+    # From bents to supports: table by table, in each one role after the other.
+    bent, role = np.tile(np.arange(of_table.size), len(roles)), np.arange(len(roles))
+    role = np.repeat(role, of_table.size)
+    order = np.lexsort((ordinal[bent], role, of_table[bent]))
+    bent, role = bent[order], role[order]
+    places = support_places(
+        rows, of_table[bent], ordinal[bent], (even + shift - middle)[bent], (roles, role)
+    )
+    ground = site.ground.level_m(places.east_m, places.north_m)
+    bolt = rows.section.bolt_z_m + np.array([one.up_m for one in roles])[role]
+    reveals = rows.lie.edge_at(places.of_table, places.from_middle_m) + bolt - ground
+    soil_of = site.soil_at(places.east_m, places.north_m)
+
+    def by_role(values: NDArray[np.generic]) -> NDArray[Any]:
+        """Of every bent the values of its posts, one row a role."""
+        found = np.empty((len(roles), of_table.size), values.dtype)
+        found[role, bent] = values
+        return found
+
+    kinds, kind = kinds_of(by_role(reveals), tributary, by_role(soil_of), size_of[of_table])
     return Stand(
         givens=givens,
         post=section(givens.post_section),
+        roles=roles,
         sizes=sizes,
         lines=lines,
         size_of_line=size_of_line,
         line_of=line_of,
-        shift_m=shift,
-        not_shifted=not_shifted,
+        shift_m=shift[bent],
+        not_shifted=NotShifted(
+            tuple(np.flatnonzero(np.isin(bent, not_shifted.posts)).tolist()), not_shifted.words
+        ),
         supports=Supports(
             places=places,
             ground_m=ground,
             reveals_m=reveals,
-            tributary_m=tributary,
+            tributary_m=tributary[bent],
             soil_of=soil_of,
-            kind=kind,
+            kind=kind[role, bent],
         ),
         kinds=kinds,
     )
@@ -114,14 +158,22 @@ def _each(by_group: list[Floats], group: Integers, ordinal: Integers) -> Floats:
 
 
 def support_places(
-    rows: RowsPlan, of_table: Integers, ordinal: Integers, from_middle_m: Floats
+    rows: RowsPlan,
+    of_table: Integers,
+    ordinal: Integers,
+    from_middle_m: Floats,
+    which: tuple[tuple[Role, ...], Integers],
 ) -> SupportPlaces:
-    """Every post, each so far along its purlin from its table's middle."""
-    tables = rows.tables
-    along, back = tables.at_array_m(of_table, from_middle_m, 0.0)
+    """Every post, each so far along its purlin from its table's middle; ``which`` role each has."""
+    tables, (roles, role) = rows.tables, which
+    along, back = tables.at_array_m(
+        of_table, from_middle_m, np.array([one.back_m for one in roles])[role]
+    )
     east, north = rows.setting.east_north_m(along, back)
     return SupportPlaces(
-        line=tables.line[of_table],
+        letters=tuple(one.letter for one in roles),
+        line=tables.line[of_table] * len(roles) + role,
+        role=role,
         of_table=of_table,
         ordinal=ordinal,
         from_middle_m=from_middle_m,
@@ -140,7 +192,7 @@ def shifts_of(
     counts: Integers,
     rows: RowsPlan,
 ) -> tuple[Floats, NotShifted]:
-    """The shift of every post, and which were not possible: those posts stay."""
+    """The shift of every bent, and which were not possible: those bents stay."""
     shift = np.zeros(int(counts.sum()))
     first = np.cumsum(counts) - counts
     words, told, moved = [], [], set()

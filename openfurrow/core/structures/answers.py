@@ -1,0 +1,227 @@
+"""What structures of every family answer: where posts stand, what acts, what purlins do."""
+
+import numpy as np
+
+from openfurrow.core.loads.on_table import TableLoads
+from openfurrow.core.rows.array import RowsPlan
+from openfurrow.core.structures.givens import StructureGivens
+from openfurrow.core.structures.purlins import Bending, Purlin
+from openfurrow.core.structures.snow_rules import snow_answers
+from openfurrow.core.structures.stand import Stand
+from openfurrow.core.structures.supports import Reactions
+from openfurrow.core.working import GEOMETRY, Answer, Input, Source, Working
+
+CONTINUOUS = Source("continuous beam by direct stiffness; AISC Manual diagrams agree", "physics")
+STRENGTH = Source("AISC 360-16 F1 and AISI I6.2.1, or EN 1993-1-1 6.2.5", "from memory")
+
+
+def spacing_answers(posts: Stand, rows: RowsPlan, givens: StructureGivens) -> tuple[Answer, ...]:
+    """From bent to bent, how many posts, how far they rise."""
+    line, reveals = posts.line, posts.supports.reveals_m
+    ratio = Input("r", "end overhang over span", givens.cantilever_ratio, "ratio")
+    return (
+        Answer(
+            "structure",
+            "spacing",
+            "Post to post",
+            Working(
+                "s",
+                "L / (max(1, ceil(L / limit - 2 * r)) + 2 * r)",
+                (
+                    Input("L", "purlin", line.purlin_m, "run"),
+                    Input("limit", "longest span", givens.span_limit_m, "tape"),
+                    ratio,
+                ),
+                line.span_m,
+                "tape",
+                GEOMETRY,
+                "The fewest equal spans that stay under the limit.",
+            ),
+            True,
+        ),
+        Answer(
+            "structure",
+            "overhang",
+            "Overhang past the end posts",
+            Working(
+                "a",
+                "r * s",
+                (ratio, Input("s", "span", line.span_m, "tape")),
+                line.overhang_m,
+                "tape",
+                GEOMETRY,
+            ),
+        ),
+        Answer(
+            "structure",
+            "posts",
+            "Posts",
+            Working(
+                "n",
+                "p * t * R" if rows.alike else "",
+                (
+                    Input("p", "posts in a table", float(line.count), "count"),
+                    Input("t", "tables in a row", float(rows.tables_along), "count"),
+                    Input("R", "rows", float(rows.rows), "count"),
+                ),
+                float(posts.supports.count),
+                "count",
+                GEOMETRY,
+                "" if rows.alike else f"{rows.tables.count} tables stand; some differ.",
+            ),
+            True,
+        ),
+        Answer(
+            "structure",
+            "reveals",
+            "Shortest and tallest reveal",
+            Working(
+                "h_range",
+                "",
+                (
+                    Input("h_min", "shortest, ground to bolt", float(reveals.min()), "tape"),
+                    Input("h_max", "tallest", posts.supports.tallest_m, "tape"),
+                ),
+                float(np.ptp(reveals)),
+                "tape",
+                GEOMETRY,
+                "How far the posts of this array differ above the ground.",
+            ),
+        ),
+    )
+
+
+def load_answers(
+    posts: Stand, loads_at: tuple[TableLoads, ...], found: Reactions
+) -> tuple[Answer, ...]:
+    """Wind, snow and weight, the most that a post pulls and presses; ``loads_at`` every position."""
+    loads = max(loads_at, key=lambda one: one.wind.velocity_pa)
+    snowy = max(loads_at, key=lambda one: one.snow_pa)
+    lifted, pressed = int(found.down_n.argmin()), int(found.down_n.argmax())
+    cases, wind = len(found.names), loads.wind.source
+    return (
+        Answer("structure", "q", "Pressure of the wind", loads.wind.working),
+        *snow_answers(snowy.snow),
+        Answer(
+            "structure",
+            "dead",
+            "Weight of the table",
+            Working(
+                "m",
+                "",
+                (),
+                loads.dead_kg_per_m2,
+                "area_mass",
+                GEOMETRY,
+                "Modules, purlins and inclined beams, over the glass."
+                + ("" if len(posts.sizes) == 1 else " The heaviest of tables that differ in length."),
+            ),
+        ),
+        Answer(
+            "structure",
+            "tributary",
+            "Row carried by the heaviest post",
+            Working(
+                "w",
+                "",
+                (Input("s", "span", posts.line.span_m, "tape"),),
+                float(posts.supports.tributary_m.max()),
+                "tape",
+                Source("reaction of the continuous purlin under a unit load", "physics"),
+            ),
+        ),
+        Answer(
+            "structure",
+            "uplift",
+            "Pull on one post",
+            Working(
+                "T",
+                "",
+                (),
+                max(0.0, -float(found.down_n.flat[lifted])),
+                "force",
+                wind,
+                f"{found.names[lifted % cases]}.",
+            ),
+        ),
+        Answer(
+            "structure",
+            "press",
+            "Weight on one post",
+            Working(
+                "N",
+                "",
+                (),
+                max(0.0, float(found.down_n.flat[pressed])),
+                "force",
+                wind,
+                f"{found.names[pressed % cases]}.",
+            ),
+        ),
+    )
+
+
+def bending_answer(key: str, label: str, member: Bending, source: Source) -> Answer:
+    """How much of a member is used, pressed or lifted."""
+    return Answer(
+        "structure",
+        key,
+        label,
+        Working(
+            "U",
+            "max(M_p / R_p, M_l / R_l)",
+            (
+                Input("M_p", "bending when pressed", member.pressing_n_m, "moment"),
+                Input("R_p", "resistance when pressed", member.limit_n_m, "moment"),
+                Input("M_l", "bending when lifted", member.lifting_n_m, "moment"),
+                Input(
+                    "R_l",
+                    "resistance when lifted, outer flange free",
+                    member.lifting_limit_n_m,
+                    "moment",
+                ),
+            ),
+            member.used,
+            "ratio",
+            source,
+            "Gross section; local buckling of thin webs is for the maker's table to confirm.",
+        ),
+    )
+
+
+def purlin_answers(purlin: Purlin, tributary_m: float) -> tuple[Answer, ...]:
+    """Its sag, and what it brings to the busiest beam, ``tributary_m`` of the row."""
+    load = Input("w", "load on one purlin", purlin.load_n_per_m, "line_load")
+    return (
+        Answer(
+            "structure",
+            "sag",
+            "Purlin sags",
+            Working(
+                "f",
+                "",
+                (
+                    load,
+                    Input("I", "inertia", purlin.section.inertia_m4, "inertia"),
+                    Input("s", "span, twice the overhang", purlin.sag_span_m, "tape"),
+                ),
+                purlin.sag_m,
+                "thickness",
+                CONTINUOUS,
+            ),
+        ),
+        Answer(
+            "structure",
+            "reaction",
+            "A purlin on its busiest beam",
+            Working(
+                "R",
+                "w * t",
+                (load, Input("t", "row carried there", tributary_m, "tape")),
+                purlin.load_n_per_m * tributary_m,
+                "force",
+                CONTINUOUS,
+                "What the two bolts of a crossing hold.",
+            ),
+        ),
+    )

@@ -1,0 +1,125 @@
+"""What every family's members say to the stages that cut, buy, draw and mark them."""
+
+from dataclasses import dataclass
+from typing import Protocol
+
+import numpy as np
+from numpy.typing import NDArray
+
+from openfurrow.core.codes.section import Section
+from openfurrow.core.structures.purlins import Purlin
+from openfurrow.core.working import Answer
+
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Piece:
+    """Pieces of one profile, alike but for their length; bolt to bolt where they end in one.
+
+    ``key`` is its line in the materials, ``title`` the item there and ``where`` its note; ``cut`` is
+    what the saw's list calls it. One is ``each``: a post, a bent, or what the word says.
+    """
+
+    key: str
+    title: str
+    cut: str
+    where: str
+    profile: str
+    mass_kg_per_m: float
+    lengths_m: Floats
+    each: str
+
+    @property
+    def longest_m(self) -> float:
+        """The longest of them."""
+        return float(self.lengths_m.max())
+
+
+@dataclass(frozen=True)
+class Fixing:
+    """Small parts of one kind: their line in the materials, how many, and where they go."""
+
+    key: str
+    title: str
+    count: int
+    where: str
+
+
+@dataclass(frozen=True)
+class Used:
+    """A member by its kind and profile, and how much of what it can bear is used."""
+
+    what: str
+    profile: str
+    share: float
+
+
+class InclinedBeam(Protocol):
+    """A beam from the lower to the upper edge of a table, on its posts."""
+
+    @property
+    def section(self) -> Section:
+        """Its profile."""
+
+    @property
+    def start_m(self) -> float:
+        """Where it begins, from the lower edge of the glass."""
+
+    @property
+    def end_m(self) -> float:
+        """The beam past the outer purlins."""
+
+    @property
+    def length_m(self) -> float:
+        """The whole of it."""
+
+    @property
+    def places_m(self) -> Floats:
+        """Where purlins cross it, from the lower edge of the glass."""
+
+
+class Members(Protocol):
+    """The members of the worst table."""
+
+    @property
+    def beam(self) -> InclinedBeam:
+        """Of every post, or bent."""
+
+    @property
+    def purlin(self) -> Purlin:
+        """The one that is used most."""
+
+    @property
+    def pieces(self) -> tuple[Piece, ...]:
+        """What is cut besides posts and purlins."""
+
+    @property
+    def fixings(self) -> tuple[Fixing, ...]:
+        """What holds posts and pieces together."""
+
+    @property
+    def used(self) -> tuple[Used, ...]:
+        """How much of each is used; posts are for the footings to say."""
+
+    @property
+    def at_posts(self) -> tuple[str, Floats] | None:
+        """A length that is marked at each post, and of what it is."""
+
+    @property
+    def cut_answers(self) -> tuple[Answer, ...]:
+        """What the frame answers on pieces that are no beams."""
+
+
+def beam_piece(beam: InclinedBeam, count: int, each: str) -> Piece:
+    """The inclined beams: all alike, one on each post or on each bent."""
+    return Piece(
+        key="beam",
+        title="Inclined beam",
+        cut="inclined beam",
+        where=f"One on each {each}.",
+        profile=beam.section.name,
+        mass_kg_per_m=beam.section.mass_kg_per_m,
+        lengths_m=np.full(count, beam.length_m),
+        each=each,
+    )

@@ -1,0 +1,70 @@
+"""What is cut and bolted for one post line besides posts and purlins: beams and struts."""
+
+from openfurrow.core.structures.members import Fixing, Piece, beam_piece
+from openfurrow.core.structures.one_post_line.members import Beam, Strut
+from openfurrow.core.working import GEOMETRY, Answer, Input, Working
+
+# One pivot, two ends of the strut.
+BOLTS_A_POST = 3
+
+
+def pieces(beam: Beam, strut: Strut) -> tuple[Piece, ...]:
+    """A beam and a strut at every post."""
+    moves = strut.travel_m > 0
+    return (
+        beam_piece(beam, strut.lengths_m.size, "post"),
+        Piece(
+            key="strut",
+            title="Adjustable strut" if moves else "Strut",
+            cut="adjustable strut at its longest, bolt to bolt" if moves else "strut, bolt to bolt",
+            where="Post foot to beam."
+            + (" Holes, a slot or a jack for every tilt, by the structure." if moves else ""),
+            profile=strut.section.name,
+            mass_kg_per_m=strut.section.mass_kg_per_m,
+            lengths_m=strut.lengths_m,
+            each="post",
+        ),
+    )
+
+
+def fixings(strut: Strut) -> tuple[Fixing, ...]:
+    """Bolts at every post."""
+    return (
+        Fixing(
+            "post_bolt",
+            "Bolt, post to beam and strut",
+            strut.lengths_m.size * BOLTS_A_POST,
+            "One pivot and two strut bolts a post, with nut and washers.",
+        ),
+    )
+
+
+def cut_answers(beam: Beam, strut: Strut, tallest_m: float) -> tuple[Answer, ...]:
+    """How long struts are cut."""
+    return (
+        Answer(
+            "frame",
+            "strut",
+            "Cut struts at",
+            Working(
+                "L_s",
+                "",
+                (
+                    Input(
+                        "x", "strut to post bolt, along the beam", beam.bolt_m - beam.strut_m, "tape"
+                    ),
+                    Input("h", "lower bolt above ground", strut.foot_m, "tape"),
+                    Input("r", "tallest reveal", tallest_m, "tape"),
+                    Input(
+                        "L_min", "strut of the shortest reveal", float(strut.lengths_m.min()), "tape"
+                    ),
+                ),
+                strut.length_m,
+                "tape",
+                GEOMETRY,
+                "Bolt to bolt, at the tallest post. Each post's own stands in the stakes: on uneven "
+                f"ground they differ. It meets the beam at {strut.angle_to_beam_deg:.0f}°.",
+            ),
+            True,
+        ),
+    )

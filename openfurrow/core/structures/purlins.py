@@ -1,0 +1,150 @@
+"""Purlins of every family that has some: what they carry, how they bend and sag."""
+
+import itertools
+import math
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from openfurrow.core.beams import continuous_beam
+from openfurrow.core.codes import constant
+from openfurrow.core.codes.section import Section
+from openfurrow.core.loads.combinations import Combinations
+from openfurrow.core.loads.on_table import TableLoads
+from openfurrow.core.members.resistance import bending_limits
+from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2
+from openfurrow.core.rows.array import RowsPlan
+from openfurrow.core.rows.geometry import TableSection
+from openfurrow.core.structures.layout import PostLine
+
+Floats = NDArray[np.float64]
+
+
+def purlin_places_m(modules_high: int, module_up_m: float, gap_up_m: float) -> Floats:
+    """Distance of each purlin from the lower edge, two to a module row, in the clamp zone."""
+    zone = constant("common", "clamp_zone").value
+    starts = np.arange(modules_high) * (module_up_m + gap_up_m)
+    return np.sort(np.concatenate((starts + zone * module_up_m, starts + (1 - zone) * module_up_m)))
+
+
+def normal_pressure_pa(
+    table: TableSection, loads: TableLoads, dead_kg_per_m2: float, combined: Combinations
+) -> tuple[Floats, Floats]:
+    """Load square to the glass on the lower and upper half: combinations × wind cases, flat.
+
+    ``dead_kg_per_m2`` is the weight of the table that is meant. Weight acts by cos(tilt), snow (given
+    per level area) by its square.
+    """
+    cosine = math.cos(math.radians(table.tilt_deg))
+    weight = combined.dead * dead_kg_per_m2 * STANDARD_GRAVITY_M_S2 * cosine
+    square_pa, factor = loads.snow_pa * cosine**2, combined.wind[:, None]
+    front = (weight + combined.snow * square_pa)[:, None] + factor * loads.wind.front_pa
+    back = (weight + combined.snow_back * square_pa)[:, None] + factor * loads.wind.back_pa
+    return front.ravel(), back.ravel()
+
+
+@dataclass(frozen=True)
+class Bending:
+    """Largest bending either way, against what the section may carry."""
+
+    pressing_n_m: float
+    lifting_n_m: float
+    limit_n_m: float
+    lifting_limit_n_m: float
+
+    @property
+    def used(self) -> float:
+        """Share of the resistance used, the worse of pressing and lifting."""
+        return max(self.pressing_n_m / self.limit_n_m, self.lifting_n_m / self.lifting_limit_n_m)
+
+
+@dataclass(frozen=True)
+class Purlin:
+    """One purlin line of a table, continuous over the posts' beams ``line``.
+
+    Of tables that differ it is the one that is used most; ``sag_m`` and ``sag_span_m`` are those of the
+    one that sags most for its span.
+    """
+
+    section: Section
+    line: PostLine
+    load_n_per_m: float
+    lift_n_per_m: float
+    bending: Bending
+    sag_m: float
+    sag_span_m: float
+    shape_sag_m: Floats
+    shape_moment_n_m: Floats
+    stations_m: Floats
+
+
+def size_purlin(
+    rows: RowsPlan,
+    line: PostLine,
+    loads: TableLoads,
+    dead_kg_per_m2: float,
+    purlin: Section,
+    pack: str,
+) -> Purlin:
+    """The purlin under the worst half of the chord; its share is chord over the number of purlins."""
+    share = rows.section.chord_m / (2 * rows.modules_high)
+    front, back = normal_pressure_pa(rows.section, loads, dead_kg_per_m2, loads.strength)
+    worst, least = max(front.max(), back.max()) * share, min(front.min(), back.min()) * share
+    front, back = normal_pressure_pa(rows.section, loads, dead_kg_per_m2, loads.service)
+    sagging = max(abs(front).max(), abs(back).max()) * share
+    stiffness = constant("common", "steel_modulus_pa").value * purlin.inertia_m4
+    unit = continuous_beam(line.purlin_m, line.along_m, 1.0, stiffness)
+    held, free = bending_limits(purlin, pack)
+    sag = np.abs(unit.deflections_m)
+    inside = (unit.stations_m >= line.along_m[0]) & (unit.stations_m <= line.along_m[-1])
+    # An overhang counts as half a span of twice its length.
+    ratios = (
+        sag[inside].max() / line.span_m,
+        sag[~inside].max(initial=0) / (2 * line.overhang_m if line.overhang_m > 0 else math.inf),
+    )
+    in_span = ratios[0] >= ratios[1]
+    return Purlin(
+        section=purlin,
+        line=line,
+        load_n_per_m=worst,
+        lift_n_per_m=max(0.0, -least),
+        bending=Bending(
+            worst * unit.largest_moment_n_m,
+            max(0.0, -least) * unit.largest_moment_n_m,
+            held,
+            free,
+        ),
+        sag_m=float(sagging * (sag[inside].max() if in_span else sag[~inside].max())),
+        sag_span_m=line.span_m if in_span else 2 * line.overhang_m,
+        shape_sag_m=unit.deflections_m * sagging,
+        shape_moment_n_m=unit.moments_n_m * worst,
+        stations_m=unit.stations_m,
+    )
+
+
+def worst_purlin(purlins: list[Purlin]) -> Purlin:
+    """Of the purlins of all tables the one that is used most, with the worst sag of any."""
+    sagging = max(purlins, key=lambda one: one.sag_m / one.sag_span_m)
+    strongest = max(purlins, key=lambda one: one.bending.used)
+    return replace(strongest, sag_m=sagging.sag_m, sag_span_m=sagging.sag_span_m)
+
+
+def purlin_shares_m(rows: RowsPlan) -> Floats:
+    """How much of the lower and of the upper half of the chord each purlin carries, (2, purlins).
+
+    A module lies on its two purlins as a beam that reaches past both; the gaps go with the modules
+    beside them. Both sums and both moments are those of the halves.
+    """
+    places = purlin_places_m(rows.modules_high, rows.module_up_m, rows.gap_up_m)
+    chord = rows.section.chord_m
+    edges = np.concatenate(([0.0], rows.lows_m[1:] - rows.gap_up_m / 2, [chord]))
+    shares = np.zeros((2, places.size))
+    for row, (low, high) in enumerate(itertools.pairwise(edges.tolist())):
+        first, second = places[2 * row], places[2 * row + 1]
+        for half, (begin, end) in enumerate(((0.0, chord / 2), (chord / 2, chord))):
+            begin, end = max(low, begin), min(high, end)
+            long = max(0.0, end - begin)
+            upper = long * ((begin + end) / 2 - first) / (second - first)
+            shares[half, 2 * row : 2 * row + 2] += long - upper, upper
+    return shares

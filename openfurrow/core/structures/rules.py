@@ -1,0 +1,91 @@
+"""What would stop a structure of any family: purlins, snow, the wind figure, posts that are shifted."""
+
+from openfurrow.core.checks import Check, at_most, holds
+from openfurrow.core.loads.on_table import TableLoads
+from openfurrow.core.rows.geometry import TableSection
+from openfurrow.core.structures.answers import STRENGTH
+from openfurrow.core.structures.givens import StructureGivens
+from openfurrow.core.structures.purlins import Purlin
+from openfurrow.core.structures.snow_rules import snow_check
+from openfurrow.core.structures.stand import Stand
+from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Source
+
+
+def purlin_checks(purlin: Purlin, sag_limit_m: float) -> tuple[Check, ...]:
+    """Whether they carry, and whether they stay straight."""
+    return (
+        at_most(
+            "structure",
+            "purlin",
+            "Purlins carry the load",
+            purlin.bending.used,
+            1.0,
+            "ratio",
+            remedy="A deeper purlin, or posts closer together.",
+            source=STRENGTH,
+            given="structure.purlin_section",
+        ),
+        at_most(
+            "structure",
+            "sag",
+            "Purlins stay straight enough",
+            purlin.sag_m,
+            sag_limit_m,
+            "thickness",
+            remedy="A deeper purlin, or posts closer together.",
+            source=COMMON_PRACTICE,
+            given="structure.purlin_section",
+            otherwise="look",
+        ),
+    )
+
+
+def load_checks(loads: TableLoads, section: TableSection) -> tuple[Check, ...]:
+    """Whether snow has room to slide, and whether the tilt lies inside the wind figure."""
+    return (
+        snow_check(loads.snow, section),
+        at_most(
+            "structure",
+            "wind_figure",
+            "Tilt lies inside the wind figure",
+            section.tilt_deg,
+            loads.wind.tilt_limit_deg,
+            "angle",
+            remedy="The figure ends here; its last row is held, never less than a flat plate's "
+            "drag. Have an engineer look.",
+            source=loads.wind.source,
+            given="rows.tilt_deg",
+            otherwise="look",
+        ),
+    )
+
+
+def shift_checks(posts: Stand, givens: StructureGivens) -> tuple[Check, ...]:
+    """Where posts are shifted: whether they can be, and whether the spans still allow it."""
+    if not givens.shifts:
+        return ()
+    return (
+        holds(
+            "structure",
+            "shifted",
+            "Every shift can be made",
+            not posts.not_shifted.words,
+            posts.not_shifted.words or f"{len(givens.shifts)} made",
+            "in order, on the purlin",
+            remedy="A smaller shift, or take it out.",
+            source=GEOMETRY,
+            given="structure.shifts",
+        ),
+        at_most(
+            "structure",
+            "span",
+            "No span grows past the longest",
+            max(line.longest_span_m for line in posts.lines),
+            givens.span_limit_m,
+            "tape",
+            remedy="Shift the neighbour too, put in one more post, or take a stronger purlin and a "
+            "longer span.",
+            source=Source("span table of the purlin, as given", "given"),
+            given="structure.shifts",
+        ),
+    )

@@ -1,0 +1,86 @@
+"""What carries a table in the side view, family by family: posts, braces, inclined beam and purlins."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from openfurrow.core.plan import Plan
+from openfurrow.core.structures.one_post_line.all_members import Members as OnePostLine
+from openfurrow.sheets.marks import Mark, Point, area, line, turned
+
+
+@dataclass(frozen=True)
+class Upright:
+    """A post in the side view: where it stands, the ground there and its bolt over that level."""
+
+    x: float
+    ground: float
+    bolt: float
+
+
+@dataclass(frozen=True)
+class Side:
+    """Where one table stands in the side view: its lower edge, its tilt, its posts from the front."""
+
+    base: Point
+    tilt_deg: float
+    posts: tuple[Upright, ...]
+
+    def strip(self, y0: float, y1: float, z0: float, z1: float) -> tuple[Point, ...]:
+        """A box lying up the slope: along the glass, and square to it."""
+        return turned(((y0, z0), (y1, z0), (y1, z1), (y0, z1)), self.base, self.tilt_deg)
+
+    def at(self, y: float, z: float) -> Point:
+        """A place up the slope and square to it."""
+        return turned(((y, z),), self.base, self.tilt_deg)[0]
+
+
+def buried(plan: Plan, side: Side) -> tuple[Mark, ...]:
+    """The posts below the ground."""
+    half, depth = plan.structure.posts.post.depth_m / 2, plan.footings.posts.depth_m
+    return tuple(
+        area(
+            "post-buried",
+            (post.x - half, post.ground - depth),
+            (post.x + half, post.ground - depth),
+            (post.x + half, post.ground),
+            (post.x - half, post.ground),
+        )
+        for post in side.posts
+    )
+
+
+def carrying(plan: Plan, side: Side, thick: float) -> tuple[Mark, ...]:
+    """Posts over the ground, what braces them, inclined beam and purlins, below ``thick`` of glass."""
+    members, givens = plan.structure.members, plan.structure.posts.givens
+    purlin, beam, half = members.purlin.section, members.beam, plan.structure.posts.post.depth_m / 2
+    start, top = beam.start_m, -thick - purlin.depth_m
+    return (
+        *(
+            area(
+                "post",
+                (post.x - half, post.ground),
+                (post.x + half, post.ground),
+                (post.x + half, post.bolt + givens.post_top_m),
+                (post.x - half, post.bolt + givens.post_top_m),
+            )
+            for post in side.posts
+        ),
+        *BRACED[givens.family](plan, side),
+        area("beam", *side.strip(start, start + beam.length_m, top - beam.section.depth_m, top)),
+        *(
+            area("purlin", *side.strip(y - 0.03, y + 0.03, -thick - purlin.depth_m, -thick))
+            for y in beam.places_m.tolist()
+        ),
+    )
+
+
+def _strut(plan: Plan, side: Side) -> tuple[Mark, ...]:
+    """One post line: from the post's foot up to the beam."""
+    members = plan.structure.members
+    assert isinstance(members, OnePostLine)
+    post, beam = side.posts[0], members.beam
+    head = side.at(beam.start_m + beam.strut_m, -plan.rows.section.stack_m)
+    return (line("strut", (post.x, post.ground + members.strut.foot_m), head),)
+
+
+BRACED: dict[str, Callable[[Plan, Side], tuple[Mark, ...]]] = {"one post line": _strut}
