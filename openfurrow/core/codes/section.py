@@ -35,13 +35,24 @@ class Section:
 
         Of a channel the plates lie off to one side of the axis: the further edge counts.
         """
+        inertia, edge = self._weak
+        return inertia / edge
+
+    @property
+    def weak_inertia_m4(self) -> float:
+        """About the weak axis, likewise."""
+        return self._weak[0]
+
+    @property
+    def _weak(self) -> tuple[float, float]:
+        """Inertia about the weak axis, and how far the furthest edge lies from it."""
         if self.shape == "pipe":
-            return self.modulus_m3
+            return self.inertia_m4, self.depth_m / 2
         width, flange, web = self.width_m, self.flange_m, self.web_m
         inside = self.depth_m - 2 * flange
         if self.shape == "I":
             inertia = 2 * flange * width**3 / 12 + inside * web**3 / 12
-            return inertia / (width / 2)
+            return inertia, width / 2
         # Web at one edge, two flanges, two lips at the other: area, place and own inertia of each.
         plates = (
             (inside * web, web / 2, inside * web**3 / 12),
@@ -53,7 +64,7 @@ class Section:
         area = sum(one for one, _, _ in plates)
         middle = sum(one * at for one, at, _ in plates) / area
         inertia = sum(own + one * (at - middle) ** 2 for one, at, own in plates)
-        return inertia / max(middle, width - middle)
+        return inertia, max(middle, width - middle)
 
 
 def _tables() -> tuple[Table, ...]:

@@ -258,10 +258,11 @@ def _shares(
     end = int(at.max()) + 1
     depth, push, tips = profile.depth_m[:end], loads[0][:, None], loads[1][:, None]
     force, moment = sums = _sums(profile, profile.push_n_per_m, end)
-    if pack != "us" and not profile.cohesive:
-        return np.asarray((depth * force - moment)[at] / (tips + push * depth[at]))
     with np.errstate(invalid="ignore", divide="ignore"):
-        found = _turning(depth, sums, push, tips, at)
+        if pack != "us" and not profile.cohesive:
+            found = (depth * force - moment)[at] / (tips + push * depth[at])
+        else:
+            found = _turning(depth, sums, push, tips, at)
         if pack == "us":
             found = (
                 _ibc_share(depth[at], width_m, push, tips)

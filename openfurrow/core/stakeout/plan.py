@@ -328,6 +328,7 @@ def _row_answers(stakes: Stakes, square: Rectangle) -> tuple[Answer, ...]:
 
 
 def _checks(stakes: Stakes) -> tuple[Check, ...]:
+    rise, role = stakes.top_m - stakes.ground_m, stakes.places.role
     return (
         at_least(
             "stakeout",
@@ -356,7 +357,7 @@ def _checks(stakes: Stakes) -> tuple[Check, ...]:
             "stakeout",
             "reveals",
             "Posts stand alike",
-            float(np.ptp(stakes.top_m - stakes.ground_m)),
+            max(float(np.ptp(rise[role == one])) for one in np.unique(role).tolist()),
             constant("common", "post_spread_m"),
             "tape",
             most=True,

@@ -14,10 +14,17 @@ from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.structures.givens import FamilyName, StructureGivens
 from openfurrow.core.structures.members import Members
-from openfurrow.core.structures.one_post_line import answers, family, rules
-from openfurrow.core.structures.one_post_line.all_members import worst_members
+from openfurrow.core.structures.one_post_line import answers as one_line_answers
+from openfurrow.core.structures.one_post_line import family as one_line
+from openfurrow.core.structures.one_post_line import rules as one_line_rules
+from openfurrow.core.structures.one_post_line.all_members import worst_members as worst_of_one_line
 from openfurrow.core.structures.stand import Stand, stand
 from openfurrow.core.structures.supports import Reactions
+from openfurrow.core.structures.two_post_lines import answers as two_lines_answers
+from openfurrow.core.structures.two_post_lines import family as two_lines
+from openfurrow.core.structures.two_post_lines import rules as two_lines_rules
+from openfurrow.core.structures.two_post_lines.members import worst_members as worst_of_two_lines
+from openfurrow.core.structures.under_glass import stack_m, weigh_kg_per_m2
 from openfurrow.core.working import Answer
 
 M = TypeVar("M", bound=Members)
@@ -47,12 +54,21 @@ class Family(Generic[M]):
 
 FAMILIES: dict[FamilyName, Family[Any]] = {
     "one post line": Family(
-        stack_m=family.stack_m,
+        stack_m=stack_m,
         stand=stand,
-        weigh_kg_per_m2=family.weigh_kg_per_m2,
-        carry=family.carry,
-        worst=worst_members,
-        answers=answers.answers,
-        checks=rules.checks,
+        weigh_kg_per_m2=weigh_kg_per_m2,
+        carry=one_line.carry,
+        worst=worst_of_one_line,
+        answers=one_line_answers.answers,
+        checks=one_line_rules.checks,
+    ),
+    "two post lines": Family(
+        stack_m=stack_m,
+        stand=two_lines.stand,
+        weigh_kg_per_m2=weigh_kg_per_m2,
+        carry=two_lines.carry,
+        worst=worst_of_two_lines,
+        answers=two_lines_answers.answers,
+        checks=two_lines_rules.checks,
     ),
 }

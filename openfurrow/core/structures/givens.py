@@ -17,7 +17,22 @@ PostName = Annotated[str, AfterValidator(known_section("post"))]
 PurlinName = Annotated[str, AfterValidator(known_section("purlin"))]
 BeamName = Annotated[str, AfterValidator(known_section("beam"))]
 StrutName = Annotated[str, AfterValidator(known_section("strut"))]
-FamilyName = Literal["one post line"]
+FamilyName = Literal["one post line", "two post lines"]
+CableName = Literal[
+    "cable 3/16 in", "cable 1/4 in", "cable 5/16 in", "cable 6 mm", "cable 8 mm", "cable 10 mm"
+]
+# What only one family is told.
+OF_ONE_LINE = frozenset({"strut_section", "strut_reach_m", "strut_travel_m", "strut_foot_m"})
+OF_TWO_LINES = frozenset(
+    {
+        "lines_apart_m",
+        "bent_brace",
+        "brace_section",
+        "brace_foot_m",
+        "braced_bays",
+        "cable",
+    }
+)
 
 
 class StructureGivens(Givens):
@@ -27,7 +42,8 @@ class StructureGivens(Givens):
         "one post line",
         "What stands there",
         "choice",
-        "One line of posts a row: an inclined beam turns on each post, held by a strut.",
+        "One post line: an inclined beam turns on each post, held by a strut. Two post lines: short "
+        "posts in front, long ones behind, a beam from one to the other.",
         "What the merchant sells and the ground allows.",
     )
     span_limit_m: float = given(
@@ -167,3 +183,77 @@ class StructureGivens(Givens):
         group="Strut",
         us=12 * INCH_M,
     )
+    lines_apart_m: float = given(
+        1.8,
+        "Front line to back line",
+        "tape",
+        "Level, from the middle of the front posts to that of the back ones; half of it lies on each "
+        "side of the table's middle.",
+        "About half the table's depth leaves the beam's ends short.",
+        low=0.4,
+        high=6,
+        usual=(1, 3),
+        group="Lines",
+        us=72 * INCH_M,
+    )
+    bent_brace: Literal["cross brace", "none"] = given(
+        "cross brace",
+        "Each bent is braced by",
+        "choice",
+        "Cross brace: a pipe from low on the front post to the head of the back one. None: both posts "
+        "bend, and the ground must hold their feet.",
+        "The frame's maker; none only where posts are stiff and deep.",
+        group="Lines",
+    )
+    brace_section: StrutName = given(
+        "pipe 1-1/2 in",
+        "Cross brace",
+        "section:strut",
+        "Pushed by wind from one side, pulled by wind from the other; pipe is named by its bore.",
+        "The check below.",
+        length=40,
+        group="Lines",
+    )
+    brace_foot_m: float = given(
+        0.2,
+        "Brace and cables meet posts",
+        "tape",
+        "Height over the ground of the lower bolts: of the brace on the front post, of the cables on "
+        "both lines.",
+        "Clear of grass and mud; lower bends the post less.",
+        low=0.05,
+        high=1.5,
+        usual=(0.1, 0.4),
+        group="Lines",
+        us=8 * INCH_M,
+    )
+    braced_bays: int = given(
+        1,
+        "Bays crossed by cables",
+        "count",
+        "So many spans of each table have an X of cables, in the front line and in the back one; they "
+        "hold it along the row. Nought: posts bend about their weak axis.",
+        "One in the middle of a short table; the checks below.",
+        low=0,
+        high=20,
+        usual=(1, 3),
+        group="Lines",
+    )
+    cable: CableName = given(
+        "cable 6 mm",
+        "Cable",
+        "choice",
+        "Galvanised wire rope, two to a crossed bay, its ends in grips, tightened by a turnbuckle.",
+        "The check below.",
+        group="Lines",
+        us="cable 1/4 in",
+    )
+
+    def shown(self) -> frozenset[str]:
+        """Those that the family stands by; of cables and braces only where there are some."""
+        hidden = set(OF_ONE_LINE if self.family == "two post lines" else OF_TWO_LINES)
+        if self.bent_brace == "none":
+            hidden.add("brace_section")
+        if not self.braced_bays:
+            hidden.add("cable")
+        return super().shown() - hidden

@@ -65,7 +65,7 @@ def plan_structure(
     blocked = givens.flow_below == "may be blocked"
     dead = family.weigh_kg_per_m2(posts, rows, givens, module_kg)
     set_to = tuple(rows.at(one) for one in rows.positions)
-    loads_at = tuple(_loads(weather, one, posts.supports, dead, blocked=blocked) for one in set_to)
+    loads_at = tuple(_loads(weather, one, posts, dead, blocked=blocked) for one in set_to)
     carried = [
         family.carry(site, one, posts, loads, givens)
         for one, loads in zip(set_to, loads_at, strict=True)
@@ -89,12 +89,12 @@ def plan_structure(
 
 
 def _loads(
-    site: Weather, rows: RowsPlan, supports: Supports, dead_of_kg_per_m2: Floats, *, blocked: bool
+    site: Weather, rows: RowsPlan, posts: Stand, dead_of_kg_per_m2: Floats, *, blocked: bool
 ) -> TableLoads:
-    """Wind at the height of the tallest support, snow, and the weight that was found."""
+    """Wind at the height of the table that stands highest, snow, and the weight that was found."""
     table, snow = rows.section, snow_on(site, rows.section)
     snowy = bool(snow.working.value)
-    uneven = max(0.0, supports.tallest_m - table.reveal_m)
+    uneven = max(0.0, posts.tallest_under_bolt_m - table.reveal_m)
     return TableLoads(
         wind=wind_cases(
             site, table.tilt_deg, table.lower_edge_m + table.rise_m / 2 + uneven, blocked=blocked

@@ -56,6 +56,12 @@ class Stand:
         return self.sizes[0]
 
     @property
+    def tallest_under_bolt_m(self) -> float:
+        """The highest that a table's own bolt stands over the ground at any of its posts."""
+        over = np.array([role.up_m for role in self.roles])[self.supports.places.role]
+        return float((self.supports.reveals_m - over).max())
+
+    @property
     def bent_of(self) -> Integers:
         """Of each support which bent it is of, counted through all tables."""
         places = self.supports.places

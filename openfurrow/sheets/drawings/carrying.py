@@ -83,4 +83,15 @@ def _strut(plan: Plan, side: Side) -> tuple[Mark, ...]:
     return (line("strut", (post.x, post.ground + members.strut.foot_m), head),)
 
 
-BRACED: dict[str, Callable[[Plan, Side], tuple[Mark, ...]]] = {"one post line": _strut}
+def _cross_brace(plan: Plan, side: Side) -> tuple[Mark, ...]:
+    """Two post lines: from low on the front post to the head of the back one."""
+    givens, (front, back) = plan.structure.posts.givens, side.posts
+    if givens.bent_brace == "none":
+        return ()
+    return (line("strut", (front.x, front.ground + givens.brace_foot_m), (back.x, back.bolt)),)
+
+
+BRACED: dict[str, Callable[[Plan, Side], tuple[Mark, ...]]] = {
+    "one post line": _strut,
+    "two post lines": _cross_brace,
+}

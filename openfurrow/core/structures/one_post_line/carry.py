@@ -7,28 +7,10 @@ from numpy.typing import NDArray
 
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2
-from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.structures.supports import Kinds, Reactions
 
 Floats = NDArray[np.float64]
-
-
-def dead_kg_per_m2(
-    rows: RowsPlan,
-    row_kg: float,
-    length_m: float,
-    purlin_kg_per_m: float,
-    beam_kg_per_m: float,
-    span_m: float,
-) -> float:
-    """Mass of modules, two purlins a module row and one beam a span, per area of a table.
-
-    ``row_kg`` are the modules of one module row, ``length_m`` the table's glass.
-    """
-    modules = row_kg * rows.modules_high
-    purlins = 2 * rows.modules_high * purlin_kg_per_m / rows.section.chord_m
-    return modules / (rows.section.chord_m * length_m) + purlins + beam_kg_per_m / span_m
 
 
 def reactions(section: TableSection, kinds: Kinds, loads: TableLoads) -> Reactions:

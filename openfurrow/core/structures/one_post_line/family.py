@@ -11,7 +11,7 @@ from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.structures.one_post_line.all_members import Members
 from openfurrow.core.structures.one_post_line.along import wind_along, with_wind_along
-from openfurrow.core.structures.one_post_line.carry import dead_kg_per_m2, reactions
+from openfurrow.core.structures.one_post_line.carry import reactions
 from openfurrow.core.structures.one_post_line.members import (
     moment_at_strut_n_m,
     size_beam,
@@ -23,33 +23,6 @@ from openfurrow.core.structures.stand import Stand
 from openfurrow.core.structures.supports import Reactions
 
 Floats = NDArray[np.float64]
-
-
-def stack_m(givens: StructureGivens, module_m: float) -> float:
-    """From the glass to the middle of the inclined beam; ``module_m`` is the module's own depth."""
-    purlin, beam = section(givens.purlin_section), section(givens.beam_section)
-    return module_m + purlin.depth_m + beam.depth_m / 2
-
-
-def weigh_kg_per_m2(posts: Stand, rows: RowsPlan, givens: StructureGivens, module_kg: float) -> Floats:
-    """Mass of the table that the posts carry, per area of its glass, of each size of table."""
-    purlin, beam = section(givens.purlin_section), section(givens.beam_section)
-    steel = purlin.mass_kg_per_m, beam.mass_kg_per_m
-    tables = rows.tables
-    # A table of each size.
-    some = [int(posts.tables_of_size(size)[0]) for size in range(len(posts.sizes))]
-    return np.array(
-        [
-            dead_kg_per_m2(
-                rows,
-                module_kg * int(tables.columns[table]),
-                float(tables.lengths_m[table]),
-                *steel,
-                line.span_m,
-            )
-            for table, line in zip(some, posts.sizes, strict=True)
-        ]
-    )
 
 
 def carry(

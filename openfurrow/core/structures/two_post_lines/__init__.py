@@ -1,0 +1,1 @@
+"""Two post lines: short posts on the side of the lower edge, long ones behind, a beam between them."""

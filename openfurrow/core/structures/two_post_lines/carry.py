@@ -1,0 +1,142 @@
+"""What posts and members of two post lines feel: every kind of bent, every case, every bound."""
+
+import itertools
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from openfurrow.core.frames import FrameForces
+from openfurrow.core.loads.combinations import Combinations
+from openfurrow.core.loads.on_table import TableLoads
+from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2
+from openfurrow.core.structures.supports import Kinds, Reactions
+from openfurrow.core.structures.two_post_lines.bent import (
+    BACK_FOOT,
+    FRONT_FOOT,
+    UNITS,
+    BentShape,
+    solved_bents,
+)
+
+Floats = NDArray[np.float64]
+
+# Posts that differ by less are as high as each other.
+HAIR_M = 1e-6
+
+
+@dataclass(frozen=True, kw_only=True)
+class Bents:
+    """The bents of every kind, solved under unit loads: (kinds, bounds, units, ...).
+
+    A bound is a front and a back post at their greatest or least height, with feet that ``hold`` or
+    turn; ``bounds`` says which in words.
+    """
+
+    kinds: Kinds
+    hold: tuple[bool, ...]
+    forces: FrameForces
+
+    @property
+    def bounds(self) -> tuple[str, ...]:
+        """What the names of cases end in."""
+        return tuple("" if hold else ", feet that give" for hold in self.hold)
+
+    def each(self, values: Floats) -> Floats:
+        """Values of all frames, kind by kind and bound by bound."""
+        return np.asarray(values.reshape(self.kinds.count, len(self.hold), *values.shape[1:]))
+
+
+def bents_of(shape: BentShape, kinds: Kinds) -> Bents:
+    """Solve the bents of every kind. Without a brace a bent stands only where the ground holds feet."""
+    heights = [
+        np.column_stack((front, back))
+        for front, back in itertools.product(
+            *(
+                # On even ground a kind has one height: once is enough.
+                (kinds.highs_m[:, role], kinds.lows_m[:, role])
+                if float((kinds.highs_m - kinds.lows_m)[:, role].max()) > HAIR_M
+                else (kinds.highs_m[:, role],)
+                for role in (0, 1)
+            )
+        )
+    ]
+    feet = (True,) if shape.brace is None else (True, False)
+    reveals = np.stack([height for height in heights for _ in feet], axis=1)
+    hold = feet * len(heights)
+    found = solved_bents(shape, reveals.reshape(-1, 2), np.tile(np.array(hold), kinds.count))
+    return Bents(kinds=kinds, hold=hold, forces=found)
+
+
+def factors(loads: TableLoads, combined: Combinations, dead_kg_per_m2: Floats) -> Floats:
+    """How much of each of `UNITS` acts, (kinds, combinations x wind cases, units).
+
+    ``dead_kg_per_m2`` is the weight of the table over each kind.
+    """
+    wind, cases = loads.wind, len(loads.wind.front_pa)
+    per_case = np.stack(
+        (
+            (combined.wind[:, None] * wind.front_pa).ravel(),
+            (combined.wind[:, None] * wind.back_pa).ravel(),
+            np.repeat(combined.dead, cases) * STANDARD_GRAVITY_M_S2,
+            np.repeat(combined.snow, cases) * loads.snow_pa,
+            np.repeat(combined.snow_back, cases) * loads.snow_pa,
+        ),
+        axis=-1,
+    )
+    found = np.repeat(per_case[None], len(dead_kg_per_m2), axis=0)
+    found[:, :, 2] *= dead_kg_per_m2[:, None]
+    return np.asarray(found)
+
+
+def under_loads(bents: Bents, acting: Floats, values: Floats) -> Floats:
+    """Values of unit loads under all cases, (kinds, bounds, cases, ...), for each kind's share."""
+    by_unit = bents.each(values)
+    shape = by_unit.shape
+    flat = acting[:, None] @ by_unit.reshape(*shape[:3], -1)
+    found = flat.reshape(*shape[:2], acting.shape[1], *shape[3:])
+    share = bents.kinds.tributary_m.reshape(-1, *([1] * (found.ndim - 1)))
+    return np.asarray(found * share)
+
+
+def case_names(loads: TableLoads, combined: Combinations) -> tuple[str, ...]:
+    """Every combination with every wind case, as `factors` has them."""
+    return tuple(
+        f"{combination}, {case}" if used else combination
+        for combination, used in zip(combined.names, combined.wind, strict=True)
+        for case in loads.wind.names
+    )
+
+
+def weight_alone(loads: TableLoads, size_of: NDArray[np.int64]) -> Floats:
+    """The `factors` of a table's own weight and nothing else, (kinds, 1, units)."""
+    found = np.zeros((len(size_of), 1, len(UNITS)))
+    found[:, 0, UNITS.index("weight")] = loads.dead_of_kg_per_m2[size_of] * STANDARD_GRAVITY_M_S2
+    return found
+
+
+def reactions(bents: Bents, acting: Floats, loads: TableLoads) -> Reactions:
+    """What each kind of post asks of the ground; ``acting`` are the `factors` of strength."""
+    kinds, every = bents.kinds, np.arange(bents.kinds.count)
+    feet = bents.forces.reactions[:, :, [FRONT_FOOT, BACK_FOOT]]
+    both = under_loads(bents, acting, feet)
+    # What holds a foot is what it asks for, turned about: (kinds, bounds, cases, x z turning).
+    own = both[every, :, :, kinds.role]
+    names = case_names(loads, loads.strength)
+
+    def flat(values: Floats) -> Floats:
+        return np.asarray(values.reshape(kinds.count, -1))
+
+    weight = under_loads(bents, weight_alone(loads, kinds.size_of), feet)[every, :, 0, kinds.role, 1]
+    nothing = flat(np.zeros_like(own[..., 0]))
+    return Reactions(
+        names=tuple(f"{name}{bound}" for bound in bents.bounds for name in names),
+        bounds=len(bents.bounds),
+        down_n=flat(own[..., 1]),
+        across_n=flat(-own[..., 0]),
+        moment_n_m=flat(own[..., 2]),
+        along_n=nothing,
+        along_moment_n_m=nothing,
+        # Of the bounds the one under which the post is lightest, with the least share of its kind.
+        dead_n=np.maximum(weight.min(axis=1) * kinds.least_tributary_m / kinds.tributary_m, 0.0),
+    )

@@ -1,0 +1,114 @@
+"""What is cut and bolted for two post lines besides posts and purlins: beams, cross braces, cables."""
+
+from typing import TYPE_CHECKING
+
+from openfurrow.core.codes import constant
+from openfurrow.core.structures.members import Fixing, Piece, beam_piece
+from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Working
+
+if TYPE_CHECKING:
+    from openfurrow.core.structures.two_post_lines.members import Members
+
+BOLTS_A_BRACE, BOLTS_A_CABLE, GRIPS_A_CABLE = 2, 2, 6
+
+
+def bare(cable: str) -> str:
+    """A cable's size without the word."""
+    return cable.removeprefix("cable ")
+
+
+def pieces(members: "Members") -> tuple[Piece, ...]:
+    """A beam and a cross brace at every bent, two cables to every crossed bay of each line."""
+    found = [beam_piece(members.beam, members.bents, "bent")]
+    if (brace := members.brace) is not None:
+        found.append(
+            Piece(
+                key="brace",
+                title="Cross brace",
+                cut="cross brace, bolt to bolt",
+                where="Low on the front post to the head of the back one.",
+                profile=brace.section.name,
+                mass_kg_per_m=brace.section.mass_kg_per_m,
+                lengths_m=brace.lengths_m,
+                each="bent",
+            )
+        )
+    if (cable := members.along.cable) is not None:
+        found.append(
+            Piece(
+                key="cable",
+                title="Cross cable",
+                cut="cable, its ends laid back",
+                where="Two to a crossed bay, front and back.",
+                profile=bare(cable.name),
+                mass_kg_per_m=cable.mass_kg_per_m,
+                lengths_m=cable.lengths_m + constant("common", "cable_ends_m").value,
+                each="cable",
+            )
+        )
+    return tuple(found)
+
+
+def fixings(members: "Members") -> tuple[Fixing, ...]:
+    """Bolts at heads and braces; of every cable its eye bolts, its grips and what tightens it."""
+    bents = members.bents
+    found = [Fixing("post_bolt", "Bolt, post to beam", 2 * bents, "One at each head, with nut.")]
+    if members.brace is not None:
+        found.append(
+            Fixing("brace_bolt", "Bolt, cross brace", BOLTS_A_BRACE * bents, "Both ends of each brace.")
+        )
+    if (cable := members.along.cable) is not None:
+        count = cable.lengths_m.size
+        found += [
+            Fixing("eye_bolt", "Eye bolt, cable", BOLTS_A_CABLE * count, "Both ends of each cable."),
+            Fixing("cable_grip", f"Grip for {cable.name}", GRIPS_A_CABLE * count, "Three an end."),
+            Fixing("turnbuckle", f"Turnbuckle for {cable.name}", count, "One a cable, locked."),
+        ]
+    return tuple(found)
+
+
+def cut_answers(members: "Members") -> tuple[Answer, ...]:
+    """How long braces and cables are cut."""
+    found = []
+    if (brace := members.brace) is not None:
+        shortest = float(brace.lengths_m.min())
+        found.append(
+            Answer(
+                "frame",
+                "brace",
+                "Cut cross braces at",
+                Working(
+                    "L_x",
+                    "",
+                    (Input("L_min", "at the shortest front post", shortest, "tape"),),
+                    float(brace.lengths_m.max()),
+                    "tape",
+                    GEOMETRY,
+                    "Bolt to bolt, at the tallest front post. Each bent's own stands in the stakes.",
+                ),
+                True,
+            )
+        )
+    if (cable := members.along.cable) is not None:
+        ends = constant("common", "cable_ends_m")
+        found.append(
+            Answer(
+                "frame",
+                "cable",
+                "Cut cables at",
+                Working(
+                    "L_c",
+                    "L + e",
+                    (
+                        Input("L", "longest, bolt to bolt", float(cable.lengths_m.max()), "tape"),
+                        Input("e", "laid back at both ends", ends.value, "tape"),
+                    ),
+                    float(cable.lengths_m.max()) + ends.value,
+                    "tape",
+                    COMMON_PRACTICE,
+                    f"{cable.lengths_m.size} of them, {bare(cable.name)}. The turnbuckle takes up what "
+                    "they differ.",
+                ),
+            )
+        )
+    return tuple(found)

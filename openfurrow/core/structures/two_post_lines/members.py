@@ -1,0 +1,215 @@
+"""Members of two post lines: how much of beam, posts, brace and cables is used."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from openfurrow.core.codes import constant
+from openfurrow.core.codes.section import Section
+from openfurrow.core.members.resistance import bending_limits, column_limit_n
+from openfurrow.core.structures.members import Fixing, Piece, Used
+from openfurrow.core.structures.purlins import Purlin, worst_purlin
+from openfurrow.core.structures.two_post_lines import cuts
+from openfurrow.core.structures.two_post_lines.along import Along
+from openfurrow.core.structures.two_post_lines.bent import BACK, FRONT_HIGH, FRONT_LOW, BentShape
+from openfurrow.core.structures.two_post_lines.carry import Bents, under_loads
+from openfurrow.core.working import Answer
+
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Strained:
+    """A member where it is used most: pushed or pulled, and bent, against what it bears of each."""
+
+    section: Section
+    axial_n: float
+    axial_limit_n: float
+    moment_n_m: float
+    moment_limit_n_m: float
+
+    @property
+    def used(self) -> float:
+        """Both shares together."""
+        return abs(self.axial_n) / self.axial_limit_n + abs(self.moment_n_m) / self.moment_limit_n_m
+
+
+@dataclass(frozen=True, kw_only=True)
+class Beam:
+    """The inclined beam of one bent.
+
+    ``start_m``, ``places_m`` and ``bolts_m`` are measured from the lower edge of the glass; ``end_m``
+    is the beam past the outer purlins.
+    """
+
+    section: Section
+    start_m: float
+    end_m: float
+    length_m: float
+    places_m: Floats
+    bolts_m: Floats
+    strained: Strained
+
+
+def size_beam(shape: BentShape, bents: Bents, acting: Floats, pack: str) -> Beam:
+    """Bent as it is from joint to joint; its upper flange is held by purlins, its lower one is free."""
+    beam, end = shape.beam, constant("common", "beam_end_m").value
+    start, last = shape.places_m[0] - end, shape.places_m[-1] + end
+    bars = slice(BACK + 1, BACK + len(shape.joints_m))
+    pull, moments = _forces(bents, acting, bars)
+    held, free = bending_limits(beam, pack)
+    longest = float(np.diff(shape.bolts_m).max(initial=shape.bolts_m[0]))
+    columns = column_limit_n(beam, longest, pack)
+    limit = np.where(moments >= 0, held, free)
+    return Beam(
+        section=beam,
+        start_m=float(start),
+        end_m=end,
+        length_m=float(last - start),
+        places_m=shape.places_m,
+        bolts_m=shape.bolts_m,
+        strained=_worst(beam, pull[..., None], moments, columns, limit),
+    )
+
+
+def _forces(bents: Bents, acting: Floats, bars: slice) -> tuple[Floats, Floats]:
+    """Pull (kinds, bounds, cases, bars) and moments at both ends (..., 2) under all cases."""
+    return (
+        under_loads(bents, acting, bents.forces.pull_n[:, :, bars]),
+        under_loads(bents, acting, bents.forces.moments_n_m[:, :, bars]),
+    )
+
+
+def _worst(
+    section: Section, axial_n: Floats, moment_n_m: Floats, column_n: ArrayLike, limit_n_m: ArrayLike
+) -> Strained:
+    """Where a member is used most; what is pulled is held to what a column bears too."""
+    axial, moment, columns, limits = np.broadcast_arrays(axial_n, moment_n_m, column_n, limit_n_m)
+    at = int((np.abs(axial) / columns + np.abs(moment) / limits).argmax())
+    return Strained(
+        section=section,
+        axial_n=float(axial.flat[at]),
+        axial_limit_n=float(columns.flat[at]),
+        moment_n_m=float(moment.flat[at]),
+        moment_limit_n_m=float(limits.flat[at]),
+    )
+
+
+def size_posts(shape: BentShape, bents: Bents, acting: Floats, pack: str, *, sways: bool) -> Strained:
+    """The posts over the ground, pressed and bent in the bent's plane.
+
+    ``sways`` says that no cable holds their heads along the row. Each buckles as a column of its own
+    height, about its weak axis; heads that may sway count as `sway_length` times as high.
+    """
+    bars = [FRONT_LOW, FRONT_HIGH, BACK]
+    pull = under_loads(bents, acting, bents.forces.pull_n[:, :, bars])
+    moments = under_loads(bents, acting, bents.forces.moments_n_m[:, :, bars])
+    kinds, post = bents.kinds, shape.post
+    longer = constant("common", "sway_length").value
+    weak = replace(post, inertia_m4=post.weak_inertia_m4)
+    front, back = kinds.highs_m.T
+    heights = np.column_stack((front, front, back))
+    columns = np.minimum(
+        column_limit_n(weak, heights * (longer if sways else 1.0), pack),
+        column_limit_n(post, heights * (longer if shape.brace is None else 1.0), pack),
+    )
+    held, _ = bending_limits(post, pack)
+    return _worst(post, pull[..., None], moments, columns[:, None, None, :, None], held)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Brace:
+    """The cross braces; ``lengths_m`` one a bent, bolt to bolt. ``push_n`` is on the one used most."""
+
+    section: Section
+    lengths_m: Floats
+    push_n: float
+    limit_n: float
+
+
+def size_brace(
+    shape: BentShape, bents: Bents, acting: Floats, pack: str, fronts_m: Floats
+) -> Brace | None:
+    """Pushed and pulled; ``fronts_m`` are the reveals of the front posts, bent by bent."""
+    if shape.brace is None:
+        return None
+    front, back = (role.up_m for role in shape.roles)
+    apart = shape.roles[1].back_m - shape.roles[0].back_m
+
+    def long(reveals_m: Floats) -> Floats:
+        return np.hypot(apart, back - front + reveals_m - shape.brace_foot_m)
+
+    push = np.abs(under_loads(bents, acting, bents.forces.pull_n[:, :, -1])).max(axis=(1, 2))
+    limits = column_limit_n(shape.brace, long(bents.kinds.highs_m[:, 0]), pack)
+    worst = int((push / limits).argmax())
+    return Brace(
+        section=shape.brace,
+        lengths_m=long(fronts_m),
+        push_n=float(push[worst]),
+        limit_n=float(limits[worst]),
+    )
+
+
+@dataclass(frozen=True, kw_only=True)
+class Members:
+    """The members of the worst table; ``brace_at_posts_m`` is that of each post's bent."""
+
+    beam: Beam
+    purlin: Purlin
+    posts: Strained
+    brace: Brace | None
+    along: Along
+    sag_limit_m: float
+    bents: int
+    brace_at_posts_m: Floats | None
+
+    @property
+    def pieces(self) -> tuple[Piece, ...]:
+        """Beams, cross braces and cables."""
+        return cuts.pieces(self)
+
+    @property
+    def fixings(self) -> tuple[Fixing, ...]:
+        """Bolts at the heads and the braces, grips and turnbuckles of cables."""
+        return cuts.fixings(self)
+
+    @property
+    def used(self) -> tuple[Used, ...]:
+        """Purlin, beam, brace and cable."""
+        found = [
+            Used("purlin", self.purlin.section.name, self.purlin.bending.used),
+            Used("beam", self.beam.section.name, self.beam.strained.used),
+        ]
+        if self.brace is not None:
+            share = self.brace.push_n / self.brace.limit_n
+            found.append(Used("brace", self.brace.section.name, share))
+        if self.along.cable is not None:
+            cable = self.along.cable
+            found.append(Used("cable", cable.name, cable.pull_n / cable.limit_n))
+        return tuple(found)
+
+    @property
+    def at_posts(self) -> tuple[str, Floats] | None:
+        """The cross brace of every post's bent."""
+        return None if self.brace_at_posts_m is None else ("brace", self.brace_at_posts_m)
+
+    @property
+    def cut_answers(self) -> tuple[Answer, ...]:
+        """How long braces and cables are cut."""
+        return cuts.cut_answers(self)
+
+
+def worst_members(at: Sequence[Members]) -> Members:
+    """Those of a table that is set to several tilts: each as it is used most, in any of them."""
+    if len(at) == 1:
+        return at[0]
+    braces = [one.brace for one in at if one.brace is not None]
+    return replace(
+        max(at, key=lambda one: one.beam.strained.used),
+        purlin=worst_purlin([one.purlin for one in at]),
+        posts=max((one.posts for one in at), key=lambda one: one.used),
+        brace=max(braces, key=lambda one: one.push_n / one.limit_n) if braces else None,
+        along=max((one.along for one in at), key=lambda one: float(one.table_n.max())),
+    )
