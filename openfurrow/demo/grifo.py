@@ -159,7 +159,12 @@ def grifo() -> Design:
             at_east_m=-4.0,
             at_north_m=-3.0,
         ),
-        structure=StructureGivens(span_limit_m=2.4, strut_reach_m=0.6),
+        structure=StructureGivens(
+            family="two post lines",
+            span_limit_m=2.4,
+            lines_apart_m=1.2,
+            cable="cable 8 mm",
+        ),
         modules=ModulesGivens(
             power_w=445.0, front_rating_pa=5400.0, back_rating_pa=5400.0, clamp_hold_n=6000.0
         ),

@@ -91,7 +91,8 @@ class Rectangle:
     """What squares the array: from the first to the last post of its front line, and back from it.
 
     Corners are front first, front last, back last, back first. ``last_post`` ends the front line,
-    ``behind`` is the first post of the line that the depth is measured to, None where there is none.
+    ``behind`` are the first posts of the lines next behind it: of the same bents where these have two
+    posts, and of the next row.
     """
 
     east_m: Floats
@@ -100,7 +101,7 @@ class Rectangle:
     depth_m: float
     first_post: int
     last_post: int
-    behind: int | None
+    behind: tuple[int, ...]
 
 
 def rectangle(rows: RowsPlan, places: SupportPlaces) -> Rectangle:
@@ -114,21 +115,25 @@ def rectangle(rows: RowsPlan, places: SupportPlaces) -> Rectangle:
     mine = np.flatnonzero(places.line == front)
     first, last = (int(mine[pick(places.run_m[mine])]) for pick in (np.argmin, np.argmax))
     others = np.flatnonzero(in_line & (places.line > front))
-    depth, behind = constant("common", "offset_line_m").value, None
+    depth, behind = constant("common", "offset_line_m").value, []
     if others.size and in_line.any():
         back = others[places.line[others] == places.line[others].max()]
         depth = float(places.back_m[back[0]] - places.back_m[first])
-        next_line = others[places.line[others] == places.line[others].min()]
-        behind = int(next_line[np.argmin(places.run_m[next_line])])
+        roles = len(places.roles)
+        for line in (front + 1, front + roles) if roles > 1 else (int(places.line[others].min()),):
+            next_line = others[places.line[others] == line]
+            if next_line.size:
+                behind.append(int(next_line[np.argmin(places.run_m[next_line])]))
     of, from_middle = places.of_table[[first, last]], places.from_middle_m[[first, last]]
-    corners = [tables.east_north_m(of, from_middle, deep) for deep in (0.0, depth)]
+    start = places.roles[int(places.role[first])].back_m
+    corners = [tables.east_north_m(of, from_middle, start + deep) for deep in (0.0, depth)]
     order = [(0, 0), (0, 1), (1, 1), (1, 0)]
     east, north = (np.array([corners[side][axis][end] for side, end in order]) for axis in (0, 1))
     side = math.hypot(
         float(places.east_m[last] - places.east_m[first]),
         float(places.north_m[last] - places.north_m[first]),
     )
-    return Rectangle(east, north, side, depth, first, last, behind)
+    return Rectangle(east, north, side, depth, first, last, tuple(behind))
 
 
 def set_out(
@@ -173,9 +178,7 @@ def _answers(
     givens: StakeoutGivens,
 ) -> tuple[Answer, ...]:
     side, depth = square.side_m, square.depth_m
-    behind = (
-        "to the last row's posts" if square.behind is not None else "to an offset line behind the posts"
-    )
+    behind = "to the last line of posts" if square.behind else "to an offset line behind the posts"
     sides = (
         Input("a", "first to last post, level", side, "tape"),
         Input("b", behind, depth, "run"),
@@ -301,28 +304,30 @@ def _answers(
 
 
 def _row_answers(stakes: Stakes, square: Rectangle) -> tuple[Answer, ...]:
-    """From row to row with the tape on the ground, where that is not the level pitch."""
-    if square.behind is None:
-        return ()
-    first, behind = square.first_post, square.behind
+    """From line to line with the tape on the ground, where that is not the level pitch."""
+    return tuple(_line_answer(stakes, square.first_post, behind) for behind in square.behind)
+
+
+def _line_answer(stakes: Stakes, first: int, behind: int) -> Answer:
     climb = float(stakes.ground_m[behind] - stakes.ground_m[first])
-    pitch = float(stakes.places.back_m[behind] - stakes.places.back_m[first])
-    return (
-        Answer(
-            "stakeout",
-            "row_tape",
-            "First row to second, tape on the ground",
-            Working(
-                "P_tape",
-                "sqrt(P**2 + z**2)",
-                (
-                    Input("P", "pitch, level", pitch, "tape"),
-                    Input("z", "ground of the second row's first post over the first's", climb, "tape"),
-                ),
-                math.hypot(pitch, climb),
-                "tape",
-                GEOMETRY,
+    apart = float(stakes.places.back_m[behind] - stakes.places.back_m[first])
+    key, lines, other = "row_tape", "First row to second", "the second row's"
+    if stakes.places.role[behind] != stakes.places.role[first]:
+        key, lines, other = "line_tape", "Front line to back line", "the back line's"
+    return Answer(
+        "stakeout",
+        key,
+        f"{lines}, tape on the ground",
+        Working(
+            "P_tape",
+            "sqrt(P**2 + z**2)",
+            (
+                Input("P", "from line to line, level", apart, "tape"),
+                Input("z", f"ground of {other} first post over the first's", climb, "tape"),
             ),
+            math.hypot(apart, climb),
+            "tape",
+            GEOMETRY,
         ),
     )
 

@@ -17,7 +17,7 @@ STRENGTH = Source("AISC 360-16 F1 and AISI I6.2.1, or EN 1993-1-1 6.2.5", "from 
 
 def spacing_answers(posts: Stand, rows: RowsPlan, givens: StructureGivens) -> tuple[Answer, ...]:
     """From bent to bent, how many posts, how far they rise."""
-    line, reveals = posts.line, posts.supports.reveals_m
+    line = posts.line
     ratio = Input("r", "end overhang over span", givens.cantilever_ratio, "ratio")
     return (
         Answer(
@@ -71,22 +71,29 @@ def spacing_answers(posts: Stand, rows: RowsPlan, givens: StructureGivens) -> tu
             ),
             True,
         ),
-        Answer(
-            "structure",
-            "reveals",
-            "Shortest and tallest reveal",
-            Working(
-                "h_range",
-                "",
-                (
-                    Input("h_min", "shortest, ground to bolt", float(reveals.min()), "tape"),
-                    Input("h_max", "tallest", posts.supports.tallest_m, "tape"),
-                ),
-                float(np.ptp(reveals)),
-                "tape",
-                GEOMETRY,
-                "How far the posts of this array differ above the ground.",
+        *(_reveals_answer(posts, role) for role in range(len(posts.roles))),
+    )
+
+
+def _reveals_answer(posts: Stand, role: int) -> Answer:
+    """How far the posts of one line differ above the ground."""
+    reveals, name = posts.supports.reveals_m[posts.of_role(role)], posts.roles[role].name
+    several = len(posts.roles) > 1
+    return Answer(
+        "structure",
+        f"reveals_{role + 1}" if several else "reveals",
+        f"{name.capitalize()}s, shortest to tallest" if several else "Shortest and tallest reveal",
+        Working(
+            "h_range",
+            "",
+            (
+                Input("h_min", "shortest, ground to bolt", float(reveals.min()), "tape"),
+                Input("h_max", "tallest", float(reveals.max()), "tape"),
             ),
+            float(np.ptp(reveals)),
+            "tape",
+            GEOMETRY,
+            f"How far the {name}s of this array differ above the ground.",
         ),
     )
 

@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 
 from openfurrow.core.codes.section import Section
 from openfurrow.core.structures.purlins import Purlin
+from openfurrow.core.structures.strain import Strain
 from openfurrow.core.working import Answer
 
 Floats = NDArray[np.float64]
@@ -101,6 +102,10 @@ class Members(Protocol):
     @property
     def used(self) -> tuple[Used, ...]:
         """How much of each is used; posts are for the footings to say."""
+
+    @property
+    def strains(self) -> tuple[Strain, ...]:
+        """Bents in the cases that press and lift them hardest."""
 
     @property
     def at_posts(self) -> tuple[str, Floats] | None:

@@ -177,7 +177,7 @@ def support_places(
     )
     east, north = rows.setting.east_north_m(along, back)
     return SupportPlaces(
-        letters=tuple(one.letter for one in roles),
+        roles=roles,
         line=tables.line[of_table] * len(roles) + role,
         role=role,
         of_table=of_table,

@@ -7,6 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.rows.array import RowsPlan
+from openfurrow.core.structures.roles import Role
 
 Floats = NDArray[np.float64]
 Integers = NDArray[np.int64]
@@ -17,14 +18,14 @@ class SupportPlaces:
     """One entry a support, table by table in their order, along each line from its first support.
 
     ``line`` says which supports stand in one straight line: of a row, or of a table by itself.
-    ``role`` is which post of its bent it is, counted from the front, ``letters`` how each is called.
+    ``role`` is which of the ``roles`` of its bent it has, counted from the front.
     ``along_m`` and ``back_m`` are measured level from the middle of the front row's post line,
     ``run_m`` along its line's own purlins from their middle, ``from_middle_m`` along the purlin from
     the table's middle, ``east_m`` and ``north_m`` from the site's origin. ``of_table`` is its table
     and ``ordinal`` that of its bent there, counted from nought.
     """
 
-    letters: tuple[str, ...]
+    roles: tuple[Role, ...]
     line: Integers
     role: Integers
     of_table: Integers
@@ -47,7 +48,7 @@ class SupportPlaces:
 
 def support_id(rows: RowsPlan, places: SupportPlaces, index: int) -> str:
     """By what a support is known for good: its table, then its letter and number: ``2.3/b4``."""
-    letter = places.letters[int(places.role[index])]
+    letter = places.roles[int(places.role[index])].letter
     table = rows.stands.id_of(int(places.of_table[index]))
     return f"{table}/{letter}{int(places.ordinal[index]) + 1}"
 

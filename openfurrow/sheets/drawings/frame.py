@@ -1,10 +1,13 @@
 """Frame: the row seen from the front, with the pieces that its purlins are cut to."""
 
+from collections.abc import Callable
+
 import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.core.structures.two_post_lines.along import crossed
 from openfurrow.sheets.marks import Drawing, Mark, area, box, dimension, drawing, line
 
 Floats = NDArray[np.float64]
@@ -49,9 +52,7 @@ def _elevation(plan: Plan, units: UnitSystem) -> Drawing:
         area("soil", *line_of, (length + 0.6, floor), (-0.6, floor)),
         line("ground", *line_of),
     ]
-    half = posts.post.width_m / 2
-    for x in supports.tolist():
-        marks.append(box("post", x - half, ground(x), x + half, row(x) + top))
+    marks += _uprights(plan, table, supports, lambda x: row(x) + top - 0.2)
     for number, (mark, piece) in enumerate(zip(frame.line.starts_m, frame.line.lengths_m, strict=True)):
         begin, end = share * mark, share * (mark + piece)
         lift = 0.0 if number % 2 == 0 else depth * 0.35
@@ -87,3 +88,33 @@ def _elevation(plan: Plan, units: UnitSystem) -> Drawing:
     return drawing(
         "elevation", "One table along the row: posts, purlin pieces, laps", marks, margin=0.4
     )
+
+
+def _uprights(plan: Plan, table: int, along_m: Floats, bolt_at: Callable[[float], float]) -> list[Mark]:
+    """The posts of a table from the front, those behind first, with the cables that cross bays.
+
+    ``bolt_at`` is where the table's own bolt would lie; beams are seen from their ends.
+    """
+    posts, places = plan.structure.posts, plan.structure.supports.places
+    half, beam = posts.post.width_m / 2, plan.structure.members.beam.section.width_m / 2
+    givens, marks = posts.givens, []
+    for number, role in reversed(list(enumerate(posts.roles))):
+        mine = np.flatnonzero((places.of_table == table) & (places.role == number))
+        heads = [bolt_at(x) + role.up_m for x in along_m.tolist()]
+        feet = (np.array(heads) - posts.supports.reveals_m[mine]).tolist()
+        behind = number > 0
+        for x, foot, head in zip(along_m.tolist(), feet, heads, strict=True):
+            top = head if len(posts.roles) > 1 else head + 0.2
+            marks.append(box("post-behind" if behind else "post", x - half, foot, x + half, top))
+            if len(posts.roles) > 1 and not behind:
+                rise = posts.roles[-1].up_m - role.up_m
+                marks.append(box("beam", x - beam, head, x + beam, head + rise))
+        if len(posts.roles) > 1:
+            for bay in crossed(along_m.size - 1, givens.braced_bays).tolist():
+                ends = [
+                    (float(along_m[at]), feet[at] + givens.brace_foot_m, heads[at])
+                    for at in (bay, bay + 1)
+                ]
+                for first, second in (ends, ends[::-1]):
+                    marks.append(line("cable", (first[0], first[1]), (second[0], second[2])))
+    return marks

@@ -78,8 +78,8 @@ def table_side(plan: Plan, row: int) -> tuple[Mark, ...]:
     side = _side(plan, row)
     return (
         *(buried(plan, side) if plan.has("footings") else ()),
-        *(carrying(plan, side, _glass_m(plan)) if plan.has("structure") else ()),
-        *_glass(plan, side),
+        *(carrying(plan, side, glass_m(plan)) if plan.has("structure") else ()),
+        *glass_of(plan, side),
         *(line("ghost", *edges) for _, edges in other_tilts(plan, row)),
     )
 
@@ -101,7 +101,7 @@ def other_tilts(plan: Plan, row: int) -> tuple[tuple[Position, tuple[Point, Poin
 BARE_GLASS_M = 0.03
 
 
-def _glass_m(plan: Plan) -> float:
+def glass_m(plan: Plan) -> float:
     """From the glass to the purlins."""
     if not plan.has("structure"):
         return BARE_GLASS_M
@@ -110,8 +110,9 @@ def _glass_m(plan: Plan) -> float:
     return plan.rows.section.stack_m - members.purlin.section.depth_m - beam_m / 2
 
 
-def _glass(plan: Plan, side: Side) -> tuple[Mark, ...]:
-    thick, up_m = _glass_m(plan), plan.rows.module_up_m
+def glass_of(plan: Plan, side: Side) -> tuple[Mark, ...]:
+    """The modules seen from their ends."""
+    thick, up_m = glass_m(plan), plan.rows.module_up_m
     return tuple(
         area("glass", *side.strip(y0, y0 + up_m, -thick, 0)) for y0 in plan.rows.lows_m.tolist()
     )

@@ -10,6 +10,7 @@ from openfurrow.core.structures.members import Fixing, Piece, Used
 from openfurrow.core.structures.one_post_line import cuts
 from openfurrow.core.structures.one_post_line.members import Along, Beam, Strut, worst_beam
 from openfurrow.core.structures.purlins import Purlin, worst_purlin
+from openfurrow.core.structures.strain import Strain
 from openfurrow.core.working import Answer
 
 Floats = NDArray[np.float64]
@@ -27,6 +28,7 @@ class Members:
     post_at_strut_n_m: float
     along: Along
     tallest_m: float
+    strains: tuple[Strain, ...]
 
     @property
     def pieces(self) -> tuple[Piece, ...]:

@@ -11,6 +11,7 @@ from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.structures.one_post_line.all_members import Members
 from openfurrow.core.structures.one_post_line.along import wind_along, with_wind_along
+from openfurrow.core.structures.one_post_line.bent import strains
 from openfurrow.core.structures.one_post_line.carry import reactions
 from openfurrow.core.structures.one_post_line.members import (
     moment_at_strut_n_m,
@@ -57,6 +58,7 @@ def carry(
         along=along,
         sag_limit_m=purlin.sag_span_m / givens.deflection_divisor,
         post_limit_n_m=bending_limit_n_m(posts.post, pack),
+        strains=strains(rows, posts, loads, (beam, strut), across),
         tallest_m=posts.supports.tallest_m,
         post_at_strut_n_m=moment_at_strut_n_m(across, givens.strut_foot_m),
     )

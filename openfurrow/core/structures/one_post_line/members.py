@@ -20,6 +20,7 @@ from openfurrow.core.structures.purlins import (
     Bending,
     normal_pressure_pa,
     purlin_places_m,
+    purlin_shares_m,
 )
 from openfurrow.core.structures.supports import Reactions
 
@@ -77,7 +78,7 @@ def size_beam(
     beam: Section,
     pack: str,
 ) -> Beam:
-    """Beam loads come in at the purlins; lower and upper purlins carry their half's pressure.
+    """Beam loads come in at the purlins, each of which carries its share of both halves.
 
     ``busiest_m`` is how much of the row the busiest beam carries.
     """
@@ -88,8 +89,7 @@ def size_beam(
     length = float(places_m[-1] + end - start)
     local = places_m - start
     bolt, strut = table.chord_m / 2 - start, table.chord_m / 2 - givens.strut_reach_m - start
-    share = table.chord_m / places_m.size * busiest_m
-    lower = places_m < table.chord_m / 2
+    lower, upper = purlin_shares_m(rows) * busiest_m
     supports = np.array([max(strut, 0.0), bolt])
     stiffness = constant("common", "steel_modulus_pa").value * beam.inertia_m4
     # A turn of 1 N m shared by the crossings, as pairs of forces either side of each.
@@ -100,12 +100,12 @@ def size_beam(
     low, high, turned = (
         continuous_beam(length, supports, 0.0, stiffness, places, np.concatenate(forces))
         for forces in (
-            (lower.astype(float), nothing, nothing),
-            ((~lower).astype(float), nothing, nothing),
+            (lower, nothing, nothing),
+            (upper, nothing, nothing),
             (nothing, turn, -turn),
         )
     )
-    front, back = (p * share for p in normal_pressure_pa(table, loads, dead_kg_per_m2, loads.strength))
+    front, back = normal_pressure_pa(table, loads, dead_kg_per_m2, loads.strength)
     couple = slope_couple_n_m(table, loads, dead_kg_per_m2, loads.strength, busiest_m)
     moments = (
         np.outer(front, low.moments_n_m)

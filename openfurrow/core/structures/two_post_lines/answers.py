@@ -35,7 +35,7 @@ def answers(
     """Spacing first, then loads and reactions, then the members; ``loads`` of every position."""
     return (
         *spacing_answers(posts, rows, givens),
-        _reveals_answer(posts),
+        _heads_answer(posts),
         *load_answers(posts, loads, found),
         _along_answer(loads, members.along),
         *_ground_answers(found, members),
@@ -47,7 +47,7 @@ def answers(
     )
 
 
-def _reveals_answer(posts: Stand) -> Answer:
+def _heads_answer(posts: Stand) -> Answer:
     reveals = posts.supports.reveals_m
     front, back = reveals[posts.of_role(0)], reveals[posts.of_role(1)]
     return Answer(
@@ -66,7 +66,7 @@ def _reveals_answer(posts: Stand) -> Answer:
             posts.roles[1].up_m - posts.roles[0].up_m,
             "tape",
             GEOMETRY,
-            "Level with level: the tops themselves stand in the stakes.",
+            "Measured square to the row; each post's own top stands in the stakes.",
         ),
     )
 

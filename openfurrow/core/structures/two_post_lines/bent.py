@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 
 from openfurrow.core.codes import constant
 from openfurrow.core.codes.section import Section
-from openfurrow.core.frames import FrameForces, PlaneFrame, solved
+from openfurrow.core.frames import PlaneFrame
 from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.structures.roles import Role
 
@@ -143,8 +143,3 @@ def unit_loads(shape: BentShape) -> Floats:
     ):
         np.add.at(loads[0, unit], at, share[:, None] * way)
     return loads
-
-
-def solved_bents(shape: BentShape, reveals_m: Floats, holds: NDArray[np.bool_]) -> FrameForces:
-    """What each bent feels under each of `UNITS`."""
-    return solved(frames_of(shape, reveals_m, holds), unit_loads(shape))

@@ -1,22 +1,24 @@
 """What posts and members of two post lines feel: every kind of bent, every case, every bound."""
 
 import itertools
-from dataclasses import dataclass
+from dataclasses import dataclass, fields, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
-from openfurrow.core.frames import FrameForces
+from openfurrow.core.frames import FrameForces, PlaneFrame, solved
 from openfurrow.core.loads.combinations import Combinations
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2
+from openfurrow.core.structures.strain import Strain, strain_of
 from openfurrow.core.structures.supports import Kinds, Reactions
 from openfurrow.core.structures.two_post_lines.bent import (
     BACK_FOOT,
     FRONT_FOOT,
     UNITS,
     BentShape,
-    solved_bents,
+    frames_of,
+    unit_loads,
 )
 
 Floats = NDArray[np.float64]
@@ -35,6 +37,7 @@ class Bents:
 
     kinds: Kinds
     hold: tuple[bool, ...]
+    frames: PlaneFrame
     forces: FrameForces
 
     @property
@@ -64,8 +67,8 @@ def bents_of(shape: BentShape, kinds: Kinds) -> Bents:
     feet = (True,) if shape.brace is None else (True, False)
     reveals = np.stack([height for height in heights for _ in feet], axis=1)
     hold = feet * len(heights)
-    found = solved_bents(shape, reveals.reshape(-1, 2), np.tile(np.array(hold), kinds.count))
-    return Bents(kinds=kinds, hold=hold, forces=found)
+    frames = frames_of(shape, reveals.reshape(-1, 2), np.tile(np.array(hold), kinds.count))
+    return Bents(kinds=kinds, hold=hold, frames=frames, forces=solved(frames, unit_loads(shape)))
 
 
 def factors(loads: TableLoads, combined: Combinations, dead_kg_per_m2: Floats) -> Floats:
@@ -140,3 +143,30 @@ def reactions(bents: Bents, acting: Floats, loads: TableLoads) -> Reactions:
         # Of the bounds the one under which the post is lightest, with the least share of its kind.
         dead_n=np.maximum(weight.min(axis=1) * kinds.least_tributary_m / kinds.tributary_m, 0.0),
     )
+
+
+def strains(bents: Bents, acting: Floats, loads: TableLoads) -> tuple[Strain, ...]:
+    """The bent that is pressed hardest of all, and the one that is lifted hardest if any is."""
+    feet = bents.forces.reactions[:, :, [FRONT_FOOT, BACK_FOOT], 1]
+    up = under_loads(bents, acting, feet).sum(axis=-1)
+    names = case_names(loads, loads.strength)
+    found = [_strain(bents, acting, names, "Pressed hardest", int(up.argmax()))]
+    if float(up.min()) < 0:
+        found.append(_strain(bents, acting, names, "Lifted hardest", int(up.argmin())))
+    return tuple(found)
+
+
+def _strain(bents: Bents, acting: Floats, names: tuple[str, ...], words: str, at: int) -> Strain:
+    """One bent in one case: ``at`` counts kinds, bounds and cases."""
+    bounds = len(bents.hold)
+    frame, case = divmod(at, acting.shape[1])
+    kind, bound = divmod(frame, bounds)
+    share = acting[kind, case] * float(bents.kinds.tributary_m[kind])
+
+    def summed(values: Floats) -> Floats:
+        return np.tensordot(share, values[frame], axes=1)[None, None]
+
+    parts = {one.name: summed(getattr(bents.forces, one.name)) for one in fields(FrameForces)}
+    only = replace(bents.frames, joints_m=bents.frames.joints_m[frame : frame + 1])
+    said = f"{words}: {names[case]}{bents.bounds[bound]}"
+    return strain_of(said, only, FrameForces(**parts), (0, 0), (FRONT_FOOT, BACK_FOOT))

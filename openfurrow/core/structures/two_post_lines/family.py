@@ -25,6 +25,7 @@ from openfurrow.core.structures.two_post_lines.carry import (
     bents_of,
     factors,
     reactions,
+    strains,
     under_loads,
 )
 from openfurrow.core.structures.two_post_lines.members import (
@@ -86,6 +87,7 @@ def carry(
         along=along,
         sag_limit_m=purlin.sag_span_m / givens.deflection_divisor,
         bents=posts.bents,
+        strains=strains(bents, acting, loads),
         brace_at_posts_m=None if brace is None else brace.lengths_m[posts.bent_of],
     )
     across = reactions(bents, acting, loads)

@@ -11,6 +11,7 @@ from openfurrow.core.codes.section import Section
 from openfurrow.core.members.resistance import bending_limits, column_limit_n
 from openfurrow.core.structures.members import Fixing, Piece, Used
 from openfurrow.core.structures.purlins import Purlin, worst_purlin
+from openfurrow.core.structures.strain import Strain
 from openfurrow.core.structures.two_post_lines import cuts
 from openfurrow.core.structures.two_post_lines.along import Along
 from openfurrow.core.structures.two_post_lines.bent import BACK, FRONT_HIGH, FRONT_LOW, BentShape
@@ -163,6 +164,7 @@ class Members:
     along: Along
     sag_limit_m: float
     bents: int
+    strains: tuple[Strain, ...]
     brace_at_posts_m: Floats | None
 
     @property
@@ -187,7 +189,7 @@ class Members:
             found.append(Used("brace", self.brace.section.name, share))
         if self.along.cable is not None:
             cable = self.along.cable
-            found.append(Used("cable", cable.name, cable.pull_n / cable.limit_n))
+            found.append(Used("cable", cuts.bare(cable.name), cable.pull_n / cable.limit_n))
         return tuple(found)
 
     @property
