@@ -163,7 +163,7 @@ def grifo() -> Design:
             family="two post lines",
             span_limit_m=2.4,
             lines_apart_m=1.2,
-            cable="cable 8 mm",
+            cable="wire rope 8 mm",
         ),
         modules=ModulesGivens(
             power_w=445.0, front_rating_pa=5400.0, back_rating_pa=5400.0, clamp_hold_n=6000.0

@@ -47,6 +47,13 @@ NOTE = {"who": "the desk", "words": "as they said"}
 SEASONS = {
     "rows": {"positions": ({"tilt_deg": 15.0, "day": "3 May"}, {"tilt_deg": 55.0, "day": "1 Oct"})}
 }
+
+
+def two_lines(wind: float = 47.0, **givens: object) -> dict[str, dict[str, object]]:
+    """On two post lines, in so much wind."""
+    return {"structure": {"family": "two post lines"} | givens, "site": {"wind_speed_m_s": wind}}
+
+
 BREAKS = [
     ("site", "surface", "stop", {"site": {"ground": "survey"}}),
     (
@@ -264,6 +271,18 @@ BREAKS = [
         {"structure": {"post_section": "pipe 3 in", "span_limit_m": 6.0}},
     ),
     ("structure", "strut_reach", "stop", {"structure": {"strut_reach_m": 2.5}}),
+    ("structure", "posts", "stop", two_lines(brace_foot_m=0.55, post_section="pipe 3 in", wind=80.0)),
+    ("structure", "brace", "stop", two_lines(brace_section="pipe 1-1/4 in", wind=75.0)),
+    (
+        "structure",
+        "posts_along",
+        "stop",
+        two_lines(braced_bays=0, post_section="C 200 x 75 x 4.0", wind=90.0),
+    ),
+    ("structure", "cable", "stop", two_lines(cable="wire rope 3/16 in", wind=90.0)),
+    ("structure", "heads", "stop", two_lines(lines_apart_m=3.1)),
+    ("structure", "front_rise", "stop", two_lines(brace_foot_m=0.9)),
+    ("structure", "one_tilt", "stop", two_lines() | SEASONS),
     ("structure", "strut_foot", "stop", {"structure": {"strut_foot_m": 1.9}}),
     (
         "frame",

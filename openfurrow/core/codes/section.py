@@ -35,6 +35,8 @@ class Section:
 
         Of a channel the plates lie off to one side of the axis: the further edge counts.
         """
+        if self.shape == "pipe":
+            return self.modulus_m3
         inertia, edge = self._weak
         return inertia / edge
 

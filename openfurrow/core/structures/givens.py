@@ -19,7 +19,12 @@ BeamName = Annotated[str, AfterValidator(known_section("beam"))]
 StrutName = Annotated[str, AfterValidator(known_section("strut"))]
 FamilyName = Literal["one post line", "two post lines"]
 CableName = Literal[
-    "cable 3/16 in", "cable 1/4 in", "cable 5/16 in", "cable 6 mm", "cable 8 mm", "cable 10 mm"
+    "wire rope 3/16 in",
+    "wire rope 1/4 in",
+    "wire rope 5/16 in",
+    "wire rope 6 mm",
+    "wire rope 8 mm",
+    "wire rope 10 mm",
 ]
 # What only one family is told.
 OF_ONE_LINE = frozenset({"strut_section", "strut_reach_m", "strut_travel_m", "strut_foot_m"})
@@ -240,13 +245,13 @@ class StructureGivens(Givens):
         group="Lines",
     )
     cable: CableName = given(
-        "cable 6 mm",
+        "wire rope 6 mm",
         "Cable",
         "choice",
         "Galvanised wire rope, two to a crossed bay, its ends in grips, tightened by a turnbuckle.",
         "The check below.",
         group="Lines",
-        us="cable 1/4 in",
+        us="wire rope 1/4 in",
     )
 
     def shown(self) -> frozenset[str]:

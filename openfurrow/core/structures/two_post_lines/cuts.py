@@ -12,11 +12,6 @@ if TYPE_CHECKING:
 BOLTS_A_BRACE, BOLTS_A_CABLE, GRIPS_A_CABLE = 2, 2, 6
 
 
-def bare(cable: str) -> str:
-    """A cable's size without the word."""
-    return cable.removeprefix("cable ")
-
-
 def pieces(members: "Members") -> tuple[Piece, ...]:
     """A beam and a cross brace at every bent, two cables to every crossed bay of each line."""
     found = [beam_piece(members.beam, members.bents, "bent")]
@@ -40,7 +35,7 @@ def pieces(members: "Members") -> tuple[Piece, ...]:
                 title="Cross cable",
                 cut="cable, its ends laid back",
                 where="Two to a crossed bay, front and back.",
-                profile=bare(cable.name),
+                profile=cable.name,
                 mass_kg_per_m=cable.mass_kg_per_m,
                 lengths_m=cable.lengths_m + constant("common", "cable_ends_m").value,
                 each="cable",
@@ -106,7 +101,7 @@ def cut_answers(members: "Members") -> tuple[Answer, ...]:
                     float(cable.lengths_m.max()) + ends.value,
                     "tape",
                     COMMON_PRACTICE,
-                    f"{cable.lengths_m.size} of them, {bare(cable.name)}. The turnbuckle takes up what "
+                    f"{cable.lengths_m.size} of them, {cable.name}. The turnbuckle takes up what "
                     "they differ.",
                 ),
             )

@@ -189,7 +189,7 @@ class Members:
             found.append(Used("brace", self.brace.section.name, share))
         if self.along.cable is not None:
             cable = self.along.cable
-            found.append(Used("cable", cuts.bare(cable.name), cable.pull_n / cable.limit_n))
+            found.append(Used("cable", cable.name, cable.pull_n / cable.limit_n))
         return tuple(found)
 
     @property
