@@ -235,7 +235,7 @@ GRID = [
 def test_a_bent_is_what_another_program_makes_of_it(
     high: int, tilt: float, apart: float, foot: float, brace: str
 ) -> None:
-    from openfurrow.core.structures.two_post_lines.bent import (
+    from openfurrow.core.structures.bents.shape import (
         BACK,
         BACK_FOOT,
         FRONT_FOOT,

@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
-from openfurrow.core.structures.two_post_lines.along import crossed
+from openfurrow.core.structures.bents.along import crossed
 from openfurrow.sheets.marks import Drawing, Mark, area, box, dimension, drawing, line
 
 Floats = NDArray[np.float64]

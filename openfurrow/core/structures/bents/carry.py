@@ -10,9 +10,7 @@ from openfurrow.core.frames import FrameForces, PlaneFrame, solved
 from openfurrow.core.loads.combinations import Combinations
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2
-from openfurrow.core.structures.strain import Strain, strain_of
-from openfurrow.core.structures.supports import Kinds, Reactions
-from openfurrow.core.structures.two_post_lines.bent import (
+from openfurrow.core.structures.bents.shape import (
     BACK_FOOT,
     FRONT_FOOT,
     UNITS,
@@ -20,6 +18,8 @@ from openfurrow.core.structures.two_post_lines.bent import (
     frames_of,
     unit_loads,
 )
+from openfurrow.core.structures.strain import Strain, strain_of
+from openfurrow.core.structures.supports import Kinds, Reactions
 
 Floats = NDArray[np.float64]
 

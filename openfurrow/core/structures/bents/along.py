@@ -19,8 +19,8 @@ from openfurrow.core.loads.along import SeenAlong, along_n
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.members.resistance import weak_limit_n_m
 from openfurrow.core.rows.array import RowsPlan
+from openfurrow.core.structures.bents.shape import BentShape
 from openfurrow.core.structures.stand import Stand
-from openfurrow.core.structures.two_post_lines.bent import BentShape
 
 Floats = NDArray[np.float64]
 Integers = NDArray[np.int64]

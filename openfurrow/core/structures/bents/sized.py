@@ -1,0 +1,100 @@
+"""How much of the posts and the braces of bents is used, and what their wind along the row takes."""
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from openfurrow.core.codes import constant
+from openfurrow.core.codes.section import Section
+from openfurrow.core.members.resistance import bending_limits, column_limit_n
+from openfurrow.core.structures.bents.carry import Bents, under_loads
+from openfurrow.core.structures.bents.shape import BACK, FRONT_HIGH, FRONT_LOW, BentShape
+
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Strained:
+    """A member where it is used most: pushed or pulled, and bent, against what it bears of each."""
+
+    section: Section
+    axial_n: float
+    axial_limit_n: float
+    moment_n_m: float
+    moment_limit_n_m: float
+
+    @property
+    def used(self) -> float:
+        """Both shares together."""
+        return abs(self.axial_n) / self.axial_limit_n + abs(self.moment_n_m) / self.moment_limit_n_m
+
+
+def worst_of(
+    section: Section, axial_n: Floats, moment_n_m: Floats, column_n: ArrayLike, limit_n_m: ArrayLike
+) -> Strained:
+    """Where a member is used most; what is pulled is held to what a column bears too."""
+    axial, moment, columns, limits = np.broadcast_arrays(axial_n, moment_n_m, column_n, limit_n_m)
+    at = int((np.abs(axial) / columns + np.abs(moment) / limits).argmax())
+    return Strained(
+        section=section,
+        axial_n=float(axial.flat[at]),
+        axial_limit_n=float(columns.flat[at]),
+        moment_n_m=float(moment.flat[at]),
+        moment_limit_n_m=float(limits.flat[at]),
+    )
+
+
+def size_posts(shape: BentShape, bents: Bents, acting: Floats, pack: str, *, sways: bool) -> Strained:
+    """The posts over the ground, pressed and bent in the bent's plane.
+
+    ``sways`` says that no cable holds their heads along the row. Each buckles as a column of its own
+    height, about its weak axis; heads that may sway count as `sway_length` times as high.
+    """
+    bars = [FRONT_LOW, FRONT_HIGH, BACK]
+    pull = under_loads(bents, acting, bents.forces.pull_n[:, :, bars])
+    moments = under_loads(bents, acting, bents.forces.moments_n_m[:, :, bars])
+    kinds, post = bents.kinds, shape.post
+    longer = constant("common", "sway_length").value
+    weak = replace(post, inertia_m4=post.weak_inertia_m4)
+    front, back = kinds.highs_m.T
+    heights = np.column_stack((front, front, back))
+    columns = np.minimum(
+        column_limit_n(weak, heights * (longer if sways else 1.0), pack),
+        column_limit_n(post, heights * (longer if shape.brace is None else 1.0), pack),
+    )
+    held, _ = bending_limits(post, pack)
+    return worst_of(post, pull[..., None], moments, columns[:, None, None, :, None], held)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Brace:
+    """The cross braces; ``lengths_m`` one a bent, bolt to bolt. ``push_n`` is on the one used most."""
+
+    section: Section
+    lengths_m: Floats
+    push_n: float
+    limit_n: float
+
+
+def size_brace(
+    shape: BentShape, bents: Bents, acting: Floats, pack: str, fronts_m: Floats
+) -> Brace | None:
+    """Pushed and pulled; ``fronts_m`` are the reveals of the front posts, bent by bent."""
+    if shape.brace is None:
+        return None
+    front, back = (role.up_m for role in shape.roles)
+    apart = shape.roles[1].back_m - shape.roles[0].back_m
+
+    def long(reveals_m: Floats) -> Floats:
+        return np.hypot(apart, back - front + reveals_m - shape.brace_foot_m)
+
+    push = np.abs(under_loads(bents, acting, bents.forces.pull_n[:, :, -1])).max(axis=(1, 2))
+    limits = column_limit_n(shape.brace, long(bents.kinds.highs_m[:, 0]), pack)
+    worst = int((push / limits).argmax())
+    return Brace(
+        section=shape.brace,
+        lengths_m=long(fronts_m),
+        push_n=float(push[worst]),
+        limit_n=float(limits[worst]),
+    )
