@@ -158,7 +158,13 @@ def _planned_array(
     remember(
         "modules",
         (site.number, rows.number, structure.number, given),
-        lambda: plan_modules(site.value, rows.value, structure.value.loads_at, given),
+        lambda: plan_modules(
+            site.value,
+            rows.value,
+            structure.value.loads_at,
+            given,
+            on_rails=structure.value.members.stock.under_rails,
+        ),
     )
     return whole(rows.number, structure.number)
 

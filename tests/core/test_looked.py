@@ -17,7 +17,7 @@ from openfurrow.core.looked import LOOKED, not_looked
 from openfurrow.core.merging import clashing, merged
 from openfurrow.core.plan import plan
 from openfurrow.core.practice_list import practice_list
-from openfurrow.core.structures.givens import OF_TWO_LINES
+from openfurrow.core.structures.givens import NOT_OF
 from openfurrow.demo.designs import grifo, larkspur, larkspur_with_pump_house
 from openfurrow.exchange.design_json import read_design, write_design
 from openfurrow.exchange.exports import EXPORTS
@@ -46,7 +46,7 @@ def test_at_first_everything_is_either_to_be_said_or_to_be_looked_at(pack: RuleP
     for path, field in fields_of(new).items():
         if value_at(new, path) in (None, "", ()) or field.item or len(field.choices) == 1:
             assert path not in open_
-        elif path.split(".")[-2:] in [["structure", name] for name in OF_TWO_LINES]:
+        elif path.split(".")[-2:] in [["structure", name] for name in NOT_OF["one post line"]]:
             # Of a family that nobody took nothing is asked.
             assert path not in open_
         elif path.startswith("arrays.1.name") or field.pack not in (None, pack):

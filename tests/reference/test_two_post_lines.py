@@ -16,7 +16,18 @@ from Pynite import FEModel3D
 
 from openfurrow.core.codes.section import section
 from openfurrow.core.design import Design
+from openfurrow.core.frames import solved
 from openfurrow.core.plan import Plan, untried
+from openfurrow.core.structures.bents.shape import (
+    BACK,
+    BACK_FOOT,
+    FRONT_FOOT,
+    FRONT_HIGH,
+    UNITS,
+    frames_of,
+    unit_loads,
+)
+from openfurrow.core.structures.two_post_lines.family import shape_of
 from tests.reference.test_wind_along import FLAT, GUST, RIBBED, ROUND
 from tests.reference.two_lines import Force, about, bent, forces, job
 
@@ -235,16 +246,6 @@ GRID = [
 def test_a_bent_is_what_another_program_makes_of_it(
     high: int, tilt: float, apart: float, foot: float, brace: str
 ) -> None:
-    from openfurrow.core.structures.bents.shape import (
-        BACK,
-        BACK_FOOT,
-        FRONT_FOOT,
-        FRONT_HIGH,
-        UNITS,
-        solved_bents,
-    )
-    from openfurrow.core.structures.two_post_lines.family import shape_of
-
     design = job(
         site={"slope": 0.03, "falls_toward_deg": 180.0},
         rows={"modules_high": high, "modules_along": 6, "tilt_deg": tilt, "lower_edge_m": 0.8},
@@ -255,7 +256,7 @@ def test_a_bent_is_what_another_program_makes_of_it(
     shape = shape_of(found.rows, found.structure.posts, given)
     reveals = np.array([heights(found)])
     for hold in (True, False) if brace == "cross brace" else (True,):
-        ours = solved_bents(shape, reveals, np.array([hold]))
+        ours = solved(frames_of(shape, reveals, np.array([hold])), unit_loads(shape))
         for unit in ("front", "back", "weight"):
             at = UNITS.index(unit)
             model = modelled(design, found, unit, hold=hold)

@@ -98,12 +98,14 @@ def section(name: str) -> Section:
 
 @cache
 def section_names(use: str) -> tuple[str, ...]:
-    """The sections meant for ``use``: post, purlin or beam."""
+    """The sections meant for ``use``: post, purlin, beam, strut or rail; or every pipe."""
     return tuple(
         name
         for data in _tables()
-        for name, wanted in zip(data.texts["section"], data.texts["use"], strict=True)
-        if wanted == use
+        for name, *those in zip(
+            data.texts["section"], data.texts["use"], data.texts["shape"], strict=True
+        )
+        if use in (those if use == "pipe" else those[:1])
     )
 
 

@@ -10,6 +10,7 @@ from openfurrow.core.frame.cutting import Pattern, PurlinLine, cut_line, cut_sti
 from openfurrow.core.frame.givens import FrameGivens
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.stands import named
+from openfurrow.core.structures.members import Stock
 from openfurrow.core.structures.plan import StructurePlan
 from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Source, Working
 
@@ -64,14 +65,15 @@ class FramePlan:
 
 def plan_frame(rows: RowsPlan, structure: StructurePlan, givens: FrameGivens) -> FramePlan:
     """Cut the purlins of every table."""
-    posts, beam = structure.posts, structure.members.beam
+    posts, stock = structure.posts, structure.members.stock
     cuts = []
     for number, line in enumerate(posts.lines):
         tables = np.flatnonzero(posts.line_of == number)
         # Where all tables of a size have posts shifted, none is cut for even ones.
         if tables.size:
-            pieces = cut_line(line.purlin_m, line.along_m, givens.stock_length_m, givens.lap_m)
-            cuts.append(CutLine(line.purlin_m, pieces, beam.places_m.size * tables.size, tables))
+            lap = givens.lap_m if stock.laps else 0.0
+            pieces = cut_line(line.purlin_m, line.along_m, givens.stock_length_m, lap)
+            cuts.append(CutLine(line.purlin_m, pieces, stock.lines * tables.size, tables))
     cuts.sort(key=lambda cut: -cut.lines)
     wanted: dict[float, int] = {}
     for cut in cuts:
@@ -91,50 +93,28 @@ def plan_frame(rows: RowsPlan, structure: StructurePlan, givens: FrameGivens) ->
 def _answers(
     plan: FramePlan, rows: RowsPlan, structure: StructurePlan, givens: FrameGivens
 ) -> tuple[Answer, ...]:
-    beam = structure.members.beam
     return (
-        Answer(
-            "frame",
-            "beam",
-            "Cut inclined beams at",
-            Working(
-                "L_b",
-                "y_last - y_first + 2 * e",
-                (
-                    Input(
-                        "y_last", "upper purlin from the lower edge", float(beam.places_m[-1]), "tape"
-                    ),
-                    Input(
-                        "y_first", "lower purlin from the lower edge", float(beam.places_m[0]), "tape"
-                    ),
-                    Input("e", "beam beyond the purlin", beam.end_m, "tape"),
-                ),
-                beam.length_m,
-                "tape",
-                GEOMETRY,
-                f"{structure.posts.bents} of them, {beam.section.name}.",
-            ),
-            True,
-        ),
         *structure.members.cut_answers,
-        *_purlin_answers(plan, rows, givens),
+        *_purlin_answers(plan, rows, structure.members.stock, givens),
     )
 
 
-def _purlin_answers(plan: FramePlan, rows: RowsPlan, givens: FrameGivens) -> tuple[Answer, ...]:
+def _purlin_answers(
+    plan: FramePlan, rows: RowsPlan, stock: Stock, givens: FrameGivens
+) -> tuple[Answer, ...]:
     usual, line = plan.cuts[0], plan.line
     return (
         Answer(
             "frame",
             "purlin_pieces",
-            "Cut each purlin line into",
+            f"Cut each {stock.word} line into",
             Working(
                 "cuts",
                 "",
                 (
-                    Input("L", "purlin line", usual.length_m, "run"),
+                    Input("L", f"{stock.word} line", usual.length_m, "run"),
                     Input("stock", "stock", givens.stock_length_m, "tape"),
-                    Input("lap", "splice lap", givens.lap_m, "tape"),
+                    Input("lap", "splice lap", givens.lap_m if stock.laps else 0.0, "tape"),
                 ),
                 float(len(line.lengths_m)),
                 "count",
@@ -165,12 +145,12 @@ def _purlin_answers(plan: FramePlan, rows: RowsPlan, givens: FrameGivens) -> tup
         Answer(
             "frame",
             "sticks",
-            "Purlin stock",
+            stock.title,
             Working(
                 "n",
                 "",
                 (
-                    Input("lines", "purlin lines", float(plan.purlin_lines), "count"),
+                    Input("lines", f"{stock.word} lines", float(plan.purlin_lines), "count"),
                     Input("L", "length of most lines", usual.length_m, "run")
                     if len(plan.cuts) > 1
                     else Input("L", "length of each line", usual.length_m, "run"),
@@ -221,13 +201,14 @@ def _other_cuts(plan: FramePlan, rows: RowsPlan) -> tuple[Answer, ...]:
 
 
 def _checks(plan: FramePlan, structure: StructurePlan, givens: FrameGivens) -> tuple[Check, ...]:
+    stock = structure.members.stock
     in_place = all(cut.pieces.splices_in_place for cut in plan.cuts)
     return (
         at_least(
             "frame",
             "stock",
-            "A stick of purlin reaches over a span",
-            givens.stock_length_m - givens.lap_m,
+            f"A stick of {stock.word} reaches over a span",
+            givens.stock_length_m - (givens.lap_m if stock.laps else 0.0),
             max(line.longest_span_m for line in structure.posts.lines),
             "tape",
             remedy="Longer stock, or posts closer together: between two posts a splice would hang.",
@@ -237,7 +218,7 @@ def _checks(plan: FramePlan, structure: StructurePlan, givens: FrameGivens) -> t
         holds(
             "frame",
             "splices",
-            "Splices sit where purlins bend least",
+            f"Splices sit where {stock.word}s bend least",
             in_place,
             "in place" if in_place else "between",
             "in place",

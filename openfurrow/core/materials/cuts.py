@@ -85,7 +85,7 @@ def cut_list(
             words = f"piece {', '.join(map(str, at.tolist()))} of {of}"
             wanted[length] = (count + at.size * cut.lines, [*where, words])
     cuts += [
-        Cut("purlin piece", members.purlin.section.name, length, count, "; ".join(where))
+        Cut(members.stock.cut, members.purlin.section.name, length, count, "; ".join(where))
         for length, (count, where) in sorted(wanted.items(), reverse=True)
     ]
     return tuple(cuts)

@@ -15,9 +15,6 @@ from openfurrow.core.trench.plan import TrenchPlan
 from openfurrow.core.trench.runs import Run
 from openfurrow.core.wiring.circuit import Circuit
 
-BOLTS_A_CROSSING = 2
-BOLTS_A_SPLICE = 4
-
 
 def footing_takes(footings: FootingsPlan) -> tuple[Take, ...]:
     """Posts at the longest length needed; the stakes list each post's own."""
@@ -39,8 +36,7 @@ def footing_takes(footings: FootingsPlan) -> tuple[Take, ...]:
 
 def frame_takes(structure: StructurePlan, frame: FramePlan, stock_m: float) -> tuple[Take, ...]:
     """What the family cuts, purlin stock and the bolts between them."""
-    members, purlin = structure.members, structure.members.purlin
-    crossings = structure.posts.bents * members.beam.places_m.size
+    members, stock = structure.members, structure.members.stock
     return (
         *(
             Take(
@@ -57,11 +53,11 @@ def frame_takes(structure: StructurePlan, frame: FramePlan, stock_m: float) -> t
         Take(
             "frame",
             "purlin",
-            f"Purlin stock, {purlin.section.name}",
+            f"{stock.title}, {members.purlin.section.name}",
             float(frame.sticks),
             "count",
             "Cut by the list; offcuts are already used where they fit.",
-            piece_kg=stock_m * purlin.section.mass_kg_per_m,
+            piece_kg=stock_m * members.purlin.section.mass_kg_per_m,
         ),
         *(
             Take("frame", one.key, one.title, float(one.count), "count", one.where, "small")
@@ -69,20 +65,11 @@ def frame_takes(structure: StructurePlan, frame: FramePlan, stock_m: float) -> t
         ),
         Take(
             "frame",
-            "purlin_bolt",
-            "Bolt, purlin to beam",
-            float(crossings * BOLTS_A_CROSSING),
+            stock.splice_key,
+            stock.splice,
+            float(frame.splices * stock.parts),
             "count",
-            "Two a crossing.",
-            "small",
-        ),
-        Take(
-            "frame",
-            "splice_bolt",
-            "Bolt, purlin splice",
-            float(frame.splices * BOLTS_A_SPLICE),
-            "count",
-            "Four a splice.",
+            stock.where,
             "small",
         ),
     )

@@ -21,7 +21,8 @@ class ModulesPlan:
     longest table; those of the others are the first of them.
 
     ``press_pa`` and ``lift_pa`` are the worst loads square to the glass, ``clamp_pull_n`` what a mid
-    clamp then holds: a quarter of each of two neighbours.
+    clamp then holds: a quarter of each of two neighbours. ``on_rails``: modules are clamped to rails up
+    the slope, two under each column, not to purlins along the row.
     """
 
     modules: int
@@ -32,18 +33,26 @@ class ModulesPlan:
     press_pa: float
     lift_pa: float
     clamp_pull_n: float
+    on_rails: bool
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
 
 
 def plan_modules(
-    site: SitePlan, rows: RowsPlan, loads_at: tuple[TableLoads, ...], givens: ModulesGivens
+    site: SitePlan,
+    rows: RowsPlan,
+    loads_at: tuple[TableLoads, ...],
+    givens: ModulesGivens,
+    *,
+    on_rails: bool = False,
 ) -> ModulesPlan:
     """Four clamps a module, mid clamps shared; straps where clamps do not bond.
 
-    ``loads_at`` are those of each tilt that the tables are set to: the worst of any counts.
+    ``loads_at`` are those of each tilt that the tables are set to: the worst of any counts. Modules lie
+    on purlins, or ``on_rails``.
     """
-    lines = rows.modules_high * rows.tables.count
+    # Modules that share clamps: those of a row of a table, or those of a column.
+    lines = int(rows.tables.columns.sum()) if on_rails else rows.modules_high * rows.tables.count
     ends, mids = 4 * lines, 2 * (rows.module_count - lines)
     # Bonded clamps tie a row of modules to its purlins; each purlin then needs one strap to a post.
     straps = 2 * lines if givens.clamps_bond else rows.module_count + 2 * lines
@@ -69,13 +78,15 @@ def plan_modules(
         pressed.press_pa,
         lifted.lift_pa,
         clamp.lift_pa * area / 2,
+        on_rails,
         (),
         (),
     )
     return replace(
         plan,
         answers=_answers(plan, rows, givens, (pressed, lifted), clamp),
-        checks=_checks(plan, givens, pressed.source, across=rows.across),
+        # Clamps on rails grip the sides that lie along the row.
+        checks=_checks(plan, givens, pressed.source, across=rows.across != on_rails),
     )
 
 
@@ -96,9 +107,15 @@ def _answers(
         )
 
     edges = plan.edges_m
-    high = Input("m", "modules up the slope", float(rows.modules_high), "count")
+    lines = rows.module_count - plan.mid_clamps // 2
+    high = (
+        Input("k", "columns of modules", float(lines), "count")
+        if plan.on_rails
+        else Input("m", "modules up the slope", float(rows.modules_high), "count")
+    )
+    counted = "k" if plan.on_rails else "m * t"
+    held = (high,) if plan.on_rails else (high, Input("t", "tables", float(rows.tables.count), "count"))
     every = Input("N", "modules", float(plan.modules), "count")
-    tables = Input("t", "tables", float(rows.tables.count), "count")
     middle = edges.size // 2
     return (
         Answer(
@@ -108,11 +125,11 @@ def _answers(
             Working(
                 "x_1",
                 "",
-                (Input("e", "purlin beyond the module", givens.purlin_end_m, "tape"),),
+                (Input("e", "purlin or pipe beyond the module", givens.purlin_end_m, "tape"),),
                 float(edges[0]),
                 "tape",
                 GEOMETRY,
-                "From the purlin's end.",
+                "From the pipe's end." if plan.on_rails else "From the purlin's end.",
             ),
             True,
         ),
@@ -159,12 +176,12 @@ def _answers(
             "End clamps",
             Working(
                 "n_e",
-                "4 * m * t",
-                (high, tables),
+                f"4 * {counted}",
+                held,
                 float(plan.end_clamps),
                 "count",
                 COMMON_PRACTICE,
-                "Two at each end of each module row.",
+                f"Two at each end of each {'column' if plan.on_rails else 'module row'}.",
             ),
         ),
         Answer(
@@ -173,8 +190,8 @@ def _answers(
             "Mid clamps",
             Working(
                 "n_m",
-                "2 * (N - m * t)",
-                (every, high, tables),
+                f"2 * (N - {counted})",
+                (every, *held),
                 float(plan.mid_clamps),
                 "count",
                 COMMON_PRACTICE,
@@ -188,17 +205,17 @@ def _answers(
             "Bonding straps",
             Working(
                 "n_b",
-                "2 * m * t + u * N",
+                f"2 * {counted} + u * N",
                 (
-                    high,
-                    tables,
+                    *held,
                     every,
                     Input("u", "straps a module", 0.0 if givens.clamps_bond else 1.0, "count"),
                 ),
                 float(plan.bonding_straps),
                 "count",
                 COMMON_PRACTICE,
-                "One from each purlin to its post; one a module where clamps do not bond.",
+                f"One from each {'rail to its pipe' if plan.on_rails else 'purlin to its post'}; one a "
+                "module where clamps do not bond.",
             ),
         ),
         Answer(

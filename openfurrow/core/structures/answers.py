@@ -52,27 +52,38 @@ def spacing_answers(posts: Stand, rows: RowsPlan, givens: StructureGivens) -> tu
                 GEOMETRY,
             ),
         ),
-        Answer(
-            "structure",
-            "posts",
-            "Posts",
-            Working(
-                "n",
-                "p * t * R" if rows.alike else "",
-                (
-                    Input("p", "posts in a table", float(line.count), "count"),
-                    Input("t", "tables in a row", float(rows.tables_along), "count"),
-                    Input("R", "rows", float(rows.rows), "count"),
-                ),
-                float(posts.supports.count),
-                "count",
-                GEOMETRY,
-                "" if rows.alike else f"{rows.tables.count} tables stand; some differ.",
-            ),
-            True,
-        ),
-        *(_reveals_answer(posts, role) for role in range(len(posts.roles))),
+        count_answer(posts, rows),
+        *reveals_answers(posts),
     )
+
+
+def count_answer(posts: Stand, rows: RowsPlan) -> Answer:
+    """How many posts there are."""
+    line, roles = posts.line, len(posts.roles)
+    return Answer(
+        "structure",
+        "posts",
+        "Posts",
+        Working(
+            "n",
+            "p * t * R" if rows.alike else "",
+            (
+                Input("p", "posts in a table", float(line.count * roles), "count"),
+                Input("t", "tables in a row", float(rows.tables_along), "count"),
+                Input("R", "rows", float(rows.rows), "count"),
+            ),
+            float(posts.supports.count),
+            "count",
+            GEOMETRY,
+            "" if rows.alike else f"{rows.tables.count} tables stand; some differ.",
+        ),
+        True,
+    )
+
+
+def reveals_answers(posts: Stand) -> tuple[Answer, ...]:
+    """How far posts rise, line by line."""
+    return tuple(_reveals_answer(posts, role) for role in range(len(posts.roles)))
 
 
 def _reveals_answer(posts: Stand, role: int) -> Answer:
@@ -120,7 +131,7 @@ def load_answers(
                 loads.dead_kg_per_m2,
                 "area_mass",
                 GEOMETRY,
-                "Modules, purlins and inclined beams, over the glass."
+                "Modules and the steel under them, over the glass."
                 + ("" if len(posts.sizes) == 1 else " The heaviest of tables that differ in length."),
             ),
         ),
@@ -196,14 +207,15 @@ def bending_answer(key: str, label: str, member: Bending, source: Source) -> Ans
     )
 
 
-def purlin_answers(purlin: Purlin, tributary_m: float) -> tuple[Answer, ...]:
+def purlin_answers(purlin: Purlin, tributary_m: float, word: str = "purlin") -> tuple[Answer, ...]:
     """Its sag, and what it brings to the busiest beam, ``tributary_m`` of the row."""
-    load = Input("w", "load on one purlin", purlin.load_n_per_m, "line_load")
+    on = "beam" if word == "purlin" else "post"
+    load = Input("w", f"load on one {word}", purlin.load_n_per_m, "line_load")
     return (
         Answer(
             "structure",
             "sag",
-            "Purlin sags",
+            f"{word.capitalize()} sags",
             Working(
                 "f",
                 "",
@@ -220,7 +232,7 @@ def purlin_answers(purlin: Purlin, tributary_m: float) -> tuple[Answer, ...]:
         Answer(
             "structure",
             "reaction",
-            "A purlin on its busiest beam",
+            f"A {word} on its busiest {on}",
             Working(
                 "R",
                 "w * t",
@@ -228,7 +240,7 @@ def purlin_answers(purlin: Purlin, tributary_m: float) -> tuple[Answer, ...]:
                 purlin.load_n_per_m * tributary_m,
                 "force",
                 CONTINUOUS,
-                "What the two bolts of a crossing hold.",
+                "What the two bolts of a crossing hold." if on == "beam" else "What its saddle holds.",
             ),
         ),
     )

@@ -18,6 +18,10 @@ from openfurrow.core.structures.one_post_line import answers as one_line_answers
 from openfurrow.core.structures.one_post_line import family as one_line
 from openfurrow.core.structures.one_post_line import rules as one_line_rules
 from openfurrow.core.structures.one_post_line.all_members import worst_members as worst_of_one_line
+from openfurrow.core.structures.pipe_grid import answers as pipe_grid_answers
+from openfurrow.core.structures.pipe_grid import family as pipe_grid
+from openfurrow.core.structures.pipe_grid import rules as pipe_grid_rules
+from openfurrow.core.structures.pipe_grid.members import worst_members as worst_of_grid
 from openfurrow.core.structures.stand import Stand, stand
 from openfurrow.core.structures.supports import Reactions
 from openfurrow.core.structures.two_post_lines import answers as two_lines_answers
@@ -70,5 +74,14 @@ FAMILIES: dict[FamilyName, Family[Any]] = {
         worst=worst_of_two_lines,
         answers=two_lines_answers.answers,
         checks=two_lines_rules.checks,
+    ),
+    "pipe grid": Family(
+        stack_m=pipe_grid.stack_m,
+        stand=pipe_grid.stand,
+        weigh_kg_per_m2=pipe_grid.weigh_kg_per_m2,
+        carry=pipe_grid.carry,
+        worst=worst_of_grid,
+        answers=pipe_grid_answers.answers,
+        checks=pipe_grid_rules.checks,
     ),
 }

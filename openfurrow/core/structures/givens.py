@@ -16,8 +16,10 @@ PostShift = tuple[Annotated[str, Field(pattern=A_POST)], Annotated[float, Field(
 PostName = Annotated[str, AfterValidator(known_section("post"))]
 PurlinName = Annotated[str, AfterValidator(known_section("purlin"))]
 BeamName = Annotated[str, AfterValidator(known_section("beam"))]
+PipeName = Annotated[str, AfterValidator(known_section("pipe"))]
+RailName = Annotated[str, AfterValidator(known_section("rail"))]
 StrutName = Annotated[str, AfterValidator(known_section("strut"))]
-FamilyName = Literal["one post line", "two post lines"]
+FamilyName = Literal["one post line", "two post lines", "pipe grid"]
 CableName = Literal[
     "wire rope 3/16 in",
     "wire rope 1/4 in",
@@ -26,18 +28,17 @@ CableName = Literal[
     "wire rope 8 mm",
     "wire rope 10 mm",
 ]
-# What only one family is told.
-OF_ONE_LINE = frozenset({"strut_section", "strut_reach_m", "strut_travel_m", "strut_foot_m"})
-OF_TWO_LINES = frozenset(
-    {
-        "lines_apart_m",
-        "bent_brace",
-        "brace_section",
-        "brace_foot_m",
-        "braced_bays",
-        "cable",
-    }
-)
+# What only some families are told.
+OF_STRUTS = frozenset({"strut_section", "strut_reach_m", "strut_travel_m", "strut_foot_m"})
+OF_BENTS = frozenset({"lines_apart_m", "bent_brace", "brace_section", "brace_foot_m"})
+OF_CABLES = frozenset({"braced_bays", "cable"})
+OF_PURLINS = frozenset({"beam_section", "purlin_section", "cantilever_ratio"})
+OF_GRIDS = frozenset({"pipe_section", "rail_section"})
+NOT_OF: dict[FamilyName, frozenset[str]] = {
+    "one post line": OF_BENTS | OF_CABLES | OF_GRIDS,
+    "two post lines": OF_STRUTS | OF_GRIDS,
+    "pipe grid": OF_STRUTS | OF_CABLES | OF_PURLINS,
+}
 
 
 class StructureGivens(Givens):
@@ -48,7 +49,8 @@ class StructureGivens(Givens):
         "What stands there",
         "choice",
         "One post line: an inclined beam turns on each post, held by a strut. Two post lines: short "
-        "posts in front, long ones behind, a beam from one to the other.",
+        "posts in front, long ones behind, a beam from one to the other. Pipe grid: a pipe along each "
+        "of two lines of posts, rails up the slope on both pipes, modules on the rails.",
         "What the merchant sells and the ground allows.",
     )
     span_limit_m: float = given(
@@ -254,9 +256,28 @@ class StructureGivens(Givens):
         us="wire rope 1/4 in",
     )
 
+    pipe_section: PipeName = given(
+        "pipe 2 in",
+        "Pipe along the row",
+        "section:pipe",
+        "One on each line of posts; pipe is named by its bore, so 2 in is 60 mm outside.",
+        "The check below.",
+        length=40,
+        group="Grid",
+    )
+    rail_section: RailName = given(
+        "C 60 x 40 x 2.0",
+        "Rail",
+        "section:rail",
+        "Two under each column of modules, up the slope, clamped to both pipes.",
+        "The check below.",
+        length=40,
+        group="Grid",
+    )
+
     def shown(self) -> frozenset[str]:
         """Those that the family stands by; of cables and braces only where there are some."""
-        hidden = set(OF_ONE_LINE if self.family == "two post lines" else OF_TWO_LINES)
+        hidden = set(NOT_OF[self.family])
         if self.bent_brace == "none":
             hidden.add("brace_section")
         if not self.braced_bays:

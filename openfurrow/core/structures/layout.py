@@ -6,7 +6,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from openfurrow.core.beams import continuous_beam
+from openfurrow.core.beams import BeamResult, continuous_beam
+from openfurrow.core.codes import constant
 
 Floats = NDArray[np.float64]
 
@@ -16,13 +17,19 @@ LEAST_SPAN_M = 0.3
 
 @dataclass(frozen=True)
 class PostLine:
-    """Posts of one table along its purlin; ``along_m`` runs from the purlin's first end."""
+    """Posts of one table along its purlin; ``along_m`` runs from the purlin's first end.
+
+    Where rails lie on it, ``rails_m`` is where, and each brings ``rail_m`` of the row; else the row
+    lies on it evenly.
+    """
 
     purlin_m: float
     span_m: float
     overhang_m: float
     along_m: Floats
     tributary_m: Floats
+    rails_m: Floats | None = None
+    rail_m: float = 0.0
 
     @property
     def longest_span_m(self) -> float:
@@ -43,8 +50,44 @@ def shifted(line: PostLine, by_m: Floats) -> PostLine:
     Posts must keep their order and stay on the purlin.
     """
     along = line.along_m + by_m
-    unit = continuous_beam(line.purlin_m, along, 1.0, 1.0)
-    return replace(line, along_m=along, tributary_m=unit.reactions_n)
+    return replace(line, along_m=along, tributary_m=carried(replace(line, along_m=along)).reactions_n)
+
+
+def carried(line: PostLine, stiffness_n_m2: float = 1.0) -> BeamResult:
+    """The purlin under a newton a metre of the row; its reactions are what each post carries of it."""
+    if line.rails_m is None:
+        return continuous_beam(line.purlin_m, line.along_m, 1.0, stiffness_n_m2)
+    forces = np.full(line.rails_m.size, line.rail_m)
+    return continuous_beam(line.purlin_m, line.along_m, 0.0, stiffness_n_m2, line.rails_m, forces)
+
+
+def grid_line(
+    columns: int, step_m: float, module_m: float, end_m: float, span_limit_m: float
+) -> PostLine:
+    """Posts at the joints of columns of modules, two rails under each column.
+
+    From post to post go as many columns as ``span_limit_m`` allows, one at least; ``module_m`` is a
+    module along the row, ``end_m`` the pipe beyond the last one.
+    """
+    bays = math.ceil(columns / max(1, math.floor(span_limit_m / step_m + 1e-9)))
+    length = (columns - 1) * step_m + module_m
+    gap = step_m - module_m
+    # The first and the last post stand under the edges of the glass, the others under its gaps.
+    joints = np.round(np.linspace(0, columns, bays + 1)) * step_m - gap / 2
+    along = end_m + np.clip(joints, 0.0, length)
+    zone = constant("common", "clamp_zone").value
+    starts = end_m + np.arange(columns) * step_m
+    rails = np.sort(np.concatenate((starts + zone * module_m, starts + (1 - zone) * module_m)))
+    line = PostLine(
+        length + 2 * end_m,
+        float(np.diff(along).max()),
+        end_m,
+        along,
+        np.empty(0),
+        rails_m=rails,
+        rail_m=length / rails.size,
+    )
+    return replace(line, tributary_m=carried(line).reactions_n)
 
 
 def fits(line: PostLine, by_m: Floats) -> bool:

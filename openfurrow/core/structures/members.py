@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from openfurrow.core.codes.section import Section
 from openfurrow.core.structures.purlins import Purlin
 from openfurrow.core.structures.strain import Strain
-from openfurrow.core.working import Answer
+from openfurrow.core.working import GEOMETRY, Answer, Input, Working
 
 Floats = NDArray[np.float64]
 
@@ -44,6 +44,28 @@ class Fixing:
     key: str
     title: str
     count: int
+    where: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class Stock:
+    """What lies along the row in pieces of stock: purlins, or the pipes of a grid.
+
+    ``lines`` of a table, each a ``word``; ``title`` is its line in the materials, ``cut`` what the
+    saw's list calls a piece. Pieces lap at a splice, ``laps``, or meet in it; ``splice`` are its parts,
+    how many, and where they go, ``splice_key`` their line in the materials. ``under_rails``: modules
+    are clamped to rails up the slope that lie on it, not to it.
+    """
+
+    lines: int
+    word: str
+    title: str
+    cut: str
+    laps: bool
+    under_rails: bool
+    splice_key: str
+    splice: str
+    parts: int
     where: str
 
 
@@ -92,12 +114,16 @@ class Members(Protocol):
         """The one that is used most."""
 
     @property
+    def stock(self) -> "Stock":
+        """What lies along the row: how many lines a table has, and how their pieces meet."""
+
+    @property
     def pieces(self) -> tuple[Piece, ...]:
         """What is cut besides posts and purlins."""
 
     @property
     def fixings(self) -> tuple[Fixing, ...]:
-        """What holds posts and pieces together."""
+        """What holds posts and pieces together; splices are counted by the frame."""
 
     @property
     def used(self) -> tuple[Used, ...]:
@@ -127,4 +153,53 @@ def beam_piece(beam: InclinedBeam, count: int, each: str) -> Piece:
         mass_kg_per_m=beam.section.mass_kg_per_m,
         lengths_m=np.full(count, beam.length_m),
         each=each,
+    )
+
+
+BOLTS_A_CROSSING, BOLTS_A_SPLICE = 2, 4
+
+
+def purlin_stock(lines: int) -> Stock:
+    """Purlins that lap at their splices."""
+    return Stock(
+        lines=lines,
+        word="purlin",
+        title="Purlin stock",
+        cut="purlin piece",
+        laps=True,
+        under_rails=False,
+        splice_key="splice_bolt",
+        splice="Bolt, purlin splice",
+        parts=BOLTS_A_SPLICE,
+        where="Four a splice.",
+    )
+
+
+def crossing_bolts(bents: int, lines: int) -> Fixing:
+    """What holds purlins on beams."""
+    count = bents * lines * BOLTS_A_CROSSING
+    return Fixing("purlin_bolt", "Bolt, purlin to beam", count, "Two a crossing.")
+
+
+def beam_answer(beam: InclinedBeam, bents: int) -> Answer:
+    """How long inclined beams are cut."""
+    first, last = float(beam.places_m[0]), float(beam.places_m[-1])
+    return Answer(
+        "frame",
+        "beam",
+        "Cut inclined beams at",
+        Working(
+            "L_b",
+            "y_last - y_first + 2 * e",
+            (
+                Input("y_last", "upper purlin from the lower edge", last, "tape"),
+                Input("y_first", "lower purlin from the lower edge", first, "tape"),
+                Input("e", "beam beyond the purlin", beam.end_m, "tape"),
+            ),
+            beam.length_m,
+            "tape",
+            GEOMETRY,
+            f"{bents} of them, {beam.section.name}.",
+        ),
+        True,
     )

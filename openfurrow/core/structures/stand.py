@@ -1,5 +1,6 @@
 """Where the posts of every table stand, how high, and which of them are alike."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
@@ -88,15 +89,21 @@ def stand(
     givens: StructureGivens,
     purlin_end_m: float,
     roles: tuple[Role, ...] = ONE_LINE,
+    spaced: Callable[[int, float], PostLine] | None = None,
 ) -> Stand:
-    """Place the posts of every table on the ground; ``roles`` are those of a bent, front to back."""
+    """Place the posts of every table on the ground; ``roles`` are those of a bent, front to back.
+
+    ``spaced`` says where they stand along a table of so many columns and of such a length; else in
+    the fewest equal spans.
+    """
     tables = rows.tables
     columns, size_of = _sizes(tables.columns)
     lengths = [float(tables.lengths_m[tables.columns == count][0]) for count in columns.tolist()]
-    sizes = tuple(
-        post_line(length + 2 * purlin_end_m, givens.span_limit_m, givens.cantilever_ratio)
-        for length in lengths
-    )
+
+    def evenly(_: int, length_m: float) -> PostLine:
+        return post_line(length_m + 2 * purlin_end_m, givens.span_limit_m, givens.cantilever_ratio)
+
+    sizes = tuple(map(spaced or evenly, columns.tolist(), lengths))
     counts = np.array([size.count for size in sizes])[size_of]
     of_table = np.repeat(np.arange(tables.count), counts)
     ordinal = np.arange(of_table.size) - (np.cumsum(counts) - counts)[of_table]

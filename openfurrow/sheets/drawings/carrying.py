@@ -3,6 +3,8 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
+import numpy as np
+
 from openfurrow.core.plan import Plan
 from openfurrow.core.structures.one_post_line.all_members import Members as OnePostLine
 from openfurrow.sheets.marks import Mark, Point, area, line, turned
@@ -52,8 +54,8 @@ def buried(plan: Plan, side: Side) -> tuple[Mark, ...]:
 def carrying(plan: Plan, side: Side, thick: float) -> tuple[Mark, ...]:
     """Posts over the ground, what braces them, inclined beam and purlins, below ``thick`` of glass."""
     members, givens = plan.structure.members, plan.structure.posts.givens
-    purlin, beam, half = members.purlin.section, members.beam, plan.structure.posts.post.depth_m / 2
-    start, top = beam.start_m, -thick - purlin.depth_m
+    half = plan.structure.posts.post.depth_m / 2
+    lying = _rails if members.stock.under_rails else _beams
     return (
         *(
             area(
@@ -66,11 +68,35 @@ def carrying(plan: Plan, side: Side, thick: float) -> tuple[Mark, ...]:
             for post in side.posts
         ),
         *BRACED[givens.family](plan, side),
+        *lying(plan, side, thick),
+    )
+
+
+def _beams(plan: Plan, side: Side, thick: float) -> tuple[Mark, ...]:
+    """The inclined beam, and purlins on it."""
+    purlin, beam = plan.structure.members.purlin.section, plan.structure.members.beam
+    start, top = beam.start_m, -thick - purlin.depth_m
+    return (
         area("beam", *side.strip(start, start + beam.length_m, top - beam.section.depth_m, top)),
         *(
             area("purlin", *side.strip(y - 0.03, y + 0.03, -thick - purlin.depth_m, -thick))
             for y in beam.places_m.tolist()
         ),
+    )
+
+
+def _rails(plan: Plan, side: Side, thick: float) -> tuple[Mark, ...]:
+    """A rail, and the pipes under it from their ends."""
+    pipe, rail = plan.structure.members.purlin.section, plan.structure.members.beam
+    axis, low = -plan.rows.section.stack_m, -thick - rail.section.depth_m
+    around = np.linspace(0, 2 * np.pi, 24, endpoint=False)
+    circles = [
+        [side.at(y + pipe.depth_m / 2 * np.cos(a), axis + pipe.depth_m / 2 * np.sin(a)) for a in around]
+        for y in rail.places_m.tolist()
+    ]
+    return (
+        area("beam", *side.strip(rail.start_m, rail.start_m + rail.length_m, low, -thick)),
+        *(area("purlin", *circle) for circle in circles),
     )
 
 
@@ -84,7 +110,7 @@ def _strut(plan: Plan, side: Side) -> tuple[Mark, ...]:
 
 
 def _cross_brace(plan: Plan, side: Side) -> tuple[Mark, ...]:
-    """Two post lines: from low on the front post to the head of the back one."""
+    """Two lines of posts: from low on the front post to the head of the back one."""
     givens, (front, back) = plan.structure.posts.givens, side.posts
     if givens.bent_brace == "none":
         return ()
@@ -94,4 +120,5 @@ def _cross_brace(plan: Plan, side: Side) -> tuple[Mark, ...]:
 BRACED: dict[str, Callable[[Plan, Side], tuple[Mark, ...]]] = {
     "one post line": _strut,
     "two post lines": _cross_brace,
+    "pipe grid": _cross_brace,
 }

@@ -12,6 +12,9 @@ from openfurrow.sheets.marks import Drawing, Mark, area, box, dimension, drawing
 
 Floats = NDArray[np.float64]
 
+# How far over the bolt purlins lie, as they are drawn from the front.
+OVER_BOLT_M = 0.2
+
 
 def frame_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     """Elevation of one table with its splices."""
@@ -40,7 +43,10 @@ def _elevation(plan: Plan, units: UnitSystem) -> Drawing:
     def ground(x: float) -> float:
         return float(ground_at(np.array([x]))[0])
 
-    top = float(rows.lie.edge_at(table, -on.purlin_m / 2)) + rows.section.bolt_z_m - datum + 0.2
+    bolt = float(rows.lie.edge_at(table, -on.purlin_m / 2)) + rows.section.bolt_z_m - datum
+    # Purlins lie over the beams; of a grid the pipe of the front line is drawn, on its posts' heads.
+    rails = plan.structure.members.stock.under_rails
+    top = bolt + (posts.roles[0].up_m - depth / 2 if rails else OVER_BOLT_M)
 
     def row(x: float) -> float:
         return rise * x
@@ -52,7 +58,12 @@ def _elevation(plan: Plan, units: UnitSystem) -> Drawing:
         area("soil", *line_of, (length + 0.6, floor), (-0.6, floor)),
         line("ground", *line_of),
     ]
-    marks += _uprights(plan, table, supports, lambda x: row(x) + top - 0.2)
+    marks += _uprights(plan, table, supports, lambda x: row(x) + bolt)
+    if rails:
+        back = bolt + posts.roles[-1].up_m
+        ends = [(x, row(x) + back) for x in (0.0, length)]
+        upper = [(x, z + depth / 2) for x, z in ends]
+        marks.append(area("post-behind", *upper, *((x, z - depth / 2) for x, z in reversed(ends))))
     for number, (mark, piece) in enumerate(zip(frame.line.starts_m, frame.line.lengths_m, strict=True)):
         begin, end = share * mark, share * (mark + piece)
         lift = 0.0 if number % 2 == 0 else depth * 0.35
@@ -97,19 +108,19 @@ def _uprights(plan: Plan, table: int, along_m: Floats, bolt_at: Callable[[float]
     """
     posts, places = plan.structure.posts, plan.structure.supports.places
     half, beam = posts.post.width_m / 2, plan.structure.members.beam.section.width_m / 2
-    givens, marks = posts.givens, []
+    givens, stock, marks = posts.givens, plan.structure.members.stock, []
     for number, role in reversed(list(enumerate(posts.roles))):
         mine = np.flatnonzero((places.of_table == table) & (places.role == number))
         heads = [bolt_at(x) + role.up_m for x in along_m.tolist()]
         feet = (np.array(heads) - posts.supports.reveals_m[mine]).tolist()
         behind = number > 0
         for x, foot, head in zip(along_m.tolist(), feet, heads, strict=True):
-            top = head if len(posts.roles) > 1 else head + 0.2
+            top = head if len(posts.roles) > 1 else head + OVER_BOLT_M
             marks.append(box("post-behind" if behind else "post", x - half, foot, x + half, top))
-            if len(posts.roles) > 1 and not behind:
+            if len(posts.roles) > 1 and not behind and not stock.under_rails:
                 rise = posts.roles[-1].up_m - role.up_m
                 marks.append(box("beam", x - beam, head, x + beam, head + rise))
-        if len(posts.roles) > 1:
+        if givens.family == "two post lines":
             for bay in crossed(along_m.size - 1, givens.braced_bays).tolist():
                 ends = [
                     (float(along_m[at]), feet[at] + givens.brace_foot_m, heads[at])

@@ -1,6 +1,7 @@
 """Modules: one table square on, with purlins, clamps and edges; strings by number."""
 
 import numpy as np
+from numpy.typing import NDArray
 
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
@@ -40,10 +41,7 @@ def modules_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     places = plan.structure.members.beam.places_m.tolist()
     marks = _grid(plan, "glass", columns)
     marks += [line("purlin", (0.0, y), (length, y)) for y in places]
-    for y in places:
-        marks.append(dot("end-clamp", (float(edges[0]), y)))
-        marks.append(dot("end-clamp", (float(edges[-1]) + rows.module_along_m, y)))
-        marks += [dot("mid-clamp", (x - rows.gap_along_m / 2, y)) for x in edges[1:].tolist()]
+    marks += _on_rails(plan) if plan.modules.on_rails else _on_purlins(plan, edges, places)
     marks += [
         line("post-line", (x, -0.25), (x, chord + 0.25))
         for x in plan.structure.posts.line.along_m.tolist()
@@ -68,6 +66,27 @@ def modules_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
             high=(length + 1.5, chord + 1.2),
         ),
     )
+
+
+def _on_purlins(plan: Plan, edges: NDArray[np.float64], places: list[float]) -> list[Mark]:
+    """Clamps where purlins pass the edges of modules."""
+    rows, marks = plan.rows, []
+    for y in places:
+        marks.append(dot("end-clamp", (float(edges[0]), y)))
+        marks.append(dot("end-clamp", (float(edges[-1]) + rows.module_along_m, y)))
+        marks += [dot("mid-clamp", (x - rows.gap_along_m / 2, y)) for x in edges[1:].tolist()]
+    return marks
+
+
+def _on_rails(plan: Plan) -> list[Mark]:
+    """Rails up the slope, and clamps where they pass the edges of modules."""
+    rows, rail, marks = plan.rows, plan.structure.members.beam, []
+    chord, rails = rows.section.chord_m, plan.structure.posts.line.rails_m
+    for x in [] if rails is None else rails[: 2 * SHOWN_COLUMNS].tolist():
+        marks.append(line("rail", (x, rail.start_m), (x, rail.start_m + rail.length_m)))
+        marks += [dot("end-clamp", (x, y)) for y in (0.0, chord)]
+        marks += [dot("mid-clamp", (x, y - rows.gap_up_m / 2)) for y in rows.lows_m[1:].tolist()]
+    return marks
 
 
 def strings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:

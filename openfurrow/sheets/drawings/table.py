@@ -106,8 +106,11 @@ def glass_m(plan: Plan) -> float:
     if not plan.has("structure"):
         return BARE_GLASS_M
     members = plan.structure.members
-    beam_m = members.beam.section.depth_m
-    return plan.rows.section.stack_m - members.purlin.section.depth_m - beam_m / 2
+    on, under = members.purlin.section.depth_m, members.beam.section.depth_m
+    # Purlins lie on beams, rails on pipes: what is under is counted to its middle.
+    if members.stock.under_rails:
+        on, under = under, on
+    return plan.rows.section.stack_m - on - under / 2
 
 
 def glass_of(plan: Plan, side: Side) -> tuple[Mark, ...]:

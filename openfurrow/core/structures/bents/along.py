@@ -67,15 +67,24 @@ def crossed(spans: int, bays: int) -> Integers:
 
 
 def wind_along(
-    pack: RulePack, rows: RowsPlan, posts: Stand, loads: TableLoads, shape: BentShape
+    pack: RulePack,
+    rows: RowsPlan,
+    posts: Stand,
+    loads: TableLoads,
+    beams: tuple[BentShape, Integers],
+    braced_bays: int,
 ) -> Along:
-    """Every line of every table under the wind on its half of the table and on its own posts."""
-    on_table, on_post = _pushed(pack, rows, posts, loads, shape)
+    """Every line of every table under the wind on its half of the table and on its own posts.
+
+    ``beams`` are the shape of a bent and how many beams each table has; ``braced_bays`` are crossed.
+    """
+    shape, _ = beams
+    on_table, on_post = _pushed(pack, rows, posts, loads, beams)
     supports, places = posts.supports, posts.supports.places
     over = _over_heads_m(shape)
     found, factor = np.zeros((3, 2, supports.count)), float(loads.strength.wind.max())
     bending, pull, lengths = 0.0, 0.0, []
-    cable = posts.givens.cable if posts.givens.braced_bays else None
+    cable = posts.givens.cable if braced_bays else None
     first = np.flatnonzero(places.ordinal == 0)
     counts = np.array([line.count for line in posts.lines])[posts.line_of[places.of_table[first]]]
     for lines in _alike(rows, posts, first, counts):
@@ -90,7 +99,7 @@ def wind_along(
         )
         head = head / posts.supports.tributary_m[one + here].sum()
         own = on_post[mine].max(axis=0)
-        bays = crossed(here.size - 1, posts.givens.braced_bays)
+        bays = crossed(here.size - 1, braced_bays)
         forces = _line(
             at_m,
             (reveals.max(axis=0) + over, reveals.min(axis=0) + over),
@@ -115,13 +124,16 @@ def wind_along(
 
 
 def _pushed(
-    pack: RulePack, rows: RowsPlan, posts: Stand, loads: TableLoads, shape: BentShape
+    pack: RulePack,
+    rows: RowsPlan,
+    posts: Stand,
+    loads: TableLoads,
+    beams: tuple[BentShape, Integers],
 ) -> tuple[Floats, Floats]:
     """What wind along the row does to each table over its heads, and to each post."""
-    section, supports, givens = rows.section, posts.supports, posts.givens
+    (shape, count), givens = beams, posts.givens
+    section, supports = rows.section, posts.supports
     of, tables = supports.places.of_table, rows.tables.count
-    bents = np.bincount(of[posts.of_role(0)], minlength=tables)
-    beam_m = float(np.ptp(shape.places_m)) + 2 * constant("common", "beam_end_m").value
     brace_m2 = np.zeros(tables)
     if shape.brace is not None:
         fronts = posts.of_role(0)
@@ -131,7 +143,7 @@ def _pushed(
         np.add.at(brace_m2, of[fronts], shape.brace.depth_m * long)
     glass = SeenAlong(
         rubbed_m2=2 * section.chord_m * rows.tables.lengths_m,
-        flat_m2=np.asarray(shape.edge_m * section.chord_m + bents * shape.beam.depth_m * beam_m),
+        flat_m2=np.asarray(shape.edge_m * section.chord_m + count * shape.beam.depth_m * shape.beam_m),
         round_m2=brace_m2,
     )
     pipe, seen_m2 = posts.post.shape == "pipe", posts.post.depth_m * supports.reveals_m

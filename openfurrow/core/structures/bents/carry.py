@@ -92,14 +92,19 @@ def factors(loads: TableLoads, combined: Combinations, dead_kg_per_m2: Floats) -
     return np.asarray(found)
 
 
-def under_loads(bents: Bents, acting: Floats, values: Floats) -> Floats:
-    """Values of unit loads under all cases, (kinds, bounds, cases, ...), for each kind's share."""
+def under_loads(
+    bents: Bents, acting: Floats, values: Floats, row_m: Floats | float | None = None
+) -> Floats:
+    """Values of unit loads under all cases, (kinds, bounds, cases, ...), for each kind's share.
+
+    Or for ``row_m`` of the row instead.
+    """
     by_unit = bents.each(values)
     shape = by_unit.shape
     flat = acting[:, None] @ by_unit.reshape(*shape[:3], -1)
     found = flat.reshape(*shape[:2], acting.shape[1], *shape[3:])
-    share = bents.kinds.tributary_m.reshape(-1, *([1] * (found.ndim - 1)))
-    return np.asarray(found * share)
+    share = bents.kinds.tributary_m if row_m is None else np.full(bents.kinds.count, row_m)
+    return np.asarray(found * share.reshape(-1, *([1] * (found.ndim - 1))))
 
 
 def case_names(loads: TableLoads, combined: Combinations) -> tuple[str, ...]:

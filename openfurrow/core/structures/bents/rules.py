@@ -19,7 +19,7 @@ def bent_checks(
     section: TableSection,
     givens: StructureGivens,
 ) -> tuple[Check, ...]:
-    """Posts over the ground both ways, the brace, and how the bent fits; ``members`` of the worst table."""
+    """Posts over the ground both ways, brace, how the bent fits; ``members`` of the worst table."""
     over_ground, brace, along = members
     front = posts.supports.reveals_m[posts.of_role(0)]
     braces = () if brace is None else (_brace_check(brace),)

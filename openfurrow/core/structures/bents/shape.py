@@ -39,7 +39,7 @@ class BentShape:
 
     ``places_m`` are the purlins up the slope from the lower edge of the glass, ``shares_m`` how much of
     the lower and of the upper half each carries. ``brace`` is None where posts alone hold the bent.
-    ``edge_m`` is how thick modules are, seen from the end of the row.
+    ``edge_m`` is how thick modules are and ``beam_m`` how long a beam is, seen from the end of the row.
     """
 
     section: TableSection
@@ -51,6 +51,7 @@ class BentShape:
     brace: Section | None
     brace_foot_m: float
     edge_m: float
+    beam_m: float
 
     @property
     def bolts_m(self) -> Floats:

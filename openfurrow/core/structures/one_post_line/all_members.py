@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from openfurrow.core.structures.members import Fixing, Piece, Used
+from openfurrow.core.structures.members import Fixing, Piece, Stock, Used, purlin_stock
 from openfurrow.core.structures.one_post_line import cuts
 from openfurrow.core.structures.one_post_line.members import Along, Beam, Strut, worst_beam
 from openfurrow.core.structures.purlins import Purlin, worst_purlin
@@ -31,6 +31,11 @@ class Members:
     strains: tuple[Strain, ...]
 
     @property
+    def stock(self) -> Stock:
+        """Purlins."""
+        return purlin_stock(self.beam.places_m.size)
+
+    @property
     def pieces(self) -> tuple[Piece, ...]:
         """Beams and struts."""
         return cuts.pieces(self.beam, self.strut)
@@ -38,7 +43,7 @@ class Members:
     @property
     def fixings(self) -> tuple[Fixing, ...]:
         """Bolts at the posts."""
-        return cuts.fixings(self.strut)
+        return cuts.fixings(self.beam, self.strut)
 
     @property
     def used(self) -> tuple[Used, ...]:

@@ -1,6 +1,6 @@
 """What is cut and bolted for one post line besides posts and purlins: beams and struts."""
 
-from openfurrow.core.structures.members import Fixing, Piece, beam_piece
+from openfurrow.core.structures.members import Fixing, Piece, beam_answer, beam_piece, crossing_bolts
 from openfurrow.core.structures.one_post_line.members import Beam, Strut
 from openfurrow.core.working import GEOMETRY, Answer, Input, Working
 
@@ -27,8 +27,8 @@ def pieces(beam: Beam, strut: Strut) -> tuple[Piece, ...]:
     )
 
 
-def fixings(strut: Strut) -> tuple[Fixing, ...]:
-    """Bolts at every post."""
+def fixings(beam: Beam, strut: Strut) -> tuple[Fixing, ...]:
+    """Bolts at every post, and where purlins cross its beam."""
     return (
         Fixing(
             "post_bolt",
@@ -36,12 +36,14 @@ def fixings(strut: Strut) -> tuple[Fixing, ...]:
             strut.lengths_m.size * BOLTS_A_POST,
             "One pivot and two strut bolts a post, with nut and washers.",
         ),
+        crossing_bolts(strut.lengths_m.size, beam.places_m.size),
     )
 
 
 def cut_answers(beam: Beam, strut: Strut, tallest_m: float) -> tuple[Answer, ...]:
-    """How long struts are cut."""
+    """How long beams and struts are cut."""
     return (
+        beam_answer(beam, strut.lengths_m.size),
         Answer(
             "frame",
             "strut",

@@ -3,8 +3,9 @@
 from typing import TYPE_CHECKING
 
 from openfurrow.core.codes import constant
-from openfurrow.core.structures.members import Fixing, Piece, beam_piece
-from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Working
+from openfurrow.core.structures.bents.cuts import brace_answer, brace_piece
+from openfurrow.core.structures.members import Fixing, Piece, beam_answer, beam_piece, crossing_bolts
+from openfurrow.core.working import COMMON_PRACTICE, Answer, Input, Working
 
 if TYPE_CHECKING:
     from openfurrow.core.structures.two_post_lines.members import Members
@@ -16,18 +17,7 @@ def pieces(members: "Members") -> tuple[Piece, ...]:
     """A beam and a cross brace at every bent, two cables to every crossed bay of each line."""
     found = [beam_piece(members.beam, members.bents, "bent")]
     if (brace := members.brace) is not None:
-        found.append(
-            Piece(
-                key="brace",
-                title="Cross brace",
-                cut="cross brace, bolt to bolt",
-                where="Low on the front post to the head of the back one.",
-                profile=brace.section.name,
-                mass_kg_per_m=brace.section.mass_kg_per_m,
-                lengths_m=brace.lengths_m,
-                each="bent",
-            )
-        )
+        found.append(brace_piece(brace))
     if (cable := members.along.cable) is not None:
         found.append(
             Piece(
@@ -47,7 +37,10 @@ def pieces(members: "Members") -> tuple[Piece, ...]:
 def fixings(members: "Members") -> tuple[Fixing, ...]:
     """Bolts at heads and braces; of every cable its eye bolts, its grips and what tightens it."""
     bents = members.bents
-    found = [Fixing("post_bolt", "Bolt, post to beam", 2 * bents, "One at each head, with nut.")]
+    found = [
+        Fixing("post_bolt", "Bolt, post to beam", 2 * bents, "One at each head, with nut."),
+        crossing_bolts(bents, members.beam.places_m.size),
+    ]
     if members.brace is not None:
         found.append(
             Fixing("brace_bolt", "Bolt, cross brace", BOLTS_A_BRACE * bents, "Both ends of each brace.")
@@ -63,27 +56,10 @@ def fixings(members: "Members") -> tuple[Fixing, ...]:
 
 
 def cut_answers(members: "Members") -> tuple[Answer, ...]:
-    """How long braces and cables are cut."""
-    found = []
+    """How long beams, braces and cables are cut."""
+    found = [beam_answer(members.beam, members.bents)]
     if (brace := members.brace) is not None:
-        shortest = float(brace.lengths_m.min())
-        found.append(
-            Answer(
-                "frame",
-                "brace",
-                "Cut cross braces at",
-                Working(
-                    "L_x",
-                    "",
-                    (Input("L_min", "at the shortest front post", shortest, "tape"),),
-                    float(brace.lengths_m.max()),
-                    "tape",
-                    GEOMETRY,
-                    "Bolt to bolt, at the tallest front post. Each bent's own stands in the stakes.",
-                ),
-                True,
-            )
-        )
+        found.append(brace_answer(brace))
     if (cable := members.along.cable) is not None:
         ends = constant("common", "cable_ends_m")
         found.append(

@@ -3,6 +3,7 @@
 import numpy as np
 from numpy.typing import NDArray
 
+from openfurrow.core.codes import constant
 from openfurrow.core.codes.section import section
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.rows.array import RowsPlan
@@ -45,16 +46,18 @@ def stand(site: SitePlan, rows: RowsPlan, givens: StructureGivens, purlin_end_m:
 def shape_of(rows: RowsPlan, posts: Stand, givens: StructureGivens) -> BentShape:
     """What all bents share."""
     purlin, beam = section(givens.purlin_section), section(givens.beam_section)
+    places = purlin_places_m(rows.modules_high, rows.module_up_m, rows.gap_up_m)
     return BentShape(
         section=rows.section,
         roles=posts.roles,
-        places_m=purlin_places_m(rows.modules_high, rows.module_up_m, rows.gap_up_m),
+        places_m=places,
         shares_m=purlin_shares_m(rows),
         post=posts.post,
         beam=beam,
         brace=None if givens.bent_brace == "none" else section(givens.brace_section),
         brace_foot_m=givens.brace_foot_m,
         edge_m=rows.section.stack_m - purlin.depth_m - beam.depth_m / 2,
+        beam_m=float(np.ptp(places)) + 2 * constant("common", "beam_end_m").value,
     )
 
 
@@ -74,7 +77,9 @@ def carry(
             )
         ]
     )
-    along = wind_along(pack, rows, posts, loads, shape)
+    first = posts.supports.places.of_table[posts.of_role(0)]
+    beams = np.bincount(first, minlength=rows.tables.count)
+    along = wind_along(pack, rows, posts, loads, (shape, beams), givens.braced_bays)
     fronts = posts.supports.reveals_m[posts.of_role(0)]
     brace = size_brace(shape, bents, acting, pack, fronts)
     members = Members(

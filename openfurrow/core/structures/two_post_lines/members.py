@@ -13,7 +13,7 @@ from openfurrow.core.structures.bents.along import Along
 from openfurrow.core.structures.bents.carry import Bents, under_loads
 from openfurrow.core.structures.bents.shape import BACK, BentShape
 from openfurrow.core.structures.bents.sized import Brace, Strained, worst_of
-from openfurrow.core.structures.members import Fixing, Piece, Used
+from openfurrow.core.structures.members import Fixing, Piece, Stock, Used, purlin_stock
 from openfurrow.core.structures.purlins import Purlin, worst_purlin
 from openfurrow.core.structures.strain import Strain
 from openfurrow.core.structures.two_post_lines import cuts
@@ -81,6 +81,11 @@ class Members:
     bents: int
     strains: tuple[Strain, ...]
     brace_at_posts_m: Floats | None
+
+    @property
+    def stock(self) -> Stock:
+        """Purlins."""
+        return purlin_stock(self.beam.places_m.size)
 
     @property
     def pieces(self) -> tuple[Piece, ...]:

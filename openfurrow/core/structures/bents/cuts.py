@@ -1,0 +1,38 @@
+"""Cross braces of bents: how they are cut."""
+
+from openfurrow.core.structures.bents.sized import Brace
+from openfurrow.core.structures.members import Piece
+from openfurrow.core.working import GEOMETRY, Answer, Input, Working
+
+
+def brace_piece(brace: Brace) -> Piece:
+    """Cross braces, one a bent."""
+    return Piece(
+        key="brace",
+        title="Cross brace",
+        cut="cross brace, bolt to bolt",
+        where="Low on the front post to the head of the back one.",
+        profile=brace.section.name,
+        mass_kg_per_m=brace.section.mass_kg_per_m,
+        lengths_m=brace.lengths_m,
+        each="bent",
+    )
+
+
+def brace_answer(brace: Brace) -> Answer:
+    """How long cross braces are cut."""
+    return Answer(
+        "frame",
+        "brace",
+        "Cut cross braces at",
+        Working(
+            "L_x",
+            "",
+            (Input("L_min", "at the shortest front post", float(brace.lengths_m.min()), "tape"),),
+            float(brace.lengths_m.max()),
+            "tape",
+            GEOMETRY,
+            "Bolt to bolt, at the tallest front post. Each bent's own stands in the stakes.",
+        ),
+        True,
+    )

@@ -1,0 +1,193 @@
+"""Members of a pipe grid: rails up the slope, the pipe along each line, posts and cross braces."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from openfurrow.core.codes import constant
+from openfurrow.core.codes.section import Section
+from openfurrow.core.members.resistance import bending_limit_n_m, bending_limits, column_limit_n
+from openfurrow.core.structures.bents.along import Along
+from openfurrow.core.structures.bents.carry import Bents, under_loads
+from openfurrow.core.structures.bents.shape import BACK, FRONT_HIGH, BentShape
+from openfurrow.core.structures.bents.sized import Brace, Strained, worst_of
+from openfurrow.core.structures.layout import PostLine, carried
+from openfurrow.core.structures.members import Fixing, Piece, Stock, Used
+from openfurrow.core.structures.pipe_grid import cuts
+from openfurrow.core.structures.purlins import Bending, Purlin, worst_purlin
+from openfurrow.core.structures.strain import Strain
+from openfurrow.core.working import Answer
+
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Rail:
+    """One rail, from past the lower to past the upper edge of the glass, clamped to both pipes.
+
+    ``start_m`` and ``places_m``, where the pipes are, are measured from the lower edge of the glass;
+    ``end_m`` is the rail past the glass at both ends.
+    """
+
+    section: Section
+    start_m: float
+    end_m: float
+    length_m: float
+    places_m: Floats
+    strained: Strained
+
+
+def size_rail(
+    shape: BentShape, rail: Section, under: tuple[Bents, Floats], row_m: float, pack: str
+) -> Rail:
+    """A rail carries ``row_m`` of the row; modules hold its upper flange, its lower one is free.
+
+    ``under`` are the bents and the factors of strength.
+    """
+    (bents, acting), end = under, constant("common", "rail_end_m").value
+    bars = slice(BACK + 1, BACK + len(shape.joints_m))
+    pull = under_loads(bents, acting, bents.forces.pull_n[:, :, bars], row_m)
+    moments = under_loads(bents, acting, bents.forces.moments_n_m[:, :, bars], row_m)
+    held, free = bending_limits(rail, pack)
+    between = float(np.diff(shape.bolts_m)[0])
+    return Rail(
+        section=rail,
+        start_m=-end,
+        end_m=end,
+        length_m=shape.section.chord_m + 2 * end,
+        places_m=shape.bolts_m,
+        strained=worst_of(
+            rail,
+            pull[..., None],
+            moments,
+            column_limit_n(rail, between, pack),
+            np.where(moments >= 0, held, free),
+        ),
+    )
+
+
+def on_pipes_n(shape: BentShape, bents: Bents, acting: Floats) -> Floats:
+    """What a metre of the row brings to the front and the back pipe: (kinds, bounds, cases, 2, 2).
+
+    It is what posts and brace hold its head with, turned about: x to the back and z up.
+    """
+    frames, forces = bents.frames, bents.forces
+    found = []
+    for head, bars in ((0, [FRONT_HIGH]), (1, [BACK])):
+        braces = [] if shape.brace is None or head == 0 else [len(frames.ends) - 1]
+        vector = np.zeros((*forces.pull_n.shape[:2], 2))
+        for bar in (*bars, *braces):
+            first, last = frames.ends[bar]
+            run = frames.joints_m[:, last] - frames.joints_m[:, first]
+            long = np.hypot(run[:, 0], run[:, 1])[:, None]
+            way = run / long
+            side = np.column_stack((-way[:, 1], way[:, 0]))
+            shear = (forces.moments_n_m[:, :, bar, 0] - forces.moments_n_m[:, :, bar, 1]) / long
+            vector += forces.pull_n[:, :, bar, None] * way[:, None] + shear[..., None] * side[:, None]
+        found.append(under_loads(bents, acting, vector, 1.0))
+    return np.stack(found, axis=-2)
+
+
+def most_n(vectors: Floats) -> float:
+    """The greatest of forces, whichever way they act."""
+    return float(np.hypot(vectors[..., 0], vectors[..., 1]).max())
+
+
+def size_pipe(
+    line: PostLine, pipe: Section, strength_n_per_m: float, service_n_per_m: float, pack: str
+) -> Purlin:
+    """The pipe on one line of posts, under the rails that lie on it; bends alike every way."""
+    stiffness = constant("common", "steel_modulus_pa").value * pipe.inertia_m4
+    unit = carried(line, stiffness)
+    sag = np.abs(unit.deflections_m)
+    inside = (unit.stations_m >= line.along_m[0]) & (unit.stations_m <= line.along_m[-1])
+    limit = bending_limit_n_m(pipe, pack)
+    return Purlin(
+        section=pipe,
+        line=line,
+        load_n_per_m=strength_n_per_m,
+        lift_n_per_m=strength_n_per_m,
+        bending=Bending(
+            strength_n_per_m * unit.largest_moment_n_m,
+            strength_n_per_m * unit.largest_moment_n_m,
+            limit,
+            limit,
+        ),
+        sag_m=float(sag[inside].max() * service_n_per_m),
+        sag_span_m=line.span_m,
+        shape_sag_m=unit.deflections_m * service_n_per_m,
+        shape_moment_n_m=unit.moments_n_m * strength_n_per_m,
+        stations_m=unit.stations_m,
+    )
+
+
+@dataclass(frozen=True, kw_only=True)
+class Members:
+    """The members of the worst table; ``purlin`` is the pipe along the row, ``beam`` the rail.
+
+    ``rails`` are those of the whole array.
+    """
+
+    beam: Rail
+    purlin: Purlin
+    posts: Strained
+    brace: Brace | None
+    along: Along
+    sag_limit_m: float
+    bents: int
+    rails: int
+    strains: tuple[Strain, ...]
+    brace_at_posts_m: Floats | None
+
+    @property
+    def stock(self) -> Stock:
+        """A pipe on each line."""
+        return cuts.STOCK
+
+    @property
+    def pieces(self) -> tuple[Piece, ...]:
+        """Rails and cross braces."""
+        return cuts.pieces(self.beam, self.rails, self.brace)
+
+    @property
+    def fixings(self) -> tuple[Fixing, ...]:
+        """Saddles on the posts, clamps of the rails, bolts of the braces."""
+        return cuts.fixings(self.bents, self.rails, self.brace)
+
+    @property
+    def used(self) -> tuple[Used, ...]:
+        """Pipe, rail and brace."""
+        found = [
+            Used("pipe", self.purlin.section.name.removeprefix("pipe "), self.purlin.bending.used),
+            Used("rail", self.beam.section.name, self.beam.strained.used),
+        ]
+        if self.brace is not None:
+            share = self.brace.push_n / self.brace.limit_n
+            found.append(Used("brace", self.brace.section.name, share))
+        return tuple(found)
+
+    @property
+    def at_posts(self) -> tuple[str, Floats] | None:
+        """The cross brace of every post's pair."""
+        return None if self.brace_at_posts_m is None else ("brace", self.brace_at_posts_m)
+
+    @property
+    def cut_answers(self) -> tuple[Answer, ...]:
+        """How long rails and braces are cut."""
+        return cuts.cut_answers(self.beam, self.rails, self.brace)
+
+
+def worst_members(at: Sequence[Members]) -> Members:
+    """Those of a table that is set to several tilts: each as it is used most, in any of them."""
+    if len(at) == 1:
+        return at[0]
+    braces = [one.brace for one in at if one.brace is not None]
+    return replace(
+        max(at, key=lambda one: one.beam.strained.used),
+        purlin=worst_purlin([one.purlin for one in at]),
+        posts=max((one.posts for one in at), key=lambda one: one.used),
+        brace=max(braces, key=lambda one: one.push_n / one.limit_n) if braces else None,
+        along=max((one.along for one in at), key=lambda one: float(one.table_n.max())),
+    )
