@@ -363,8 +363,21 @@ def larkspur_with_pump_house() -> Design:
     pump_house = ArrayGivens(
         id="2",
         name="Pump house",
-        rows=RowsGivens(modules_along=6, tilt_deg=30.0, at_east_m=17.0, at_north_m=31.0),
-        structure=first.arrays[0].structure,
+        rows=RowsGivens(
+            modules_high=3,
+            modules_along=4,
+            orientation="landscape",
+            tilt_deg=30.0,
+            at_east_m=17.0,
+            at_north_m=31.0,
+        ),
+        structure=StructureGivens(
+            family="pipe grid",
+            span_limit_m=2.4384,
+            post_section="pipe 4 in",
+            pipe_section="pipe 2-1/2 in",
+            lines_apart_m=1.7526,
+        ),
         footings=first.arrays[0].footings,
         modules=ModulesGivens(
             power_w=400.0,

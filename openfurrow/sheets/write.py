@@ -93,6 +93,8 @@ SHORT = {
     "fieldbook": "posts",
     "handover": "on",
 }
+# The same where the first number is another one than most jobs have.
+SHORT_OF = {"locate": "lines", "rail": "rails"}
 
 
 def answer_text(answer: Answer, units: UnitSystem) -> AnswerText:
@@ -308,7 +310,7 @@ def job_sheet(design: Design, plan: Plan, units: UnitSystem) -> JobSheet:
             StageMark(
                 stage=stage,
                 state=state if known else "nothing",
-                short=SHORT[stage] if first is None or first.key != "locate" else "lines",
+                short=SHORT_OF.get(first.key if first else "", SHORT[stage]),
                 headline=format_value(first.value, first.kind, units) if first else "",
                 practice=sum(len(group.labels) for group in practice if group.stage == stage),
             )

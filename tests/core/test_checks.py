@@ -54,6 +54,11 @@ def two_lines(wind: float = 47.0, **givens: object) -> dict[str, dict[str, objec
     return {"structure": {"family": "two post lines"} | givens, "site": {"wind_speed_m_s": wind}}
 
 
+def pipe_grid(**givens: object) -> dict[str, dict[str, object]]:
+    """On a pipe grid."""
+    return {"structure": {"family": "pipe grid"} | givens}
+
+
 BREAKS = [
     ("site", "surface", "stop", {"site": {"ground": "survey"}}),
     (
@@ -283,6 +288,11 @@ BREAKS = [
     ("structure", "heads", "stop", two_lines(lines_apart_m=3.1)),
     ("structure", "front_rise", "stop", two_lines(brace_foot_m=0.9)),
     ("structure", "one_tilt", "stop", two_lines() | SEASONS),
+    ("structure", "pipe", "stop", pipe_grid(pipe_section="pipe 1-1/4 in")),
+    ("structure", "pipe_sag", "look", pipe_grid(pipe_section="pipe 1-1/4 in")),
+    ("structure", "rail", "stop", pipe_grid(rail_section="C 41 x 41 x 2.5", lines_apart_m=0.5)),
+    ("structure", "pipes_under", "stop", pipe_grid(lines_apart_m=3.2)),
+    ("structure", "column_span", "stop", pipe_grid(span_limit_m=0.9)),
     ("structure", "strut_foot", "stop", {"structure": {"strut_foot_m": 1.9}}),
     (
         "frame",

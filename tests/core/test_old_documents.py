@@ -84,6 +84,8 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         "brace_section",
         "brace_foot_m",
         "braced_bays",
+        "pipe_section",
+        "rail_section",
         "cable",
         "flow_below",
         "depths",

@@ -299,33 +299,42 @@ def test_the_worst_bents_are_drawn_with_forces_as_long_as_they_are_large(name: s
     """Down is drawn downward, up upward, all at one scale; the members with what is used of them."""
     design = DESIGNS[name]()
     found = plan(design)
-    drawing = drawing_of(design, "structure", "reactions")
-    strains = found.structure.members.strains
-    steps = [
-        (round(b[0] - a[0], 4), round(b[1] - a[1], 4))
-        for a, b in (mark.points for mark in on(drawing, "force") if len(mark.points) == 2)
-    ]
-    asked = np.concatenate([one.asked for one in strains])
-    wanted = [(0.0, -down) for down, _, _ in asked.tolist()] + [
-        (across, 0.0) for _, across, _ in asked.tolist()
-    ]
-    scale = 0.8 / float(np.abs(asked[:, :2]).max())
-    wanted = [one for one in wanted if math.hypot(*one) * scale > 0.01]
-    assert len(steps) == len(wanted)
-    for x, y in wanted:
-        assert min(math.dist((x * scale, y * scale), step) for step in steps) < 5e-4
+    sheet = stage_sheet("structure", design, as_built(design, found), "us")
+    strains, drawings = found.structure.members.strains, sheet.drawings[:-1]
+    assert [one.key for one in drawings] == ["bent_1", "bent_2"]
+    lengths, forces = [], []
+    for one, drawing in zip(strains, drawings, strict=True):
+        steps = [
+            (b[0] - a[0], b[1] - a[1])
+            for a, b in (mark.points for mark in on(drawing, "force") if len(mark.points) == 2)
+        ]
+        wanted = [(0.0, -down) for down, _, _ in one.asked.tolist()]
+        wanted += [(across, 0.0) for _, across, _ in one.asked.tolist() if abs(across) > 1.0]
+        # Each arrow points as its force acts; what is shorter than a hair is not drawn.
+        drawn = [force for force in wanted if any(_same_way(force, step) for step in steps)]
+        assert len(drawn) == len(steps)
+        for step in steps:
+            lengths.append(math.hypot(*step))
+        forces += [math.hypot(*force) for force in drawn]
+        words = format_value(float(np.abs(one.moments_n_m).max()), "moment", "us")
+        assert f"bends {words}" in [mark.text for mark in drawing.marks]
+    # All at one scale.
+    assert sorted(lengths) == pytest.approx(
+        [force * max(lengths) / max(forces) for force in sorted(forces)], abs=2e-3
+    )
     # Pressed hardest and lifted hardest: of one post the most that any kind is.
     if len(found.structure.posts.roles) == 1:
         down = found.structure.reactions.down_n
         assert [one.asked[0, 0] for one in strains] == pytest.approx([down.max(), down.min()])
-    assert [one.words.split(":")[0] for one in strains] == ["Pressed hardest", "Lifted hardest"]
-    names = [words.split()[0] for words in drawing.legend]
+    assert [one.title.split(":")[0] for one in drawings] == ["Pressed hardest", "Lifted hardest"]
+    names = [words.split()[0] for words in sheet.drawings[-1].legend]
     braces = {"larkspur": ["strut"], "grifo": ["brace", "cable"]}
     assert names == ["purlin", "beam", *braces[name], "post"]
-    # Bending lies on the pulled side: where it is greatest the words say how great.
-    most = max(float(np.abs(one.moments_n_m).max()) for one in strains)
-    words = format_value(most, "moment", "us")
-    assert f"bends {words}" in [mark.text for mark in drawing.marks]
+
+
+def _same_way(force: tuple[float, float], step: tuple[float, float]) -> bool:
+    along = force[0] * step[0] + force[1] * step[1]
+    return along > 0.999 * math.hypot(*force) * math.hypot(*step) > 0
 
 
 FOREIGN = {

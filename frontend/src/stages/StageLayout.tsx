@@ -136,7 +136,7 @@ export function StageLayout({
                 {!readOnly && <Mine paths={practiceIn(givens, lists)} group={group} change={job.change} />}
               </>
             );
-            return groups.length > FOLDED ? (
+            return group && groups.length > FOLDED ? (
               <details key={group} className="border-base-300 border-b" open={number === 0} data-group={group}>
                 <summary className="hover:bg-base-200 min-h-9 cursor-pointer px-2 py-2 font-semibold pointer-coarse:min-h-11">
                   {group}

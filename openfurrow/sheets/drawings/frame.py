@@ -97,7 +97,12 @@ def _elevation(plan: Plan, units: UnitSystem) -> Drawing:
         )
     )
     return drawing(
-        "elevation", "One table along the row: posts, purlin pieces, laps", marks, margin=0.4
+        "elevation",
+        f"One table along the row: posts, {plan.structure.members.stock.word} pieces, laps"
+        if plan.structure.members.stock.laps
+        else f"One table along the row: posts, {plan.structure.members.stock.word} pieces, couplers",
+        marks,
+        margin=0.4,
     )
 
 

@@ -3,101 +3,102 @@
 import math
 
 import numpy as np
+from numpy.typing import NDArray
 
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value, in_words
 from openfurrow.core.structures.strain import Strain
 from openfurrow.sheets.drawings.carrying import Side, Upright, carrying
 from openfurrow.sheets.drawings.table import glass_m, glass_of
-from openfurrow.sheets.marks import Mark, Point, area, label, line, turned
+from openfurrow.sheets.marks import Drawing, Mark, Point, area, drawing, label, line, turned
 
-# The greatest force drawn and the greatest bending are as long as this, in metres of the drawing.
-LONGEST_M, DEEPEST_M = 0.8, 0.4
-# The side of an arrow's head.
-HEAD_M = 0.11
-# Room for words beside a bent, between two, and below the ground.
-BESIDE_M, BELOW_M = 1.75, 1.25
+Floats = NDArray[np.float64]
+
+# Everything beside the steel is measured in rows of words, and a row by how large the bents are: so
+# wide is a bent to a row, and so high. In rows: the greatest force, the deepest bending, an arrow's
+# head, the room beside a bent and below its feet.
+DEEP_ROWS, HIGH_ROWS = 10.0, 8.5
+LONGEST, DEEPEST, HEAD, BESIDE, BELOW = 2.8, 1.6, 0.45, 6.6, 4.5
 
 
-def arrow(tail: Point, tip: Point) -> tuple[Mark, ...]:
+def arrow(tail: Point, tip: Point, head_m: float) -> tuple[Mark, ...]:
     """A force from its tail to its tip."""
     turn = math.degrees(math.atan2(tip[1] - tail[1], tip[0] - tail[0]))
-    head = turned(((0.0, 0.0), (-HEAD_M, HEAD_M / 2.4), (-HEAD_M, -HEAD_M / 2.4)), tip, turn)
+    head = turned(((0.0, 0.0), (-head_m, head_m / 2.4), (-head_m, -head_m / 2.4)), tip, turn)
     return line("force", tail, tip), area("force-head", *head)
 
 
-def turning(centre: Point, radius: float, *, clockwise: bool) -> tuple[Mark, ...]:
+def turning(centre: Point, row_m: float, *, clockwise: bool) -> tuple[Mark, ...]:
     """A moment as three quarters of a turn about its place."""
     angles = np.radians(np.linspace(225, -45, 40) if clockwise else np.linspace(-45, 225, 40))
+    radius = 0.85 * row_m
     points = [
         (centre[0] + radius * math.cos(a), centre[1] + radius * math.sin(a)) for a in angles.tolist()
     ]
-    return line("force", *points[:-1]), *arrow(points[-3], points[-1])[1:]
+    return line("force", *points[:-1]), *arrow(points[-3], points[-1], HEAD * row_m)[1:]
 
 
-def width_m(plan: Plan) -> float:
-    """How wide one bent is drawn, with its words."""
-    return plan.rows.section.level_depth_m + 2 * BESIDE_M
-
-
-def strained_marks(plan: Plan, units: UnitSystem) -> tuple[list[Mark], Point, Point]:
-    """The bents beside each other, and the corners of what they cover."""
-    strains = plan.structure.members.strains
+def strained_drawings(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
+    """The bent that is pressed hardest and the one that is lifted hardest, to one scale."""
+    strains, section = plan.structure.members.strains, plan.rows.section
     forces = np.abs(np.concatenate([one.asked[:, :2].ravel() for one in strains])).max()
     bending = np.abs(np.concatenate([one.moments_n_m.ravel() for one in strains])).max()
-    scales = LONGEST_M / max(float(forces), 1.0), DEEPEST_M / max(float(bending), 1.0)
-    marks: list[Mark] = []
-    for number, one in enumerate(strains):
-        marks += _bent(plan, one, number * width_m(plan), scales, units)
-    section = plan.rows.section
     lowest = min(float(one.joints_m[list(one.feet), 1].min()) for one in strains)
-    low = -BESIDE_M, lowest - BELOW_M - 0.55
-    high = (len(strains) - 1) * width_m(plan) + section.level_depth_m + BESIDE_M, section.rise_m + 0.3
-    return marks, low, high
+    row = max(section.level_depth_m / DEEP_ROWS, (section.rise_m - lowest) / HIGH_ROWS)
+    scales = row, LONGEST * row / max(float(forces), 1.0), DEEPEST * row / max(float(bending), 1.0)
+    return tuple(
+        drawing(
+            f"bent_{number + 1}",
+            f"{one.words.split(': ')[0]}: bending and forces",
+            _bent(plan, one, scales, units),
+            low=(-BESIDE * row, lowest - (BELOW + 1.5) * row),
+            high=(section.level_depth_m + BESIDE * row, section.rise_m + row),
+        )
+        for number, one in enumerate(strains)
+    )
 
 
-def _bent(
-    plan: Plan, one: Strain, x: float, scales: tuple[float, float], units: UnitSystem
-) -> list[Mark]:
-    """One bent in one case, its lower edge at ``x``."""
+def _bent(plan: Plan, one: Strain, scales: tuple[float, float, float], units: UnitSystem) -> list[Mark]:
+    """One bent in one case; ``scales`` of a row of words, of force and of bending."""
+    row, force, bending = scales
     section, roles = plan.rows.section, plan.structure.posts.roles
-    joints = one.joints_m + np.array([x, 0.0])
-    feet = [(float(joints[foot, 0]), float(joints[foot, 1])) for foot in one.feet]
+    feet = [(float(one.joints_m[foot, 0]), float(one.joints_m[foot, 1])) for foot in one.feet]
     side = Side(
-        (x, 0.0),
+        (0.0, 0.0),
         section.tilt_deg,
         tuple(
             Upright(foot[0], foot[1], section.bolt_z_m + role.up_m)
             for foot, role in zip(feet, roles, strict=True)
         ),
     )
-    marks = [*_ground(feet, x - BESIDE_M + 0.15, x + section.level_depth_m + BESIDE_M - 0.15)]
+    aside = (BESIDE - 0.6) * row
+    marks = [*_ground(feet, -aside, section.level_depth_m + aside, (BELOW - 1.2) * row)]
     marks += [*carrying(plan, side, glass_m(plan)), *glass_of(plan, side)]
-    marks += [*_bending(one, joints, scales[1], units)]
+    marks += [*_bending(one, (row, bending), units)]
     for number, foot in enumerate(feet):
-        ends = ("end",) if number == 0 and len(feet) > 1 else ("start",)
-        marks += _foot(one.asked[number].tolist(), foot, scales[0], ends[0], units)
-    middle = x + section.level_depth_m / 2
-    floor = min(z for _, z in feet) - BELOW_M
-    words, _, case = one.words.partition(": ")
-    marks.append(label(words, (middle, floor), "strong"))
-    for row, part in enumerate(in_words(case, units).split(", ", 1)):
-        marks.append(label(part, (middle, floor - 0.22 * (row + 1)), "note"))
+        side_of = -1.0 if number == 0 and len(feet) > 1 else 1.0
+        marks += _foot(one.asked[number].tolist(), foot, (row, force, side_of), units)
+    middle = section.level_depth_m / 2
+    floor = min(z for _, z in feet) - BELOW * row
+    combined, _, wind = in_words(one.words.partition(": ")[2], units).partition(", ")
+    marks.append(label(combined, (middle, floor), "strong"))
+    marks.append(label(wind, (middle, floor - row), "note"))
     return marks
 
 
-def _ground(feet: list[Point], left: float, right: float) -> tuple[Mark, ...]:
+def _ground(feet: list[Point], left: float, right: float, deep_m: float) -> tuple[Mark, ...]:
     """The ground through the feet, on to both sides as it runs between them."""
     (x0, z0), (x1, z1) = feet[0], feet[-1]
     slope = (z1 - z0) / (x1 - x0) if len(feet) > 1 else 0.0
     ends = [(x, z0 + slope * (x - x0)) for x in (left, right)]
-    deep = [(x, z - BELOW_M + 0.3) for x, z in reversed(ends)]
+    deep = [(x, z - deep_m) for x, z in reversed(ends)]
     return area("soil", *ends, *deep), line("ground", *ends)
 
 
-def _bending(one: Strain, joints: np.ndarray, scale: float, units: UnitSystem) -> list[Mark]:
+def _bending(one: Strain, scales: tuple[float, float], units: UnitSystem) -> list[Mark]:
     """Bending on the pulled side of every bar, its greatest written on, and what braces take."""
     marks: list[Mark] = []
+    (row, scale), joints = scales, one.joints_m
     best: tuple[float, Point, Point] | None = None
     for (first, last), moments in zip(one.ends.tolist(), one.moments_n_m.tolist(), strict=True):
         start, end = joints[first], joints[last]
@@ -115,7 +116,7 @@ def _bending(one: Strain, joints: np.ndarray, scale: float, units: UnitSystem) -
     if best is not None and best[0] > 0:
         value, tip, away = best
         long = math.hypot(*away)
-        at = (tip[0] + away[0] / long * 0.14, tip[1] + away[1] / long * 0.14)
+        at = (tip[0] + away[0] / long * 0.5 * row, tip[1] + away[1] / long * 0.5 * row)
         marks.append(
             label(
                 f"bends {format_value(value, 'moment', units)}",
@@ -128,31 +129,37 @@ def _bending(one: Strain, joints: np.ndarray, scale: float, units: UnitSystem) -
         pull = float(one.pull_n[brace])
         middle = joints[one.ends[brace]].mean(axis=0).tolist()
         said = f"{'pulled' if pull > 0 else 'pushed'} {format_value(abs(pull), 'force', units)}"
-        marks.append(label(said, (middle[0] + 0.1, middle[1] - 0.08), "note", "start", free=True))
+        marks.append(
+            label(said, (middle[0] + 0.4 * row, middle[1] - 0.4 * row), "note", "start", free=True)
+        )
     return marks
 
 
-def _foot(asked: list[float], foot: Point, scale: float, end: str, units: UnitSystem) -> list[Mark]:
-    """What one foot brings to the ground: weight or pull, push, and the moment."""
-    down, across, moment = asked
-    side = -1.0 if end == "end" else 1.0
-    x, z = foot
+def _foot(
+    asked: list[float], foot: Point, scales: tuple[float, float, float], units: UnitSystem
+) -> list[Mark]:
+    """What one foot brings to the ground: weight or pull, push, and the moment.
+
+    ``scales`` are a row of words, the scale of forces, and on which side the words stand.
+    """
+    (down, across, moment), (row, scale, side), (x, z) = asked, scales, foot
     marks: list[Mark] = []
 
-    def said(words: str, value: float, kind: str, below: float) -> Mark:
+    def said(words: str, value: float, kind: str, rows: float) -> Mark:
         text = f"{words} {format_value(abs(value), kind, units)}"
-        return label(text, (x + side * 0.34, z - below), "force-note", "end" if side < 0 else "start")
+        at = x + side * 1.2 * row, z - rows * row
+        return label(text, at, "force-note", "end" if side < 0 else "start")
 
-    if abs(down) * scale > 0.01:
-        tips = (x, z - 0.1), (x, z - 0.1 - abs(down) * scale)
-        marks += arrow(*(tips if down > 0 else tips[::-1]))
-        marks.append(said("weight" if down > 0 else "pull", down, "force", 0.72))
-    if abs(across) * scale > 0.01:
+    if abs(down) * scale > 0.1 * row:
+        tips = (x, z - 0.4 * row), (x, z - 0.4 * row - abs(down) * scale)
+        marks += arrow(*(tips if down > 0 else tips[::-1]), HEAD * row)
+        marks.append(said("weight" if down > 0 else "pull", down, "force", 3.1))
+    if abs(across) * scale > 0.1 * row:
         way = math.copysign(1.0, across)
-        start = x - way * (0.12 + abs(across) * scale)
-        marks += arrow((start, z + 0.08), (x - way * 0.12, z + 0.08))
-        marks.append(said("push", across, "force", 0.28))
+        start = x - way * (0.5 * row + abs(across) * scale)
+        marks += arrow((start, z + 0.3 * row), (x - way * 0.5 * row, z + 0.3 * row), HEAD * row)
+        marks.append(said("push", across, "force", 1.1))
     if abs(moment) > 1.0:
-        marks += turning((x, z - 0.05), 0.22, clockwise=moment > 0)
-        marks.append(said("moment", moment, "moment", 0.5))
+        marks += turning((x, z - 0.2 * row), row, clockwise=moment > 0)
+        marks.append(said("turns", moment, "moment", 2.1))
     return marks

@@ -5,7 +5,7 @@ import numpy as np
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.core.structures.members import Used
-from openfurrow.sheets.drawings.strained import strained_marks
+from openfurrow.sheets.drawings.strained import strained_drawings
 from openfurrow.sheets.marks import Drawing, area, drawing, label, line
 
 SHOWN_MOMENTS = 160
@@ -13,20 +13,7 @@ SHOWN_MOMENTS = 160
 
 def structure_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     """One bent with its forces and its bending, and the moment along a purlin line."""
-    return (_strained(plan, units), _moments(plan, units))
-
-
-def _strained(plan: Plan, units: UnitSystem) -> Drawing:
-    """One bent in the cases that press and lift it hardest."""
-    marks, low, high = strained_marks(plan, units)
-    return drawing(
-        "reactions",
-        "One bent at its worst: how it bends, on the pulled side, and what its feet ask for",
-        marks,
-        low=low,
-        high=high,
-        legend=_profiles(plan),
-    )
+    return (*strained_drawings(plan, units), _moments(plan, units))
 
 
 def _profiles(plan: Plan) -> tuple[str, ...]:
@@ -61,9 +48,10 @@ def _moments(plan: Plan, units: UnitSystem) -> Drawing:
     ]
     return drawing(
         "moments",
-        "Bending along one purlin, drawn on the pulled side",
+        f"Bending along one {plan.structure.members.stock.word}, drawn on the pulled side",
         marks,
         low=(-0.4, -1.35 * peak),
         high=(float(stations[-1]) + 0.4, 1.35 * peak),
         to_scale=False,
+        legend=_profiles(plan),
     )
