@@ -173,8 +173,8 @@ class TableText(Frozen):
     note: str
 
 
-class EnergySheet(Frozen):
-    """What is worked out when it is asked for: charts, lists, and changes that can be made at once."""
+class AskedSheet(Frozen):
+    """What is worked out when it is asked for: drawings, lists, and changes made at one press."""
 
     drawings: tuple[Drawing, ...]
     tables: tuple[TableText, ...]

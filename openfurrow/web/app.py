@@ -12,7 +12,19 @@ from starlette.middleware.gzip import GZipMiddleware
 
 from openfurrow import __version__
 from openfurrow.jobs.apart import have_ready
-from openfurrow.web import accounts, energy, field, filling, ground, jobs, look, revisions, stages, work
+from openfurrow.web import (
+    accounts,
+    energy,
+    field,
+    filling,
+    ground,
+    jobs,
+    look,
+    revisions,
+    stages,
+    structures,
+    work,
+)
 from openfurrow.web.guard import LOOPBACK, Guard
 from openfurrow.web.kept import PACKING
 from openfurrow.web.problems import RESPONSES, add_problem_handlers
@@ -55,6 +67,7 @@ def create_app(
         stages.router,
         ground.router,
         energy.router,
+        structures.router,
         filling.router,
         field.router,
         revisions.router,

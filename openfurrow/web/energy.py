@@ -2,7 +2,6 @@
 
 import uuid
 from collections.abc import Callable
-from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Annotated, Literal
 from zoneinfo import ZoneInfo
@@ -21,9 +20,9 @@ from openfurrow.sheets.energy.around import around_sheet
 from openfurrow.sheets.energy.pitch import ACCEPTED, pitch_sheet
 from openfurrow.sheets.energy.tilt import tilt_sheet
 from openfurrow.sheets.energy.year import year_sheet
-from openfurrow.sheets.models import EnergySheet
-from openfurrow.store.drafts import mark_of
-from openfurrow.web.changing import Change, draft_of, draft_to_change, keep
+from openfurrow.sheets.models import AskedSheet
+from openfurrow.web.asked import Asked, Sheet, answered
+from openfurrow.web.changing import Change, draft_to_change, keep
 from openfurrow.web.context import (
     FILE_BODY,
     Asking,
@@ -31,17 +30,13 @@ from openfurrow.web.context import (
     Gone,
     LoadBody,
     WeatherBody,
-    computing,
-    planned,
 )
 from openfurrow.web.ground import Place, check_day, place_typed
-from openfurrow.web.kept import KEPT
 from openfurrow.web.models import ArrayId, JobView, Text, Units
 from openfurrow.web.views import as_json, job_view
 
 router = APIRouter(prefix="/api/jobs/{job_id}/energy", tags=["energy"])
 
-Sheet = Callable[[Design, Plan, UnitSystem], EnergySheet]
 SHEETS: dict[str, Sheet] = {"year": year_sheet, "tilt": tilt_sheet}
 Name = Annotated[Text, Query(max_length=80, description="What the file is called")]
 Of = Literal["year", "tilt", "around"]
@@ -50,33 +45,6 @@ Accepted = Annotated[
     float,
     Query(gt=0, le=0.3, allow_inf_nan=False, description="Share of a year that a row may lose"),
 ]
-
-
-@dataclass(frozen=True)
-class Asked:
-    """A sheet by its name, in whose units, of which array, and what more is asked of it."""
-
-    of: str
-    units: UnitSystem
-    array: str
-    more: tuple[object, ...] = ()
-
-
-def _answered(
-    caller: Caller, request: Request, job_id: uuid.UUID, asked: Asked, sheet: Sheet
-) -> Response:
-    """A sheet of an array, or of the first where that is gone; worked out once for a step."""
-    draft = draft_of(caller, job_id)
-    key = (*mark_of(draft), "energy", asked)
-    found = KEPT.get(key)
-    if found is None:
-        plan = planned(draft.design)
-        if asked.array in {one.id for one in plan.arrays}:
-            plan = plan.on(asked.array)
-        with computing():
-            made = sheet(draft.design, plan, asked.units)
-        found = KEPT.keep(key, made.model_dump_json().encode())
-    return KEPT.answer(request, key, found)
 
 
 @router.put("/weather", response_model=JobView, openapi_extra=FILE_BODY)
@@ -110,7 +78,7 @@ def take_load(
     return _taken(caller, job_id, with_load, (data, name), gone, units)
 
 
-@router.get("/pitch", response_model=EnergySheet)
+@router.get("/pitch", response_model=AskedSheet)
 def show_pitch(
     job_id: uuid.UUID,
     caller: Asking,
@@ -121,13 +89,13 @@ def show_pitch(
 ) -> Response:
     """Three schools of the pitch; ``accepted`` is what the second of them lets a row lose."""
 
-    def sheet(design: Design, plan: Plan, shown: UnitSystem) -> EnergySheet:
+    def sheet(design: Design, plan: Plan, shown: UnitSystem) -> AskedSheet:
         return pitch_sheet(design, plan, shown, accepted)
 
-    return _answered(caller, request, job_id, Asked("pitch", units, array, (accepted,)), sheet)
+    return answered(caller, request, job_id, Asked("pitch", units, array, (accepted,)), sheet)
 
 
-@router.get("/shadows", response_model=EnergySheet)
+@router.get("/shadows", response_model=AskedSheet)
 def show_shadows(
     job_id: uuid.UUID,
     caller: Asking,
@@ -139,18 +107,18 @@ def show_shadows(
     """The shade on the ground at a minute of a local day, by the clock there."""
     check_day(day)
 
-    def sheet(design: Design, plan: Plan, shown: UnitSystem) -> EnergySheet:
+    def sheet(design: Design, plan: Plan, shown: UnitSystem) -> AskedSheet:
         spot = spot_of(design.site)
         zone = ZoneInfo(spot.time_zone)
         when = datetime(day.year, day.month, day.day, minute // 60, minute % 60, tzinfo=zone)
         made = shadows_drawing(plan, spot, when, shown)
-        return EnergySheet(drawings=(made,), tables=(), takes=(), note="")
+        return AskedSheet(drawings=(made,), tables=(), takes=(), note="")
 
     # Shade is of all arrays, whichever is open.
-    return _answered(caller, request, job_id, Asked("shadows", units, "", (day, minute)), sheet)
+    return answered(caller, request, job_id, Asked("shadows", units, "", (day, minute)), sheet)
 
 
-@router.get("/{of}", response_model=EnergySheet)
+@router.get("/{of}", response_model=AskedSheet)
 def show_energy(
     job_id: uuid.UUID,
     of: Of,
@@ -163,8 +131,8 @@ def show_energy(
     """The year, what tilts bring, or what stands around, with the hours of sun over a spot."""
     at = place_typed(spot, "spot", "Spot", units) if spot.strip() else None
 
-    def around(design: Design, plan: Plan, shown: UnitSystem) -> EnergySheet:
+    def around(design: Design, plan: Plan, shown: UnitSystem) -> AskedSheet:
         return around_sheet(design, plan, shown, at)
 
     sheet = around if of == "around" else SHEETS[of]
-    return _answered(caller, request, job_id, Asked(of, units, array, (at,)), sheet)
+    return answered(caller, request, job_id, Asked(of, units, array, (at,)), sheet)

@@ -92,6 +92,7 @@ def on_one_job(design: bytes) -> dict[str, Asked]:
         "show_shadows": Asked(
             "GET", "energy/shadows", {"units": "metric", "day": "2026-12-21", "minute": "700"}
         ),
+        "show_families": Asked("GET", "structure/families", {"units": "us"}),
         "show_pitch": Asked("GET", "energy/pitch", {"units": "metric", "accepted": "0.05"}),
         "list_revisions": Asked("GET", "revisions"),
         "save": Asked("POST", "revisions", body={"note": "kept"}),

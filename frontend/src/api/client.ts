@@ -32,7 +32,7 @@ export type SceneArray = Schemas["SceneArray"];
 export type ArrayLine = Schemas["ArrayView"];
 export type SunDay = Schemas["SunView"];
 export type FillBody = Schemas["FillBody"];
-export type EnergySheet = Schemas["EnergySheet"];
+export type AskedSheet = Schemas["AskedSheet"];
 /** What more a sheet is asked: what a row may lose, or the spot whose hours of sun are told. */
 export type EnergyMore = { accepted?: string; spot?: string };
 export type EnergyOf = "year" | "tilt" | "around" | "pitch";
@@ -184,7 +184,7 @@ export const api = {
     ),
   /** The shade on the ground at a minute of a local day. */
   shadows: (id: string, units: Units, day: string, minute: number, signal?: AbortSignal) =>
-    ask<EnergySheet>("GET", `${job(id)}/energy/shadows?units=${units}&day=${day}&minute=${minute}`, undefined, signal),
+    ask<AskedSheet>("GET", `${job(id)}/energy/shadows?units=${units}&day=${day}&minute=${minute}`, undefined, signal),
   /** A year of weather, EPW or TMY3. */
   takeLoad: (id: string, units: Units, file: File) =>
     ask<JobView>(
@@ -200,12 +200,15 @@ export const api = {
     ),
   /** A sheet of energy, worked out when it is asked for. */
   energy: (id: string, of: EnergyOf, units: Units, array: string, more: EnergyMore, signal?: AbortSignal) =>
-    ask<EnergySheet>(
+    ask<AskedSheet>(
       "GET",
       `${job(id)}/energy/${of}?${new URLSearchParams({ units, array, ...more })}`,
       undefined,
       signal,
     ),
+  /** An array on every family of structure. */
+  families: (id: string, units: Units, array: string, signal?: AbortSignal) =>
+    ask<AskedSheet>("GET", `${job(id)}/structure/families?${new URLSearchParams({ units, array })}`, undefined, signal),
   sun: (id: string, day: string, signal?: AbortSignal) =>
     ask<SunDay>("GET", `${job(id)}/sun?day=${day}`, undefined, signal),
   revisions: (id: string, signal?: AbortSignal) => ask<Revision[]>("GET", `${job(id)}/revisions`, undefined, signal),

@@ -4,7 +4,7 @@ import {
   Problem,
   type EnergyMore,
   type EnergyOf,
-  type EnergySheet,
+  type AskedSheet,
   type JobView,
   type Units,
   type Work,
@@ -74,7 +74,13 @@ export const queries = {
       queryKey: ["energy", id, of, array, step, units, more],
       queryFn: ({ signal }) => api.energy(id, of, units, array, more, signal),
       // Another question's sheet would be read as the answer to this one.
-      placeholderData: (before: EnergySheet | undefined, query) => (query?.queryKey[2] === of ? before : undefined),
+      placeholderData: (before: AskedSheet | undefined, query) => (query?.queryKey[2] === of ? before : undefined),
+    }),
+  families: (id: string, step: number, units: Units, array: string) =>
+    queryOptions({
+      queryKey: ["families", id, array, step, units],
+      queryFn: ({ signal }) => api.families(id, units, array, signal),
+      placeholderData: keepPreviousData,
     }),
   sun: (id: string, step: number, day: string) =>
     queryOptions({

@@ -19,14 +19,14 @@ from openfurrow.core.year_days import MONTHS
 from openfurrow.sheets.drawings.sun_map import map_drawing
 from openfurrow.sheets.drawings.tilting import curve_drawing
 from openfurrow.sheets.energy.parts import at_meter, number_table, take
-from openfurrow.sheets.models import EnergySheet, TableText
+from openfurrow.sheets.models import AskedSheet, TableText
 
 Floats = NDArray[np.float64]
 
 
 def around_sheet(
     design: Design, plan: Plan, units: UnitSystem, spot_m: tuple[float, float] | None = None
-) -> EnergySheet:
+) -> AskedSheet:
     """Where on the ground the sun is, which way to turn to it, and what each thing takes.
 
     Hours of open sun are those at the glass, or over a spot (east, north).
@@ -52,7 +52,7 @@ def around_sheet(
     per_share = sums.whole * year.watts * year.light.left[-1] / max(year.light.left[0], 1e-9)
     kwh = per_share * at_meter(plan)
     by_thing = sorted(zip(names, taken.tolist(), strict=True), key=lambda one: -one[1])
-    return EnergySheet(
+    return AskedSheet(
         drawings=(
             map_drawing(plan, found, units, spot_m),
             curve_drawing(

@@ -10,7 +10,7 @@ from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.sheets.drawings.pitching import pitch_drawing
 from openfurrow.sheets.energy.parts import at_meter, number_table, take
-from openfurrow.sheets.models import EnergySheet, TableText
+from openfurrow.sheets.models import AskedSheet, TableText
 
 # The share of a year that rows may take from each other where nobody says another.
 ACCEPTED = 0.03
@@ -19,7 +19,7 @@ BEYOND = "not looked at"
 
 def pitch_sheet(
     design: Design, plan: Plan, units: UnitSystem, accepted: float = ACCEPTED
-) -> EnergySheet:
+) -> AskedSheet:
     """Three schools of the pitch, portrait and landscape."""
     rows = plan.rows
     window_m = rows.least_pitch_m
@@ -27,7 +27,7 @@ def pitch_sheet(
     span = Span(constant("common", "walk_between_m").value, upto_m)
     curves = both_ways(plan.energy.sky, stand_of(rows, plan.energy.arrays[plan.open]), span)
     schools = schools_of(curves[0], window_m, accepted)
-    return EnergySheet(
+    return AskedSheet(
         drawings=(pitch_drawing(curves, schools, rows.pitch_m, units),),
         tables=(_schools_table(plan, curves, schools, units),),
         takes=tuple(

@@ -17,13 +17,13 @@ from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.core.year_days import day_words
 from openfurrow.sheets.drawings.tilting import curve_drawing, seasons_drawing
 from openfurrow.sheets.energy.parts import at_meter, number_table, percent
-from openfurrow.sheets.models import EditText, EnergySheet, MendText, TableText
+from openfurrow.sheets.models import AskedSheet, EditText, MendText, TableText
 
 # The days of the solstices, by the half of the globe.
 MIDWINTER_DAY = {True: 354, False: 171}
 
 
-def tilt_sheet(design: Design, plan: Plan, units: UnitSystem) -> EnergySheet:
+def tilt_sheet(design: Design, plan: Plan, units: UnitSystem) -> AskedSheet:
     """Fixed tilts on a curve, tilts that follow the seasons, glass that follows the sun."""
     year = plan.energy.arrays[plan.open]
     stand = stand_of(plan.rows, year)
@@ -41,7 +41,7 @@ def tilt_sheet(design: Design, plan: Plan, units: UnitSystem) -> EnergySheet:
         *([_take_fixed(design, plan, best)] if plan.rows.moves or abs(best - now) >= 0.5 else []),
         *(_take_settings(design, plan, name, one) for name, one in plans),
     ]
-    return EnergySheet(
+    return AskedSheet(
         drawings=(
             curve_drawing("tilts", "A year by the tilt, fixed", "tilt from level", curve, now),
             seasons_drawing((plans[1], plans[0], plans[2]), latitude),

@@ -6,12 +6,12 @@ from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem
 from openfurrow.sheets.drawings.table_years import tables_drawing
 from openfurrow.sheets.drawings.year import losses_drawing, months_drawing, months_table
-from openfurrow.sheets.models import EnergySheet
+from openfurrow.sheets.models import AskedSheet
 
 
-def year_sheet(design: Design, plan: Plan, units: UnitSystem) -> EnergySheet:
+def year_sheet(design: Design, plan: Plan, units: UnitSystem) -> AskedSheet:
     """Months, where the light is lost, and what each of several tables brings."""
-    return EnergySheet(
+    return AskedSheet(
         drawings=(
             months_drawing(plan, units),
             losses_drawing(plan),

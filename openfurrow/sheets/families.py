@@ -1,0 +1,103 @@
+"""Families of structure side by side: each on this ground to one scale, with what it comes to."""
+
+import numpy as np
+
+from openfurrow.core.compare.families import OnFamily, families_of
+from openfurrow.core.design import Design
+from openfurrow.core.lacking import Lacking
+from openfurrow.core.paths import in_array
+from openfurrow.core.plan import Plan
+from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.sheets.drawings.table import ground_z, soil_under, table_side
+from openfurrow.sheets.marks import Drawing, drawing
+from openfurrow.sheets.models import AskedSheet, Column, EditText, MendText, TableText
+
+# Ground on both sides of a table, and below the deepest post.
+BESIDE_M, BELOW_M = 0.7, 0.4
+
+
+def families_sheet(design: Design, plan: Plan, units: UnitSystem) -> AskedSheet:
+    """The open array on every family. Raises Lacking before its structure can be told."""
+    array = plan.array.id
+    if not plan.has("structure"):
+        raise Lacking(plan.lacking("structure"))
+    every = families_of(design, array)
+    now = design.array(array).structure.family
+    path = in_array(array, "structure.family")
+    return AskedSheet(
+        drawings=_drawings(every),
+        tables=(_table(every, units),),
+        takes=tuple(
+            MendText(words=f"Take {one.name}", edits=(EditText(path=path, text=one.name),))
+            for one in every
+            if one.name != now
+        ),
+        note="Each with its own givens as they stand: one that stops may want another profile or span. "
+        "Footings are driven posts for all. What each costs, and how long it takes, is not looked at.",
+    )
+
+
+def _drawings(every: tuple[OnFamily, ...]) -> tuple[Drawing, ...]:
+    """The first table of each from its side, all within the same bounds."""
+    section = every[0].plan.rows.section
+    left, right = -BESIDE_M, section.level_depth_m + BESIDE_M
+    deepest = max(one.plan.footings.posts.depth_m if one.plan.has("footings") else 0.0 for one in every)
+    lowest = min(ground_z(every[0].plan, x) for x in np.linspace(left, right, 9).tolist())
+    floor = lowest - deepest - BELOW_M
+    top = max(one.plan.rows.section.lower_edge_m + one.plan.rows.section.rise_m for one in every)
+    return tuple(
+        drawing(
+            one.name,
+            one.name.capitalize(),
+            [*soil_under(one.plan, left, right, floor), *table_side(one.plan, 0)],
+            low=(left, floor),
+            high=(right, top + BELOW_M),
+        )
+        for one in every
+    )
+
+
+def _table(every: tuple[OnFamily, ...], units: UnitSystem) -> TableText:
+    """What each comes to, a column a family."""
+
+    def row(title: str, values: list[float | None], kind: str) -> tuple[str, ...]:
+        said = ["" if value is None else format_value(value, kind, units) for value in values]
+        return (title, *said)
+
+    structures = [one.plan.structure for one in every]
+    posts = [one.plan.footings.posts if one.plan.has("footings") else None for one in every]
+    found = [one.reactions for one in structures]
+    rows = (
+        row("Posts", [float(one.supports.count) for one in structures], "count"),
+        row("Deepest post", [None if one is None else one.depth_m for one in posts], "tape"),
+        row(
+            "All posts in the ground",
+            [None if one is None else float(one.depths_m.sum()) for one in posts],
+            "run",
+        ),
+        row("Pull on a post", [max(0.0, -float(one.down_n.min())) for one in found], "force"),
+        row("Weight on a post", [float(one.down_n.max()) for one in found], "force"),
+        row("Push at the ground", [float(np.abs(one.push_n).max()) for one in found], "force"),
+        row("Moment at the ground", [float(np.abs(one.tipping_n_m).max()) for one in found], "moment"),
+        row("Steel", [one.steel_kg for one in every], "haul"),
+        ("Stops", *(_stops(one) for one in every)),
+    )
+    return TableText(
+        key="families",
+        title="This array on each",
+        columns=(
+            Column(title="", number=False),
+            *(Column(title=one.name.capitalize(), number=True) for one in every),
+        ),
+        rows=rows,
+        left_out=0,
+        note="",
+    )
+
+
+def _stops(one: OnFamily) -> str:
+    """What would stop it, the first by name."""
+    if not one.stops:
+        return "none"
+    more = len(one.stops) - 1
+    return one.stops[0].title + (f", and {more} more" if more else "")
