@@ -14,6 +14,8 @@ from openfurrow.sheets.models import AskedSheet, Column, EditText, MendText, Tab
 
 # Ground on both sides of a table, and below the deepest post.
 BESIDE_M, BELOW_M = 0.7, 0.4
+# So many stops of a family are named; more are counted.
+NAMED = 3
 
 
 def families_sheet(design: Design, plan: Plan, units: UnitSystem) -> AskedSheet:
@@ -80,24 +82,23 @@ def _table(every: tuple[OnFamily, ...], units: UnitSystem) -> TableText:
         row("Push at the ground", [float(np.abs(one.push_n).max()) for one in found], "force"),
         row("Moment at the ground", [float(np.abs(one.tipping_n_m).max()) for one in found], "moment"),
         row("Steel", [one.steel_kg for one in every], "haul"),
-        ("Stops", *(_stops(one) for one in every)),
+        row("Stops", [float(len(one.stops)) for one in every], "count"),
     )
     return TableText(
         key="families",
-        title="This array on each",
+        title="On each",
         columns=(
-            Column(title="", number=False),
+            Column(title="Of this array", number=False),
             *(Column(title=one.name.capitalize(), number=True) for one in every),
         ),
         rows=rows,
         left_out=0,
-        note="",
+        note=" ".join(f"{one.name.capitalize()}, {_stops(one)}." for one in every if one.stops),
     )
 
 
 def _stops(one: OnFamily) -> str:
-    """What would stop it, the first by name."""
-    if not one.stops:
-        return "none"
-    more = len(one.stops) - 1
-    return one.stops[0].title + (f", and {more} more" if more else "")
+    """What would stop it, the first few by name."""
+    more = len(one.stops) - NAMED
+    named = "; ".join(check.title for check in one.stops[:NAMED])
+    return f"not met: {named}" + (f", and {more} more" if more > 0 else "")

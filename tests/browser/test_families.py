@@ -1,0 +1,69 @@
+"""Larkspur through every family of structure and back, at a desk and on a phone."""
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+from sqlalchemy import Engine
+
+from openfurrow.core.plan import untried
+from openfurrow.core.quantities import format_value
+from openfurrow.demo.designs import larkspur
+from openfurrow.shots import open_job, sign_in
+from tests.browser.conftest import PHONE
+from tests.browser.test_hand import violations
+from tests.browser.test_screens import answer, field, go
+from tests.designs import changed
+
+DESK = {"viewport": {"width": 1280, "height": 800}, "reduced_motion": "reduce"}
+SHOWN = ("structure", "footings", "frame", "modules", "stakeout", "materials")
+AROUND = ("two post lines", "pipe grid", "one post line")
+
+
+def side_by_side(page: Page) -> None:
+    go(page, "structure")
+    page.get_by_role("button", name="Families side by side").click()
+    expect(page.locator("[data-families] li")).to_have_count(3)
+
+
+@pytest.mark.parametrize("size", ["desk", "phone"])
+def test_larkspur_through_all_families_and_back(
+    browser: Browser, store: Engine, address: str, size: str
+) -> None:
+    context = browser.new_context(**(DESK if size == "desk" else PHONE), service_workers="block")
+    page = context.new_page()
+    errors: list[str] = []
+    page.on("pageerror", lambda error: errors.append(str(error)))
+    sign_in(page, address)
+    open_job(page)
+    side_by_side(page)
+    assert violations(page, but="target-size" if size == "phone" else "") == []
+    now = page.locator("[data-families] li", has_text="Stands now")
+    expect(now).to_contain_text("One post line")
+    for family in AROUND:
+        expect(page.get_by_role("button", name=f"Take {family}")).to_be_visible()
+        if family == "pipe grid":
+            # By pointing at its drawing.
+            page.locator("[data-families] li", has_text="Pipe grid").locator(
+                "figure, svg"
+            ).first.click()
+        else:
+            page.get_by_role("button", name=f"Take {family}").click()
+        expect(now).to_contain_text(family.capitalize())
+        expect(field(page, "arrays.1.structure.family")).to_have_value(family)
+        # Every number that is shown is the plan's own, on this stage and on those that follow.
+        found = untried(changed(larkspur(), "structure", family=family))
+        for stage in SHOWN:
+            if stage != "structure":
+                go(page, stage)
+            for one in found.shown(stage)[0]:
+                if one.headline:
+                    shown = format_value(one.value, one.kind, "us")
+                    expect(answer(page, stage, one.key)).to_contain_text(shown)
+        side_by_side(page)
+    # Round once: the job is what it was, and each step can be taken back.
+    undo = page.get_by_role("button", name="Undo")
+    for family in ("pipe grid", "two post lines", "one post line"):
+        undo.click()
+        expect(field(page, "arrays.1.structure.family")).to_have_value(family)
+    expect(undo).to_be_disabled()
+    assert errors == []
+    context.close()
