@@ -227,7 +227,7 @@ def parser() -> argparse.ArgumentParser:
     verb("bench", _bench, "time plans, edits, the ground, the server; or kill it").add_argument(
         "what",
         nargs="?",
-        choices=("plans", "edits", "ground", "shots", "load", "durable", "energy"),
+        choices=("plans", "edits", "ground", "shots", "load", "durable", "energy", "structures"),
         default="plans",
     )
     verb("types", _types, "write the front end's API types anew")

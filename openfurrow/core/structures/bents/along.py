@@ -19,7 +19,7 @@ from openfurrow.core.loads.along import SeenAlong, along_n
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.members.resistance import weak_limit_n_m
 from openfurrow.core.rows.array import RowsPlan
-from openfurrow.core.structures.bents.shape import BentShape
+from openfurrow.core.structures.bents.shape import LEAST_RISE_M, BentShape
 from openfurrow.core.structures.stand import Stand
 
 Floats = NDArray[np.float64]
@@ -102,7 +102,10 @@ def wind_along(
         bays = crossed(here.size - 1, braced_bays)
         forces = _line(
             at_m,
-            (reveals.max(axis=0) + over, reveals.min(axis=0) + over),
+            tuple(
+                np.maximum(pick(axis=0) + over, shape.brace_foot_m + LEAST_RISE_M)
+                for pick in (reveals.max, reveals.min)
+            ),
             float(rise[np.abs(rise).argmax()]),
             head + own / 2,
             _Posts(posts, shape.brace_foot_m, bays, cable),

@@ -29,6 +29,8 @@ FRONT_LOW, FRONT_HIGH, BACK = 0, 1, 2
 # Unit loads: a pascal on the lower and on the upper half of the glass, of weight, and of snow on each
 # half, each over a metre of the row.
 UNITS = ("front", "back", "weight", "snow in front", "snow behind")
+# Less than this over the foot of the brace no post is reckoned with.
+LEAST_RISE_M = 0.02
 # Joints of the beam nearer to each other than this are one.
 SAME_M = 1e-6
 
@@ -82,7 +84,11 @@ class BentShape:
 
 
 def frames_of(shape: BentShape, reveals_m: Floats, holds: NDArray[np.bool_]) -> PlaneFrame:
-    """The bents whose posts rise ``reveals_m`` (n, 2) to their bolts; their feet hold or turn (n,)."""
+    """The bents whose posts rise ``reveals_m`` (n, 2) to their bolts; their feet hold or turn (n,).
+
+    A post that does not rise over what meets it is stopped by a check; here it is taken higher.
+    """
+    reveals_m = np.maximum(reveals_m, shape.brace_foot_m + LEAST_RISE_M)
     count, beam_joints = len(reveals_m), shape.level_m(shape.joints_m, shape.section.stack_m)
     heads = shape.joint_at(shape.bolts_m)
     head_m = beam_joints[heads - BEAM]
