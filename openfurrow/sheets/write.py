@@ -46,6 +46,7 @@ from openfurrow.sheets.drawings.sun import sun_drawing
 from openfurrow.sheets.drawings.tables import tables_drawing
 from openfurrow.sheets.drawings.trench import trench_drawing
 from openfurrow.sheets.forms import field_text, list_text, named_places, table_places
+from openfurrow.sheets.kinds import kinds_table
 from openfurrow.sheets.marks import Drawing
 from openfurrow.sheets.models import (
     AnswerText,
@@ -219,6 +220,8 @@ def _tables(stage: str, plan: Plan, units: UnitSystem) -> tuple[TableText, ...]:
         return (tickets_table(plan),)
     if stage == "sun":
         return (shadow_table(plan),)
+    if stage == "structure":
+        return (kinds_table(plan, units),)
     if stage == "materials":
         return (materials_table(plan, units), cuts_table(plan, units))
     if stage == "stakeout":

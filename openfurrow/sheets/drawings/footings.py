@@ -11,7 +11,9 @@ def footings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     """The post's section with soil and frost, the five depths as a ruler beside it."""
     section, posts = plan.rows.section, plan.footings.posts
     # Which post is drawn stands at the array's middle; the depth is that of the soil asking for most.
-    x, needs_m = section.post_x_m, posts.needs_m
+    stood = plan.structure.posts
+    role = stood.roles[int(plan.places.role[int(posts.depths_m.argmax())])]
+    x, needs_m = section.post_x_m + role.back_m, posts.needs_m
     top = ground_z(plan, x)
     deepest = max(posts.depth_m, *needs_m) + 0.45
     left, right = -1.3, section.level_depth_m + 3.0
@@ -28,7 +30,9 @@ def footings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
             label("frost", (left + 0.1, ground[0][1] - frost - 0.14), "frost-note", "start"),
         ]
     marks += [line("ground", *ground), *table_side(plan, 0)]
-    ruler = x + 1.15
+    # Beside all posts of the bent.
+    ruler = section.post_x_m + stood.roles[-1].back_m + 1.15
+    bolt = edge_z(plan, 0) + section.bolt_z_m + role.up_m
     for number, need in enumerate(needs_m):
         across = ruler + 0.42 * number
         governs = number == posts.governing
@@ -55,12 +59,7 @@ def footings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     marks += [
         line("depth-line", (x - 0.5, top - posts.depth_m), (right, top - posts.depth_m)),
         dimension(tape(posts.depth_m), (x, top - posts.depth_m), (x, top), 14),
-        dimension(
-            tape(edge_z(plan, 0) + section.bolt_z_m - top),
-            (x, top),
-            (x, edge_z(plan, 0) + section.bolt_z_m),
-            -14,
-        ),
+        dimension(tape(bolt - top), (x, top), (x, bolt), -14),
     ]
     return (
         drawing(

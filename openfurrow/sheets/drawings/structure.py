@@ -5,6 +5,7 @@ import numpy as np
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.core.structures.members import Used
+from openfurrow.sheets.drawings.carried import carried_drawing
 from openfurrow.sheets.drawings.strained import strained_drawings
 from openfurrow.sheets.marks import Drawing, area, drawing, label, line
 
@@ -12,8 +13,8 @@ SHOWN_MOMENTS = 160
 
 
 def structure_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
-    """One bent with its forces and its bending, and the moment along a purlin line."""
-    return (*strained_drawings(plan, units), _moments(plan, units))
+    """Bents with their forces and their bending, the moment along a purlin, supports from above."""
+    return (*strained_drawings(plan, units), _moments(plan, units), carried_drawing(plan, units))
 
 
 def _profiles(plan: Plan) -> tuple[str, ...]:
