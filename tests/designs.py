@@ -16,7 +16,7 @@ from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.said import Weather, weather_of
 from openfurrow.core.site.soil import HoleGivens
 from openfurrow.core.site.survey import SurveyGivens
-from openfurrow.core.structures.givens import StructureGivens
+from openfurrow.core.structures.givens import FamilyName, StructureGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.demo.larkspur import larkspur
 
@@ -138,8 +138,12 @@ def designs() -> st.SearchStrategy[Design]:
         rows=rows(),
         structure=st.builds(
             StructureGivens,
+            family=st.sampled_from(get_args(FamilyName)),
             span_limit_m=st.floats(1.5, 5),
             cantilever_ratio=st.floats(0, 0.5),
+            lines_apart_m=st.floats(0.5, 3),
+            braced_bays=st.integers(0, 3),
+            bent_brace=st.sampled_from(["cross brace", "none"]),
         ),
         footings=st.builds(
             FootingsGivens,
