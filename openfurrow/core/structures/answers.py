@@ -2,6 +2,8 @@
 
 import numpy as np
 
+from openfurrow.core.codes import constant
+from openfurrow.core.loads.along import DRAG
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.structures.givens import StructureGivens
@@ -175,6 +177,33 @@ def load_answers(
                 wind,
                 f"{found.names[pressed % cases]}.",
             ),
+        ),
+    )
+
+
+def along_answer(
+    loads_at: tuple[TableLoads, ...], table_n: float, on_posts: tuple[Input, ...], how: str
+) -> Answer:
+    """Wind along the row on the table that gets most; ``how`` it gets to the ground."""
+    loads = max(loads_at, key=lambda one: one.wind.velocity_pa)
+    rubbed = constant("common", "ribbed_friction").value
+    return Answer(
+        "structure",
+        "along",
+        "Wind along the row, on one table",
+        Working(
+            "F_a",
+            "",
+            (
+                Input("q", "pressure of the wind", loads.wind.velocity_pa, "pressure"),
+                Input("c_f", "friction on both faces of the glass", rubbed, "factor"),
+                *on_posts,
+            ),
+            table_n,
+            "force",
+            DRAG,
+            "It rubs on the glass and pushes on posts, beams, braces and edges, none of them in "
+            f"shelter. {how}",
         ),
     )
 

@@ -12,6 +12,7 @@ from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.site.plan import SitePlan
+from openfurrow.core.structures.bents.worst import worst_members as worst_of_bents
 from openfurrow.core.structures.givens import FamilyName, StructureGivens
 from openfurrow.core.structures.members import Members
 from openfurrow.core.structures.one_post_line import answers as one_line_answers
@@ -21,13 +22,11 @@ from openfurrow.core.structures.one_post_line.all_members import worst_members a
 from openfurrow.core.structures.pipe_grid import answers as pipe_grid_answers
 from openfurrow.core.structures.pipe_grid import family as pipe_grid
 from openfurrow.core.structures.pipe_grid import rules as pipe_grid_rules
-from openfurrow.core.structures.pipe_grid.members import worst_members as worst_of_grid
 from openfurrow.core.structures.stand import Stand, stand
 from openfurrow.core.structures.supports import Reactions
 from openfurrow.core.structures.two_post_lines import answers as two_lines_answers
 from openfurrow.core.structures.two_post_lines import family as two_lines
 from openfurrow.core.structures.two_post_lines import rules as two_lines_rules
-from openfurrow.core.structures.two_post_lines.members import worst_members as worst_of_two_lines
 from openfurrow.core.structures.under_glass import stack_m, weigh_kg_per_m2
 from openfurrow.core.working import Answer
 
@@ -71,7 +70,7 @@ FAMILIES: dict[FamilyName, Family[Any]] = {
         stand=two_lines.stand,
         weigh_kg_per_m2=weigh_kg_per_m2,
         carry=two_lines.carry,
-        worst=worst_of_two_lines,
+        worst=worst_of_bents,
         answers=two_lines_answers.answers,
         checks=two_lines_rules.checks,
     ),
@@ -80,7 +79,7 @@ FAMILIES: dict[FamilyName, Family[Any]] = {
         stand=pipe_grid.stand,
         weigh_kg_per_m2=pipe_grid.weigh_kg_per_m2,
         carry=pipe_grid.carry,
-        worst=worst_of_grid,
+        worst=worst_of_bents,
         answers=pipe_grid_answers.answers,
         checks=pipe_grid_rules.checks,
     ),

@@ -2,9 +2,8 @@
 
 import numpy as np
 
-from openfurrow.core.codes import constant
-from openfurrow.core.loads.along import DRAG
 from openfurrow.core.loads.on_table import TableLoads
+from openfurrow.core.structures.answers import along_answer
 from openfurrow.core.structures.bents.along import Along
 from openfurrow.core.structures.bents.sized import Brace, Strained
 from openfurrow.core.structures.stand import Stand
@@ -69,40 +68,22 @@ def strained_answer(key: str, label: str, member: Strained) -> Answer:
     )
 
 
-def along_answer(loads_at: tuple[TableLoads, ...], along: Along) -> Answer:
-    """Wind along the row, and how it gets to the ground."""
-    loads = max(loads_at, key=lambda one: one.wind.velocity_pa)
+def along_bents(loads_at: tuple[TableLoads, ...], along: Along) -> Answer:
+    """Wind along the row, and how two lines of posts bring it to the ground."""
     held = (
-        "Cables cross some bays and carry it to the feet of their posts, which they press and lift."
+        "Cables cross some bays and carry it to the feet of their posts, which they press and lift; "
+        "feet that the ground holds and feet that turn are both looked at."
         if along.cable is not None
-        else "Nothing braces the row: its posts bend about their weak axis."
+        else "Nothing braces the row: its posts bend about their weak axis, and the soil beside them "
+        "holds it."
     )
-    return Answer(
-        "structure",
-        "along",
-        "Wind along the row, on one table",
-        Working(
-            "F_a",
-            "",
-            (
-                Input("q", "pressure of the wind", loads.wind.velocity_pa, "pressure"),
-                Input(
-                    "c_f",
-                    "friction on both faces of the glass",
-                    constant("common", "ribbed_friction").value,
-                    "factor",
-                ),
-                Input("H_a", "on the post that gets most", float(along.post_n.max()), "force"),
-                Input("M_a", "most moment at the ground", float(along.post_n_m.max()), "moment"),
-                Input("V_a", "most press or lift of a post", float(along.post_down_n.max()), "force"),
-            ),
-            float(along.table_n.max()),
-            "force",
-            DRAG,
-            f"Half of it to each line of posts. {held} Feet that the ground holds and feet that turn "
-            "are both looked at.",
-        ),
+    on_posts = (
+        Input("H_a", "on the post that gets most of it", float(along.post_n.max()), "force"),
+        Input("M_a", "most moment at the ground", float(along.post_n_m.max()), "moment"),
+        Input("V_a", "most press or lift of a post", float(along.post_down_n.max()), "force"),
     )
+    table_n = float(along.table_n.max())
+    return along_answer(loads_at, table_n, on_posts, f"Half of it goes to each line. {held}")
 
 
 def ground_answers(found: Reactions, *, braced: bool) -> tuple[Answer, ...]:

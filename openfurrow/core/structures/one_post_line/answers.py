@@ -4,13 +4,12 @@ import math
 
 import numpy as np
 
-from openfurrow.core.codes import constant
-from openfurrow.core.loads.along import DRAG
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.structures.answers import (
     CONTINUOUS,
     STRENGTH,
+    along_answer,
     bending_answer,
     load_answers,
     purlin_answers,
@@ -52,7 +51,6 @@ def _own_load_answers(
     along: Along,
 ) -> tuple[Answer, ...]:
     """Wind along the row, and what turns a post at the ground."""
-    loads = max(loads_at, key=lambda one: one.wind.velocity_pa)
     strongest = int(np.abs(found.moment_n_m).argmax())
     cases = len(found.names)
     # The kind that is turned most; each of its cases stands at its greatest height, then at its least.
@@ -60,28 +58,17 @@ def _own_load_answers(
     reveal = (posts.kinds.high_m if case < cases // 2 else posts.kinds.low_m)[kind]
     section = rows.positions[case % (cases // 2) // (cases // 2 // len(loads_at))].section
     most_n = float(along.post_n.max())
-    wind, rubbed = loads.wind.source, constant("common", "ribbed_friction").value
+    wind = max(loads_at, key=lambda one: one.wind.velocity_pa).wind.source
     return (
-        Answer(
-            "structure",
-            "along",
-            "Wind along the row, on one table",
-            Working(
-                "F_a",
-                "",
-                (
-                    Input("q", "pressure of the wind", loads.wind.velocity_pa, "pressure"),
-                    Input("c_f", "friction on both faces of the glass", rubbed, "factor"),
-                    Input("H_a", "on the post that gets most of it", most_n, "force"),
-                    Input("M_a", "and its moment at the ground", float(along.post_n_m.max()), "moment"),
-                ),
-                float(along.table_n.max()),
-                "force",
-                DRAG,
-                "It rubs on the glass and pushes on posts, beams, struts and edges, none of them in "
-                "shelter. Nothing braces the row: its posts bend about their weak axis, and the soil "
-                "beside them holds it.",
+        along_answer(
+            loads_at,
+            float(along.table_n.max()),
+            (
+                Input("H_a", "on the post that gets most of it", most_n, "force"),
+                Input("M_a", "and its moment at the ground", float(along.post_n_m.max()), "moment"),
             ),
+            "Nothing braces the row: its posts bend about their weak axis, and the soil beside them "
+            "holds it.",
         ),
         Answer(
             "structure",

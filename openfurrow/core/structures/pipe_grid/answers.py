@@ -11,7 +11,7 @@ from openfurrow.core.structures.answers import (
     reveals_answers,
 )
 from openfurrow.core.structures.bents.answers import (
-    along_answer,
+    along_bents,
     brace_answers,
     ground_answers,
     heads_answer,
@@ -39,7 +39,7 @@ def answers(
         *reveals_answers(posts),
         heads_answer(posts),
         *load_answers(posts, loads, found),
-        along_answer(loads, members.along),
+        along_bents(loads, members.along),
         *ground_answers(found, braced=members.brace is not None),
         bending_answer("pipe_use", "Pipe along the row, used", members.purlin.bending, STRENGTH),
         strained_answer("rail_use", "Rail, used", members.beam.strained),

@@ -11,7 +11,7 @@ from openfurrow.core.structures.answers import (
 )
 from openfurrow.core.structures.bents.answers import (
     FRAME,
-    along_answer,
+    along_bents,
     brace_answers,
     ground_answers,
     heads_answer,
@@ -37,7 +37,7 @@ def answers(
         *spacing_answers(posts, rows, givens),
         heads_answer(posts),
         *load_answers(posts, loads, found),
-        along_answer(loads, members.along),
+        along_bents(loads, members.along),
         *ground_answers(found, braced=members.brace is not None),
         bending_answer("purlin_use", "Purlin, used", members.purlin.bending, STRENGTH),
         strained_answer("beam_use", "Inclined beam, used", members.beam.strained),

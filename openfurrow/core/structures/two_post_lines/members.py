@@ -1,7 +1,6 @@
 """Members of two post lines: how much of beam, posts, brace and cables is used."""
 
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,7 +13,7 @@ from openfurrow.core.structures.bents.carry import Bents, under_loads
 from openfurrow.core.structures.bents.shape import BACK, BentShape
 from openfurrow.core.structures.bents.sized import Brace, Strained, worst_of
 from openfurrow.core.structures.members import Fixing, Piece, Stock, Used, purlin_stock
-from openfurrow.core.structures.purlins import Purlin, worst_purlin
+from openfurrow.core.structures.purlins import Purlin
 from openfurrow.core.structures.strain import Strain
 from openfurrow.core.structures.two_post_lines import cuts
 from openfurrow.core.working import Answer
@@ -121,17 +120,3 @@ class Members:
     def cut_answers(self) -> tuple[Answer, ...]:
         """How long braces and cables are cut."""
         return cuts.cut_answers(self)
-
-
-def worst_members(at: Sequence[Members]) -> Members:
-    """Those of a table that is set to several tilts: each as it is used most, in any of them."""
-    if len(at) == 1:
-        return at[0]
-    braces = [one.brace for one in at if one.brace is not None]
-    return replace(
-        max(at, key=lambda one: one.beam.strained.used),
-        purlin=worst_purlin([one.purlin for one in at]),
-        posts=max((one.posts for one in at), key=lambda one: one.used),
-        brace=max(braces, key=lambda one: one.push_n / one.limit_n) if braces else None,
-        along=max((one.along for one in at), key=lambda one: float(one.table_n.max())),
-    )

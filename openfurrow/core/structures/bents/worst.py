@@ -1,0 +1,58 @@
+"""Of the members of bents at several tilts each as it is used most."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+from typing import Any, Protocol, TypeVar
+
+from openfurrow.core.structures.bents.along import Along
+from openfurrow.core.structures.bents.sized import Brace, Strained
+from openfurrow.core.structures.purlins import Purlin, worst_purlin
+
+
+class _Beam(Protocol):
+    @property
+    def strained(self) -> Strained:
+        """Where it is used most."""
+
+
+class BentMembers(Protocol):
+    """What members of every family of bents have."""
+
+    @property
+    def beam(self) -> _Beam:
+        """The beam or the rail."""
+
+    @property
+    def purlin(self) -> Purlin:
+        """What lies along the row."""
+
+    @property
+    def posts(self) -> Strained:
+        """Posts over the ground."""
+
+    @property
+    def brace(self) -> Brace | None:
+        """The cross brace."""
+
+    @property
+    def along(self) -> Along:
+        """Wind along the row."""
+
+
+M = TypeVar("M", bound=BentMembers)
+
+
+def worst_members(at: Sequence[M]) -> M:
+    """Those of a table that is set to several tilts; of one tilt they are what they are."""
+    if len(at) == 1:
+        return at[0]
+    braces = [one.brace for one in at if one.brace is not None]
+    most: Any = max(at, key=lambda one: one.beam.strained.used)
+    worst: M = replace(
+        most,
+        purlin=worst_purlin([one.purlin for one in at]),
+        posts=max((one.posts for one in at), key=lambda one: one.used),
+        brace=max(braces, key=lambda one: one.push_n / one.limit_n) if braces else None,
+        along=max((one.along for one in at), key=lambda one: float(one.table_n.max())),
+    )
+    return worst
