@@ -121,6 +121,26 @@ def _stiffness(frame: PlaneFrame) -> tuple[Floats, Floats]:
     return turn, stiff
 
 
+def seen_above(
+    frame: PlaneFrame, forces: FrameForces, feet: tuple[Integers, Integers], up_m: Floats
+) -> tuple[PlaneFrame, FrameForces]:
+    """The same with feet seen ``up_m`` (frames,) above where they are held, cut through their bars.
+
+    ``feet`` are joints and the upright bars that start from them. What holds the lower end of a bar,
+    carried up to the cut, is what its upper part leans on.
+    """
+    joints, bars = feet
+    places, reactions, moments = (
+        frame.joints_m.copy(),
+        forces.reactions.copy(),
+        forces.moments_n_m.copy(),
+    )
+    places[:, joints, 1] += up_m[:, None]
+    reactions[:, :, joints, 2] += up_m[:, None, None] * reactions[:, :, joints, 0]
+    moments[:, :, bars, 0] = -reactions[:, :, joints, 2]
+    return replace(frame, joints_m=places), replace(forces, reactions=reactions, moments_n_m=moments)
+
+
 def solved_with_ties(frame: PlaneFrame, loads: Floats, ties: Integers) -> FrameForces:
     """The same where the bars ``ties`` only pull: every load by itself, for they do not add up.
 

@@ -102,7 +102,7 @@ def test_a_pair_of_posts_asks_of_the_ground_what_acts_on_it(design: Design) -> N
     front, back = kind_of(found, 0), kind_of(found, 1)
     row_m = float(kinds.tributary_m[front])
     braced = design.arrays[0].structure.bent_brace == "cross brace"
-    assert one.bounds == (2 if braced else 1)
+    assert one.bounds == (3 if braced else 2)
     for bound in range(one.bounds):
         for combination, case, column in cases_of(found, bound):
             acting = forces(found, combination, case, row_m)

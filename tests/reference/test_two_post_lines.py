@@ -28,6 +28,7 @@ from openfurrow.core.structures.bents.shape import (
     unit_loads,
 )
 from openfurrow.core.structures.two_post_lines.family import shape_of
+from tests.core.test_checks import broken
 from tests.reference.test_wind_along import FLAT, GUST, RIBBED, ROUND
 from tests.reference.two_lines import Force, about, bent, forces, job
 
@@ -101,9 +102,9 @@ def test_with_feet_that_turn_a_bent_stands_as_a_free_body_says(design: Design) -
     row_m = float(kinds.tributary_m[front])
     assert row_m == pytest.approx(float(kinds.tributary_m[back]))
     pushes = []
-    # One height of each: feet that hold, then feet that turn.
-    assert one.bounds == 2
-    for combination, case, column in cases_of(found, 1):
+    # One height of each: feet held at the ground, held below it, and feet that turn.
+    assert one.bounds == 3
+    for combination, case, column in cases_of(found, 2):
         acting = forces(found, combination, case, row_m)
         across, up = sum(f.along_x for f in acting), sum(f.up for f in acting)
         # The back post has pins at both ends: it only pushes or pulls along itself.
@@ -135,7 +136,7 @@ def test_with_feet_that_hold_a_bent_asks_of_the_ground_what_acts_on_it(design: D
     places = bent(design, found, front_m, back_m)
     front, back = kind_of(found, 0), kind_of(found, 1)
     row_m = float(kinds.tributary_m[front])
-    for combination, case, column in cases_of(found, 0):
+    for combination, case, column in (*cases_of(found, 0), *cases_of(found, 1)):
         acting = forces(found, combination, case, row_m)
         scale = sum(abs(f.along_x) + abs(f.up) for f in acting)
         given_up = [
@@ -150,6 +151,35 @@ def test_with_feet_that_hold_a_bent_asks_of_the_ground_what_acts_on_it(design: D
         assert abs(across) < 1e-6 * scale
         assert abs(up) < 1e-6 * scale
         assert abs(left) < 1e-6 * scale * 3
+
+
+@settings(max_examples=20, deadline=None)
+@given(design=designs())
+def test_without_a_brace_posts_share_a_push_as_cantilevers_do(design: Design) -> None:
+    """Heads move together: each takes by the cube of its height, at the ground or 1.2 m below it."""
+    bare = broken(design, {"structure": {"bent_brace": "none"}})
+    found = untried(bare)
+    front_m, back_m = heights(found)
+    one = found.structure.reactions
+    assert one.bounds == 2
+    front, back = kind_of(found, 0), kind_of(found, 1)
+    row_m = float(found.structure.posts.kinds.tributary_m[front])
+    # Weight at the glass turns the beam: its push on the heads is no push of the wind.
+    for bound, deep in ((0, 0.0), (1, 1.2)):
+        stiff = [(height + deep) ** -3 for height in (front_m, back_m)]
+        for combination, case, column in cases_of(found, bound):
+            acting = forces(
+                found, combination, case, float(found.structure.posts.kinds.tributary_m[front])
+            )
+            across = sum(f.along_x for f in acting)
+            if abs(across) < 0.2 * sum(abs(f.up) for f in acting):
+                continue
+            share = stiff[1] / sum(stiff)
+            scale = sum(abs(f.along_x) + abs(f.up) for f in acting)
+            # Posts that are pressed shorten a little, and the beam between them too.
+            assert float(one.across_n[back, column]) == pytest.approx(share * across, abs=0.02 * scale)
+            moment = float(one.moment_n_m[back, column])
+            assert moment == pytest.approx(float(one.across_n[back, column]) * back_m, rel=1e-6)
 
 
 def modelled(design: Design, found: Plan, unit: str, *, hold: bool) -> FEModel3D:
@@ -351,12 +381,12 @@ def test_cables_pull_as_joint_after_joint_says(
         height = reveal + over
         # A post over its pinned foot: the cable's pull at the tie against the push of its head.
         level = heads * height / (height - foot)
-        pressed = along_.post_down_n[1, mine]
+        pressed = along_.post_down_n[2, mine]
         # Of one crossed bay its two posts are lifted and pressed alike; of several each takes a part.
         if crossed == 1:
             assert pressed.max() == pytest.approx(level * (height - foot) / line.span_m, rel=2e-3)
-            assert along_.post_n[1, mine].max() == pytest.approx(heads + own / 2, rel=2e-3)
-        assert along_.post_n[1, mine].sum() >= heads + line.count * own / 2 - 1e-6
+            assert along_.post_n[2, mine].max() == pytest.approx(heads + own / 2, rel=2e-3)
+        assert along_.post_n[2, mine].sum() >= heads + line.count * own / 2 - 1e-6
         pull = level * math.hypot(line.span_m, height - foot) / line.span_m * factor
         assert along_.cable.pull_n >= pull / crossed * (1 - 2e-3)
         assert along_.post_n_m[0, mine].max() > 0

@@ -14,15 +14,16 @@ import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.codes import RulePack, constant, table
-from openfurrow.core.frames import PlaneFrame, solved_with_ties
+from openfurrow.core.frames import PlaneFrame, seen_above, solved_with_ties
 from openfurrow.core.loads.along import SeenAlong, along_n
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.members.resistance import weak_limit_n_m
 from openfurrow.core.rows.array import RowsPlan
-from openfurrow.core.structures.bents.shape import LEAST_RISE_M, BentShape
+from openfurrow.core.structures.bents.shape import FEET, LEAST_RISE_M, BentShape
 from openfurrow.core.structures.stand import Stand
 
 Floats = NDArray[np.float64]
+WAYS = tuple(FEET)
 Integers = NDArray[np.int64]
 
 # Lines whose posts are as high within such a step, and climb alike, are solved once, for both bounds.
@@ -46,9 +47,10 @@ class Cable:
 class Along:
     """Wind along the row, unfactored: on each table, and what each post gets of it at the ground.
 
-    What posts get is (2, supports): with feet that hold, and with feet that turn as far as cables let
-    them. ``post_down_n`` is how much a post is pressed or lifted. ``bending_n_m`` is the most
-    that one bends about its weak axis over the ground, and what the cable pulls, as strength takes it.
+    What posts get is (3, supports), with feet in each of `WAYS`; without cables none may turn, and the
+    last is as the first. ``post_down_n`` is how much a post is pressed or lifted. ``bending_n_m`` is
+    the most that one bends about its weak axis over the ground, and what the cable pulls, as strength
+    takes it.
     """
 
     table_n: Floats
@@ -82,7 +84,7 @@ def wind_along(
     on_table, on_post = _pushed(pack, rows, posts, loads, beams)
     supports, places = posts.supports, posts.supports.places
     over = _over_heads_m(shape)
-    found, factor = np.zeros((3, 2, supports.count)), float(loads.strength.wind.max())
+    found, factor = np.zeros((3, len(WAYS), supports.count)), float(loads.strength.wind.max())
     bending, pull, lengths = 0.0, 0.0, []
     cable = posts.givens.cable if braced_bays else None
     first = np.flatnonzero(places.ordinal == 0)
@@ -198,9 +200,9 @@ class _Posts:
 
 @dataclass(frozen=True)
 class _LineForces:
-    """At each foot push, moment and pressing or lifting, the most with feet that hold and that turn.
+    """At each foot push, moment and pressing or lifting, the most with feet in each of `WAYS`.
 
-    ``feet`` is (3, 2, posts).
+    ``feet`` is (3, ways, posts).
     """
 
     feet: Floats
@@ -213,22 +215,24 @@ def _line(
 ) -> _LineForces:
     """One line under wind from either end, its posts at their greatest and at their least height.
 
-    With feet that the ground holds and, where cables stand, with feet that turn.
+    With feet held at the ground and below it and, where cables stand, with feet that turn.
     """
     count, cables = at_m.size, which.cable is not None and which.bays.size > 0
     heads = np.column_stack((at_m, rise * at_m))
-    feet_hold = (True, False) if cables else (True,)
-    bounds = [(height, hold) for height in heights_m for hold in feet_hold]
+    ways = WAYS if cables else WAYS[:2]
+    bounds = [(height, way) for height in heights_m for way in ways]
+    deep = constant("common", "fixity_m").value
+    below = np.array([deep if way == "held below" else 0.0 for _, way in bounds])
     joints = np.stack(
         [
             np.concatenate(
                 (
-                    heads - np.column_stack((np.zeros(count), height)),
+                    heads - np.column_stack((np.zeros(count), height + under)),
                     heads - np.column_stack((np.zeros(count), height - which.tie_m)),
                     heads,
                 )
             )
-            for height, _ in bounds
+            for (height, _), under in zip(bounds, below.tolist(), strict=True)
         ]
     )
     every = np.arange(count)
@@ -253,7 +257,7 @@ def _line(
     hinged[count:posts, 1] = True
     held = np.zeros((len(bounds), 3 * count, 3), dtype=bool)
     held[:, :count, :2] = True
-    held[:, :count, 2] = np.array([hold for _, hold in bounds])[:, None]
+    held[:, :count, 2] = np.array([way != "turns" for _, way in bounds])[:, None]
     loads = np.zeros((1, 2, 3 * count, 3))
     loads[0, 0, head, 0], loads[0, 1, head, 0] = head_n, -head_n
     frame = PlaneFrame(
@@ -264,10 +268,12 @@ def _line(
         hinged=hinged,
         held=held,
     )
-    found = solved_with_ties(frame, loads, np.arange(bars, len(ends)))
+    whole = solved_with_ties(frame, loads, np.arange(bars, len(ends)))
+    _, found = seen_above(frame, whole, (every, every), below)
     # Heights by feet: the most of both heights and both ways of the wind.
-    at_feet = np.abs(found.reactions[:, :, :count]).max(axis=1).reshape(2, len(feet_hold), count, 3)
-    most = np.broadcast_to(at_feet.max(axis=0), (2, count, 3))
+    at_feet = np.abs(found.reactions[:, :, :count]).max(axis=1).reshape(2, len(ways), count, 3)
+    most = at_feet.max(axis=0)
+    most = np.concatenate((most, most[: len(WAYS) - len(ways)]))
     return _LineForces(
         feet=np.moveaxis(most[..., [0, 2, 1]], -1, 0),
         bending_n_m=float(np.abs(found.moments_n_m[:, :, :posts]).max()),

@@ -72,7 +72,7 @@ def along_bents(loads_at: tuple[TableLoads, ...], along: Along) -> Answer:
     """Wind along the row, and how two lines of posts bring it to the ground."""
     held = (
         "Cables cross some bays and carry it to the feet of their posts, which they press and lift; "
-        "feet that the ground holds and feet that turn are both looked at."
+        "feet that the ground holds, there or deeper, and feet that turn are all looked at."
         if along.cable is not None
         else "Nothing braces the row: its posts bend about their weak axis, and the soil beside them "
         "holds it."

@@ -3,7 +3,7 @@
 import numpy as np
 
 from openfurrow.core.loads.on_table import TableLoads
-from openfurrow.core.structures.bents.along import Along
+from openfurrow.core.structures.bents.along import WAYS, Along
 from openfurrow.core.structures.bents.carry import Bents, factors, under_loads
 from openfurrow.core.structures.bents.shape import BACK_FOOT, FRONT_FOOT
 from openfurrow.core.structures.stand import Stand
@@ -30,9 +30,9 @@ def with_wind_along(
     feet = under_loads(bents, still, bents.forces.reactions[:, :, [FRONT_FOOT, BACK_FOOT]])
     own = feet[np.arange(kinds.count), :, :, kinds.role]
     factor = combined.wind[windy]
-    # Feet that hold across the row hold along it too.
+    # The ground does along the row what it does across it.
     push, turn, press = (
-        [np.tile(factor * one[int(not hold)][:, None], 2) for hold in bents.hold] for one in most
+        [np.tile(factor * one[WAYS.index(foot)][:, None], 2) for foot in bents.feet] for one in most
     )
     lifted = np.concatenate((-np.ones(windy.size), np.ones(windy.size)))
     more = [

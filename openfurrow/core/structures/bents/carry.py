@@ -6,15 +6,20 @@ from dataclasses import dataclass, fields, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from openfurrow.core.frames import FrameForces, PlaneFrame, solved
+from openfurrow.core.codes import constant
+from openfurrow.core.frames import FrameForces, PlaneFrame, seen_above, solved
 from openfurrow.core.loads.combinations import Combinations
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2
 from openfurrow.core.structures.bents.shape import (
+    BACK,
     BACK_FOOT,
+    FEET,
     FRONT_FOOT,
+    FRONT_LOW,
     UNITS,
     BentShape,
+    Foot,
     frames_of,
     unit_loads,
 )
@@ -31,27 +36,30 @@ HAIR_M = 1e-6
 class Bents:
     """The bents of every kind, solved under unit loads: (kinds, bounds, units, ...).
 
-    A bound is a front and a back post at their greatest or least height, with feet that ``hold`` or
-    turn; ``bounds`` says which in words.
+    A bound is a front and a back post at their greatest or least height, with ``feet`` in one way;
+    ``bounds`` says which in words. Forces at the feet are those at the ground, wherever they are held.
     """
 
     kinds: Kinds
-    hold: tuple[bool, ...]
+    feet: tuple[Foot, ...]
     frames: PlaneFrame
     forces: FrameForces
 
     @property
     def bounds(self) -> tuple[str, ...]:
         """What the names of cases end in."""
-        return tuple("" if hold else ", feet that give" for hold in self.hold)
+        return tuple(FEET[foot] for foot in self.feet)
 
     def each(self, values: Floats) -> Floats:
         """Values of all frames, kind by kind and bound by bound."""
-        return np.asarray(values.reshape(self.kinds.count, len(self.hold), *values.shape[1:]))
+        return np.asarray(values.reshape(self.kinds.count, len(self.feet), *values.shape[1:]))
 
 
 def bents_of(shape: BentShape, kinds: Kinds) -> Bents:
-    """Solve the bents of every kind. Without a brace a bent stands only where the ground holds feet."""
+    """Solve the bents of every kind. Without a brace a bent stands only where the ground holds feet.
+
+    Stiff posts in stiff ground and in ground that gives share otherwise: both ends are looked at.
+    """
     heights = [
         np.column_stack((front, back))
         for front, back in itertools.product(
@@ -64,11 +72,15 @@ def bents_of(shape: BentShape, kinds: Kinds) -> Bents:
             )
         )
     ]
-    feet = (True,) if shape.brace is None else (True, False)
-    reveals = np.stack([height for height in heights for _ in feet], axis=1)
-    hold = feet * len(heights)
-    frames = frames_of(shape, reveals.reshape(-1, 2), np.tile(np.array(hold), kinds.count))
-    return Bents(kinds=kinds, hold=hold, frames=frames, forces=solved(frames, unit_loads(shape)))
+    ways = tuple(FEET)[: 2 if shape.brace is None else 3]
+    reveals = np.stack([height for height in heights for _ in ways], axis=1).reshape(-1, 2)
+    feet = ways * len(heights)
+    every = np.tile(np.array(feet), kinds.count)
+    below = np.where(every == "held below", constant("common", "fixity_m").value, 0.0)
+    frames = frames_of(shape, reveals, every != "turns", below)
+    posts = np.array([FRONT_FOOT, BACK_FOOT]), np.array([FRONT_LOW, BACK])
+    seen, forces = seen_above(frames, solved(frames, unit_loads(shape)), posts, below)
+    return Bents(kinds=kinds, feet=feet, frames=seen, forces=forces)
 
 
 def factors(loads: TableLoads, combined: Combinations, dead_kg_per_m2: Floats) -> Floats:
@@ -163,7 +175,7 @@ def strains(bents: Bents, acting: Floats, loads: TableLoads) -> tuple[Strain, ..
 
 def _strain(bents: Bents, acting: Floats, names: tuple[str, ...], words: str, at: int) -> Strain:
     """One bent in one case: ``at`` counts kinds, bounds and cases."""
-    bounds = len(bents.hold)
+    bounds = len(bents.feet)
     frame, case = divmod(at, acting.shape[1])
     kind, bound = divmod(frame, bounds)
     share = acting[kind, case] * float(bents.kinds.tributary_m[kind])

@@ -10,6 +10,7 @@ In the plane square to the row, x level to the back and z up from the lower edge
 
 import math
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -29,6 +30,10 @@ FRONT_LOW, FRONT_HIGH, BACK = 0, 1, 2
 # Unit loads: a pascal on the lower and on the upper half of the glass, of weight, and of snow on each
 # half, each over a metre of the row.
 UNITS = ("front", "back", "weight", "snow in front", "snow behind")
+# What the ground may do with a foot, and what the names of cases end in then: hold it where it enters,
+# hold it as far below as a driven post stands as if built in, or let it turn.
+Foot = Literal["held", "held below", "turns"]
+FEET: dict[Foot, str] = {"held": "", "held below": ", feet held deeper", "turns": ", feet that give"}
 # Less than this over the foot of the brace no post is reckoned with.
 LEAST_RISE_M = 0.02
 # Joints of the beam nearer to each other than this are one.
@@ -83,8 +88,12 @@ class BentShape:
         )
 
 
-def frames_of(shape: BentShape, reveals_m: Floats, holds: NDArray[np.bool_]) -> PlaneFrame:
+def frames_of(
+    shape: BentShape, reveals_m: Floats, holds: NDArray[np.bool_], below_m: Floats | float = 0.0
+) -> PlaneFrame:
     """The bents whose posts rise ``reveals_m`` (n, 2) to their bolts; their feet hold or turn (n,).
+
+    They do so so far ``below_m`` the ground (n,).
 
     A post that does not rise over what meets it is stopped by a check; here it is taken higher.
     """
@@ -96,9 +105,9 @@ def frames_of(shape: BentShape, reveals_m: Floats, holds: NDArray[np.bool_]) -> 
     joints[:, BEAM:] = beam_joints
     for foot, role in ((FRONT_FOOT, 0), (BACK_FOOT, 1)):
         joints[:, foot, 0] = head_m[role, 0]
-        joints[:, foot, 1] = head_m[role, 1] - reveals_m[:, role]
+        joints[:, foot, 1] = head_m[role, 1] - reveals_m[:, role] - below_m
     joints[:, BRACE_FOOT] = joints[:, FRONT_FOOT]
-    joints[:, BRACE_FOOT, 1] += shape.brace_foot_m
+    joints[:, BRACE_FOOT, 1] += shape.brace_foot_m + below_m
     first = np.arange(BEAM, BEAM + len(beam_joints) - 1)
     ends = [[FRONT_FOOT, BRACE_FOOT], [BRACE_FOOT, heads[0]], [BACK_FOOT, heads[1]]]
     ends += np.column_stack((first, first + 1)).tolist()
