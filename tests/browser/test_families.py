@@ -40,6 +40,8 @@ def test_larkspur_through_all_families_and_back(
     expect(now).to_contain_text("One post line")
     for family in AROUND:
         expect(page.get_by_role("button", name=f"Take {family}")).to_be_visible()
+        # What is put into one field within two seconds is one step.
+        page.wait_for_timeout(2100)
         if family == "pipe grid":
             # By pointing at its drawing.
             page.locator("[data-families] li", has_text="Pipe grid").locator(
