@@ -168,9 +168,7 @@ def test_without_a_brace_posts_share_a_push_as_cantilevers_do(design: Design) ->
     for bound, deep in ((0, 0.0), (1, 1.2)):
         stiff = [(height + deep) ** -3 for height in (front_m, back_m)]
         for combination, case, column in cases_of(found, bound):
-            acting = forces(
-                found, combination, case, float(found.structure.posts.kinds.tributary_m[front])
-            )
+            acting = forces(found, combination, case, row_m)
             across = sum(f.along_x for f in acting)
             if abs(across) < 0.2 * sum(abs(f.up) for f in acting):
                 continue
