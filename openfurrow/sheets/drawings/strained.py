@@ -17,7 +17,7 @@ Floats = NDArray[np.float64]
 # Everything beside the steel is measured in rows of words, and a row by how large the bents are: so
 # wide is a bent to a row, and so high. In rows: the greatest force, the deepest bending, an arrow's
 # head, the room beside a bent and below its feet.
-DEEP_ROWS, HIGH_ROWS = 10.0, 8.5
+DEEP_ROWS, HIGH_ROWS = 10.0, 7.2
 LONGEST, DEEPEST, HEAD, BESIDE, BELOW = 2.8, 1.6, 0.45, 6.6, 4.5
 
 
