@@ -1,12 +1,4 @@
-"""Wind along the row on two post lines: each line of a table as a plane frame with crossed cables.
-
-Each line takes half, for the glass stands midway between them. Seen from behind the table:
-
-    head o-----o-----o-----o      purlins push and pull from head to head,
-         |     |\\   /|     |      cables cross some bays and only pull,
-         |     | \\ / |     |      posts bend about their weak axis,
-         |     |/   \\|     |      feet are held by the ground or, where cables stand, turn in it.
-"""
+"""Wind along the row on two lines of posts: each takes half, for the glass stands midway between."""
 
 from dataclasses import dataclass
 
@@ -14,16 +6,15 @@ import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.codes import RulePack, constant, table
-from openfurrow.core.frames import PlaneFrame, seen_above, solved_with_ties
 from openfurrow.core.loads.along import SeenAlong, along_n
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.members.resistance import weak_limit_n_m
 from openfurrow.core.rows.array import RowsPlan
-from openfurrow.core.structures.bents.shape import FEET, LEAST_RISE_M, BentShape
+from openfurrow.core.structures.bents.line import WAYS, Line, line_forces
+from openfurrow.core.structures.bents.shape import LEAST_RISE_M, BentShape
 from openfurrow.core.structures.stand import Stand
 
 Floats = NDArray[np.float64]
-WAYS = tuple(FEET)
 Integers = NDArray[np.int64]
 
 # Lines whose posts are as high within such a step, and climb alike, are solved once, for both bounds.
@@ -85,6 +76,11 @@ def wind_along(
     supports, places = posts.supports, posts.supports.places
     over = _over_heads_m(shape)
     found, factor = np.zeros((3, len(WAYS), supports.count)), float(loads.strength.wind.max())
+
+    def higher(reveals_m: Floats) -> Floats:
+        """Posts up to the glass, where what hangs on their heads is taken to act."""
+        return np.maximum(reveals_m + over, shape.brace_foot_m + LEAST_RISE_M)
+
     bending, pull, lengths = 0.0, 0.0, []
     cable = posts.givens.cable if braced_bays else None
     first = np.flatnonzero(places.ordinal == 0)
@@ -96,22 +92,20 @@ def wind_along(
         at_m = places.from_middle_m[one + here]
         rise = rows.lie.rise_along[places.of_table[first[lines]]]
         reveals = supports.reveals_m[mine]
-        head = (
-            on_table[places.of_table[first[lines]]].max() / 2 * posts.supports.tributary_m[one + here]
-        )
-        head = head / posts.supports.tributary_m[one + here].sum()
+        share = supports.tributary_m[one + here]
+        head = on_table[places.of_table[first[lines]]].max() / 2 * share / share.sum()
         own = on_post[mine].max(axis=0)
         bays = crossed(here.size - 1, braced_bays)
-        forces = _line(
-            at_m,
-            tuple(
-                np.maximum(pick(axis=0) + over, shape.brace_foot_m + LEAST_RISE_M)
-                for pick in (reveals.max, reveals.min)
-            ),
-            float(rise[np.abs(rise).argmax()]),
-            head + own / 2,
-            _Posts(posts, shape.brace_foot_m, bays, cable),
+        line = Line(
+            at_m=at_m,
+            heights_m=(higher(reveals.max(axis=0)), higher(reveals.min(axis=0))),
+            rise=float(rise[np.abs(rise).argmax()]),
+            post=posts.post,
+            tie_m=shape.brace_foot_m,
+            bays=bays,
+            cable=cable,
         )
+        forces = line_forces(line, head + own / 2)
         found[:, :, mine] = forces.feet[:, :, None, :]
         found[0][:, mine] += own / 2
         bending, pull = max(bending, forces.bending_n_m), max(pull, forces.pull_n)
@@ -186,99 +180,6 @@ def _alike(rows: RowsPlan, posts: Stand, first: Integers, counts: Integers) -> l
         if len(groups) <= max(MOST_LINES, 2 * len(posts.lines)):
             return [np.array(lines) for lines in groups.values()]
         step *= 2
-
-
-@dataclass(frozen=True)
-class _Posts:
-    """What stands in a line: posts, where cables meet them, the crossed bays and their cable."""
-
-    stand: Stand
-    tie_m: float
-    bays: Integers
-    cable: str | None
-
-
-@dataclass(frozen=True)
-class _LineForces:
-    """At each foot push, moment and pressing or lifting, the most with feet in each of `WAYS`.
-
-    ``feet`` is (3, ways, posts).
-    """
-
-    feet: Floats
-    bending_n_m: float
-    pull_n: float
-
-
-def _line(
-    at_m: Floats, heights_m: tuple[Floats, Floats], rise: float, head_n: Floats, which: _Posts
-) -> _LineForces:
-    """One line under wind from either end, its posts at their greatest and at their least height.
-
-    With feet held at the ground and below it and, where cables stand, with feet that turn.
-    """
-    count, cables = at_m.size, which.cable is not None and which.bays.size > 0
-    heads = np.column_stack((at_m, rise * at_m))
-    ways = WAYS if cables else WAYS[:2]
-    bounds = [(height, way) for height in heights_m for way in ways]
-    deep = constant("common", "fixity_m").value
-    below = np.array([deep if way == "held below" else 0.0 for _, way in bounds])
-    joints = np.stack(
-        [
-            np.concatenate(
-                (
-                    heads - np.column_stack((np.zeros(count), height + under)),
-                    heads - np.column_stack((np.zeros(count), height - which.tie_m)),
-                    heads,
-                )
-            )
-            for (height, _), under in zip(bounds, below.tolist(), strict=True)
-        ]
-    )
-    every = np.arange(count)
-    foot, tie, head = every, every + count, every + 2 * count
-    ends = [*np.column_stack((foot, tie)).tolist(), *np.column_stack((tie, head)).tolist()]
-    ends += np.column_stack((head[:-1], head[1:])).tolist()
-    posts, bars = 2 * count, len(ends)
-    if cables:
-        for bay in which.bays.tolist():
-            ends += [[int(tie[bay]), int(head[bay + 1])], [int(tie[bay + 1]), int(head[bay])]]
-    steel, rope = (constant("common", f"{name}_modulus_pa").value for name in ("steel", "cable"))
-    post = which.stand.post
-    axial = np.full(len(ends), steel * post.area_m2)
-    # Purlins are many and stiff beside what they hold up.
-    axial[posts:bars] = 10 * steel * post.area_m2
-    if cables:
-        data = table("common", "cable")
-        axial[bars:] = rope * data.number("area_m2", data.row("cable", str(which.cable)))
-    bends = np.zeros(len(ends))
-    bends[:posts] = steel * post.weak_inertia_m4
-    hinged = np.zeros((len(ends), 2), dtype=bool)
-    hinged[count:posts, 1] = True
-    held = np.zeros((len(bounds), 3 * count, 3), dtype=bool)
-    held[:, :count, :2] = True
-    held[:, :count, 2] = np.array([way != "turns" for _, way in bounds])[:, None]
-    loads = np.zeros((1, 2, 3 * count, 3))
-    loads[0, 0, head, 0], loads[0, 1, head, 0] = head_n, -head_n
-    frame = PlaneFrame(
-        joints_m=joints,
-        ends=np.array(ends),
-        axial_n=axial,
-        bending_n_m2=bends,
-        hinged=hinged,
-        held=held,
-    )
-    whole = solved_with_ties(frame, loads, np.arange(bars, len(ends)))
-    _, found = seen_above(frame, whole, (every, every), below)
-    # Heights by feet: the most of both heights and both ways of the wind.
-    at_feet = np.abs(found.reactions[:, :, :count]).max(axis=1).reshape(2, len(ways), count, 3)
-    most = at_feet.max(axis=0)
-    most = np.concatenate((most, most[: len(WAYS) - len(ways)]))
-    return _LineForces(
-        feet=np.moveaxis(most[..., [0, 2, 1]], -1, 0),
-        bending_n_m=float(np.abs(found.moments_n_m[:, :, :posts]).max()),
-        pull_n=float(found.pull_n[:, :, bars:].max(initial=0.0)),
-    )
 
 
 def _cables_m(at_m: Floats, reveals_m: Floats, tie_m: float, bays: Integers, rise: Floats) -> Floats:

@@ -3,8 +3,9 @@
 import numpy as np
 
 from openfurrow.core.loads.on_table import TableLoads
-from openfurrow.core.structures.bents.along import WAYS, Along
+from openfurrow.core.structures.bents.along import Along
 from openfurrow.core.structures.bents.carry import Bents, factors, under_loads
+from openfurrow.core.structures.bents.line import WAYS
 from openfurrow.core.structures.bents.shape import BACK_FOOT, FRONT_FOOT
 from openfurrow.core.structures.stand import Stand
 from openfurrow.core.structures.supports import Reactions
