@@ -11,6 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from openfurrow.core.codes import constant
+from openfurrow.core.codes.section import section
 from openfurrow.core.design import Design
 from openfurrow.core.materials.cuts import cut_list
 from openfurrow.core.plan import Plan, plan
@@ -33,6 +34,27 @@ def bent_by(places: list[float], forces: list[float], supports: tuple[float, flo
         (abs(sum(f * (x - at) for at, f in every if at < x)) for x, _ in every),
         default=0.0,
     )
+
+
+def by_lever(crossings: list[float], chord: float, gap: float, press: list[float]) -> list[float]:
+    """What each purlin carries: a module lies on two of them, pressed otherwise on either half.
+
+    ``crossings`` are in pairs, one a module row; gaps go half and half to the modules beside them.
+    """
+    rows = len(crossings) // 2
+    step = (chord + gap) / rows
+    found = [0.0] * len(crossings)
+    for row in range(rows):
+        low = 0.0 if row == 0 else row * step - gap / 2
+        high = chord if row == rows - 1 else (row + 1) * step - gap / 2
+        first, second = crossings[2 * row : 2 * row + 2]
+        for half, (begin, end) in enumerate(((0.0, chord / 2), (chord / 2, chord))):
+            begin, end = max(begin, low), min(end, high)
+            if end > begin:
+                force, middle = press[half] * (end - begin), (begin + end) / 2
+                found[2 * row] += force * (second - middle) / (second - first)
+                found[2 * row + 1] += force * (middle - first) / (second - first)
+    return found
 
 
 @settings(max_examples=40, deadline=None)
@@ -84,13 +106,10 @@ def test_the_beam_is_bent_as_statics_say(
         ]
         weight = sum(lying) / 2
         for front, back in zip(loads.wind.front_pa, loads.wind.back_pa, strict=True):
-            on_purlin = [
-                (lying[at >= bolt] * math.cos(lean) + gust * float(front if at < bolt else back))
-                * chord
-                * width
-                / len(crossings)
-                for at in crossings
+            press = [
+                lying[half] * math.cos(lean) + gust * float((front, back)[half]) for half in (0, 1)
             ]
+            on_purlin = [one * width for one in by_lever(crossings, chord, rows.gap_up_m, press)]
             couple = weight * chord * width * math.sin(lean) * stack / len(crossings)
             places = [*crossings, *(at - ARM_M for at in crossings), *(at + ARM_M for at in crossings)]
             pairs = [couple / 2 / ARM_M] * len(crossings)
@@ -142,11 +161,20 @@ def test_what_hangs_on_the_hook_weighs_what_its_length_says(design: Design) -> N
     lines = {line.key: line for line in found.materials.lines}
     pieces = {
         "post": float(posts.lengths_m.max()) * posts.post.mass_kg_per_m,
-        "beam": members.beam.length_m * members.beam.section.mass_kg_per_m,
-        "strut": float(members.strut.lengths_m.max()) * members.strut.section.mass_kg_per_m,
         "purlin": design.arrays[0].frame.stock_length_m * members.purlin.section.mass_kg_per_m,
         "module": design.arrays[0].modules.mass_kg,
     }
+    given_s = design.arrays[0].structure
+    profiles = {
+        "beam": given_s.beam_section,
+        "strut": given_s.strut_section,
+        "brace": given_s.brace_section,
+        "rail": given_s.rail_section,
+    }
+    for piece in members.pieces:
+        if piece.key in profiles:
+            metre_kg = section(profiles[piece.key]).mass_kg_per_m
+            pieces[piece.key] = float(piece.lengths_m.max()) * metre_kg
     for key, mass in pieces.items():
         assert lines[key].piece_kg == pytest.approx(mass, rel=1e-9), key
         assert lines[key].mass_kg == pytest.approx(mass * lines[key].quantity, rel=1e-9), key
