@@ -411,7 +411,8 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     level_row = changed(plain, "rows", follow_ground=False)
     steps = changed(level_row, "rows", tables_along=2)
     across = changed(plain, "rows", orientation="landscape")
-    places = [DESIGNS[name]() for name in ("larkspur", "larkspur-two", "grifo", "quillay")]
+    places = [DESIGNS[name]() for name in ("larkspur", "grifo", "quillay")]
+    places += [broken(plain, two_lines()), broken(plain, pipe_grid())]
     seasons = broken(plain, SEASONS)
     designs = (plain, level_row, steps, across, seasons, *places)
     rules = {(c.stage, c.key) for design in designs for c in plan(design).checks}
