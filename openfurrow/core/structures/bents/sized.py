@@ -58,7 +58,8 @@ def size_posts(shape: BentShape, bents: Bents, acting: Floats, pack: str, *, swa
     longer = constant("common", "sway_length").value
     weak = replace(post, inertia_m4=post.weak_inertia_m4)
     front, back = kinds.highs_m.T
-    heights = np.column_stack((front, front, back))
+    # A post stands as if built in a little below the ground: it buckles from there.
+    heights = np.column_stack((front, front, back)) + constant("common", "fixity_m").value
     columns = np.minimum(
         column_limit_n(weak, heights * (longer if sways else 1.0), pack),
         column_limit_n(post, heights * (longer if shape.brace is None else 1.0), pack),

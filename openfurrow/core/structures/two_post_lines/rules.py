@@ -12,7 +12,6 @@ from openfurrow.core.structures.stand import Stand
 from openfurrow.core.structures.two_post_lines.members import Members
 from openfurrow.core.working import Source
 
-COLUMN = Source("AISC 360-16 E3, or EN 1993-1-1 6.3.1 curve c", "from memory")
 ROPE = Source("ASCE/SEI 19 or EN 1993-1-11, ends in U-bolt grips", "from memory")
 
 
