@@ -48,8 +48,8 @@ def worst_of(
 def size_posts(shape: BentShape, bents: Bents, acting: Floats, pack: str, *, sways: bool) -> Strained:
     """The posts over the ground, pressed and bent in the bent's plane.
 
-    ``sways`` says that no cable holds their heads along the row. Each buckles as a column of its own
-    height, about its weak axis; heads that may sway count as `sway_length` times as high.
+    ``sways`` says that no cable holds their heads along the row. Each buckles as a column from a
+    little below the ground, about either axis; where heads may sway it counts `sway_length` times.
     """
     bars = [FRONT_LOW, FRONT_HIGH, BACK]
     pull = under_loads(bents, acting, bents.forces.pull_n[:, :, bars])

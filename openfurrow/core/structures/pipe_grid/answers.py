@@ -50,7 +50,7 @@ def answers(
 
 
 def _spacing_answers(posts: Stand, rows: RowsPlan, givens: StructureGivens) -> tuple[Answer, ...]:
-    line = posts.line
+    widest = max(line.span_m for line in posts.sizes)
     step = Input("c", "from column to column of modules", rows.column_step_m, "tape")
     return (
         Answer(
@@ -61,7 +61,7 @@ def _spacing_answers(posts: Stand, rows: RowsPlan, givens: StructureGivens) -> t
                 "s",
                 "",
                 (step, Input("limit", "longest span", givens.span_limit_m, "tape")),
-                line.span_m,
+                widest,
                 "tape",
                 COMMON_PRACTICE,
                 "Posts stand under the joints of columns: four carry the first, two more each that "
