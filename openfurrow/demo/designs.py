@@ -14,6 +14,7 @@ from openfurrow.demo.grifo import grifo
 from openfurrow.demo.larkspur import larkspur, larkspur_with_pump_house
 from openfurrow.demo.marram import FLATS, marram
 from openfurrow.demo.quillay import quillay
+from openfurrow.demo.varnbeck import varnbeck
 
 TABLE = 2 * 12
 
@@ -65,6 +66,7 @@ DESIGNS: Mapping[str, Callable[[], Design]] = {
     "larkspur-two": larkspur_with_pump_house,
     "grifo": grifo,
     "quillay": quillay,
+    "varnbeck": varnbeck,
     "marram": marram,
     "field-100": lambda: field(100),
     "field-1000": lambda: field(1000),

@@ -8,6 +8,7 @@ from openfurrow.demo.designs import grifo, quillay
 from openfurrow.demo.field_day import first_day
 from openfurrow.demo.larkspur import LARKSPUR, larkspur_with_pump_house
 from openfurrow.demo.marram import marram
+from openfurrow.demo.varnbeck import varnbeck
 from openfurrow.store.accounts import create_account
 from openfurrow.store.field_records import add_records
 from openfurrow.store.jobs import create_job, share
@@ -19,7 +20,7 @@ PLANNER, CREW_LEAD = "Wren Alder", "Tobin Reed"
 
 def demo_jobs() -> tuple[Design, ...]:
     """The demo's jobs, the one that was worked on last at the end."""
-    return marram(), quillay(), grifo(), larkspur_with_pump_house()
+    return marram(), quillay(), varnbeck(), grifo(), larkspur_with_pump_house()
 
 
 def seed(session: Session, jobs: tuple[Design, ...] | None = None) -> bool:

@@ -43,7 +43,11 @@ def _drawings(every: tuple[OnFamily, ...]) -> tuple[Drawing, ...]:
     """The first table of each from its side, all within the same bounds."""
     section = every[0].plan.rows.section
     left, right = -BESIDE_M, section.level_depth_m + BESIDE_M
-    deepest = max(one.plan.footings.posts.depth_m if one.plan.has("footings") else 0.0 for one in every)
+    # What cannot be driven is cut off, that the others are seen.
+    driven = [one for one in every if "drivable" not in {check.key for check in one.stops}] or every
+    deepest = max(
+        one.plan.footings.posts.depth_m if one.plan.has("footings") else 0.0 for one in driven
+    )
     lowest = min(ground_z(every[0].plan, x) for x in np.linspace(left, right, 9).tolist())
     floor = lowest - deepest - BELOW_M
     top = max(one.plan.rows.section.lower_edge_m + one.plan.rows.section.rise_m for one in every)

@@ -167,7 +167,7 @@ def _uprights(plan: Plan, datum: float) -> Floats:
     supports = plan.structure.supports
     foot = supports.ground_m - datum
     depths = plan.footings.posts.depths_m if plan.has("footings") else np.zeros(foot.size)
-    top = foot + supports.reveals_m + plan.structure.posts.givens.post_top_m
+    top = foot + supports.reveals_m + plan.structure.posts.bent.top_m
     return np.column_stack((supports.places.east_m, supports.places.north_m, foot - depths, top))
 
 

@@ -95,7 +95,7 @@ SHORT = {
     "handover": "on",
 }
 # The same where the first number is another one than most jobs have.
-SHORT_OF = {"locate": "lines", "rail": "rails"}
+SHORT_OF = {"locate": "lines", "rail": "rails", "reveal": "pole", "from_origin": "origin"}
 
 
 def answer_text(answer: Answer, units: UnitSystem) -> AnswerText:
@@ -367,11 +367,17 @@ def practice_texts(design: Design) -> tuple[PracticeText, ...]:
     )
 
 
+def _shown_alike(value: float | str) -> float | str:
+    """Numbers that differ in their last bits alone are one."""
+    return value if isinstance(value, str) else float(f"{round(value, 9):.9g}")
+
+
 def once(checks: tuple[Check, ...], arrays: int) -> tuple[Check, ...]:
     """What every one of several arrays says alike is told once, and of none of them."""
 
     def said(check: Check) -> tuple[object, ...]:
-        return check.stage, check.key, check.level, check.measured, check.limit, check.remedy
+        values = (_shown_alike(check.measured), _shown_alike(check.limit))
+        return check.stage, check.key, check.level, *values, check.remedy
 
     alike = Counter(said(check) for check in checks if check.array)
     found: dict[tuple[object, ...], Check] = {}

@@ -15,13 +15,13 @@ from tests.designs import changed
 
 DESK = {"viewport": {"width": 1280, "height": 800}, "reduced_motion": "reduce"}
 SHOWN = ("structure", "footings", "frame", "modules", "stakeout", "materials")
-AROUND = ("two post lines", "pipe grid", "one post line")
+AROUND = ("two post lines", "pipe grid", "single pole", "one post line")
 
 
 def side_by_side(page: Page) -> None:
     go(page, "structure")
     page.get_by_role("button", name="Families side by side").click()
-    expect(page.locator("[data-families] li")).to_have_count(3)
+    expect(page.locator("[data-families] li")).to_have_count(4)
 
 
 @pytest.mark.parametrize("size", ["desk", "phone"])
@@ -63,7 +63,7 @@ def test_larkspur_through_all_families_and_back(
         side_by_side(page)
     # Round once: the job is what it was, and each step can be taken back.
     undo = page.get_by_role("button", name="Undo")
-    for family in ("pipe grid", "two post lines", "one post line"):
+    for family in ("single pole", "pipe grid", "two post lines", "one post line"):
         undo.click()
         expect(field(page, "arrays.1.structure.family")).to_have_value(family)
     expect(undo).to_be_disabled()

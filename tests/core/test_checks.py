@@ -59,6 +59,12 @@ def pipe_grid(**givens: object) -> dict[str, dict[str, object]]:
     return {"structure": {"family": "pipe grid"} | givens}
 
 
+def single_pole(**givens: object) -> dict[str, dict[str, object]]:
+    """Two modules on one pole."""
+    few = {"rows": 1, "tables_along": 1, "modules_high": 1, "modules_along": 2}
+    return {"rows": few, "structure": {"family": "single pole", "pipe_section": "pipe 3 in"} | givens}
+
+
 BREAKS = [
     ("site", "surface", "stop", {"site": {"ground": "survey"}}),
     (
@@ -293,6 +299,20 @@ BREAKS = [
     ("structure", "rail", "stop", pipe_grid(rail_section="C 41 x 41 x 2.5", lines_apart_m=0.5)),
     ("structure", "pipes_under", "stop", pipe_grid(lines_apart_m=3.2)),
     ("structure", "column_span", "stop", pipe_grid(span_limit_m=0.9)),
+    ("structure", "pole", "stop", single_pole(pole_section="pipe 1-1/2 in")),
+    ("structure", "cross_pipe", "stop", single_pole(pipe_section="pipe 1-1/4 in")),
+    (
+        "structure",
+        "rail_sag",
+        "look",
+        single_pole() | {"rows": single_pole()["rows"] | {"modules_high": 3}},
+    ),
+    (
+        "structure",
+        "on_a_pole",
+        "look",
+        single_pole() | {"rows": single_pole()["rows"] | {"modules_along": 5}},
+    ),
     ("structure", "strut_foot", "stop", {"structure": {"strut_foot_m": 1.9}}),
     (
         "frame",
@@ -413,6 +433,7 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     across = changed(plain, "rows", orientation="landscape")
     places = [DESIGNS[name]() for name in ("larkspur", "grifo", "quillay")]
     places += [broken(plain, two_lines()), broken(plain, pipe_grid())]
+    places.append(broken(plain, single_pole()))
     seasons = broken(plain, SEASONS)
     designs = (plain, level_row, steps, across, seasons, *places)
     rules = {(c.stage, c.key) for design in designs for c in plan(design).checks}

@@ -43,7 +43,15 @@ def test_every_family_stands_on_any_design_and_going_back_gives_what_was_typed(
     if not found.has("structure"):
         return
     structure = found.structure
-    for name in ("down_n", "across_n", "moment_n_m", "along_n", "along_moment_n_m", "dead_n"):
+    for name in (
+        "down_n",
+        "across_n",
+        "moment_n_m",
+        "along_n",
+        "along_moment_n_m",
+        "twist_n_m",
+        "dead_n",
+    ):
         assert np.isfinite(getattr(structure.reactions, name)).all(), name
     assert all(np.isfinite(one.value) for one in structure.answers if isinstance(one.value, float))
     places = structure.supports.places

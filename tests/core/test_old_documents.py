@@ -86,6 +86,7 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         "braced_bays",
         "pipe_section",
         "rail_section",
+        "pole_section",
         "cable",
         "flow_below",
         "depths",

@@ -24,7 +24,7 @@ from openfurrow.sheets.scene import scene_of
 from openfurrow.sheets.write import job_sheet, stage_sheet
 
 HERE = Path(__file__).parent
-DEMOS = ("larkspur", "larkspur-two", "grifo", "quillay", "marram")
+DEMOS = ("larkspur", "larkspur-two", "grifo", "quillay", "varnbeck", "marram")
 SYSTEMS: tuple[UnitSystem, ...] = ("us", "metric")
 Kept = dict[str, Any]
 

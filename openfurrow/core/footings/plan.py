@@ -19,6 +19,7 @@ from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.soil import Soil
 from openfurrow.core.structures.plan import StructurePlan
+from openfurrow.core.structures.stand import Stand
 from openfurrow.core.structures.supports import Reactions
 from openfurrow.core.working import (
     COMMON_PRACTICE,
@@ -68,7 +69,7 @@ def plan_footings(
             *_depth_answers(posts, site),
             *place_answers(posts, stand.supports, site),
         ),
-        (*_checks(posts, site), *place_checks(posts, stand, site, rows, givens)),
+        (*_checks(posts, stand, site), *place_checks(posts, stand, site, rows, givens)),
     )
 
 
@@ -76,13 +77,13 @@ def _need_inputs(posts: Posts) -> tuple[Input, ...]:
     symbols = ("d_lateral", "d_uplift", "d_bearing", "d_frost", "d_heave")
     return tuple(
         Input(symbol, mode, need, "tape")
-        for symbol, mode, need in zip(symbols, MODES, posts.needs_m, strict=True)
+        for symbol, mode, need in zip(symbols, posts.modes, posts.needs_m, strict=True)
     )
 
 
 def _depth_working(posts: Posts, site: SitePlan, *, held: bool) -> Working:
     """The deepest need, rounded up to what is called out; or the planner's own depth."""
-    inputs, governs = _need_inputs(posts), MODES[posts.governing].capitalize()
+    inputs, governs = _need_inputs(posts), posts.modes[posts.governing].capitalize()
     alike = float(np.ptp(posts.depths_m)) < 1e-9
     rest = "" if alike else " The deepest; each post's own stands in the stakes."
     if held:
@@ -113,7 +114,7 @@ def _depth_working(posts: Posts, site: SitePlan, *, held: bool) -> Working:
 def _headlines(
     posts: Posts, structure: StructurePlan, site: SitePlan, givens: FootingsGivens
 ) -> tuple[Answer, ...]:
-    top_m, longest = structure.posts.givens.post_top_m, int(posts.lengths_m.argmax())
+    top_m, longest = structure.posts.bent.top_m, int(posts.lengths_m.argmax())
     return (
         Answer(
             "footings",
@@ -130,7 +131,7 @@ def _headlines(
                 "mode",
                 "",
                 _need_inputs(posts),
-                MODES[posts.governing],
+                posts.modes[posts.governing],
                 "text",
                 GEOMETRY,
                 "The way of failing that asks for the greatest depth.",
@@ -296,12 +297,16 @@ def _safety(kind: SizedKind) -> Input:
     return Input("F", "safety on soil", kind.needs.axial_safety, "factor")
 
 
+def _gripping(what: str, kind: SizedKind, case: int) -> str:
+    """What the grip on a post holds in a case, in words."""
+    twisted = " with the twist at its face" if kind.loads.twist_n_m[case] else ""
+    return f"{what} at ground{twisted}, {kind.loads.names[case]}"
+
+
 def _uplift_working(kind: SizedKind) -> Working:
     needs, soil = kind.needs, kind.soil
     friction, rooted = _friction(kind)
-    uplift = Input(
-        "T", f"pull at ground, {kind.loads.names[needs.uplift_case]}", needs.uplift_n, "force"
-    )
+    uplift = Input("T", _gripping("pull", kind, needs.uplift_case), needs.uplift_n, "force")
     return Working(
         "d_uplift",
         rooted.format("F * T") if needs.uplift_n > 0 else "",
@@ -323,9 +328,7 @@ def _uplift_working(kind: SizedKind) -> Working:
 
 def _bearing_working(kind: SizedKind) -> Working:
     needs, (friction, _) = kind.needs, _friction(kind)
-    press = Input(
-        "N", f"weight at ground, {kind.loads.names[needs.bearing_case]}", needs.bearing_n, "force"
-    )
+    press = Input("N", _gripping("weight", kind, needs.bearing_case), needs.bearing_n, "force")
     tip = needs.tip_n_per_m2 * needs.tip_area_m2
     return Working(
         "d_bearing",
@@ -360,7 +363,9 @@ def _heave_working(kind: SizedKind) -> Working:
     )
 
 
-def _checks(posts: Posts, site: SitePlan) -> tuple[Check, ...]:
+def _checks(posts: Posts, stand: Stand, site: SitePlan) -> tuple[Check, ...]:
+    post_given, lone = stand.bent.post_given, not stand.spaced
+    turned = any(kind.loads.twist_n_m.any() for kind in posts.kinds)
     lateral = IBC_LATERAL if site.rule_pack == "us" else BROMS
     remedies = (
         "Go deeper, take a wider post, more posts, or a lower tilt.",
@@ -410,8 +415,12 @@ def _checks(posts: Posts, site: SitePlan) -> tuple[Check, ...]:
             constant("common", "drivable_m"),
             "tape",
             most=True,
-            remedy="Closer posts, a wider section or a lower table; else bored piers.",
-            given="structure.span_limit_m",
+            remedy=(
+                "A wider pole, fewer modules on it or a lower table; else a bored pier."
+                if lone
+                else "Closer posts, a wider section or a lower table; else bored piers."
+            ),
+            given="rows.modules_along" if lone else "structure.span_limit_m",
             # No post is bought so long, nor goes down so far.
             otherwise="stop" if posts.depth_m > constant("common", "deepest_post_m").value else "look",
         ),
@@ -424,17 +433,17 @@ def _checks(posts: Posts, site: SitePlan) -> tuple[Check, ...]:
             "moment",
             remedy="A heavier post, closer posts, or a lower table.",
             source=BENDING,
-            given="structure.post_section",
+            given=post_given,
         ),
         at_most(
             "footings",
             "bending_along",
-            "The post carries the wind along the row",
+            "The post carries the wind along the row" + (", or on half of it" if turned else ""),
             posts.along_used,
             1.0,
             "ratio",
             remedy="A wider post, closer posts or a lower table; or a braced bay, by an engineer.",
             source=BENDING,
-            given="structure.post_section",
+            given=post_given,
         ),
     )

@@ -8,7 +8,17 @@ from numpy.typing import NDArray
 from openfurrow.core.codes.section import Section
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.layered import DEEPEST_M
-from openfurrow.core.footings.sizing import Beside, DepthNeeds, bending_n_m, beside, sized, used_along
+from openfurrow.core.footings.sizing import (
+    LIFTS,
+    MODES,
+    PRESSES,
+    Beside,
+    DepthNeeds,
+    bending_n_m,
+    beside,
+    sized,
+    used_along,
+)
 from openfurrow.core.members.resistance import bending_limit_n_m, weak_limit_n_m
 from openfurrow.core.quantities import INCH_M, UnitSystem, round_up
 from openfurrow.core.site.plan import SitePlan
@@ -50,6 +60,14 @@ class Posts:
     bending_n_m: float
     bending_limit_n_m: float
     along_used: float
+
+    @property
+    def modes(self) -> tuple[str, ...]:
+        """The ways of failing in words, in the order of MODES; a twist takes its share of the grip."""
+        twisted = any(kind.loads.twist_n_m.any() for kind in self.kinds)
+        return tuple(
+            f"{mode}, twisted" if twisted and mode in (LIFTS, PRESSES) else mode for mode in MODES
+        )
 
     @property
     def needs_m(self) -> tuple[float, ...]:
@@ -119,7 +137,7 @@ def size_posts(site: SitePlan, structure: StructurePlan, givens: FootingsGivens)
         kinds=tuple(sizes),
         asked_m=asked[supports.kind],
         depths_m=depths,
-        lengths_m=depths + supports.reveals_m + stand.givens.post_top_m,
+        lengths_m=depths + supports.reveals_m + stand.bent.top_m,
         bending_n_m=max(bending_n_m(size.ground, size.loads) for size in sizes),
         bending_limit_n_m=strong,
         along_used=max(

@@ -19,6 +19,7 @@ from openfurrow.core.footings.layered import (
     moment_below_n_m,
     profile_of,
 )
+from openfurrow.core.members.resistance import twist_limit_n_m
 from openfurrow.core.quantities import round_up
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.soil import Soil
@@ -30,7 +31,8 @@ Truths = NDArray[np.bool_]
 # Said of a need that no depth that is looked at meets.
 BEYOND_M = DEEPEST_M + 1.0
 
-MODES = ("wind tips it", "wind lifts it", "weight presses it", "below frost", "frost lifts it")
+LIFTS, PRESSES = "wind lifts it", "weight presses it"
+MODES = ("wind tips it", LIFTS, PRESSES, "below frost", "frost lifts it")
 
 
 @dataclass(frozen=True)
@@ -116,28 +118,44 @@ def beside(site: SitePlan, soil: Soil, givens: FootingsGivens, post: Section, st
 
 def bending_n_m(at: Beside, loads: Reactions) -> float:
     """Largest bending in the post below the ground, by the closed formula where the soil is even."""
+    return float(_bent_below_n_m(at, loads.across_n, loads.moment_n_m).max())
+
+
+def _bent_below_n_m(at: Beside, push_n: Floats, moment_n_m: Floats) -> Floats:
+    """The most that a post bends in the ground, case by case."""
     if at.bending is None:
-        return float(
-            moment_below_ground_n_m(loads.across_n, loads.moment_n_m, at.soil, at.post.width_m).max()
-        )
-    return float(moment_below_n_m(at.bending, loads.across_n, loads.moment_n_m).max())
+        return moment_below_ground_n_m(push_n, moment_n_m, at.soil, at.post.width_m)
+    return moment_below_n_m(at.bending, push_n, moment_n_m)
 
 
 def used_along(at: Beside, loads: Reactions, limits: tuple[float, float]) -> float:
-    """How much of the post is used by wind along the row, about both axes together.
+    """How much of the post is used where wind tips it along the row, about both axes together.
 
-    ``limits`` are its moments about the weak and the strong axis.
+    ``limits`` are its moments about the weak and the strong axis. A pipe bends about whichever axis
+    lies across, and what twists it takes the square of its share besides.
     """
     weak, strong = limits
-    windy = loads.along_n > 0
-    if not windy.any():
+    tipped = (loads.along_n > 0) | (loads.along_moment_n_m > 0)
+    if not tipped.any():
         return 0.0
-    push, moment = loads.along_n[windy], loads.along_moment_n_m[windy]
-    if at.bending is None:
-        below = moment_below_ground_n_m(push, moment, at.soil, at.post.width_m)
+    if at.post.shape == "pipe":
+        used = _bent_below_n_m(at, loads.push_n[tipped], loads.tipping_n_m[tipped]) / strong
+        used = used + (loads.twist_n_m[tipped] / twist_limit_n_m(at.post, at.pack)) ** 2
     else:
-        below = moment_below_n_m(at.bending, push, moment)
-    return float((below / weak + np.abs(loads.moment_n_m[windy]) / strong).max())
+        below = _bent_below_n_m(at, loads.along_n[tipped], loads.along_moment_n_m[tipped])
+        used = below / weak + np.abs(loads.moment_n_m[tipped]) / strong
+    return float(used.max())
+
+
+def gripped_n(loads: Reactions, post: Section) -> tuple[Floats, Floats]:
+    """What the soil's grip holds in every case, lifted and pressed: along the post and around it.
+
+    Friction acts once, whichever way the face would slide: what twists a post takes its share of what
+    would hold it down.
+    """
+    around = loads.twist_n_m / (post.width_m / 2)
+    lifted, pressed = np.maximum(-loads.down_n, 0.0), np.maximum(loads.down_n, 0.0)
+    return np.hypot(lifted, around), np.hypot(pressed, around)
 
 
 def sized(at: Beside, loads: list[Reactions], held_m: float | None) -> list[tuple[DepthNeeds, float]]:
@@ -165,9 +183,9 @@ def _needs(at: Beside, loads: Reactions) -> DepthNeeds:
         if at.profile is None
         else np.zeros(1)
     )
-    up, down = int(loads.down_n.argmin()), int(loads.down_n.argmax())
-    uplift = max(0.0, -float(loads.down_n[up]))
-    bearing = max(0.0, float(loads.down_n[down]))
+    lifted, pressed = gripped_n(loads, post)
+    up, down = int(lifted.argmax()), int(pressed.argmax())
+    uplift, bearing = float(lifted[up]), float(pressed[down])
     heave = max(0.0, soil.adfreeze_pa * post.perimeter_m * soil.frost_grip_m - float(loads.dead_n[0]))
     tip = tip_area_m2(post)
     bearing_depth = bearing_depth_m(at.shaft, soil, tip, bearing * at.axial_safety)

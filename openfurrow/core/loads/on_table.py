@@ -35,6 +35,15 @@ class TableLoads:
         """The weight of the lightest table."""
         return float(self.dead_of_kg_per_m2.min())
 
+    def case_names(self, words: str = "") -> tuple[str, ...]:
+        """Every combination of strength with every wind case; ``words`` follow where wind blows."""
+        combined = self.strength
+        return tuple(
+            f"{combination}, {case}{words}" if used else combination
+            for combination, used in zip(combined.names, combined.wind, strict=True)
+            for case in self.wind.names
+        )
+
     @property
     def snow_pa(self) -> float:
         """Snow on the table, per level area."""

@@ -40,9 +40,13 @@ class Stakes:
 
 @dataclass(frozen=True)
 class SettingOut:
-    """One array's stakes and the two diagonals of its rectangle, level and along the ground."""
+    """One array's stakes and the two diagonals of its rectangle, level and along the ground.
+
+    Where the front line is one post alone nothing is ``squared``, and the rectangle is none.
+    """
 
     stakes: Stakes
+    squared: bool
     corners_east_m: Floats
     corners_north_m: Floats
     diagonal_level_m: float
@@ -72,7 +76,7 @@ def set_stakes(
     supports = structure.supports
     places = supports.places
     ground = supports.ground_m - benchmark_m
-    top = ground + supports.reveals_m + structure.posts.givens.post_top_m
+    top = ground + supports.reveals_m + structure.posts.bent.top_m
     _, tape = places.lines
     return Stakes(
         places=places,
@@ -155,10 +159,20 @@ def set_out(
     diagonal_a = float(np.linalg.norm(corners[2] - corners[0]))
     diagonal_b = float(np.linalg.norm(corners[3] - corners[1]))
     straight = math.hypot(square.side_m, square.depth_m)
-    span = structure.posts.line.span_m
-    answers = _answers(span, rows, stakes, square, (diagonal_a, diagonal_b), givens)
+    lone = square.first_post == square.last_post
+    span = structure.posts.line.span_m if structure.posts.spaced else None
+    answers = (
+        *_row_answers(stakes, square),
+        *(
+            _place_answers(stakes)
+            if lone
+            else _squaring_answers(span, rows, stakes, square, (diagonal_a, diagonal_b))
+        ),
+        *_rod_answers(stakes, structure.posts.bent.top_m, givens),
+    )
     return SettingOut(
         stakes,
+        not lone,
         square.east_m,
         square.north_m,
         straight,
@@ -169,24 +183,49 @@ def set_out(
     )
 
 
-def _answers(
-    span_m: float,
+def _place_answers(stakes: Stakes) -> tuple[Answer, ...]:
+    """Where a post stands that has no other in its line: nothing squares it."""
+    east, north = float(stakes.places.east_m[0]), float(stakes.places.north_m[0])
+    return (
+        Answer(
+            "stakeout",
+            "from_origin",
+            "First post, level from the site's origin",
+            Working(
+                "r",
+                "sqrt(E**2 + N**2)",
+                (
+                    Input("E", "east of the origin", east, "coordinate"),
+                    Input("N", "north of it", north, "coordinate"),
+                ),
+                math.hypot(east, north),
+                "tape",
+                GEOMETRY,
+                "It stands by itself in its line, so no string and no diagonals prove it: tape it from "
+                "two marks, and sight the table's own line by the compass.",
+            ),
+            True,
+        ),
+    )
+
+
+def _squaring_answers(
+    span_m: float | None,
     rows: RowsPlan,
     stakes: Stakes,
     square: Rectangle,
     diagonals: tuple[float, float],
-    givens: StakeoutGivens,
 ) -> tuple[Answer, ...]:
+    """The tape from end to end, and the diagonals that prove the rectangle; ``span_m`` where posts of a
+    table are spaced."""
     side, depth = square.side_m, square.depth_m
     behind = "to the last line of posts" if square.behind else "to an offset line behind the posts"
     sides = (
         Input("a", "first to last post, level", side, "tape"),
         Input("b", behind, depth, "run"),
     )
-    last = -1
     climbs = float(rows.lie.tables.level_share.min()) < 1.0
     return (
-        *_row_answers(stakes, square),
         Answer(
             "stakeout",
             "tape",
@@ -195,7 +234,7 @@ def _answers(
                 "a_tape",
                 "",
                 (
-                    Input("s", "span", span_m, "tape"),
+                    *(() if span_m is None else (Input("s", "span", span_m, "tape"),)),
                     Input("a", "the same, level", side, "tape"),
                 ),
                 float(stakes.tape_m[square.last_post] - stakes.tape_m[square.first_post]),
@@ -245,6 +284,18 @@ def _answers(
             "Diagonal on the ground, last front to first back",
             Working("D_2", "", sides, diagonals[1], "tape", GEOMETRY),
         ),
+    )
+
+
+def _rod_answers(stakes: Stakes, top_m: float, givens: StakeoutGivens) -> tuple[Answer, ...]:
+    """What the instrument reads at the first and the last stake; posts end ``top_m`` over bolts."""
+    last = -1
+    top = (
+        "The beam's bolt sits lower by the steel above it."
+        if top_m > 0
+        else "The pipe is saddled on it: its middle lies higher by half of its outside."
+    )
+    return (
         Answer(
             "stakeout",
             "rod_first",
@@ -295,8 +346,7 @@ def _answers(
                 float(stakes.top_m[0] - stakes.ground_m[0]),
                 "tape",
                 GEOMETRY,
-                "The beam's bolt sits lower by the steel above it. Heights within "
-                f"{either('1/2 in', '13 mm')} of the string.",
+                f"{top} Heights within {either('1/2 in', '13 mm')} of the string.",
             ),
             True,
         ),

@@ -65,7 +65,7 @@ def count_answer(posts: Stand, rows: RowsPlan) -> Answer:
     return Answer(
         "structure",
         "posts",
-        "Posts",
+        "Posts" if roles > 1 else f"{posts.roles[0].name.capitalize()}s",
         Working(
             "n",
             "p * t * R" if rows.alike else "",

@@ -12,6 +12,7 @@ from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.site.plan import SitePlan
+from openfurrow.core.structures import rails
 from openfurrow.core.structures.bents.worst import worst_members as worst_of_bents
 from openfurrow.core.structures.givens import FamilyName, StructureGivens
 from openfurrow.core.structures.members import Members
@@ -22,7 +23,10 @@ from openfurrow.core.structures.one_post_line.all_members import worst_members a
 from openfurrow.core.structures.pipe_grid import answers as pipe_grid_answers
 from openfurrow.core.structures.pipe_grid import family as pipe_grid
 from openfurrow.core.structures.pipe_grid import rules as pipe_grid_rules
-from openfurrow.core.structures.stand import Stand, stand
+from openfurrow.core.structures.single_pole import answers as single_pole_answers
+from openfurrow.core.structures.single_pole import family as single_pole
+from openfurrow.core.structures.single_pole import rules as single_pole_rules
+from openfurrow.core.structures.stand import Stand
 from openfurrow.core.structures.supports import Reactions
 from openfurrow.core.structures.two_post_lines import answers as two_lines_answers
 from openfurrow.core.structures.two_post_lines import family as two_lines
@@ -58,7 +62,7 @@ class Family(Generic[M]):
 FAMILIES: dict[FamilyName, Family[Any]] = {
     "one post line": Family(
         stack_m=stack_m,
-        stand=stand,
+        stand=one_line.stand,
         weigh_kg_per_m2=weigh_kg_per_m2,
         carry=one_line.carry,
         worst=worst_of_one_line,
@@ -75,12 +79,21 @@ FAMILIES: dict[FamilyName, Family[Any]] = {
         checks=two_lines_rules.checks,
     ),
     "pipe grid": Family(
-        stack_m=pipe_grid.stack_m,
+        stack_m=rails.stack_m,
         stand=pipe_grid.stand,
-        weigh_kg_per_m2=pipe_grid.weigh_kg_per_m2,
+        weigh_kg_per_m2=rails.weigh_kg_per_m2,
         carry=pipe_grid.carry,
         worst=worst_of_bents,
         answers=pipe_grid_answers.answers,
         checks=pipe_grid_rules.checks,
+    ),
+    "single pole": Family(
+        stack_m=rails.stack_m,
+        stand=single_pole.stand,
+        weigh_kg_per_m2=rails.weigh_kg_per_m2,
+        carry=single_pole.carry,
+        worst=single_pole.worst_members,
+        answers=single_pole_answers.answers,
+        checks=single_pole_rules.checks,
     ),
 }

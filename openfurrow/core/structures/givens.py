@@ -19,7 +19,7 @@ BeamName = Annotated[str, AfterValidator(known_section("beam"))]
 PipeName = Annotated[str, AfterValidator(known_section("pipe"))]
 RailName = Annotated[str, AfterValidator(known_section("rail"))]
 StrutName = Annotated[str, AfterValidator(known_section("strut"))]
-FamilyName = Literal["one post line", "two post lines", "pipe grid"]
+FamilyName = Literal["one post line", "two post lines", "pipe grid", "single pole"]
 CableName = Literal[
     "wire rope 3/16 in",
     "wire rope 1/4 in",
@@ -33,11 +33,15 @@ OF_STRUTS = frozenset({"strut_section", "strut_reach_m", "strut_travel_m", "stru
 OF_BENTS = frozenset({"lines_apart_m", "bent_brace", "brace_section", "brace_foot_m"})
 OF_CABLES = frozenset({"braced_bays", "cable"})
 OF_PURLINS = frozenset({"beam_section", "purlin_section", "cantilever_ratio"})
-OF_GRIDS = frozenset({"pipe_section", "rail_section"})
+OF_RAILS = frozenset({"pipe_section", "rail_section"})
+OF_POSTS = frozenset({"post_section", "span_limit_m", "shifts"})
+OF_BOLTS = frozenset({"post_top_m"})
+OF_POLES = frozenset({"pole_section"})
 NOT_OF: dict[FamilyName, frozenset[str]] = {
-    "one post line": OF_BENTS | OF_CABLES | OF_GRIDS,
-    "two post lines": OF_STRUTS | OF_GRIDS,
-    "pipe grid": OF_STRUTS | OF_CABLES | OF_PURLINS,
+    "one post line": OF_BENTS | OF_CABLES | OF_RAILS | OF_POLES,
+    "two post lines": OF_STRUTS | OF_RAILS | OF_POLES,
+    "pipe grid": OF_STRUTS | OF_CABLES | OF_PURLINS | OF_BOLTS | OF_POLES,
+    "single pole": OF_BENTS | OF_CABLES | OF_STRUTS | OF_PURLINS | OF_POSTS | OF_BOLTS,
 }
 
 
@@ -50,7 +54,8 @@ class StructureGivens(Givens):
         "choice",
         "One post line: an inclined beam turns on each post, held by a strut. Two post lines: short "
         "posts in front, long ones behind, a beam from one to the other. Pipe grid: a pipe along each "
-        "of two lines of posts, rails up the slope on both pipes, modules on the rails.",
+        "of two lines of posts, rails up the slope on both pipes, modules on the rails. Single pole: "
+        "each table stands on one pipe, a cross pipe on its head, rails on that.",
         "What the merchant sells and the ground allows.",
     )
     span_limit_m: float = given(
@@ -260,19 +265,29 @@ class StructureGivens(Givens):
         "pipe 2 in",
         "Pipe along the row",
         "section:pipe",
-        "One on each line of posts; pipe is named by its bore, so 2 in is 60 mm outside.",
+        "One on each line of posts, or on the pole's head; pipe is named by its bore, so 2 in is 60 mm "
+        "outside.",
         "The check below.",
         length=40,
-        group="Grid",
+        group="Rails",
     )
     rail_section: RailName = given(
         "C 60 x 40 x 2.0",
         "Rail",
         "section:rail",
-        "Two under each column of modules, up the slope, clamped to both pipes.",
+        "Two under each column of modules, up the slope, clamped to each pipe below.",
         "The check below.",
         length=40,
-        group="Grid",
+        group="Rails",
+    )
+    pole_section: PipeName = given(
+        "pipe 4 in",
+        "Pole",
+        "section:pipe",
+        "One under each table; pipe is named by its bore, so 4 in is 114 mm outside.",
+        "The check below; painted or galvanised, it stands in the weather for good.",
+        length=40,
+        group="Pole",
     )
 
     def shown(self) -> frozenset[str]:

@@ -75,9 +75,7 @@ def grid_line(
     # The first and the last post stand under the edges of the glass, the others under its gaps.
     joints = np.round(np.linspace(0, columns, bays + 1)) * step_m - gap / 2
     along = end_m + np.clip(joints, 0.0, length)
-    zone = constant("common", "clamp_zone").value
-    starts = end_m + np.arange(columns) * step_m
-    rails = np.sort(np.concatenate((starts + zone * module_m, starts + (1 - zone) * module_m)))
+    rails = rail_places_m(columns, step_m, module_m, end_m)
     line = PostLine(
         length + 2 * end_m,
         float(np.diff(along).max()),
@@ -88,6 +86,29 @@ def grid_line(
         rail_m=length / rails.size,
     )
     return replace(line, tributary_m=carried(line).reactions_n)
+
+
+def lone_line(columns: int, step_m: float, module_m: float, end_m: float) -> PostLine:
+    """One post in the middle of a table; what lies on it reaches out to both sides."""
+    length = (columns - 1) * step_m + module_m
+    pipe = length + 2 * end_m
+    rails = rail_places_m(columns, step_m, module_m, end_m)
+    return PostLine(
+        purlin_m=pipe,
+        span_m=pipe,
+        overhang_m=pipe / 2,
+        along_m=np.array([pipe / 2]),
+        tributary_m=np.array([length]),
+        rails_m=rails,
+        rail_m=length / rails.size,
+    )
+
+
+def rail_places_m(columns: int, step_m: float, module_m: float, end_m: float) -> Floats:
+    """Two rails under each column of modules, in the clamp zone, from the end of what they lie on."""
+    zone = constant("common", "clamp_zone").value
+    starts = end_m + np.arange(columns) * step_m
+    return np.sort(np.concatenate((starts + zone * module_m, starts + (1 - zone) * module_m)))
 
 
 def fits(line: PostLine, by_m: Floats) -> bool:

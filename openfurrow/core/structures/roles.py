@@ -1,7 +1,11 @@
 """What a support is within its bent: the posts that stand side by side under one inclined beam."""
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
+
+from openfurrow.core.codes.section import Section
+from openfurrow.core.structures.layout import PostLine
 
 
 @dataclass(frozen=True)
@@ -19,6 +23,23 @@ class Role:
 
 
 ONE_LINE = (Role("post"),)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Bent:
+    """What stands at every place along a table.
+
+    ``roles`` are its posts, front to back, and ``post`` the profile of each, chosen by the field
+    ``post_given``. A post ends ``top_m`` over its bolt; below nought where what lies along the row is
+    saddled on its head. ``spaced`` says where bents stand along a table of so many columns and of such
+    a length; else in the fewest equal spans.
+    """
+
+    post: Section
+    top_m: float
+    post_given: str = "structure.post_section"
+    roles: tuple[Role, ...] = ONE_LINE
+    spaced: Callable[[int, float], PostLine] | None = None
 
 
 def two_lines(apart_m: float, tilt_deg: float) -> tuple[Role, Role]:

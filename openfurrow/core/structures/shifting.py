@@ -129,6 +129,9 @@ def _of_table(
     posts: Stand, site: SitePlan, rows: RowsPlan, table: int, mine: NDArray[np.int64]
 ) -> Floats | None:
     """How far each bent of one table moves along its purlin."""
+    if mine.size < 2:
+        # A table on one post has no other to keep it up: the table moves, not the post.
+        return None
     purlin_m = posts.lines[posts.line_of[table]].purlin_m
     now = posts.supports.places.from_middle_m[mine] + purlin_m / 2
     steps = np.arange(1, int(REACH_M / STEP_M) + 1) * STEP_M

@@ -1,19 +1,18 @@
 """Where the posts of every table stand, how high, and which of them are alike."""
 
-from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-from openfurrow.core.codes.section import Section, section
+from openfurrow.core.codes.section import Section
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.structures.kinds import kinds_of
 from openfurrow.core.structures.layout import PostLine, fits, post_line, shifted
-from openfurrow.core.structures.roles import ONE_LINE, Role
+from openfurrow.core.structures.roles import Bent, Role
 from openfurrow.core.structures.supports import Kinds, SupportPlaces, Supports
 
 Floats = NDArray[np.float64]
@@ -30,7 +29,7 @@ class NotShifted:
 
 @dataclass(frozen=True, kw_only=True)
 class Stand:
-    """Posts of every table: in bents, each of a post for every one of the ``roles``.
+    """Posts of every table: in bents, each of a post for every one of its roles.
 
     ``sizes`` are the tables that differ in length, each with its bents at even places, the most usual
     first; ``lines`` those that differ in where their bents stand, ``size_of_line`` of which size each.
@@ -40,8 +39,7 @@ class Stand:
     """
 
     givens: StructureGivens
-    post: Section
-    roles: tuple[Role, ...]
+    bent: Bent
     sizes: tuple[PostLine, ...]
     lines: tuple[PostLine, ...]
     size_of_line: Integers
@@ -50,6 +48,21 @@ class Stand:
     not_shifted: NotShifted
     supports: Supports
     kinds: Kinds
+
+    @property
+    def post(self) -> Section:
+        """The profile of every post."""
+        return self.bent.post
+
+    @property
+    def roles(self) -> tuple[Role, ...]:
+        """The posts of a bent, front to back."""
+        return self.bent.roles
+
+    @property
+    def spaced(self) -> bool:
+        """Whether any table has posts beside each other, which a span keeps apart."""
+        return any(size.count > 1 for size in self.sizes)
 
     @property
     def line(self) -> PostLine:
@@ -88,14 +101,10 @@ def stand(
     rows: RowsPlan,
     givens: StructureGivens,
     purlin_end_m: float,
-    roles: tuple[Role, ...] = ONE_LINE,
-    spaced: Callable[[int, float], PostLine] | None = None,
+    bent: Bent,
 ) -> Stand:
-    """Place the posts of every table on the ground; ``roles`` are those of a bent, front to back.
-
-    ``spaced`` says where they stand along a table of so many columns and of such a length; else in
-    the fewest equal spans.
-    """
+    """Place the posts of every table on the ground."""
+    roles = bent.roles
     tables = rows.tables
     columns, size_of = _sizes(tables.columns)
     lengths = [float(tables.lengths_m[tables.columns == count][0]) for count in columns.tolist()]
@@ -103,7 +112,7 @@ def stand(
     def evenly(_: int, length_m: float) -> PostLine:
         return post_line(length_m + 2 * purlin_end_m, givens.span_limit_m, givens.cantilever_ratio)
 
-    sizes = tuple(map(spaced or evenly, columns.tolist(), lengths))
+    sizes = tuple(map(bent.spaced or evenly, columns.tolist(), lengths))
     counts = np.array([size.count for size in sizes])[size_of]
     of_table = np.repeat(np.arange(tables.count), counts)
     ordinal = np.arange(of_table.size) - (np.cumsum(counts) - counts)[of_table]
@@ -113,13 +122,11 @@ def stand(
     middle = np.array([size.purlin_m for size in sizes])[size_of[of_table]] / 2
     tributary = _each([line.tributary_m for line in lines], line_of[of_table], ordinal)
     # From bents to supports: table by table, in each one role after the other.
-    bent, role = np.tile(np.arange(of_table.size), len(roles)), np.arange(len(roles))
+    of, role = np.tile(np.arange(of_table.size), len(roles)), np.arange(len(roles))
     role = np.repeat(role, of_table.size)
-    order = np.lexsort((ordinal[bent], role, of_table[bent]))
-    bent, role = bent[order], role[order]
-    places = support_places(
-        rows, of_table[bent], ordinal[bent], (even + shift - middle)[bent], (roles, role)
-    )
+    order = np.lexsort((ordinal[of], role, of_table[of]))
+    of, role = of[order], role[order]
+    places = support_places(rows, of_table[of], ordinal[of], (even + shift - middle)[of], (roles, role))
     ground = site.ground.level_m(places.east_m, places.north_m)
     bolt = rows.section.bolt_z_m + np.array([one.up_m for one in roles])[role]
     reveals = rows.lie.edge_at(places.of_table, places.from_middle_m) + bolt - ground
@@ -128,29 +135,28 @@ def stand(
     def by_role(values: NDArray[np.generic]) -> NDArray[Any]:
         """Of every bent the values of its posts, one row a role."""
         found = np.empty((len(roles), of_table.size), values.dtype)
-        found[role, bent] = values
+        found[role, of] = values
         return found
 
     kinds, kind = kinds_of(by_role(reveals), tributary, by_role(soil_of), size_of[of_table])
     return Stand(
         givens=givens,
-        post=section(givens.post_section),
-        roles=roles,
+        bent=bent,
         sizes=sizes,
         lines=lines,
         size_of_line=size_of_line,
         line_of=line_of,
-        shift_m=shift[bent],
+        shift_m=shift[of],
         not_shifted=NotShifted(
-            tuple(np.flatnonzero(np.isin(bent, not_shifted.posts)).tolist()), not_shifted.words
+            tuple(np.flatnonzero(np.isin(of, not_shifted.posts)).tolist()), not_shifted.words
         ),
         supports=Supports(
             places=places,
             ground_m=ground,
             reveals_m=reveals,
-            tributary_m=tributary[bent],
+            tributary_m=tributary[of],
             soil_of=soil_of,
-            kind=kind[role, bent],
+            kind=kind[role, of],
         ),
         kinds=kinds,
     )

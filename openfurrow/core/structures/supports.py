@@ -124,7 +124,8 @@ class Reactions:
     """What the supports ask of the ground: kinds x cases, at ground level, strength combinations.
 
     ``down_n`` is positive downward, ``across_n`` toward the back, ``moment_n_m`` tipping the head
-    toward the back; ``along_n`` and ``along_moment_n_m`` are the same along the row, whichever way.
+    toward the back; ``along_n`` and ``along_moment_n_m`` are the same along the row, whichever way, and
+    ``twist_n_m`` turns it about its own axis, whichever way.
     All cases stand one after the other for each of so many ``bounds``: at the greatest and at the least
     height of its kind, with feet that hold and that give. ``dead_n`` is the unfactored weight on the
     lightest support of each kind.
@@ -137,12 +138,14 @@ class Reactions:
     moment_n_m: Floats
     along_n: Floats
     along_moment_n_m: Floats
+    twist_n_m: Floats
     dead_n: Floats
 
     @property
     def push_n(self) -> Floats:
-        """Sideways, whichever way; with its sign where it is across the row alone."""
-        return np.where(self.along_n, np.hypot(self.across_n, self.along_n), self.across_n)
+        """Sideways, whichever way; with its sign where all acts across the row alone."""
+        both = np.hypot(self.across_n, self.along_n)
+        return np.where((self.along_n != 0) | (self.along_moment_n_m != 0), both, self.across_n)
 
     @property
     def tipping_n_m(self) -> Floats:
@@ -174,6 +177,7 @@ class Reactions:
             moment_n_m=joined("moment_n_m"),
             along_n=joined("along_n"),
             along_moment_n_m=joined("along_moment_n_m"),
+            twist_n_m=joined("twist_n_m"),
             dead_n=cases[0].dead_n,
         )
 
@@ -205,5 +209,6 @@ class Reactions:
             moment_n_m=self.moment_n_m[kind],
             along_n=self.along_n[kind],
             along_moment_n_m=self.along_moment_n_m[kind],
+            twist_n_m=self.twist_n_m[kind],
             dead_n=self.dead_n[kind : kind + 1],
         )

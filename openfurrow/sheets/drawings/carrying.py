@@ -54,7 +54,7 @@ def buried(plan: Plan, side: Side) -> tuple[Mark, ...]:
 def carrying(plan: Plan, side: Side, thick: float) -> tuple[Mark, ...]:
     """Posts over the ground, what braces them, inclined beam and purlins, below ``thick`` of glass."""
     members, givens = plan.structure.members, plan.structure.posts.givens
-    half = plan.structure.posts.post.depth_m / 2
+    half, top = plan.structure.posts.post.depth_m / 2, plan.structure.posts.bent.top_m
     lying = _rails if members.stock.under_rails else _beams
     return (
         *(
@@ -62,8 +62,8 @@ def carrying(plan: Plan, side: Side, thick: float) -> tuple[Mark, ...]:
                 "post",
                 (post.x - half, post.ground),
                 (post.x + half, post.ground),
-                (post.x + half, post.bolt + givens.post_top_m),
-                (post.x - half, post.bolt + givens.post_top_m),
+                (post.x + half, post.bolt + top),
+                (post.x - half, post.bolt + top),
             )
             for post in side.posts
         ),
@@ -117,8 +117,14 @@ def _cross_brace(plan: Plan, side: Side) -> tuple[Mark, ...]:
     return (line("strut", (front.x, front.ground + givens.brace_foot_m), (back.x, back.bolt)),)
 
 
+def _nothing(_: Plan, __: Side) -> tuple[Mark, ...]:
+    """A single pole stands by itself."""
+    return ()
+
+
 BRACED: dict[str, Callable[[Plan, Side], tuple[Mark, ...]]] = {
     "one post line": _strut,
     "two post lines": _cross_brace,
     "pipe grid": _cross_brace,
+    "single pole": _nothing,
 }

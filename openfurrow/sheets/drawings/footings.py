@@ -1,6 +1,5 @@
 """Footings: one post in the ground, and how deep each way of failing asks it to go."""
 
-from openfurrow.core.footings.sizing import MODES
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.sheets.drawings.table import edge_z, ground_line, ground_z, table_side
@@ -52,7 +51,7 @@ def footings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
 
     named = [
         f"{number + 1} {mode}: {tape(need)}"
-        for number, (mode, need) in enumerate(zip(MODES, needs_m, strict=True))
+        for number, (mode, need) in enumerate(zip(posts.modes, needs_m, strict=True))
     ]
     legend = (named[posts.governing], *(n for k, n in enumerate(named) if k != posts.governing))
 

@@ -59,7 +59,7 @@ def _elevation(plan: Plan, units: UnitSystem) -> Drawing:
         line("ground", *line_of),
     ]
     marks += _uprights(plan, table, supports, lambda x: row(x) + bolt)
-    if rails:
+    if rails and len(posts.roles) > 1:
         back = bolt + posts.roles[-1].up_m
         ends = [(x, row(x) + back) for x in (0.0, length)]
         upper = [(x, z + depth / 2) for x, z in ends]
@@ -98,11 +98,18 @@ def _elevation(plan: Plan, units: UnitSystem) -> Drawing:
     )
     return drawing(
         "elevation",
-        f"One table along the row: posts, {plan.structure.members.stock.word} pieces, laps"
-        if plan.structure.members.stock.laps
-        else f"One table along the row: posts, {plan.structure.members.stock.word} pieces, couplers",
+        _title(plan),
         marks,
         margin=0.4,
+    )
+
+
+def _title(plan: Plan) -> str:
+    stock = plan.structure.members.stock
+    if not plan.structure.posts.spaced:
+        return f"One table along the row: {plan.structure.posts.roles[0].name} and {stock.word}"
+    return (
+        f"One table along the row: posts, {stock.word} pieces, {'laps' if stock.laps else 'couplers'}"
     )
 
 
@@ -114,13 +121,14 @@ def _uprights(plan: Plan, table: int, along_m: Floats, bolt_at: Callable[[float]
     posts, places = plan.structure.posts, plan.structure.supports.places
     half, beam = posts.post.width_m / 2, plan.structure.members.beam.section.width_m / 2
     givens, stock, marks = posts.givens, plan.structure.members.stock, []
+    over = posts.bent.top_m if stock.under_rails else 0.0 if len(posts.roles) > 1 else OVER_BOLT_M
     for number, role in reversed(list(enumerate(posts.roles))):
         mine = np.flatnonzero((places.of_table == table) & (places.role == number))
         heads = [bolt_at(x) + role.up_m for x in along_m.tolist()]
         feet = (np.array(heads) - posts.supports.reveals_m[mine]).tolist()
         behind = number > 0
         for x, foot, head in zip(along_m.tolist(), feet, heads, strict=True):
-            top = head if len(posts.roles) > 1 else head + OVER_BOLT_M
+            top = head + over
             marks.append(box("post-behind" if behind else "post", x - half, foot, x + half, top))
             if len(posts.roles) > 1 and not behind and not stock.under_rails:
                 rise = posts.roles[-1].up_m - role.up_m

@@ -173,38 +173,39 @@ def route_drawing(plan: Plan, units: UnitSystem) -> Drawing:
     )
 
 
+def _squared(plan: Plan, units: UnitSystem) -> list[Mark]:
+    """The strings around the array, the two diagonals and what the tape reads."""
+    stakeout = plan.setting_out
+    corners = places(stakeout.corners_east_m, stakeout.corners_north_m)
+    # What the tape reads along the purlins; the drawing itself is level.
+    taped = plan.answer("stakeout", "tape").value
+    deep = math.dist(corners[1], corners[2])
+    middle = ((corners[0][0] + corners[2][0]) / 2, (corners[0][1] + corners[2][1]) / 2 + 0.5)
+    return [
+        line("string", *corners, corners[0]),
+        line("diagonal", corners[0], corners[2]),
+        line("diagonal", corners[1], corners[3]),
+        *(dot("stake", at) for at in corners[2:]),
+        dimension(format_value(taped, "tape", units), corners[0], corners[1], -14),
+        dimension(format_value(deep, "tape", units), corners[1], corners[2], -8),
+        label(f"both {format_value(stakeout.diagonal_level_m, 'tape', units)}", middle, "strong"),
+    ]
+
+
 def stakes_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     """Posts by number, the running tape and the two diagonals."""
     marks: list[Mark] = glass(plan, "glass-faint")
     stakeout = plan.setting_out
-    corners = places(stakeout.corners_east_m, stakeout.corners_north_m)
-    marks += [
-        line("string", *corners, corners[0]),
-        line("diagonal", corners[0], corners[2]),
-        line("diagonal", corners[1], corners[3]),
-        *posts(plan),
-        *(dot("stake", at) for at in corners[2:]),
-    ]
+    squared = _squared(plan, units) if stakeout.squared else []
+    marks += [*squared, *posts(plan)]
     stood = plan.places
     if stood.east_m.size <= MOST_NUMBERED:
         marks += [
             label(str(number + 1), (x, y - 0.75), "strong")
             for number, (x, y) in enumerate(places(stood.east_m, stood.north_m))
         ]
-    # What the tape reads along the purlins; the drawing itself is level.
-    taped = plan.answer("stakeout", "tape").value
-    marks.append(dimension(format_value(taped, "tape", units), corners[0], corners[1], -14))
-    marks.append(
-        dimension(
-            format_value(math.dist(corners[1], corners[2]), "tape", units), corners[1], corners[2], -8
-        )
-    )
-    middle = ((corners[0][0] + corners[2][0]) / 2, (corners[0][1] + corners[2][1]) / 2 + 0.5)
-    marks.append(
-        label(f"both {format_value(stakeout.diagonal_level_m, 'tape', units)}", middle, "strong")
-    )
     # Dimensions stand a width of paper off what they measure: more metres on a larger sheet.
-    low, high = bounds(marks, max(2.2, 0.05 * math.dist(corners[0], corners[2])))
+    low, high = bounds(marks, max(2.2, 0.05 * stakeout.diagonal_level_m))
     size = max(high[0] - low[0], high[1] - low[1]) * 0.03
     return (
         drawing(

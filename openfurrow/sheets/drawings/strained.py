@@ -19,6 +19,7 @@ Floats = NDArray[np.float64]
 # head, the room beside a bent and below its feet.
 DEEP_ROWS, HIGH_ROWS = 10.0, 7.2
 LONGEST, DEEPEST, HEAD, BESIDE, BELOW = 2.8, 1.6, 0.45, 6.6, 4.5
+LONE = 2.5
 
 
 def arrow(tail: Point, tip: Point, head_m: float) -> tuple[Mark, ...]:
@@ -44,23 +45,27 @@ def strained_drawings(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     forces = np.abs(np.concatenate([one.asked[:, :2].ravel() for one in strains])).max()
     bending = np.abs(np.concatenate([one.moments_n_m.ravel() for one in strains])).max()
     lowest = min(float(one.joints_m[list(one.feet), 1].min()) for one in strains)
+    # A lone post has all its words on one side.
+    beside = BESIDE + (LONE if len(strains[0].feet) == 1 else 0.0)
     row = max(section.level_depth_m / DEEP_ROWS, (section.rise_m - lowest) / HIGH_ROWS)
     scales = row, LONGEST * row / max(float(forces), 1.0), DEEPEST * row / max(float(bending), 1.0)
     return tuple(
         drawing(
             f"bent_{number + 1}",
             f"{one.words.split(': ')[0]}: bending and forces",
-            _bent(plan, one, scales, units),
-            low=(-BESIDE * row, lowest - (BELOW + 1.5) * row),
-            high=(section.level_depth_m + BESIDE * row, section.rise_m + row),
+            _bent(plan, one, (*scales, beside), units),
+            low=(-beside * row, lowest - (BELOW + 1.5) * row),
+            high=(section.level_depth_m + beside * row, section.rise_m + row),
         )
         for number, one in enumerate(strains)
     )
 
 
-def _bent(plan: Plan, one: Strain, scales: tuple[float, float, float], units: UnitSystem) -> list[Mark]:
-    """One bent in one case; ``scales`` of a row of words, of force and of bending."""
-    row, force, bending = scales
+def _bent(
+    plan: Plan, one: Strain, scales: tuple[float, float, float, float], units: UnitSystem
+) -> list[Mark]:
+    """One bent in one case; ``scales`` of a row of words, of force and of bending, and rows beside."""
+    row, force, bending, beside = scales
     section, roles = plan.rows.section, plan.structure.posts.roles
     feet = [(float(one.joints_m[foot, 0]), float(one.joints_m[foot, 1])) for foot in one.feet]
     side = Side(
@@ -71,7 +76,7 @@ def _bent(plan: Plan, one: Strain, scales: tuple[float, float, float], units: Un
             for foot, role in zip(feet, roles, strict=True)
         ),
     )
-    aside = (BESIDE - 0.6) * row
+    aside = (beside - 0.6) * row
     marks = [*_ground(feet, -aside, section.level_depth_m + aside, (BELOW - 1.2) * row)]
     marks += [*carrying(plan, side, glass_m(plan)), *glass_of(plan, side)]
     marks += [*_bending(one, (row, bending), units)]
@@ -117,6 +122,9 @@ def _bending(one: Strain, scales: tuple[float, float], units: UnitSystem) -> lis
         value, tip, away = best
         long = math.hypot(*away)
         at = (tip[0] + away[0] / long * 0.5 * row, tip[1] + away[1] / long * 0.5 * row)
+        # At a foot it stands clear of the ground and of what the foot asks for.
+        floor = float(joints[list(one.feet), 1].max()) + 0.9 * row
+        at = (at[0], max(at[1], floor))
         marks.append(
             label(
                 f"bends {format_value(value, 'moment', units)}",

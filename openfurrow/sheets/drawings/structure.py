@@ -24,7 +24,10 @@ def _profiles(plan: Plan) -> tuple[str, ...]:
     if plan.has("footings"):
         posts = plan.footings.posts
         share = max(posts.bending_n_m / posts.bending_limit_n_m, posts.along_used)
-        used.append(Used("post", plan.structure.posts.post.name, share))
+        stood = plan.structure.posts
+        # Of a pole the part over the ground is told by itself.
+        name = "post" if stood.spaced else f"{stood.roles[0].name} in the ground"
+        used.append(Used(name, stood.post.name.removeprefix("pipe "), share))
     return tuple(f"{one.what} {one.profile}: {one.share:.0%} used" for one in used)
 
 

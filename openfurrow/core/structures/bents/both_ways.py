@@ -43,6 +43,7 @@ def with_wind_along(
             "moment_n_m": np.tile(own[:, bound, :, 2], 2),
             "along_n": push[bound],
             "along_moment_n_m": turn[bound],
+            "twist_n_m": np.zeros_like(turn[bound]),
         }
         for bound in range(found.bounds)
     ]

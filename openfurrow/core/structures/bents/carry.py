@@ -119,15 +119,6 @@ def under_loads(
     return np.asarray(found * share.reshape(-1, *([1] * (found.ndim - 1))))
 
 
-def case_names(loads: TableLoads, combined: Combinations) -> tuple[str, ...]:
-    """Every combination with every wind case, as `factors` has them."""
-    return tuple(
-        f"{combination}, {case}" if used else combination
-        for combination, used in zip(combined.names, combined.wind, strict=True)
-        for case in loads.wind.names
-    )
-
-
 def weight_alone(loads: TableLoads, size_of: NDArray[np.int64]) -> Floats:
     """The `factors` of a table's own weight and nothing else, (kinds, 1, units)."""
     found = np.zeros((len(size_of), 1, len(UNITS)))
@@ -142,7 +133,7 @@ def reactions(bents: Bents, acting: Floats, loads: TableLoads) -> Reactions:
     both = under_loads(bents, acting, feet)
     # What holds a foot is what it asks for, turned about: (kinds, bounds, cases, x z turning).
     own = both[every, :, :, kinds.role]
-    names = case_names(loads, loads.strength)
+    names = loads.case_names()
 
     def flat(values: Floats) -> Floats:
         return np.asarray(values.reshape(kinds.count, -1))
@@ -157,6 +148,7 @@ def reactions(bents: Bents, acting: Floats, loads: TableLoads) -> Reactions:
         moment_n_m=flat(own[..., 2]),
         along_n=nothing,
         along_moment_n_m=nothing,
+        twist_n_m=nothing,
         # Of the bounds the one under which the post is lightest, with the least share of its kind.
         dead_n=np.maximum(weight.min(axis=1) * kinds.least_tributary_m / kinds.tributary_m, 0.0),
     )
@@ -166,7 +158,7 @@ def strains(bents: Bents, acting: Floats, loads: TableLoads) -> tuple[Strain, ..
     """The bent that is pressed hardest of all, and the one that is lifted hardest if any is."""
     feet = bents.forces.reactions[:, :, [FRONT_FOOT, BACK_FOOT], 1]
     up = under_loads(bents, acting, feet).sum(axis=-1)
-    names = case_names(loads, loads.strength)
+    names = loads.case_names()
     found = [_strain(bents, acting, names, "Pressed hardest", int(up.argmax()))]
     if float(up.min()) < 0:
         found.append(_strain(bents, acting, names, "Lifted hardest", int(up.argmin())))

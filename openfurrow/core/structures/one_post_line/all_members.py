@@ -6,9 +6,10 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from openfurrow.core.structures.cantilevers.along import Along
 from openfurrow.core.structures.members import Fixing, Piece, Stock, Used, purlin_stock
 from openfurrow.core.structures.one_post_line import cuts
-from openfurrow.core.structures.one_post_line.members import Along, Beam, Strut, worst_beam
+from openfurrow.core.structures.one_post_line.members import Beam, Strut, worst_beam
 from openfurrow.core.structures.purlins import Purlin, worst_purlin
 from openfurrow.core.structures.strain import Strain
 from openfurrow.core.working import Answer

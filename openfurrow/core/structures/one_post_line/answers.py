@@ -15,9 +15,10 @@ from openfurrow.core.structures.answers import (
     purlin_answers,
     spacing_answers,
 )
+from openfurrow.core.structures.cantilevers.along import Along
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.structures.one_post_line.all_members import Members
-from openfurrow.core.structures.one_post_line.members import Along, Strut
+from openfurrow.core.structures.one_post_line.members import Strut
 from openfurrow.core.structures.stand import Stand
 from openfurrow.core.structures.supports import Reactions
 from openfurrow.core.working import GEOMETRY, Answer, Input, Working

@@ -4,23 +4,28 @@ import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.codes.section import section
+from openfurrow.core.loads.along import SeenAlong
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.members.resistance import bending_limit_n_m
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.plan import SitePlan
+from openfurrow.core.structures.cantilevers.along import wind_along, with_wind_along
+from openfurrow.core.structures.cantilevers.carry import reactions
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.structures.one_post_line.all_members import Members
-from openfurrow.core.structures.one_post_line.along import wind_along, with_wind_along
 from openfurrow.core.structures.one_post_line.bent import strains
-from openfurrow.core.structures.one_post_line.carry import reactions
 from openfurrow.core.structures.one_post_line.members import (
+    Beam,
+    Strut,
     moment_at_strut_n_m,
     size_beam,
     size_strut,
     worst_beam,
 )
-from openfurrow.core.structures.purlins import size_purlin, worst_purlin
+from openfurrow.core.structures.purlins import Purlin, size_purlin, worst_purlin
+from openfurrow.core.structures.roles import Bent
 from openfurrow.core.structures.stand import Stand
+from openfurrow.core.structures.stand import stand as stand_on
 from openfurrow.core.structures.supports import Reactions
 
 Floats = NDArray[np.float64]
@@ -49,7 +54,7 @@ def carry(
         rows.section, posts.supports.reveals_m, givens, section(givens.strut_section), beam, pack
     )
     across = found
-    along = wind_along(pack, rows, posts, loads, (beam, purlin, strut))
+    along = wind_along(pack, rows, posts, loads, seen_from_the_end(rows, posts, beam, purlin, strut))
     found = with_wind_along(across, along, rows, posts, loads)
     members = Members(
         beam,
@@ -63,6 +68,27 @@ def carry(
         post_at_strut_n_m=moment_at_strut_n_m(across, givens.strut_foot_m),
     )
     return members, found
+
+
+def stand(site: SitePlan, rows: RowsPlan, givens: StructureGivens, purlin_end_m: float) -> Stand:
+    """One post at every place."""
+    bent = Bent(post=section(givens.post_section), top_m=givens.post_top_m)
+    return stand_on(site, rows, givens, purlin_end_m, bent)
+
+
+def seen_from_the_end(
+    rows: RowsPlan, posts: Stand, beam: Beam, purlin: Purlin, strut: Strut
+) -> SeenAlong:
+    """What wind along the row meets of every table over its posts."""
+    table, of = rows.section, posts.supports.places.of_table
+    edge_m = table.stack_m - purlin.section.depth_m - beam.section.depth_m / 2
+    beams = np.bincount(of, minlength=rows.tables.count) * beam.section.depth_m * beam.length_m
+    struts = np.bincount(of, strut.section.depth_m * strut.lengths_m, rows.tables.count)
+    return SeenAlong(
+        rubbed_m2=2 * table.chord_m * rows.tables.lengths_m,
+        flat_m2=np.asarray(edge_m * table.chord_m + beams),
+        round_m2=np.asarray(struts, dtype=float),
+    )
 
 
 def _busiest(posts: Stand, dead: Floats) -> list[tuple[float, float]]:

@@ -202,12 +202,3 @@ def moment_at_strut_n_m(found: Reactions, strut_foot_m: float) -> float:
     Between ground and strut the moment changes by the push alone: M(z) = M_ground - H z.
     """
     return float(np.abs(found.moment_n_m - found.across_n * strut_foot_m).max())
-
-
-@dataclass(frozen=True)
-class Along:
-    """Wind along the row, unfactored: on each table, and what each post gets of it at the ground."""
-
-    table_n: Floats
-    post_n: Floats
-    post_n_m: Floats

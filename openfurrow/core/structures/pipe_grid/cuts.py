@@ -1,10 +1,9 @@
 """What is cut and clamped for a pipe grid besides posts and pipes: rails and cross braces."""
 
-import numpy as np
-
 from openfurrow.core.structures.bents.cuts import brace_answer, brace_piece
 from openfurrow.core.structures.bents.sized import Brace
-from openfurrow.core.structures.members import Fixing, InclinedBeam, Piece, Stock
+from openfurrow.core.structures.members import Fixing, Piece, Stock
+from openfurrow.core.structures.rails import Rail, rail_piece
 from openfurrow.core.working import GEOMETRY, Answer, Input, Working
 
 STOCK = Stock(
@@ -21,18 +20,9 @@ STOCK = Stock(
 )
 
 
-def pieces(rail: InclinedBeam, rails: int, brace: Brace | None) -> tuple[Piece, ...]:
+def pieces(rail: Rail, rails: int, brace: Brace | None) -> tuple[Piece, ...]:
     """Two rails a column of modules, a cross brace at every pair of posts."""
-    found = Piece(
-        key="rail",
-        title="Rail",
-        cut="rail",
-        where="Two under each column of modules.",
-        profile=rail.section.name,
-        mass_kg_per_m=rail.section.mass_kg_per_m,
-        lengths_m=np.full(rails, rail.length_m),
-        each="rail",
-    )
+    found = rail_piece(rail, rails)
     return (found,) if brace is None else (found, brace_piece(brace))
 
 
@@ -47,7 +37,7 @@ def fixings(pairs: int, rails: int, brace: Brace | None) -> tuple[Fixing, ...]:
     return tuple(found)
 
 
-def cut_answers(rail: InclinedBeam, rails: int, brace: Brace | None) -> tuple[Answer, ...]:
+def cut_answers(rail: Rail, rails: int, brace: Brace | None) -> tuple[Answer, ...]:
     """How long rails and braces are cut."""
     own = Answer(
         "frame",

@@ -3,9 +3,7 @@
 from dataclasses import replace
 
 import numpy as np
-from numpy.typing import NDArray
 
-from openfurrow.core.codes import constant
 from openfurrow.core.codes.section import section
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.rows.array import RowsPlan
@@ -25,21 +23,14 @@ from openfurrow.core.structures.pipe_grid.members import (
     size_rail,
 )
 from openfurrow.core.structures.purlins import worst_purlin
+from openfurrow.core.structures.rails import rail_m, rails_of, rails_of_tables, saddled
 from openfurrow.core.structures.roles import two_lines
 from openfurrow.core.structures.stand import Stand
 from openfurrow.core.structures.stand import stand as stand_on
 from openfurrow.core.structures.supports import Reactions
 
-Floats = NDArray[np.float64]
-
 # A rail carries its modules along all of its length: in so many places of each half of the chord.
 PLACES = 8
-
-
-def stack_m(givens: StructureGivens, module_m: float) -> float:
-    """From the glass to the middle of the pipe; ``module_m`` is the module's own depth."""
-    pipe, rail = section(givens.pipe_section), section(givens.rail_section)
-    return module_m + rail.depth_m + pipe.depth_m / 2
 
 
 def stand(site: SitePlan, rows: RowsPlan, givens: StructureGivens, purlin_end_m: float) -> Stand:
@@ -51,31 +42,9 @@ def stand(site: SitePlan, rows: RowsPlan, givens: StructureGivens, purlin_end_m:
         )
 
     roles = two_lines(givens.lines_apart_m, rows.section.tilt_deg)
-    return stand_on(site, rows, givens, purlin_end_m, roles, spaced)
-
-
-def rails_of(posts: Stand, size: int) -> int:
-    """Rails of a table of one size."""
-    rails = posts.sizes[size].rails_m
-    return 0 if rails is None else rails.size
-
-
-def rail_m(rows: RowsPlan) -> float:
-    """How long a rail is: past the glass at both ends, for the end clamps."""
-    return rows.section.chord_m + 2 * constant("common", "rail_end_m").value
-
-
-def weigh_kg_per_m2(posts: Stand, rows: RowsPlan, givens: StructureGivens, module_kg: float) -> Floats:
-    """Modules, rails and both pipes, per area of a table's glass, of each size of table."""
-    pipe, rail = section(givens.pipe_section), section(givens.rail_section)
-    found = []
-    for size, line in enumerate(posts.sizes):
-        table = int(posts.tables_of_size(size)[0])
-        modules = module_kg * rows.modules_high * int(rows.tables.columns[table])
-        rails = rails_of(posts, size) * rail_m(rows) * rail.mass_kg_per_m
-        glass_m2 = rows.section.chord_m * float(rows.tables.lengths_m[table])
-        found.append((modules + rails + 2 * line.purlin_m * pipe.mass_kg_per_m) / glass_m2)
-    return np.array(found)
+    return stand_on(
+        site, rows, givens, purlin_end_m, saddled(givens, section(givens.post_section), roles, spaced)
+    )
 
 
 def shape_of(rows: RowsPlan, posts: Stand, givens: StructureGivens) -> BentShape:
@@ -113,13 +82,12 @@ def carry(
     pipe = worst_purlin(
         [size_pipe(line, section(givens.pipe_section), strong, in_use, pack) for line in posts.lines]
     )
-    rails = np.array([rails_of(posts, size) for size in range(len(posts.sizes))])
-    of_table = rails[posts.size_of_line[posts.line_of]]
+    of_table = rails_of_tables(posts)
     along = wind_along(pack, rows, posts, loads, (shape, of_table), 0)
     brace = size_brace(shape, bents, acting, pack, posts.supports.reveals_m[posts.of_role(0)])
     widest = max(line.rail_m for line in posts.lines)
     members = Members(
-        beam=size_rail(shape, section(givens.rail_section), (bents, acting), widest, pack),
+        beam=size_rail(rows, shape, section(givens.rail_section), (bents, acting), (widest, pack)),
         purlin=pipe,
         posts=size_posts(shape, bents, acting, pack, sways=True),
         brace=brace,

@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 from openfurrow.core.codes import constant
 from openfurrow.core.codes.section import Section
 from openfurrow.core.members.resistance import bending_limit_n_m, bending_limits, column_limit_n
+from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.structures.bents.along import Along
 from openfurrow.core.structures.bents.carry import Bents, under_loads
 from openfurrow.core.structures.bents.shape import BACK, FRONT_HIGH, BentShape
@@ -16,55 +17,39 @@ from openfurrow.core.structures.layout import PostLine, carried
 from openfurrow.core.structures.members import Fixing, Piece, Stock, Used
 from openfurrow.core.structures.pipe_grid import cuts
 from openfurrow.core.structures.purlins import Bending, Purlin
+from openfurrow.core.structures.rails import Rail, rail_on
 from openfurrow.core.structures.strain import Strain
 from openfurrow.core.working import Answer
 
 Floats = NDArray[np.float64]
 
 
-@dataclass(frozen=True, kw_only=True)
-class Rail:
-    """One rail, from past the lower to past the upper edge of the glass, clamped to both pipes.
-
-    ``start_m`` and ``places_m``, where the pipes are, are measured from the lower edge of the glass;
-    ``end_m`` is the rail past the glass at both ends.
-    """
-
-    section: Section
-    start_m: float
-    end_m: float
-    length_m: float
-    places_m: Floats
-    strained: Strained
-
-
 def size_rail(
-    shape: BentShape, rail: Section, under: tuple[Bents, Floats], row_m: float, pack: str
+    rows: RowsPlan,
+    shape: BentShape,
+    rail: Section,
+    under: tuple[Bents, Floats],
+    held: tuple[float, str],
 ) -> Rail:
-    """A rail carries ``row_m`` of the row; modules hold its upper flange, its lower one is free.
+    """Modules hold a rail's upper flange, its lower one is free.
 
-    ``under`` are the bents and the factors of strength.
+    ``under`` are the bents and the factors of strength, ``held`` how much of the row it carries, and
+    the rule pack.
     """
-    (bents, acting), end = under, constant("common", "rail_end_m").value
+    (bents, acting), (row_m, pack) = under, held
     bars = slice(BACK + 1, BACK + len(shape.joints_m))
     pull = under_loads(bents, acting, bents.forces.pull_n[:, :, bars], row_m)
     moments = under_loads(bents, acting, bents.forces.moments_n_m[:, :, bars], row_m)
-    held, free = bending_limits(rail, pack)
+    upper, lower = bending_limits(rail, pack)
     between = float(np.diff(shape.bolts_m)[0])
-    return Rail(
-        section=rail,
-        start_m=-end,
-        end_m=end,
-        length_m=shape.section.chord_m + 2 * end,
-        places_m=shape.bolts_m,
-        strained=worst_of(
-            rail,
-            pull[..., None],
-            moments,
-            column_limit_n(rail, between, pack),
-            np.where(moments >= 0, held, free),
-        ),
+    strained = worst_of(
+        rail,
+        pull[..., None],
+        moments,
+        column_limit_n(rail, between, pack),
+        np.where(moments >= 0, upper, lower),
     )
+    return rail_on(rows, rail, shape.bolts_m, strained)
 
 
 def on_pipes_n(shape: BentShape, bents: Bents, acting: Floats) -> Floats:

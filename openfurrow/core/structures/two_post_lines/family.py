@@ -25,7 +25,7 @@ from openfurrow.core.structures.purlins import (
     size_purlin,
     worst_purlin,
 )
-from openfurrow.core.structures.roles import two_lines
+from openfurrow.core.structures.roles import Bent, two_lines
 from openfurrow.core.structures.stand import Stand
 from openfurrow.core.structures.stand import stand as stand_on
 from openfurrow.core.structures.supports import Reactions
@@ -40,7 +40,8 @@ Floats = NDArray[np.float64]
 def stand(site: SitePlan, rows: RowsPlan, givens: StructureGivens, purlin_end_m: float) -> Stand:
     """Bents of a front and a back post, as far apart as was said."""
     roles = two_lines(givens.lines_apart_m, rows.section.tilt_deg)
-    return stand_on(site, rows, givens, purlin_end_m, roles)
+    bent = Bent(post=section(givens.post_section), top_m=givens.post_top_m, roles=roles)
+    return stand_on(site, rows, givens, purlin_end_m, bent)
 
 
 def shape_of(rows: RowsPlan, posts: Stand, givens: StructureGivens) -> BentShape:

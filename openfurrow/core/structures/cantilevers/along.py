@@ -1,6 +1,7 @@
-"""Wind along the row on one post line: nothing braces it, and posts bend about their weak axis."""
+"""Wind along the row where nothing braces it: posts bend about their weak axis as cantilevers."""
 
 import math
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -10,39 +11,33 @@ from openfurrow.core.loads.along import SeenAlong, along_n
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2
 from openfurrow.core.rows.array import RowsPlan
-from openfurrow.core.structures.one_post_line.members import Along, Beam, Strut
-from openfurrow.core.structures.purlins import Purlin
 from openfurrow.core.structures.stand import Stand
 from openfurrow.core.structures.supports import Reactions
 
 Floats = NDArray[np.float64]
 
 
+@dataclass(frozen=True)
+class Along:
+    """Wind along the row, unfactored: on each table, and what each post gets of it at the ground."""
+
+    table_n: Floats
+    post_n: Floats
+    post_n_m: Floats
+
+
 def wind_along(
-    pack: RulePack,
-    rows: RowsPlan,
-    posts: Stand,
-    loads: TableLoads,
-    members: tuple[Beam, Purlin, Strut],
+    pack: RulePack, rows: RowsPlan, posts: Stand, loads: TableLoads, glass: SeenAlong
 ) -> Along:
-    """Spread over a table's posts, whose heads the purlins tie together.
+    """Spread over a table's posts, whose heads are tied together; ``glass`` is all that they carry.
 
     As cantilevers in the ground the short ones take most; where the ground gives they share alike.
     Each post is given the more of the two.
     """
-    beam, purlin, strut = members
     section, supports = rows.section, posts.supports
     of = supports.places.of_table
     count = np.bincount(of, minlength=rows.tables.count)
-    edge_m = section.stack_m - purlin.section.depth_m - beam.section.depth_m / 2
     pipe, seen_m2 = posts.post.shape == "pipe", posts.post.depth_m * supports.reveals_m
-    glass = SeenAlong(
-        rubbed_m2=2 * section.chord_m * rows.tables.lengths_m,
-        flat_m2=np.asarray(edge_m * section.chord_m + count * beam.section.depth_m * beam.length_m),
-        round_m2=np.asarray(
-            np.bincount(of, strut.section.depth_m * strut.lengths_m, rows.tables.count), dtype=float
-        ),
-    )
     own = SeenAlong(
         rubbed_m2=np.zeros(supports.count),
         flat_m2=np.zeros(supports.count) if pipe else seen_m2,
@@ -87,6 +82,7 @@ def with_wind_along(
         "moment_n_m": -down * ahead - uneven * snow[:, None] * section.level_depth_m / 8,
         "along_n": factor * push[:, None],
         "along_moment_n_m": factor * turn[:, None],
+        "twist_n_m": nothing,
     }
     names = tuple(f"{combined.names[index]}, along the row" for index in windy.tolist())
     return found.with_cases(names, [more] * found.bounds)

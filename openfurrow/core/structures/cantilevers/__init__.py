@@ -1,0 +1,1 @@
+"""What families share whose posts stand alone under the table, built into the ground."""

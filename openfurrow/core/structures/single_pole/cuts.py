@@ -1,0 +1,62 @@
+"""What is cut and clamped for a single pole besides the pole and its cross pipe: rails."""
+
+from openfurrow.core.structures.members import Fixing, Piece, Stock
+from openfurrow.core.structures.rails import Rail, rail_piece
+from openfurrow.core.working import GEOMETRY, Answer, Input, Working
+
+STOCK = Stock(
+    lines=1,
+    word="cross pipe",
+    title="Cross pipe",
+    cut="cross pipe",
+    laps=False,
+    under_rails=True,
+    splice_key="coupler",
+    splice="Coupler, pipe to pipe",
+    parts=1,
+    where="One a joint.",
+)
+# A rail is held at one place alone: two U-bolts keep it from turning there.
+CLAMPS_A_RAIL = 2
+
+
+def pieces(rail: Rail, rails: int) -> tuple[Piece, ...]:
+    """Two rails a column of modules."""
+    return (rail_piece(rail, rails),)
+
+
+def fixings(poles: int, rails: int) -> tuple[Fixing, ...]:
+    """What holds the cross pipe on the pole and rails on the pipe."""
+    return (
+        Fixing(
+            "pole_head", "Head, cross pipe on pole", poles, "One on each pole, clamped at the tilt."
+        ),
+        Fixing("rail_clamp", "U-bolt, rail to pipe", CLAMPS_A_RAIL * rails, "Two at each rail."),
+    )
+
+
+def cut_answers(rail: Rail, rails: int) -> tuple[Answer, ...]:
+    """How long rails are cut."""
+    return (
+        Answer(
+            "frame",
+            "rail",
+            "Cut rails at",
+            Working(
+                "L_r",
+                "c + 2 * e",
+                (
+                    Input(
+                        "c", "lower to upper edge of the glass", rail.length_m - 2 * rail.end_m, "tape"
+                    ),
+                    Input("e", "rail beyond the glass, for the end clamp", rail.end_m, "tape"),
+                    Input("y", "cross pipe from the lower edge", float(rail.places_m[0]), "tape"),
+                ),
+                rail.length_m,
+                "tape",
+                GEOMETRY,
+                f"{rails} of them, {rail.section.name}.",
+            ),
+            True,
+        ),
+    )
