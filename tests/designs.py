@@ -148,6 +148,7 @@ def designs() -> st.SearchStrategy[Design]:
         footings=st.builds(
             FootingsGivens,
             pull_tested=st.booleans(),
+            family=st.sampled_from(["driven post", "ballast"]),
             depth_m=st.none() | st.floats(0.8, 3),
         ),
         modules=st.builds(ModulesGivens, clamps_bond=st.booleans()),

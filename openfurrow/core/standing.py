@@ -14,7 +14,12 @@ OF_DRIVING = frozenset({"locate", "drivable", "refusal", "seen"})
 
 
 def as_found(footings: FootingsPlan, givens: FootingsGivens) -> FootingsPlan:
-    """Its posts as they stand: no rule of driving them, and one that asks how deep they are."""
+    """Its posts as they stand: no rule of driving them, and one that asks how deep they are.
+
+    What stands in weights is held to them as it is.
+    """
+    if footings.weights is not None:
+        return footings
     kept = tuple(check for check in footings.checks if check.key not in OF_DRIVING)
     return replace(footings, checks=(*kept, _depth_check(givens)))
 

@@ -396,6 +396,7 @@ class Together:
                 modules=one.value.rows.module_count,
                 strings=circuit.value.circuit.strings.count,
                 soils=soils,
+                weighed=one.value.structure.posts.bent.on_ground,
             )
             for one, circuit in zip(self.arrays, circuits, strict=True)
             if not one.value.standing

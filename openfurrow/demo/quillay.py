@@ -3,6 +3,7 @@
 from datetime import date
 
 from openfurrow.core.design import Design, one_array
+from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.site.features import FeatureGivens
@@ -91,8 +92,17 @@ def quillay() -> Design:
             walk_date=date(2026, 9, 22),
             load_wh=11_800_000.0,
         ),
-        rows=RowsGivens(modules_high=2, modules_along=12, tilt_deg=30.0, lower_edge_m=0.6),
-        structure=StructureGivens(beam_section="C 200 x 75 x 3.0"),
+        rows=RowsGivens(modules_high=1, modules_along=12, rows=2, tilt_deg=15.0, lower_edge_m=0.85),
+        structure=StructureGivens(
+            family="ballast frame",
+            post_section="pipe 3 in",
+            flow_below="kept clear",
+            beam_section="C 200 x 75 x 3.0",
+            lines_apart_m=0.9,
+            brace_foot_m=0.5,
+            braced_bays=2,
+        ),
+        footings=FootingsGivens(family="ballast", box_side_m=0.85),
         modules=ModulesGivens(back_rating_pa=3600.0, clamp_hold_n=4000.0),
         trench=TrenchGivens(method="rigid metal conduit"),
         wiring=WiringGivens(

@@ -10,6 +10,9 @@ CAUTIONS = {
     "Earthquakes, and a frame that is half glazed in wind, are not looked at.",
     "footings": "Ear and eye protection at the driver, nobody beside it, hands off the post. "
     "Depths are for review by an engineer licensed where the array stands.",
+    "weights": "Boxes and bags by machine or by two, feet and hands clear; wet concrete burns skin and "
+    "eyes. Weights are for review by an engineer licensed where the array stands; flood, and a frame "
+    "whose boxes are not filled yet, are not looked at.",
     "frame": "Beams go up by machine or by enough people. Nobody stands under a frame whose bolts "
     "are only snug.",
     "modules": "Two to lift a module, nobody in gusts. From the first module in light the wires "

@@ -30,12 +30,23 @@ def families_sheet(design: Design, plan: Plan, units: UnitSystem) -> AskedSheet:
         drawings=_drawings(every),
         tables=(_table(every, units),),
         takes=tuple(
-            MendText(words=f"Take {one.name}", edits=(EditText(path=path, text=one.name),))
+            MendText(
+                words=f"Take {one.name}",
+                edits=(
+                    EditText(path=path, text=one.name),
+                    *(
+                        (EditText(path=in_array(array, "footings.family"), text=one.footing),)
+                        if one.footing != design.array(array).footings.family
+                        else ()
+                    ),
+                ),
+            )
             for one in every
             if one.name != now
         ),
         note="Each with its own givens as they stand: one that stops may want another profile or span. "
-        "Footings are driven posts for all. What each costs, and how long it takes, is not looked at.",
+        "Posts are driven; a ballast frame stands in weights. What each costs, and how long it takes, "
+        "is not looked at.",
     )
 
 
@@ -71,15 +82,20 @@ def _table(every: tuple[OnFamily, ...], units: UnitSystem) -> TableText:
         return (title, *said)
 
     structures = [one.plan.structure for one in every]
-    posts = [one.plan.footings.posts if one.plan.has("footings") else None for one in every]
+    footed = [one.plan.footings if one.plan.has("footings") else None for one in every]
+    driven = [None if one is None or one.weights else one.posts for one in footed]
+    weights = [None if one is None else one.weights for one in footed]
     found = [one.reactions for one in structures]
     rows = (
         row("Posts", [float(one.supports.count) for one in structures], "count"),
-        row("Deepest post", [None if one is None else one.depth_m for one in posts], "tape"),
+        row("Deepest post", [None if one is None else one.depth_m for one in driven], "tape"),
         row(
             "All posts in the ground",
-            [None if one is None else float(one.depths_m.sum()) for one in posts],
+            [None if one is None else float(one.depths_m.sum()) for one in driven],
             "run",
+        ),
+        row(
+            "Weights on the ground", [None if one is None else one.total_kg for one in weights], "haul"
         ),
         row("Pull on a post", [max(0.0, -float(one.down_n.min())) for one in found], "force"),
         row("Weight on a post", [float(one.down_n.max()) for one in found], "force"),

@@ -171,7 +171,7 @@ def stakes_table(plan: Plan, units: UnitSystem) -> TableText:
         "Top",
         "Rod low",
         "Rod top",
-        "Depth",
+        "Depth" if stakes.mass_kg is None else "Weight",
         "Length",
         *([marked[0].capitalize()] if marked else []),
     )
@@ -183,7 +183,7 @@ def stakes_table(plan: Plan, units: UnitSystem) -> TableText:
         (stakes.top_m, "tape"),
         (stakes.rod_ground_m, "tape"),
         (stakes.rod_top_m, "tape"),
-        (stakes.depth_m, "tape"),
+        (stakes.depth_m, "tape") if stakes.mass_kg is None else (stakes.mass_kg, "haul"),
         (stakes.length_m, "tape"),
         *([(marked[1], "tape")] if marked else []),
     )

@@ -95,7 +95,13 @@ SHORT = {
     "handover": "on",
 }
 # The same where the first number is another one than most jobs have.
-SHORT_OF = {"locate": "lines", "rail": "rails", "reveal": "pole", "from_origin": "origin"}
+SHORT_OF = {
+    "locate": "lines",
+    "rail": "rails",
+    "reveal": "pole",
+    "from_origin": "origin",
+    "weight_1": "front",
+}
 
 
 def answer_text(answer: Answer, units: UnitSystem) -> AnswerText:
@@ -154,6 +160,12 @@ def check_text(check: Check, units: UnitSystem) -> CheckText:
             for mend in check.mends
         ),
     )
+
+
+def _hurts(stage: str, plan: Plan) -> str:
+    """Of what a stage cautions: what stands in weights is not driven."""
+    weighed = stage == "footings" and plan.has(stage) and plan.footings.weights is not None
+    return "weights" if weighed else stage
 
 
 def _own_value(field: Field, plan: Plan, units: UnitSystem) -> str:
@@ -295,7 +307,7 @@ def stage_sheet(stage: str, design: Design, plan: Plan, units: UnitSystem) -> St
         checks=tuple(check_text(check, units) for check in worst_first(checks)),
         drawings=_drawings(stage, design, plan, units),
         tables=_tables(stage, plan, units),
-        caution=in_words(CAUTIONS.get(stage, ""), units),
+        caution=in_words(CAUTIONS.get(_hurts(stage, plan), ""), units),
     )
 
 

@@ -18,7 +18,8 @@ from openfurrow.web.context import computing, planned
 from openfurrow.web.models import ArrayView, DraftView, JobSummary, JobView, MovedView, Stage, StepView
 
 SHOWN_STEPS = 60
-LIST_HEADLINES = (("rows", "pitch"), ("footings", "depth"), ("trench", "length"))
+# Of each stage the first of these that it answers.
+LIST_HEADLINES = (("rows", "pitch"), ("footings", "depth", "all_weight"), ("trench", "length"))
 
 
 def as_json(view: BaseModel) -> Response:
@@ -93,7 +94,10 @@ def summary_of(design: Design) -> dict[str, Any]:
         stops=levels.count("stop"),
         looks=levels.count("look"),
         headlines=tuple(
-            answer_text(plan.answer(*key), units) for key in LIST_HEADLINES if plan.has(key[0])
+            answer_text(answer, units)
+            for stage, *keys in LIST_HEADLINES
+            if plan.has(stage)
+            for answer in [one for one in plan.shown(stage)[0] if one.key in keys][:1]
         ),
         cut=drawing,
     ).model_dump(mode="json")

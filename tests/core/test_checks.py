@@ -59,6 +59,21 @@ def pipe_grid(**givens: object) -> dict[str, dict[str, object]]:
     return {"structure": {"family": "pipe grid"} | givens}
 
 
+def ballast(**givens: object) -> dict[str, dict[str, object]]:
+    """On a frame that stands in weights."""
+    return {
+        "rows": {"rows": 1, "modules_high": 1, "tilt_deg": 15.0, "lower_edge_m": 1.0},
+        "structure": {"family": "ballast frame", "lines_apart_m": 0.9, "brace_foot_m": 0.4} | givens,
+        "footings": {"family": "ballast", "box_side_m": 0.9},
+    }
+
+
+def boxes(**givens: object) -> dict[str, dict[str, object]]:
+    """The same with other boxes."""
+    frame = ballast()
+    return frame | {"footings": frame["footings"] | givens}
+
+
 def single_pole(**givens: object) -> dict[str, dict[str, object]]:
     """Two modules on one pole."""
     few = {"rows": 1, "tables_along": 1, "modules_high": 1, "modules_along": 2}
@@ -299,6 +314,22 @@ BREAKS = [
     ("structure", "rail", "stop", pipe_grid(rail_section="C 41 x 41 x 2.5", lines_apart_m=0.5)),
     ("structure", "pipes_under", "stop", pipe_grid(lines_apart_m=3.2)),
     ("structure", "column_span", "stop", pipe_grid(span_limit_m=0.9)),
+    (
+        "structure",
+        "base_rail",
+        "stop",
+        ballast(base_section="pipe 1-1/4 in", lines_apart_m=3.0)
+        | {"rows": {"rows": 1, "modules_high": 3, "tilt_deg": 45.0}, "site": {"wind_speed_m_s": 90.0}},
+    ),
+    ("structure", "crossed", "stop", ballast(braced_bays=0)),
+    ("footings", "family", "stop", {"footings": {"family": "ballast"}}),
+    ("footings", "slides", "stop", boxes(sliding_friction=0.05) | {"site": {"slope": 0.08}}),
+    ("footings", "nearly_flat", "look", ballast() | {"site": {"slope": 0.08}}),
+    ("footings", "bears", "stop", boxes(box_side_m=0.2)),
+    ("footings", "fill", "look", boxes(box_side_m=0.3)),
+    ("footings", "boxes_apart", "stop", boxes(box_side_m=1.2)),
+    ("footings", "over_fill", "stop", ballast(brace_foot_m=0.1)),
+    ("footings", "frost_rests", "look", ballast() | {"site": {"fine_soil_top_m": 0.5}}),
     ("structure", "pole", "stop", single_pole(pole_section="pipe 1-1/2 in")),
     ("structure", "cross_pipe", "stop", single_pole(pipe_section="pipe 1-1/4 in")),
     (
@@ -433,7 +464,7 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     across = changed(plain, "rows", orientation="landscape")
     places = [DESIGNS[name]() for name in ("larkspur", "grifo", "quillay")]
     places += [broken(plain, two_lines()), broken(plain, pipe_grid())]
-    places.append(broken(plain, single_pole()))
+    places += [broken(plain, single_pole()), broken(plain, ballast())]
     seasons = broken(plain, SEASONS)
     designs = (plain, level_row, steps, across, seasons, *places)
     rules = {(c.stage, c.key) for design in designs for c in plan(design).checks}

@@ -13,6 +13,7 @@ from openfurrow.core.codes import RulePack
 from openfurrow.core.design import ARRAY_STAGES, Design
 from openfurrow.core.edits import DesignError, apply, differences
 from openfurrow.core.fields import fields_of, value_at, write
+from openfurrow.core.footings.givens import OF_BALLAST
 from openfurrow.core.looked import LOOKED, not_looked
 from openfurrow.core.merging import clashing, merged
 from openfurrow.core.plan import plan
@@ -46,7 +47,10 @@ def test_at_first_everything_is_either_to_be_said_or_to_be_looked_at(pack: RuleP
     for path, field in fields_of(new).items():
         if value_at(new, path) in (None, "", ()) or field.item or len(field.choices) == 1:
             assert path not in open_
-        elif path.split(".")[-2:] in [["structure", name] for name in NOT_OF["one post line"]]:
+        elif path.split(".")[-2:] in [
+            *(["structure", name] for name in NOT_OF["one post line"]),
+            *(["footings", name] for name in OF_BALLAST),
+        ]:
             # Of a family that nobody took nothing is asked.
             assert path not in open_
         elif path.startswith("arrays.1.name") or field.pack not in (None, pack):

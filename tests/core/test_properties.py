@@ -42,7 +42,11 @@ def test_pitch_grows_with_distance_from_the_equator(design: Design, further_deg:
 def test_depth_never_shrinks_with_wind(design: Design, more_m_s: float) -> None:
     design = changed(design, "footings", depth_m=None)
     windier = changed(design, "site", wind_speed_m_s=design.site.wind_speed_m_s + more_m_s)
-    calm, gusty = plan(design).footings.posts, plan(windier).footings.posts
+    before, after = plan(design).footings, plan(windier).footings
+    if before.weights is not None and after.weights is not None:
+        assert (after.weights.masses_kg >= before.weights.masses_kg - 1e-9).all()
+        return
+    calm, gusty = before.posts, after.posts
     assert gusty.depth_m >= calm.depth_m - 1e-9
     for needed, before in zip(gusty.needs_m, calm.needs_m, strict=True):
         assert needed >= before - 1e-9
@@ -52,7 +56,11 @@ def test_depth_never_shrinks_with_wind(design: Design, more_m_s: float) -> None:
 @given(designs(), st.floats(100, 3000))
 def test_more_snow_never_asks_for_less_under_weight(design: Design, more_pa: float) -> None:
     snowier = changed(design, "site", ground_snow_pa=design.site.ground_snow_pa + more_pa)
-    assert plan(snowier).footings.posts.needs_m[2] >= plan(design).footings.posts.needs_m[2] - 1e-9
+    before, after = plan(design).footings, plan(snowier).footings
+    if before.weights is not None and after.weights is not None:
+        assert after.weights.press_pa >= before.weights.press_pa - 1e-9
+    else:
+        assert after.posts.needs_m[2] >= before.posts.needs_m[2] - 1e-9
 
 
 def mirrored(design: Design) -> Design:
@@ -162,12 +170,18 @@ def test_stakes_agree_with_ground_depth_and_instrument(design: Design) -> None:
     height = design.stakeout.instrument_height_m
     assert stakes.ground_m[0] == 0
     assert np.allclose(stakes.rod_ground_m + stakes.ground_m, height)
-    assert np.allclose(stakes.length_m, stakes.top_m - stakes.ground_m + stakes.depth_m)
+    foot = found.structure.posts.bent.foot_m or 0.0
+    assert np.allclose(stakes.length_m, stakes.top_m - stakes.ground_m + stakes.depth_m - foot)
     # Under the table's own bolt, midway between two lines of posts, none stands lower than was asked.
     roles, section = found.structure.posts.roles, found.rows.section
     role = stakes.places.role
     aside = np.array([section.rise_back * one.back_m - one.up_m for one in roles])[role]
-    assert np.all(stakes.top_m - stakes.ground_m + aside >= section.reveal_m - 1e-6)
+    bolts = stakes.top_m - found.structure.posts.bent.top_m
+    # The ground falls otherwise under a table that is turned by itself.
+    even = found.rows.tables.turn_deg[stakes.places.of_table] == 0
+    # A post may stand past the glass, under the purlin's end, where the ground still rises.
+    past = design.arrays[0].modules.purlin_end_m * design.site.slope + 1e-6
+    assert np.all((bolts - stakes.ground_m + aside >= section.reveal_m - past)[even])
     assert stakes.length_m.max() <= found.footings.posts.longest_m + 1e-6
 
 

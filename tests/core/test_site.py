@@ -512,12 +512,16 @@ def test_whatever_is_there_the_plan_stands_and_its_keep_outs_are_true(design: De
         for role in range(len(places.roles)):
             own = (places.of_table == table) & (places.role == role)
             along = places.from_middle_m[own]
+            if along.size < 2:
+                continue
             straight = np.polyval(np.polyfit(along, bolts[own], 1), along)
             assert np.allclose(bolts[own], straight, atol=1e-6)
     assert rows.lie.clear_m[:, 0] == pytest.approx(
         np.full(len(rows.lie.clear_m), design.arrays[0].rows.lower_edge_m)
     )
-    assert (found.footings.posts.depths_m > 0).all() and np.isfinite(supports.reveals_m).all()
+    driven = found.footings.weights is None
+    assert ((found.footings.posts.depths_m > 0) == driven).all()
+    assert np.isfinite(supports.reveals_m).all()
     # The keep-out rule says exactly what distances say.
     check = next(c for c in found.checks if (c.stage, c.key) == ("footings", "keep_out"))
     places = shapely.points(supports.places.east_m, supports.places.north_m)

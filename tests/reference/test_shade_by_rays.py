@@ -79,7 +79,9 @@ FIELDS = st.fixed_dictionaries(
 def some_field(rows: dict[str, object], slope: float, moved: bool) -> Design:
     design = changed(plain_larkspur(), "rows", tables=(), **rows)
     if moved:
-        one = TableGivens(id="m", place="1.1", along_m=1.5, back_m=0.6)
+        # Not into the table beside it: that is another rule's, and no shade of a row before.
+        along = 0.5 * float(str(rows["table_gap_m"]))
+        one = TableGivens(id="m", place="1.1", along_m=along, back_m=0.6)
         design = changed(design, "rows", tables=(one,))
     return changed(design, "site", slope=slope, falls_toward_deg=150.0)
 

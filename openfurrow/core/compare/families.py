@@ -13,11 +13,13 @@ from openfurrow.core.structures.families import FAMILIES
 class OnFamily:
     """The array on one family, all else as it is: ``plan`` with that array open.
 
+    ``footing`` is the family of footings that can hold it.
     ``steel_kg`` is None where its footings lack what only people can say. ``stops`` are the array's
     own, from its structure on.
     """
 
     name: str
+    footing: str
     plan: Plan
     steel_kg: float | None
     stops: tuple[Check, ...]
@@ -30,11 +32,14 @@ def families_of(design: Design, array: str) -> tuple[OnFamily, ...]:
 
 def _on(design: Design, array: str, name: str) -> OnFamily:
     own = design.array(array)
-    if own.structure.family != name:
-        structure = own.structure.model_copy(update={"family": name})
+    footing = "ballast" if name == "ballast frame" else "driven post"
+    if own.structure.family != name or own.footings.family != footing:
+        stands = {
+            "structure": own.structure.model_copy(update={"family": name}),
+            "footings": own.footings.model_copy(update={"family": footing}),
+        }
         arrays = tuple(
-            one.model_copy(update={"structure": structure}) if one.id == array else one
-            for one in design.arrays
+            one.model_copy(update=stands) if one.id == array else one for one in design.arrays
         )
         design = design.model_copy(update={"arrays": arrays})
     plan = untried(design).on(array)
@@ -47,5 +52,6 @@ def _on(design: Design, array: str, name: str) -> OnFamily:
             *footing_takes(plan.footings),
             *frame_takes(plan.structure, plan.frame, stock_m),
         )
-        kg = sum(take.net * take.piece_kg for take in takes)
-    return OnFamily(name=name, plan=plan, steel_kg=kg, stops=tuple(stops))
+        # What boxes are filled with is no steel, and is told by its mass.
+        kg = sum(take.net * take.piece_kg for take in takes if take.kind == "count")
+    return OnFamily(name=name, footing=footing, plan=plan, steel_kg=kg, stops=tuple(stops))

@@ -62,8 +62,10 @@ def field_book(design: Design, plan: Plan, records: Iterable[Record]) -> FieldBo
     for one in plan.each():
         if one.array.standing:
             continue
-        kinds[one.array.id] = one.footings.posts.kinds
-        posts += posts_of(one, step_m, known, loose)
+        # Legs in weights have no depth that could be measured.
+        if one.footings.posts.kinds:
+            kinds[one.array.id] = one.footings.posts.kinds
+            posts += posts_of(one, step_m, known, loose)
     here = {post.of for post in posts}
     loose += [
         record

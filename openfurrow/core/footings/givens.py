@@ -3,9 +3,11 @@
 from typing import Literal
 
 from openfurrow.core.givens import Givens, given
-from openfurrow.core.quantities import either
+from openfurrow.core.quantities import INCH_M, either
 
-FamilyName = Literal["driven post"]
+FamilyName = Literal["driven post", "ballast"]
+OF_BALLAST = frozenset({"box_side_m", "filled_with", "sliding_friction", "weights"})
+OF_POSTS = frozenset({"half_inch_moves", "pull_tested", "predrilled", "depths", "depth_m"})
 Depths = Literal["each post's own", "alike in one soil", "alike for all"]
 
 
@@ -16,8 +18,48 @@ class FootingsGivens(Givens):
         "driven post",
         "What goes into the ground",
         "choice",
-        "The post itself, driven to the depth that carries it.",
+        "Driven post: the post itself, to the depth that carries it. Ballast: boxes, trays or buckets "
+        "on the ground, filled with concrete or stone; nothing is dug.",
         "The soil, the machine at hand, and what the authority accepts.",
+    )
+    box_side_m: float = given(
+        0.6,
+        "Side of a box",
+        "tape",
+        "Boxes are square; of a round bucket the side of a square as large.",
+        "What is sold, or boards at hand.",
+        low=0.2,
+        high=2.5,
+        usual=(0.4, 1.2),
+        group="Ballast",
+        us=24 * INCH_M,
+    )
+    filled_with: Literal["concrete", "stone"] = given(
+        "concrete",
+        "Filled with",
+        "choice",
+        "Concrete weighs half as much again as stone that is shovelled in.",
+        "What can be brought to every box.",
+        group="Ballast",
+    )
+    sliding_friction: float = given(
+        0.3,
+        "Friction under boxes",
+        "factor",
+        "Of a box on this ground.",
+        "0.3 to 0.4 on firm soil; less on wet clay, plastic or ice; pull one and see.",
+        low=0.05,
+        high=0.9,
+        usual=(0.3, 0.4),
+        group="Ballast",
+    )
+    weights: Literal["alike in a line", "each its own"] = given(
+        "alike in a line",
+        "Weights are",
+        "choice",
+        "Alike: every box of the front line as heavy as the one that needs most, and so behind.",
+        "Alike is one mark in every box; each its own saves concrete.",
+        group="Ballast",
     )
     half_inch_moves: bool = given(
         True,
@@ -61,3 +103,7 @@ class FootingsGivens(Givens):
         usual=(1.2, 3),
         caution="Nothing is driven before the utility locate has answered for every line.",
     )
+
+    def shown(self) -> frozenset[str]:
+        """Those of the family that was chosen."""
+        return super().shown() - (OF_POSTS if self.family == "ballast" else OF_BALLAST)

@@ -24,6 +24,7 @@ from openfurrow.core.quantities import INCH_M, UnitSystem, round_up
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.soil import Soil
 from openfurrow.core.structures.plan import StructurePlan
+from openfurrow.core.structures.stand import Stand
 from openfurrow.core.structures.supports import Reactions
 
 Floats = NDArray[np.float64]
@@ -49,7 +50,8 @@ class Posts:
     """Driven posts, one entry a support: what each is asked for, how deep and how long it is.
 
     ``asked_m`` is the depth that carries a post, ``depths_m`` what is called out or held; ``kinds``
-    were sized and scattered back.
+    were sized and scattered back. Legs that stand on the ground have none, and no depth; each has a
+    weight, ``masses_kg``.
     """
 
     post: Section
@@ -60,6 +62,7 @@ class Posts:
     bending_n_m: float
     bending_limit_n_m: float
     along_used: float
+    masses_kg: Floats | None = None
 
     @property
     def modes(self) -> tuple[str, ...]:
@@ -106,6 +109,23 @@ class Posts:
 def depth_step_m(units: UnitSystem) -> float:
     """Depths are called out in whole inches, or in 25 mm."""
     return INCH_M if units == "us" else 0.025
+
+
+def standing_legs(stand: Stand, masses_kg: Floats) -> Posts:
+    """Legs that stand on the ground: nothing of them is driven, and no soil holds them upright."""
+    count = stand.supports.count
+    nothing = np.zeros(count)
+    return Posts(
+        post=stand.post,
+        kinds=(),
+        asked_m=nothing,
+        depths_m=nothing,
+        lengths_m=stand.supports.reveals_m - (stand.bent.foot_m or 0.0) + stand.bent.top_m,
+        bending_n_m=0.0,
+        bending_limit_n_m=1.0,
+        along_used=0.0,
+        masses_kg=masses_kg,
+    )
 
 
 def size_posts(site: SitePlan, structure: StructurePlan, givens: FootingsGivens) -> Posts:

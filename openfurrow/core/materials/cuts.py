@@ -56,8 +56,9 @@ def cut_list(
     ``step_m`` is the finest mark of the tape, ``post_step_m`` that of posts, which are then driven to
     their levels: lengths are rounded up, so that nothing comes short.
     """
+    word = "post" if posts.masses_kg is None else "leg"
     cuts = [
-        Cut("post", posts.post.name, length, which.size, _numbers(which, "post"))
+        Cut(word, posts.post.name, length, which.size, _numbers(which, "post"))
         for length, which in _alike(posts.lengths_m, post_step_m)
     ]
     for piece in members.pieces:

@@ -18,18 +18,38 @@ from openfurrow.core.wiring.circuit import Circuit
 
 def footing_takes(footings: FootingsPlan) -> tuple[Take, ...]:
     """Posts at the longest length needed; the stakes list each post's own."""
-    posts = footings.posts
-    length = posts.longest_m
+    posts, weights = footings.posts, footings.weights
+    driven = Take(
+        "footings",
+        "post",
+        f"{'Post' if weights is None else 'Leg'}, {posts.post.name}, galvanised",
+        float(posts.depths_m.size),
+        "count",
+        "One a stake, spares for the one that refuses." if weights is None else "One a box.",
+        "post",
+        piece_kg=posts.longest_m * posts.post.mass_kg_per_m,
+    )
+    if weights is None:
+        return (driven,)
     return (
+        driven,
         Take(
             "footings",
-            "post",
-            f"Post, {posts.post.name}, galvanised",
+            "box",
+            f"Box or tray, {weights.fill}",
             float(posts.depths_m.size),
             "count",
-            "One a stake, spares for the one that refuses.",
-            "post",
-            piece_kg=length * posts.post.mass_kg_per_m,
+            "One under each leg; empty ones are set first, a truck's path left open.",
+            "small",
+        ),
+        Take(
+            "footings",
+            f"fill_{weights.fill}",
+            f"{weights.fill.capitalize()} for the boxes",
+            weights.total_kg,
+            "haul",
+            "To the mark in every box; what is spilt and left over comes on top.",
+            "small",
         ),
     )
 

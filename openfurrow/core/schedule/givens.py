@@ -186,6 +186,7 @@ class ScheduleGivens(Givens):
     )
     stake_per_h: float | None = _rate("Stakes set out", "per_hour", "Posts an hour, by two.")
     drive_per_h: float | None = _rate("Posts driven", "per_hour", "Posts an hour, by the whole gang.")
+    boxes_per_h: float | None = _rate("Boxes filled", "per_hour", "Set and filled an hour, by three.")
     frame_per_h: float | None = _rate("Frame", "per_hour", "Modules' worth of frame an hour, by three.")
     modules_per_h: float | None = _rate("Modules set", "per_hour", "Modules an hour, by three.")
     strings_per_h: float | None = _rate("Strings plugged", "per_hour", "Strings an hour, by two.")

@@ -1,7 +1,8 @@
 """What has to be done, how long it takes this crew, and what comes before what."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from typing import Any
 
 from openfurrow.core.codes import table
 from openfurrow.core.schedule.calendar import SLOT_H
@@ -13,7 +14,10 @@ POST_DRIVER: Comes = "post driver"
 
 @dataclass(frozen=True, kw_only=True)
 class ArrayWork:
-    """What is done for one array that is to be built; ``soils`` are those its posts stand in."""
+    """What is done for one array that is to be built; ``soils`` are those its posts stand in.
+
+    ``weighed``: it stands in weights on the ground, and nothing of it is driven.
+    """
 
     id: str
     name: str
@@ -21,6 +25,7 @@ class ArrayWork:
     modules: int
     strings: int
     soils: tuple[str, ...]
+    weighed: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -125,12 +130,16 @@ def tasks_of(
 
 @dataclass(frozen=True, kw_only=True)
 class _Step:
-    """What is done for every array: ``rate`` is the given of its pace, ``of`` what is counted."""
+    """What is done for every array: ``rate`` is the given of its pace, ``of`` what is counted.
+
+    ``pace`` is what the usual one is called, where not as the step.
+    """
 
     key: str
     words: str
     rate: str
     of: str
+    pace: str = ""
     before: str = ""
     needs: tuple[Comes, ...] = ()
     machine: str = ""
@@ -179,13 +188,33 @@ STEPS = (
 )
 
 
+# Weights take the place of posts that are driven.
+WEIGHED: dict[str, Any] = {
+    "pace": "fill",
+    "words": "Set and fill the boxes",
+    "rate": "boxes_per_h",
+    "needs": ("posts and frame",),
+    "machine": "",
+    "digs": False,
+}
+
+
+def _steps(one: ArrayWork) -> tuple[_Step, ...]:
+    """What is done for it, in order."""
+    return tuple(
+        replace(step, **WEIGHED) if one.weighed and step.key == "drive" else step for step in STEPS
+    )
+
+
 def _of_array(crew: _Crew, one: ArrayWork, givens: ScheduleGivens, *, named: bool) -> tuple[Task, ...]:
     def said(words: str) -> str:
         return f"{one.name}: {words[:1].lower()}{words[1:]}" if named else words
 
     return tuple(
         crew.task(
-            usual_pace(step.key, givens.post_machine if step.machine else BY_HAND, one.soils),
+            usual_pace(
+                step.pace or step.key, givens.post_machine if step.machine else BY_HAND, one.soils
+            ),
             getattr(givens, step.rate),
             quantity=getattr(one, step.of),
             id=f"{one.id}:{step.key}",
@@ -198,7 +227,7 @@ def _of_array(crew: _Crew, one: ArrayWork, givens: ScheduleGivens, *, named: boo
             digs=step.digs,
             lifts=step.lifts,
         )
-        for step in STEPS
+        for step in _steps(one)
     )
 
 

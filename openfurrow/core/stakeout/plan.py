@@ -26,6 +26,7 @@ class Stakes:
 
     ``tape_m`` runs along the purlins of a line of posts from its first: the tape lies as they do. Rod
     readings are from the line of sight down; a negative top reading means the post stands above it.
+    ``mass_kg`` weighs down what stands on the ground.
     """
 
     places: SupportPlaces
@@ -36,6 +37,7 @@ class Stakes:
     length_m: Floats
     rod_ground_m: Floats
     rod_top_m: Floats
+    mass_kg: Floats | None
 
 
 @dataclass(frozen=True)
@@ -87,6 +89,7 @@ def set_stakes(
         length_m=posts.lengths_m,
         rod_ground_m=instrument_height_m - ground,
         rod_top_m=instrument_height_m - top,
+        mass_kg=posts.masses_kg,
     )
 
 

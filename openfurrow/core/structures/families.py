@@ -13,6 +13,10 @@ from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.structures import rails
+from openfurrow.core.structures.ballast_frame import answers as ballast_frame_answers
+from openfurrow.core.structures.ballast_frame import family as ballast_frame
+from openfurrow.core.structures.ballast_frame import rules as ballast_frame_rules
+from openfurrow.core.structures.ballast_frame.members import worst_members as worst_of_frames
 from openfurrow.core.structures.bents.worst import worst_members as worst_of_bents
 from openfurrow.core.structures.givens import FamilyName, StructureGivens
 from openfurrow.core.structures.members import Members
@@ -86,6 +90,15 @@ FAMILIES: dict[FamilyName, Family[Any]] = {
         worst=worst_of_bents,
         answers=pipe_grid_answers.answers,
         checks=pipe_grid_rules.checks,
+    ),
+    "ballast frame": Family(
+        stack_m=stack_m,
+        stand=ballast_frame.stand,
+        weigh_kg_per_m2=weigh_kg_per_m2,
+        carry=ballast_frame.carry,
+        worst=worst_of_frames,
+        answers=ballast_frame_answers.answers,
+        checks=ballast_frame_rules.checks,
     ),
     "single pole": Family(
         stack_m=rails.stack_m,

@@ -19,7 +19,7 @@ BeamName = Annotated[str, AfterValidator(known_section("beam"))]
 PipeName = Annotated[str, AfterValidator(known_section("pipe"))]
 RailName = Annotated[str, AfterValidator(known_section("rail"))]
 StrutName = Annotated[str, AfterValidator(known_section("strut"))]
-FamilyName = Literal["one post line", "two post lines", "pipe grid", "single pole"]
+FamilyName = Literal["one post line", "two post lines", "pipe grid", "ballast frame", "single pole"]
 CableName = Literal[
     "wire rope 3/16 in",
     "wire rope 1/4 in",
@@ -37,11 +37,13 @@ OF_RAILS = frozenset({"pipe_section", "rail_section"})
 OF_POSTS = frozenset({"post_section", "span_limit_m", "shifts"})
 OF_BOLTS = frozenset({"post_top_m"})
 OF_POLES = frozenset({"pole_section"})
+OF_WEIGHTS = frozenset({"foot_up_m", "base_section"})
 NOT_OF: dict[FamilyName, frozenset[str]] = {
-    "one post line": OF_BENTS | OF_CABLES | OF_RAILS | OF_POLES,
-    "two post lines": OF_STRUTS | OF_RAILS | OF_POLES,
-    "pipe grid": OF_STRUTS | OF_CABLES | OF_PURLINS | OF_BOLTS | OF_POLES,
-    "single pole": OF_BENTS | OF_CABLES | OF_STRUTS | OF_PURLINS | OF_POSTS | OF_BOLTS,
+    "one post line": OF_BENTS | OF_CABLES | OF_RAILS | OF_POLES | OF_WEIGHTS,
+    "two post lines": OF_STRUTS | OF_RAILS | OF_POLES | OF_WEIGHTS,
+    "pipe grid": OF_STRUTS | OF_CABLES | OF_PURLINS | OF_BOLTS | OF_POLES | OF_WEIGHTS,
+    "ballast frame": OF_STRUTS | OF_RAILS | OF_POLES | {"bent_brace"},
+    "single pole": OF_BENTS | OF_CABLES | OF_STRUTS | OF_PURLINS | OF_POSTS | OF_BOLTS | OF_WEIGHTS,
 }
 
 
@@ -54,7 +56,8 @@ class StructureGivens(Givens):
         "choice",
         "One post line: an inclined beam turns on each post, held by a strut. Two post lines: short "
         "posts in front, long ones behind, a beam from one to the other. Pipe grid: a pipe along each "
-        "of two lines of posts, rails up the slope on both pipes, modules on the rails. Single pole: "
+        "of two lines of posts, rails up the slope on both pipes, modules on the rails. Ballast "
+        "frame: bents as of two post lines, their feet in weights on the ground. Single pole: "
         "each table stands on one pipe, a cross pipe on its head, rails on that.",
         "What the merchant sells and the ground allows.",
     )
@@ -290,10 +293,38 @@ class StructureGivens(Givens):
         group="Pole",
     )
 
+    foot_up_m: float = given(
+        0.05,
+        "Feet over the ground",
+        "tape",
+        "Floor of the box or tray and what levels it, below the leg's end.",
+        "The box's own sheet, and a hand of stone dust where the ground is uneven.",
+        low=0,
+        high=0.5,
+        usual=(0.02, 0.15),
+        group="Feet",
+        us=2 * INCH_M,
+    )
+    base_section: StrutName = given(
+        "pipe 1-1/2 in",
+        "Base rail",
+        "section:strut",
+        "Ties the two feet of a bent, so that both weights hold against sliding; pipe is named by its "
+        "bore.",
+        "The check below.",
+        length=40,
+        group="Feet",
+    )
+
+    @property
+    def is_braced(self) -> bool:
+        """Whether bents have a cross brace; on the ground nothing else holds them up."""
+        return self.bent_brace == "cross brace" or self.family == "ballast frame"
+
     def shown(self) -> frozenset[str]:
         """Those that the family stands by; of cables and braces only where there are some."""
         hidden = set(NOT_OF[self.family])
-        if self.bent_brace == "none":
+        if not self.is_braced:
             hidden.add("brace_section")
         if not self.braced_bays:
             hidden.add("cable")

@@ -31,19 +31,30 @@ class Bent:
 
     ``roles`` are its posts, front to back, and ``post`` the profile of each, chosen by the field
     ``post_given``. A post ends ``top_m`` over its bolt; below nought where what lies along the row is
-    saddled on its head. ``spaced`` says where bents stand along a table of so many columns and of such
-    a length; else in the fewest equal spans.
+    saddled on its head. Where ``foot_m`` is said it stands on the ground in a weight, begins so far
+    over the ground, and is not driven. ``spaced`` says where bents stand along a table of so many
+    columns and of such a length; else in the fewest equal spans.
     """
 
     post: Section
     top_m: float
     post_given: str = "structure.post_section"
     roles: tuple[Role, ...] = ONE_LINE
+    foot_m: float | None = None
     spaced: Callable[[int, float], PostLine] | None = None
 
+    @property
+    def on_ground(self) -> bool:
+        """Whether it stands on the ground, and only weight holds it."""
+        return self.foot_m is not None
 
-def two_lines(apart_m: float, tilt_deg: float) -> tuple[Role, Role]:
+
+POSTS = ("front post", "back post")
+
+
+def two_lines(apart_m: float, tilt_deg: float, names: tuple[str, str] = POSTS) -> tuple[Role, Role]:
     """A short post on the side of the lower edge and a long one behind, as far from the middle."""
     half = apart_m / 2
     rise = half * math.tan(math.radians(tilt_deg))
-    return Role("front post", "f", -half, -rise), Role("back post", "b", half, rise)
+    front, back = names
+    return Role(front, "f", -half, -rise), Role(back, "b", half, rise)

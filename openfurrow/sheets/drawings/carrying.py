@@ -7,7 +7,7 @@ import numpy as np
 
 from openfurrow.core.plan import Plan
 from openfurrow.core.structures.one_post_line.all_members import Members as OnePostLine
-from openfurrow.sheets.marks import Mark, Point, area, line, turned
+from openfurrow.sheets.marks import Mark, Point, area, box, line, turned
 
 
 @dataclass(frozen=True)
@@ -37,7 +37,13 @@ class Side:
 
 
 def buried(plan: Plan, side: Side) -> tuple[Mark, ...]:
-    """The posts below the ground."""
+    """The posts below the ground, or the weights that they stand in."""
+    if (weights := plan.footings.weights) is not None:
+        side_m, high = weights.side_m / 2, weights.deepest_fill_m
+        return tuple(
+            box("weight", post.x - side_m, post.ground, post.x + side_m, post.ground + high)
+            for post in side.posts
+        )
     half, depth = plan.structure.posts.post.depth_m / 2, plan.footings.posts.depth_m
     return tuple(
         area(
@@ -112,7 +118,7 @@ def _strut(plan: Plan, side: Side) -> tuple[Mark, ...]:
 def _cross_brace(plan: Plan, side: Side) -> tuple[Mark, ...]:
     """Two lines of posts: from low on the front post to the head of the back one."""
     givens, (front, back) = plan.structure.posts.givens, side.posts
-    if givens.bent_brace == "none":
+    if not givens.is_braced:
         return ()
     return (line("strut", (front.x, front.ground + givens.brace_foot_m), (back.x, back.bolt)),)
 
@@ -126,5 +132,6 @@ BRACED: dict[str, Callable[[Plan, Side], tuple[Mark, ...]]] = {
     "one post line": _strut,
     "two post lines": _cross_brace,
     "pipe grid": _cross_brace,
+    "ballast frame": _cross_brace,
     "single pole": _nothing,
 }

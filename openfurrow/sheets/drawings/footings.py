@@ -6,8 +6,45 @@ from openfurrow.sheets.drawings.table import edge_z, ground_line, ground_z, tabl
 from openfurrow.sheets.marks import Drawing, Mark, area, box, dimension, drawing, label, line
 
 
+def _in_weights(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
+    """A bent whose feet stand in boxes: what each weighs, how wide it is, how high it is filled."""
+    section, stood, weights = plan.rows.section, plan.structure.posts, plan.footings.weights
+    assert weights is not None
+    left, right, deep = -1.3, section.level_depth_m + 1.3, 1.5
+    ground = ground_line(plan, left, right)
+    low, high = min(z for _, z in ground), weights.deepest_fill_m
+    marks: list[Mark] = [area("soil", *ground, (right, low - deep), (left, low - deep))]
+    marks += [line("ground", *ground), *table_side(plan, 0)]
+    masses, side = plan.footings.posts.masses_kg, weights.side_m / 2
+    for number, role in enumerate(stood.roles):
+        x = section.post_x_m + role.back_m
+        top = ground_z(plan, x)
+        heaviest = float(masses[stood.of_role(number)].max()) if masses is not None else 0.0
+        marks += [
+            dimension(
+                format_value(weights.side_m, "tape", units), (x - side, top), (x + side, top), -14
+            ),
+            label(format_value(heaviest, "haul", units), (x, top - 0.62), "strong"),
+        ]
+        if number == 0:
+            fill = format_value(high, "tape", units)
+            marks.append(dimension(fill, (x - side, top), (x - side, top + high), 14))
+    return (
+        drawing(
+            "footings",
+            "One bent in its weights, nothing in the ground",
+            marks,
+            low=(left, low - deep),
+            high=(right, low + section.upper_edge_m + 0.5),
+            legend=(f"all together {format_value(weights.total_kg, 'haul', units)}",),
+        ),
+    )
+
+
 def footings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     """The post's section with soil and frost, the five depths as a ruler beside it."""
+    if plan.footings.weights is not None:
+        return _in_weights(plan, units)
     section, posts = plan.rows.section, plan.footings.posts
     # Which post is drawn stands at the array's middle; the depth is that of the soil asking for most.
     stood = plan.structure.posts

@@ -133,7 +133,7 @@ def _uprights(plan: Plan, table: int, along_m: Floats, bolt_at: Callable[[float]
             if len(posts.roles) > 1 and not behind and not stock.under_rails:
                 rise = posts.roles[-1].up_m - role.up_m
                 marks.append(box("beam", x - beam, head, x + beam, head + rise))
-        if givens.family == "two post lines":
+        if givens.family in ("two post lines", "ballast frame"):
             for bay in crossed(along_m.size - 1, givens.braced_bays).tolist():
                 ends = [
                     (float(along_m[at]), feet[at] + givens.brace_foot_m, heads[at])

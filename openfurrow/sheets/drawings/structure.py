@@ -21,7 +21,7 @@ def _profiles(plan: Plan) -> tuple[str, ...]:
     """Each member with its profile and how much of it is used."""
     used = list(plan.structure.members.used)
     # What bends a post follows from the ground that holds it.
-    if plan.has("footings"):
+    if plan.has("footings") and plan.footings.weights is None:
         posts = plan.footings.posts
         share = max(posts.bending_n_m / posts.bending_limit_n_m, posts.along_used)
         stood = plan.structure.posts

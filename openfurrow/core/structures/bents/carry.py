@@ -55,10 +55,11 @@ class Bents:
         return np.asarray(values.reshape(self.kinds.count, len(self.feet), *values.shape[1:]))
 
 
-def bents_of(shape: BentShape, kinds: Kinds) -> Bents:
-    """Solve the bents of every kind. Without a brace a bent stands only where the ground holds feet.
+def bents_of(shape: BentShape, kinds: Kinds, ways: tuple[Foot, ...] = tuple(FEET)) -> Bents:
+    """Solve the bents of every kind, with feet in each of ``ways``.
 
-    Stiff posts in stiff ground and in ground that gives share otherwise: both ends are looked at.
+    Without a brace a bent stands only where the ground holds feet. Stiff posts in stiff ground and in
+    ground that gives share otherwise: both ends are looked at.
     """
     heights = [
         np.column_stack((front, back))
@@ -72,7 +73,7 @@ def bents_of(shape: BentShape, kinds: Kinds) -> Bents:
             )
         )
     ]
-    ways = tuple(FEET)[: 2 if shape.brace is None else 3]
+    ways = tuple(way for way in ways if way != "turns" or shape.brace is not None)
     reveals = np.stack([height for height in heights for _ in ways], axis=1).reshape(-1, 2)
     feet = ways * len(heights)
     every = np.tile(np.array(feet), kinds.count)

@@ -23,7 +23,7 @@ def bent_checks(
     over_ground, brace, along = members
     front = posts.supports.reveals_m[posts.of_role(0)]
     braces = () if brace is None else (_brace_check(brace),)
-    crossed = givens.family == "two post lines"
+    crossed = givens.family in ("two post lines", "ballast frame")
     return (
         at_most(
             "structure",

@@ -62,7 +62,7 @@ def shape_of(rows: RowsPlan, posts: Stand, givens: StructureGivens) -> BentShape
         shares_m=shares,
         post=posts.post,
         beam=replace(rail, area_m2=many * rail.area_m2, inertia_m4=many * rail.inertia_m4),
-        brace=None if givens.bent_brace == "none" else section(givens.brace_section),
+        brace=section(givens.brace_section) if givens.is_braced else None,
         brace_foot_m=givens.brace_foot_m,
         edge_m=table.stack_m - rail.depth_m - pipe.depth_m / 2,
         beam_m=rail_m(rows),

@@ -16,7 +16,7 @@ from openfurrow.core.structures.bents.carry import (
     reactions,
     strains,
 )
-from openfurrow.core.structures.bents.shape import BentShape
+from openfurrow.core.structures.bents.shape import FEET, BentShape, Foot
 from openfurrow.core.structures.bents.sized import size_brace, size_posts
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.structures.purlins import (
@@ -55,7 +55,7 @@ def shape_of(rows: RowsPlan, posts: Stand, givens: StructureGivens) -> BentShape
         shares_m=purlin_shares_m(rows),
         post=posts.post,
         beam=beam,
-        brace=None if givens.bent_brace == "none" else section(givens.brace_section),
+        brace=section(givens.brace_section) if givens.is_braced else None,
         brace_foot_m=givens.brace_foot_m,
         edge_m=rows.section.stack_m - purlin.depth_m - beam.depth_m / 2,
         beam_m=float(np.ptp(places)) + 2 * constant("common", "beam_end_m").value,
@@ -66,8 +66,20 @@ def carry(
     site: SitePlan, rows: RowsPlan, posts: Stand, loads: TableLoads, givens: StructureGivens
 ) -> tuple[Members, Reactions]:
     """The members under every load case, and what each kind of post asks of the ground."""
+    return carry_bents(site, rows, posts, loads, givens, tuple(FEET))
+
+
+def carry_bents(
+    site: SitePlan,
+    rows: RowsPlan,
+    posts: Stand,
+    loads: TableLoads,
+    givens: StructureGivens,
+    ways: tuple[Foot, ...],
+) -> tuple[Members, Reactions]:
+    """The same with feet in each of ``ways``."""
     pack, shape = site.rule_pack, shape_of(rows, posts, givens)
-    bents = bents_of(shape, posts.kinds)
+    bents = bents_of(shape, posts.kinds, ways)
     dead = loads.dead_of_kg_per_m2[posts.kinds.size_of]
     acting = factors(loads, loads.strength, dead)
     purlin = worst_purlin(

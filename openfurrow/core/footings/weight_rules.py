@@ -1,0 +1,242 @@
+"""What weights on the ground answer, and what would stop them."""
+
+import numpy as np
+
+from openfurrow.core.checks import Check, at_least, at_most, holds, within
+from openfurrow.core.codes import constant
+from openfurrow.core.footings.givens import FootingsGivens
+from openfurrow.core.footings.posts import Posts
+from openfurrow.core.footings.weights import BEYOND_KG, Weights
+from openfurrow.core.structures.plan import StructurePlan
+from openfurrow.core.structures.stand import Stand
+from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Source, Working
+
+WEIGHT = Source(
+    "equilibrium; ASCE/SEI 7-16 2.4.1, 0.6 D + 0.6 W, or EN 1990 A1.2(A), 0.9 G + 1.5 W", "from memory"
+)
+BEARING = Source("IBC 2018, Table 1806.2, or EN 1997-1, Annex D.4", "from memory")
+
+
+def weight_answers(
+    weights: Weights, posts: Posts, structure: StructurePlan, givens: FootingsGivens
+) -> tuple[Answer, ...]:
+    """What each line's boxes weigh, all of them, how high they are filled; then the legs."""
+    stand = structure.posts
+    supports = stand.supports
+    longest = int(posts.lengths_m.argmax())
+    return (
+        *(_line_answer(weights, structure, role) for role in range(len(stand.roles))),
+        Answer(
+            "footings",
+            "all_weight",
+            "All weights together",
+            Working(
+                "W",
+                "",
+                (Input("n", "boxes", float(supports.count), "count"),),
+                weights.total_kg,
+                "haul",
+                GEOMETRY,
+                f"Filled with {givens.filled_with}. It is hauled, wheeled or chuted to every box.",
+            ),
+            True,
+        ),
+        Answer(
+            "footings",
+            "fill",
+            "The heaviest is filled to",
+            Working(
+                "h",
+                "m / (rho * b**2)",
+                (
+                    Input("m", "weight of the heaviest", float(weights.masses_kg.max()), "mass"),
+                    Input(
+                        "rho",
+                        f"a cubic metre of {givens.filled_with}",
+                        weights.fill_kg_per_m3,
+                        "factor",
+                    ),
+                    Input("b", "side of the box", weights.side_m, "tape"),
+                ),
+                weights.deepest_fill_m,
+                "tape",
+                GEOMETRY,
+                "The box itself is left out: it is to spare.",
+            ),
+        ),
+        Answer("footings", "slides", "Against sliding", _slide_working(weights)),
+        Answer(
+            "footings",
+            "presses",
+            "A box presses its ground with",
+            Working(
+                "q",
+                "",
+                (Input("q_R", f"what {weights.bears_by} bears there", weights.bears_pa, "pressure"),),
+                weights.press_pa,
+                "pressure",
+                BEARING,
+                "Of the box that uses most of it, under weight, snow and wind.",
+            ),
+        ),
+        Answer(
+            "footings",
+            "length",
+            "Leg length",
+            Working(
+                "L_leg",
+                "h - f + t",
+                (
+                    Input("h", "ground to bolt", float(supports.reveals_m[longest]), "tape"),
+                    Input("f", "its foot over the ground", stand.bent.foot_m or 0.0, "tape"),
+                    Input("t", "leg above the bolt", stand.bent.top_m, "tape"),
+                ),
+                posts.longest_m,
+                "tape",
+                GEOMETRY,
+                "The longest. Each leg's own length stands in the stakes.",
+            ),
+        ),
+    )
+
+
+def _line_answer(weights: Weights, structure: StructurePlan, role: int) -> Answer:
+    """What the boxes of one line weigh."""
+    stand = structure.posts
+    kinds, name = stand.kinds, stand.roles[role].name
+    mine = stand.of_role(role)
+    lift, slide = (
+        np.where(kinds.role == role, part, 0.0) for part in (weights.lift_kg, weights.slide_kg)
+    )
+    worst = int((lift + slide).argmax())
+    return Answer(
+        "footings",
+        f"weight_{role + 1}",
+        f"Weight at each {name}",
+        Working(
+            "m",
+            "",
+            (
+                Input("m_l", f"keeps it down: {weights.case_lifts}", float(lift[worst]), "mass"),
+                Input("m_s", f"from sliding: {weights.case_slides}", float(slide[worst]), "mass"),
+                Input("g_w", "share of a weight that counts", weights.held.lightest, "factor"),
+            ),
+            float(weights.masses_kg[mine].max()),
+            "haul",
+            WEIGHT,
+            "The heaviest of its line, rounded up. No shelter behind other rows is counted, and "
+            "nothing for frames that hang together.",
+        ),
+        True,
+    )
+
+
+def _slide_working(weights: Weights) -> Working:
+    return Working(
+        "V",
+        "H * (1 + mu * s) / (mu - s)" if weights.fall < weights.held.friction else "",
+        (
+            Input("H", f"push on a bent, {weights.case_slides}", weights.push_n, "force"),
+            Input("mu", "friction that counts", weights.held.friction, "factor"),
+            Input("s", "the steepest ground, as a share", weights.fall, "factor"),
+        ),
+        float(weights.held.wanted_n(np.array([weights.push_n]), np.array([weights.fall]))[0]),
+        "force",
+        WEIGHT,
+        "The press that both boxes of a bent, which its base rail ties, must bring together; some "
+        "of it is there already.",
+    )
+
+
+def _apart_m(stand: Stand) -> float:
+    """The least from box to box: front to back, and along every line."""
+    lines = stand.roles[-1].back_m - stand.roles[0].back_m
+    along = [float(np.diff(line.along_m).min()) for line in stand.lines if line.count > 1]
+    return min([lines, *along])
+
+
+def weight_checks(weights: Weights, stand: Stand) -> tuple[Check, ...]:
+    """Whether weight can hold it here at all, whether the ground bears it, frost, the slope."""
+    friction = weights.held.friction
+    return (
+        holds(
+            "footings",
+            "slides",
+            "Friction can hold it on this slope",
+            weights.fall < friction and float(weights.asked_kg.max()) < BEYOND_KG / 2,
+            f"falls {weights.fall:.1%}",
+            f"less than the friction that counts, {friction:.2f}",
+            remedy="No weight holds on such ground: even it, or take footings that go into it.",
+            source=WEIGHT,
+            given="footings.sliding_friction",
+        ),
+        within(
+            "footings",
+            "nearly_flat",
+            "The ground is nearly flat",
+            weights.fall,
+            constant("common", "ballast_slope"),
+            "ratio",
+            most=True,
+            remedy="Even the ground under each box: on a slope it creeps with every frost and rain.",
+            given="site.slope",
+            otherwise="look",
+        ),
+        at_most(
+            "footings",
+            "bears",
+            "The ground bears the boxes",
+            weights.press_pa,
+            weights.bears_pa,
+            "pressure",
+            remedy="Wider boxes, more of them, or stone under each.",
+            source=BEARING,
+            given="footings.box_side_m",
+        ),
+        within(
+            "footings",
+            "fill",
+            "A box holds what it must weigh",
+            weights.deepest_fill_m,
+            constant("common", "box_fill_m"),
+            "tape",
+            most=True,
+            remedy="Wider boxes, concrete instead of stone, bents closer together, or a flatter tilt.",
+            given="footings.box_side_m",
+            otherwise="look",
+        ),
+        at_least(
+            "footings",
+            "boxes_apart",
+            "Boxes stand beside each other",
+            _apart_m(stand),
+            weights.side_m,
+            "tape",
+            remedy="Narrower boxes, lines further apart, or bents further apart.",
+            source=GEOMETRY,
+            given="footings.box_side_m",
+        ),
+        at_least(
+            "footings",
+            "over_fill",
+            "Braces and cables meet legs over what is filled in",
+            stand.givens.brace_foot_m,
+            weights.deepest_fill_m + (stand.bent.foot_m or 0.0),
+            "tape",
+            remedy="Wider boxes, or bolts that meet the legs higher.",
+            source=GEOMETRY,
+            given="structure.brace_foot_m",
+        ),
+        holds(
+            "footings",
+            "frost_rests",
+            "Frost does not lift boxes one by one",
+            not weights.frost,
+            "fine soil on top" if weights.frost else "none told",
+            "no fine soil under boxes",
+            remedy="Take the fine soil off and bring stone: what frost lifts twists the frame.",
+            source=COMMON_PRACTICE,
+            given="site.fine_soil_top_m",
+            otherwise="look",
+        ),
+    )

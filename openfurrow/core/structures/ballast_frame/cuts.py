@@ -1,0 +1,51 @@
+"""What is cut and bolted for a ballast frame besides its bents: base rails and what holds feet."""
+
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from openfurrow.core.structures.members import Fixing, Piece
+from openfurrow.core.working import GEOMETRY, Answer, Input, Working
+
+if TYPE_CHECKING:
+    from openfurrow.core.structures.ballast_frame.members import Base
+
+
+def base_piece(base: "Base", bents: int) -> Piece:
+    """One from foot to foot of every bent."""
+    return Piece(
+        key="base_rail",
+        title="Base rail",
+        cut="base rail, foot to foot",
+        where="On the ground, from the front leg to the back one.",
+        profile=base.section.name,
+        mass_kg_per_m=base.section.mass_kg_per_m,
+        lengths_m=np.full(bents, base.length_m),
+        each="bent",
+    )
+
+
+def fixings(bents: int) -> tuple[Fixing, ...]:
+    """Bolts of base rails, and the bars that keep feet in what is poured around them."""
+    return (
+        Fixing("base_bolt", "Bolt, leg to base rail", 2 * bents, "One at each foot."),
+        Fixing("foot_bar", "Bar through a foot", 2 * bents, "So that it cannot be pulled out."),
+    )
+
+
+def base_answer(base: "Base", bents: int) -> Answer:
+    """How long base rails are cut."""
+    return Answer(
+        "frame",
+        "base_rail",
+        "Cut base rails at",
+        Working(
+            "L_g",
+            "a",
+            (Input("a", "front line to back line", base.length_m, "tape"),),
+            base.length_m,
+            "tape",
+            GEOMETRY,
+            f"{bents} of them, {base.section.name}, bolt to bolt.",
+        ),
+    )
