@@ -133,12 +133,34 @@ def test_pipe_is_named_by_its_bore(
     """ASME B36.10M, schedule 40 (from memory): outside, wall, weight."""
     pipe = section(name)
     assert pipe.depth_m == pytest.approx(outside_in * 0.0254, abs=2e-5)
-    inside = outside_in - 2 * wall_in
+    # Mills may leave out a little of the wall: AISC 360-16, B4.2, counts 0.93 of it.
+    inside = outside_in - 2 * 0.93 * wall_in
     area = math.pi / 4 * (outside_in**2 - inside**2) * 0.0254**2
     inertia = math.pi / 64 * (outside_in**4 - inside**4) * 0.0254**4
     assert (pipe.area_m2, pipe.inertia_m4) == pytest.approx((area, inertia), rel=2e-3)
     if pound_per_foot:
         assert pipe.mass_kg_per_m / POUND_PER_FOOT == pytest.approx(pound_per_foot, rel=4e-3)
+
+
+@pytest.mark.parametrize(
+    ("name", "area_in2", "inertia_in4", "modulus_in3"),
+    [
+        ("pipe 1-1/4 in", 0.625, 0.184, 0.222),
+        ("pipe 1-1/2 in", 0.749, 0.293, 0.309),
+        ("pipe 2 in", 1.02, 0.627, 0.528),
+        ("pipe 2-1/2 in", 1.61, 1.45, 1.01),
+        ("pipe 3 in", 2.07, 2.85, 1.63),
+        ("pipe 4 in", 2.96, 6.82, 3.03),
+    ],
+)
+def test_pipe_bears_by_what_the_manual_prints(
+    name: str, area_in2: float, inertia_in4: float, modulus_in3: float
+) -> None:
+    """AISC Steel Construction Manual, 15th edition, Table 1-14, standard weight."""
+    pipe = section(name)
+    assert pipe.area_m2 / 0.0254**2 == pytest.approx(area_in2, rel=2e-2)
+    assert pipe.inertia_m4 / 0.0254**4 == pytest.approx(inertia_in4, rel=1e-2)
+    assert pipe.modulus_m3 / 0.0254**3 == pytest.approx(modulus_in3, rel=1.5e-2)
 
 
 def outline(shape: str, depth: float, width: float, web: float, flange: float, lip: float) -> Polygon:
