@@ -321,6 +321,7 @@ BREAKS = [
         ballast(base_section="pipe 1-1/4 in", lines_apart_m=3.0)
         | {"rows": {"rows": 1, "modules_high": 3, "tilt_deg": 45.0}, "site": {"wind_speed_m_s": 90.0}},
     ),
+    ("structure", "half_glazed", "look", pipe_grid() | {"rows": {"rows": 1, "modules_high": 3}}),
     ("structure", "crossed", "stop", ballast(braced_bays=0)),
     ("footings", "family", "stop", {"footings": {"family": "ballast"}}),
     ("footings", "slides", "stop", boxes(sliding_friction=0.05) | {"site": {"slope": 0.08}}),

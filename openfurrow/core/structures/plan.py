@@ -6,6 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.checks import Check, worst_of
+from openfurrow.core.codes import constant
 from openfurrow.core.loads.combinations import combinations
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.loads.snow import snow_on
@@ -15,6 +16,12 @@ from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.said import Weather
 from openfurrow.core.structures.families import FAMILIES
 from openfurrow.core.structures.givens import StructureGivens
+from openfurrow.core.structures.half_glazed import (
+    half_glazed,
+    half_glazed_answer,
+    half_glazed_check,
+    half_loads,
+)
 from openfurrow.core.structures.members import Members
 from openfurrow.core.structures.stand import Stand
 from openfurrow.core.structures.supports import Reactions, Supports
@@ -74,6 +81,16 @@ def plan_structure(
     found = Reactions.over([reactions for _, reactions in carried], said)
     # What is checked of one position is checked with the lengths and strengths of all.
     members = family.worst([one for one, _ in carried])
+    bare = family.weigh_kg_per_m2(posts, rows, givens, module_kg / 2)
+    half = half_glazed(
+        weather.wind_speed_m_s,
+        found,
+        [
+            family.carry(site, one, posts, half_loads(loads, bare), givens)
+            for one, loads in zip(set_to, loads_at, strict=True)
+        ],
+        constant(site.rule_pack, "lightest_dead").value,
+    )
     checks = [
         (words, family.checks(posts, loads, members, one.section, givens))
         for words, one, loads in zip(said, set_to, loads_at, strict=True)
@@ -83,8 +100,11 @@ def plan_structure(
         loads_at=loads_at,
         members=members,
         reactions=found,
-        answers=family.answers(posts, loads_at, found, members, rows, givens),
-        checks=worst_of(checks),
+        answers=(
+            *family.answers(posts, loads_at, found, members, rows, givens),
+            half_glazed_answer(half),
+        ),
+        checks=(*worst_of(checks), half_glazed_check(half)),
     )
 
 
