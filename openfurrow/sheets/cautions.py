@@ -7,7 +7,8 @@ CAUTIONS = {
     "The authority's own wind, snow and frost figures go before these.",
     "sun": "Never look at the sun to find south: read the shadow on the ground.",
     "structure": "Loads and profiles are for review by an engineer licensed where the array stands. "
-    "Earthquakes, and a frame whose braces or bolts are not in yet, are not looked at.",
+    "Earthquakes count where the site says how it shakes; a frame whose braces or bolts are not in "
+    "yet is not looked at.",
     "footings": "Ear and eye protection at the driver, nobody beside it, hands off the post. "
     "Depths are for review by an engineer licensed where the array stands.",
     "weights": "Boxes and bags by machine or by two, feet and hands clear; wet concrete burns skin and "

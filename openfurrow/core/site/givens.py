@@ -349,6 +349,18 @@ class SiteGivens(Givens):
         group="Weather",
         needed=True,
     )
+    quake_acceleration: float | None = given(
+        None,
+        "Earthquake, design acceleration",
+        "factor",
+        "A share of gravity: S_DS in the us school, a_g S in the metric one. Left empty: earthquakes "
+        "are not looked at.",
+        "us: hazard map by place and site class. metric: national annex to EN 1998-1.",
+        low=0.01,
+        high=3,
+        usual=(0.05, 1.2),
+        group="Weather",
+    )
     wind_from: str = given(
         "",
         "Wind comes from",

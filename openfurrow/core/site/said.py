@@ -9,7 +9,7 @@ from openfurrow.core.site.givens import Exposure, SiteGivens, Terrain
 
 @dataclass(frozen=True)
 class Weather:
-    """All that wind and snow are computed from."""
+    """All that wind, snow and earthquakes are computed from; None where nobody said how these shake."""
 
     rule_pack: RulePack
     elevation_m: float
@@ -18,6 +18,7 @@ class Weather:
     terrain: Terrain
     topographic_factor: float
     ground_snow_pa: float
+    quake_acceleration: float | None
 
 
 def weather_of(site: SiteGivens) -> Weather:
@@ -30,6 +31,7 @@ def weather_of(site: SiteGivens) -> Weather:
         terrain=site.terrain,
         topographic_factor=site.topographic_factor,
         ground_snow_pa=said("site.ground_snow_pa", site.ground_snow_pa),
+        quake_acceleration=site.quake_acceleration,
     )
 
 

@@ -102,6 +102,14 @@ class InclinedBeam(Protocol):
         """Where purlins cross it, from the lower edge of the glass."""
 
 
+class WindAlong(Protocol):
+    """What wind along the row pushes with."""
+
+    @property
+    def table_n(self) -> Floats:
+        """On each table, unfactored."""
+
+
 class Members(Protocol):
     """The members of the worst table."""
 
@@ -128,6 +136,10 @@ class Members(Protocol):
     @property
     def used(self) -> tuple[Used, ...]:
         """How much of each is used; posts are for the footings to say."""
+
+    @property
+    def along(self) -> WindAlong:
+        """Wind along the row."""
 
     @property
     def strains(self) -> tuple[Strain, ...]:

@@ -14,6 +14,7 @@ from openfurrow.core.loads.wind import wind_cases
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.said import Weather
+from openfurrow.core.structures.earthquake import quake_answer, quake_check, quake_of
 from openfurrow.core.structures.families import FAMILIES
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.structures.half_glazed import (
@@ -91,6 +92,10 @@ def plan_structure(
         ],
         constant(site.rule_pack, "lightest_dead").value,
     )
+    quake = None
+    if weather.quake_acceleration is not None:
+        along_n = float(members.along.table_n.max())
+        quake = quake_of(site.rule_pack, weather.quake_acceleration, rows, posts, loads_at, along_n)
     checks = [
         (words, family.checks(posts, loads, members, one.section, givens))
         for words, one, loads in zip(said, set_to, loads_at, strict=True)
@@ -103,8 +108,13 @@ def plan_structure(
         answers=(
             *family.answers(posts, loads_at, found, members, rows, givens),
             half_glazed_answer(half),
+            *(() if quake is None else (quake_answer(quake),)),
         ),
-        checks=(*worst_of(checks), half_glazed_check(half)),
+        checks=(
+            *worst_of(checks),
+            half_glazed_check(half),
+            *(() if quake is None else (quake_check(quake),)),
+        ),
     )
 
 
