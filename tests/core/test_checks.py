@@ -321,6 +321,13 @@ BREAKS = [
         ballast(base_section="pipe 1-1/4 in", lines_apart_m=3.0)
         | {"rows": {"rows": 1, "modules_high": 3, "tilt_deg": 45.0}, "site": {"wind_speed_m_s": 90.0}},
     ),
+    ("structure", "strut_rated", "look", {"structure": {"strut_travel_m": 0.6}}),
+    (
+        "structure",
+        "strut_rated",
+        "stop",
+        {"structure": {"strut_travel_m": 0.6, "strut_rated_n": 500.0}},
+    ),
     ("structure", "earthquake", "stop", {"site": {"quake_acceleration": 2.5}}),
     ("structure", "half_glazed", "look", pipe_grid() | {"rows": {"rows": 1, "modules_high": 3}}),
     ("structure", "crossed", "stop", ballast(braced_bays=0)),
@@ -468,6 +475,7 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     places += [broken(plain, two_lines()), broken(plain, pipe_grid())]
     places += [broken(plain, single_pole()), broken(plain, ballast())]
     places.append(changed(plain, "site", quake_acceleration=0.1))
+    places.append(changed(plain, "structure", strut_travel_m=0.6))
     seasons = broken(plain, SEASONS)
     designs = (plain, level_row, steps, across, seasons, *places)
     rules = {(c.stage, c.key) for design in designs for c in plan(design).checks}

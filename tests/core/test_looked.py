@@ -18,7 +18,7 @@ from openfurrow.core.looked import LOOKED, not_looked
 from openfurrow.core.merging import clashing, merged
 from openfurrow.core.plan import plan
 from openfurrow.core.practice_list import practice_list
-from openfurrow.core.structures.givens import NOT_OF
+from openfurrow.core.structures.givens import NOT_OF, OF_TRAVELS
 from openfurrow.demo.designs import grifo, larkspur, larkspur_with_pump_house
 from openfurrow.exchange.design_json import read_design, write_design
 from openfurrow.exchange.exports import EXPORTS
@@ -50,6 +50,7 @@ def test_at_first_everything_is_either_to_be_said_or_to_be_looked_at(pack: RuleP
         elif path.split(".")[-2:] in [
             *(["structure", name] for name in NOT_OF["one post line"]),
             *(["footings", name] for name in OF_BALLAST),
+            *(["structure", name] for name in OF_TRAVELS),
         ]:
             # Of a family that nobody took nothing is asked.
             assert path not in open_

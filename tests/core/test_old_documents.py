@@ -88,6 +88,8 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         "rail_section",
         "pole_section",
         "foot_up_m",
+        "strut_held_by",
+        "strut_rated_n",
         "quake_acceleration",
         "base_section",
         "box_side_m",

@@ -29,7 +29,8 @@ CableName = Literal[
     "wire rope 10 mm",
 ]
 # What only some families are told.
-OF_STRUTS = frozenset({"strut_section", "strut_reach_m", "strut_travel_m", "strut_foot_m"})
+OF_TRAVELS = frozenset({"strut_held_by", "strut_rated_n"})
+OF_STRUTS = OF_TRAVELS | {"strut_section", "strut_reach_m", "strut_travel_m", "strut_foot_m"}
 OF_BENTS = frozenset({"lines_apart_m", "bent_brace", "brace_section", "brace_foot_m"})
 OF_CABLES = frozenset({"braced_bays", "cable"})
 OF_PURLINS = frozenset({"beam_section", "purlin_section", "cantilever_ratio"})
@@ -186,6 +187,27 @@ class StructureGivens(Givens):
         usual=(0, 1),
         group="Strut",
     )
+    strut_held_by: Literal["a bolt in holes", "a slot", "a jack"] = given(
+        "a bolt in holes",
+        "An adjustable strut is held by",
+        "choice",
+        "A bolt in holes bears; a slot holds by how hard its bolts press; a jack by its thread, its "
+        "handle locked against winding back.",
+        "Maker's sheet.",
+        group="Strut",
+    )
+    strut_rated_n: float | None = given(
+        None,
+        "It is rated for",
+        "force",
+        "The push and the pull that its holes, slot or jack hold at any length. Left empty: nobody has "
+        "looked.",
+        "Maker's sheet, the lesser of push and pull, its own safety within.",
+        low=100,
+        high=1e6,
+        usual=(5e3, 5e4),
+        group="Strut",
+    )
     strut_foot_m: float = given(
         0.3,
         "Strut meets post",
@@ -324,6 +346,8 @@ class StructureGivens(Givens):
     def shown(self) -> frozenset[str]:
         """Those that the family stands by; of cables and braces only where there are some."""
         hidden = set(NOT_OF[self.family])
+        if not self.strut_travel_m:
+            hidden |= OF_TRAVELS
         if not self.is_braced:
             hidden.add("brace_section")
         if not self.braced_bays:

@@ -1,6 +1,6 @@
 """What would stop one post line: members that do not carry, spans, struts that do not fit."""
 
-from openfurrow.core.checks import Check, at_least, at_most, within
+from openfurrow.core.checks import Check, at_least, at_most, holds, within
 from openfurrow.core.codes import constant
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.rows.geometry import TableSection
@@ -11,6 +11,7 @@ from openfurrow.core.structures.rules import load_checks, purlin_checks, shift_c
 from openfurrow.core.structures.stand import Stand
 from openfurrow.core.working import GEOMETRY, Source
 
+RATING = Source("the maker's rating, as given", "given")
 COLUMN = Source("AISC 360-16 E3, or EN 1993-1-1 6.3.1 curve c", "from memory")
 
 
@@ -26,6 +27,7 @@ def checks(
         *purlin_checks(members.purlin, members.sag_limit_m),
         _beam_check(members),
         *_strut_checks(posts, members, givens),
+        *_rating_check(members, givens),
         *_travel_check(members, givens),
         *load_checks(loads, section),
         *shift_checks(posts, givens),
@@ -92,6 +94,42 @@ def _strut_checks(posts: Stand, members: Members, givens: StructureGivens) -> tu
             most=False,
             remedy="Lower the strut's foot or raise the table.",
             given="structure.strut_foot_m",
+        ),
+    )
+
+
+def _rating_check(members: Members, givens: StructureGivens) -> tuple[Check, ...]:
+    """What can be set to several lengths holds by its own parts, not as a plain pipe does."""
+    if not givens.strut_travel_m:
+        return ()
+    title, rated = f"{givens.strut_held_by.capitalize()} holds the strut", givens.strut_rated_n
+    if rated is None:
+        return (
+            holds(
+                "structure",
+                "strut_rated",
+                title,
+                False,
+                "not looked at",
+                "what it is rated for",
+                remedy="Say what its maker rates it for: the pipe alone says nothing of its holes, its "
+                "slot or its thread.",
+                source=RATING,
+                given="structure.strut_rated_n",
+                otherwise="look",
+            ),
+        )
+    return (
+        at_most(
+            "structure",
+            "strut_rated",
+            title,
+            members.strut.force_n,
+            rated,
+            "force",
+            remedy="A stronger one, posts closer together, or a strut that reaches further.",
+            source=RATING,
+            given="structure.strut_rated_n",
         ),
     )
 
