@@ -19,8 +19,8 @@ from openfurrow.core.plan import Plan, untried
 from openfurrow.core.structures.bents.carry import bents_of, factors
 from openfurrow.core.structures.bents.carry import reactions as of_bents
 from openfurrow.core.structures.bents.shape import frames_of, unit_loads
+from openfurrow.core.structures.cantilevers.carry import reactions as of_posts
 from openfurrow.core.structures.families import FAMILIES
-from openfurrow.core.structures.one_post_line.carry import reactions as of_one_line
 from openfurrow.core.structures.pipe_grid import family as pipe_grid
 from openfurrow.core.structures.supports import Kinds
 from openfurrow.core.structures.two_post_lines import family as two_post_lines
@@ -28,8 +28,18 @@ from openfurrow.demo.designs import field
 
 SUPPORTS, SAMPLE, RUNS = 10_000, 40, 5
 # So many modules stand on about so many supports, family by family.
-MODULES = {"one post line": 60_000, "two post lines": 30_000, "pipe grid": 22_000}
-SHAPES = {"two post lines": two_post_lines.shape_of, "pipe grid": pipe_grid.shape_of}
+MODULES = {
+    "one post line": 60_000,
+    "two post lines": 30_000,
+    "pipe grid": 22_000,
+    "ballast frame": 30_000,
+    "single pole": 240_000,
+}
+SHAPES = {
+    "two post lines": two_post_lines.shape_of,
+    "pipe grid": pipe_grid.shape_of,
+    "ballast frame": two_post_lines.shape_of,
+}
 
 
 def job(family: str, pack: str) -> Design:
@@ -67,8 +77,8 @@ def singly_s(family: str, found: Plan, design: Design) -> float:
     began = time.perf_counter()
     for kind in supports.kind[sample].tolist():
         one = alone(posts.kinds, kind)
-        if family == "one post line":
-            of_one_line(found.rows.section, one, loads)
+        if family not in SHAPES:
+            of_posts(found.rows.section, one, loads)
             continue
         bents = bents_of(SHAPES[family](found.rows, posts, givens), one)
         acting = factors(loads, loads.strength, loads.dead_of_kg_per_m2[one.size_of])

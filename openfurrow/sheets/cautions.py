@@ -1,5 +1,6 @@
 """The usual caution at each step, once, where the hand is. Local code and licensed people decide."""
 
+from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import either
 
 CAUTIONS = {
@@ -11,9 +12,6 @@ CAUTIONS = {
     "yet is not looked at.",
     "footings": "Ear and eye protection at the driver, nobody beside it, hands off the post. "
     "Depths are for review by an engineer licensed where the array stands.",
-    "weights": "Boxes and bags by machine or by two, feet and hands clear; wet concrete burns skin and "
-    "eyes. Weights are for review by an engineer licensed where the array stands; flood, and a frame "
-    "whose boxes are not filled yet, are not looked at.",
     "frame": "Beams go up by machine or by enough people. Nobody stands under a frame whose bolts "
     "are only snug.",
     "modules": "Two to lift a module, nobody in gusts. From the first module in light the wires "
@@ -33,3 +31,24 @@ CAUTIONS = {
     "handover": "Nothing is switched on before those whose leave it takes have given it. What was "
     "not looked at is handed over as not looked at.",
 }
+# Of footings that nothing is driven for.
+OF_WEIGHTS = (
+    "Boxes and bags by machine or by two, feet and hands clear; wet concrete burns skin and eyes. "
+    "Weights are for review by an engineer licensed where the array stands; flood, and a frame whose "
+    "boxes are not filled yet, are not looked at."
+)
+
+
+def caution(stage: str, plan: Plan) -> str:
+    """What a stage cautions for the array that is open."""
+    weighed = stage == "footings" and plan.has(stage) and plan.footings.weights is not None
+    return OF_WEIGHTS if weighed else CAUTIONS.get(stage, "")
+
+
+def cautions(plan: Plan) -> dict[str, str]:
+    """What every stage that is planned cautions, for all arrays together."""
+    every = {
+        stage: dict.fromkeys(caution(stage, one) for one in plan.each() if one.has(stage))
+        for stage in CAUTIONS
+    }
+    return {stage: " ".join(words) for stage, words in every.items() if words}

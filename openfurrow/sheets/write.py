@@ -30,7 +30,7 @@ from openfurrow.sheets.built_tables import (
     posts_table,
     strings_table,
 )
-from openfurrow.sheets.cautions import CAUTIONS
+from openfurrow.sheets.cautions import caution as caution_of
 from openfurrow.sheets.drawings.built import built_drawing, serial_drawing
 from openfurrow.sheets.drawings.cut import cut
 from openfurrow.sheets.drawings.cutting import cutting_drawing
@@ -160,12 +160,6 @@ def check_text(check: Check, units: UnitSystem) -> CheckText:
             for mend in check.mends
         ),
     )
-
-
-def _hurts(stage: str, plan: Plan) -> str:
-    """Of what a stage cautions: what stands in weights is not driven."""
-    weighed = stage == "footings" and plan.has(stage) and plan.footings.weights is not None
-    return "weights" if weighed else stage
 
 
 def _own_value(field: Field, plan: Plan, units: UnitSystem) -> str:
@@ -307,7 +301,7 @@ def stage_sheet(stage: str, design: Design, plan: Plan, units: UnitSystem) -> St
         checks=tuple(check_text(check, units) for check in worst_first(checks)),
         drawings=_drawings(stage, design, plan, units),
         tables=_tables(stage, plan, units),
-        caution=in_words(CAUTIONS.get(_hurts(stage, plan), ""), units),
+        caution=in_words(caution_of(stage, plan), units),
     )
 
 

@@ -11,7 +11,7 @@ from openfurrow.core.labels import label_of
 from openfurrow.core.looked import not_looked
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, in_words
-from openfurrow.sheets.cautions import CAUTIONS
+from openfurrow.sheets.cautions import cautions
 from openfurrow.sheets.drawings.cut import cut
 from openfurrow.sheets.marks import Drawing
 from openfurrow.sheets.models import AnswerText, CheckText, StageSheet, TableText
@@ -158,9 +158,7 @@ def _cover(design: Design, plan: Plan, units: UnitSystem) -> Page:
     practice = [label_of(path) for path in not_looked(design)]
     more = len(practice) - MOST_NAMED
     lines = [
-        f"{stage.capitalize()}: {in_words(words, units)}"
-        for stage, words in CAUTIONS.items()
-        if plan.has(stage)
+        f"{stage.capitalize()}: {in_words(words, units)}" for stage, words in cautions(plan).items()
     ]
     if practice:
         named = ", ".join(dict.fromkeys(practice[:MOST_NAMED]))
