@@ -120,6 +120,23 @@ def test_a_pair_of_posts_asks_of_the_ground_what_acts_on_it(design: Design) -> N
 
 @settings(max_examples=15, deadline=None)
 @given(design=designs())
+def test_posts_end_under_their_pipe_and_braces_meet_them_there(design: Design) -> None:
+    found = untried(design)
+    given_s, posts = design.arrays[0].structure, found.footings.posts
+    front_m, back_m = heights(found)
+    half = section(given_s.pipe_section).depth_m / 2
+    reveals = found.structure.supports.reveals_m
+    assert posts.lengths_m == pytest.approx(posts.depths_m + reveals - half)
+    if (brace := found.structure.members.brace) is not None:
+        places = bent(design, found, front_m, back_m)
+        low = (places.front_foot[0], places.front_foot[1] + given_s.brace_foot_m)
+        # A bolt stands 3 cm off the end of its post.
+        high = (places.back_head[0], places.back_head[1] - half - 0.03)
+        assert float(brace.lengths_m.max()) == pytest.approx(math.dist(low, high), abs=1e-6)
+
+
+@settings(max_examples=15, deadline=None)
+@given(design=designs())
 def test_pipes_get_what_lies_on_the_rails(design: Design) -> None:
     """Both together bear all that acts, and about the front pipe the back one holds the balance."""
     found = untried(design)

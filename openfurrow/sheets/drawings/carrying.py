@@ -120,7 +120,9 @@ def _cross_brace(plan: Plan, side: Side) -> tuple[Mark, ...]:
     givens, (front, back) = plan.structure.posts.givens, side.posts
     if not givens.is_braced:
         return ()
-    return (line("strut", (front.x, front.ground + givens.brace_foot_m), (back.x, back.bolt)),)
+    # Where a pipe is saddled on the post, the brace meets it under that.
+    head = back.bolt + min(0.0, plan.structure.posts.bent.top_m)
+    return (line("strut", (front.x, front.ground + givens.brace_foot_m), (back.x, head)),)
 
 
 def _nothing(_: Plan, __: Side) -> tuple[Mark, ...]:

@@ -46,7 +46,9 @@ class BentShape:
 
     ``places_m`` are the purlins up the slope from the lower edge of the glass, ``shares_m`` how much of
     the lower and of the upper half each carries. ``brace`` is None where posts alone hold the bent.
-    ``edge_m`` is how thick modules are and ``beam_m`` how long a beam is, seen from the end of the row.
+    It meets the back post ``brace_under_m`` under its bolt, where that ends below a saddle; the frame
+    takes it at the bolt. ``edge_m`` is how thick modules are and ``beam_m`` how long a beam is, seen
+    from the end of the row.
     """
 
     section: TableSection
@@ -59,6 +61,7 @@ class BentShape:
     brace_foot_m: float
     edge_m: float
     beam_m: float
+    brace_under_m: float = 0.0
 
     @property
     def bolts_m(self) -> Floats:

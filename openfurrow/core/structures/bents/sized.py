@@ -88,7 +88,8 @@ def size_brace(
     apart = shape.roles[1].back_m - shape.roles[0].back_m
 
     def long(reveals_m: Floats) -> Floats:
-        return np.hypot(apart, back - front + reveals_m - shape.brace_foot_m)
+        rise = back - front + reveals_m - shape.brace_foot_m - shape.brace_under_m
+        return np.hypot(apart, rise)
 
     push = np.abs(under_loads(bents, acting, bents.forces.pull_n[:, :, -1])).max(axis=(1, 2))
     limits = column_limit_n(shape.brace, long(bents.kinds.highs_m[:, 0]), pack)

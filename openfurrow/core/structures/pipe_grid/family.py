@@ -4,6 +4,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from openfurrow.core.codes import constant
 from openfurrow.core.codes.section import section
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.rows.array import RowsPlan
@@ -66,6 +67,8 @@ def shape_of(rows: RowsPlan, posts: Stand, givens: StructureGivens) -> BentShape
         brace_foot_m=givens.brace_foot_m,
         edge_m=table.stack_m - rail.depth_m - pipe.depth_m / 2,
         beam_m=rail_m(rows),
+        # The post ends under the pipe, and the bolt stands off its end.
+        brace_under_m=pipe.depth_m / 2 + constant("common", "bolt_edge_m").value,
     )
 
 
