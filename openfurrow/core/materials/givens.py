@@ -10,7 +10,7 @@ class MaterialsGivens(Givens):
         0.05,
         "Waste on bulk goods",
         "ratio",
-        "Added to wire, sand and tape, which are cut by length.",
+        "Added to wire, sand, tape and what boxes are filled with.",
         "5 % is usual.",
         low=0,
         high=0.5,

@@ -40,7 +40,6 @@ def footing_takes(footings: FootingsPlan) -> tuple[Take, ...]:
             float(posts.depths_m.size),
             "count",
             "One under each leg; empty ones are set first, a truck's path left open.",
-            "small",
         ),
         Take(
             "footings",
@@ -49,7 +48,7 @@ def footing_takes(footings: FootingsPlan) -> tuple[Take, ...]:
             weights.total_kg,
             "haul",
             "To the mark in every box; what is spilt and left over comes on top.",
-            "small",
+            "cut",
         ),
     )
 

@@ -24,7 +24,7 @@ def _in_weights(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
             dimension(
                 format_value(weights.side_m, "tape", units), (x - side, top), (x + side, top), -14
             ),
-            label(format_value(heaviest, "haul", units), (x, top - 0.62), "strong"),
+            label(format_value(heaviest, "haul", units), (x, top - 0.95), "strong"),
         ]
         if number == 0:
             fill = format_value(high, "tape", units)
