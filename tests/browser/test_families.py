@@ -71,3 +71,30 @@ def test_larkspur_through_all_families_and_back(
     expect(undo).to_be_disabled()
     assert errors == []
     context.close()
+
+
+def test_a_support_is_pointed_at_and_says_its_own(
+    browser: Browser, store: Engine, address: str
+) -> None:
+    context = browser.new_context(**DESK, service_workers="block")
+    page = context.new_page()
+    sign_in(page, address)
+    open_job(page)
+    go(page, "structure")
+    page.get_by_role("group", name="Seen").get_by_role("button", name="Supports from above").click()
+    expect(page.get_by_text("Supports that are alike")).to_be_visible()
+    box = page.locator("[data-pointed]").bounding_box()
+    assert box is not None
+    page.locator("[data-pointed]").click(position={"x": box["width"] / 2, "y": box["height"] / 2})
+    own = page.locator("[data-support]")
+    expect(own).to_contain_text("what it asks of the ground, case by case")
+    # Whoever has no pointer types the place: the first post by where it stands.
+    places = untried(larkspur()).structure.supports.places
+    said = f"{places.east_m[0]:.3f} m, {places.north_m[0]:.3f} m"
+    page.get_by_label("The support nearest to").fill(said)
+    page.get_by_role("button", name="Look", exact=True).click()
+    expect(own).to_contain_text("Post 1, 1.1/1:")
+    assert violations(page) == []
+    page.get_by_role("button", name="All kinds of supports").click()
+    expect(page.get_by_text("Supports that are alike")).to_be_visible()
+    context.close()

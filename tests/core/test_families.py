@@ -13,13 +13,14 @@ from openfurrow.core.design import Design
 from openfurrow.core.edits import apply
 from openfurrow.core.lacking import Lacking
 from openfurrow.core.plan import plan, untried
-from openfurrow.core.quantities import format_value
+from openfurrow.core.quantities import format_value, in_words
 from openfurrow.core.structures.families import FAMILIES
 from openfurrow.core.structures.givens import NOT_OF, OF_TRAVELS, CableName, StructureGivens
 from openfurrow.core.structures.supports import support_id
 from openfurrow.demo.designs import DESIGNS
 from openfurrow.sheets.families import families_sheet
 from openfurrow.sheets.kinds import asked_of, kinds_table, letters
+from openfurrow.sheets.support import support_sheet
 from tests.core.test_looked import begun
 from tests.designs import changed, designs, plain_larkspur
 
@@ -183,6 +184,38 @@ def test_kinds_are_listed_with_the_most_that_any_of_them_asks(name: str) -> None
         assert float(asked.push_n[kind]) == pytest.approx(most)
         assert float(asked.press_n[kind]) == max(0.0, float(one.down_n.max()))
         assert float(asked.pull_n[kind]) == max(0.0, -float(one.down_n.min()))
+
+
+@pytest.mark.parametrize("name", ["larkspur-two", "grifo", "quillay", "varnbeck"])
+def test_the_support_that_is_pointed_at_says_what_its_kind_asks_for(name: str) -> None:
+    """The nearest one; every line is one case, and the most weight stands in some line."""
+    design = DESIGNS[name]()
+    found = plan(design).on(design.arrays[-1].id)
+    supports = found.structure.supports
+    for index in {0, supports.count // 2, supports.count - 1}:
+        at = float(supports.places.east_m[index]) + 0.03, float(supports.places.north_m[index]) - 0.02
+        cases, own = support_sheet(design, found, "metric", at).tables
+        assert cases.title.split(":")[0].endswith(support_id(found.rows, supports.places, index))
+        one = found.structure.reactions.of(int(supports.kind[index]))
+        names = [in_words(case, "metric") for case in one.names]
+        downs = []
+        for row in cases.rows:
+            at_once = [
+                case
+                for case, told in enumerate(names)
+                if told == row[0]
+                and row[2] == format_value(float(one.down_n[case]), "force", "metric")
+                and row[3] == format_value(float(one.across_n[case]), "force", "metric")
+                and row[5] == format_value(float(one.moment_n_m[case]), "moment", "metric")
+            ]
+            assert at_once, row
+            downs.append(row[2])
+        assert format_value(float(one.down_n.max()), "force", "metric") in downs
+        told = dict(own.rows)
+        assert told["Ground to bolt"] == format_value(
+            float(supports.reveals_m[index]), "tape", "metric"
+        )
+        assert ("Its weight" in told) == (found.footings.weights is not None)
 
 
 def test_what_a_family_is_not_told_is_hidden_and_kept() -> None:

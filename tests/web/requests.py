@@ -93,6 +93,7 @@ def on_one_job(design: bytes) -> dict[str, Asked]:
             "GET", "energy/shadows", {"units": "metric", "day": "2026-12-21", "minute": "700"}
         ),
         "show_families": Asked("GET", "structure/families", {"units": "us"}),
+        "show_support": Asked("GET", "structure/support", {"units": "us", "at": "0 ft, 0 ft"}),
         "show_pitch": Asked("GET", "energy/pitch", {"units": "metric", "accepted": "0.05"}),
         "list_revisions": Asked("GET", "revisions"),
         "save": Asked("POST", "revisions", body={"note": "kept"}),

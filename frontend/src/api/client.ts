@@ -207,6 +207,13 @@ export const api = {
       signal,
     ),
   /** An array on every family of structure. */
+  support: (id: string, units: Units, array: string, at: string, signal?: AbortSignal) =>
+    ask<AskedSheet>(
+      "GET",
+      `${job(id)}/structure/support?${new URLSearchParams({ units, array, at })}`,
+      undefined,
+      signal,
+    ),
   families: (id: string, units: Units, array: string, signal?: AbortSignal) =>
     ask<AskedSheet>("GET", `${job(id)}/structure/families?${new URLSearchParams({ units, array })}`, undefined, signal),
   sun: (id: string, day: string, signal?: AbortSignal) =>

@@ -76,6 +76,12 @@ export const queries = {
       // Another question's sheet would be read as the answer to this one.
       placeholderData: (before: AskedSheet | undefined, query) => (query?.queryKey[2] === of ? before : undefined),
     }),
+  support: (id: string, step: number, units: Units, array: string, at: string) =>
+    queryOptions({
+      queryKey: ["support", id, array, step, units, at],
+      queryFn: ({ signal }) => api.support(id, units, array, at, signal),
+      placeholderData: keepPreviousData,
+    }),
   families: (id: string, step: number, units: Units, array: string) =>
     queryOptions({
       queryKey: ["families", id, array, step, units],

@@ -2,8 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import type { EnergyMore, EnergyOf, JobView } from "../api/client";
 import { queries, wordsOf } from "../api/queries";
 import { Sheet } from "../drawing/Sheet";
-import type { Point, Scale } from "../drawing/scale";
+import type { Point } from "../drawing/scale";
 import type { JobStore } from "../job/jobStore";
+import { Pointed } from "./Pointed";
 import { Tables } from "./Tables";
 
 interface Props {
@@ -17,24 +18,6 @@ interface Props {
 }
 
 const NO_MORE: EnergyMore = {};
-
-/** The whole sheet takes a hand's pointing; who has none types the place. */
-function Pointed({ scale, point }: { scale: Scale; point: (at: Point) => void }) {
-  return (
-    <rect
-      width="100%"
-      height="100%"
-      fill="transparent"
-      className="cursor-crosshair"
-      aria-hidden
-      data-pointed
-      onClick={(event) => {
-        const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
-        point([scale.east(event.clientX - (box?.left ?? 0)), scale.north(event.clientY - (box?.top ?? 0))]);
-      }}
-    />
-  );
-}
 
 /** A sheet of energy: charts one under the other, then the same as lists, and what can be taken at once. */
 export function EnergyView({ view, job, of, more = NO_MORE, point }: Props) {

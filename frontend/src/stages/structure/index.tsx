@@ -1,8 +1,8 @@
 import { useState } from "react";
 import { Sheet } from "../../drawing/Sheet";
 import { Seen } from "../../ui/Seen";
-import { Tables } from "../../ui/Tables";
 import { StageLayout, type StageProps } from "../StageLayout";
+import { Above } from "./Above";
 import { Families } from "./Families";
 
 const WAYS = [
@@ -16,23 +16,14 @@ type Way = (typeof WAYS)[number][0];
 export function StructureStage(props: StageProps) {
   const { view, job } = props;
   const [seen, setSeen] = useState<Way>("bent");
-  const { drawings, tables } = view.stage;
+  const { drawings } = view.stage;
   const bents = drawings.filter(({ key }) => key.startsWith("bent_"));
   const [moments, carried] = ["moments", "carried"].map((one) => drawings.find(({ key }) => key === one));
   return (
     <StageLayout {...props}>
       <Seen ways={WAYS} seen={seen} see={setSeen} />
       {seen === "families" && <Families view={view} job={job} />}
-      {seen === "above" && carried && (
-        <>
-          <div className="h-[300px] lg:h-auto lg:min-h-0 lg:flex-[6]">
-            <Sheet drawing={carried} units={view.units} />
-          </div>
-          <div className="scroll-cue min-h-0 overflow-y-auto lg:flex-[5]">
-            <Tables tables={tables} />
-          </div>
-        </>
-      )}
+      {seen === "above" && carried && <Above view={view} drawing={carried} />}
       {seen === "bent" && (
         <>
           <div className="flex flex-col gap-2 lg:min-h-0 lg:flex-[11] lg:flex-row">
