@@ -19,7 +19,7 @@ from openfurrow.core.fieldbook.records import Record, standing
 from openfurrow.core.footings.posts import depth_step_m
 from openfurrow.core.footings.sizing import MODES
 from openfurrow.core.plan import plan
-from openfurrow.demo.designs import grifo, larkspur, larkspur_with_pump_house, quillay
+from openfurrow.demo.designs import grifo, larkspur, larkspur_with_pump_house, quillay, varnbeck
 from openfurrow.sheets.field import post_words
 from tests.designs import designs, plain_larkspur
 
@@ -48,7 +48,7 @@ def book(design: Design, *records: Record) -> FieldBook:
 
 
 def test_what_is_as_planned_changes_nothing() -> None:
-    for design in (plain_larkspur(), larkspur_with_pump_house(), quillay()):
+    for design in (plain_larkspur(), larkspur_with_pump_house(), varnbeck()):
         bare = book(design)
         assert {post.verdict for post in bare.posts} == {"not yet"}
         assert bare.checks == () and bare.loose == ()
@@ -63,7 +63,7 @@ def test_what_is_as_planned_changes_nothing() -> None:
         )
 
 
-@pytest.mark.parametrize("design", [plain_larkspur, grifo, quillay, larkspur_with_pump_house])
+@pytest.mark.parametrize("design", [plain_larkspur, grifo, varnbeck, larkspur_with_pump_house])
 def test_a_post_is_judged_as_the_whole_plan_judges_it_when_it_is_held_there(design: object) -> None:
     """The ladder against the plan itself: hold every post at a depth, and ask its own checks."""
     given_ = design()  # type: ignore[operator]
@@ -301,3 +301,24 @@ class Devices(RuleBasedStateMachine):
 
 TestDevices = Devices.TestCase
 TestDevices.settings = settings(max_examples=60, stateful_step_count=15, deadline=None)
+
+
+def test_weights_have_no_depth_and_are_told_as_not_looked_at() -> None:
+    design = quillay()
+    assert book(design).posts == () and book(design).checks == ()
+    looked = Record(
+        id="1",
+        kind="passed",
+        of="trench",
+        value=0.0,
+        typed="",
+        by="Tobin",
+        device="phone",
+        at=MORNING,
+        east_m=0.0,
+        north_m=0.0,
+        note="by the inspector",
+    )
+    begun = book(design, looked)
+    told = {check.key: check for check in begun.checks}
+    assert told["weights"].level == "look" and told["weights"].measured == "not looked at"

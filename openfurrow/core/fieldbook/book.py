@@ -98,6 +98,29 @@ def field_book(design: Design, plan: Plan, records: Iterable[Record]) -> FieldBo
             *serial_checks(serials),
             *inspection_checks(inspections, begun=bool(every)),
             *_loose_check(tuple(loose), begun=bool(every)),
+            *_weights_check(plan, begun=bool(every)),
+        ),
+    )
+
+
+def _weights_check(plan: Plan, *, begun: bool) -> tuple[Check, ...]:
+    """What legs stand in is not asked here yet: it is told, once anything was measured."""
+    weighed = any(one.footings.weights is not None for one in plan.each())
+    if not (begun and weighed):
+        return ()
+    return (
+        holds(
+            "fieldbook",
+            "weights",
+            "Boxes are as heavy as planned",
+            False,
+            "not looked at",
+            "each weighed, or its fill measured",
+            remedy="Measure how high every box is filled before modules are set, and keep the list: "
+            "this book has no place for it yet.",
+            source=COMMON_PRACTICE,
+            given=MENDED_THERE,
+            otherwise="look",
         ),
     )
 
