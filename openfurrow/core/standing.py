@@ -4,13 +4,13 @@ from dataclasses import replace
 
 from openfurrow.core.checks import Check, holds
 from openfurrow.core.footings.givens import FootingsGivens
-from openfurrow.core.footings.plan import FootingsPlan
+from openfurrow.core.footings.plan import OF_DRIVING, FootingsPlan
 from openfurrow.core.quantities import spoken
 from openfurrow.core.stakeout.plan import SettingOut
 from openfurrow.core.working import COMMON_PRACTICE
 
 # Rules of the day a post is driven.
-OF_DRIVING = frozenset({"locate", "drivable", "refusal", "seen"})
+OF_ITS_DAY = OF_DRIVING | {"drivable"}
 
 
 def as_found(footings: FootingsPlan, givens: FootingsGivens) -> FootingsPlan:
@@ -20,7 +20,7 @@ def as_found(footings: FootingsPlan, givens: FootingsGivens) -> FootingsPlan:
     """
     if footings.weights is not None:
         return footings
-    kept = tuple(check for check in footings.checks if check.key not in OF_DRIVING)
+    kept = tuple(check for check in footings.checks if check.key not in OF_ITS_DAY)
     return replace(footings, checks=(*kept, _depth_check(givens)))
 
 

@@ -22,19 +22,23 @@ def stakes_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
     """One line a post: places from the site's origin or in a grid, levels over the benchmark.
 
     Where there are several arrays each line begins with its array's name; of one that stands already
-    there is none.
+    there is none. What only some arrays have, a strut, a brace, a weight, is a column of its own, empty
+    in the lines of the others.
     """
     parts = [(one, *_stakes(design, one, wanted)) for one in plan.each()]
-    head = parts[0][1]
     if not plan.several:
-        return csv_text(head, [] if plan.array.standing else parts[0][2])
+        return csv_text(parts[0][1], [] if plan.array.standing else parts[0][2])
+    # The last two end every line.
+    own = dict.fromkeys(name for _, head, _ in parts for name in head[:-2])
+    every = [*own, *parts[0][1][-2:]]
     return csv_text(
-        ["array", *head],
+        ["array", *every],
         (
-            [one.array.name, *line]
-            for one, _, lines in parts
+            [one.array.name, *(said.get(name, "") for name in every)]
+            for one, head, lines in parts
             if not one.array.standing
             for line in lines
+            for said in [dict(zip(head, line, strict=True))]
         ),
     )
 
@@ -67,6 +71,7 @@ def _stakes(design: Design, plan: Plan, wanted: Wanted) -> tuple[list[str], Iter
         "depth",
         "post_length",
         *([marked[0]] if marked else []),
+        *(["weight_kg"] if stakes.mass_kg is not None else []),
         "not_as_it_stands",
         "support",
     ]
@@ -76,6 +81,7 @@ def _stakes(design: Design, plan: Plan, wanted: Wanted) -> tuple[list[str], Iter
             *plan.rows.stands.place_of(int(places.of_table[index])),
             *(_number(float(values[index])) for values in columns.values()),
             *(format_value(float(values[index]), "tape", wanted.units) for values in tape),
+            *([] if stakes.mass_kg is None else [_number(float(stakes.mass_kg[index]))]),
             ", ".join(plan.footings.unplaced.get(index, ())),
             support_id(plan.rows, places, index),
         ]

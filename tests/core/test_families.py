@@ -1,5 +1,6 @@
 """Families of structure: side by side, there and back, in the south, in both schools."""
 
+import csv
 import itertools
 
 import numpy as np
@@ -18,6 +19,8 @@ from openfurrow.core.structures.families import FAMILIES
 from openfurrow.core.structures.givens import NOT_OF, OF_TRAVELS, CableName, StructureGivens
 from openfurrow.core.structures.supports import support_id
 from openfurrow.demo.designs import DESIGNS
+from openfurrow.exchange.tables_csv import stakes_csv
+from openfurrow.exchange.wanted import Wanted
 from openfurrow.sheets.families import families_sheet
 from openfurrow.sheets.kinds import asked_of, kinds_table, letters
 from openfurrow.sheets.support import support_sheet
@@ -229,3 +232,32 @@ def test_what_a_family_is_not_told_is_hidden_and_kept() -> None:
     assert not bare.shown() & {"brace_section", "cable"}
     # Every rope that can be chosen has its numbers.
     assert set(table("common", "cable").texts["cable"]) == set(CableName.__args__)
+
+
+@pytest.mark.parametrize("name", ["larkspur-two", "varnbeck", "quillay"])
+def test_stakes_of_arrays_that_differ_stand_under_their_own_heads(name: str) -> None:
+    """A strut's length is never read as a brace's, nor a weight as a depth."""
+    design = DESIGNS[name]()
+    found = plan(design)
+    lines = list(
+        csv.DictReader(stakes_csv(design, found, Wanted(units="metric", length="m")).splitlines())
+    )
+    at = 0
+    for one in found.each():
+        marked, masses = one.structure.members.at_posts, one.footings.posts.masses_kg
+        for index in range(one.structure.supports.count):
+            line = lines[at]
+            at += 1
+            assert line["support"] == support_id(one.rows, one.places, index)
+            assert float(line["length_m"]) == pytest.approx(
+                float(one.footings.posts.lengths_m[index]), abs=1e-4
+            )
+            for word in ("strut", "brace"):
+                told = line.get(f"{word}_bolt_to_bolt_m") or ""
+                if marked is not None and marked[0] == word:
+                    assert float(told) == pytest.approx(float(marked[1][index]), abs=1e-4)
+                else:
+                    assert told == ""
+            if masses is not None:
+                assert float(line["weight_kg"]) == pytest.approx(float(masses[index]), abs=1e-3)
+    assert at == len(lines)

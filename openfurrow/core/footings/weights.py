@@ -11,13 +11,12 @@ from openfurrow.core.footings.axial import bearing_number
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.quantities import POUND_KG, STANDARD_GRAVITY_M_S2, UnitSystem
 from openfurrow.core.site.plan import SitePlan
-from openfurrow.core.site.soil import Soil
+from openfurrow.core.site.soil import WATER_N_M3, Soil
 from openfurrow.core.structures.plan import StructurePlan
 from openfurrow.core.structures.stand import Stand
 from openfurrow.core.structures.supports import Reactions
 
 Floats = NDArray[np.float64]
-Integers = NDArray[np.int64]
 
 # Said of a weight that no friction makes do.
 BEYOND_KG = 1e5
@@ -77,9 +76,7 @@ class Weights:
     asked_kg: Floats
     lift_kg: Floats
     slide_kg: Floats
-    lift_n: float
     push_n: float
-    press_n: float
     case_lifts: str
     case_slides: str
     fall: float
@@ -151,9 +148,7 @@ def size_weights(site: SitePlan, structure: StructurePlan, givens: FootingsGiven
         asked_kg=(lift_kg + slide_kg)[stand.supports.kind],
         lift_kg=lift_kg,
         slide_kg=slide_kg,
-        lift_n=float(lifted.max()),
         push_n=float(push.flat[slides]),
-        press_n=float(press.flat[slides]),
         case_lifts=found.names[lifts[1]],
         case_slides=found.names[slides % len(found.names)],
         fall=float(fall.max()),
@@ -212,6 +207,6 @@ def bears_pa(pack: RulePack, soil: Soil, side_m: float, down_n: Floats, push_n: 
     weight = top.unit_weight_n_m3
     if soil.water_m is not None and soil.water_m < side_m:
         # Water close below it: the soil weighs less by it.
-        weight -= 1000.0 * STANDARD_GRAVITY_M_S2
+        weight -= WATER_N_M3
     leaning = np.clip(1 - push_n / np.maximum(down_n, 1.0), 0.05, 1.0) ** 2.5
     return np.asarray(0.5 * weight * side_m * number * 0.7 * leaning)
