@@ -71,8 +71,7 @@ def test_a_half_glazed_table_asks_for_what_acts_on_its_half(
         ratios.append(max((half[2] + spare * one) / (max(done[2], 0.0) + spare * one) for one in least))
     answer = found.answer("structure", "half_glazed")
     inputs = {one.symbol: float(one.value) for one in answer.working.inputs}
-    # Wind along the row, which is alike for both, stands among the cases too.
-    assert inputs["a"] <= max(1.0, *ratios) + 1e-6
+    # One case has to cover push and moment at once: never less than each for itself.
     assert inputs["a"] >= max(ratios[:2]) * (1 - 1e-6) or inputs["a"] >= 1 - 1e-6
     worst = max(1.0, inputs["a"], inputs["b"])
     assert float(answer.value) == pytest.approx(wind / math.sqrt(worst))

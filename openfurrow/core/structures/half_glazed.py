@@ -59,26 +59,26 @@ def half_glazed(
 
 
 def _over(half: Reactions, finished: Reactions, lightest: float) -> float:
-    """The most that wind on the half asks of any kind over what the whole does: push, moment, lift."""
+    """The most that wind on the half asks of any kind over what the whole does: sideways, and lift.
+
+    Push and moment act together: a case of the half is covered by one case of the finished table that
+    has as much of both, not by the push of one and the moment of another.
+    """
     weight = lightest * half.dead_n
-    shares = []
-    for asked, held in ((_push, 0.0), (_tipping, 0.0), (_pull, weight)):
-        most, sized = asked(half), asked(finished)
-        # Less than a newton is nothing.
-        shares.append(np.where(most > 1.0, (most + held) / np.maximum(sized + held, 1.0), 0.0))
-    return float(np.max(shares))
+    most, sized = (np.maximum(-one.down_n, 0.0).max(axis=1) for one in (half, finished))
+    # Less than a newton is nothing.
+    lifted = np.where(most > 1.0, (most + weight) / np.maximum(sized + weight, 1.0), 0.0)
+    sideways = max(_sideways(half, finished, kind) for kind in range(len(most)))
+    return max(float(lifted.max()), sideways)
 
 
-def _push(found: Reactions) -> Floats:
-    return np.asarray(np.abs(found.push_n).max(axis=1))
-
-
-def _tipping(found: Reactions) -> Floats:
-    return np.asarray(np.abs(found.tipping_n_m).max(axis=1))
-
-
-def _pull(found: Reactions) -> Floats:
-    return np.asarray(np.maximum(-found.down_n, 0.0).max(axis=1))
+def _sideways(half: Reactions, finished: Reactions, kind: int) -> float:
+    """Of the half's cases the one that the best of the finished table's covers least."""
+    asked, sized = (
+        np.stack((np.abs(one.push_n[kind]), np.abs(one.tipping_n_m[kind]))) for one in (half, finished)
+    )
+    over = (asked[:, :, None] / np.maximum(sized, 1.0)[:, None, :]).max(axis=0)
+    return float(over.min(axis=1).max())
 
 
 def half_glazed_answer(half: HalfGlazed) -> Answer:
