@@ -227,7 +227,17 @@ def parser() -> argparse.ArgumentParser:
     verb("bench", _bench, "time plans, edits, the ground, the server; or kill it").add_argument(
         "what",
         nargs="?",
-        choices=("plans", "edits", "ground", "shots", "load", "durable", "energy", "structures"),
+        choices=(
+            "plans",
+            "edits",
+            "ground",
+            "shots",
+            "load",
+            "durable",
+            "energy",
+            "structures",
+            "footings",
+        ),
         default="plans",
     )
     verb("types", _types, "write the front end's API types anew")

@@ -7,6 +7,7 @@ import numpy as np
 from hypothesis import strategies as st
 
 from openfurrow.core.design import ARRAY_STAGES, Design, one_array
+from openfurrow.core.footings.families import FamilyName as FootingFamily
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.givens import identified
 from openfurrow.core.modules.givens import ModulesGivens
@@ -148,7 +149,20 @@ def designs() -> st.SearchStrategy[Design]:
         footings=st.builds(
             FootingsGivens,
             pull_tested=st.booleans(),
-            family=st.sampled_from(["driven post", "ballast"]),
+            family=st.sampled_from(get_args(FootingFamily)),
+            screw_kind=st.sampled_from(["with a helix", "rock screw"]),
+            screw_section=st.sampled_from(["pipe 2-1/2 in", "pipe 3 in", "pipe 4 in"]),
+            helix_diameter_m=st.floats(0.15, 0.4),
+            rock_bond_pa=st.none() | st.floats(1e5, 5e5),
+            screw_out_m=st.floats(0, 0.2),
+            pier_diameter_m=st.floats(0.25, 0.8),
+            pier_side=st.sampled_from(["against the soil", "in a form tube"]),
+            bell_diameter_m=st.none() | st.floats(0.3, 1.2),
+            bored_diameter_m=st.none() | st.floats(0.25, 0.9),
+            post_in_m=st.none() | st.floats(0.3, 2),
+            foot_bar=st.booleans(),
+            pier_bars=st.integers(0, 8),
+            concrete_from=st.sampled_from(["truck", "bags"]),
             depth_m=st.none() | st.floats(0.8, 3),
         ),
         modules=st.builds(ModulesGivens, clamps_bond=st.booleans()),

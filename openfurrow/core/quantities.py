@@ -22,6 +22,7 @@ STANDARD_GRAVITY_M_S2 = 9.80665
 POUND_FORCE_N = POUND_KG * STANDARD_GRAVITY_M_S2
 MILE_PER_HOUR_M_S = 0.44704
 PSF_PA = POUND_FORCE_N / FOOT_M**2
+PSI_PA = POUND_FORCE_N / INCH_M**2
 KSI_PA = 1000 * POUND_FORCE_N / INCH_M**2
 MILE_M = 5280 * FOOT_M
 CUBIC_YARD_M3 = (3 * FOOT_M) ** 3
@@ -124,6 +125,12 @@ KINDS: dict[str, Kind] = {
         Shown("m³", 1.0, 2),
         {"m³": 1.0, "m3": 1.0, "cu yd": CUBIC_YARD_M3, "cu ft": FOOT_M**3},
     ),
+    # What a bag of concrete gives.
+    "yield": Kind(
+        Shown("cu ft", FOOT_M**3, 3),
+        Shown("l", 0.001, 1),
+        {"l": 0.001, "litres": 0.001, "m³": 1.0, "m3": 1.0, "cu ft": FOOT_M**3},
+    ),
     "mass": Kind(
         Shown("lb", POUND_KG, 1), Shown("kg", 1.0, 1), {"kg": 1.0, "lb": POUND_KG, "t": 1000.0}
     ),
@@ -166,6 +173,12 @@ KINDS: dict[str, Kind] = {
         Shown("psf/ft", PSF_PA / FOOT_M, 0),
         Shown("kPa/m", 1000.0, 1),
         {"psf/ft": PSF_PA / FOOT_M, "kpa/m": 1000.0},
+    ),
+    # Ultimate force by the torque that it took to turn in.
+    "per_metre": Kind(
+        Shown("per ft", 1 / FOOT_M, 1),
+        Shown("per m", 1.0, 1),
+        {"per m": 1.0, "1/m": 1.0, "per ft": 1 / FOOT_M, "1/ft": 1 / FOOT_M},
     ),
     "unit_weight": Kind(
         Shown("lb/cu ft", POUND_FORCE_N / FOOT_M**3, 0),

@@ -30,7 +30,7 @@ from openfurrow.core.rows.positions import by_day
 from openfurrow.core.rows.shade import standing_of
 from openfurrow.core.schedule.built import soils_met, way_work
 from openfurrow.core.schedule.plan import SchedulePlan, plan_schedule, work_site
-from openfurrow.core.schedule.tasks import ArrayWork
+from openfurrow.core.schedule.tasks import ArrayWork, PierWork
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.said import air_of
 from openfurrow.core.stakeout.plan import SettingOut, StakeoutPlan, set_out
@@ -47,6 +47,12 @@ from openfurrow.core.wiring.inverters import inputs_of, outputs_of, takers, volt
 from openfurrow.core.wiring.plan import ArrayWiring, WiringPlan, plan_wiring, wire_array
 
 Integers = NDArray[np.int64]
+
+
+def _pier_work(array: ArrayPlan) -> PierWork | None:
+    """What pouring its piers takes, where it has any."""
+    piers = array.footings.piers
+    return None if piers is None else PierWork(piers.bags, piers.cure_days)
 
 
 def conduit_pull(circuit: Circuit) -> Pull:
@@ -397,6 +403,8 @@ class Together:
                 strings=circuit.value.circuit.strings.count,
                 soils=soils,
                 weighed=one.value.structure.posts.bent.on_ground,
+                piers=_pier_work(one.value),
+                screwed=one.value.footings.screws is not None,
             )
             for one, circuit in zip(self.arrays, circuits, strict=True)
             if not one.value.standing

@@ -4,6 +4,7 @@ import math
 from datetime import date
 
 from openfurrow.core.design import Design, one_array
+from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.schedule.givens import ScheduleGivens
@@ -165,12 +166,20 @@ def grifo() -> Design:
             lines_apart_m=1.2,
             cable="wire rope 8 mm",
         ),
+        # Granite under a skin of sand: each hole is drilled, one screw was pulled.
+        footings=FootingsGivens(
+            family="ground screw",
+            screw_kind="rock screw",
+            screw_section="pipe 3 in",
+            rock_bond_pa=280e3,
+            predrilled=True,
+        ),
         modules=ModulesGivens(
             power_w=445.0, front_rating_pa=5400.0, back_rating_pa=5400.0, clamp_hold_n=6000.0
         ),
         trench=TrenchGivens(method="direct-buried cable"),
         # The holes are drilled: what the crew has done on such rock before.
-        schedule=ScheduleGivens(people=4, drive_per_h=2.0, dig_m_per_h=4.0),
+        schedule=ScheduleGivens(people=4, screws_per_h=2.0, dig_m_per_h=4.0),
         wiring=WiringGivens(
             inverters=(
                 InverterGivens(id="1", maximum_dc_v=1000.0, inverter_ac_w=15000.0, inverter_inputs=4),

@@ -378,7 +378,17 @@ def larkspur_with_pump_house() -> Design:
             pipe_section="pipe 2-1/2 in",
             lines_apart_m=1.7526,
         ),
-        footings=first.arrays[0].footings,
+        footings=first.arrays[0].footings.model_copy(
+            update={
+                "family": "bored pier",
+                "pier_diameter_m": 0.4064,
+                "bored_diameter_m": 0.4445,
+                "pier_top_m": 0.0508,
+                "stone_m": 0.1016,
+                "stone_chance_per_m": 0.08,
+                "bore_spread_m": 0.0381,
+            }
+        ),
         modules=ModulesGivens(
             power_w=400.0,
             length_m=1.78,

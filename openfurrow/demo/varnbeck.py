@@ -3,8 +3,10 @@
 from datetime import date
 
 from openfurrow.core.design import ArrayGivens, Design, one_array
+from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.givens import RowsGivens
+from openfurrow.core.schedule.givens import ScheduleGivens
 from openfurrow.core.site.features import FeatureGivens
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.soil import HoleGivens
@@ -80,7 +82,15 @@ def varnbeck() -> Design:
         ).model_copy(update={"window_start_h": 11.25, "window_end_h": 12.75}),
         rows=RowsGivens(modules_high=2, modules_along=7, tilt_deg=50.0, lower_edge_m=1.1),
         structure=StructureGivens(beam_section="C 200 x 75 x 3.0", strut_reach_m=1.3),
+        footings=FootingsGivens(
+            family="bored pier",
+            why="no rig gets up the track to the hut",
+            pier_diameter_m=0.4,
+            bored_diameter_m=0.43,
+            concrete_from="bags",
+        ),
         modules=ModulesGivens(back_rating_pa=3600.0, clamp_hold_n=4000.0),
+        schedule=ScheduleGivens(bore_machine="two-person auger"),
         wiring=WiringGivens(
             inverters=(
                 InverterGivens(id="1", takes=("1",), inverter_ac_w=5_500.0, inverter_inputs=2),
@@ -108,6 +118,7 @@ def varnbeck() -> Design:
             at_north_m=2.0,
         ),
         structure=StructureGivens(family="single pole", pipe_section="pipe 3 in"),
+        footings=hut.arrays[0].footings,
         modules=hut.arrays[0].modules,
     )
     first = hut.arrays[0].model_copy(update={"name": "Hut"})

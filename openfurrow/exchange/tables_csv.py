@@ -7,7 +7,7 @@ from openfurrow.core.footings.posts import depth_step_m
 from openfurrow.core.materials.cuts import cut_list
 from openfurrow.core.plan import Plan
 from openfurrow.core.practice_list import practice_list
-from openfurrow.core.quantities import format_value, shown, tape_step_m
+from openfurrow.core.quantities import format_value, in_words, shown, tape_step_m
 from openfurrow.core.structures.supports import support_id
 from openfurrow.exchange.csv_out import csv_text
 from openfurrow.exchange.wanted import Wanted, scale_for
@@ -56,6 +56,7 @@ def _stakes(design: Design, plan: Plan, wanted: Wanted) -> tuple[list[str], Iter
         "ground_level": scale.long(stakes.ground_m),
         "top_level": scale.long(stakes.top_m),
         "embedment": scale.long(stakes.depth_m),
+        **({"bore": scale.long(stakes.bore_m)} if stakes.bore_m is not None else {}),
         "length": scale.long(stakes.length_m),
         "rod_on_ground": scale.long(stakes.rod_ground_m),
         "rod_on_top": scale.long(stakes.rod_top_m),
@@ -72,6 +73,7 @@ def _stakes(design: Design, plan: Plan, wanted: Wanted) -> tuple[list[str], Iter
         "post_length",
         *([marked[0]] if marked else []),
         *(["weight_kg"] if stakes.mass_kg is not None else []),
+        *(["torque_n_m"] if stakes.torque_n_m is not None else []),
         "not_as_it_stands",
         "support",
     ]
@@ -82,6 +84,7 @@ def _stakes(design: Design, plan: Plan, wanted: Wanted) -> tuple[list[str], Iter
             *(_number(float(values[index])) for values in columns.values()),
             *(format_value(float(values[index]), "tape", wanted.units) for values in tape),
             *([] if stakes.mass_kg is None else [_number(float(stakes.mass_kg[index]))]),
+            *([] if stakes.torque_n_m is None else [_number(float(stakes.torque_n_m[index]))]),
             ", ".join(plan.footings.unplaced.get(index, ())),
             support_id(plan.rows, places, index),
         ]
@@ -156,7 +159,7 @@ def materials_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
             [
                 line.stage,
                 line.key,
-                line.item,
+                in_words(line.item, wanted.units),
                 format_value(line.quantity, line.kind, wanted.units),
                 shown(line.kind, wanted.units).unit,
                 in_units(line.quantity, line.kind),

@@ -39,10 +39,32 @@ OF_WEIGHTS = (
 )
 
 
+OF_PIERS = (
+    "Ear and eye protection at the auger, no loose sleeves, nobody beside it while it turns. Open "
+    "bores are covered whenever nobody stands at them, and nobody climbs into one. Wet concrete burns "
+    "skin and eyes. Depths and concrete are for review by an engineer licensed where the array stands; "
+    "what splits the concrete around a post is not looked at."
+)
+
+
+OF_SCREWS = (
+    "Hands and sleeves off the drive head, nobody beside it while it turns, the arm held where the "
+    "torque throws it. A helix is proved by the torque of each screw, a rock screw by pulling some. "
+    "Depths are for review by an engineer licensed where the array stands; rust over the years is not "
+    "looked at."
+)
+
+
 def caution(stage: str, plan: Plan) -> str:
     """What a stage cautions for the array that is open."""
-    weighed = stage == "footings" and plan.has(stage) and plan.footings.weights is not None
-    return OF_WEIGHTS if weighed else CAUTIONS.get(stage, "")
+    if stage == "footings" and plan.has(stage):
+        if plan.footings.weights is not None:
+            return OF_WEIGHTS
+        if plan.footings.piers is not None:
+            return OF_PIERS
+        if plan.footings.screws is not None:
+            return OF_SCREWS
+    return CAUTIONS.get(stage, "")
 
 
 def cautions(plan: Plan) -> dict[str, str]:

@@ -1,10 +1,10 @@
 """The field book in words: what a crew reads at a post, with or without a network."""
 
 from openfurrow.core.codes import constant
-from openfurrow.core.fieldbook.ladder import Ladder
 from openfurrow.core.fieldbook.posts import BuiltPost
 from openfurrow.core.fieldbook.strings import Tested
 from openfurrow.core.fieldbook.trench import Station
+from openfurrow.core.footings.ladder import Ladder
 from openfurrow.core.quantities import UnitSystem, format_value
 
 # Said of a post that reached what was planned, to the mark of a tape.
@@ -50,12 +50,21 @@ def post_words(post: BuiltPost, units: UnitSystem) -> str:
     said = [next_words(post.fails, post.next_m, units)] if post.depth_m is not None else []
     said.append(cut_words(high_m, carries, units))
     if post.refused and post.fails:
-        said.append("it stopped: drill, shift inside the span, or bore and set in concrete")
+        said.append(f"it stopped: {ways_on(post)}")
     if leans:
         said.append(leans)
     if post.asked:
         said.append(TWO_DIFFER)
     return "; ".join(said)
+
+
+def ways_on(post: BuiltPost) -> str:
+    """What may be done where a post or a bore stopped short of what carries."""
+    if post.poured:
+        return "break through, shift it inside the span, or a wider bore"
+    if post.screwed:
+        return "drill first, a smaller helix, shift it inside the span, or bore and set it in concrete"
+    return "drill, shift it inside the span, or bore and set it in concrete"
 
 
 def _leans_words(post: BuiltPost, units: UnitSystem) -> str:

@@ -4,7 +4,7 @@ from openfurrow.core.as_built import book_of
 from openfurrow.core.footings.posts import depth_step_m
 from openfurrow.core.materials.cuts import cut_list
 from openfurrow.core.plan import Plan
-from openfurrow.core.quantities import UnitSystem, format_value, tape_step_m
+from openfurrow.core.quantities import UnitSystem, format_value, in_words, tape_step_m
 from openfurrow.core.rows.stands import named
 from openfurrow.sheets.models import Column, TableText
 
@@ -74,7 +74,7 @@ def materials_table(plan: Plan, units: UnitSystem) -> TableText:
     rows = tuple(
         (
             line.stage,
-            line.item,
+            in_words(line.item, units),
             format_value(line.quantity, line.kind, units),
             format_value(line.net, line.kind, units),
             f"+{line.spare}"
@@ -172,6 +172,8 @@ def stakes_table(plan: Plan, units: UnitSystem) -> TableText:
         "Rod low",
         "Rod top",
         "Depth" if stakes.mass_kg is None else "Weight",
+        *(["Bore to"] if stakes.bore_m is not None else []),
+        *(["Torque"] if stakes.torque_n_m is not None else []),
         "Length",
         *([marked[0].capitalize()] if marked else []),
     )
@@ -184,6 +186,8 @@ def stakes_table(plan: Plan, units: UnitSystem) -> TableText:
         (stakes.rod_ground_m, "tape"),
         (stakes.rod_top_m, "tape"),
         (stakes.depth_m, "tape") if stakes.mass_kg is None else (stakes.mass_kg, "haul"),
+        *([(stakes.bore_m, "tape")] if stakes.bore_m is not None else []),
+        *([(stakes.torque_n_m, "torque")] if stakes.torque_n_m is not None else []),
         (stakes.length_m, "tape"),
         *([(marked[1], "tape")] if marked else []),
     )

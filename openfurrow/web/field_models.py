@@ -99,6 +99,7 @@ class PostView(BaseModel):
     difference: str
     leans: str
     refused: bool
+    ways: str
     verdict: Verdict
     asked: bool
     words: str

@@ -5,17 +5,17 @@ from datetime import date
 
 from openfurrow.core.codes import constant
 from openfurrow.core.fieldbook.book import FieldBook
-from openfurrow.core.fieldbook.ladder import Ladder
 from openfurrow.core.fieldbook.places import ALIKE_M
 from openfurrow.core.fieldbook.posts import BuiltPost
 from openfurrow.core.fieldbook.records import Record
 from openfurrow.core.fieldbook.strings import Tested, share
 from openfurrow.core.fieldbook.trench import Station
 from openfurrow.core.fields import array_labels
+from openfurrow.core.footings.ladder import Ladder
 from openfurrow.core.footings.posts import depth_step_m
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value, shown
-from openfurrow.sheets.field import cover_words, post_words, rung_words, string_words
+from openfurrow.sheets.field import cover_words, post_words, rung_words, string_words, ways_on
 from openfurrow.sheets.schedule_tables import day_lines
 from openfurrow.sheets.write import check_text
 from openfurrow.web.built import Built
@@ -78,6 +78,7 @@ def _post(post: BuiltPost, ladder: int, tape_m: float, called: str, units: UnitS
         difference="" if post.depth_m is None else text(-post.high_m),
         leans=text(post.leans_deg, "angle"),
         refused=post.refused,
+        ways=f"{ways_on(post).capitalize()}: the engineer decides.",
         verdict=post.verdict,
         asked=post.asked,
         words=post_words(post, units),
@@ -99,7 +100,8 @@ def _posts(built: Built, called: dict[str, str], units: UnitSystem) -> tuple[Pos
             units,
         )
         for one in built.plan.each()
-        if not one.array.standing
+        # What stands already has no post to measure here, nor has what stands in weights.
+        if one.array.id in starts
         for index in range(one.structure.supports.count)
     )
 

@@ -46,6 +46,8 @@ router = APIRouter(prefix="/api/jobs/{job_id}", tags=["ground"])
 How = Annotated[str, Query(max_length=20_000, description="HowToRead as JSON")]
 Place = Annotated[Text, Query(max_length=80)]
 SUN_STEP_MIN = 5
+# No footing of an array goes deeper.
+DEEPEST_TYPED_M = 12.0
 Metres = Annotated[float, Query(ge=-5000, le=5000, allow_inf_nan=False)]
 
 
@@ -111,6 +113,30 @@ def _number(text: str, kind: str, path: str, label: str, units: UnitSystem) -> f
         raise _refused(
             path, label, str(error), "a length or an angle", "Read the tape again."
         ) from None
+
+
+def depth_typed(text: str, path: str, label: str, units: UnitSystem) -> float:
+    """A depth below the ground as it is typed. Raises DesignError for what is none, or beyond reach."""
+    depth_m = _number(text, "tape", path, label, units)
+    if not 0 <= depth_m <= DEEPEST_TYPED_M:
+        most = format_value(DEEPEST_TYPED_M, "tape", units)
+        raise _refused(
+            path, label, "is no depth that a footing reaches", f"0 to {most}", "Read the tape again."
+        )
+    return depth_m
+
+
+def support_numbered(number: int, count: int) -> int:
+    """A support by its number in the stakes, counted from nought. Raises DesignError for none such."""
+    if number > count:
+        raise _refused(
+            "support",
+            "Support",
+            f"there is no {number}",
+            f"1 to {count}",
+            "Its number stands in the stakes.",
+        )
+    return number - 1
 
 
 @router.post("/measure")

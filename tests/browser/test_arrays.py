@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 import pytest
-from playwright.sync_api import Browser, Locator, Page, expect
+from playwright.sync_api import Browser, FloatRect, Locator, Page, expect
 from sqlalchemy import Engine
 
 from openfurrow.shots import open_job, sign_in
@@ -205,6 +205,18 @@ def test_an_inverter_is_given_the_arrays_it_takes(demo: Page) -> None:
     expect(field(demo, "wiring.inverters.2.inverter_ac_w")).to_be_focused()
 
 
+def at_rest(thing: Locator) -> FloatRect:
+    """Where a thing lies once it has lain there for a while."""
+    before = thing.bounding_box()
+    for _ in range(40):
+        thing.page.wait_for_timeout(250)
+        now = thing.bounding_box()
+        if now and now == before:
+            return now
+        before = now
+    raise AssertionError("it never comes to rest")
+
+
 def test_a_table_is_taken_hold_of_moved_refused_taken_out_and_put_back(demo: Page) -> None:
     settle(demo, "arrays.1.rows.tables_along", "3", "3")
     settle(demo, "arrays.1.rows.modules_along", "6", "6")
@@ -212,14 +224,14 @@ def test_a_table_is_taken_hold_of_moved_refused_taken_out_and_put_back(demo: Pag
     sheet = demo.locator("svg[data-drawing=tables]")
     # Pressed on the drawing it is chosen; its posts' middle is its handle.
     demo.get_by_label("Table", exact=True).select_option("1.3")
-    # What is told of it takes its room from the drawing: measured once that has settled.
+    # What is told of it takes its room from the drawing: measured once what was typed is drawn.
     expect(demo.locator("[data-held='1.3']")).to_be_visible()
-    demo.wait_for_timeout(300)
+    expect(demo.get_by_text("6 along", exact=True)).to_be_visible()
     handle = demo.locator("[data-handle='table-1']")
-    box = handle.bounding_box()
-    assert box
+    box = at_rest(handle)
     demo.get_by_label("Table", exact=True).select_option("1.1")
     expect(demo.locator("[data-held='1.1']")).to_be_visible()
+    at_rest(handle)
     demo.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
     expect(demo.locator("[data-held='1.3']")).to_be_visible()
 

@@ -13,9 +13,9 @@ from hypothesis.stateful import RuleBasedStateMachine, invariant, rule
 from openfurrow.core.design import Design
 from openfurrow.core.edits import apply
 from openfurrow.core.fieldbook.book import FieldBook, field_book
-from openfurrow.core.fieldbook.ladder import BEYOND_PLAN_M, fails_at, ladder_of
 from openfurrow.core.fieldbook.posts import BuiltPost
 from openfurrow.core.fieldbook.records import Record, standing
+from openfurrow.core.footings.ladder import BEYOND_PLAN_M, fails_at, ladder_of
 from openfurrow.core.footings.posts import depth_step_m
 from openfurrow.core.footings.sizing import MODES
 from openfurrow.core.plan import plan

@@ -89,7 +89,9 @@ def test_every_stick_is_in_the_list_of_cuts() -> None:
     def of(item: str) -> list[tuple[float, int]]:
         return [(float(line["length_m"]), int(line["count"])) for line in lines if line["item"] == item]
 
-    lengths = posts.depths_m + found.structure.supports.reveals_m + 0.05
+    # They end on the heads of screws, 50 mm out of the ground, and 50 mm over the bolt.
+    lengths = found.structure.supports.reveals_m + 0.05 - 0.05
+    assert posts.lengths_m == pytest.approx(lengths)
     assert sum(count for _, count in of("post")) == count
     # Whole 25 mm, none short.
     over = sum(length * count for length, count in of("post")) - lengths.sum()

@@ -170,8 +170,12 @@ def test_stakes_agree_with_ground_depth_and_instrument(design: Design) -> None:
     height = design.stakeout.instrument_height_m
     assert stakes.ground_m[0] == 0
     assert np.allclose(stakes.rod_ground_m + stakes.ground_m, height)
-    foot = found.structure.posts.bent.foot_m or 0.0
-    assert np.allclose(stakes.length_m, stakes.top_m - stakes.ground_m + stakes.depth_m - foot)
+    footings, below = found.footings, stakes.depth_m - (found.structure.posts.bent.foot_m or 0.0)
+    if footings.piers is not None:
+        below = footings.piers.post_in_m
+    if footings.screws is not None:
+        below = np.full_like(below, -footings.screws.out_m)
+    assert np.allclose(stakes.length_m, stakes.top_m - stakes.ground_m + below)
     # Under the table's own bolt, midway between two lines of posts, none stands lower than was asked.
     roles, section = found.structure.posts.roles, found.rows.section
     role = stakes.places.role

@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 
 from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan, plan
-from tests.core.test_checks import broken, grid, shot
+from tests.core.breaks import grid, shot
+from tests.core.test_checks import broken
 from tests.designs import changed, plain_larkspur
 from tests.rays import corners_of, hidden, suns_of
 

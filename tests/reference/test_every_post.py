@@ -13,7 +13,8 @@ from hypothesis import strategies as st
 from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan, plan
 from openfurrow.core.structures.kinds import MOST_KINDS, kinds_of
-from tests.core.test_checks import broken, grid, shot
+from tests.core.breaks import grid, shot
+from tests.core.test_checks import broken
 from tests.designs import plain_larkspur
 
 G = 9.80665

@@ -16,7 +16,8 @@ from openfurrow.core.plan import Plan, plan
 from openfurrow.core.site.features import FeatureGivens
 from openfurrow.core.trench.crossings import Dug, meetings_of
 from openfurrow.core.wiring.conductors import Way, choose
-from tests.core.test_checks import broken, grid, shot
+from tests.core.breaks import grid, shot
+from tests.core.test_checks import broken
 from tests.designs import changed, plain_larkspur
 
 Floats = NDArray[np.float64]

@@ -13,7 +13,7 @@ from shapely.ops import unary_union
 from openfurrow.core.beams import continuous_beam
 from openfurrow.core.codes import table
 from openfurrow.core.codes.section import section
-from openfurrow.core.footings.sizing import tip_area_m2
+from openfurrow.core.footings.body import tip_area_m2
 from openfurrow.core.members.resistance import bending_limits
 from openfurrow.core.plan import Plan
 from openfurrow.core.structures.one_post_line.members import column_limit_n

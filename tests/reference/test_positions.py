@@ -20,7 +20,8 @@ from openfurrow.core.plan import Plan, plan
 from openfurrow.core.rows.givens import PositionGivens
 from openfurrow.core.working import COMMON_PRACTICE
 from openfurrow.core.year_days import day_number, day_words
-from tests.core.test_checks import NOTE, broken
+from tests.core.breaks import NOTE
+from tests.core.test_checks import broken
 from tests.designs import changed, plain_larkspur
 
 # Tilts far enough apart that none is another's, in whole degrees; the days from which they stand.

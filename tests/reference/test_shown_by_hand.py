@@ -15,7 +15,8 @@ from openfurrow.core.codes.section import section
 from openfurrow.core.design import Design
 from openfurrow.core.materials.cuts import cut_list
 from openfurrow.core.plan import Plan, plan
-from tests.core.test_checks import broken, grid, shot
+from tests.core.breaks import grid, shot
+from tests.core.test_checks import broken
 from tests.designs import changed, designs, plain_larkspur
 from tests.reference.test_every_post import shares_m
 

@@ -92,6 +92,11 @@ def on_one_job(design: bytes) -> dict[str, Asked]:
         "show_shadows": Asked(
             "GET", "energy/shadows", {"units": "metric", "day": "2026-12-21", "minute": "700"}
         ),
+        "show_stopped": Asked(
+            "GET", "footings/stopped", {"units": "us", "support": "2", "reached": "3 ft 6 in"}
+        ),
+        "show_odds": Asked("GET", "footings/odds", {"units": "us"}),
+        "show_footings": Asked("GET", "footings/families", {"units": "us"}),
         "show_families": Asked("GET", "structure/families", {"units": "us"}),
         "show_support": Asked("GET", "structure/support", {"units": "us", "at": "0 ft, 0 ft"}),
         "show_pitch": Asked("GET", "energy/pitch", {"units": "metric", "accepted": "0.05"}),

@@ -212,3 +212,12 @@ def test_the_as_built_table_holds_every_post(planner: httpx.Client, job: str) ->
     assert [row["verdict"] for row in rows[:3]] == ["sound", "not sound", "not yet"]
     assert rows[1]["built"] == "7' 2\"" and rows[1]["by"] == "Wren Alder"
     assert rows[0]["difference"] == '0"'
+
+
+def test_every_demo_has_a_field_book_of_what_goes_into_its_ground(planner: httpx.Client) -> None:
+    """Legs in weights have no depth to measure; the book of their job opens all the same."""
+    found = {}
+    for line in planner.get("/jobs").json():
+        found[line["name"]] = [post["array"] for post in book(planner, f"/jobs/{line['id']}")["posts"]]
+    assert found["Quillay trout station"] == []
+    assert all(posts for name, posts in found.items() if name != "Quillay trout station")

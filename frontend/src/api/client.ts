@@ -206,7 +206,7 @@ export const api = {
       undefined,
       signal,
     ),
-  /** An array on every family of structure. */
+  /** One support of an array, and what it asks for case by case. */
   support: (id: string, units: Units, array: string, at: string, signal?: AbortSignal) =>
     ask<AskedSheet>(
       "GET",
@@ -214,8 +214,20 @@ export const api = {
       undefined,
       signal,
     ),
-  families: (id: string, units: Units, array: string, signal?: AbortSignal) =>
-    ask<AskedSheet>("GET", `${job(id)}/structure/families?${new URLSearchParams({ units, array })}`, undefined, signal),
+  /** Every way on for a support that stopped short. */
+  stopped: (id: string, units: Units, array: string, support: string, reached: string, signal?: AbortSignal) =>
+    ask<AskedSheet>(
+      "GET",
+      `${job(id)}/footings/stopped?${new URLSearchParams({ units, array, support, reached })}`,
+      undefined,
+      signal,
+    ),
+  /** What may go wrong with an array's footings. */
+  odds: (id: string, units: Units, array: string, signal?: AbortSignal) =>
+    ask<AskedSheet>("GET", `${job(id)}/footings/odds?${new URLSearchParams({ units, array })}`, undefined, signal),
+  /** An array on every family of structure, or of footing. */
+  families: (id: string, of: "structure" | "footings", units: Units, array: string, signal?: AbortSignal) =>
+    ask<AskedSheet>("GET", `${job(id)}/${of}/families?${new URLSearchParams({ units, array })}`, undefined, signal),
   sun: (id: string, day: string, signal?: AbortSignal) =>
     ask<SunDay>("GET", `${job(id)}/sun?day=${day}`, undefined, signal),
   revisions: (id: string, signal?: AbortSignal) => ask<Revision[]>("GET", `${job(id)}/revisions`, undefined, signal),

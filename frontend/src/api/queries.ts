@@ -82,10 +82,22 @@ export const queries = {
       queryFn: ({ signal }) => api.support(id, units, array, at, signal),
       placeholderData: keepPreviousData,
     }),
-  families: (id: string, step: number, units: Units, array: string) =>
+  stopped: (id: string, step: number, units: Units, array: string, support: string, reached: string) =>
     queryOptions({
-      queryKey: ["families", id, array, step, units],
-      queryFn: ({ signal }) => api.families(id, units, array, signal),
+      queryKey: ["stopped", id, array, step, units, support, reached],
+      queryFn: ({ signal }) => api.stopped(id, units, array, support, reached, signal),
+      placeholderData: keepPreviousData,
+    }),
+  odds: (id: string, step: number, units: Units, array: string) =>
+    queryOptions({
+      queryKey: ["odds", id, array, step, units],
+      queryFn: ({ signal }) => api.odds(id, units, array, signal),
+      placeholderData: keepPreviousData,
+    }),
+  families: (id: string, of: "structure" | "footings", step: number, units: Units, array: string) =>
+    queryOptions({
+      queryKey: ["families", of, id, array, step, units],
+      queryFn: ({ signal }) => api.families(id, of, units, array, signal),
       placeholderData: keepPreviousData,
     }),
   sun: (id: string, step: number, day: string) =>

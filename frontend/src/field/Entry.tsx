@@ -74,11 +74,7 @@ export function Entry({ view, shown, kind, setKind, add, go, close }: Props) {
         <>
           <State level={said.carries ? "sound" : "stop"} /> <span className="font-semibold">{said.words}</span>
           <span className="figure block">{cutWords(post.planned_m - length, said.carries, view.units)}</span>
-          {kind === "refusal" && !said.carries && (
-            <span className="block text-[16px]">
-              Drill, shift it inside what the span allows, or bore and set it in concrete: the engineer decides.
-            </span>
-          )}
+          {kind === "refusal" && !said.carries && <span className="block text-[16px]">{post.ways}</span>}
         </>
       ) : rod !== null ? (
         <span className="figure font-semibold">{cutWords(rod, post.verdict === "sound", view.units)}</span>

@@ -55,6 +55,13 @@ export function Posts({ view, waiting, add }: Props) {
     setBlock(next);
     setPage(0);
   };
+  if (!posts.length)
+    return (
+      <p className="text-secondary p-3 text-[16px]">
+        Nothing here goes into the ground: legs stand in weights. Measure how high each box is filled and keep the list;
+        this book has no place for it yet.
+      </p>
+    );
   return (
     <>
       {blocks.length > 1 && (

@@ -1,6 +1,7 @@
 import type { ComponentType } from "react";
 import type { Stage } from "../api/client";
 import { FieldBookStage } from "./fieldbook";
+import { FootingsStage } from "./footings";
 import { HandOverStage } from "./handover";
 import { MaterialsStage } from "./materials";
 import { OneDrawing } from "./OneDrawing";
@@ -19,7 +20,7 @@ export const SCREENS: Record<Stage, ComponentType<StageProps>> = {
   sun: SunStage,
   rows: RowsStage,
   structure: StructureStage,
-  footings: OneDrawing,
+  footings: FootingsStage,
   frame: OneDrawing,
   modules: OneDrawing,
   trench: TrenchStage,

@@ -1,41 +1,69 @@
-"""One array on every family of structure: what each would stand on, weigh and stop."""
+"""One array on every family of structure, or of footing: what each would stand on, weigh and stop."""
 
 from dataclasses import dataclass
+from typing import get_args
 
 from openfurrow.core.checks import Check
 from openfurrow.core.design import ARRAY_STAGES, Design
-from openfurrow.core.materials.takes import footing_takes, frame_takes
+from openfurrow.core.footings.families import FamilyName as FootingName
+from openfurrow.core.footings.plan import can_hold
+from openfurrow.core.materials.footings import footing_takes
+from openfurrow.core.materials.takes import frame_takes
 from openfurrow.core.plan import Plan, untried
 from openfurrow.core.structures.families import FAMILIES
+from openfurrow.core.structures.givens import FamilyName as StructureName
+
+STANDS_ON_GROUND: StructureName = "ballast frame"
+# What takes the place of a frame on the ground where something goes into it.
+USUAL: StructureName = "two post lines"
 
 
 @dataclass(frozen=True, kw_only=True)
 class OnFamily:
     """The array on one family, all else as it is: ``plan`` with that array open.
 
-    ``footing`` is the family of footings that can hold it.
-    ``steel_kg`` is None where its footings lack what only people can say. ``stops`` are the array's
-    own, from its structure on.
+    ``structure`` and ``footing`` are what stands there and what holds it. ``steel_kg`` is None where
+    its footings lack what only people can say. ``stops`` are the array's own, from its structure on.
     """
 
-    name: str
-    footing: str
+    structure: StructureName
+    footing: FootingName
     plan: Plan
     steel_kg: float | None
     stops: tuple[Check, ...]
 
 
 def families_of(design: Design, array: str) -> tuple[OnFamily, ...]:
-    """The array on each family there is. Raises KeyError for no such array."""
-    return tuple(_on(design, array, name) for name in FAMILIES)
+    """The array on each family of structure there is. Raises KeyError for no such array."""
+    own = design.array(array).footings.family
+    found = []
+    for name in FAMILIES:
+        can = can_hold(on_ground=name == STANDS_ON_GROUND)
+        found.append(_on(design, array, name, own if own in can else can[0]))
+    return tuple(found)
 
 
-def _on(design: Design, array: str, name: str) -> OnFamily:
+def footings_of(design: Design, array: str) -> tuple[OnFamily, ...]:
+    """The array on each family of footing there is, on another structure where its own cannot stand so.
+
+    Raises KeyError for no such array.
+    """
+    own = design.array(array).structure.family
+    found = []
+    for name in get_args(FootingName):
+        on_ground = own == STANDS_ON_GROUND
+        fits = name in can_hold(on_ground=on_ground)
+        found.append(
+            _on(design, array, own if fits else USUAL if on_ground else STANDS_ON_GROUND, name)
+        )
+    return tuple(found)
+
+
+def _on(design: Design, array: str, structure: StructureName, footing: FootingName) -> OnFamily:
     own = design.array(array)
-    footing = "ballast" if name == "ballast frame" else "driven post"
-    if own.structure.family != name or own.footings.family != footing:
+    if own.structure.family != structure or own.footings.family != footing:
         stands = {
-            "structure": own.structure.model_copy(update={"family": name}),
+            "structure": own.structure.model_copy(update={"family": structure}),
             "footings": own.footings.model_copy(update={"family": footing}),
         }
         arrays = tuple(
@@ -49,9 +77,10 @@ def _on(design: Design, array: str, name: str) -> OnFamily:
     if plan.has("footings") and plan.has("frame"):
         stock_m = design.array(array).frame.stock_length_m
         takes = (
-            *footing_takes(plan.footings),
+            *footing_takes(plan.footings, design.site.rule_pack),
             *frame_takes(plan.structure, plan.frame, stock_m),
         )
-        # What boxes are filled with is no steel, and is told by its mass.
-        kg = sum(take.net * take.piece_kg for take in takes if take.kind == "count")
-    return OnFamily(name=name, footing=footing, plan=plan, steel_kg=kg, stops=tuple(stops))
+        # What boxes and bores are filled with is no steel.
+        steel = [take for take in takes if take.kind == "count" and take.key != "concrete_bag"]
+        kg = sum(take.net * take.piece_kg for take in steel)
+    return OnFamily(structure=structure, footing=footing, plan=plan, steel_kg=kg, stops=tuple(stops))

@@ -7,13 +7,13 @@ from functools import cached_property
 from openfurrow.core.checks import MENDED_THERE, Check, holds
 from openfurrow.core.design import Design
 from openfurrow.core.fieldbook.inspections import Inspection, inspection_checks, inspections_of
-from openfurrow.core.fieldbook.ladder import Ladder, ladder_of
 from openfurrow.core.fieldbook.places import Known
 from openfurrow.core.fieldbook.posts import ABOUT_POSTS, BuiltPost, post_checks, posts_of
 from openfurrow.core.fieldbook.records import Record, standing
 from openfurrow.core.fieldbook.serials import Serials, serial_checks, serials_of
 from openfurrow.core.fieldbook.strings import Tested, string_checks, tested
 from openfurrow.core.fieldbook.trench import Station, cover_checks, stations
+from openfurrow.core.footings.ladder import Ladder, ladder_of
 from openfurrow.core.footings.posts import SizedKind, depth_step_m
 from openfurrow.core.planned import Plan
 from openfurrow.core.working import COMMON_PRACTICE, Answer, Input, Source, Working

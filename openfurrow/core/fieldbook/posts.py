@@ -7,9 +7,9 @@ from typing import Literal
 
 from openfurrow.core.checks import MENDED_THERE, Check, holds
 from openfurrow.core.codes import constant
-from openfurrow.core.fieldbook.ladder import Ladder, fails_at, ladder_of
 from openfurrow.core.fieldbook.places import ALIKE_M, HAIR_M, Known, differ, here, named
 from openfurrow.core.fieldbook.records import Record
+from openfurrow.core.footings.ladder import Ladder, fails_at, ladder_of
 from openfurrow.core.planned import Plan
 from openfurrow.core.quantities import spoken
 from openfurrow.core.structures.supports import support_id
@@ -27,6 +27,8 @@ class BuiltPost:
     ``fails`` is what it does not carry so, ``next_m`` the next depth at which it carries. ``rod_m`` is
     what the rod on its top should read, ``off_m`` how much higher than that it was read, None where
     nobody has. ``records`` and ``tops`` are what stands of it, more than one where two measured.
+    ``poured``: it stands in a bored pier, whose depth is that of its foot; ``screwed``: on a
+    screw, likewise.
     """
 
     of: str
@@ -46,6 +48,8 @@ class BuiltPost:
     records: tuple[Record, ...]
     tops: tuple[Record, ...]
     plumbs: tuple[Record, ...] = ()
+    poured: bool = False
+    screwed: bool = False
 
     @property
     def leans_deg(self) -> float | None:
@@ -104,6 +108,8 @@ def posts_of(plan: Plan, step_m: float, known: Known, loose: list[Record]) -> li
                 high_m=0.0 if depth is None else planned - depth,
                 fails=() if depth is None else fails_at(plan.footings.posts.kinds[kind], depth),
                 next_m=None if depth is None else ladder(kind).next_m(depth),
+                poured=plan.footings.piers is not None,
+                screwed=plan.footings.screws is not None,
                 rod_m=float(rods_m[index]),
                 off_m=max(offs, key=abs, default=None),
                 records=near,

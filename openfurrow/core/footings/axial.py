@@ -1,4 +1,4 @@
-"""Depth a post needs so that soil friction and its tip hold it down, up and against frost."""
+"""Depth that a post or a pier needs so that friction, foot and weight hold it down, up and in frost."""
 
 import math
 from dataclasses import dataclass
@@ -6,7 +6,31 @@ from dataclasses import dataclass
 import numpy as np
 
 from openfurrow.core.codes import constant
-from openfurrow.core.site.soil import Soil
+from openfurrow.core.site.soil import Soil, SoilLayer
+
+
+@dataclass(frozen=True, kw_only=True)
+class Gripped:
+    """Where friction begins, and the most that a school takes of it and under a tip (ultimate).
+
+    ``share`` and ``flat_pa`` bound friction: so much of what a soil bears, and no more than that.
+    ``tip_share`` is how many times what a soil bears may be taken under a tip, ``rock_pa`` what was
+    measured to grip in drilled rock.
+    """
+
+    start_m: float
+    share: float = math.inf
+    flat_pa: float = math.inf
+    tip_share: float = math.inf
+    rock_pa: float | None = None
+
+    def most_pa(self, vertical_pa: float) -> float:
+        """The most friction in a soil that bears so much."""
+        return min(self.share * vertical_pa, self.flat_pa)
+
+    def tip_most_pa(self, vertical_pa: float) -> float:
+        """The most under a tip in it."""
+        return self.tip_share * vertical_pa
 
 
 @dataclass(frozen=True)
@@ -34,13 +58,30 @@ def adhesion_factor(cohesion_pa: float) -> float:
     return float(np.interp(cohesion_pa, (25e3, 70e3), (1.0, 0.5)))
 
 
-def shaft_in(soil: Soil, perimeter_m: float, start_m: float) -> Shaft:
-    """The shaft's friction in a soil: alpha method in clay, beta method in sand and gravel."""
+def grip_of(soil: Soil | SoilLayer, *, cast: bool) -> tuple[float, float]:
+    """What grips a shaft: steady (Pa) in clay, by the alpha method; in sand a share of the pressure
+    of the soil above, by the beta method.
+
+    ``cast``: concrete poured into a bore. Clay that was bored softens (O'Neill & Reese 1999); sand
+    presses as it lay, 1 - sin phi (Jaky 1944), and slides on itself (Kulhawy 1991).
+    """
     if soil.cohesion_pa > 0:
-        return Shaft(perimeter_m, start_m, 0.0, adhesion_factor(soil.cohesion_pa) * soil.cohesion_pa)
-    roughness = constant("common", "shaft_roughness").value
-    slide = math.tan(math.radians(soil.friction_angle_deg * roughness))
-    return Shaft(perimeter_m, start_m, soil.earth_pressure_k * slide * soil.unit_weight_n_m3, 0.0)
+        adhesion = adhesion_factor(soil.cohesion_pa)
+        if cast:
+            adhesion = min(adhesion, constant("common", "bored_adhesion").value)
+        return adhesion * soil.cohesion_pa, 0.0
+    angle = math.radians(soil.friction_angle_deg)
+    if cast:
+        return 0.0, (1 - math.sin(angle)) * math.tan(angle)
+    slides = math.tan(angle * constant("common", "shaft_roughness").value)
+    return 0.0, soil.earth_pressure_k * slides
+
+
+def shaft_in(soil: Soil, perimeter_m: float, gripped: Gripped, *, cast: bool = False) -> Shaft:
+    """The shaft's friction in an even soil."""
+    steady, slide = grip_of(soil, cast=cast)
+    most = gripped.most_pa(soil.vertical_pa)
+    return Shaft(perimeter_m, gripped.start_m, slide * soil.unit_weight_n_m3, min(steady, most))
 
 
 def bearing_number(friction_angle_deg: float) -> float:
@@ -56,25 +97,55 @@ def tip_pa(soil: Soil, depth_m: float) -> float:
     return bearing_number(soil.friction_angle_deg) * soil.unit_weight_n_m3 * depth_m
 
 
-def friction_depth_m(shaft: Shaft, wanted_n: float) -> float:
-    """The depth at which friction reaches ``wanted_n`` (ultimate); nought when nothing is wanted."""
+def friction_depth_m(shaft: Shaft, wanted_n: float, weight_n_per_m: float = 0.0) -> float:
+    """The depth at which friction, and what it weighs by the metre, reach ``wanted_n`` (ultimate).
+
+    Nought when nothing is wanted, infinite where nothing holds. A weight below nought is one that
+    presses instead.
+    """
     if wanted_n <= 0:
         return 0.0
-    per_metre = wanted_n / shaft.perimeter_m
-    if shaft.growing == 0:
-        return shaft.start_m + per_metre / shaft.steady
-    return math.sqrt(shaft.start_m**2 + 2 * per_metre / shaft.growing)
+    if weight_n_per_m > 0 and wanted_n <= weight_n_per_m * shaft.start_m:
+        return wanted_n / weight_n_per_m
+    return _held_depth_m(shaft, wanted_n, weight_n_per_m)
 
 
-def bearing_depth_m(shaft: Shaft, soil: Soil, tip_area_m2: float, wanted_n: float) -> float:
-    """The depth at which friction and tip together reach ``wanted_n`` (ultimate)."""
-    if wanted_n <= 0:
-        return 0.0
-    if shaft.growing == 0:
-        rest = wanted_n - tip_pa(soil, 0.0) * tip_area_m2
-        return friction_depth_m(shaft, rest) if rest > 0 else shaft.start_m
-    # Friction grows with the square of depth and the tip with depth: a quadratic.
+def _held_depth_m(shaft: Shaft, wanted_n: float, weight_n_per_m: float) -> float:
+    """The depth below its start at which friction and weight hold what is wanted.
+
+    a d² + (s + w) d = wanted + a z² + s z: friction grows with the square of depth, or with depth.
+    """
     a = shaft.perimeter_m * shaft.growing / 2
-    b = tip_pa(soil, 1.0) * tip_area_m2
-    depth = (-b + math.sqrt(b**2 + 4 * a * (wanted_n + a * shaft.start_m**2))) / (2 * a)
-    return depth if depth >= shaft.start_m else wanted_n / b
+    s = shaft.perimeter_m * shaft.steady
+    held, asked = s + weight_n_per_m, wanted_n + a * shaft.start_m**2 + s * shaft.start_m
+    if a > 0:
+        return (-held + math.sqrt(held**2 + 4 * a * asked)) / (2 * a)
+    return asked / held if held > 0 else math.inf
+
+
+def bearing_depth_m(
+    shaft: Shaft,
+    soil: Soil,
+    tip_area_m2: float,
+    wanted_n: float,
+    weight_n_per_m: float = 0.0,
+    tip_most_pa: float = math.inf,
+) -> float:
+    """The depth at which friction and tip together reach ``wanted_n`` (ultimate).
+
+    What it weighs by the metre is wanted besides. No more than ``tip_most_pa`` is taken under a tip.
+    """
+    if wanted_n <= 0:
+        return 0.0
+    steady_n = min(tip_pa(soil, 0.0), tip_most_pa) * tip_area_m2
+    growing_n = 0.0 if soil.cohesion_pa > 0 else tip_pa(soil, 1.0) * tip_area_m2
+    if growing_n > 0:
+        # The tip grows with depth as a weight does, up to what it may bear.
+        depth = friction_depth_m(shaft, wanted_n, growing_n - weight_n_per_m)
+        if tip_pa(soil, depth) <= tip_most_pa:
+            return depth
+        steady_n = tip_most_pa * tip_area_m2
+    if wanted_n + weight_n_per_m * shaft.start_m <= steady_n:
+        # The tip holds before friction begins: no depth above that is asked about.
+        return shaft.start_m
+    return _held_depth_m(shaft, wanted_n - steady_n, -weight_n_per_m)

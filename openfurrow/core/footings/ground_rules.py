@@ -147,6 +147,38 @@ def place_checks(
     return tuple(checks)
 
 
+def rock_check(posts: Posts, givens: FootingsGivens) -> Check:
+    """Whether rock lies above the foot of any post, and is drilled."""
+    met = [
+        (top, layer.soil_class)
+        for kind in posts.kinds
+        for layer, top in zip(
+            kind.soil.layers, (0.0, *(one.bottom_m for one in kind.soil.layers)), strict=False
+        )
+        if layer.soil_class.endswith("rock") and top < kind.depth_m - 1e-9
+    ]
+    drilled = (("footings.predrilled", "yes"),)
+    helix = givens.family == "ground screw" and givens.screw_kind == "with a helix"
+    check = holds(
+        "footings",
+        "rock",
+        "No rock on the way down, or it is drilled",
+        not met or (givens.predrilled and not helix),
+        f"{min(met)[1]} from {spoken(min(met)[0], 'tape')}" if met else "soil",
+        "holes drilled for rock screws" if helix else "soil, or drilled holes",
+        remedy="A helix does not turn into rock: rock screws in drilled holes, or ballast."
+        if helix
+        else "Drill what is rock, take rock screws in drilled holes, or ballast.",
+        source=COMMON_PRACTICE,
+        given="footings.screw_kind" if helix else "footings.predrilled",
+    )
+    if helix:
+        return mended_by(
+            check, Mend("Take rock screws", (("footings.screw_kind", "rock screw"), *drilled))
+        )
+    return mended_by(check, Mend("Drill what is rock", drilled))
+
+
 def unplaced(posts: Posts, stand: Stand, site: SitePlan) -> dict[int, tuple[str, ...]]:
     """What is wrong with the place of a post, by its number less one; the rest are left out."""
     places = stand.supports.places
@@ -165,7 +197,7 @@ def unplaced(posts: Posts, stand: Stand, site: SitePlan) -> dict[int, tuple[str,
     say(np.flatnonzero(~site.ground.known(places.east_m, places.north_m)).tolist(), "off the survey")
     say(stand.not_shifted.posts, "not shifted")
     stops_m = np.array([np.inf if soil.refusal_m is None else soil.refusal_m for soil in site.soils])
-    short = stops_m[stand.supports.soil_of] < posts.depths_m - 1e-9
+    short = stops_m[stand.supports.soil_of] < posts.ends_m - 1e-9
     say(np.flatnonzero(short).tolist(), "refusal above its tip")
     return {index: tuple(words) for index, words in sorted(found.items())}
 
@@ -219,13 +251,13 @@ def _soil_checks(
 
         def deeper(depth_m: float, mine: Truths = mine) -> tuple[int, ...]:
             """The posts of this soil that go deeper than a depth that was met."""
-            return tuple(np.flatnonzero(mine & (posts.depths_m > depth_m + 1e-9)).tolist())
+            return tuple(np.flatnonzero(mine & (posts.ends_m > depth_m + 1e-9)).tolist())
 
         def words(said: str, depth_m: float, which: tuple[int, ...], hole: str = soil.hole) -> str:
             return f"{hole} {said} {spoken(depth_m, 'tape')}: {named(which, 'post')}"
 
         if soil.refusal_m is not None and (which := deeper(soil.refusal_m)):
-            short = short or bool((posts.asked_m[mine] > soil.refusal_m + 1e-9).any())
+            short = short or bool((posts.asked_m[mine] + posts.below_m > soil.refusal_m + 1e-9).any())
             stopped.append(words("stopped at", soil.refusal_m, which))
         elif soil.seen_m is not None and (which := deeper(soil.seen_m)):
             unseen.append(words("saw", soil.seen_m, which))

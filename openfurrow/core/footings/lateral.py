@@ -43,6 +43,17 @@ def unconstrained_depth_m(
     return np.where(depth <= deepest, depth, beyond)
 
 
+def bearing_held_pa_per_m(lateral_n: float, height_m: float, depth_m: float, width_m: float) -> float:
+    """The lateral bearing by depth that a test shows, IBC 1807.3.2.1 the other way round.
+
+    A = d² / (d + k h / 4), S1 = 2.34 P / (A b), and S1 is the bearing at a third of the depth.
+    """
+    a, lever = (constant("us", n).value for n in ("lateral_coefficient", "lever_coefficient"))
+    deepest = constant("us", "lateral_depth_limit_m").value
+    third = min(depth_m, deepest) / 3
+    return a * lateral_n * (depth_m + lever * height_m / 4) / (depth_m**2 * width_m * third)
+
+
 def broms_sand_depth_m(
     lateral_n: ArrayLike,
     moment_n_m: ArrayLike,

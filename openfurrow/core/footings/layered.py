@@ -11,7 +11,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.codes import constant
-from openfurrow.core.footings.axial import adhesion_factor, bearing_number
+from openfurrow.core.footings.axial import Gripped, bearing_number, grip_of
+from openfurrow.core.footings.body import Body
+from openfurrow.core.footings.turned.helix import helix_holds_pa
 from openfurrow.core.site.soil import WATER_N_M3, Soil, SoilLayer
 
 Floats = NDArray[np.float64]
@@ -29,7 +31,7 @@ class Profile:
 
     ``push_n_per_m``: what the soil holds sideways in a cell, by the school of the pack, reduced;
     ``soil_n_per_m`` the same unreduced. ``friction_n`` up to each depth and ``tip_pa`` under it are
-    ultimate.
+    ultimate, ``pressure_pa`` that of the soil above it; ``helix_pa`` on a helix that is pulled, if any.
     """
 
     depth_m: Floats
@@ -38,6 +40,8 @@ class Profile:
     soil_n_per_m: Floats
     friction_n: Floats
     tip_pa: Floats
+    pressure_pa: Floats
+    helix_pa: Floats | None
     cohesive: bool
 
 
@@ -98,25 +102,26 @@ def _allowable_pa(soil: Soil, middle_m: Floats, movement: float) -> Floats:
     return np.asarray(np.minimum(gradient * np.minimum(middle_m, deepest), strength))
 
 
-def _friction_pa(soil: Soil, middle_m: Floats, pressure_pa: Floats, start_m: float) -> Floats:
-    """Ultimate friction: alpha method in clay, beta method in sand; none above ``start_m``."""
-    roughness = constant("common", "shaft_roughness").value
+def _friction_pa(
+    soil: Soil, middle_m: Floats, pressure_pa: Floats, *, cast: bool, gripped: Gripped
+) -> Floats:
+    """Ultimate friction, layer by layer; none above where it begins."""
+    grips = [
+        (gripped.rock_pa, 0.0)
+        if gripped.rock_pa is not None and layer.soil_class.endswith("rock")
+        else grip_of(layer, cast=cast)
+        for layer in soil.layers
+    ]
     at = _in_layers(soil, middle_m)
-    steady = np.array(
-        [adhesion_factor(layer.cohesion_pa) * layer.cohesion_pa for layer in soil.layers]
-    )[at]
-    slide = np.array(
-        [
-            0.0
-            if layer.cohesion_pa > 0
-            else layer.earth_pressure_k * math.tan(math.radians(layer.friction_angle_deg * roughness))
-            for layer in soil.layers
-        ]
-    )[at]
-    return np.asarray(np.where(middle_m > start_m, steady + slide * pressure_pa, 0.0))
+    steady, slide = (np.array(column)[at] for column in zip(*grips, strict=True))
+    most = np.array([gripped.most_pa(layer.vertical_pa) for layer in soil.layers])[at]
+    held = np.minimum(steady, most) + slide * pressure_pa
+    return np.asarray(np.where(middle_m > gripped.start_m, held, 0.0))
 
 
-def _tip_pa(soil: Soil, depth_m: Floats, pressure_pa: Floats, width_m: float) -> Floats:
+def _tip_pa(
+    soil: Soil, depth_m: Floats, pressure_pa: Floats, width_m: float, gripped: Gripped
+) -> Floats:
     """Ultimate under a tip: the least of the layer it stands in and what lies close below it."""
     factor = constant("common", "clay_tip_factor").value
     steady = np.array([factor * layer.cohesion_pa for layer in soil.layers])
@@ -129,22 +134,17 @@ def _tip_pa(soil: Soil, depth_m: Floats, pressure_pa: Floats, width_m: float) ->
     below = constant("common", "tip_zone_widths").value * width_m
     bottoms = np.array([layer.bottom_m for layer in soil.layers])
     tops = np.concatenate(([0.0], bottoms[:-1]))
-    each = steady[:, None] + number[:, None] * pressure_pa
+    most = np.array([gripped.tip_most_pa(layer.vertical_pa) for layer in soil.layers])
+    each = np.minimum(steady[:, None] + number[:, None] * pressure_pa, most[:, None])
     near = (tops[:, None] <= depth_m + below) & (bottoms[:, None] >= depth_m)
     return np.asarray(np.where(near, each, np.inf).min(axis=0))
 
 
 def profile_of(
-    pack: str,
-    soil: Soil,
-    width_m: float,
-    perimeter_m: float,
-    start_m: float,
-    movement: float,
-    step_m: float,
+    pack: str, soil: Soil, body: Body, gripped: Gripped, movement: float, step_m: float
 ) -> Profile:
-    """The curves of a soil beside a post of a width and perimeter; ``start_m`` earns no friction."""
-    cell = step_m / PARTS
+    """The curves of a soil beside a post or a pier."""
+    cell, width_m = step_m / PARTS, body.across_m
     depth = np.asarray(np.arange(math.ceil(DEEPEST_M / step_m) * PARTS + 1) * cell, dtype=np.float64)
     middle = np.asarray(depth[:-1] + cell / 2, dtype=np.float64)
     pressure = overburden_pa(soil, depth, cell)
@@ -155,14 +155,19 @@ def profile_of(
         if pack == "us"
         else _broms_pa(soil, middle, half, width_m, pack)
     )
-    friction = np.cumsum(_friction_pa(soil, middle, half, start_m)) * cell * perimeter_m
+    friction_pa = _friction_pa(soil, middle, half, cast=body.cast, gripped=gripped)
+    # What a helix has turned through holds its shaft no more.
+    loose = body.formed or body.helix_m > 0
+    friction = np.cumsum(friction_pa) * cell * (0.0 if loose else body.perimeter_m)
     return Profile(
         depth_m=depth,
         middle_m=middle,
         push_n_per_m=held * width_m,
         soil_n_per_m=ultimate * width_m,
         friction_n=np.concatenate(([0.0], friction)),
-        tip_pa=_tip_pa(soil, depth, pressure, width_m),
+        tip_pa=_tip_pa(soil, depth, pressure, body.foot_across_m, gripped),
+        pressure_pa=pressure,
+        helix_pa=helix_holds_pa(soil, depth, pressure, body.helix_m) if body.helix_m else None,
         cohesive=any(layer.cohesion_pa > 0 for layer in soil.layers),
     )
 

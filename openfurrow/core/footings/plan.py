@@ -1,17 +1,23 @@
 """Footings: what holds every support, with the working behind it and what would stop it."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from openfurrow.core.checks import Check, Mend, holds, mended_by
+from openfurrow.core.footings.bored.bore import Piers, piers_of
+from openfurrow.core.footings.bored.rules import pier_answers, pier_checks
 from openfurrow.core.footings.driven import driven_answers, driven_checks
-from openfurrow.core.footings.givens import FamilyName, FootingsGivens
-from openfurrow.core.footings.ground_rules import place_checks, unplaced
+from openfurrow.core.footings.families import FamilyName
+from openfurrow.core.footings.givens import FootingsGivens
+from openfurrow.core.footings.ground_rules import place_checks, rock_check, unplaced
 from openfurrow.core.footings.posts import Posts, size_posts, standing_legs
+from openfurrow.core.footings.turned.rules import screw_answers, screw_checks
+from openfurrow.core.footings.turned.screw import Screws, screws_of
 from openfurrow.core.footings.weight_rules import weight_answers, weight_checks
 from openfurrow.core.footings.weights import Weights, size_weights
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.structures.plan import StructurePlan
+from openfurrow.core.structures.stand import Stand
 from openfurrow.core.working import Answer, Source
 
 # Rules of what enters the ground.
@@ -21,9 +27,10 @@ HELD_BY = Source("posts that turn in nothing stand in the ground, feet that turn
 
 @dataclass(frozen=True)
 class FootingsPlan:
-    """Posts, what weighs their feet down where they stand on the ground, answers and checks.
+    """Posts, the piers around them, or what weighs their feet down where they stand on the ground.
 
-    ``unplaced`` says of a post, by its number less one, what is wrong with its place.
+    ``unplaced`` says of a post, by its number less one, what is wrong with its place. ``reach_m`` is
+    how far a footing reaches out from the middle of its post.
     """
 
     posts: Posts
@@ -31,6 +38,14 @@ class FootingsPlan:
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
     weights: Weights | None = None
+    piers: Piers | None = None
+    screws: Screws | None = None
+    reach_m: float = 0.0
+
+
+def can_hold(*, on_ground: bool) -> tuple[FamilyName, ...]:
+    """The families that hold what stands on the ground with turning feet, or in it; usual first."""
+    return ("ballast",) if on_ground else ("driven post", "ground screw", "bored pier")
 
 
 def plan_footings(
@@ -39,16 +54,67 @@ def plan_footings(
     """Size what holds every support for its reactions on its ground, and explain it."""
     if structure.posts.bent.on_ground:
         return _on_ground(site, rows, structure, givens)
+    if givens.family == "bored pier":
+        return _in_piers(site, rows, structure, givens)
+    if givens.family == "ground screw":
+        return _on_screws(site, rows, structure, givens)
     posts, stand = size_posts(site, structure, givens), structure.posts
     return FootingsPlan(
         posts,
         unplaced(posts, stand, site),
         driven_answers(posts, structure, site, givens),
         (
-            *driven_checks(posts, stand, site),
-            _family_check("driven post", givens),
+            *driven_checks(posts, stand, site, givens),
+            _family_check(stand, givens),
+            rock_check(posts, givens),
             *place_checks(posts, stand, site, rows, givens),
         ),
+    )
+
+
+def _in_piers(
+    site: SitePlan, rows: RowsPlan, structure: StructurePlan, givens: FootingsGivens
+) -> FootingsPlan:
+    """Posts that stand in concrete; what is buried is kept as far from that as from a post."""
+    posts, stand = size_posts(site, structure, givens), structure.posts
+    piers = piers_of(posts, stand, givens, site.rule_pack)
+    reach = max(piers.bored_m, piers.bell_m or 0.0) / 2
+    around = replace(site, keepouts=site.keepouts.wider(reach))
+    return FootingsPlan(
+        posts,
+        unplaced(posts, stand, around),
+        pier_answers(posts, piers, structure, site, givens),
+        (
+            *pier_checks(posts, piers, stand, site, givens),
+            _family_check(stand, givens),
+            rock_check(posts, givens),
+            *place_checks(posts, stand, around, rows, givens),
+        ),
+        piers=piers,
+        reach_m=reach,
+    )
+
+
+def _on_screws(
+    site: SitePlan, rows: RowsPlan, structure: StructurePlan, givens: FootingsGivens
+) -> FootingsPlan:
+    """Posts that are bolted on the heads of screws."""
+    posts, stand = size_posts(site, structure, givens), structure.posts
+    screws = screws_of(posts, stand, givens, site.rule_pack, site.display_units)
+    reach = max(screws.helix_m, screws.shaft.depth_m) / 2
+    around = replace(site, keepouts=site.keepouts.wider(reach))
+    return FootingsPlan(
+        posts if screws.rock else replace(posts, torque_n_m=screws.torque_n_m),
+        unplaced(posts, stand, around),
+        screw_answers(posts, screws, structure, site, givens),
+        (
+            *screw_checks(posts, screws, stand, site, givens),
+            _family_check(stand, givens),
+            rock_check(posts, givens),
+            *place_checks(posts, stand, around, rows, givens),
+        ),
+        screws=screws,
+        reach_m=reach,
     )
 
 
@@ -65,25 +131,26 @@ def _on_ground(
         weight_answers(weights, posts, structure, givens),
         (
             *weight_checks(weights, stand),
-            _family_check("ballast", givens),
+            _family_check(stand, givens),
             *(check for check in placed if check.key not in OF_DRIVING),
         ),
         weights,
     )
 
 
-def _family_check(wanted: FamilyName, givens: FootingsGivens) -> Check:
+def _family_check(stand: Stand, givens: FootingsGivens) -> Check:
     """Whether what was chosen can hold what stands there."""
+    can = can_hold(on_ground=stand.bent.on_ground)
     check = holds(
         "footings",
         "family",
         "The footing holds what this structure asks for",
-        givens.family == wanted,
+        givens.family in can,
         givens.family,
-        wanted,
+        " or ".join(can),
         remedy="Legs of a ballast frame turn in their boxes and stand on the ground; posts of every "
         "other structure are held by it.",
         source=HELD_BY,
         given="footings.family",
     )
-    return mended_by(check, Mend(f"Take {wanted}", (("footings.family", wanted),)))
+    return mended_by(check, *(Mend(f"Take {one}", (("footings.family", one),)) for one in can))

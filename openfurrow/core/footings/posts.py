@@ -1,10 +1,11 @@
-"""Driven posts: each kind of support sized once in its soil, and scattered back to the posts."""
+"""Posts and piers: each kind of support sized once in its soil, and scattered back to the posts."""
 
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
+from openfurrow.core.codes import constant
 from openfurrow.core.codes.section import Section
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.layered import DEEPEST_M
@@ -13,6 +14,7 @@ from openfurrow.core.footings.sizing import (
     MODES,
     PRESSES,
     Beside,
+    Called,
     DepthNeeds,
     bending_n_m,
     beside,
@@ -47,11 +49,12 @@ class SizedKind:
 
 @dataclass(frozen=True, kw_only=True)
 class Posts:
-    """Driven posts, one entry a support: what each is asked for, how deep and how long it is.
+    """What stands in the ground, one entry a support: what is asked of it, its depth and length.
 
     ``asked_m`` is the depth that carries a post, ``depths_m`` what is called out or held; ``kinds``
     were sized and scattered back. Legs that stand on the ground have none, and no depth; each has a
-    weight, ``masses_kg``.
+    weight, ``masses_kg``. Bores go ``below_m`` deeper than the foot of their pier, for the stone;
+    ``torque_n_m`` is what each screw has to have taken.
     """
 
     post: Section
@@ -62,7 +65,9 @@ class Posts:
     bending_n_m: float
     bending_limit_n_m: float
     along_used: float
+    below_m: float = 0.0
     masses_kg: Floats | None = None
+    torque_n_m: Floats | None = None
 
     @property
     def modes(self) -> tuple[str, ...]:
@@ -96,6 +101,11 @@ class Posts:
         return self.asking_most(self.governing)
 
     @property
+    def ends_m(self) -> Floats:
+        """How deep the ground is opened."""
+        return self.depths_m + self.below_m
+
+    @property
     def depth_m(self) -> float:
         """The deepest."""
         return float(self.depths_m.max())
@@ -109,6 +119,15 @@ class Posts:
 def depth_step_m(units: UnitSystem) -> float:
     """Depths are called out in whole inches, or in 25 mm."""
     return INCH_M if units == "us" else 0.025
+
+
+def called_in(units: UnitSystem, givens: FootingsGivens) -> Called:
+    """What depths are called out in: of screws, so that they are as long as they are sold."""
+    step = depth_step_m(units)
+    if givens.family != "ground screw":
+        return Called(step_m=step)
+    sold = constant("us" if units == "us" else "metric", "screw_step_m").value
+    return Called(step_m=step, every=round(sold / step), out_m=round_up(givens.screw_out_m, step))
 
 
 def standing_legs(stand: Stand, masses_kg: Floats) -> Posts:
@@ -132,11 +151,11 @@ def size_posts(site: SitePlan, structure: StructurePlan, givens: FootingsGivens)
     """Size each kind of support once, and scatter it back to the posts."""
     stand, found = structure.posts, structure.reactions
     post, kinds, supports = stand.post, stand.kinds, stand.supports
-    step = depth_step_m(site.display_units)
+    called = called_in(site.display_units, givens)
     # Kinds are given soil by soil.
     grounds = [
         (
-            beside(site, site.soils[soil], givens, post, step),
+            beside(site, site.soils[soil], givens, post, called),
             [found.of(kind) for kind in np.flatnonzero(kinds.soil_of == soil).tolist()],
         )
         for soil in np.unique(kinds.soil_of).tolist()
@@ -147,17 +166,18 @@ def size_posts(site: SitePlan, structure: StructurePlan, givens: FootingsGivens)
     sizes = [
         size
         for some in together
-        for size in (_one_depth(some, step) if alike else _sized(some, givens.depth_m))
+        for size in (_one_depth(some, called) if alike else _sized(some, givens.depth_m))
     ]
     strong = bending_limit_n_m(post, site.rule_pack)
     asked = np.array([max(size.needs.all_m) for size in sizes])
     depths = np.array([size.depth_m for size in sizes])[supports.kind]
     return Posts(
         post=post,
+        below_m=givens.stone_m if givens.family == "bored pier" else 0.0,
         kinds=tuple(sizes),
         asked_m=asked[supports.kind],
         depths_m=depths,
-        lengths_m=depths + supports.reveals_m + stand.bent.top_m,
+        lengths_m=_in_ground_m(depths, givens, called) + supports.reveals_m + stand.bent.top_m,
         bending_n_m=max(bending_n_m(size.ground, size.loads) for size in sizes),
         bending_limit_n_m=strong,
         along_used=max(
@@ -165,6 +185,25 @@ def size_posts(site: SitePlan, structure: StructurePlan, givens: FootingsGivens)
             for size in sizes
         ),
     )
+
+
+def in_pier_m(depth_m: Floats, givens: FootingsGivens) -> Floats:
+    """How far below the ground posts reach in piers: never nearer to the foot than is usual."""
+    deepest = np.maximum(depth_m - constant("common", "post_off_foot_m").value, 0.0)
+    if givens.post_in_m is None:
+        return np.asarray(deepest)
+    return np.asarray(np.minimum(givens.post_in_m, deepest))
+
+
+def _in_ground_m(depth_m: Floats, givens: FootingsGivens, called: Called) -> Floats:
+    """How far below the ground posts reach; on screws they end above it."""
+    match givens.family:
+        case "bored pier":
+            return in_pier_m(depth_m, givens)
+        case "ground screw":
+            return np.full_like(depth_m, -called.out_m)
+        case _:
+            return depth_m
 
 
 Grounds = list[tuple[Beside, list[Reactions]]]
@@ -179,14 +218,14 @@ def _sized(grounds: Grounds, held_m: float | None) -> list[SizedKind]:
     ]
 
 
-def _one_depth(grounds: Grounds, step_m: float) -> list[SizedKind]:
+def _one_depth(grounds: Grounds, called: Called) -> list[SizedKind]:
     """All kinds to one depth: the least that carries each, for what is deeper may hold less.
 
     It only grows from look to look, so that it comes to an end.
     """
     sizes = _sized(grounds, None)
     while True:
-        depth = round_up(max(max(size.depth_m, _asked_m(size)) for size in sizes), step_m)
+        depth = called.rounded(max(max(size.depth_m, _asked_m(size)) for size in sizes))
         if all(abs(size.depth_m - depth) < 1e-9 for size in sizes):
             return sizes
         sizes = _sized(grounds, depth)

@@ -7,10 +7,22 @@ import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.codes import RulePack, constant
-from openfurrow.core.codes.section import Section
-from openfurrow.core.footings.axial import Shaft, bearing_depth_m, friction_depth_m, shaft_in, tip_pa
+from openfurrow.core.codes.section import Section, section
+from openfurrow.core.footings.axial import (
+    Gripped,
+    Shaft,
+    bearing_depth_m,
+    friction_depth_m,
+    shaft_in,
+    tip_pa,
+)
+from openfurrow.core.footings.body import Body, body_of
 from openfurrow.core.footings.givens import FootingsGivens
-from openfurrow.core.footings.lateral import lateral_depth_m, moment_below_ground_n_m
+from openfurrow.core.footings.lateral import (
+    bearing_held_pa_per_m,
+    lateral_depth_m,
+    moment_below_ground_n_m,
+)
 from openfurrow.core.footings.layered import (
     DEEPEST_M,
     PARTS,
@@ -62,58 +74,125 @@ class DepthNeeds:
         return (self.lateral_m, self.uplift_m, self.bearing_m, self.frost_m, self.heave_m)
 
 
-def tip_area_m2(post: Section) -> float:
-    """The plug's foot: the circle of a pipe, the box of an open section."""
-    return math.pi / 4 * post.depth_m**2 if post.shape == "pipe" else post.depth_m * post.width_m
+@dataclass(frozen=True, kw_only=True)
+class Called:
+    """What depths are called out in: steps of ``step_m``; of a screw, that its length with the
+    ``out_m`` of its head is a multiple of ``every`` steps, as it is sold.
+    """
+
+    step_m: float
+    every: int = 1
+    out_m: float = 0.0
+
+    def rounded(self, depth_m: float) -> float:
+        """The least depth that is called out and is no less."""
+        return round_up(depth_m + self.out_m, self.step_m * self.every) - self.out_m
+
+    def steps(self, deepest_m: float) -> Integers:
+        """The depths that are called out, in steps."""
+        out = round(self.out_m / self.step_m)
+        found = np.arange(self.every, round((deepest_m + self.out_m) / self.step_m) + 1, self.every)
+        return np.asarray(found[found > out] - out if self.every > 1 else found, dtype=np.int64)
 
 
 @dataclass(frozen=True, kw_only=True)
 class Beside:
-    """A post in one soil, before any load: found once for all kinds that stand in it.
+    """A post or a pier in one soil, before any load: found once for all kinds that stand in it.
 
     ``profile`` and ``bending`` are its curves by depth, None where the soil is even and the printed
-    formulas hold; ``step_m`` is what depths are called out in.
+    formulas hold; ``called`` is what depths are called out in. ``lightest`` and ``heaviest`` are the
+    shares of a weight that count where it helps and where it presses. ``side_tested``: what holds it
+    sideways was measured.
     """
 
     pack: RulePack
     post: Section
+    body: Body
     soil: Soil
     frost_m: float
     movement: float
     axial_safety: float
+    lightest: float
+    heaviest: float
+    gripped: Gripped
+    side_tested: bool
     shaft: Shaft
-    step_m: float
+    called: Called
     profile: Profile | None
     bending: Profile | None
 
 
-def beside(site: SitePlan, soil: Soil, givens: FootingsGivens, post: Section, step_m: float) -> Beside:
-    """What the soil does beside a post of this profile."""
+def beside(site: SitePlan, soil: Soil, givens: FootingsGivens, post: Section, called: Called) -> Beside:
+    """What the soil does beside a post of this profile, or beside a pier around one."""
     pack = site.rule_pack
-    moves = pack == "us" and givens.half_inch_moves
+    body = body_of(post, givens)
+    tested = side_tested_pa_per_m(pack, givens, body)
+    if tested is not None:
+        soil = _as_tested(soil, tested)
+    # A test that is read at half an inch has that movement in it.
+    moves = pack == "us" and givens.half_inch_moves and tested is None
     movement = constant("us", "movement_factor").value if moves else 1.0
-    which = "axial_safety_tested" if givens.pull_tested else "axial_safety_untested"
-    shaft = shaft_in(
-        soil, post.perimeter_m, max(constant("common", "no_credit_m").value, site.frost_depth_m)
-    )
+    # Every helix is proved by its torque.
+    proved = body.helix_m > 0 or givens.pull_tested
+    safety = constant(pack, "axial_safety_tested" if proved else "axial_safety_untested").value
+    gripped = _gripped(site, body, safety, givens)
+    shaft = shaft_in(soil, 0.0 if body.formed else body.perimeter_m, gripped, cast=body.cast)
     curves: tuple[Profile | None, Profile | None] = (None, None)
-    if not soil.even:
+    if not soil.even or body.headed:
         curves = (
-            profile_of(pack, soil, post.width_m, post.perimeter_m, shaft.start_m, movement, step_m),
-            profile_of("us", soil, post.width_m, 0.0, 0.0, 1.0, step_m),
+            profile_of(pack, soil, body, gripped, movement, called.step_m),
+            profile_of("us", soil, body, gripped, 1.0, called.step_m),
         )
     return Beside(
         pack=pack,
         post=post,
+        body=body,
         soil=soil,
         frost_m=site.frost_depth_m,
         movement=movement,
-        axial_safety=constant(pack, which).value,
+        axial_safety=safety,
+        lightest=constant(pack, "lightest_dead").value,
+        heaviest=1.0 if pack == "us" else constant("metric", "heaviest_dead").value,
+        gripped=gripped,
+        side_tested=tested is not None,
         shaft=shaft,
-        step_m=step_m,
+        called=called,
         profile=curves[0],
         bending=curves[1],
     )
+
+
+def side_tested_pa_per_m(pack: RulePack, givens: FootingsGivens, body: Body) -> float | None:
+    """The lateral bearing by depth that side tests allow: what the least of them held, safety off.
+
+    It is that beside the post which was tested. A driven post says nothing of a pier or a screw.
+    """
+    if pack != "us" or givens.side_test_n is None or body.cast or body.headed:
+        return None
+    allowed = givens.side_test_n / constant("us", "side_test_safety").value
+    return bearing_held_pa_per_m(
+        allowed,
+        givens.side_test_height_m,
+        givens.side_test_depth_m,
+        section(givens.side_test_post).width_m,
+    )
+
+
+def _as_tested(soil: Soil, pa_per_m: float) -> Soil:
+    """A soil that holds sideways as was measured, whatever its layers are."""
+    layers = tuple(replace(layer, lateral_pa_per_m=pa_per_m, measured=False) for layer in soil.layers)
+    return replace(soil, lateral_pa_per_m=pa_per_m, layers=layers)
+
+
+def _gripped(site: SitePlan, body: Body, safety: float, givens: FootingsGivens) -> Gripped:
+    """Nothing grips in the frost. The us school takes no more of a poured pier than its tables say:
+    a sixth of the bearing value beside it (IBC 1810.3.3.1.4), and that value under it.
+    """
+    start = max(constant("common", "no_credit_m").value, site.frost_depth_m)
+    if site.rule_pack != "us" or not body.cast:
+        return Gripped(start_m=start, rock_pa=givens.rock_bond_pa if body.headed else None)
+    share, most = (constant("us", name).value for name in ("cast_friction_share", "cast_friction_pa"))
+    return Gripped(start_m=start, share=safety * share, flat_pa=safety * most, tip_share=safety)
 
 
 def bending_n_m(at: Beside, loads: Reactions) -> float:
@@ -122,9 +201,23 @@ def bending_n_m(at: Beside, loads: Reactions) -> float:
 
 
 def _bent_below_n_m(at: Beside, push_n: Floats, moment_n_m: Floats) -> Floats:
-    """The most that a post bends in the ground, case by case."""
+    """The most that a post bends in the ground, case by case.
+
+    In a pier it carries by itself all that bends the pier, and is built in no higher than one width
+    below the top of the concrete. On a screw it ends at the ground.
+    """
+    if at.body.headed:
+        return np.abs(moment_n_m)
+    anywhere = in_ground_moment_n_m(at, push_n, moment_n_m)
+    if at.body.cast:
+        return np.maximum(anywhere, np.abs(moment_n_m) + np.abs(push_n) * at.post.width_m)
+    return anywhere
+
+
+def in_ground_moment_n_m(at: Beside, push_n: Floats, moment_n_m: Floats) -> Floats:
+    """The most that what stands in the soil bends, case by case: post, screw or pier as a whole."""
     if at.bending is None:
-        return moment_below_ground_n_m(push_n, moment_n_m, at.soil, at.post.width_m)
+        return moment_below_ground_n_m(push_n, moment_n_m, at.soil, at.body.across_m)
     return moment_below_n_m(at.bending, push_n, moment_n_m)
 
 
@@ -147,13 +240,13 @@ def used_along(at: Beside, loads: Reactions, limits: tuple[float, float]) -> flo
     return float(used.max())
 
 
-def gripped_n(loads: Reactions, post: Section) -> tuple[Floats, Floats]:
-    """What the soil's grip holds in every case, lifted and pressed: along the post and around it.
+def gripped_n(loads: Reactions, across_m: float) -> tuple[Floats, Floats]:
+    """What a grip on a face holds in every case, lifted and pressed: along what stands and around it.
 
     Friction acts once, whichever way the face would slide: what twists a post takes its share of what
     would hold it down.
     """
-    around = loads.twist_n_m / (post.width_m / 2)
+    around = loads.twist_n_m / (across_m / 2)
     lifted, pressed = np.maximum(-loads.down_n, 0.0), np.maximum(loads.down_n, 0.0)
     return np.hypot(lifted, around), np.hypot(pressed, around)
 
@@ -163,12 +256,11 @@ def sized(at: Beside, loads: list[Reactions], held_m: float | None) -> list[tupl
     needs = [_needs(at, one) for one in loads]
     if at.profile is None:
         return [
-            (one, held_m if held_m is not None else round_up(max(one.all_m), at.step_m))
-            for one in needs
+            (one, held_m if held_m is not None else at.called.rounded(max(one.all_m))) for one in needs
         ]
     called = np.arange(0, len(at.profile.depth_m), PARTS)
     pushes = np.stack([one.push_n for one in loads]), np.stack([one.tipping_n_m for one in loads])
-    upright = lateral_shares(at.pack, at.profile, at.post.width_m, pushes, called) >= 1.0
+    upright = lateral_shares(at.pack, at.profile, at.body.across_m, pushes, called) >= 1.0
     return [
         _scanned(at, at.profile, *of_kind, held_m)
         for of_kind in zip(loads, needs, upright, strict=True)
@@ -177,24 +269,33 @@ def sized(at: Beside, loads: list[Reactions], held_m: float | None) -> list[tupl
 
 def _needs(at: Beside, loads: Reactions) -> DepthNeeds:
     """The five depths of one kind as if its soil were even. Frost lifts the lightest post first."""
-    soil, post = at.soil, at.post
+    soil, body, safety = at.soil, at.body, at.axial_safety
     lateral = (
-        lateral_depth_m(at.pack, loads.push_n, loads.tipping_n_m, soil, post.width_m, at.movement)
+        lateral_depth_m(at.pack, loads.push_n, loads.tipping_n_m, soil, body.across_m, at.movement)
         if at.profile is None
         else np.zeros(1)
     )
-    lifted, pressed = gripped_n(loads, post)
+    lifted, pressed = gripped_n(loads, body.across_m)
     up, down = int(lifted.argmax()), int(pressed.argmax())
     uplift, bearing = float(lifted[up]), float(pressed[down])
-    heave = max(0.0, soil.adfreeze_pa * post.perimeter_m * soil.frost_grip_m - float(loads.dead_n[0]))
-    tip = tip_area_m2(post)
-    bearing_depth = bearing_depth_m(at.shaft, soil, tip, bearing * at.axial_safety)
+    frozen = soil.adfreeze_pa * (constant("common", "cast_adfreeze").value if body.cast else 1.0)
+    heave = max(0.0, frozen * body.frozen_m * soil.frost_grip_m - float(loads.dead_n[0]))
+    own = body.weight_n_per_m
+    tip = body.foot_m2
+    removed = body.concrete_m2 * soil.unit_weight_n_m3
+    presses = safety * max(at.heaviest * own - removed, 0.0)
+    tip_most = at.gripped.tip_most_pa(soil.vertical_pa)
+    bearing_depth = bearing_depth_m(at.shaft, soil, tip, bearing * safety, presses, tip_most)
     return DepthNeeds(
         lateral_m=float(lateral.max()),
-        uplift_m=friction_depth_m(at.shaft, uplift * at.axial_safety),
-        bearing_m=bearing_depth,
+        uplift_m=min(
+            friction_depth_m(at.shaft, uplift * safety, safety * at.lightest * own),
+            _over_bell_m(at, uplift),
+            BEYOND_M,
+        ),
+        bearing_m=min(bearing_depth, BEYOND_M),
         frost_m=at.frost_m,
-        heave_m=friction_depth_m(at.shaft, heave),
+        heave_m=min(friction_depth_m(at.shaft, heave, own), BEYOND_M),
         lateral_case=int(lateral.argmax()),
         uplift_case=up,
         bearing_case=down,
@@ -204,9 +305,19 @@ def _needs(at: Beside, loads: Reactions) -> DepthNeeds:
         axial_safety=at.axial_safety,
         movement=at.movement,
         shaft=at.shaft,
-        tip_n_per_m2=tip_pa(soil, max(bearing_depth, at.shaft.start_m)),
+        tip_n_per_m2=min(tip_pa(soil, max(bearing_depth, at.shaft.start_m)), tip_most),
         tip_area_m2=tip,
     )
+
+
+def _over_bell_m(at: Beside, uplift_n: float) -> float:
+    """The depth at which a pier and the soil over its bell outweigh a pull; without a bell, none."""
+    body = at.body
+    if not body.over_bell_m2:
+        return math.inf
+    soil_n_per_m = body.over_bell_m2 * at.soil.unit_weight_n_m3
+    asked = uplift_n / at.lightest + soil_n_per_m * body.bell_m
+    return asked / (body.weight_n_per_m + soil_n_per_m)
 
 
 def _scanned(
@@ -228,8 +339,9 @@ def _scanned(
     holds = _holds(at, profile, needs, upright)
     depth = held_m
     if depth is None:
-        fits = np.flatnonzero(np.all(holds, axis=0)[::PARTS])
-        depth = float(depth_m[::PARTS][fits[0]]) if len(fits) else DEEPEST_M
+        called = at.called.steps(DEEPEST_M) * PARTS
+        fits = called[np.all(holds, axis=0)[called]]
+        depth = float(depth_m[fits[0]]) if len(fits) else DEEPEST_M
     # A depth that is held between two that were looked at counts as the shallower.
     here = int(np.searchsorted(depth_m, depth + 1e-9, side="right")) - 1
     _look_between(at, profile, loads, upright, here)
@@ -249,13 +361,23 @@ def _scanned(
 
 def _holds(at: Beside, profile: Profile, needs: DepthNeeds, upright: Truths) -> list[Truths]:
     """At which depths of the profile each way of failing is withstood, in the order of MODES."""
-    friction_n, tip_n = profile.friction_n, profile.tip_pa * needs.tip_area_m2
+    depth_m, friction_n, tip_n = profile.depth_m, profile.friction_n, profile.tip_pa * needs.tip_area_m2
+    body, safety = at.body, needs.axial_safety
+    own = body.weight_n(depth_m, at.soil.water_m)
+    # The soil over a bell goes up with it: it is held by that or by its shaft, not by both.
+    over_bell = body.over_bell_m2 * np.interp(depth_m - body.bell_m, depth_m, profile.pressure_pa)
+    held_down = at.lightest * own + np.maximum(friction_n / safety, at.lightest * over_bell)
+    holds_up = friction_n + own
+    if profile.helix_pa is not None:
+        helix_n = profile.helix_pa * body.foot_m2
+        held_down, holds_up = helix_n / safety, np.where(depth_m > at.frost_m, helix_n, 0.0)
+    presses = np.maximum(at.heaviest * own - body.concrete_m2 * profile.pressure_pa, 0.0)
     return [
         upright,
-        friction_n >= needs.uplift_n * needs.axial_safety,
-        friction_n + tip_n >= needs.bearing_n * needs.axial_safety,
-        profile.depth_m >= at.frost_m - 1e-9,
-        friction_n >= needs.heave_n,
+        held_down >= needs.uplift_n,
+        friction_n + tip_n >= (needs.bearing_n + presses) * safety,
+        depth_m >= at.frost_m - 1e-9,
+        holds_up >= needs.heave_n,
     ]
 
 
@@ -269,7 +391,7 @@ def withstood(at: Beside, loads: Reactions) -> tuple[Floats, Truths]:
     called = np.arange(0, len(profile.depth_m), PARTS)
     pushes = loads.push_n[None, :], loads.tipping_n_m[None, :]
     upright = np.zeros(len(profile.depth_m), dtype=bool)
-    upright[::PARTS] = lateral_shares(at.pack, profile, at.post.width_m, pushes, called)[0] >= 1.0
+    upright[::PARTS] = lateral_shares(at.pack, profile, at.body.across_m, pushes, called)[0] >= 1.0
     holds = _holds(at, profile, _needs(at, loads), upright)
     return profile.depth_m[::PARTS], np.array(holds)[:, ::PARTS]
 
@@ -282,7 +404,7 @@ def _look_between(at: Beside, profile: Profile, loads: Reactions, upright: Truth
     near = sorted({*held_between, *(k for end in begins for k in range(max(end - PARTS, 0), end))})
     loads_of = loads.push_n[None, :], loads.tipping_n_m[None, :]
     upright[near] = (
-        lateral_shares(at.pack, profile, at.post.width_m, loads_of, np.array(near, dtype=np.int64))[0]
+        lateral_shares(at.pack, profile, at.body.across_m, loads_of, np.array(near, dtype=np.int64))[0]
         >= 1.0
     )
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from openfurrow.core.codes import RulePack, constant
 from openfurrow.core.footings.plan import FootingsPlan
 from openfurrow.core.frame.plan import FramePlan
+from openfurrow.core.materials.footings import footing_takes
 from openfurrow.core.materials.lines import Take, together
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.modules.plan import ModulesPlan
@@ -14,43 +15,6 @@ from openfurrow.core.structures.plan import StructurePlan
 from openfurrow.core.trench.plan import TrenchPlan
 from openfurrow.core.trench.runs import Run
 from openfurrow.core.wiring.circuit import Circuit
-
-
-def footing_takes(footings: FootingsPlan) -> tuple[Take, ...]:
-    """Posts at the longest length needed; the stakes list each post's own."""
-    posts, weights = footings.posts, footings.weights
-    driven = Take(
-        "footings",
-        "post",
-        f"{'Post' if weights is None else 'Leg'}, {posts.post.name}, galvanised",
-        float(posts.depths_m.size),
-        "count",
-        "One a stake, spares for the one that refuses." if weights is None else "One a box.",
-        "post",
-        piece_kg=posts.longest_m * posts.post.mass_kg_per_m,
-    )
-    if weights is None:
-        return (driven,)
-    return (
-        driven,
-        Take(
-            "footings",
-            "box",
-            f"Box or tray, {weights.fill}",
-            float(posts.depths_m.size),
-            "count",
-            "One under each leg; empty ones are set first, a truck's path left open.",
-        ),
-        Take(
-            "footings",
-            f"fill_{weights.fill}",
-            f"{weights.fill.capitalize()} for the boxes",
-            weights.total_kg,
-            "haul",
-            "To the mark in every box; what is spilt and left over comes on top.",
-            "cut",
-        ),
-    )
 
 
 def frame_takes(structure: StructurePlan, frame: FramePlan, stock_m: float) -> tuple[Take, ...]:
@@ -364,7 +328,7 @@ class Built:
     run: Run
 
 
-def array_takes(built: Built) -> tuple[Take, ...]:
+def array_takes(built: Built, pack: RulePack) -> tuple[Take, ...]:
     """What is to be stood on the ground for one array: nothing where it stands already.
 
     Raises ValueError where its stages disagree.
@@ -374,7 +338,7 @@ def array_takes(built: Built) -> tuple[Take, ...]:
     if built.rows.module_count != built.modules.modules:
         raise ValueError("rows and modules disagree on the number of modules")
     return (
-        *footing_takes(built.footings),
+        *footing_takes(built.footings, pack),
         *frame_takes(built.structure, built.frame, built.stock_m),
         *module_takes(built.modules, built.module_givens),
     )
@@ -390,7 +354,7 @@ def all_takes(
     bare_m = trench.ground_length_m + sum(
         built.circuit.bare_copper_m - built.run.route.ground_length_m for built in arrays
     )
-    own = [(built.name, take) for built in arrays for take in array_takes(built)]
+    own = [(built.name, take) for built in arrays for take in array_takes(built, pack)]
     runs = [
         (built.name, take) for built in arrays for take in run_takes(built.run, trench.depth_m, pack)
     ]

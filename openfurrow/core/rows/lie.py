@@ -120,6 +120,9 @@ def lay(ground: Ground, tables: Tables, follow: bool, usual_m: float) -> Lie:
 def lay_in_place(ground: Ground, tables: Tables, follow: bool) -> Lie:
     """Lay tables on the ground each by itself, its middle where it is."""
     rise = np.zeros(tables.count)
+    if not follow:
+        # A level one in a row that climbs is seen from above as long as it is.
+        tables = replace(tables, level_share=np.ones(tables.count))
     for _ in range(LAYINGS if follow else 0):
         rise = _rise(ground, tables)
         tables = replace(tables, level_share=1.0 / np.sqrt(1.0 + rise**2))

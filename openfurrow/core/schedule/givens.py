@@ -10,9 +10,17 @@ from openfurrow.core.quantities import MILE_PER_HOUR_M_S, either
 
 WorksOn = Literal["Monday to Friday", "Monday to Saturday", "every day"]
 PostMachine = Literal["small machine with a hammer", "tracked rig"]
+BoreMachine = Literal["loader with an auger", "two-person auger"]
 DigMachine = Literal["small excavator", "by hand"]
 Comes = Literal[
-    "posts and frame", "modules", "conduit and wire", "inverter", "post driver", "small excavator"
+    "posts and frame",
+    "modules",
+    "conduit and wire",
+    "inverter",
+    "post driver",
+    "small excavator",
+    "auger",
+    "concrete",
 ]
 # More days off than this are a slip of the pen.
 MOST_OFF = 366
@@ -176,6 +184,14 @@ class ScheduleGivens(Givens):
         "What can be hired and gets through the gate.",
         group="Crew",
     )
+    bore_machine: BoreMachine = given(
+        "loader with an auger",
+        "Bores are made by",
+        "choice",
+        "One of them, where footings are poured.",
+        "What can be hired and gets through the gate.",
+        group="Crew",
+    )
     dig_machine: DigMachine = given(
         "small excavator",
         "The trench is dug by",
@@ -187,6 +203,11 @@ class ScheduleGivens(Givens):
     stake_per_h: float | None = _rate("Stakes set out", "per_hour", "Posts an hour, by two.")
     drive_per_h: float | None = _rate("Posts driven", "per_hour", "Posts an hour, by the whole gang.")
     boxes_per_h: float | None = _rate("Boxes filled", "per_hour", "Set and filled an hour, by three.")
+    bore_per_h: float | None = _rate("Bores", "per_hour", "Bores an hour, by the whole gang.")
+    screws_per_h: float | None = _rate("Screws", "per_hour", "Screws turned in an hour, by three.")
+    stand_per_h: float | None = _rate("Posts stood", "per_hour", "Stood and braced an hour, by three.")
+    pour_per_h: float | None = _rate("Piers poured", "per_hour", "From a truck, an hour, by three.")
+    bags_per_h: float | None = _rate("Bags mixed", "per_hour", "Mixed and poured an hour, by three.")
     frame_per_h: float | None = _rate("Frame", "per_hour", "Modules' worth of frame an hour, by three.")
     modules_per_h: float | None = _rate("Modules set", "per_hour", "Modules an hour, by three.")
     strings_per_h: float | None = _rate("Strings plugged", "per_hour", "Strings an hour, by two.")
@@ -206,6 +227,26 @@ class ScheduleGivens(Givens):
         high=30,
         usual=(1, 5),
         group="Holds",
+    )
+    bores_seen: bool = given(
+        True,
+        "Open bores are inspected",
+        "yes_no",
+        "Somebody looks at them before concrete comes.",
+        "The authority.",
+        group="Holds",
+    )
+    pour_least_c: float = given(
+        4.0,
+        "No pouring below",
+        "temperature",
+        "Air at which concrete is not poured without covers and heat.",
+        f"About {either('40 °F', '4 °C')} is usual.",
+        low=-20,
+        high=20,
+        usual=(0, 8),
+        group="Holds",
+        us=(40 - 32) * 5 / 9,
     )
     lift_wind_m_s: float = given(
         9.0,

@@ -167,11 +167,13 @@ def office_holds(tasks: tuple[Task, ...], calendar: Calendar) -> tuple[Hold, ...
 def weather_holds(
     tasks: tuple[Task, ...], calendar: Calendar, givens: ScheduleGivens
 ) -> tuple[Hold, ...]:
-    """No gluing in the cold, no lifting in the wind, on days of which a forecast is known."""
+    """No gluing nor pouring in the cold, no lifting in the wind, on days whose forecast is known."""
     cold = {day for day, low_c, _ in givens.forecast if low_c < givens.glue_least_c}
+    frosty = {day for day, low_c, _ in givens.forecast if low_c < givens.pour_least_c}
     windy = {day for day, _, wind in givens.forecast if wind > givens.lift_wind_m_s}
     sides = (
         ("cold", cold, "glues", f"no gluing below {spoken(givens.glue_least_c, 'temperature')}"),
+        ("frost", frosty, "pours", f"no pouring below {spoken(givens.pour_least_c, 'temperature')}"),
         ("wind", windy, "lifts", f"no lifting above {spoken(givens.lift_wind_m_s, 'speed')}"),
     )
     found = []
@@ -187,7 +189,7 @@ def weather_holds(
                 words=f"{words}: not on {named}",
                 tasks=held,
                 days=tuple(one.day not in bad for one in calendar.days),
-                lifted_by="the thermometer" if key == "cold" else "the anemometer",
+                lifted_by="the anemometer" if key == "wind" else "the thermometer",
                 given="schedule.forecast",
             )
         )

@@ -324,7 +324,7 @@ def _known_checks(found: SchedulePlan, givens: ScheduleGivens) -> tuple[Check, .
     """What is not known of the days that are planned: told, never taken for granted."""
     forecast = {day for day, _, _ in givens.forecast}
     weathered = sorted(
-        {day for t in found.tasks if t.lifts or t.glues for day, _, _ in found.worked(t.id)}
+        {day for t in found.tasks if t.lifts or t.glues or t.pours for day, _, _ in found.worked(t.id)}
     )
     blind = [day for day in weathered if day not in forecast]
     wanted = dict.fromkeys(what for task in found.tasks for what in task.needs)
@@ -335,7 +335,7 @@ def _known_checks(found: SchedulePlan, givens: ScheduleGivens) -> tuple[Check, .
         holds(
             "schedule",
             "forecast",
-            "Wind and cold are known for the days of lifting and gluing",
+            "Wind and cold are known for the days of lifting, gluing and pouring",
             not blind,
             f"not looked at on {len(blind)} of {len(weathered)} days"
             + (f", first on {blind[0].isoformat()}" if blind else ""),

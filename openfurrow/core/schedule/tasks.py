@@ -10,13 +10,23 @@ from openfurrow.core.schedule.givens import Comes, ScheduleGivens
 
 BY_HAND = "by hand"
 POST_DRIVER: Comes = "post driver"
+AUGER: Comes = "auger"
+
+
+@dataclass(frozen=True)
+class PierWork:
+    """What piers take: so many bags, none where a truck comes; days until they may be loaded."""
+
+    bags: float
+    cure_days: int
 
 
 @dataclass(frozen=True, kw_only=True)
 class ArrayWork:
     """What is done for one array that is to be built; ``soils`` are those its posts stand in.
 
-    ``weighed``: it stands in weights on the ground, and nothing of it is driven.
+    ``weighed``: it stands in weights on the ground, and nothing of it is driven. ``piers`` are poured
+    instead, ``screwed`` posts are bolted on screws.
     """
 
     id: str
@@ -26,6 +36,13 @@ class ArrayWork:
     strings: int
     soils: tuple[str, ...]
     weighed: bool = False
+    piers: PierWork | None = None
+    screwed: bool = False
+
+    @property
+    def bags(self) -> int:
+        """Bags of concrete that are mixed for its piers."""
+        return math.ceil(self.piers.bags - 1e-9) if self.piers else 0
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -50,9 +67,9 @@ class WayWork:
 class Task:
     """One task: so much of it at a pace, by so many people, in half hours of their work.
 
-    ``pace_per_h`` is this crew's, ``own_pace`` where it said so itself. ``digs``, ``lifts`` and
-    ``glues`` say what can hold it, ``needs`` what has to be there, ``after`` what is done before and
-    how many office days lie between.
+    ``pace_per_h`` is this crew's, ``own_pace`` where it said so itself. ``digs``, ``lifts``, ``glues``
+    and ``pours`` say what can hold it, ``needs`` what has to be there, ``after`` what is done before
+    and how many office days lie between.
     """
 
     id: str
@@ -69,6 +86,7 @@ class Task:
     digs: bool = False
     lifts: bool = False
     glues: bool = False
+    pours: bool = False
     inspected: bool = False
     own_pace: bool = False
 
@@ -92,7 +110,7 @@ def usual_pace(task: str, machine: str = BY_HAND, soils: tuple[str, ...] = ()) -
     rates = table("common", "rate")
     pairs = zip(rates.texts["task"], rates.texts["machine"], strict=True)
     row = next(number for number, pair in enumerate(pairs) if pair == (task, machine))
-    share = slowest(soils, task) if task in ("drive", "dig") else 1.0
+    share = slowest(soils, task) if task in ("drive", "dig", "bore", "screw") else 1.0
     return Pace(rates.number("rate_per_h", row) * share, round(rates.number("people", row)))
 
 
@@ -123,7 +141,7 @@ def tasks_of(
     """Every task, after those it follows. ``named``: there are several arrays, so each says whose."""
     crew = _Crew(givens.people)
     own = [_of_array(crew, one, givens, named=named) for one in arrays]
-    driven = tuple((f"{one.id}:drive", 0) for one in arrays)
+    driven = tuple((f"{one.id}:{'pour' if one.piers else 'drive'}", 0) for one in arrays)
     plugged = tuple((f"{one.id}:strings", 0) for one in arrays)
     return (*(task for tasks in own for task in tasks), *_of_way(crew, way, givens, driven, plugged))
 
@@ -132,7 +150,8 @@ def tasks_of(
 class _Step:
     """What is done for every array: ``rate`` is the given of its pace, ``of`` what is counted.
 
-    ``pace`` is what the usual one is called, where not as the step.
+    ``pace`` is what the usual one is called, where not as the step; ``by`` the given that says which
+    machine does it. ``wait_days`` are office days between the step before and this one.
     """
 
     key: str
@@ -141,10 +160,14 @@ class _Step:
     of: str
     pace: str = ""
     before: str = ""
+    wait_days: int = 0
     needs: tuple[Comes, ...] = ()
     machine: str = ""
+    by: str = ""
     digs: bool = False
     lifts: bool = False
+    pours: bool = False
+    inspected: bool = False
 
 
 STEPS = (
@@ -157,6 +180,7 @@ STEPS = (
         before="stake",
         needs=("posts and frame", POST_DRIVER),
         machine=POST_DRIVER,
+        by="post_machine",
         digs=True,
     ),
     _Step(
@@ -195,15 +219,77 @@ WEIGHED: dict[str, Any] = {
     "rate": "boxes_per_h",
     "needs": ("posts and frame",),
     "machine": "",
+    "by": "",
     "digs": False,
 }
+# So do screws, with a machine that bores.
+SCREWED: dict[str, Any] = {
+    "pace": "screw",
+    "words": "Turn in the screws",
+    "rate": "screws_per_h",
+    "needs": ("posts and frame", AUGER),
+    "machine": AUGER,
+    "by": "",
+}
+OFFICE_DAYS, WEEK_DAYS = 5, 7
 
 
-def _steps(one: ArrayWork) -> tuple[_Step, ...]:
-    """What is done for it, in order."""
-    return tuple(
-        replace(step, **WEIGHED) if one.weighed and step.key == "drive" else step for step in STEPS
+def _poured(one: ArrayWork, piers: PierWork, givens: ScheduleGivens) -> tuple[_Step, ...]:
+    """What takes the place of driving: bore, have it seen, stand the posts, pour."""
+    by_hand = givens.bore_machine == "two-person auger"
+    bore = _Step(
+        key="bore",
+        words="Bore the holes",
+        rate="bore_per_h",
+        of="posts",
+        before="stake",
+        needs=() if by_hand else (AUGER,),
+        machine="" if by_hand else AUGER,
+        by="bore_machine",
+        digs=True,
     )
+    seen = _Step(
+        key="bores_seen",
+        words="Open bores are inspected",
+        rate="",
+        of="",
+        pace="inspect",
+        before="bore",
+        wait_days=givens.notice_days,
+        inspected=True,
+    )
+    stand = _Step(
+        key="stand",
+        words="Stand and brace the posts",
+        rate="stand_per_h",
+        of="posts",
+        before="bores_seen" if givens.bores_seen else "bore",
+        needs=("posts and frame",),
+    )
+    bagged = piers.bags > 0
+    pour = _Step(
+        key="pour",
+        words="Mix and pour the piers" if bagged else "Pour the piers",
+        rate="bags_per_h" if bagged else "pour_per_h",
+        of="bags" if bagged else "posts",
+        pace="mix" if bagged else "pour",
+        before="stand",
+        needs=("concrete",),
+        pours=True,
+    )
+    return (bore, *((seen,) if givens.bores_seen else ()), stand, pour)
+
+
+def _steps(one: ArrayWork, givens: ScheduleGivens) -> tuple[_Step, ...]:
+    """What is done for it, in order."""
+    if one.piers is None:
+        instead = WEIGHED if one.weighed else SCREWED if one.screwed else {}
+        return tuple(replace(step, **instead) if step.key == "drive" else step for step in STEPS)
+    stake, _, frame, *rest = STEPS
+    # Concrete cures on days off too.
+    cured = math.ceil(one.piers.cure_days * OFFICE_DAYS / WEEK_DAYS)
+    on_piers = replace(frame, before="pour", wait_days=cured)
+    return (stake, *_poured(one, one.piers, givens), on_piers, *rest)
 
 
 def _of_array(crew: _Crew, one: ArrayWork, givens: ScheduleGivens, *, named: bool) -> tuple[Task, ...]:
@@ -213,21 +299,23 @@ def _of_array(crew: _Crew, one: ArrayWork, givens: ScheduleGivens, *, named: boo
     return tuple(
         crew.task(
             usual_pace(
-                step.pace or step.key, givens.post_machine if step.machine else BY_HAND, one.soils
+                step.pace or step.key, getattr(givens, step.by) if step.by else BY_HAND, one.soils
             ),
-            getattr(givens, step.rate),
-            quantity=getattr(one, step.of),
+            getattr(givens, step.rate) if step.rate else None,
+            quantity=getattr(one, step.of) if step.of else 1,
             id=f"{one.id}:{step.key}",
             array=one.id,
             name=said(step.words),
             kind="count",
             machine=step.machine,
-            after=((f"{one.id}:{step.before}", 0),) if step.before else (),
+            after=((f"{one.id}:{step.before}", step.wait_days),) if step.before else (),
             needs=step.needs,
             digs=step.digs,
             lifts=step.lifts,
+            pours=step.pours,
+            inspected=step.inspected,
         )
-        for step in _steps(one)
+        for step in _steps(one, givens)
     )
 
 

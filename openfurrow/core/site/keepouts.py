@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Literal
 
@@ -105,6 +105,19 @@ class KeepOuts:
     inside: shapely.Geometry | None
     setback_m: float
     trench_inside: shapely.Geometry | None
+
+    def wider(self, by_m: float) -> "KeepOuts":
+        """The same for posts that reach out by so much: every zone and the boundary come nearer."""
+        if by_m <= 0:
+            return self
+        zones = tuple(
+            replace(zone, shapes=zone.shapes | {"post": grown(zone.shapes["post"], by_m)})
+            if "post" in zone.shapes
+            else zone
+            for zone in self.zones
+        )
+        inside = None if self.inside is None else shapely.buffer(self.inside, -by_m, join_style="mitre")
+        return replace(self, zones=zones, inside=inside)
 
     @cached_property
     def _merged(self) -> dict[Purpose, shapely.Geometry]:

@@ -37,15 +37,17 @@ def site_checks(
                 holds(
                     "site",
                     "rock",
-                    "Posts can be driven",
+                    "The ground is soil",
                     not rock,
                     f"{rock[0][1]}{f' at {rock[0][0].hole}' if rock[0][0].hole else ''}"
                     if rock
                     else soils[0].soil_class,
                     "soil, not rock",
-                    remedy="Driven posts refuse on rock: pre-drill, or take rock screws or ballast.",
+                    remedy="Nothing is driven, screwed or dug through rock as through soil: see what "
+                    "footings make of it, and how the trench is dug.",
                     source=COMMON_PRACTICE,
                     given="site.test_holes" if givens.test_holes else "site.soil_class",
+                    otherwise="look",
                 ),
             )
             if soils

@@ -92,6 +92,7 @@ class SoilLayer:
 
     bottom_m: float
     soil_class: str
+    vertical_pa: float
     lateral_pa_per_m: float
     friction_angle_deg: float
     cohesion_pa: float
@@ -150,6 +151,7 @@ def _layer(bottom_m: float, soil_class: str, strength_pa: float | None) -> SoilL
     return SoilLayer(
         bottom_m=bottom_m,
         soil_class=soil_class,
+        vertical_pa=bearing.number("vertical_pa", row),
         lateral_pa_per_m=bearing.number("lateral_pa_per_m", row),
         friction_angle_deg=friction.number("friction_angle_deg", line),
         cohesion_pa=strength_pa if measured and strength_pa is not None else cohesion,

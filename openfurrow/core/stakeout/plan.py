@@ -26,7 +26,8 @@ class Stakes:
 
     ``tape_m`` runs along the purlins of a line of posts from its first: the tape lies as they do. Rod
     readings are from the line of sight down; a negative top reading means the post stands above it.
-    ``mass_kg`` weighs down what stands on the ground.
+    ``mass_kg`` weighs down what stands on the ground; ``bore_m`` is how deep a bore goes, its stone
+    included, ``torque_n_m`` what a screw has to have taken.
     """
 
     places: SupportPlaces
@@ -38,6 +39,8 @@ class Stakes:
     rod_ground_m: Floats
     rod_top_m: Floats
     mass_kg: Floats | None
+    bore_m: Floats | None = None
+    torque_n_m: Floats | None = None
 
 
 @dataclass(frozen=True)
@@ -90,6 +93,8 @@ def set_stakes(
         rod_ground_m=instrument_height_m - ground,
         rod_top_m=instrument_height_m - top,
         mass_kg=posts.masses_kg,
+        bore_m=posts.ends_m if posts.below_m > 0 else None,
+        torque_n_m=posts.torque_n_m,
     )
 
 

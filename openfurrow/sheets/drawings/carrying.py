@@ -5,6 +5,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from openfurrow.core.footings.body import bell_high_m
+from openfurrow.core.footings.bored.bore import Piers
+from openfurrow.core.footings.turned.screw import Screws
 from openfurrow.core.plan import Plan
 from openfurrow.core.structures.one_post_line.all_members import Members as OnePostLine
 from openfurrow.sheets.marks import Mark, Point, area, box, line, turned
@@ -45,7 +48,14 @@ def buried(plan: Plan, side: Side) -> tuple[Mark, ...]:
             for post in side.posts
         )
     half, depth = plan.structure.posts.post.depth_m / 2, plan.footings.posts.depth_m
-    return tuple(
+    piers = plan.footings.piers
+    around = tuple(mark for post in side.posts for mark in _pier(piers, post)) if piers else ()
+    if piers:
+        depth = float(piers.post_in_m.max())
+    if (screws := plan.footings.screws) is not None:
+        half, depth = screws.shaft.depth_m / 2, float(screws.depths_m.max())
+        around = tuple(mark for post in side.posts for mark in _thread(screws, post))
+    return around + tuple(
         area(
             "post-buried",
             (post.x - half, post.ground - depth),
@@ -54,6 +64,36 @@ def buried(plan: Plan, side: Side) -> tuple[Mark, ...]:
             (post.x - half, post.ground),
         )
         for post in side.posts
+    )
+
+
+def _pier(piers: Piers, post: Upright) -> tuple[Mark, ...]:
+    """The concrete of the deepest pier around a post, its bell, the stone below it."""
+    half, foot = piers.diameter_m / 2, post.ground - float(piers.depths_m.max())
+    wide = max(half, (piers.bell_m or 0.0) / 2)
+    neck = foot + bell_high_m(piers.diameter_m, piers.bell_m)
+    top = post.ground + piers.top_m
+    outline = [(half, top), (half, neck), (wide, foot), (-wide, foot), (-half, neck), (-half, top)]
+    marks = [area("pier", *((post.x + x, z) for x, z in outline))]
+    if piers.stone_m > 0:
+        marks.append(box("stone", post.x - wide, foot - piers.stone_m, post.x + wide, foot))
+    return tuple(marks)
+
+
+# A turn of thread in a drilled hole, and how steep a helix is drawn.
+THREAD_M, HELIX_RISE_M = 0.12, 0.035
+
+
+def _thread(screws: Screws, post: Upright) -> tuple[Mark, ...]:
+    """The helix near the foot of the deepest screw, or the thread all along one in drilled rock."""
+    deep = float(screws.depths_m.max())
+    if not screws.rock:
+        half, z = screws.helix_m / 2, post.ground - deep + THREAD_M
+        return (line("helix", (post.x - half, z - HELIX_RISE_M), (post.x + half, z + HELIX_RISE_M)),)
+    half = screws.shaft.depth_m * 0.8
+    return tuple(
+        line("helix", (post.x - half, z - half / 2), (post.x + half, z + half / 2))
+        for z in (post.ground - np.arange(THREAD_M, deep, THREAD_M)).tolist()
     )
 
 

@@ -92,6 +92,22 @@ def footings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     ]
     legend = (named[posts.governing], *(n for k, n in enumerate(named) if k != posts.governing))
 
+    piers = plan.footings.piers
+    if piers is not None:
+        foot, wide = top - posts.depth_m, max(piers.diameter_m, piers.bell_m or 0.0) / 2
+        marks.append(dimension(tape(2 * wide), (x - wide, foot), (x + wide, foot), -14))
+        legend = (
+            f"bore to {tape(piers.bore_m)}, on stone of {tape(piers.stone_m)}",
+            f"concrete in all {format_value(piers.order_m3, 'volume', units)}",
+            *legend,
+        )
+    if (screws := plan.footings.screws) is not None:
+        torque = format_value(screws.most_torque_n_m, "torque", units)
+        legend = (
+            f"screw {tape(screws.longest_m)} long",
+            "pulled to prove it" if screws.rock else f"turned until it takes {torque}",
+            *legend,
+        )
     marks += [
         line("depth-line", (x - 0.5, top - posts.depth_m), (right, top - posts.depth_m)),
         dimension(tape(posts.depth_m), (x, top - posts.depth_m), (x, top), 14),
@@ -100,7 +116,7 @@ def footings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     return (
         drawing(
             "footings",
-            "One post, and what each load asks of it",
+            f"One {'pier' if piers else 'screw' if screws else 'post'}, and what each load asks of it",
             marks,
             low=(left, floor),
             high=(right, top + section.upper_edge_m + 0.35),

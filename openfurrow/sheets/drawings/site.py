@@ -289,7 +289,8 @@ def post_hits(plan: Plan) -> list[Mark]:
     """Posts of the array that is open that stand where they must not."""
     if not plan.has("structure"):
         return []
-    at, keepouts = plan.places, plan.site.keepouts
+    reach = plan.footings.reach_m if plan.has("footings") else 0.0
+    at, keepouts = plan.places, plan.site.keepouts.wider(reach)
     bad = {index for hit in keepouts.posts_on(at.east_m, at.north_m) for index in hit.which}
     bad |= set(np.flatnonzero(keepouts.points_outside(at.east_m, at.north_m)).tolist())
     points = places(at.east_m, at.north_m)

@@ -1,9 +1,9 @@
 import { useState } from "react";
 import { Sheet } from "../../drawing/Sheet";
 import { Seen } from "../../ui/Seen";
+import { Families } from "../Families";
 import { StageLayout, type StageProps } from "../StageLayout";
 import { Above } from "./Above";
-import { Families } from "./Families";
 
 const WAYS = [
   ["bent", "Bent"],
@@ -22,7 +22,7 @@ export function StructureStage(props: StageProps) {
   return (
     <StageLayout {...props}>
       <Seen ways={WAYS} seen={seen} see={setSeen} />
-      {seen === "families" && <Families view={view} job={job} />}
+      {seen === "families" && <Families view={view} job={job} of="structure" />}
       {seen === "above" && carried && <Above view={view} drawing={carried} />}
       {seen === "bent" && (
         <>

@@ -1,14 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
-import type { JobView } from "../../api/client";
-import { queries, wordsOf } from "../../api/queries";
-import { Sheet } from "../../drawing/Sheet";
-import type { JobStore } from "../../job/jobStore";
-import { Tables } from "../../ui/Tables";
+import type { JobView } from "../api/client";
+import { queries, wordsOf } from "../api/queries";
+import { Sheet } from "../drawing/Sheet";
+import type { JobStore } from "../job/jobStore";
+import { Tables } from "../ui/Tables";
 
-/** The array on every family, to one scale beside each other; one is taken by pressing its drawing. */
-export function Families({ view, job }: { view: JobView; job: JobStore }) {
+/** The array on every family of structure or footing, to one scale beside each other; one is taken by pressing its drawing. */
+export function Families({ view, job, of }: { view: JobView; job: JobStore; of: "structure" | "footings" }) {
   const step = view.draft.position;
-  const { data, error, isPlaceholderData } = useQuery(queries.families(view.id, step, view.units, view.array));
+  const { data, error, isPlaceholderData } = useQuery(queries.families(view.id, of, step, view.units, view.array));
   if (error) return <p className="text-secondary m-auto max-w-md p-6 text-center text-[15px]">{wordsOf(error)}</p>;
   if (!data)
     return (
@@ -16,7 +16,7 @@ export function Families({ view, job }: { view: JobView; job: JobStore }) {
         <progress className="progress w-40" /> Each family is stood on this ground…
       </p>
     );
-  const wide = { gridTemplateColumns: "repeat(auto-fit, minmax(200px, 1fr))" };
+  const wide = { gridTemplateColumns: "repeat(auto-fit, minmax(150px, 1fr))" };
   return (
     <div className="scroll-cue flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto pr-1" aria-busy={isPlaceholderData}>
       <ul className="grid shrink-0 gap-2" style={wide} data-families>
@@ -45,8 +45,8 @@ export function Families({ view, job }: { view: JobView; job: JobStore }) {
           );
         })}
       </ul>
+      <p className="shrink-0 text-[14px]">{data.note}</p>
       <Tables tables={data.tables} />
-      <p className="text-secondary text-[13px]">{data.note}</p>
     </div>
   );
 }

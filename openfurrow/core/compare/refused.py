@@ -1,0 +1,157 @@
+"""A post, screw or bore that stopped short: every way on, each with its number."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from openfurrow.core.checks import Check
+from openfurrow.core.codes import constant
+from openfurrow.core.design import ARRAY_STAGES, Design
+from openfurrow.core.footings.bored.bore import concrete_m3
+from openfurrow.core.footings.families import FamilyName
+from openfurrow.core.footings.ladder import fails_at, ladder_of
+from openfurrow.core.footings.posts import called_in, depth_step_m
+from openfurrow.core.footings.sizing import BEYOND_M, beside, sized
+from openfurrow.core.plan import Plan, untried
+from openfurrow.core.structures.supports import bent_id
+
+
+@dataclass(frozen=True, kw_only=True)
+class Shifted:
+    """Its bent moved along the row: ``shifts`` of all bents then, ``stops`` what it newly stops."""
+
+    by_m: float
+    shifts: tuple[tuple[str, float], ...]
+    stops: tuple[Check, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Instead:
+    """Another footing for this one alone, by the array's own givens of it; None where none carries."""
+
+    family: FamilyName
+    depth_m: float | None
+    concrete_m3: float = 0.0
+
+
+@dataclass(frozen=True, kw_only=True)
+class Refused:
+    """One support that reached so deep, and what may be done.
+
+    ``fails`` is what it does not carry there, ``cut_m`` how much it stands too high, ``next_m`` where
+    it would carry. ``gap_m`` is the span that opens where it is left out, None at the end of a table.
+    """
+
+    index: int
+    reached_m: float
+    planned_m: float
+    fails: tuple[str, ...]
+    cut_m: float
+    next_m: float | None
+    shifted: tuple[Shifted, ...]
+    instead: tuple[Instead, ...]
+    gap_m: float | None
+    span_limit_m: float
+
+
+def refused_at(design: Design, plan: Plan, index: int, reached_m: float) -> Refused:
+    """Every way on for a support of the open array, by its number counted from nought.
+
+    Only of what enters the ground. Raises IndexError for no such support.
+    """
+    posts, supports = plan.footings.posts, plan.structure.supports
+    kind = posts.kinds[int(supports.kind[index])]
+    ladder = ladder_of(kind, depth_step_m(plan.site.display_units))
+    planned = float(posts.depths_m[index])
+    return Refused(
+        index=index,
+        reached_m=reached_m,
+        planned_m=planned,
+        fails=fails_at(kind, reached_m),
+        cut_m=planned - reached_m,
+        next_m=ladder.next_m(reached_m),
+        shifted=_shifted(design, plan, index),
+        instead=_instead(design, plan, index),
+        gap_m=_gap_m(plan, index),
+        span_limit_m=plan.structure.posts.givens.span_limit_m,
+    )
+
+
+def _stops(plan: Plan) -> dict[tuple[str, str], Check]:
+    """The stops of the array that is open, by stage and key."""
+    return {
+        (check.stage, check.key): check
+        for stage in ARRAY_STAGES
+        if plan.has(stage)
+        for check in plan.shown(stage)[1]
+        if check.level == "stop"
+    }
+
+
+def _shifted(design: Design, plan: Plan, index: int) -> tuple[Shifted, ...]:
+    """Its bent moved both ways by what usually misses a stone, each planned anew."""
+    stand, array = plan.structure.posts, plan.array.id
+    if not stand.spaced:
+        return ()
+    away = constant(plan.site.display_units, "refusal_shift_m").value
+    bent = bent_id(plan.rows, plan.places, index)
+    told = dict(stand.givens.shifts)
+    now, found = _stops(plan), []
+    for by_m in (-away, away):
+        shifts = told | {bent: told.get(bent, 0.0) + by_m}
+        kept = tuple((name, by) for name, by in shifts.items() if abs(by) > 1e-9)
+        own = design.array(array)
+        moved = own.model_copy(update={"structure": own.structure.model_copy(update={"shifts": kept})})
+        arrays = tuple(moved if one.id == array else one for one in design.arrays)
+        tried = untried(design.model_copy(update={"arrays": arrays})).on(array)
+        new = tuple(check for key, check in _stops(tried).items() if key not in now)
+        found.append(Shifted(by_m=by_m, shifts=kept, stops=new))
+    return tuple(found)
+
+
+def _instead(design: Design, plan: Plan, index: int) -> tuple[Instead, ...]:
+    """What else would carry this one, where it stands."""
+    supports, own = plan.structure.supports, design.array(plan.array.id).footings
+    soil = plan.site.soils[int(supports.soil_of[index])]
+    loads = plan.structure.reactions.of(int(supports.kind[index]))
+    found: list[Instead] = []
+    others: tuple[tuple[FamilyName, dict[str, object]], ...] = (
+        ("bored pier", {}),
+        ("ground screw", {"screw_kind": "rock screw"}),
+    )
+    for family, more in others:
+        if family == own.family and (family != "ground screw" or own.screw_kind == "rock screw"):
+            continue
+        givens = own.model_copy(update={"family": family, "depth_m": None} | more)
+        called = called_in(plan.site.display_units, givens)
+        at = beside(plan.site, soil, givens, plan.structure.posts.post, called)
+        ((needs, depth),) = sized(at, [loads], None)
+        carried = max(needs.all_m) < BEYOND_M and depth <= _deepest_m(family)
+        concrete = 0.0
+        if carried and family == "bored pier":
+            wide = max(givens.bored_diameter_m or 0.0, givens.pier_diameter_m)
+            concrete = concrete_m3(
+                wide, givens.bell_diameter_m, np.array([depth]), givens.pier_top_m
+            ).item()
+        found.append(Instead(family=family, depth_m=depth if carried else None, concrete_m3=concrete))
+    return tuple(found)
+
+
+def _deepest_m(family: FamilyName) -> float:
+    """Deeper than this nobody goes with it."""
+    pier = family == "bored pier"
+    limit = constant("common", "deepest_bore_m" if pier else "screw_piece_m").value
+    return limit if pier else 2 * limit
+
+
+def _gap_m(plan: Plan, index: int) -> float | None:
+    """The span from one neighbour of its bent to the other; none at the end of a table."""
+    places = plan.places
+    beside_it = np.flatnonzero(
+        (places.of_table == places.of_table[index]) & (places.role == places.role[index])
+    )
+    along = np.sort(places.from_middle_m[beside_it])
+    at = int(np.searchsorted(along, places.from_middle_m[index] - 1e-9))
+    if at == 0 or at == along.size - 1:
+        return None
+    return float(along[at + 1] - along[at - 1])

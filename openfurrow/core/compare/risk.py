@@ -1,0 +1,139 @@
+"""What may go wrong in the ground, by seeded trials: what is stopped, the hours, the concrete.
+
+Nothing is taken for granted: a chance that nobody has said is not looked at. Trials repeat with their
+seed.
+"""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.special import ndtr, ndtri
+
+from openfurrow.core.compare.footings import hours_of
+from openfurrow.core.footings.body import circle_m2
+from openfurrow.core.footings.bored.bore import Piers, concrete_m3
+from openfurrow.core.footings.givens import FootingsGivens
+from openfurrow.core.materials.footings import footing_takes
+from openfurrow.core.materials.givens import MaterialsGivens
+from openfurrow.core.materials.lines import MaterialLine
+from openfurrow.core.plan import Plan
+
+Floats = NDArray[np.float64]
+TRIALS, SEED = 10_000, 1
+# No more draws than this: of a field with thousands of bores fewer trials are made.
+MOST_DRAWS = 20_000_000
+# What an order has to cover.
+COVERS = 0.95
+
+
+@dataclass(frozen=True, kw_only=True)
+class Odds:
+    """One number over all trials, sorted; ``planned`` is what is ordered or reckoned with."""
+
+    key: str
+    title: str
+    kind: str
+    values: Floats
+    planned: float
+
+    def at(self, share: float) -> float:
+        """The value that so large a share of the trials does not exceed."""
+        return float(self.values[max(math.ceil(share * self.values.size) - 1, 0)])
+
+    @property
+    def short(self) -> float:
+        """The share of trials in which more is asked for than is planned."""
+        return float((self.values > self.planned + 1e-9).mean())
+
+    @property
+    def left(self) -> float:
+        """What is left over on average of what is planned, where it is not short."""
+        return float(np.maximum(self.planned - self.values, 0.0).mean())
+
+
+def odds_of(plan: Plan, givens: FootingsGivens, ordered: MaterialsGivens) -> tuple[Odds, ...]:
+    """The odds of the open array as it is planned; none of what nobody has said a chance of."""
+    footings = plan.footings
+    if footings.weights is not None:
+        return ()
+    depths = footings.posts.ends_m
+    trials = max(min(TRIALS, MOST_DRAWS // depths.size), 1)
+    found: list[Odds] = []
+    draw = np.random.default_rng(SEED)
+    shared = draw.standard_normal(trials)
+    if givens.stone_chance_per_m is not None:
+        stopped = stopped_in(draw, shared, depths, givens.stone_chance_per_m, givens.alike_share)
+        found.append(
+            Odds(
+                key="stopped",
+                title="Stopped on the way down",
+                kind="count",
+                values=np.sort(stopped),
+                planned=float(ordered.spare_posts if footings.piers is None else 0),
+            )
+        )
+        hours = hours_of(plan)
+        if hours is not None:
+            found.append(
+                Odds(
+                    key="hours",
+                    title="Hours of people for them all",
+                    kind="hours",
+                    values=np.sort(hours + stopped * givens.stone_hours),
+                    planned=hours,
+                )
+            )
+    if footings.piers is not None and givens.bore_spread_m is not None and not footings.piers.formed:
+        poured = concrete_in(draw, shared, footings.piers, givens.bore_spread_m, givens.alike_share)
+        found.append(_ordered(footings.piers, plan, poured, ordered.waste))
+    return tuple(found)
+
+
+def stopped_in(
+    draw: np.random.Generator, shared: Floats, depths_m: Floats, per_m: float, alike: float
+) -> Floats:
+    """How many of the footings something stops, trial by trial (trials,).
+
+    Each metre stops one with a chance; what is alike in all of a job moves all chances together (a
+    normal copula of correlation ``alike``). Those of one depth are drawn at once.
+    """
+    found = np.zeros(shared.size)
+    for depth, count in zip(*np.unique(depths_m.round(6), return_counts=True), strict=True):
+        chance = 1 - (1 - per_m) ** float(depth)
+        threshold = ndtri(min(max(chance, 1e-12), 1 - 1e-12))
+        at = ndtr((threshold - math.sqrt(alike) * shared) / math.sqrt(1 - alike))
+        found += draw.binomial(int(count), at)
+    return found
+
+
+def concrete_in(
+    draw: np.random.Generator, shared: Floats, piers: Piers, spread_m: float, alike: float
+) -> Floats:
+    """Concrete in all bores, trial by trial: widths spread about what they come out at.
+
+    No bore is narrower than its auger. Bells and what stands above the ground stay as they are drawn.
+    """
+    own = draw.standard_normal((shared.size, piers.depths_m.size))
+    apart = math.sqrt(alike) * shared[:, None] + math.sqrt(1 - alike) * own
+    wide = np.maximum(piers.bored_m + spread_m * apart, piers.diameter_m)
+    straight = math.pi / 4 * (wide**2 @ (piers.depths_m + piers.top_m))
+    # What a bell holds besides the shaft through it.
+    drawn = concrete_m3(piers.bored_m, piers.bell_m, piers.depths_m, piers.top_m)
+    bells = drawn - circle_m2(piers.bored_m) * (piers.depths_m + piers.top_m)
+    return np.asarray(straight + float(bells.sum()))
+
+
+def _ordered(piers: Piers, plan: Plan, poured_m3: Floats, waste: float) -> Odds:
+    """The concrete against what would be ordered of it for this array alone."""
+    takes = footing_takes(plan.footings, plan.site.rule_pack)
+    take = next(one for one in takes if one.key in ("concrete", "concrete_bag"))
+    bags = piers.bag_m3 is not None
+    return Odds(
+        key="concrete",
+        title="Bags of concrete" if bags else "Concrete",
+        kind=take.kind,
+        values=np.sort(np.ceil(poured_m3 / piers.bag_m3) if piers.bag_m3 else poured_m3),
+        planned=MaterialLine.of(take, waste, 0).quantity,
+    )

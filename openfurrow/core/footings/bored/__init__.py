@@ -1,0 +1,1 @@
+"""Bored piers: a post in concrete that is poured into a bore."""

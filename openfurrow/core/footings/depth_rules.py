@@ -1,0 +1,120 @@
+"""Rules of what stands in the ground: deep enough, tested enough, and a post that is strong enough."""
+
+import math
+
+from openfurrow.core.checks import Check, Mend, at_least, at_most, mended_by, within
+from openfurrow.core.codes import constant
+from openfurrow.core.footings.depths import BENDING, BROMS, HEAVE, IBC_LATERAL
+from openfurrow.core.footings.givens import FootingsGivens
+from openfurrow.core.footings.posts import Posts
+from openfurrow.core.footings.sizing import MODES
+from openfurrow.core.site.plan import SitePlan
+from openfurrow.core.structures.stand import Stand
+from openfurrow.core.working import COMMON_PRACTICE
+
+
+def depth_checks(posts: Posts, site: SitePlan) -> tuple[Check, ...]:
+    """Deep enough for every load and for frost."""
+    lateral = IBC_LATERAL if site.rule_pack == "us" else BROMS
+    remedies = (
+        "Go deeper, take a wider post, more posts, or a lower tilt.",
+        "Go deeper, more posts, or pull-test and use the smaller safety factor.",
+        "Go deeper, more posts, or pull-test and use the smaller safety factor.",
+        "End below the frost depth.",
+        "Go deeper, sleeve the post through the fine soil, or replace that soil with gravel.",
+    )
+    sources = (lateral, COMMON_PRACTICE, COMMON_PRACTICE, COMMON_PRACTICE, HEAVE)
+    titles = (
+        "Deep enough against tipping",
+        "Deep enough against wind lift",
+        "Deep enough under weight",
+        "Ends below frost",
+        "Deep enough against frost lift",
+    )
+    keys = ("lateral", "uplift", "bearing", "frost", "heave")
+    # Only a depth that is held can fall short.
+    own = Mend("Leave the depth to the plan", (("footings.depth_m", ""),))
+    tightest = [posts.shortest_of(mode) for mode in range(len(MODES))]
+    return tuple(
+        mended_by(
+            at_least(
+                "footings",
+                key,
+                title,
+                kind.depth_m,
+                kind.needs.all_m[mode],
+                "tape",
+                remedy=remedy,
+                source=source,
+                given="footings.depth_m",
+            ),
+            own,
+        )
+        for mode, (key, title, kind, remedy, source) in enumerate(
+            zip(keys, titles, tightest, remedies, sources, strict=True)
+        )
+    )
+
+
+def side_test_checks(posts: Posts, givens: FootingsGivens) -> tuple[Check, ...]:
+    """Whether side tests stand for all that is built: as many as is usual, and as deep."""
+    if not any(kind.ground.side_tested for kind in posts.kinds):
+        return ()
+    share, least = (constant("common", name).value for name in ("side_test_share", "side_tests_least"))
+    count = posts.depths_m.size
+    return (
+        at_least(
+            "footings",
+            "side_tests",
+            "Enough were tested sideways",
+            float(givens.side_tests),
+            float(max(math.ceil(share * count - 1e-9), min(least, count))),
+            "count",
+            remedy="Test more of them, in every soil that is met; the least of all counts.",
+            source=constant("common", "side_test_share").source,
+            given="footings.side_tests",
+            otherwise="look",
+        ),
+        within(
+            "footings",
+            "side_test_depth",
+            "They were tested about as deep as they stand",
+            max(abs(depth / givens.side_test_depth_m - 1) for depth in posts.depths_m.tolist()),
+            constant("common", "side_test_depth_share"),
+            "ratio",
+            most=True,
+            remedy="Test at the depth that is planned: deeper ground may be softer.",
+            given="footings.side_test_depth_m",
+            otherwise="look",
+        ),
+    )
+
+
+def post_checks(posts: Posts, stand: Stand) -> tuple[Check, ...]:
+    """The post itself is strong enough, whichever way it is pushed."""
+    post_given = stand.bent.post_given
+    turned = any(kind.loads.twist_n_m.any() for kind in posts.kinds)
+    return (
+        at_most(
+            "footings",
+            "bending",
+            "The post carries its moment",
+            posts.bending_n_m,
+            posts.bending_limit_n_m,
+            "moment",
+            remedy="A heavier post, closer posts, or a lower table.",
+            source=BENDING,
+            given=post_given,
+        ),
+        at_most(
+            "footings",
+            "bending_along",
+            "The post carries the wind along the row" + (", or on half of it" if turned else ""),
+            posts.along_used,
+            1.0,
+            "ratio",
+            remedy="A wider post, closer posts or a lower table; or a braced bay, by an engineer.",
+            source=BENDING,
+            given=post_given,
+        ),
+    )

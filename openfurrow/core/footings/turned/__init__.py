@@ -1,0 +1,1 @@
+"""Ground screws: a shaft that is turned in, by a helix at its foot or a thread in drilled rock."""

@@ -1,0 +1,132 @@
+"""What may go wrong: how often which number comes out, with what is ordered marked on it."""
+
+import numpy as np
+
+from openfurrow.core.compare.risk import COVERS, SEED, Odds, odds_of
+from openfurrow.core.design import Design
+from openfurrow.core.lacking import Lacking
+from openfurrow.core.plan import Plan
+from openfurrow.core.quantities import UnitSystem, format_value, shown
+from openfurrow.sheets.drawings.chart import Axis, Chart, plain, ticks
+from openfurrow.sheets.marks import Drawing, area, label, line
+from openfurrow.sheets.models import AskedSheet, Column, TableText
+
+BARS = 24
+PLANNED = {
+    "stopped": "reckoned with",
+    "hours": "reckoned with",
+    "concrete": "ordered, with waste",
+}
+
+
+def odds_sheet(design: Design, plan: Plan, units: UnitSystem) -> AskedSheet:
+    """The odds of the open array. Raises Lacking before its footings can be told."""
+    if not plan.has("footings"):
+        raise Lacking(plan.lacking("footings"))
+    every = odds_of(plan, design.array(plan.array.id).footings, design.materials)
+    return AskedSheet(
+        # Hours go with what is stopped.
+        drawings=tuple(_drawn(one, units) for one in every if one.key != "hours"),
+        tables=(_table(every, units),) if every else (),
+        takes=(),
+        note=_note(plan, every),
+    )
+
+
+def _note(plan: Plan, every: tuple[Odds, ...]) -> str:
+    if plan.footings.weights is not None:
+        return "Weights enter nothing: nothing stops them on their way."
+    if not every:
+        return (
+            "Nobody has said any chance, so nothing is looked at. Type the chance of a stone, or by "
+            "how much bores differ, among the givens: a guess counts as the planner's own."
+        )
+    trials = format_value(float(every[0].values.size), "count", "metric")
+    return (
+        f"{trials} trials, drawn with seed {SEED}: the same givens give the same odds. "
+        "Chances are the planner's own. What is shared by the whole job moves all footings together, "
+        "the rest each by itself. Soil weaker than its class, and weather, are not looked at."
+    )
+
+
+def _bars(one: Odds) -> tuple[np.ndarray, np.ndarray]:
+    """Edges and the share of the trials between them; whole numbers get a bar each where few."""
+    low, high = float(one.values[0]), float(one.values[-1])
+    if one.kind == "count" and high - low < BARS:
+        edges = np.arange(low - 0.5, high + 1.0)
+    else:
+        edges = np.linspace(low, max(high, low + 1e-6), BARS + 1)
+    counts, _ = np.histogram(one.values, edges)
+    return edges, counts / one.values.size
+
+
+def _drawn(one: Odds, units: UnitSystem) -> Drawing:
+    """Bars of how often, a line where what is planned lies, one where 19 of 20 are covered."""
+    edges, shares = _bars(one)
+    unit = shown(one.kind, units)
+    covers = one.at(COVERS)
+    low, high = min(edges[0], one.planned), max(edges[-1], one.planned, covers)
+    pad = 0.04 * (high - low) or 0.5
+    scale = unit.si_per_unit
+    across = Axis(
+        low - pad,
+        high + pad,
+        one.title + (f", {unit.unit}" if unit.unit else ""),
+        tuple(
+            (at * scale, _short(at))
+            for at in ticks((low - pad) / scale, (high + pad) / scale)
+            if one.kind != "count" or at == round(at)
+        ),
+    )
+    top = float(shares.max()) * 1.15
+    up = Axis(0.0, top, "of 100 jobs", tuple((at / 100, plain(at)) for at in ticks(0.0, top * 100, 5)))
+    chart = Chart(across, up)
+    marks = [
+        area(
+            "chart-bar",
+            chart.at(start, 0.0),
+            chart.at(stop, 0.0),
+            chart.at(stop, share),
+            chart.at(start, share),
+        )
+        for start, stop, share in zip(edges[:-1], edges[1:], shares, strict=True)
+        if share > 0
+    ]
+    for layer, at, words, height in (
+        ("chart-use", one.planned, PLANNED[one.key], 0.93),
+        ("chart-line", covers, "19 of 20 jobs", 0.83),
+    ):
+        marks.append(line(layer, chart.at(at, 0.0), chart.at(at, top)))
+        x, y = chart.at(at, top * height)
+        right = chart.across.share(at) < 0.6
+        marks.append(
+            label(words, (x + (1.5 if right else -1.5), y), "note", "start" if right else "end")
+        )
+    return chart.drawn(one.key, one.title, marks)
+
+
+def _short(value: float) -> str:
+    return f"{value + 0.0:.4g}"
+
+
+def _table(every: tuple[Odds, ...], units: UnitSystem) -> TableText:
+    titles = ("Of this array", "Half the jobs", "19 of 20 jobs", "Planned", "Short in", "Left over")
+
+    def row(one: Odds) -> tuple[str, ...]:
+        values = (one.at(0.5), one.at(COVERS), one.planned)
+        return (
+            one.title,
+            *(format_value(value, one.kind, units) for value in values),
+            f"{100 * one.short:.0f} of 100 jobs",
+            format_value(one.left, one.kind, units) if one.key == "concrete" else "",
+        )
+
+    return TableText(
+        key="odds",
+        title="Odds",
+        columns=tuple(Column(title=title, number=number > 0) for number, title in enumerate(titles)),
+        rows=tuple(row(one) for one in every),
+        left_out=0,
+        note="Left over: on average, of what is ordered. A second truck costs a day; what is left over "
+        "has to go somewhere: have a form ready.",
+    )

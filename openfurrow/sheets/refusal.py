@@ -1,0 +1,161 @@
+"""A support that stopped short: every way on with its number, and those that are taken by one press."""
+
+from openfurrow.core.compare.refused import Instead, Refused, Shifted, refused_at
+from openfurrow.core.design import Design
+from openfurrow.core.lacking import Lacking
+from openfurrow.core.paths import in_array
+from openfurrow.core.plan import Plan
+from openfurrow.core.quantities import UnitSystem, format_value, in_words
+from openfurrow.core.rows.stands import shift_words
+from openfurrow.core.structures.supports import bent_id, support_id
+from openfurrow.sheets.beside import edit
+from openfurrow.sheets.field import cut_words
+from openfurrow.sheets.models import AskedSheet, Column, MendText, TableText
+
+NO_WAY = "no depth that is looked at"
+
+
+def refusal_sheet(
+    design: Design, plan: Plan, units: UnitSystem, index: int, reached_m: float
+) -> AskedSheet:
+    """Ways on for one support of the open array. Raises Lacking before its footings can be told."""
+    if not plan.has("footings"):
+        raise Lacking(plan.lacking("footings"))
+    if plan.footings.weights is not None:
+        return AskedSheet(
+            drawings=(), tables=(), takes=(), note="Weights stand on the ground: nothing stops them."
+        )
+    found = refused_at(design, plan, index, reached_m)
+    return AskedSheet(
+        drawings=(),
+        tables=(_table(plan, found, units),),
+        takes=_takes(design, plan, found, units),
+        note="Sized as its kind, which carries at least as much. What its neighbours would take over, "
+        "and how a drilled hole grips, are not looked at; of a pier or a screw only what the soil "
+        "holds. An engineer decides. What a crew did goes into the field book.",
+    )
+
+
+def _table(plan: Plan, found: Refused, units: UnitSystem) -> TableText:
+    def tape(value: float) -> str:
+        return format_value(value, "tape", units)
+
+    carries = not found.fails
+    rows = [
+        (
+            "Keep it as it is",
+            tape(found.reached_m),
+            "carries" if carries else f"does not carry: {', '.join(found.fails)}",
+            cut_words(found.cut_m, carries, units),
+        ),
+        (
+            "Go on down",
+            tape(found.next_m) if found.next_m is not None else "",
+            "carries there" if found.next_m is not None else f"carries at {NO_WAY}",
+            _harder(plan),
+        ),
+        (
+            "Drill through",
+            tape(found.planned_m),
+            "look",
+            "To the depth that is planned, packed tight again; pull one.",
+        ),
+        *(_shift_row(plan, found.index, one, units) for one in found.shifted),
+        *(_instead_row(one, found, units) for one in found.instead),
+        _left_out_row(found, units),
+    ]
+    name = support_id(plan.rows, plan.places, found.index)
+    return TableText(
+        key="ways",
+        title=f"Support {found.index + 1}, {name}: stopped at {tape(found.reached_m)} of "
+        f"{tape(found.planned_m)}",
+        columns=tuple(
+            Column(title=title, number=number)
+            for title, number in (
+                ("Way", False),
+                ("Number", True),
+                ("Verdict", False),
+                ("And", False),
+            )
+        ),
+        rows=tuple(rows),
+        left_out=0,
+        note="",
+    )
+
+
+def _harder(plan: Plan) -> str:
+    """What goes on where the first try stopped."""
+    if plan.footings.piers is not None:
+        return "Teeth of carbide, or a breaker."
+    if plan.footings.screws is not None:
+        return "Back out, break the stone, turn again; a smaller helix."
+    return "A heavier hammer, where it was a stone."
+
+
+def _along(plan: Plan, index: int) -> float:
+    """Which way the row runs that a support stands in."""
+    turn = plan.rows.tables.turn_deg[plan.places.of_table[index]]
+    return plan.rows.along_deg + float(turn)
+
+
+def _shift_row(plan: Plan, index: int, one: Shifted, units: UnitSystem) -> tuple[str, str, str, str]:
+    stops = "; ".join(check.title for check in one.stops[:2])
+    words = in_words(shift_words(one.by_m, _along(plan, index)), units)
+    return (
+        f"Shift its bent {words}",
+        format_value(abs(one.by_m), "tape", units),
+        "carries" if not one.stops else "stops",
+        stops or "Within the spans; frame and stakes follow.",
+    )
+
+
+def _instead_row(one: Instead, found: Refused, units: UnitSystem) -> tuple[str, str, str, str]:
+    pier = one.family == "bored pier"
+    called = "Bore and set it in concrete" if pier else "Rock screw in a drilled hole"
+    if one.depth_m is None:
+        return (called, "", f"carries at {NO_WAY}", "")
+    deeper = one.depth_m > found.reached_m + 1e-9
+    past = "past what stopped it" if deeper else "above what stopped it"
+    more = f"; concrete grows by {format_value(one.concrete_m3, 'volume', units)}" if pier else ""
+    return (called, format_value(one.depth_m, "tape", units), "carries there", f"It ends {past}{more}.")
+
+
+def _left_out_row(found: Refused, units: UnitSystem) -> tuple[str, str, str, str]:
+    if found.gap_m is None:
+        return ("Leave it out", "", "stops", "It is the last of its table.")
+    short = found.gap_m <= found.span_limit_m + 1e-9
+    return (
+        "Leave it out",
+        format_value(found.gap_m, "tape", units),
+        "look" if short else "stops",
+        f"The span that opens, at most {format_value(found.span_limit_m, 'tape', units)}.",
+    )
+
+
+def _takes(design: Design, plan: Plan, found: Refused, units: UnitSystem) -> tuple[MendText, ...]:
+    """Shifts that stop nothing, and drilling through."""
+    array = plan.array.id
+    bent = bent_id(plan.rows, plan.places, found.index)
+    takes = [
+        MendText(
+            words=f"Shift {bent} by "
+            + in_words(shift_words(one.by_m, _along(plan, found.index)), units),
+            edits=(
+                edit(
+                    in_array(array, "structure.shifts"),
+                    "\n".join(f"{name}, {by_m:.4f} m" for name, by_m in one.shifts),
+                ),
+            ),
+        )
+        for one in found.shifted
+        if not one.stops
+    ]
+    if not design.array(array).footings.predrilled:
+        takes.append(
+            MendText(
+                words="Drill through what stops",
+                edits=(edit(in_array(array, "footings.predrilled"), "yes"),),
+            )
+        )
+    return tuple(takes)

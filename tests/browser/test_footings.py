@@ -1,0 +1,158 @@
+"""Larkspur through every family of footing and back, at a desk and on a phone."""
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+from sqlalchemy import Engine
+
+from openfurrow.core.compare.refused import refused_at
+from openfurrow.core.compare.risk import odds_of
+from openfurrow.core.plan import untried
+from openfurrow.core.quantities import format_value
+from openfurrow.demo.designs import larkspur
+from openfurrow.shots import open_job, sign_in
+from tests.browser.conftest import PHONE
+from tests.browser.test_families import DESK
+from tests.browser.test_hand import violations
+from tests.browser.test_screens import answer, field, go
+from tests.designs import changed
+
+AROUND = ("ground screw", "bored pier", "ballast", "driven post")
+
+
+def side_by_side(page: Page) -> None:
+    go(page, "footings")
+    page.get_by_role("button", name="Footings side by side").click()
+    expect(page.locator("[data-families] li")).to_have_count(4)
+
+
+@pytest.mark.parametrize("size", ["desk", "phone"])
+def test_larkspur_through_all_footings_and_back(
+    browser: Browser, store: Engine, address: str, size: str
+) -> None:
+    context = browser.new_context(**(DESK if size == "desk" else PHONE), service_workers="block")
+    page = context.new_page()
+    errors: list[str] = []
+    page.on("pageerror", lambda error: errors.append(str(error)))
+    sign_in(page, address)
+    open_job(page)
+    side_by_side(page)
+    assert violations(page, but="target-size" if size == "phone" else "") == []
+    now = page.locator("[data-families] li", has_text="Stands now")
+    expect(now).to_contain_text("Driven post")
+    # Why ballast is refused where the ground falls, in the list and in words.
+    refused = page.locator("main, body").first
+    expect(refused).to_contain_text("Ballast, not met")
+    structure = "one post line"
+    for footing in AROUND:
+        page.wait_for_timeout(2100)
+        page.get_by_role("button", name=f"Take {footing}").click()
+        expect(now).to_contain_text(footing.capitalize())
+        expect(field(page, "arrays.1.footings.family")).to_have_value(footing)
+        if footing == "ballast":
+            structure = "ballast frame"
+        elif structure == "ballast frame":
+            structure = "two post lines"
+        design = changed(changed(larkspur(), "structure", family=structure), "footings", family=footing)
+        found = untried(design)
+        for stage in ("footings", "stakeout", "materials"):
+            if stage != "footings":
+                go(page, stage)
+            for one in found.shown(stage)[0]:
+                if one.headline:
+                    shown = format_value(one.value, one.kind, "us")
+                    expect(answer(page, stage, one.key)).to_contain_text(shown)
+        side_by_side(page)
+    # What was typed of another family is kept out of sight, and each step can be taken back.
+    undo = page.get_by_role("button", name="Undo")
+    for footing in (*AROUND[-2::-1], "driven post"):
+        undo.click()
+        expect(field(page, "arrays.1.footings.family")).to_have_value(footing)
+    expect(undo).to_be_disabled()
+    assert errors == []
+    context.close()
+
+
+def test_a_pier_in_its_ground_and_what_it_takes(browser: Browser, store: Engine, address: str) -> None:
+    context = browser.new_context(**DESK, service_workers="block")
+    page = context.new_page()
+    sign_in(page, address)
+    open_job(page)
+    go(page, "footings")
+    field(page, "arrays.1.footings.family").select_option("bored pier")
+    drawing = page.locator("[data-drawing=footings]")
+    expect(drawing.locator(".layer-pier").first).to_be_visible()
+    expect(drawing.locator(".layer-stone").first).to_be_visible()
+    expect(answer(page, "footings", "concrete")).to_contain_text("cu yd")
+    # A bore that comes out wider is ordered for, and holds no more.
+    design = changed(larkspur(), "footings", family="bored pier", bored_diameter_m=15 * 0.0254)
+    page.locator("[data-group=Pier] summary").click()
+    wide = field(page, "arrays.1.footings.bored_diameter_m")
+    wide.fill("15 in")
+    wide.press("Enter")
+    found = untried(design)
+    piers = found.footings.piers
+    assert piers is not None
+    expect(answer(page, "footings", "concrete")).to_contain_text(
+        format_value(piers.order_m3, "volume", "us")
+    )
+    expect(answer(page, "footings", "depth")).to_contain_text(
+        format_value(found.footings.posts.depth_m, "tape", "us")
+    )
+    # Narrower than the auger is a stop that one press clears.
+    wide.fill("11 in")
+    wide.press("Enter")
+    page.get_by_role("button", name="Reckon with what was measured").first.click()
+    expect(field(page, "arrays.1.footings.pier_diameter_m")).to_have_value('11"')
+    context.close()
+
+
+@pytest.mark.parametrize("size", ["desk", "phone"])
+def test_one_that_stopped_and_a_way_on_taken(
+    browser: Browser, store: Engine, address: str, size: str
+) -> None:
+    context = browser.new_context(**(DESK if size == "desk" else PHONE), service_workers="block")
+    page = context.new_page()
+    sign_in(page, address)
+    open_job(page)
+    go(page, "footings")
+    page.get_by_role("button", name="One that stopped").click()
+    page.get_by_role("spinbutton", name="Support").fill("4")
+    page.get_by_role("textbox", name="stopped at").fill("3 ft 6 in")
+    page.get_by_role("button", name="What now?").click()
+    ways = page.locator("[data-stopped]")
+    design = larkspur()
+    told = refused_at(design, untried(design), 3, 42 * 0.0254)
+    assert told.next_m is not None
+    expect(ways).to_contain_text("Support 4, 1.1/4: stopped at 3' 6\"")
+    expect(ways).to_contain_text(format_value(told.next_m, "tape", "us"))
+    assert violations(page, but="target-size" if size == "phone" else "") == []
+    # What is no depth is told with what it may be; no such support, too.
+    page.get_by_role("textbox", name="stopped at").fill("90 ft")
+    page.get_by_role("button", name="What now?").click()
+    expect(ways.get_by_role("alert")).to_contain_text("0 to")
+    page.get_by_role("textbox", name="stopped at").fill("3 ft 6 in")
+    page.get_by_role("spinbutton", name="Support").fill("900")
+    page.get_by_role("button", name="What now?").click()
+    expect(ways.get_by_role("alert")).to_contain_text("there is no 900")
+    context.close()
+
+
+def test_odds_are_drawn_once_a_chance_is_typed(browser: Browser, store: Engine, address: str) -> None:
+    context = browser.new_context(**DESK, service_workers="block")
+    page = context.new_page()
+    sign_in(page, address)
+    open_job(page)
+    go(page, "footings")
+    page.get_by_role("button", name="What may go wrong").click()
+    expect(page.get_by_text("Nobody has said any chance")).to_be_visible()
+    chance = field(page, "arrays.1.footings.stone_chance_per_m")
+    chance.fill("10 %")
+    chance.press("Enter")
+    expect(page.locator("[data-odds] [data-drawing=stopped]")).to_be_visible()
+    design = changed(larkspur(), "footings", stone_chance_per_m=0.1)
+    first = design.arrays[0]
+    (stopped, *_) = odds_of(untried(design), first.footings, design.materials)
+    row = page.get_by_role("row", name="Stopped on the way down")
+    expect(row).to_contain_text(f"{100 * stopped.short:.0f} of 100 jobs")
+    assert violations(page) == []
+    context.close()

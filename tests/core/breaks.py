@@ -1,0 +1,440 @@
+"""A design that breaks each rule, by its stage and key, and how loudly the rule says so."""
+
+from datetime import date
+
+from tests.core.breaks_piers import PIER_BREAKS, SCREW_BREAKS
+
+BOX = ((-60.0, -60.0), (60.0, -60.0), (60.0, 60.0), (-60.0, 60.0))
+POND = ((-2.0, -2.0), (2.0, -2.0), (2.0, 2.0), (-2.0, 2.0))
+AWAY = ((200.0, 200.0), (240.0, 200.0), (240.0, 240.0), (200.0, 240.0))
+
+
+def there(kind: str, points: object, **more: object) -> dict[str, object]:
+    return {"features": ({"kind": kind, "points": points, **more},)}
+
+
+def inverter(**givens: float) -> dict[str, object]:
+    return {"inverters": [{"id": "1", **givens}]}
+
+
+def shot(levels: object, **more: object) -> dict[str, object]:
+    """A site of shots: (east, north, level) each, and a code."""
+    readings = tuple((*at, "")[:4] for at in levels)
+    return {"ground": "survey", "surveys": ({"name": "s", "readings": readings},), **more}
+
+
+def grid(level, step: int = 12, reach: int = 60):
+    return [
+        (float(e), float(n), float(level(e, n)))
+        for e in range(-reach, reach + 1, step)
+        for n in range(-reach, reach + 1, step)
+    ]
+
+
+def hill(east: float, north: float) -> float:
+    return 10.0 - 0.02 * (north - 4.0) ** 2
+
+
+NOTE = {"who": "the desk", "words": "as they said"}
+SEASONS = {
+    "rows": {"positions": ({"tilt_deg": 15.0, "day": "3 May"}, {"tilt_deg": 55.0, "day": "1 Oct"})}
+}
+
+
+def two_lines(wind: float = 47.0, **givens: object) -> dict[str, dict[str, object]]:
+    """On two post lines, in so much wind."""
+    return {"structure": {"family": "two post lines"} | givens, "site": {"wind_speed_m_s": wind}}
+
+
+def pipe_grid(**givens: object) -> dict[str, dict[str, object]]:
+    """On a pipe grid."""
+    return {"structure": {"family": "pipe grid"} | givens}
+
+
+def ballast(**givens: object) -> dict[str, dict[str, object]]:
+    """On a frame that stands in weights."""
+    return {
+        "rows": {"rows": 1, "modules_high": 1, "tilt_deg": 15.0, "lower_edge_m": 1.0},
+        "structure": {"family": "ballast frame", "lines_apart_m": 0.9, "brace_foot_m": 0.4} | givens,
+        "footings": {"family": "ballast", "box_side_m": 0.9},
+    }
+
+
+def boxes(**givens: object) -> dict[str, dict[str, object]]:
+    """The same with other boxes."""
+    frame = ballast()
+    return frame | {"footings": frame["footings"] | givens}
+
+
+def single_pole(**givens: object) -> dict[str, dict[str, object]]:
+    """Two modules on one pole."""
+    few = {"rows": 1, "tables_along": 1, "modules_high": 1, "modules_along": 2}
+    return {"rows": few, "structure": {"family": "single pole", "pipe_section": "pipe 3 in"} | givens}
+
+
+BREAKS = [
+    ("site", "surface", "stop", {"site": {"ground": "survey"}}),
+    (
+        "site",
+        "outliers",
+        "look",
+        {"site": shot(grid(lambda e, n: 0.03 * e + (3.0 if (e, n) == (12, 12) else 0.0)))},
+    ),
+    (
+        "site",
+        "breaks",
+        "look",
+        {
+            "site": shot(
+                (
+                    *grid(lambda e, n: 0.03 * e),
+                    (-9.0, 1.0, 0.0, "break wall"),
+                    (9.0, 1.0, 0.0, "break wall"),
+                    (1.0, -9.0, 1.0, "break ditch"),
+                    (1.0, 9.0, 1.0, "break ditch"),
+                )
+            )
+        },
+    ),
+    ("site", "criteria", "look", {"site": {"snow_from": ""}}),
+    ("site", "features", "stop", {"site": there("building", ((0, 20), (5, 25), (5, 20), (0, 25)))}),
+    ("site", "boundary", "stop", {"site": there("boundary", POND, setback_m=5.0)}),
+    ("site", "gate", "stop", {"site": there("gate", ((20.0, 20.0),), width_m=0.9)}),
+    ("site", "fence", "look", {"site": {"notes": ({"topic": "fence", **NOTE},)}}),
+    ("site", "drawing", "look", {"site": {"notes": ({"topic": "drawing", **NOTE},)}}),
+    ("site", "other", "look", {"site": {"notes": ({"topic": "other", **NOTE},)}}),
+    ("rows", "visibility", "look", {"site": {"notes": ({"topic": "visibility", **NOTE},)}}),
+    ("footings", "stamp", "stop", {"site": {"notes": ({"topic": "stamp", **NOTE},)}}),
+    ("trench", "inspection", "stop", {"site": {"notes": ({"topic": "inspection", **NOTE},)}}),
+    (
+        "rows",
+        "positions",
+        "stop",
+        {
+            "rows": {
+                "positions": ({"tilt_deg": 20.0, "day": "3 May"}, {"tilt_deg": 50.0, "day": "3 May"})
+            }
+        },
+    ),
+    ("structure", "strut_travel", "stop", SEASONS),
+    (
+        "footings",
+        "bending_along",
+        "stop",
+        {
+            "site": {"wind_speed_m_s": 95.0},
+            "rows": {"lower_edge_m": 3.5},
+            "structure": {"post_section": "I 100 x 80 x 9"},
+        },
+    ),
+    ("wiring", "turning_slack", "stop", SEASONS | {"wiring": {"slack_m": 0.1}}),
+    (
+        "rows",
+        "height_limit",
+        "stop",
+        {"site": {"notes": ({"topic": "height limit", "limit_m": 2.2, **NOTE},)}},
+    ),
+    (
+        "rows",
+        "standing_shade",
+        "look",
+        {"site": there("tree", ((2.0, -14.0),), height_m=15.0, width_m=6.0)},
+    ),
+    ("rows", "keep_out", "stop", {"site": there("water", POND)}),
+    ("rows", "boundary", "stop", {"site": there("boundary", AWAY)}),
+    ("rows", "known", "stop", {"site": shot(grid(lambda e, n: 0.02 * e, 2, 8))}),
+    ("rows", "uneven", "look", {"site": shot(grid(lambda e, n: 0.03 * abs(e) ** 1.5, 3, 33))}),
+    (
+        "rows",
+        "shade_ground",
+        "look",
+        {"rows": {"rows": 3, "pitch_m": 8.1}, "site": shot(grid(hill, 4, 40))},
+    ),
+    (
+        "rows",
+        "shade_beside",
+        "look",
+        {
+            "rows": {"tables_along": 2, "follow_ground": False, "modules_along": 8},
+            "site": {"slope": 0.13, "falls_toward_deg": 90.0},
+        },
+    ),
+    (
+        "rows",
+        "face",
+        "stop",
+        {
+            "site": shot(
+                grid(lambda e, n: max(0.0, 4.0 - abs(n - 1.4) * 2.2), 1, 14), survey_reach_m=40.0
+            )
+        },
+    ),
+    ("modules", "short_sides", "look", {"rows": {"orientation": "landscape"}}),
+    ("structure", "snow_room", "look", {"site": {"ground_snow_pa": 4000.0}}),
+    ("structure", "shifted", "stop", {"structure": {"shifts": (("1.1/3", 5.0),)}}),
+    ("structure", "span", "stop", {"structure": {"shifts": (("1.1/3", 0.4),)}}),
+    ("footings", "locate", "stop", {"site": {"tickets": ()}}),
+    ("footings", "keep_out", "stop", {"site": there("drain", ((0.0, -30.0), (0.0, 30.0)))}),
+    ("footings", "boundary", "stop", {"site": there("boundary", AWAY)}),
+    ("footings", "known", "stop", {"site": shot(grid(lambda e, n: 0.02 * e, 2, 8))}),
+    (
+        "footings",
+        "refusal",
+        "stop",
+        {
+            "footings": {"predrilled": False},
+            "site": {"test_holes": ({"layers": ((4.0, "sandy gravel", None),), "refusal_m": 1.0},)},
+        },
+    ),
+    (
+        "footings",
+        "refusal",
+        "look",
+        {
+            "footings": {"predrilled": True},
+            "site": {"test_holes": ({"layers": ((4.0, "sandy gravel", None),), "refusal_m": 1.0},)},
+        },
+    ),
+    (
+        "footings",
+        "refusal",
+        "look",
+        {
+            "footings": {"depth_m": 3.9},
+            "site": {"test_holes": ({"layers": ((4.0, "sandy gravel", None),), "refusal_m": 3.6},)},
+        },
+    ),
+    (
+        "footings",
+        "drivable",
+        "stop",
+        {"site": {"wind_speed_m_s": 85.0, "soil_class": "clay"}, "structure": {"span_limit_m": 6.0}},
+    ),
+    (
+        "footings",
+        "seen",
+        "look",
+        {"site": {"test_holes": ({"layers": ((1.5, "sandy gravel", None),)},)}},
+    ),
+    ("trench", "locate", "stop", {"site": {"dig_date": date(2026, 7, 1)}}),
+    (
+        "trench",
+        "keep_out",
+        "stop",
+        {"site": there("septic field", ((8.0, 8.0), (14.0, 8.0), (14.0, 16.0), (8.0, 16.0)))},
+    ),
+    ("trench", "crossings", "look", {"site": there("buried gas or fuel", ((0.0, 26.0), (26.0, 0.0)))}),
+    ("trench", "boundary", "stop", {"site": there("boundary", AWAY)}),
+    ("trench", "known", "look", {"site": shot(grid(lambda e, n: 0.02 * e, 2, 16))}),
+    ("site", "slope", "look", {"site": {"slope": 0.25}}),
+    ("site", "rock", "look", {"site": {"soil_class": "crystalline rock"}}),
+    (
+        "footings",
+        "rock",
+        "stop",
+        {"site": {"soil_class": "crystalline rock"}, "footings": {"predrilled": False}},
+    ),
+    (
+        "site",
+        "temperatures",
+        "stop",
+        {"site": {"lowest_temperature_c": 24.0, "hottest_temperature_c": 10.0}},
+    ),
+    ("site", "route", "stop", {"site": {"route": ((0.2, 0.3),)}}),
+    ("sun", "window", "stop", {"site": {"latitude_deg": 63.0}, "sun": {"window_start_h": 9.0}}),
+    ("sun", "model", "look", {"sun": {"walk_date": date(2031, 5, 1)}}),
+    ("sun", "weather", "look", {"sun": {"clear_march": None}}),
+    ("sun", "horizon", "look", {"sun": {"horizon": ()}}),
+    ("sun", "snow_on_glass", "look", {"sun": {"snow_days": 0}, "site": {"ground_snow_pa": 500.0}}),
+    ("rows", "shade", "look", {"rows": {"rows": 2, "pitch_m": 4.5}}),
+    ("rows", "overlap", "stop", {"rows": {"rows": 2, "pitch_m": 3.0}}),
+    ("rows", "grass", "look", {"rows": {"lower_edge_m": 0.3}}),
+    ("rows", "reveal", "stop", {"rows": {"lower_edge_m": 0.1, "tilt_deg": 0.0}}),
+    (
+        "rows",
+        "level_row",
+        "look",
+        {"rows": {"follow_ground": False}, "site": {"falls_toward_deg": 90.0, "slope": 0.1}},
+    ),
+    ("footings", "lateral", "stop", {"footings": {"depth_m": 1.2}}),
+    ("footings", "uplift", "stop", {"footings": {"depth_m": 1.0}}),
+    ("footings", "bearing", "stop", {"footings": {"depth_m": 1.0}}),
+    ("footings", "frost", "stop", {"footings": {"depth_m": 0.6}}),
+    ("footings", "heave", "stop", {"footings": {"depth_m": 1.0}, "site": {"fine_soil_top_m": 0.6}}),
+    ("footings", "drivable", "look", {"footings": {"depth_m": 4.0}}),
+    ("footings", "bending", "stop", {"structure": {"post_section": "pipe 3 in"}}),
+    ("structure", "wind_figure", "look", {"rows": {"tilt_deg": 50.0}}),
+    (
+        "structure",
+        "purlin",
+        "stop",
+        {"structure": {"purlin_section": "Z 100 x 50 x 2.0", "span_limit_m": 8.0}},
+    ),
+    (
+        "structure",
+        "beam",
+        "stop",
+        {"structure": {"beam_section": "C 125 x 64 x 2.0", "span_limit_m": 6.0}},
+    ),
+    (
+        "structure",
+        "sag",
+        "look",
+        {"structure": {"purlin_section": "Z 100 x 50 x 2.0", "span_limit_m": 7.0}},
+    ),
+    (
+        "structure",
+        "strut",
+        "stop",
+        {"structure": {"strut_section": "pipe 1-1/4 in", "strut_reach_m": 0.2, "span_limit_m": 8.0}},
+    ),
+    (
+        "structure",
+        "post_at_strut",
+        "stop",
+        {"structure": {"post_section": "pipe 3 in", "span_limit_m": 6.0}},
+    ),
+    ("structure", "strut_reach", "stop", {"structure": {"strut_reach_m": 2.5}}),
+    ("structure", "posts", "stop", two_lines(brace_foot_m=0.55, post_section="pipe 3 in", wind=80.0)),
+    ("structure", "brace", "stop", two_lines(brace_section="pipe 1-1/4 in", wind=75.0)),
+    (
+        "structure",
+        "posts_along",
+        "stop",
+        two_lines(braced_bays=0, post_section="C 200 x 75 x 4.0", wind=90.0),
+    ),
+    ("structure", "cable", "stop", two_lines(cable="wire rope 3/16 in", wind=90.0)),
+    ("structure", "heads", "stop", two_lines(lines_apart_m=3.1)),
+    ("structure", "front_rise", "stop", two_lines(brace_foot_m=0.9)),
+    ("structure", "one_tilt", "stop", two_lines() | SEASONS),
+    ("structure", "pipe", "stop", pipe_grid(pipe_section="pipe 1-1/4 in")),
+    ("structure", "pipe_sag", "look", pipe_grid(pipe_section="pipe 1-1/4 in")),
+    ("structure", "rail", "stop", pipe_grid(rail_section="C 41 x 41 x 2.5", lines_apart_m=0.5)),
+    ("structure", "pipes_under", "stop", pipe_grid(lines_apart_m=3.2)),
+    ("structure", "column_span", "stop", pipe_grid(span_limit_m=0.9)),
+    (
+        "structure",
+        "base_rail",
+        "stop",
+        ballast(base_section="pipe 1-1/4 in", lines_apart_m=3.0)
+        | {"rows": {"rows": 1, "modules_high": 3, "tilt_deg": 45.0}, "site": {"wind_speed_m_s": 90.0}},
+    ),
+    ("structure", "strut_rated", "look", {"structure": {"strut_travel_m": 0.6}}),
+    (
+        "structure",
+        "strut_rated",
+        "stop",
+        {"structure": {"strut_travel_m": 0.6, "strut_rated_n": 500.0}},
+    ),
+    ("structure", "earthquake", "stop", {"site": {"quake_acceleration": 2.5}}),
+    ("structure", "half_glazed", "look", pipe_grid() | {"rows": {"rows": 1, "modules_high": 3}}),
+    ("structure", "crossed", "stop", ballast(braced_bays=0)),
+    ("footings", "family", "stop", {"footings": {"family": "ballast"}}),
+    ("footings", "slides", "stop", boxes(sliding_friction=0.05) | {"site": {"slope": 0.08}}),
+    ("footings", "nearly_flat", "look", ballast() | {"site": {"slope": 0.08}}),
+    ("footings", "bears", "stop", boxes(box_side_m=0.2)),
+    ("footings", "fill", "look", boxes(box_side_m=0.3)),
+    ("footings", "boxes_apart", "stop", boxes(box_side_m=1.2)),
+    ("footings", "over_fill", "stop", ballast(brace_foot_m=0.1)),
+    ("footings", "frost_rests", "look", ballast() | {"site": {"fine_soil_top_m": 0.5}}),
+    ("structure", "pole", "stop", single_pole(pole_section="pipe 1-1/2 in")),
+    ("structure", "cross_pipe", "stop", single_pole(pipe_section="pipe 1-1/4 in")),
+    (
+        "structure",
+        "rail_sag",
+        "look",
+        single_pole() | {"rows": single_pole()["rows"] | {"modules_high": 3}},
+    ),
+    (
+        "structure",
+        "on_a_pole",
+        "look",
+        single_pole() | {"rows": single_pole()["rows"] | {"modules_along": 5}},
+    ),
+    ("structure", "strut_foot", "stop", {"structure": {"strut_foot_m": 1.9}}),
+    (
+        "frame",
+        "splices",
+        "look",
+        {"frame": {"stock_length_m": 2.1, "lap_m": 0.3}, "structure": {"span_limit_m": 5.0}},
+    ),
+    ("modules", "press", "stop", {"modules": {"front_rating_pa": 900.0}}),
+    ("modules", "lift", "stop", {"modules": {"back_rating_pa": 600.0}}),
+    ("modules", "clamp", "stop", {"modules": {"clamp_hold_n": 400.0}}),
+    ("modules", "end", "stop", {"modules": {"purlin_end_m": 0.03}}),
+    ("trench", "wall", "stop", {"trench": {"extra_depth_m": 1.0}}),
+    ("trench", "width", "look", {"trench": {"width_m": 0.1, "strings_per_conduit": 1}}),
+    ("trench", "long", "look", {"site": {"route": ((0.0, 150.0),)}}),
+    (
+        "trench",
+        "fill",
+        "stop",
+        {
+            "trench": {"strings_per_conduit": 20},
+            "rows": {"rows": 8},
+            "site": {"route": ((300.0, 300.0),)},
+        },
+    ),
+    (
+        "trench",
+        "tension",
+        "stop",
+        {"site": {"route": tuple((40.0 * (k % 2), 12.0 * k) for k in range(1, 12))}},
+    ),
+    (
+        "trench",
+        "bends",
+        "look",
+        {"site": {"route": tuple((8.0 * (k % 2), 4.0 * k) for k in range(2, 8))}},
+    ),
+    ("wiring", "hot", "stop", {"wiring": inverter(start_v=590.0)}),
+    (
+        "wiring",
+        "equal",
+        "look",
+        {"rows": {"modules_along": 19}, "wiring": inverter(start_v=330.0, maximum_dc_v=500.0)},
+    ),
+    ("wiring", "inputs", "stop", {"wiring": inverter(inverter_inputs=2)}),
+    ("wiring", "conductor", "stop", {"site": {"route": ((0.0, 4000.0),)}}),
+    ("frame", "stock", "stop", {"frame": {"stock_length_m": 2.4}}),
+    ("wiring", "series_fuse", "stop", {"modules": {"series_fuse_a": 15.0}}),
+    ("wiring", "ratio", "look", {"wiring": inverter(inverter_ac_w=9000.0)}),
+    ("materials", "lift", "look", {"frame": {"stock_length_m": 14.0}}),
+    (
+        "stakeout",
+        "sight",
+        "stop",
+        {"stakeout": {"instrument_height_m": 0.2}, "site": {"falls_toward_deg": 270.0, "slope": 0.1}},
+    ),
+    ("stakeout", "rod", "look", {"stakeout": {"instrument_height_m": 5.5}}),
+    (
+        "stakeout",
+        "reveals",
+        "look",
+        {"rows": {"follow_ground": False}, "site": {"falls_toward_deg": 90.0, "slope": 0.1}},
+    ),
+    (
+        "schedule",
+        "fits",
+        "stop",
+        {
+            "schedule": {
+                "locks": [{"id": "a", "task": "Drive the posts", "day": "2026-04-21"}],
+                "deliveries": [{"id": "b", "what": "posts and frame", "arrives": "2026-05-04"}],
+            }
+        },
+    ),
+    ("schedule", "crew", "stop", {"schedule": {"people": 1}}),
+    (
+        "schedule",
+        "locks",
+        "stop",
+        {"schedule": {"locks": [{"id": "a", "task": "Paint it", "day": "2026-04-21"}]}},
+    ),
+    ("schedule", "locate", "stop", {"site": {"tickets": []}}),
+    ("schedule", "forecast", "look", {"schedule": {"forecast": []}}),
+    ("schedule", "deliveries", "look", {"schedule": {"deliveries": []}}),
+    ("schedule", "rates", "look", {"schedule": {"drive_per_h": None}}),
+    *PIER_BREAKS,
+    *SCREW_BREAKS,
+]

@@ -1,0 +1,136 @@
+"""One that stopped: every way is what planning the whole job that way comes to."""
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from openfurrow.core.compare.refused import refused_at
+from openfurrow.core.design import Design
+from openfurrow.core.edits import apply
+from openfurrow.core.plan import plan, untried
+from openfurrow.core.quantities import format_value
+from openfurrow.demo.designs import DESIGNS
+from openfurrow.sheets.refusal import refusal_sheet
+from tests.core.breaks_piers import piers
+from tests.core.test_checks import broken
+from tests.designs import changed, plain_larkspur
+
+RULES = {
+    "lateral": "wind tips it",
+    "uplift": "wind lifts it",
+    "bearing": "weight presses it",
+    "frost": "below frost",
+    "heave": "frost lifts it",
+}
+
+
+def failing(design: Design, depth_m: float) -> set[str]:
+    """What the whole array fails by, held at a depth."""
+    found = untried(changed(design, "footings", depth_m=depth_m))
+    levels = {check.key: check.level for check in found.checks if check.stage == "footings"}
+    return {words for key, words in RULES.items() if levels[key] == "stop"}
+
+
+@settings(max_examples=15, deadline=None)
+@given(
+    st.sampled_from(["driven post", "ground screw", "bored pier"]),
+    st.floats(0.3, 2.5).map(lambda d: round(d, 2)),
+)
+def test_what_is_kept_carries_as_the_same_depth_does_planned(family: str, reached: float) -> None:
+    design = changed(plain_larkspur(), "footings", family=family, pier_diameter_m=0.4)
+    found = untried(design)
+    every = {
+        fail.removesuffix(", twisted")
+        for index in range(found.structure.supports.count)
+        for fail in refused_at(design, found, index, reached).fails
+    }
+    assert every == failing(design, reached)
+
+
+def test_it_carries_at_the_next_depth_and_not_just_above() -> None:
+    for name in ("larkspur", "varnbeck"):
+        design = DESIGNS[name]()
+        found = untried(design)
+        index = int(found.footings.posts.asked_m.argmax())
+        told = refused_at(design, found, index, 0.6)
+        assert told.next_m is not None and told.fails
+        assert refused_at(design, found, index, told.next_m).fails == ()
+        step = 0.0254 if name == "larkspur" else 0.025
+        assert refused_at(design, found, index, told.next_m - step).fails
+        assert told.cut_m == pytest.approx(told.planned_m - 0.6)
+
+
+def test_a_shift_that_is_offered_moves_its_bent_and_stops_nothing_new() -> None:
+    design = changed(plain_larkspur(), "structure", span_limit_m=3.6)
+    found = plan(design)
+    before = {(c.stage, c.key) for c in found.checks if c.level == "stop"}
+    sheet = refusal_sheet(design, found, "us", 2, 1.0)
+    shifts = [take for take in sheet.takes if "Shift" in take.words]
+    assert shifts and all("by 1' 0\"" in take.words for take in shifts)
+    for take in shifts:
+        ((path, text),) = [(one.path, one.text) for one in take.edits]
+        moved = plan(apply(design, [(path, text)], "us"))
+        assert {(c.stage, c.key) for c in moved.checks if c.level == "stop"} <= before
+        places, now = found.places, moved.places
+        away = np.hypot(now.east_m - places.east_m, now.north_m - places.north_m)
+        assert away[2] == pytest.approx(0.3048, abs=2e-3)
+        assert np.delete(away, 2) == pytest.approx(0, abs=1e-9)
+    told = dict(design.arrays[0].structure.shifts)
+    for one in refused_at(design, found, 2, 1.0).shifted:
+        ((bent, by_m),) = set(one.shifts) - set(told.items())
+        assert by_m - told.get(bent, 0.0) == pytest.approx(one.by_m)
+        # Along the row counts from its first post to its last.
+        shifted = untried(changed(design, "structure", shifts=one.shifts))
+        moved_m = shifted.places.from_middle_m[2] - found.places.from_middle_m[2]
+        assert moved_m == pytest.approx(one.by_m, abs=1e-9)
+    # Where the spans are spent, nothing is offered that would stop.
+    tight = changed(plain_larkspur(), "structure", span_limit_m=2.2)
+    for one in refused_at(tight, untried(tight), 2, 1.0).shifted:
+        shifted = changed(tight, "structure", shifts=one.shifts)
+        after = {(c.stage, c.key) for c in untried(shifted).checks if c.level == "stop"}
+        then = {(c.stage, c.key) for c in untried(tight).checks if c.level == "stop"}
+        assert {(c.stage, c.key) for c in one.stops} <= after - then
+
+
+def test_a_pier_instead_is_the_pier_that_the_array_would_get() -> None:
+    shared = {"pier_diameter_m": 0.45, "bored_diameter_m": 0.5, "depths": "each post's own"}
+    design = changed(plain_larkspur(), "footings", **shared)
+    on_piers = untried(broken(plain_larkspur(), piers(**shared)))
+    poured = on_piers.footings.piers
+    assert poured is not None
+    for index in range(0, on_piers.structure.supports.count, 3):
+        told = refused_at(design, untried(design), index, 0.9)
+        pier = next(one for one in told.instead if one.family == "bored pier")
+        assert pier.depth_m == pytest.approx(float(on_piers.footings.posts.depths_m[index]))
+        assert pier.concrete_m3 == pytest.approx(float(poured.bored_m3[index]))
+    # A pier that stopped is not bored anew.
+    own = refused_at(broken(plain_larkspur(), piers(**shared)), on_piers, 0, 0.9)
+    assert [one.family for one in own.instead] == ["ground screw"]
+
+
+def test_the_span_that_opens_is_the_one_between_its_neighbours() -> None:
+    design = plain_larkspur()
+    found = untried(design)
+    places = found.places
+    first = np.flatnonzero(places.of_table == 0)
+    along = places.from_middle_m[first]
+    for number, index in enumerate(first.tolist()):
+        gap = refused_at(design, found, index, 1.0).gap_m
+        if number in (0, first.size - 1):
+            assert gap is None
+        else:
+            assert gap == pytest.approx(float(along[number + 1] - along[number - 1]))
+
+
+def test_weights_are_stopped_by_nothing_and_a_sheet_says_its_numbers() -> None:
+    quillay = DESIGNS["quillay"]()
+    assert not refusal_sheet(quillay, plan(quillay), "metric", 0, 1.0).tables
+    design = plain_larkspur()
+    (table,) = refusal_sheet(design, plan(design), "metric", 1, 1.0).tables
+    assert table.title.startswith("Support 2, 1.1/2: stopped at 1\u202f000 mm")
+    rows = {row[0]: row[1:] for row in table.rows}
+    told = refused_at(design, untried(design), 1, 1.0)
+    assert told.next_m is not None
+    assert rows["Go on down"][0] == format_value(told.next_m, "tape", "metric")
+    assert len(rows) == 8
