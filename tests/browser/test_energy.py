@@ -7,7 +7,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.test_hand import violations
-from tests.browser.test_screens import settle
+from tests.browser.test_screens import settle, unfold
 from tests.weather import epw
 
 
@@ -188,7 +188,7 @@ def test_the_ground_is_filled_as_one_step_and_given_back(page: Page) -> None:
 def test_a_weather_file_is_brought_named_and_taken_out(page: Page, tmp_path: Path) -> None:
     page.locator("[data-stage=sun]").click()
     page.locator("[data-shown=sun]").wait_for()
-    page.locator("[data-group=Weather] summary").click()
+    unfold(page, "Weather")
     before = page.locator("[data-answer='sun.energy']").inner_text().split("\n")[-1]
     file = tmp_path / "kettle-bank.epw"
     file.write_text("no weather at all")
@@ -208,7 +208,7 @@ def test_a_weather_file_is_brought_named_and_taken_out(page: Page, tmp_path: Pat
 def test_a_meters_year_is_brought_and_rules_over_the_figure(page: Page, tmp_path: Path) -> None:
     page.locator("[data-stage=sun]").click()
     page.locator("[data-shown=sun]").wait_for()
-    page.locator("[data-group='Who uses it'] summary").click()
+    unfold(page, "Who uses it")
     figure = page.locator("[data-given='sun.load_wh']")
     expect(figure).to_be_visible()
     file = tmp_path / "pump.csv"

@@ -11,7 +11,7 @@ from openfurrow.core.design_versions import read_document
 from openfurrow.core.plan import plan
 from openfurrow.demo.grifo import grifo
 from tests.browser.saying import SEND, say_all
-from tests.browser.test_screens import answer, go
+from tests.browser.test_screens import answer, go, unfold
 
 DESIGN = "async (job) => (await fetch(`/api/jobs/${job}/files/design.json`)).text()"
 
@@ -56,7 +56,7 @@ def test_a_hilltop_from_an_empty_site(desk: Page) -> None:
     # Shots as they come from the receiver, pasted.
     (survey,) = like.site.surveys
     lines = "\n".join(f"{e}, {n}, {z}, {code}" for e, n, z, code in survey.readings)
-    page.locator("[data-group=Ground] summary").click()
+    unfold(page, "Ground")
     page.get_by_role("button", name="Paste shots").click()
     page.get_by_test_id("paste-shots").fill(f"east, north, level, code\n{lines}")
     page.get_by_role("button", name="Look at them").click()

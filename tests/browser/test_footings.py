@@ -13,7 +13,7 @@ from openfurrow.shots import open_job, sign_in
 from tests.browser.conftest import PHONE
 from tests.browser.test_families import DESK
 from tests.browser.test_hand import violations
-from tests.browser.test_screens import answer, field, go
+from tests.browser.test_screens import answer, field, go, unfold
 from tests.designs import changed
 
 AROUND = ("ground screw", "bored pier", "ballast", "driven post")
@@ -85,7 +85,7 @@ def test_a_pier_in_its_ground_and_what_it_takes(browser: Browser, store: Engine,
     expect(answer(page, "footings", "concrete")).to_contain_text("cu yd")
     # A bore that comes out wider is ordered for, and holds no more.
     design = changed(larkspur(), "footings", family="bored pier", bored_diameter_m=15 * 0.0254)
-    page.locator("[data-group=Pier] summary").click()
+    unfold(page, "Pier")
     wide = field(page, "arrays.1.footings.bored_diameter_m")
     wide.fill("15 in")
     wide.press("Enter")

@@ -8,7 +8,7 @@ import pytest
 from playwright.sync_api import Browser, Page, expect
 
 from openfurrow.core.design import PLACES
-from tests.browser.test_screens import answer, field, go
+from tests.browser.test_screens import answer, field, go, unfold
 
 AXE = Path(__file__).resolve().parents[2] / "frontend/node_modules/axe-core/axe.min.js"
 # The whole of WCAG 2.2 A and AA that axe can see, and its good practice of landmarks.
@@ -49,13 +49,13 @@ def test_axe_finds_nothing_in_dialogs_lists_and_space(page: Page) -> None:
         assert violations(page) == [], opener
         page.keyboard.press("Escape")
     go(page, "site")
-    page.locator("[data-group='What is there'] summary").click()
+    unfold(page, "What is there")
     page.locator("[data-thing='site.features.0']").click()
     assert violations(page) == []
     page.get_by_role("button", name="Measure in…").click()
     assert violations(page) == []
     page.keyboard.press("Escape")
-    page.locator("[data-group=Ground] summary").click()
+    unfold(page, "Ground")
     page.get_by_role("button", name="Paste shots or bring a file").click()
     page.get_by_test_id("paste-shots").fill("1,4.5,3,100\n2,8,7,101\n3,2,6,102")
     page.get_by_role("button", name="Look at them").click()
@@ -167,7 +167,7 @@ def test_escape_gives_back_what_stood_there(page: Page) -> None:
 
 def test_escape_ends_pointing_and_takes_back_its_places(page: Page) -> None:
     go(page, "site")
-    page.locator("[data-group='What is there'] summary").click()
+    unfold(page, "What is there")
     page.locator("[data-thing='site.features.1']").click()
     points = field(page, "site.features.1.points")
     was = points.input_value()
@@ -207,7 +207,7 @@ def test_the_cut_folds_by_a_key_and_stays_so(page: Page) -> None:
 
 def test_the_focus_goes_on_after_a_thing_is_removed(page: Page) -> None:
     go(page, "site")
-    page.locator("[data-group='What is there'] summary").click()
+    unfold(page, "What is there")
     page.locator("[data-thing='site.features.0']").click()
     page.get_by_role("button", name="Remove").click()
     expect(page.locator("[data-thing='site.features.1']")).to_be_focused()
@@ -229,7 +229,7 @@ def test_the_stage_is_a_skip_away(page: Page) -> None:
 
 def test_one_page_answers_for_all_owners_that_have_not(page: Page) -> None:
     go(page, "site")
-    page.locator("[data-group=Locate] summary").click()
+    unfold(page, "Locate")
     while page.locator("[data-list='site.tickets'] [data-thing]").count() < 7:
         count = page.locator("[data-list='site.tickets'] [data-thing]").count()
         page.locator("[data-add='site.tickets']").click()

@@ -22,6 +22,14 @@ def field(page: Page, path: str) -> Locator:
     return page.locator(f"[data-given='{path}']")
 
 
+def unfold(page: Page, group: str) -> None:
+    """Open a group of givens, where the stage has so many that they are folded."""
+    shown = page.locator(f"[data-group='{group}']")
+    shown.wait_for()
+    if shown.evaluate("group => group.tagName === 'DETAILS' && !group.open"):
+        shown.locator("summary").click()
+
+
 def answer(page: Page, stage: str, key: str) -> Locator:
     return page.get_by_test_id(f"answer-{stage}-{key}")
 
@@ -233,7 +241,7 @@ def test_a_job_from_nothing(desk: Page) -> None:
     field(desk, "name").fill("Lower meadow")
     expect(desk.get_by_role("heading", name="Lower meadow")).to_be_visible()
     say_all(desk)
-    desk.locator("details[data-group=Soil] summary").click()
+    unfold(desk, "Soil")
     field(desk, "site.soil_class").select_option("clay")
     go(desk, "footings")
     expect(answer(desk, "footings", "depth")).to_have_text(re.compile("mm$"))
@@ -433,7 +441,7 @@ def test_an_inspector_reads_and_cannot_change(page: Page, browser: Browser, addr
         go(reader, "site")
         expect(reader.locator("[data-handle]")).to_have_count(0)
         # Things can be opened and read, but not taken hold of.
-        reader.locator("[data-group='What is there'] summary").click()
+        unfold(reader, "What is there")
         reader.locator("[data-thing='site.features.2']").click()
         expect(field(reader, "site.features.2.name")).to_be_disabled()
         expect(reader.locator("[data-handle]")).to_have_count(0)

@@ -10,14 +10,7 @@ from sqlalchemy import Engine
 from openfurrow.core.plan import Plan
 from openfurrow.shots import open_job, sign_in
 from tests.browser.saying import say_all
-from tests.browser.test_screens import answer, field, go, settle
-
-
-def group(page: Page, name: str) -> None:
-    """Open a group of givens."""
-    folded = page.locator(f"details[data-group='{name}']")
-    if folded.get_attribute("open") is None:
-        folded.locator("summary").click()
+from tests.browser.test_screens import answer, field, go, settle, unfold
 
 
 def stop(page: Page, title: str) -> Locator:
@@ -66,7 +59,7 @@ def test_a_site_from_nothing(desk: Page) -> None:
     say_all(desk)
 
     # Shots, in an order of their own.
-    group(desk, "Ground")
+    unfold(desk, "Ground")
     desk.get_by_role("button", name="Paste shots").click()
     shots = "\n".join(
         f"{0.05 * n - 0.02 * e + 50:.3f};{n};{e};grass"
@@ -82,7 +75,7 @@ def test_a_site_from_nothing(desk: Page) -> None:
     expect(field(desk, "site.ground")).to_have_value("survey")
 
     # The boundary, by numbers.
-    group(desk, "What is there")
+    unfold(desk, "What is there")
     land = add(desk, "site.features", "boundary")
     settle(
         desk,
@@ -142,7 +135,7 @@ def test_nothing_that_digs_is_sound_before_every_owner_has_answered(page: Page) 
     late.click()
     expect(page.locator("[data-list='site.tickets']")).to_be_focused()
     expect(page.get_by_test_id("stops")).to_have_attribute("aria-expanded", "false")
-    group(page, "Locate")
+    unfold(page, "Locate")
     page.locator("[data-thing='site.tickets.3']").click()
     field(page, "site.tickets.3.reply").select_option("nothing here")
     field(page, "site.tickets.3.responded").fill("2026-04-17")
@@ -205,7 +198,7 @@ def test_the_plan_is_moved_and_brought_nearer_by_keyboard(page: Page) -> None:
 
 def test_a_thing_is_pointed_at_and_corrected_by_number(page: Page) -> None:
     go(page, "site")
-    group(page, "What is there")
+    unfold(page, "What is there")
     add(page, "site.features", "rock outcrop")
     points = page.locator("[data-given$='.points']").last
     page.get_by_role("button", name="Point on plan").click()
@@ -240,7 +233,7 @@ def test_a_drawing_is_mapped_layer_by_layer_and_a_broken_one_changes_nothing(
     page: Page, tmp_path: Path
 ) -> None:
     go(page, "site")
-    group(page, "Ground")
+    unfold(page, "Ground")
     shots = answer(page, "site", "shots").inner_text()
     page.get_by_role("button", name="Paste shots").click()
     broken = tmp_path / "broken.dxf"
@@ -261,7 +254,7 @@ def test_a_drawing_is_mapped_layer_by_layer_and_a_broken_one_changes_nothing(
     page.get_by_test_id("take-ground").click()
     expect(page.get_by_role("dialog")).to_have_count(0)
     expect(answer(page, "site", "shots")).to_have_text(shots)
-    group(page, "What is there")
+    unfold(page, "What is there")
     expect(page.locator("[data-list='site.features'] [data-thing]").last).to_contain_text("ditch")
     page.get_by_role("button", name="Undo").click()
     expect(page.locator("[data-list='site.features'] [data-thing]").last).not_to_contain_text("ditch")

@@ -148,7 +148,7 @@ export function StageLayout({
                 {fields}
               </details>
             ) : (
-              <fieldset key={group} className="mb-1">
+              <fieldset key={group} className="mb-1" data-group={group}>
                 {group && (
                   <legend className="text-secondary px-2 pt-2 text-[12.5px] font-semibold">
                     {group}
