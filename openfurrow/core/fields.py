@@ -27,6 +27,7 @@ LINES = {
     "route": "one point a line: east, north; both within 5 km",
     "readings": "one reading a line: three lengths, then a code if there is one",
     "layers": "one layer a line from the top: depth of its bottom, class, strength if measured",
+    "held": "one reading a line: a load, how far it moved, such as 4 kN, 3 mm; loads rise",
     "numbers": "numbers with commas between",
     "forecast": "one day a line: date, coldest, strongest wind, such as 2026-04-20, 3 °C, 8 m/s",
     "shifts": "one post a line: table and post such as 2.1/3, how far along the row",
@@ -307,6 +308,11 @@ def write(field: Field, value: Any, units: UnitSystem) -> str:
                 ]
             )
             for reading in value
+        )
+    if field.kind == "held":
+        return "\n".join(
+            f"{format_value(load_n, 'force', units)}, {format_value(moved_m, 'thickness', units)}"
+            for load_n, moved_m in value
         )
     if field.kind == "forecast":
         return "\n".join(

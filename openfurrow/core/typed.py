@@ -43,6 +43,12 @@ def _layer(line: str, parts: list[str], units: UnitSystem) -> list[object]:
     return [parse(parts[0], "tape", units), parts[1], strength]
 
 
+def _held(line: str, parts: list[str], units: UnitSystem) -> list[object]:
+    if len(parts) != 2:
+        raise QuantityError(f"'{line}' is not a reading: write 4 kN, 3 mm or 900 lb, 1/8 in")
+    return [parse(parts[0], "force", units), parse(parts[1], "thickness", units)]
+
+
 def _shift(line: str, parts: list[str], units: UnitSystem) -> list[object]:
     if len(parts) != 2:
         raise QuantityError(f"'{line}' is not a shift: write the post, a length")
@@ -77,6 +83,7 @@ _LINE_READERS = {
     "route": _point,
     "readings": _reading,
     "layers": _layer,
+    "held": _held,
     "shifts": _shift,
     "forecast": _forecast,
 }

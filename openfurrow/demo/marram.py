@@ -9,6 +9,7 @@ from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.schedule.givens import ScheduleGivens
 from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.site.load_tests import LoadTestGivens
 from openfurrow.core.site.ways import SpurGivens
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.trench.givens import TrenchGivens
@@ -25,6 +26,19 @@ INVERTERS = 6
 BLOCK_M, ROAD_M = 58.0, 10.0
 MODULE_W, INVERTER_W = 405.0, 66_000.0
 PITCH_M = 10.0
+
+# Posts driven and pulled beside the dyke road before the job: how far along it, and the load at which
+# each had moved so far.
+PULLED = (
+    (-6.0, ((12e3, 0.001), (24e3, 0.004), (33e3, 0.011), (37e3, 0.019))),
+    (41.0, ((12e3, 0.001), (24e3, 0.003), (36e3, 0.009), (41e3, 0.017))),
+    (74.0, ((12e3, 0.002), (24e3, 0.006), (32e3, 0.014))),
+    (118.0, ((12e3, 0.001), (24e3, 0.004), (36e3, 0.010), (42e3, 0.016))),
+    (157.0, ((12e3, 0.002), (24e3, 0.005), (36e3, 0.012), (39e3, 0.018))),
+    (189.0, ((12e3, 0.001), (24e3, 0.004), (36e3, 0.012), (40e3, 0.020))),
+)
+TESTED_M = 3.2
+POST = "I 200 x 130 x 26"
 
 # Sand behind a dyke, level to the eye.
 FLATS = SiteGivens(
@@ -85,7 +99,7 @@ def marram() -> Design:
                 at_north_m=deep * BLOCK_M,
             ),
             structure=StructureGivens(
-                post_section="I 200 x 130 x 26",
+                post_section=POST,
                 purlin_section="Z 250 x 75 x 2.5",
                 beam_section="C 250 x 75 x 3.0",
                 strut_section="pipe 2-1/2 in",
@@ -96,6 +110,18 @@ def marram() -> Design:
             modules=module,
         )
         for number, (side, deep) in enumerate(blocks, start=1)
+    )
+    tests = tuple(
+        LoadTestGivens(
+            id=f"t{number}",
+            name=f"T{number}",
+            readings=readings,
+            depth_m=TESTED_M,
+            post=POST,
+            east_m=3.0 if number % 2 else -3.0,
+            north_m=north_m,
+        )
+        for number, (north_m, readings) in enumerate(PULLED, start=1)
     )
     # The trunk runs down the dyke road from the far end; each block comes to it by a spur of its own.
     trunk = tuple((0.0, (DEEP - 1 - deep) * BLOCK_M + 4.0) for deep in range(DEEP))
@@ -123,7 +149,13 @@ def marram() -> Design:
     )
     return Design(
         name="Marram Flats waterworks",
-        site=FLATS.model_copy(update={"route": (*trunk, (0.0, -22.0), (14.0, -34.0)), "spurs": spurs}),
+        site=FLATS.model_copy(
+            update={
+                "route": (*trunk, (0.0, -22.0), (14.0, -34.0)),
+                "spurs": spurs,
+                "load_tests": tests,
+            }
+        ),
         arrays=arrays,
         sun=sun_of(
             (0.5, 0.55, 0.59, 0.65, 0.66, 0.63, 0.62, 0.63, 0.59, 0.54, 0.48, 0.45),

@@ -1,5 +1,6 @@
 """Fields, lists of things and named places as a form shows them."""
 
+from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any
 
@@ -23,6 +24,7 @@ from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value, in_words
 from openfurrow.core.rows.givens import TableGivens
 from openfurrow.core.site.features import FeatureGivens
+from openfurrow.core.site.load_tests import LoadTestGivens
 from openfurrow.core.site.notes import NoteGivens
 from openfurrow.core.site.soil import HoleGivens
 from openfurrow.core.site.survey import SurveyGivens
@@ -219,13 +221,21 @@ def _about(thing: Givens, units: UnitSystem) -> str:
         case SpurGivens():
             bends = f"{len(thing.points)} bend{'' if len(thing.points) == 1 else 's'}"
             return f"{bends}, then into the nearest way" if thing.points else "not drawn yet"
+        case LoadTestGivens():
+            steps = f"{len(thing.readings)} loads" if len(thing.readings) > 1 else "one load"
+            return f"{thing.loaded}, {format_value(thing.depth_m, 'tape', units)} deep, {steps}"
         case HoleGivens():
             return ", ".join(layer[1] for layer in thing.layers)
     return ""
 
 
+def _placed(design: Design) -> tuple[tuple[str, Sequence[HoleGivens | LoadTestGivens]], ...]:
+    """Lists of the site whose things stand in one place each."""
+    return ("test_holes", design.site.test_holes), ("load_tests", design.site.load_tests)
+
+
 def named_places(design: Design, plan: Plan, units: UnitSystem) -> tuple[PlaceText, ...]:
-    """Places to measure from: the origin, what is there, test holes, the ends of the front row."""
+    """Places to measure from: the origin, what is there, tests, the ends of the front row."""
     labels = array_labels(design.arrays)
     found: list[tuple[str, str, float, float]] = [("origin of the site", "", 0.0, 0.0)]
     for feature in design.site.features:
@@ -240,8 +250,9 @@ def named_places(design: Design, plan: Plan, units: UnitSystem) -> tuple[PlaceTe
             for number, (east, north) in enumerate(feature.points)
         ]
     found += [
-        (title_of(hole, number), f"site.test_holes.{hole.id}", hole.east_m, hole.north_m)
-        for number, hole in enumerate(design.site.test_holes)
+        (title_of(one, number), f"site.{name}.{one.id}", one.east_m, one.north_m)
+        for name, things in _placed(design)
+        for number, one in enumerate(things)
     ]
     found += [
         (

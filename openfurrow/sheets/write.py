@@ -72,6 +72,7 @@ from openfurrow.sheets.tables import (
     stakes_table,
     tickets_table,
 )
+from openfurrow.sheets.tested_table import tested_table
 
 # What stands in a field that only people can fill.
 NOT_SAID = "not said yet"
@@ -228,6 +229,8 @@ def _tables(stage: str, plan: Plan, units: UnitSystem) -> tuple[TableText, ...]:
         return (shadow_table(plan),)
     if stage == "structure":
         return (kinds_table(plan, units),)
+    if stage == "footings":
+        return (tested_table(plan, units),) if plan.footings.posts.tests else ()
     if stage == "materials":
         return (materials_table(plan, units), cuts_table(plan, units))
     if stage == "stakeout":

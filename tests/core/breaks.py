@@ -2,7 +2,7 @@
 
 from datetime import date
 
-from tests.core.breaks_piers import PIER_BREAKS, SCREW_BREAKS
+from tests.core.breaks_piers import PIER_BREAKS, SCREW_BREAKS, TEST_BREAKS
 
 BOX = ((-60.0, -60.0), (60.0, -60.0), (60.0, 60.0), (-60.0, 60.0))
 POND = ((-2.0, -2.0), (2.0, -2.0), (2.0, 2.0), (-2.0, 2.0))
@@ -437,4 +437,5 @@ BREAKS = [
     ("schedule", "rates", "look", {"schedule": {"drive_per_h": None}}),
     *PIER_BREAKS,
     *SCREW_BREAKS,
+    *TEST_BREAKS,
 ]

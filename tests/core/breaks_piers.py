@@ -46,7 +46,34 @@ PIER_BREAKS: list[tuple[str, str, str, dict[str, dict[str, object]]]] = [
     ("footings", "bell", "stop", piers(bell_diameter_m=0.6)),
     ("footings", "bell_fits", "stop", piers(bell_diameter_m=0.3)),
 ]
-SIDE_TESTED = {"side_test_n": 9000.0, "side_tests": 3, "side_test_depth_m": 2.0}
+PULLED = {"readings": ((3e4, 0.004),), "depth_m": 2.0}
+PUSHED = {"loaded": "pushed sideways", "readings": ((9e3, 0.012),), "depth_m": 2.0}
+
+
+def having_tested(*tests: dict[str, object], **site: object) -> dict[str, dict[str, object]]:
+    """Posts that were tested beside the array."""
+    named = tuple({"id": f"t{n}", "name": f"T{n}"} | one for n, one in enumerate(tests))
+    return {"site": {"load_tests": named} | site}
+
+
+FAR_HOLES = (
+    {"id": "a", "name": "near", "east_m": -10.0, "layers": ((6.0, "sandy gravel", None),)},
+    {"id": "b", "name": "beyond", "east_m": 3.0, "layers": ((6.0, "sand", None),)},
+)
+TEST_BREAKS: list[tuple[str, str, str, dict[str, dict[str, object]]]] = [
+    ("footings", "enough_tests", "look", having_tested(PULLED)),
+    ("footings", "enough_tests", "look", having_tested(*[PULLED | {"east_m": 400.0}] * 3)),
+    (
+        "footings",
+        "tested_soils",
+        "look",
+        having_tested(*[PULLED | {"east_m": -12.0}] * 3, test_holes=FAR_HOLES),
+    ),
+    ("footings", "test_depth", "look", having_tested(*[PUSHED | {"depth_m": 0.8}] * 3)),
+    ("footings", "test_held", "look", having_tested(*[PULLED | {"readings": ((900.0, 0.004),)}] * 3)),
+    ("footings", "tests_left_out", "look", having_tested(PULLED | {"left_out": "bent"})),
+    ("footings", "pulls_written", "look", {"footings": {"pull_tested": True}}),
+]
 SCREW_BREAKS: list[tuple[str, str, str, dict[str, dict[str, object]]]] = [
     ("footings", "one_piece", "look", screws(depth_m=3.2)),
     ("footings", "one_piece", "stop", screws(depth_m=6.0)),
@@ -65,6 +92,4 @@ SCREW_BREAKS: list[tuple[str, str, str, dict[str, dict[str, object]]]] = [
     ("footings", "pulled", "look", screws(screw_kind="rock screw")),
     ("footings", "twist", "stop", screws(screw_section="pipe 1-1/4 in", torque_factor_per_m=5.0)),
     ("footings", "machine", "stop", screws(machine_torque_n_m=150.0)),
-    ("footings", "side_tests", "look", {"footings": SIDE_TESTED | {"side_tests": 1}}),
-    ("footings", "side_test_depth", "look", {"footings": SIDE_TESTED | {"side_test_depth_m": 0.8}}),
 ]

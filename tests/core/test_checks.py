@@ -9,7 +9,7 @@ from openfurrow.core.paths import address_of, read
 from openfurrow.core.plan import plan
 from openfurrow.demo.designs import DESIGNS
 from tests.core.breaks import BREAKS, SEASONS, ballast, pipe_grid, single_pole, two_lines
-from tests.core.breaks_piers import SIDE_TESTED, piers, screws
+from tests.core.breaks_piers import PULLED, PUSHED, having_tested, piers, screws
 from tests.designs import changed
 
 # Kept true by how the number is chosen; it would catch the choice going wrong.
@@ -51,7 +51,8 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     places.append(broken(plain, piers(pier_bars=4, bell_diameter_m=0.5, bored_diameter_m=0.4)))
     places.append(broken(plain, screws(machine_torque_n_m=5000.0)))
     places.append(broken(plain, screws(screw_kind="rock screw")))
-    places.append(broken(plain, {"footings": SIDE_TESTED}))
+    places.append(broken(plain, having_tested(PULLED, PUSHED, PULLED | {"left_out": "bent"})))
+    places.append(changed(plain, "footings", pull_tested=True))
     places.append(changed(plain, "site", quake_acceleration=0.1))
     places.append(changed(plain, "structure", strut_travel_m=0.6))
     seasons = broken(plain, SEASONS)

@@ -13,7 +13,7 @@ from openfurrow.core.codes import RulePack
 from openfurrow.core.design import ARRAY_STAGES, Design
 from openfurrow.core.edits import DesignError, apply, differences
 from openfurrow.core.fields import fields_of, value_at, write
-from openfurrow.core.footings.families import OF_BALLAST, OF_PIERS, OF_SCREWS, OF_SIDE_TESTS
+from openfurrow.core.footings.families import OF_BALLAST, OF_PIERS, OF_SCREWS
 from openfurrow.core.looked import LOOKED, not_looked
 from openfurrow.core.merging import clashing, merged
 from openfurrow.core.plan import plan
@@ -29,10 +29,6 @@ from tests.designs import designs
 
 DAY = date(2027, 3, 1)
 TILT, EDGE = "arrays.1.rows.tilt_deg", "arrays.1.rows.lower_edge_m"
-
-
-# Asked for once a test is told.
-OF_TESTED = OF_SIDE_TESTS - {"side_test_n"}
 
 
 def begun(pack: RulePack = "us") -> Design:
@@ -53,7 +49,7 @@ def test_at_first_everything_is_either_to_be_said_or_to_be_looked_at(pack: RuleP
             assert path not in open_
         elif path.split(".")[-2:] in [
             *(["structure", name] for name in NOT_OF["one post line"]),
-            *(["footings", name] for name in OF_BALLAST | OF_PIERS | OF_SCREWS | OF_TESTED),
+            *(["footings", name] for name in OF_BALLAST | OF_PIERS | OF_SCREWS),
             *(["structure", name] for name in OF_TRAVELS),
         ]:
             # Of a family that nobody took nothing is asked.

@@ -10,7 +10,7 @@ import pytest
 from openfurrow.core.design import SCHEMA_VERSION
 from openfurrow.core.design_versions import read_document
 from openfurrow.core.edits import DesignError
-from openfurrow.core.footings.families import OF_CHANCE, OF_PIERS, OF_SCREWS, OF_SIDE_TESTS
+from openfurrow.core.footings.families import OF_CHANCE, OF_PIERS, OF_SCREWS, OF_TESTS
 from openfurrow.core.plan import plan
 from openfurrow.core.schedule.givens import ScheduleGivens
 from openfurrow.core.sun.givens import SunGivens
@@ -99,7 +99,8 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         "weights",
         "why",
         *OF_CHANCE,
-        *OF_SIDE_TESTS,
+        "load_tests",
+        *OF_TESTS,
         *OF_PIERS,
         *OF_SCREWS,
         "cable",

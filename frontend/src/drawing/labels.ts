@@ -32,7 +32,7 @@ function boxAt(x: number, y: number, mark: Mark): Box {
 
 /** Dots that a crew looks for: words stand beside them where there is room. */
 const LOOKED_FOR = [
-  ...["post", "post-hit", "hole", "way-crossing", "shot-off"],
+  ...["post", "post-hit", "hole", "load-test", "way-crossing", "shot-off"],
   ...["post-sound", "post-asked", "post-waits", "post-failed"],
 ];
 const DOT = 5;

@@ -46,6 +46,10 @@ class Shaft:
     growing: float
     steady: float
 
+    def times(self, share: float) -> "Shaft":
+        """The same where so much of it was measured."""
+        return Shaft(self.perimeter_m, self.start_m, self.growing * share, self.steady * share)
+
     def friction_n(self, depth_m: float) -> float:
         """Ultimate friction between ``start_m`` and ``depth_m``."""
         deep = max(depth_m, self.start_m)

@@ -77,6 +77,16 @@ def bell_high_m(diameter_m: float, bell_m: float | None) -> float:
     return max((bell_m or 0.0) - diameter_m, 0.0) / 2 * math.tan(math.radians(BELL_DEG))
 
 
+def driven(post: Section) -> Body:
+    """A post by itself, with the soil that is caught between its flanges or in its bore."""
+    return Body(
+        across_m=post.width_m,
+        perimeter_m=post.perimeter_m,
+        frozen_m=post.perimeter_m,
+        foot_m2=tip_area_m2(post),
+    )
+
+
 def body_of(post: Section, givens: FootingsGivens) -> Body:
     """What the chosen family stands in the soil with."""
     if givens.family == "ground screw":
@@ -91,12 +101,7 @@ def body_of(post: Section, givens: FootingsGivens) -> Body:
             helix_m=helix,
         )
     if givens.family != "bored pier":
-        return Body(
-            across_m=post.width_m,
-            perimeter_m=post.perimeter_m,
-            frozen_m=post.perimeter_m,
-            foot_m2=tip_area_m2(post),
-        )
+        return driven(post)
     across = givens.pier_diameter_m
     foot = max(givens.bell_diameter_m or 0.0, across)
     return Body(

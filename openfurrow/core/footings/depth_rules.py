@@ -1,11 +1,7 @@
 """Rules of what stands in the ground: deep enough, tested enough, and a post that is strong enough."""
 
-import math
-
-from openfurrow.core.checks import Check, Mend, at_least, at_most, mended_by, within
-from openfurrow.core.codes import constant
+from openfurrow.core.checks import Check, Mend, at_least, at_most, mended_by
 from openfurrow.core.footings.depths import BENDING, BROMS, HEAVE, IBC_LATERAL
-from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.posts import Posts
 from openfurrow.core.footings.sizing import MODES
 from openfurrow.core.site.plan import SitePlan
@@ -53,40 +49,6 @@ def depth_checks(posts: Posts, site: SitePlan) -> tuple[Check, ...]:
         for mode, (key, title, kind, remedy, source) in enumerate(
             zip(keys, titles, tightest, remedies, sources, strict=True)
         )
-    )
-
-
-def side_test_checks(posts: Posts, givens: FootingsGivens) -> tuple[Check, ...]:
-    """Whether side tests stand for all that is built: as many as is usual, and as deep."""
-    if not any(kind.ground.side_tested for kind in posts.kinds):
-        return ()
-    share, least = (constant("common", name).value for name in ("side_test_share", "side_tests_least"))
-    count = posts.depths_m.size
-    return (
-        at_least(
-            "footings",
-            "side_tests",
-            "Enough were tested sideways",
-            float(givens.side_tests),
-            float(max(math.ceil(share * count - 1e-9), min(least, count))),
-            "count",
-            remedy="Test more of them, in every soil that is met; the least of all counts.",
-            source=constant("common", "side_test_share").source,
-            given="footings.side_tests",
-            otherwise="look",
-        ),
-        within(
-            "footings",
-            "side_test_depth",
-            "They were tested about as deep as they stand",
-            max(abs(depth / givens.side_test_depth_m - 1) for depth in posts.depths_m.tolist()),
-            constant("common", "side_test_depth_share"),
-            "ratio",
-            most=True,
-            remedy="Test at the depth that is planned: deeper ground may be softer.",
-            given="footings.side_test_depth_m",
-            otherwise="look",
-        ),
     )
 
 

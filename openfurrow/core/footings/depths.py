@@ -3,11 +3,11 @@
 import numpy as np
 
 from openfurrow.core.codes import constant
-from openfurrow.core.footings.axial import friction_depth_m
+from openfurrow.core.footings.axial import Shaft, friction_depth_m
 from openfurrow.core.footings.body import Body
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.posts import Posts, SizedKind, depth_step_m
-from openfurrow.core.footings.sizing import BEYOND_M
+from openfurrow.core.footings.sizing import BEYOND_M, Grip
 from openfurrow.core.quantities import round_up
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.soil import Soil
@@ -178,7 +178,7 @@ def _lateral_working(posts: Posts, site: SitePlan) -> Working:
             IBC_LATERAL if site.rule_pack == "us" else BROMS,
             f"Looked at depth by depth: a rigid {'shaft' if body.headed else 'post'} turns in the "
             "layers that are there, those above frost too"
-            + (", with what side tests held," if kind.ground.side_tested else "")
+            + (", with what posts held that were pushed" if kind.ground.proved.sideways else "")
             + (
                 ", measured against the same post in one soil, for which the printed formula holds."
                 if site.rule_pack == "us"
@@ -231,17 +231,17 @@ def _lateral_working(posts: Posts, site: SitePlan) -> Working:
         IBC_LATERAL,
         "S₁ grows with the depth sought, so the formula is solved as a cubic; "
         + (
-            "worked back from side tests."
-            if kind.ground.side_tested
+            "worked back from posts that were pushed."
+            if kind.ground.proved.sideways
             else f"{soil.soil_class}{f' at {soil.hole}' if soil.hole else ''}, Table 1806.2"
             + (", doubled by 1806.3.4." if needs.movement > 1 else ".")
         ),
     )
 
 
-def _friction(kind: SizedKind) -> tuple[Input, ...]:
+def _friction(kind: SizedKind, shaft: Shaft) -> tuple[Input, ...]:
     """What a shaft's friction follows from, and what the pier around a post weighs."""
-    shaft, soil, body = kind.needs.shaft, kind.soil, kind.ground.body
+    soil, body = kind.soil, kind.ground.body
     if body.helix_m:
         return (Input("B", "diameter of the helix", body.helix_m, "tape"), *_layer_inputs(soil))
     around = "face that is gripped, by its depth" if body.cast else "box around the post"
@@ -292,8 +292,13 @@ def depth_answers(posts: Posts, site: SitePlan) -> tuple[Answer, ...]:
     )
 
 
-def _safety(kind: SizedKind) -> Input:
-    return Input("F", "safety on soil", kind.needs.axial_safety, "factor")
+def _safety(grip: Grip) -> Input:
+    return Input("F", "safety on soil", grip.safety, "factor")
+
+
+def _as_tested(grip: Grip) -> tuple[Input, ...]:
+    """How much of the tables a grip is, where posts were tested; it stands in the friction already."""
+    return () if grip.share == 1.0 else (Input("r", "of the tables, as tested", grip.share, "ratio"),)
 
 
 def _gripping(what: str, kind: SizedKind, case: int) -> str:
@@ -317,8 +322,8 @@ def _bell_inputs(kind: SizedKind) -> tuple[Input, ...]:
 def _by_shaft_m(kind: SizedKind) -> float:
     """The depth against wind lift without what a bell holds."""
     needs, at = kind.needs, kind.ground
-    own = needs.axial_safety * at.lightest * at.body.weight_n_per_m
-    return friction_depth_m(needs.shaft, needs.uplift_n * needs.axial_safety, own)
+    own = at.lift.safety * at.lightest * at.body.weight_n_per_m
+    return friction_depth_m(needs.shaft, needs.uplift_n * at.lift.safety, own)
 
 
 def _how_held(body: Body) -> str:
@@ -347,7 +352,14 @@ def _uplift_working(kind: SizedKind) -> Working:
     return Working(
         "d_uplift",
         formula if needs.uplift_n > 0 else "",
-        (uplift, _safety(kind), *_friction(kind), *(counts if at.body.cast else ()), *bell),
+        (
+            uplift,
+            _safety(at.lift),
+            *_friction(kind, needs.shaft),
+            *_as_tested(at.lift),
+            *(counts if at.body.cast else ()),
+            *bell,
+        ),
         needs.uplift_m,
         "tape",
         soil.friction_source,
@@ -364,16 +376,18 @@ def _uplift_working(kind: SizedKind) -> Working:
 
 
 def _bearing_working(kind: SizedKind) -> Working:
-    needs, friction = kind.needs, _friction(kind)
+    needs, at = kind.needs, kind.ground
+    friction = _friction(kind, needs.pressed)
     press = Input("N", _gripping("weight", kind, needs.bearing_case), needs.bearing_n, "force")
-    tip, body = needs.tip_n_per_m2 * needs.tip_area_m2, kind.ground.body
+    tip, body = needs.tip_n_per_m2 * needs.tip_area_m2, at.body
     return Working(
         "d_bearing",
         "",
         (
             press,
-            _safety(kind),
+            _safety(at.press),
             *friction,
+            *_as_tested(at.press),
             Input("Q_tip", "ultimate under the tip at that depth", tip, "force"),
         ),
         needs.bearing_m,
@@ -392,7 +406,7 @@ def _heave_working(kind: SizedKind) -> Working:
     return Working(
         "d_heave",
         _rooted(kind, "H_f", "w", needs.heave_m) if needs.heave_n > 0 else "",
-        (heave, *_friction(kind)),
+        (heave, *_friction(kind, needs.shaft)),
         needs.heave_m,
         "tape",
         HEAVE,

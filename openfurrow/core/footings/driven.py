@@ -2,13 +2,14 @@
 
 from openfurrow.core.checks import Check, within
 from openfurrow.core.codes import constant
-from openfurrow.core.footings.depth_rules import depth_checks, post_checks, side_test_checks
+from openfurrow.core.footings.depth_rules import depth_checks, post_checks
 from openfurrow.core.footings.depths import depth_answers, depth_headlines, length_answer
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.ground_rules import (
     place_answers,
 )
 from openfurrow.core.footings.posts import Posts
+from openfurrow.core.footings.proof_rules import proof_answers, proof_checks
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.structures.plan import StructurePlan
 from openfurrow.core.structures.stand import Stand
@@ -25,6 +26,7 @@ def driven_answers(
         *depth_headlines(posts, site, givens),
         length_answer(posts, structure),
         *depth_answers(posts, site),
+        *proof_answers(posts, site, structure, givens),
         *place_answers(posts, structure.supports, site),
     )
 
@@ -36,7 +38,7 @@ def driven_checks(
     lone = not stand.spaced
     return (
         *depth_checks(posts, site),
-        *side_test_checks(posts, givens),
+        *proof_checks(posts, stand, givens),
         within(
             "footings",
             "drivable",

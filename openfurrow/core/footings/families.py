@@ -5,9 +5,7 @@ from typing import Literal
 FamilyName = Literal["driven post", "ground screw", "bored pier", "ballast"]
 OF_BALLAST = frozenset({"box_side_m", "filled_with", "sliding_friction", "weights"})
 OF_CHANCE = frozenset({"stone_chance_per_m", "stone_hours", "alike_share"})
-OF_SIDE_TESTS = frozenset(
-    {"side_test_n", "side_test_height_m", "side_test_depth_m", "side_test_post", "side_tests"}
-)
+OF_TESTS = frozenset({"test_moved_m"})
 OF_DEPTH = OF_CHANCE | {"half_inch_moves", "pull_tested", "predrilled", "depths", "depth_m"}
 OF_PIERS = frozenset(
     {
@@ -42,7 +40,7 @@ OF_SCREWS = frozenset(
 OF_HELIX, OF_ROCK = frozenset({"helix_diameter_m", "torque_factor_per_m"}), frozenset({"rock_bond_pa"})
 # What the givens of every family are; the rest is asked for whatever stands there.
 OF_FAMILY: dict[str, frozenset[str]] = {
-    "driven post": OF_DEPTH | OF_SIDE_TESTS,
+    "driven post": OF_DEPTH | OF_TESTS,
     "ground screw": OF_DEPTH | OF_SCREWS,
     "bored pier": OF_DEPTH | OF_PIERS,
     "ballast": OF_BALLAST,

@@ -255,6 +255,13 @@ def lateral_shares(
     return worst
 
 
+def lateral_capacity_n(profile: Profile, width_m: float, depth_m: float, height_m: float) -> float:
+    """The push at a height that the soil of a profile bears on a post so deep; no less than it does."""
+    at = np.array([math.ceil(depth_m / float(profile.depth_m[1]) - 1e-9)], dtype=np.int64)
+    one = np.array([[1.0]]), np.array([[height_m]])
+    return float(lateral_shares("", profile, width_m, one, at)[0, 0])
+
+
 def _shares(
     pack: str, profile: Profile, width_m: float, loads: tuple[Floats, Floats], at: Integers
 ) -> Floats:

@@ -21,6 +21,7 @@ from openfurrow.core.footings.sizing import (
     sized,
     used_along,
 )
+from openfurrow.core.footings.tested import Tested, proved_in, tests_of
 from openfurrow.core.members.resistance import bending_limit_n_m, weak_limit_n_m
 from openfurrow.core.quantities import INCH_M, UnitSystem, round_up
 from openfurrow.core.site.plan import SitePlan
@@ -54,7 +55,7 @@ class Posts:
     ``asked_m`` is the depth that carries a post, ``depths_m`` what is called out or held; ``kinds``
     were sized and scattered back. Legs that stand on the ground have none, and no depth; each has a
     weight, ``masses_kg``. Bores go ``below_m`` deeper than the foot of their pier, for the stone;
-    ``torque_n_m`` is what each screw has to have taken.
+    ``torque_n_m`` is what each screw has to have taken, ``tests`` what posts held before the job.
     """
 
     post: Section
@@ -68,6 +69,7 @@ class Posts:
     below_m: float = 0.0
     masses_kg: Floats | None = None
     torque_n_m: Floats | None = None
+    tests: tuple[Tested, ...] = ()
 
     @property
     def modes(self) -> tuple[str, ...]:
@@ -152,10 +154,19 @@ def size_posts(site: SitePlan, structure: StructurePlan, givens: FootingsGivens)
     stand, found = structure.posts, structure.reactions
     post, kinds, supports = stand.post, stand.kinds, stand.supports
     called = called_in(site.display_units, givens)
+    driven = givens.family == "driven post"
+    tests = tests_of(site, givens.test_moved_m, called.step_m) if driven else ()
     # Kinds are given soil by soil.
     grounds = [
         (
-            beside(site, site.soils[soil], givens, post, called),
+            beside(
+                site,
+                site.soils[soil],
+                givens,
+                post,
+                called,
+                proved_in(soil, tests, site.rule_pack),
+            ),
             [found.of(kind) for kind in np.flatnonzero(kinds.soil_of == soil).tolist()],
         )
         for soil in np.unique(kinds.soil_of).tolist()
@@ -184,6 +195,7 @@ def size_posts(site: SitePlan, structure: StructurePlan, givens: FootingsGivens)
             used_along(size.ground, size.loads, (weak_limit_n_m(post, site.rule_pack), strong))
             for size in sizes
         ),
+        tests=tests,
     )
 
 

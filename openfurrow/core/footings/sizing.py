@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.codes import RulePack, constant
-from openfurrow.core.codes.section import Section, section
+from openfurrow.core.codes.section import Section
 from openfurrow.core.footings.axial import (
     Gripped,
     Shaft,
@@ -18,11 +18,7 @@ from openfurrow.core.footings.axial import (
 )
 from openfurrow.core.footings.body import Body, body_of
 from openfurrow.core.footings.givens import FootingsGivens
-from openfurrow.core.footings.lateral import (
-    bearing_held_pa_per_m,
-    lateral_depth_m,
-    moment_below_ground_n_m,
-)
+from openfurrow.core.footings.lateral import lateral_depth_m, moment_below_ground_n_m
 from openfurrow.core.footings.layered import (
     DEEPEST_M,
     PARTS,
@@ -31,6 +27,7 @@ from openfurrow.core.footings.layered import (
     moment_below_n_m,
     profile_of,
 )
+from openfurrow.core.footings.tested import NOTHING, Proved
 from openfurrow.core.members.resistance import twist_limit_n_m
 from openfurrow.core.quantities import round_up
 from openfurrow.core.site.plan import SitePlan
@@ -62,9 +59,9 @@ class DepthNeeds:
     uplift_n: float
     bearing_n: float
     heave_n: float
-    axial_safety: float
     movement: float
     shaft: Shaft
+    pressed: Shaft
     tip_n_per_m2: float
     tip_area_m2: float
 
@@ -96,13 +93,22 @@ class Called:
 
 
 @dataclass(frozen=True, kw_only=True)
+class Grip:
+    """How much of what the tables say holds along a shaft and under its tip, and the safety on it."""
+
+    safety: float
+    share: float = 1.0
+    tip_share: float = 1.0
+
+
+@dataclass(frozen=True, kw_only=True)
 class Beside:
     """A post or a pier in one soil, before any load: found once for all kinds that stand in it.
 
     ``profile`` and ``bending`` are its curves by depth, None where the soil is even and the printed
     formulas hold; ``called`` is what depths are called out in. ``lightest`` and ``heaviest`` are the
-    shares of a weight that count where it helps and where it presses. ``side_tested``: what holds it
-    sideways was measured.
+    shares of a weight that count where it helps and where it presses. ``lift`` and ``press`` are how
+    much of the tables' grip is planned with, as ``proved`` by tests in that soil.
     """
 
     pack: RulePack
@@ -111,38 +117,55 @@ class Beside:
     soil: Soil
     frost_m: float
     movement: float
-    axial_safety: float
+    lift: Grip
+    press: Grip
     lightest: float
     heaviest: float
     gripped: Gripped
-    side_tested: bool
+    proved: Proved
     shaft: Shaft
     called: Called
     profile: Profile | None
     bending: Profile | None
 
 
-def beside(site: SitePlan, soil: Soil, givens: FootingsGivens, post: Section, called: Called) -> Beside:
-    """What the soil does beside a post of this profile, or beside a pier around one."""
+def beside(
+    site: SitePlan,
+    soil: Soil,
+    givens: FootingsGivens,
+    post: Section,
+    called: Called,
+    proved: Proved = NOTHING,
+) -> Beside:
+    """What the soil does beside a post of this profile, or beside a pier around one.
+
+    ``proved`` is what posts held that were tested in it.
+    """
     pack = site.rule_pack
     body = body_of(post, givens)
-    tested = side_tested_pa_per_m(pack, givens, body)
-    if tested is not None:
-        soil = _as_tested(soil, tested)
+    side = proved.sideways
+    if pack == "us" and side is not None and side.pa_per_m is not None:
+        soil = _as_tested(soil, side.pa_per_m)
     # A test that is read at half an inch has that movement in it.
-    moves = pack == "us" and givens.half_inch_moves and tested is None
+    moves = pack == "us" and givens.half_inch_moves and side is None
     movement = constant("us", "movement_factor").value if moves else 1.0
-    # Every helix is proved by its torque.
-    proved = body.helix_m > 0 or givens.pull_tested
-    safety = constant(pack, "axial_safety_tested" if proved else "axial_safety_untested").value
-    gripped = _gripped(site, body, safety, givens)
+    lift, press = _grips(pack, givens, body, proved)
+    gripped = _gripped(site, body, lift.safety, givens)
     shaft = shaft_in(soil, 0.0 if body.formed else body.perimeter_m, gripped, cast=body.cast)
-    curves: tuple[Profile | None, Profile | None] = (None, None)
-    if not soil.even or body.headed:
-        curves = (
-            profile_of(pack, soil, body, gripped, movement, called.step_m),
-            profile_of("us", soil, body, gripped, 1.0, called.step_m),
+    layered = not soil.even or body.headed
+    share = 1.0 if side is None else side.taken
+    curve, bending = (
+        profile_of(school, soil, body, gripped, moving, called.step_m) if asked else None
+        for school, moving, asked in (
+            (pack, movement, layered or (pack != "us" and side is not None)),
+            ("us", 1.0, layered or share < 1.0),
         )
+    )
+    if curve is not None and pack != "us":
+        curve = replace(curve, push_n_per_m=curve.push_n_per_m * share)
+    if bending is not None:
+        # In weaker ground a post bends more; in stronger ground it is spared nothing.
+        bending = replace(bending, soil_n_per_m=bending.soil_n_per_m * min(1.0, share))
     return Beside(
         pack=pack,
         post=post,
@@ -150,32 +173,35 @@ def beside(site: SitePlan, soil: Soil, givens: FootingsGivens, post: Section, ca
         soil=soil,
         frost_m=site.frost_depth_m,
         movement=movement,
-        axial_safety=safety,
+        lift=lift,
+        press=press,
         lightest=constant(pack, "lightest_dead").value,
         heaviest=1.0 if pack == "us" else constant("metric", "heaviest_dead").value,
         gripped=gripped,
-        side_tested=tested is not None,
+        proved=proved,
         shaft=shaft,
         called=called,
-        profile=curves[0],
-        bending=curves[1],
+        profile=curve,
+        bending=bending,
     )
 
 
-def side_tested_pa_per_m(pack: RulePack, givens: FootingsGivens, body: Body) -> float | None:
-    """The lateral bearing by depth that side tests allow: what the least of them held, safety off.
+def _grips(pack: RulePack, givens: FootingsGivens, body: Body, proved: Proved) -> tuple[Grip, Grip]:
+    """How much of the tables' grip is planned with, lifted and pressed, and the safety on it.
 
-    It is that beside the post which was tested. A driven post says nothing of a pier or a screw.
+    Every helix is proved by its torque. Posts that were pulled and not pressed prove friction; of
+    their tips no more is taken than the tables say.
     """
-    if pack != "us" or givens.side_test_n is None or body.cast or body.headed:
-        return None
-    allowed = givens.side_test_n / constant("us", "side_test_safety").value
-    return bearing_held_pa_per_m(
-        allowed,
-        givens.side_test_height_m,
-        givens.side_test_depth_m,
-        section(givens.side_test_post).width_m,
-    )
+    tested, untested = (constant(pack, f"axial_safety_{how}").value for how in ("tested", "untested"))
+    pulled, pressed = proved.pulled, proved.pressed
+    told = body.helix_m > 0 or (givens.pull_tested and "pull_tested" in givens.shown())
+    by_table = Grip(safety=tested if told else untested)
+    lift = by_table if pulled is None else Grip(safety=tested, share=pulled.taken)
+    if pressed is not None:
+        return lift, Grip(safety=tested, share=pressed.taken, tip_share=pressed.taken)
+    if pulled is not None:
+        return lift, Grip(safety=tested, share=pulled.taken, tip_share=min(1.0, pulled.taken))
+    return lift, by_table
 
 
 def _as_tested(soil: Soil, pa_per_m: float) -> Soil:
@@ -269,7 +295,8 @@ def sized(at: Beside, loads: list[Reactions], held_m: float | None) -> list[tupl
 
 def _needs(at: Beside, loads: Reactions) -> DepthNeeds:
     """The five depths of one kind as if its soil were even. Frost lifts the lightest post first."""
-    soil, body, safety = at.soil, at.body, at.axial_safety
+    soil, body, safety = at.soil, at.body, at.lift.safety
+    lifted_by, pressed_by = at.shaft.times(at.lift.share), at.shaft.times(at.press.share)
     lateral = (
         lateral_depth_m(at.pack, loads.push_n, loads.tipping_n_m, soil, body.across_m, at.movement)
         if at.profile is None
@@ -281,30 +308,31 @@ def _needs(at: Beside, loads: Reactions) -> DepthNeeds:
     frozen = soil.adfreeze_pa * (constant("common", "cast_adfreeze").value if body.cast else 1.0)
     heave = max(0.0, frozen * body.frozen_m * soil.frost_grip_m - float(loads.dead_n[0]))
     own = body.weight_n_per_m
-    tip = body.foot_m2
+    tip = body.foot_m2 * at.press.tip_share
     removed = body.concrete_m2 * soil.unit_weight_n_m3
-    presses = safety * max(at.heaviest * own - removed, 0.0)
+    asked = bearing * at.press.safety
+    presses = at.press.safety * max(at.heaviest * own - removed, 0.0)
     tip_most = at.gripped.tip_most_pa(soil.vertical_pa)
-    bearing_depth = bearing_depth_m(at.shaft, soil, tip, bearing * safety, presses, tip_most)
+    bearing_depth = bearing_depth_m(pressed_by, soil, tip, asked, presses, tip_most)
     return DepthNeeds(
         lateral_m=float(lateral.max()),
         uplift_m=min(
-            friction_depth_m(at.shaft, uplift * safety, safety * at.lightest * own),
+            friction_depth_m(lifted_by, uplift * safety, safety * at.lightest * own),
             _over_bell_m(at, uplift),
             BEYOND_M,
         ),
         bearing_m=min(bearing_depth, BEYOND_M),
         frost_m=at.frost_m,
-        heave_m=min(friction_depth_m(at.shaft, heave, own), BEYOND_M),
+        heave_m=min(friction_depth_m(lifted_by, heave, own), BEYOND_M),
         lateral_case=int(lateral.argmax()),
         uplift_case=up,
         bearing_case=down,
         uplift_n=uplift,
         bearing_n=bearing,
         heave_n=heave,
-        axial_safety=at.axial_safety,
         movement=at.movement,
-        shaft=at.shaft,
+        shaft=lifted_by,
+        pressed=pressed_by,
         tip_n_per_m2=min(tip_pa(soil, max(bearing_depth, at.shaft.start_m)), tip_most),
         tip_area_m2=tip,
     )
@@ -333,7 +361,7 @@ def _scanned(
     ``called_upright`` says which of those stand sideways. A need is the least depth that holds where
     the depth itself holds, else the next one that does.
     """
-    depth_m, tip_n = profile.depth_m, profile.tip_pa * needs.tip_area_m2
+    depth_m = profile.depth_m
     upright = np.zeros(len(depth_m), dtype=bool)
     upright[::PARTS] = called_upright
     holds = _holds(at, profile, needs, upright)
@@ -346,7 +374,7 @@ def _scanned(
     here = int(np.searchsorted(depth_m, depth + 1e-9, side="right")) - 1
     _look_between(at, profile, loads, upright, here)
     asked = [_need(depth_m, holding, here) for holding in holds]
-    strained = min(int(np.searchsorted(depth_m, asked[2])), len(tip_n) - 1)
+    strained = min(int(np.searchsorted(depth_m, asked[2])), len(depth_m) - 1)
     return replace(
         needs,
         lateral_m=asked[0],
@@ -361,8 +389,9 @@ def _scanned(
 
 def _holds(at: Beside, profile: Profile, needs: DepthNeeds, upright: Truths) -> list[Truths]:
     """At which depths of the profile each way of failing is withstood, in the order of MODES."""
-    depth_m, friction_n, tip_n = profile.depth_m, profile.friction_n, profile.tip_pa * needs.tip_area_m2
-    body, safety = at.body, needs.axial_safety
+    depth_m, friction_n = profile.depth_m, profile.friction_n * at.lift.share
+    presses_n = profile.friction_n * at.press.share + profile.tip_pa * needs.tip_area_m2
+    body, safety = at.body, at.lift.safety
     own = body.weight_n(depth_m, at.soil.water_m)
     # The soil over a bell goes up with it: it is held by that or by its shaft, not by both.
     over_bell = body.over_bell_m2 * np.interp(depth_m - body.bell_m, depth_m, profile.pressure_pa)
@@ -375,7 +404,7 @@ def _holds(at: Beside, profile: Profile, needs: DepthNeeds, upright: Truths) -> 
     return [
         upright,
         held_down >= needs.uplift_n,
-        friction_n + tip_n >= (needs.bearing_n + presses) * safety,
+        presses_n >= (needs.bearing_n + presses) * at.press.safety,
         depth_m >= at.frost_m - 1e-9,
         holds_up >= needs.heave_n,
     ]

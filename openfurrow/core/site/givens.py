@@ -10,6 +10,7 @@ from openfurrow.core.codes import RulePack
 from openfurrow.core.givens import Givens, Thing, given, identified
 from openfurrow.core.quantities import UnitSystem, either
 from openfurrow.core.site.features import Coordinate, FeatureGivens
+from openfurrow.core.site.load_tests import LoadTestGivens
 from openfurrow.core.site.notes import NoteGivens
 from openfurrow.core.site.soil import HoleGivens, SoilClass
 from openfurrow.core.site.survey import SurveyGivens
@@ -284,6 +285,15 @@ class SiteGivens(Givens):
         "One at each end of the array, and one where the turf looks different.",
         group="Soil",
     )
+    load_tests: Annotated[tuple[LoadTestGivens, ...], Field(max_length=200)] = given(
+        (),
+        "Posts that were tested",
+        "list",
+        "Driven before the job, then pulled, pressed or pushed. What they held takes the tables' place "
+        "for driven posts, in the soil that they stood in.",
+        "A hoist and a scale, or a rig that reads force and movement: three at least in each soil.",
+        group="Soil",
+    )
     frost_depth_m: float | None = given(
         None,
         "Frost depth",
@@ -434,7 +444,7 @@ class SiteGivens(Givens):
         group="Way",
     )
 
-    @field_validator("surveys", "features", "tickets", "notes", "test_holes", "spurs")
+    @field_validator("surveys", "features", "tickets", "notes", "test_holes", "load_tests", "spurs")
     @classmethod
     def _known_apart(cls, things: tuple[Thing, ...]) -> tuple[Thing, ...]:
         return identified(things)

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
+from numpy.typing import ArrayLike, NDArray
 
 from openfurrow.core.checks import Check
 from openfurrow.core.codes import Constant, RulePack, constant
@@ -15,6 +15,7 @@ from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.ground import Ground
 from openfurrow.core.site.keepouts import KeepOuts, keep_outs
 from openfurrow.core.site.known import Known, ground_of
+from openfurrow.core.site.load_tests import LoadTestGivens
 from openfurrow.core.site.notes import Limits, limits_of, note_checks
 from openfurrow.core.site.rules import site_checks
 from openfurrow.core.site.soil import Soil, nearest, soil_in_class, soil_of_hole
@@ -40,6 +41,7 @@ class SitePlan:
     known_soils: tuple[Soil, ...]
     hole_places_m: Floats
     hole_ids: tuple[str, ...]
+    load_tests: tuple[LoadTestGivens, ...]
     survey_ids: tuple[str, ...]
     known_frost_m: float | None
     route_m: tuple[tuple[float, float], ...]
@@ -70,10 +72,10 @@ class SitePlan:
         """How deep the ground freezes. Raises Lacking."""
         return said("site.frost_depth_m", self.known_frost_m)
 
-    def soil_at(self, east_m: Floats, north_m: Floats) -> NDArray[np.int64]:
+    def soil_at(self, east_m: ArrayLike, north_m: ArrayLike) -> NDArray[np.int64]:
         """Which of ``soils`` governs each place: that of the nearest test hole."""
         if len(self.hole_places_m) == 0:
-            return np.zeros(east_m.shape, dtype=np.int64)
+            return np.zeros(np.shape(east_m), dtype=np.int64)
         return nearest(east_m, north_m, self.hole_places_m[:, 0], self.hole_places_m[:, 1])
 
 
@@ -110,6 +112,7 @@ def plan_site(givens: SiteGivens) -> SitePlan:
             -1, 2
         ),
         hole_ids=tuple(hole.id for hole in givens.test_holes),
+        load_tests=givens.load_tests,
         survey_ids=tuple(survey.id for survey in givens.surveys),
         known_frost_m=givens.frost_depth_m,
         route_m=givens.route,

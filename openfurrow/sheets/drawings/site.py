@@ -49,7 +49,7 @@ GROUPS = (
     LayerGroup(name="What is there", layers=("kind", "band")),
     LayerGroup(name="Keep-outs", layers=("keep-out", "hand-dig", "setback")),
     LayerGroup(name="Access", layers=("reach",)),
-    LayerGroup(name="Soil", layers=("hole",)),
+    LayerGroup(name="Soil", layers=("hole", "load-test")),
     LayerGroup(name="Array", layers=("glass", "post", "array")),
     LayerGroup(name="Way", layers=("pipe", "way")),
 )
@@ -57,7 +57,7 @@ GROUPS = (
 
 def site_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     """Everything that is known of the site, and the array and its way on it."""
-    things = [*things_on(plan, units), *_holes(plan)]
+    things = [*things_on(plan, units), *_holes(plan), *_load_tests(plan)]
     job = [*_array(plan), *_words(plan, units)]
     # An empty sheet is as wide as the ground that is looked at first.
     known = [*things, *job, *_shots(plan, units)] or [line("extent", (-20.0, -15.0), (20.0, 15.0))]
@@ -267,6 +267,27 @@ def _holes(plan: Plan) -> list[Mark]:
         words = label(said, (at[0] + 0.7, at[1]), "hole-note", "start", free=True)
         marks += owned((dot("hole", tuple(at)), words), f"site.test_holes.{hole_id}")
     return marks
+
+
+def _load_tests(plan: Plan) -> list[Mark]:
+    """Posts that were tested, each by its name."""
+    return [
+        mark
+        for test in plan.site.load_tests
+        for mark in owned(
+            (
+                dot("load-test", (test.east_m, test.north_m)),
+                label(
+                    f"{test.called}, {test.loaded}",
+                    (test.east_m + 0.7, test.north_m),
+                    "hole-note",
+                    "start",
+                    free=True,
+                ),
+            ),
+            f"site.load_tests.{test.id}",
+        )
+    ]
 
 
 def _reach(plan: Plan, low: Point, high: Point) -> list[Mark]:

@@ -12,7 +12,7 @@ EDGE, DOT, DROP = 6.0, 5.0, 4.0
 # Where a label that may move is tried, from where it would stand.
 ASIDE = ((0, 0), (0, -16), (0, 16), (26, -9), (-26, -9), (26, 9), (-26, 9), (0, -32), (0, 32))
 LOOKED_FOR = (
-    *("post", "post-hit", "hole", "way-crossing", "shot-off"),
+    *("post", "post-hit", "hole", "load-test", "way-crossing", "shot-off"),
     *("post-sound", "post-asked", "post-waits", "post-failed"),
 )
 # Who gives way last, by layer.

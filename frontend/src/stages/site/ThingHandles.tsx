@@ -4,6 +4,8 @@ import type { Point, Scale } from "../../drawing/scale";
 import { inMetres, snapTo } from "./snap";
 
 /** More points than this came from a file and are mended there. */
+import { PLACED } from "./placed";
+
 const MOST_HANDLES = 60;
 
 interface Props {
@@ -27,7 +29,7 @@ export function ThingHandles({ path, stage, drawing, scale, type }: Props) {
   const points = own.map<Point>((place) => [place.east_m, place.north_m]);
   const others = stage.places.filter((place) => place.of !== path);
   const move = (moved: Point[]) => {
-    if (!path.startsWith("site.test_holes")) return type(`${path}.points`, inMetres(moved));
+    if (!PLACED.some((list) => path.startsWith(list))) return type(`${path}.points`, inMetres(moved));
     const [at] = moved;
     if (!at) return;
     type(`${path}.east_m`, `${at[0].toFixed(4)} m`);

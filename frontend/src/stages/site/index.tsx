@@ -11,6 +11,7 @@ import { GroundFileDialog } from "./GroundFileDialog";
 import { LocateAnswers } from "./LocateAnswers";
 import { MeasureDialog } from "./MeasureDialog";
 import { StandHere } from "./StandHere";
+import { PLACED } from "./placed";
 import { ThingHandles } from "./ThingHandles";
 import { inMetres, snapTo, written } from "./snap";
 import { useSection } from "./useSection";
@@ -20,13 +21,13 @@ const SceneView = lazy(() => import("./SceneView"));
 /** What a click on the plan is for. */
 type Pointing =
   | { for: "thing"; path: string; points: string; before: string }
-  | { for: "hole"; path: string }
+  | { for: "place"; path: string }
   | { for: "section" }
   | null;
 
 const POINTING = {
   section: "Point at the two ends of the section. Escape ends it.",
-  hole: "Point at the hole; Escape leaves it. Correct it by number on the left.",
+  place: "Point at its place; Escape leaves it. Correct it by number on the left.",
   thing:
     "Point at each place in turn; corners snap, Escape gives back what was there. Correct them by number on the left.",
 };
@@ -80,7 +81,7 @@ export function SiteStage(props: StageProps) {
   const point = (at: Point, scale: Scale | null) => {
     const snapped = snapTo(at, places, scale);
     if (pointing?.for === "section") section.point(snapped);
-    if (pointing?.for === "hole") {
+    if (pointing?.for === "place") {
       job.type(`${pointing.path}.east_m`, `${snapped[0].toFixed(3)} m`);
       job.type(`${pointing.path}.north_m`, `${snapped[1].toFixed(3)} m`);
       setPointing(null);
@@ -101,14 +102,14 @@ export function SiteStage(props: StageProps) {
           setPointing(null);
         },
         tools: (list, path, values) =>
-          list === "site.test_holes" ? (
+          PLACED.includes(list) ? (
             <button
               type="button"
               className="btn btn-sm"
-              aria-pressed={pointing?.for === "hole"}
-              onClick={() => setPointing(pointing ? null : { for: "hole", path })}
+              aria-pressed={pointing?.for === "place"}
+              onClick={() => setPointing(pointing ? null : { for: "place", path })}
             >
-              {pointing?.for === "hole" ? "Done pointing" : "Point on plan"}
+              {pointing?.for === "place" ? "Done pointing" : "Point on plan"}
             </button>
           ) : list === "site.features" || list === "site.spurs" ? (
             <>

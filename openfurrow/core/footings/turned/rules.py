@@ -2,7 +2,7 @@
 
 from openfurrow.core.checks import Check, Mend, at_most, holds, mended_by, within
 from openfurrow.core.codes import constant
-from openfurrow.core.footings.depth_rules import depth_checks, post_checks, side_test_checks
+from openfurrow.core.footings.depth_rules import depth_checks, post_checks
 from openfurrow.core.footings.depths import depth_answers, depth_headlines, length_answer
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.ground_rules import place_answers
@@ -104,7 +104,6 @@ def screw_checks(
     poured = Mend("Take bored pier", (("footings.family", "bored pier"),))
     found = [
         *depth_checks(posts, site),
-        *side_test_checks(posts, givens),
         within(
             "footings",
             "one_piece",

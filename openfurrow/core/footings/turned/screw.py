@@ -77,7 +77,7 @@ def screws_of(
         torque_n_m=(holds / factor)[stand.supports.kind],
         factor_per_m=factor,
         holds_n=float(holds.max()),
-        safety=posts.kinds[0].ground.axial_safety,
+        safety=posts.kinds[0].ground.lift.safety,
         twist_limit_n_m=twist_limit_n_m(shaft, pack),
         machine_n_m=givens.machine_torque_n_m,
         bent_n_m=max(
@@ -91,4 +91,4 @@ def screws_of(
 
 def _holds_n(kind: SizedKind) -> float:
     """What a screw has to hold up or down at most, safety on it."""
-    return kind.needs.axial_safety * max(kind.needs.uplift_n, kind.needs.bearing_n)
+    return kind.ground.lift.safety * max(kind.needs.uplift_n, kind.needs.bearing_n)
