@@ -6,6 +6,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from openfurrow.core.codes import RulePack
 from openfurrow.core.design import MOST_ARRAYS, ArrayGivens, Design
 from openfurrow.core.fields import (
     ARRAY_NAME,
@@ -202,7 +203,8 @@ def _edit(writing: Writing, path: str, text: str, units: UnitSystem) -> None:
         inner = item_fields(field.item)[at.inner]
         writing.put(at, _inner_value(writing, at, inner, text, units))
     elif at.new:
-        writing.add(at, _new_thing(field.item, text, at.thing.removeprefix(NEW)))
+        pack = writing.held(RULE_PACK)
+        writing.add(at, _new_thing(field.item, text, at.thing.removeprefix(NEW), pack))
     elif text.strip():
         # A thing of a list is changed field by field; said to be nothing, it goes.
         raise QuantityError("is changed field by field, or removed by leaving it empty")
@@ -300,12 +302,15 @@ def _array_called(writing: Writing, text: str) -> str:
     return found or ""
 
 
-def _new_thing(item: type[Thing], text: str, thing_id: str) -> Thing:
-    """A new thing of a list; ``text`` is its first choice (a kind, a topic) where it has one."""
+def _new_thing(item: type[Thing], text: str, thing_id: str, pack: RulePack) -> Thing:
+    """A new thing of a list as practice has it under a rule pack; ``text`` is its first choice (a
+    kind, a topic) where it has one.
+    """
     first = what_it_is(item)
     said = {first.path: text.strip()} if first and text.strip() in first.choices else {}
+    practice = {name: one.practice(pack) for name, one in item_fields(item).items() if one.by_pack}
     try:
-        return item.model_validate(said | {"id": thing_id})
+        return item.model_validate(practice | said | {"id": thing_id})
     except ValidationError:
         raise _no_id(thing_id) from None
 

@@ -350,7 +350,7 @@ def larkspur() -> Design:
         ),
         rows=RowsGivens(modules_along=18),
         structure=StructureGivens(span_limit_m=2.4384, purlin_section="Z 150 x 64 x 1.6"),
-        footings=FootingsGivens(predrilled=True),
+        footings=FootingsGivens(predrilled=True, test_moved_m=INCH_M / 2),
         schedule=WEEK,
     )
 

@@ -7,7 +7,7 @@ from openfurrow.core.design import Design
 from openfurrow.core.lacking import Lacking
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value, shown
-from openfurrow.sheets.drawings.chart import Axis, Chart, plain, ticks
+from openfurrow.sheets.drawings.chart import Axis, Chart, plain, short, ticks
 from openfurrow.sheets.marks import Drawing, area, label, line
 from openfurrow.sheets.models import AskedSheet, Column, TableText
 
@@ -73,7 +73,7 @@ def _drawn(one: Odds, units: UnitSystem) -> Drawing:
         high + pad,
         one.title + (f", {unit.unit}" if unit.unit else ""),
         tuple(
-            (at * scale, _short(at))
+            (at * scale, short(at))
             for at in ticks((low - pad) / scale, (high + pad) / scale)
             if one.kind != "count" or at == round(at)
         ),
@@ -103,10 +103,6 @@ def _drawn(one: Odds, units: UnitSystem) -> Drawing:
             label(words, (x + (1.5 if right else -1.5), y), "note", "start" if right else "end")
         )
     return chart.drawn(one.key, one.title, marks)
-
-
-def _short(value: float) -> str:
-    return f"{value + 0.0:.4g}"
 
 
 def _table(every: tuple[Odds, ...], units: UnitSystem) -> TableText:

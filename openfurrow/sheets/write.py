@@ -44,6 +44,7 @@ from openfurrow.sheets.drawings.site import site_drawing
 from openfurrow.sheets.drawings.structure import structure_drawing
 from openfurrow.sheets.drawings.sun import sun_drawing
 from openfurrow.sheets.drawings.tables import tables_drawing
+from openfurrow.sheets.drawings.tested import tested_drawings
 from openfurrow.sheets.drawings.trench import trench_drawing
 from openfurrow.sheets.forms import field_text, list_text, named_places, table_places
 from openfurrow.sheets.kinds import kinds_table
@@ -198,7 +199,8 @@ def _drawings(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tupl
         case "structure":
             return structure_drawing(plan, units)
         case "footings":
-            return footings_drawing(plan, units)
+            moved = design.array(plan.array.id).footings.test_moved_m
+            return (*footings_drawing(plan, units), *tested_drawings(plan, moved, units))
         case "frame":
             return frame_drawing(plan, units)
         case "modules":

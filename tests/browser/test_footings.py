@@ -148,11 +148,55 @@ def test_odds_are_drawn_once_a_chance_is_typed(browser: Browser, store: Engine, 
     chance = field(page, "arrays.1.footings.stone_chance_per_m")
     chance.fill("10 %")
     chance.press("Enter")
-    expect(page.locator("[data-odds] [data-drawing=stopped]")).to_be_visible()
+    expect(page.locator("[data-charts=odds] [data-drawing=stopped]")).to_be_visible()
     design = changed(larkspur(), "footings", stone_chance_per_m=0.1)
     first = design.arrays[0]
     (stopped, *_) = odds_of(untried(design), first.footings, design.materials)
     row = page.get_by_role("row", name="Stopped on the way down")
     expect(row).to_contain_text(f"{100 * stopped.short:.0f} of 100 jobs")
     assert violations(page) == []
+    context.close()
+
+
+@pytest.mark.parametrize("size", ["desk", "phone"])
+def test_posts_that_were_tested_are_written_down_and_read(
+    browser: Browser, store: Engine, address: str, size: str
+) -> None:
+    context = browser.new_context(**(DESK if size == "desk" else PHONE), service_workers="block")
+    page = context.new_page()
+    sign_in(page, address)
+    open_job(page)
+    go(page, "site")
+    unfold(page, "Soil")
+    page.locator("[data-add='site.load_tests']").click()
+    path = page.locator("[data-thing^='site.load_tests.']").get_attribute("data-thing")
+    assert path is not None
+    readings = field(page, f"{path}.readings")
+    # A load that is no more than the one before is refused by name.
+    readings.fill("2000 lb, 1/16 in\n1500 lb, 1/8 in")
+    readings.blur()
+    expect(page.get_by_text("each load must be more than the one before")).to_be_visible()
+    readings.fill("2000 lb, 1/16 in\n4000 lb, 3/8 in\n4400 lb, 3/4 in")
+    readings.blur()
+    expect(page.get_by_text("each load must be more than the one before")).to_have_count(0)
+    expect(page.locator("[data-drawing=site] .layer-load-test")).to_have_count(1)
+    go(page, "footings")
+    # By hand: 3/8 to 3/4 in is 400 lb, and a half is a third of the way.
+    page.get_by_role("button", name="What was tested").click()
+    row = page.get_by_role("row").filter(has_text="gave way")
+    expect(row).to_contain_text("4 133 lb")
+    expect(page.locator("[data-charts=tested] [data-drawing=tested-pulled]")).to_be_visible()
+    expect(answer(page, "footings", "untested")).to_contain_text("9' 4")
+    expect(page.get_by_text("Enough posts were pulled, near enough")).to_be_visible()
+    assert violations(page) == []
+    # Taken out again, the tables are back.
+    go(page, "site")
+    unfold(page, "Soil")
+    thing = page.locator(f"[data-thing='{path}']")
+    if thing.get_attribute("aria-expanded") == "false":
+        thing.click()
+    page.get_by_role("button", name="Remove").click()
+    go(page, "footings")
+    expect(answer(page, "footings", "untested")).to_have_count(0)
+    expect(page.get_by_role("button", name="What was tested")).to_have_count(0)
     context.close()

@@ -81,6 +81,11 @@ def plain(value: float) -> str:
     return format_value(value, "count", "metric")
 
 
+def short(value: float) -> str:
+    """A value on an axis, to four figures."""
+    return f"{value + 0.0:.4g}"
+
+
 def ticks(low: float, high: float, most: int = 6) -> tuple[float, ...]:
     """Round values between two others, at most so many."""
     span = max(high - low, 1e-9)

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import type { JobView } from "../../api/client";
 import { queries, wordsOf } from "../../api/queries";
-import { Sheet } from "../../drawing/Sheet";
+import { Charts } from "../../ui/Charts";
 import { Tables } from "../../ui/Tables";
 
 /** How often which number comes out over all trials, with what is ordered marked on it. */
@@ -16,18 +16,9 @@ export function Odds({ view }: { view: JobView }) {
         <progress className="progress w-40" /> Thousands of trials are made…
       </p>
     );
-  const wide = { gridTemplateColumns: "repeat(auto-fit, minmax(280px, 1fr))" };
   return (
     <div className="scroll-cue flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto pr-1" aria-busy={isPlaceholderData}>
-      {data.drawings.length > 0 && (
-        <div className="grid shrink-0 gap-2" style={wide} data-odds>
-          {data.drawings.map((drawing) => (
-            <div key={drawing.key} className="h-[270px]">
-              <Sheet drawing={drawing} units={view.units} />
-            </div>
-          ))}
-        </div>
-      )}
+      {data.drawings.length > 0 && <Charts drawings={data.drawings} units={view.units} of="odds" />}
       <p className="shrink-0 text-[14px]">{data.note}</p>
       <Tables tables={data.tables} />
     </div>
