@@ -6,7 +6,7 @@ from openfurrow.core.design import Design
 from openfurrow.core.lacking import Lacking
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value, in_words
-from openfurrow.core.structures.supports import support_id
+from openfurrow.core.structures.supports import called_in_full
 from openfurrow.sheets.kinds import letters
 from openfurrow.sheets.models import AskedSheet, Column, TableText
 
@@ -27,14 +27,14 @@ def support_sheet(_: Design, plan: Plan, units: UnitSystem, at: tuple[float, flo
     index = nearest(plan, at)
     return AskedSheet(
         drawings=(),
-        tables=(_cases(plan, index, units), _own(plan, index, units)),
+        tables=(_cases(plan, index, units), own_table(plan, index, units)),
         takes=(),
         note="What acts at one moment stands in one line: a footing holds each line, not the most of "
         "each column. Strength combinations; sized as its kind, which carries at least as much.",
     )
 
 
-def _own(plan: Plan, index: int, units: UnitSystem) -> TableText:
+def own_table(plan: Plan, index: int, units: UnitSystem) -> TableText:
     """Where it stands, how high, what it carries."""
     stand, supports = plan.structure.posts, plan.structure.supports
     kinds, kind = stand.kinds, int(supports.kind[index])
@@ -105,8 +105,7 @@ def _cases(plan: Plan, index: int, units: UnitSystem) -> TableText:
                 *([format_value(float(found.twist_n_m[case]), "moment", units)] if twisted else []),
             )
         )
-    places = plan.structure.supports.places
-    called = places.roles[int(places.role[index])].name.capitalize()
+    called = called_in_full(plan.rows, plan.structure.supports.places, index).capitalize()
     titles = (
         "Down",
         "To the back",
@@ -117,8 +116,7 @@ def _cases(plan: Plan, index: int, units: UnitSystem) -> TableText:
     )
     return TableText(
         key="cases",
-        title=f"{called} {index + 1}, {support_id(plan.rows, places, index)}: what it asks of the "
-        "ground, case by case",
+        title=f"{called}: what it asks of the ground, case by case",
         columns=(
             Column(title="Case", number=False),
             Column(title="Most", number=False),

@@ -1,6 +1,7 @@
 """Structures and footings as they are asked for: families side by side, and one support."""
 
 import uuid
+from datetime import UTC, datetime
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Request, Response
@@ -8,17 +9,24 @@ from fastapi import APIRouter, Query, Request, Response
 from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem
+from openfurrow.exchange.package import file_stem
+from openfurrow.exchange.papers.content import Issue
+from openfurrow.exchange.papers.write import Paper, Setting, write_calculation
+from openfurrow.jobs.apart import apart
 from openfurrow.sheets.choosing import choosing_sheet
 from openfurrow.sheets.families import families_sheet
 from openfurrow.sheets.models import AskedSheet
 from openfurrow.sheets.odds import odds_sheet
+from openfurrow.sheets.one_footing import one_footing_sheet
 from openfurrow.sheets.refusal import refusal_sheet
 from openfurrow.sheets.support import support_sheet
 from openfurrow.web.asked import Asked, answered
-from openfurrow.web.context import Asking
+from openfurrow.web.changing import draft_of
+from openfurrow.web.context import Asking, Gone, planned
 from openfurrow.web.ground import Place, depth_typed, place_typed, support_numbered
 from openfurrow.web.models import ArrayId, Units
 
+SupportNumber = Annotated[int, Query(ge=1, le=1_000_000)]
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["structure"])
 
 
@@ -36,7 +44,7 @@ def show_stopped(
     caller: Asking,
     request: Request,
     units: Units,
-    support: Annotated[int, Query(ge=1, le=1_000_000)],
+    support: SupportNumber,
     reached: Annotated[str, Query(max_length=40)],
     array: ArrayId = "",
 ) -> Response:
@@ -44,11 +52,66 @@ def show_stopped(
     reached_m = depth_typed(reached, "reached", "Depth reached", units)
 
     def sheet(design: Design, plan: Plan, shown: UnitSystem) -> AskedSheet:
-        count = plan.structure.supports.count if plan.has("structure") else support
-        return refusal_sheet(design, plan, shown, support_numbered(support, count), reached_m)
+        return refusal_sheet(design, plan, shown, _numbered(plan, support), reached_m)
 
     asked = Asked("stopped", units, array, (support, reached_m))
     return answered(caller, request, job_id, asked, sheet)
+
+
+@router.get("/footings/support", response_model=AskedSheet)
+def show_footing(
+    job_id: uuid.UUID,
+    caller: Asking,
+    request: Request,
+    units: Units,
+    support: SupportNumber,
+    array: ArrayId = "",
+) -> Response:
+    """What holds a support, by its number in the stakes: it in its layers, and what each holds."""
+
+    def sheet(design: Design, plan: Plan, shown: UnitSystem) -> AskedSheet:
+        return one_footing_sheet(design, plan, shown, _numbered(plan, support))
+
+    return answered(caller, request, job_id, Asked("footing", units, array, (support,)), sheet)
+
+
+@router.get("/footings/calculation.pdf", response_class=Response)
+def show_calculation(
+    job_id: uuid.UUID,
+    caller: Asking,
+    gone: Gone,
+    support: SupportNumber,
+    array: ArrayId = "",
+    paper: Paper = "letter",
+    units: Units | None = None,
+) -> Response:
+    """The calculation of a support of the draft as it stands, to be followed line by line, as PDF."""
+    draft = draft_of(caller, job_id)
+    issue = Issue(
+        revision=draft.stand.base,
+        saved=draft.present.made_at,
+        issued=False,
+        made=datetime.now(UTC),
+        draft=True,
+    )
+    setting = Setting(paper, units or draft.design.site.display_units)
+    content = apart(_calculation, draft.design, array, support, issue, setting, left=gone)
+    named = f'attachment; filename="{file_stem(draft.design)}-support-{support}.pdf"'
+    return Response(content, media_type="application/pdf", headers={"Content-Disposition": named})
+
+
+def _calculation(design: Design, array: str, support: int, issue: Issue, setting: Setting) -> bytes:
+    plan = planned(design)
+    if array in {one.id for one in plan.arrays}:
+        plan = plan.on(array)
+    return write_calculation(design, plan, _numbered(plan, support), issue, setting)
+
+
+def _numbered(plan: Plan, support: int) -> int:
+    """The index of a support by its number; where nothing stands yet, what lacks is told later."""
+    return support_numbered(
+        support, plan.structure.supports.count if plan.has("structure") else support
+    )
 
 
 @router.get("/footings/odds", response_model=AskedSheet)

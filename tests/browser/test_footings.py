@@ -2,6 +2,7 @@
 
 import pytest
 from playwright.sync_api import Browser, Page, expect
+from pypdf import PdfReader
 from sqlalchemy import Engine
 
 from openfurrow.core.compare.refused import refused_at
@@ -199,4 +200,35 @@ def test_posts_that_were_tested_are_written_down_and_read(
     go(page, "footings")
     expect(answer(page, "footings", "untested")).to_have_count(0)
     expect(page.get_by_role("button", name="What was tested")).to_have_count(0)
+    context.close()
+
+
+@pytest.mark.parametrize("size", ["desk", "phone"])
+def test_one_support_in_its_layers_and_its_calculation_page_by_page(
+    browser: Browser, store: Engine, address: str, size: str
+) -> None:
+    context = browser.new_context(**(DESK if size == "desk" else PHONE), service_workers="block")
+    page = context.new_page()
+    sign_in(page, address)
+    open_job(page)
+    go(page, "footings")
+    page.get_by_role("button", name="One support").click()
+    number = page.get_by_role("spinbutton", name="Support")
+    number.fill("99")
+    expect(page.get_by_text("there is no 99")).to_be_visible()
+    number.fill("4")
+    drawing = page.locator("[data-drawing=in_layers]")
+    expect(drawing.locator(".layer-fine-soil").first).to_be_visible()
+    expect(page.get_by_role("row").filter(has_text="sandy gravel")).not_to_have_count(0)
+    assert violations(page) == []
+    with page.expect_download() as download:
+        page.get_by_role("link", name="Letter").click()
+    sheets = [one.extract_text() for one in PdfReader(download.value.path()).pages]
+    assert "Calculation of post 4, 1.1/4" in sheets[0] and "draft on revision" in sheets[0]
+    posts = untried(larkspur()).footings.posts
+    tape = format_value(float(posts.depths_m[3]), "tape", "us")
+    assert tape in " ".join(sheets[0].split())
+    assert "line by line" in sheets[1]
+    for sheet in sheets:
+        assert "Local code and licensed people decide" in sheet
     context.close()

@@ -92,6 +92,8 @@ def on_one_job(design: bytes) -> dict[str, Asked]:
         "show_shadows": Asked(
             "GET", "energy/shadows", {"units": "metric", "day": "2026-12-21", "minute": "700"}
         ),
+        "show_footing": Asked("GET", "footings/support", {"units": "us", "support": "2"}),
+        "show_calculation": Asked("GET", "footings/calculation.pdf", {"support": "2"}),
         "show_stopped": Asked(
             "GET", "footings/stopped", {"units": "us", "support": "2", "reached": "3 ft 6 in"}
         ),

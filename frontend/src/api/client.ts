@@ -214,6 +214,14 @@ export const api = {
       undefined,
       signal,
     ),
+  /** What holds one support, by its number. */
+  footing: (id: string, units: Units, array: string, support: string, signal?: AbortSignal) =>
+    ask<AskedSheet>(
+      "GET",
+      `${job(id)}/footings/support?${new URLSearchParams({ units, array, support })}`,
+      undefined,
+      signal,
+    ),
   /** Every way on for a support that stopped short. */
   stopped: (id: string, units: Units, array: string, support: string, reached: string, signal?: AbortSignal) =>
     ask<AskedSheet>(
@@ -285,6 +293,10 @@ export const FILES = [
   "shots.csv",
 ] as const;
 export const photoAddress = (id: string, hash: string) => `/api${job(id)}/field/photos/${hash}`;
+/** Where the calculation of one support is set as PDF. */
+export const calculationAddress = (id: string, array: string, support: string, paper: string, units: Units) =>
+  `/api${job(id)}/footings/calculation.pdf?${new URLSearchParams({ array, support, paper, units })}`;
+
 export const papersAddress = (token: string, paper: Paper, units: Units) =>
   `/api/look/${encodeURIComponent(token)}/papers.pdf?paper=${paper}&units=${units}`;
 export const workResult = (id: string, work: string) => `/api${job(id)}/work/${work}/result`;

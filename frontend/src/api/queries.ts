@@ -82,6 +82,12 @@ export const queries = {
       queryFn: ({ signal }) => api.support(id, units, array, at, signal),
       placeholderData: keepPreviousData,
     }),
+  footing: (id: string, step: number, units: Units, array: string, support: string) =>
+    queryOptions({
+      queryKey: ["footing", id, array, step, units, support],
+      queryFn: ({ signal }) => api.footing(id, units, array, support, signal),
+      placeholderData: keepPreviousData,
+    }),
   stopped: (id: string, step: number, units: Units, array: string, support: string, reached: string) =>
     queryOptions({
       queryKey: ["stopped", id, array, step, units, support, reached],

@@ -240,6 +240,13 @@ def _bent_below_n_m(at: Beside, push_n: Floats, moment_n_m: Floats) -> Floats:
     return anywhere
 
 
+def curve_of(at: Beside) -> Profile:
+    """What a soil holds depth by depth, also where it is even and the printed formulas do."""
+    if at.profile is not None:
+        return at.profile
+    return profile_of(at.pack, at.soil, at.body, at.gripped, at.movement, at.called.step_m)
+
+
 def in_ground_moment_n_m(at: Beside, push_n: Floats, moment_n_m: Floats) -> Floats:
     """The most that what stands in the soil bends, case by case: post, screw or pier as a whole."""
     if at.bending is None:
@@ -423,6 +430,18 @@ def withstood(at: Beside, loads: Reactions) -> tuple[Floats, Truths]:
     upright[::PARTS] = lateral_shares(at.pack, profile, at.body.across_m, pushes, called)[0] >= 1.0
     holds = _holds(at, profile, _needs(at, loads), upright)
     return profile.depth_m[::PARTS], np.array(holds)[:, ::PARTS]
+
+
+def bears_sideways(at: Beside, loads: Reactions, depth_m: float) -> float | None:
+    """How many times the worst of some loads it bears sideways at a depth; None in an even soil.
+
+    A depth between two that are looked at counts as the shallower.
+    """
+    if at.profile is None:
+        return None
+    here = np.array([int(depth_m / float(at.profile.depth_m[1]) + 1e-6)], dtype=np.int64)
+    pushes = loads.push_n[None, :], loads.tipping_n_m[None, :]
+    return float(lateral_shares(at.pack, at.profile, at.body.across_m, pushes, here)[0, 0])
 
 
 def _look_between(at: Beside, profile: Profile, loads: Reactions, upright: Truths, here: int) -> None:

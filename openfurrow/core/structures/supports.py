@@ -53,6 +53,12 @@ def support_id(rows: RowsPlan, places: SupportPlaces, index: int) -> str:
     return f"{table}/{letter}{int(places.ordinal[index]) + 1}"
 
 
+def called_in_full(rows: RowsPlan, places: SupportPlaces, index: int) -> str:
+    """What it is, its number in the stakes and by what it is known: ``front post 4, 1.1/f4``."""
+    role = places.roles[int(places.role[index])].name
+    return f"{role} {index + 1}, {support_id(rows, places, index)}"
+
+
 def bent_id(rows: RowsPlan, places: SupportPlaces, index: int) -> str:
     """By what the bent of a support is known, ``2.3/4``: all its posts shift together."""
     return f"{rows.stands.id_of(int(places.of_table[index]))}/{int(places.ordinal[index]) + 1}"

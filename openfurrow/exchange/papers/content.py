@@ -59,16 +59,22 @@ MOST_NAMED = 40
 
 @dataclass(frozen=True, kw_only=True)
 class Issue:
-    """Which revision the papers are of, and when they were made; ``issued``: it is built from."""
+    """Which revision the papers are of, and when they were made; ``issued``: it is built from.
+
+    ``draft``: they are of what somebody is still at work on, begun from that revision.
+    """
 
     revision: int
     saved: datetime
     issued: bool
     made: datetime
+    draft: bool = False
 
     @property
     def words(self) -> str:
         """As it stands on every sheet."""
+        if self.draft:
+            return f"draft on revision {self.revision}, as of {self.saved:%Y-%m-%d %H:%M} UTC"
         state = "issued" if self.issued else "not issued"
         return f"revision {self.revision}, {state}, saved {self.saved:%Y-%m-%d %H:%M} UTC"
 
@@ -77,7 +83,8 @@ class Issue:
 class Page:
     """One subject of the set: it may run over several sheets of paper.
 
-    ``workings`` are numbers that are followed line by line.
+    ``workings`` are numbers that are followed line by line. ``drawn_high`` is the share of a sheet's
+    height that a drawing may take.
     """
 
     title: str
@@ -88,6 +95,7 @@ class Page:
     tables: tuple[TableText, ...] = ()
     workings: tuple[AnswerText, ...] = ()
     lines: tuple[str, ...] = ()
+    drawn_high: float = 1.0
 
 
 def pages(design: Design, plan: Plan, units: UnitSystem) -> Iterator[Page]:

@@ -102,6 +102,7 @@
     #if told.missing > 0 [
       #caution[#told.missing values have still to be said: what stands on them has no sheet.]
     ]
+    #if not told.cover { heading(level: 1, one.title) }
   ] else [
     #heading(level: 1, one.title)
   ]

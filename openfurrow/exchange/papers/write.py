@@ -13,6 +13,7 @@ import typst
 from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem
+from openfurrow.exchange.papers.calculation import calculation_pages
 from openfurrow.exchange.papers.content import Issue, Page, pages
 from openfurrow.sheets.marks import Drawing
 from openfurrow.sheets.models import TableText
@@ -59,6 +60,7 @@ def _height(drawing: Drawing, width: float, most: float) -> float:
 def _page(number: int, page: Page, setting: Setting, into: Path) -> dict[str, Any]:
     """A page as the template reads it; its drawings are written beside it."""
     width, height = SIZES[setting.paper]
+    height *= page.drawn_high
     drawn = []
     for index, drawing in enumerate(page.drawings):
         name = f"{number}-{index}.svg"
@@ -79,11 +81,38 @@ def _page(number: int, page: Page, setting: Setting, into: Path) -> dict[str, An
     }
 
 
+@dataclass(frozen=True, kw_only=True)
+class Papers:
+    """Sheets that are set together: of which job, made from what, and what of it is missing.
+
+    ``cover``: the first has no title but the job's name.
+    """
+
+    name: str
+    issue: Issue
+    missing: int
+    pages: tuple[Page, ...]
+    cover: bool = False
+
+
 def write_papers(
     design: Design, plan: Plan, issue: Issue, setting: Setting, tell: Tell = lambda share, words: None
 ) -> bytes:
     """The set. What could not be planned has no sheet, and the cover says what is missing."""
-    every = list(pages(design, plan, setting.units))
+    every = tuple(pages(design, plan, setting.units))
+    papers = Papers(name=design.name, issue=issue, missing=len(plan.missing), pages=every, cover=True)
+    return set_papers(papers, setting, tell)
+
+
+def write_calculation(design: Design, plan: Plan, index: int, issue: Issue, setting: Setting) -> bytes:
+    """The calculation of one support of the open array. Raises Lacking."""
+    every = calculation_pages(design, plan, index, setting.units)
+    return set_papers(Papers(name=design.name, issue=issue, missing=0, pages=every), setting)
+
+
+def set_papers(papers: Papers, setting: Setting, tell: Tell = lambda share, words: None) -> bytes:
+    """Sheets as PDF: drawings as vectors, each sheet with the job, its revision and the day."""
+    every, issue = papers.pages, papers.issue
     with tempfile.TemporaryDirectory() as folder:
         into = Path(folder)
         written = []
@@ -91,11 +120,12 @@ def write_papers(
             tell(0.8 * number / len(every), page.title)
             written.append(_page(number, page, setting, into))
         told = {
-            "name": design.name,
+            "name": papers.name,
             "issue": issue.words,
             "made": f"{issue.made:%Y-%m-%d}",
             "paper": "us-letter" if setting.paper == "letter" else "a4",
-            "missing": len(plan.missing),
+            "missing": papers.missing,
+            "cover": papers.cover,
             "colours": dict(colours()),
             "pages": written,
         }

@@ -6,11 +6,13 @@ import { Tables } from "../../ui/Tables";
 import { Families } from "../Families";
 import { StageLayout, type StageProps } from "../StageLayout";
 import { Odds } from "./Odds";
+import { One } from "./One";
 import { Stopped } from "./Stopped";
 
 const TESTED = ["tested", "What was tested"] as const;
 const WAYS = [
   ["one", "One footing"],
+  ["support", "One support"],
   ["families", "Footings side by side"],
   ["odds", "What may go wrong"],
   ["stopped", "One that stopped"],
@@ -18,7 +20,7 @@ const WAYS = [
 type Way = (typeof WAYS)[number][0] | "tested";
 
 /**
- * One footing in its ground with what each load asks of it, the array on every
+ * One footing in its ground with what each load asks of it, one support in its layers, the array on every
  * family of footing, what may go wrong, every way on for one that stopped short, or
  * what posts held that were tested.
  */
@@ -31,6 +33,7 @@ export function FootingsStage(props: StageProps) {
     <StageLayout {...props}>
       <Seen ways={tested.length > 0 ? [...WAYS, TESTED] : WAYS} seen={shown} see={setSeen} />
       {seen === "families" && <Families view={view} job={job} of="footings" />}
+      {seen === "support" && <One view={view} />}
       {seen === "stopped" && <Stopped view={view} job={job} />}
       {seen === "odds" && <Odds view={view} />}
       {shown === "tested" && (

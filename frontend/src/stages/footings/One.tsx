@@ -1,0 +1,73 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { calculationAddress, type JobView } from "../../api/client";
+import { queries, wordsOf } from "../../api/queries";
+import { Sheet } from "../../drawing/Sheet";
+import { Tables } from "../../ui/Tables";
+
+/** One support by its number in the stakes: it in its layers, and its calculation as PDF. */
+export function One({ view }: { view: JobView }) {
+  const [support, setSupport] = useState("1");
+  return (
+    <div className="scroll-cue flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto pr-1" data-one-support>
+      <div className="flex shrink-0 flex-wrap items-center gap-x-4 gap-y-1 text-[14px] print:hidden">
+        <label className="flex items-center gap-2">
+          Support
+          <input
+            className="input input-sm figure w-20 pointer-coarse:min-h-11"
+            type="number"
+            inputMode="numeric"
+            min={1}
+            value={support}
+            onChange={(event) => setSupport(event.target.value)}
+          />
+        </label>
+        {support && (
+          <span className="flex items-center gap-3">
+            Its calculation, PDF:
+            {(["letter", "a4"] as const).map((paper) => (
+              <a
+                key={paper}
+                className="link content-center pointer-coarse:min-h-11"
+                href={calculationAddress(view.id, view.array, support, paper, view.units)}
+                download
+              >
+                {paper === "letter" ? "Letter" : "A4"}
+              </a>
+            ))}
+          </span>
+        )}
+      </div>
+      {support && <Support view={view} support={support} />}
+    </div>
+  );
+}
+
+function Support({ view, support }: { view: JobView; support: string }) {
+  const { data, error, isPlaceholderData } = useQuery(
+    queries.footing(view.id, view.draft.position, view.units, view.array, support),
+  );
+  if (error)
+    return (
+      <p role="alert" className="state-stop text-[15px]">
+        {wordsOf(error)}
+      </p>
+    );
+  if (!data)
+    return (
+      <p className="text-secondary text-[15px]" role="status">
+        It is looked at…
+      </p>
+    );
+  return (
+    <div className="flex flex-col gap-3" aria-busy={isPlaceholderData}>
+      {data.drawings.map((drawing) => (
+        <div key={drawing.key} className="h-[340px] shrink-0 lg:h-[390px]">
+          <Sheet drawing={drawing} units={view.units} />
+        </div>
+      ))}
+      <Tables tables={data.tables} />
+      <p className="text-secondary text-[13px]">{data.note}</p>
+    </div>
+  );
+}
