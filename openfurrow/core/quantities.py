@@ -205,6 +205,8 @@ KINDS: dict[str, Kind] = {
     "coordinate_angle": _same("°", 5, _ANGLE_WORDS),
     "ratio": _same("%", 1, _RATIO_WORDS, 0.01),
     "factor": _same("", 3, {}),
+    # In the currency of the job, which stands beside it.
+    "price": _same("", 2, {}),
     "count": _same("", 0, {}),
     "voltage": _same("V", 1, {"v": 1.0, "kv": 1000.0}),
     "insulation": _same("MΩ", 1, {"mω": 1e6, "mohm": 1e6, "gω": 1e9, "gohm": 1e9, "kω": 1e3}, 1e6),

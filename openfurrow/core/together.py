@@ -381,10 +381,18 @@ class Together:
                 len(design.wiring.inverters),
             ),
         )
+        watts = sum(
+            kept.value.rows.module_count * one.modules.power_w
+            for kept, one in zip(self.arrays, design.arrays, strict=True)
+            if not one.standing
+        )
+        begins = design.schedule.start_date or design.site.dig_date
         return self.memo.remember(
             "materials",
-            (takes.number, design.materials, self.first),
-            lambda: stamped_stage(plan_materials(design.materials, takes.value), self.first, own=False),
+            (takes.number, design.materials, watts, begins, self.first),
+            lambda: stamped_stage(
+                plan_materials(design.materials, takes.value, watts, begins), self.first, own=False
+            ),
         )
 
     def scheduled(

@@ -9,6 +9,7 @@ from datetime import date
 
 from openfurrow.core.design import ArrayGivens, Design, one_array
 from openfurrow.core.footings.givens import FootingsGivens
+from openfurrow.core.materials.givens import MaterialsGivens
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.quantities import FOOT_M, INCH_M
 from openfurrow.core.rows.givens import RowsGivens
@@ -22,6 +23,7 @@ from openfurrow.core.site.tickets import TicketGivens
 from openfurrow.core.site.ways import SpurGivens
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.wiring.givens import InverterGivens
+from openfurrow.demo.prices import prices
 from openfurrow.demo.weather import sun_of
 from openfurrow.demo.worked_through import worked_through
 
@@ -351,6 +353,7 @@ def larkspur() -> Design:
         rows=RowsGivens(modules_along=18),
         structure=StructureGivens(span_limit_m=2.4384, purlin_section="Z 150 x 64 x 1.6"),
         footings=FootingsGivens(predrilled=True, test_moved_m=INCH_M / 2),
+        materials=MaterialsGivens(currency="USD", hour_cost=52.0, prices=prices()),
         schedule=WEEK,
     )
 

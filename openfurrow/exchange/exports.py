@@ -17,6 +17,7 @@ from openfurrow.exchange.design_json import write_design
 from openfurrow.exchange.geojson import plan_geojson
 from openfurrow.exchange.ground_out import shots_csv, site_geojson, surface_xml
 from openfurrow.exchange.plan_json import plan_json
+from openfurrow.exchange.prices_csv import prices_csv
 from openfurrow.exchange.schedule_out import schedule_csv, schedule_ics
 from openfurrow.exchange.site_dxf import site_dxf
 from openfurrow.exchange.tables_csv import cuts_csv, materials_csv, practice_csv, stakes_csv
@@ -48,6 +49,7 @@ EXPORTS: Mapping[str, Export] = {
     "stakes.csv": Export("text/csv", stakes_csv),
     "cuts.csv": Export("text/csv", cuts_csv),
     "materials.csv": Export("text/csv", materials_csv),
+    "prices.csv": Export("text/csv", prices_csv),
     "practice.csv": Export("text/csv", practice_csv),
     # GeoJSON is longitude and latitude, whatever is wanted.
     "plan.geojson": Export("application/geo+json", lambda design, plan, _: plan_geojson(design, plan)),

@@ -7,6 +7,7 @@ from openfurrow.core.compare.footings import (
     WEATHER,
     Comes,
     comes_to,
+    priced,
     recommended,
     stops_of,
 )
@@ -25,10 +26,10 @@ def choosing_sheet(design: Design, plan: Plan, units: UnitSystem) -> AskedSheet:
     if not plan.has("footings"):
         raise Lacking(plan.lacking("footings"))
     own = design.array(array)
-    every = tuple(comes_to(one) for one in footings_of(design, array))
+    every = tuple(comes_to(one, design.materials) for one in footings_of(design, array))
     return AskedSheet(
         drawings=beside_drawings(tuple((one.on.footing, one.on) for one in every)),
-        tables=(_table(every, units), _words(every)),
+        tables=(_table(every, design.materials.currency, units), _words(every)),
         takes=tuple(
             MendText(
                 words=f"Take {one.on.footing}"
@@ -47,9 +48,24 @@ def choosing_sheet(design: Design, plan: Plan, units: UnitSystem) -> AskedSheet:
         ),
         note=f"{_advice(every, own.footings.family, own.footings.why, units)} Each with its own givens "
         "as they stand: one that stops may want another width or section. Hours are common practice in "
-        "the slowest soil met, until a crew's own are typed. What each costs is not looked at: nothing "
-        "has a price yet; nor is how likely one is to go wrong, beyond what test holes met.",
+        f"the slowest soil met, until a crew's own are typed. {_priced(every)} How likely one is to go "
+        "wrong is looked at by what test holes met alone.",
     )
+
+
+def _priced(every: tuple[Comes, ...]) -> str:
+    """What the costs are of: the day of the oldest price, and what has none."""
+    known = [one for one in every if any(line.cost is not None for line in one.cost.priced)]
+    if not known:
+        return "What each costs is not looked at: nothing has a price yet."
+    days = [day for one in known if (day := one.cost.oldest)]
+    said = f"Prices are of {min(days)} and later. " if days else "Prices say no day. "
+    lacking = {line.line.item.split(",")[0] for one in known for line in one.cost.open}
+    if lacking:
+        said += f"Without a price: {', '.join(sorted(lacking))}. "
+    if any(one.hour_cost is None for one in known):
+        said += "An hour of work has no price. "
+    return f"{said}Machines, and hauling, are not in the costs."
 
 
 def _advice(every: tuple[Comes, ...], now: str, why: str, units: UnitSystem) -> str:
@@ -57,16 +73,20 @@ def _advice(every: tuple[Comes, ...], now: str, why: str, units: UnitSystem) -> 
     best = recommended(every)
     if best is None:
         return "None is advised: each has a stop as it stands, or the schedule is not known."
-    hours = format_value(best.hours or 0.0, "hours", units)
+    by = (
+        "least cost of what is priced to its last line"
+        if priced(every)
+        else f"fewest hours of people ({format_value(best.hours or 0.0, 'hours', units)})"
+    )
     rest = [one for one in every if stops_of(one.on)]
     without = f"{len(every) - len(rest)} of {len(every)} without a stop" if rest else "none has a stop"
-    said = f"Advised: {best.on.footing}, {without}, and fewest hours of people ({hours})."
+    said = f"Advised: {best.on.footing}, {without}, and {by}."
     if now == best.on.footing:
         return said
     return f"{said} {now.capitalize()} was taken" + (f": {why}." if why else "; nobody said why.")
 
 
-def _table(every: tuple[Comes, ...], units: UnitSystem) -> TableText:
+def _table(every: tuple[Comes, ...], currency: str, units: UnitSystem) -> TableText:
     """What each comes to, a column a family."""
 
     def row(title: str, values: list[float | None], kind: str) -> tuple[str, ...]:
@@ -86,6 +106,7 @@ def _table(every: tuple[Comes, ...], units: UnitSystem) -> TableText:
         row("Bored out", [one.dug_m3 or None for one in every], "volume"),
         row("Steel", [one.on.steel_kg for one in every], "haul"),
         row("Hours of people", [one.hours for one in every], "hours"),
+        *_cost_rows(every, currency, units),
         row("Days before load", [float(one.wait_days) for one in every], "count"),
         row(
             "Over a refusal",
@@ -105,6 +126,21 @@ def _table(every: tuple[Comes, ...], units: UnitSystem) -> TableText:
         note=" ".join(
             f"{one.on.footing.capitalize()}, {stops_words(one.on)}." for one in every if one.on.stops
         ),
+    )
+
+
+def _cost_rows(
+    every: tuple[Comes, ...], currency: str, units: UnitSystem
+) -> tuple[tuple[str, ...], ...]:
+    """What materials and people cost, once anything has a price; never a sum that lacks some."""
+    if not any(line.cost is not None for one in every for line in one.cost.priced):
+        return ()
+    known = [one.cost.known if one.cost.priced else None for one in every]
+    some = [float(len(one.cost.open)) if one.cost.priced else None for one in every]
+    return (
+        row_of(f"Footings and frame, {currency}", known, "price", units),
+        row_of("Lines without a price", some, "count", units),
+        row_of(f"With the hours, {currency}", [one.comes_to for one in every], "price", units),
     )
 
 

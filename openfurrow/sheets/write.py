@@ -67,6 +67,7 @@ from openfurrow.sheets.models import (
 )
 from openfurrow.sheets.schedule_tables import days_table, tasks_table
 from openfurrow.sheets.tables import (
+    costs_table,
     cuts_table,
     materials_table,
     shadow_table,
@@ -222,7 +223,7 @@ def _drawings(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tupl
     raise KeyError(stage)
 
 
-def _tables(stage: str, plan: Plan, units: UnitSystem) -> tuple[TableText, ...]:
+def _tables(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tuple[TableText, ...]:
     if not _written(stage, plan):
         return ()
     if stage == "site":
@@ -234,7 +235,10 @@ def _tables(stage: str, plan: Plan, units: UnitSystem) -> tuple[TableText, ...]:
     if stage == "footings":
         return (tested_table(plan, units),) if plan.footings.posts.tests else ()
     if stage == "materials":
-        return (materials_table(plan, units), cuts_table(plan, units))
+        lists = (materials_table(plan, units), cuts_table(plan, units))
+        if not any(one.price for one in plan.materials.cost.priced):
+            return lists
+        return (*lists, costs_table(plan, design.materials))
     if stage == "stakeout":
         return (stakes_table(plan, units),)
     if stage == "schedule":
@@ -284,7 +288,8 @@ def stage_sheet(stage: str, design: Design, plan: Plan, units: UnitSystem) -> St
     practice = frozenset(not_looked(design))
     if stage == "materials":
         # Each line of the list stands in the table; only the totals are answers of their own.
-        answers = answers[:3]
+        lines = {line.key for line in plan.materials.lines} if plan.has(stage) else set()
+        answers = tuple(answer for answer in answers if answer.key not in lines)
     return StageSheet(
         stage=stage,
         array=plan.array.id if stage in ARRAY_STAGES else "",
@@ -305,7 +310,7 @@ def stage_sheet(stage: str, design: Design, plan: Plan, units: UnitSystem) -> St
         answers=tuple(answer_text(answer, units) for answer in answers),
         checks=tuple(check_text(check, units) for check in worst_first(checks)),
         drawings=_drawings(stage, design, plan, units),
-        tables=_tables(stage, plan, units),
+        tables=_tables(stage, design, plan, units),
         caution=in_words(caution_of(stage, plan), units),
     )
 

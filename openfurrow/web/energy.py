@@ -1,7 +1,6 @@
 """Energy as it is asked for: charts of the draft that take longer than an edit may."""
 
 import uuid
-from collections.abc import Callable
 from datetime import date, datetime
 from typing import Annotated, Literal
 from zoneinfo import ZoneInfo
@@ -14,7 +13,6 @@ from openfurrow.core.quantities import UnitSystem
 from openfurrow.core.sun.spot import spot_of
 from openfurrow.exchange.load_in import with_load
 from openfurrow.exchange.weather_in import with_weather
-from openfurrow.jobs.apart import apart
 from openfurrow.sheets.drawings.shadows import shadows_drawing
 from openfurrow.sheets.energy.around import around_sheet
 from openfurrow.sheets.energy.pitch import ACCEPTED, pitch_sheet
@@ -22,23 +20,20 @@ from openfurrow.sheets.energy.tilt import tilt_sheet
 from openfurrow.sheets.energy.year import year_sheet
 from openfurrow.sheets.models import AskedSheet
 from openfurrow.web.asked import Asked, Sheet, answered
-from openfurrow.web.changing import Change, draft_to_change, keep
 from openfurrow.web.context import (
     FILE_BODY,
     Asking,
-    Caller,
     Gone,
     LoadBody,
     WeatherBody,
 )
 from openfurrow.web.ground import Place, check_day, place_typed
-from openfurrow.web.models import ArrayId, JobView, Text, Units
-from openfurrow.web.views import as_json, job_view
+from openfurrow.web.models import ArrayId, JobView, Units
+from openfurrow.web.taken import FileName, file_taken
 
 router = APIRouter(prefix="/api/jobs/{job_id}/energy", tags=["energy"])
 
 SHEETS: dict[str, Sheet] = {"year": year_sheet, "tilt": tilt_sheet}
-Name = Annotated[Text, Query(max_length=80, description="What the file is called")]
 Of = Literal["year", "tilt", "around"]
 Minute = Annotated[int, Query(ge=0, lt=24 * 60, description="Minutes since local midnight")]
 Accepted = Annotated[
@@ -49,33 +44,18 @@ Accepted = Annotated[
 
 @router.put("/weather", response_model=JobView, openapi_extra=FILE_BODY)
 def take_weather(
-    job_id: uuid.UUID, data: WeatherBody, caller: Asking, gone: Gone, units: Units, name: Name = ""
+    job_id: uuid.UUID, data: WeatherBody, caller: Asking, gone: Gone, units: Units, name: FileName = ""
 ) -> Response:
     """Take a file's year of weather into the draft, as one step that can be undone."""
-    return _taken(caller, job_id, with_weather, (data, name), gone, units)
-
-
-def _taken(
-    caller: Caller,
-    job_id: uuid.UUID,
-    take: Callable[[Design, bytes, str], tuple[Design, str]],
-    file: tuple[bytes, str],
-    gone: Gone,
-    units: UnitSystem,
-) -> Response:
-    """A year from a file, read in a process of its own."""
-    draft = draft_to_change(caller, job_id)
-    new, words = apart(take, draft.design, *file, left=gone)
-    kept = keep(caller, draft, Change(draft.design, new, words), units)
-    return as_json(job_view(kept, "sun", units, draft.design))
+    return file_taken(caller, job_id, "sun", with_weather, (data, name), gone, units)
 
 
 @router.put("/load", response_model=JobView, openapi_extra=FILE_BODY)
 def take_load(
-    job_id: uuid.UUID, data: LoadBody, caller: Asking, gone: Gone, units: Units, name: Name = ""
+    job_id: uuid.UUID, data: LoadBody, caller: Asking, gone: Gone, units: Units, name: FileName = ""
 ) -> Response:
     """Take a meter's year of use into the draft, as one step that can be undone."""
-    return _taken(caller, job_id, with_load, (data, name), gone, units)
+    return file_taken(caller, job_id, "sun", with_load, (data, name), gone, units)
 
 
 @router.get("/pitch", response_model=AskedSheet)

@@ -72,6 +72,7 @@ def single_pole(**givens: object) -> dict[str, dict[str, object]]:
     return {"rows": few, "structure": {"family": "single pole", "pipe_section": "pipe 3 in"} | givens}
 
 
+ONE_PRICE = {"materials": {"prices": ({"id": "a", "item": "Fuse", "price": 3.0},)}}
 BREAKS = [
     ("site", "surface", "stop", {"site": {"ground": "survey"}}),
     (
@@ -400,6 +401,8 @@ BREAKS = [
     ("wiring", "series_fuse", "stop", {"modules": {"series_fuse_a": 15.0}}),
     ("wiring", "ratio", "look", {"wiring": inverter(inverter_ac_w=9000.0)}),
     ("materials", "lift", "look", {"frame": {"stock_length_m": 14.0}}),
+    ("materials", "priced", "look", ONE_PRICE),
+    ("materials", "fresh_prices", "look", ONE_PRICE),
     (
         "stakeout",
         "sight",

@@ -67,7 +67,8 @@ def test_each_says_what_its_own_plan_says() -> None:
 def test_hours_by_hand() -> None:
     """Four posts of the hut, in sandy gravel."""
     design = DESIGNS["varnbeck"]()
-    every = {one.on.footing: one for one in map(comes_to, footings_of(design, "1"))}
+    told = (comes_to(one, design.materials) for one in footings_of(design, "1"))
+    every = {one.on.footing: one for one in told}
     assert every["driven post"].hours == pytest.approx(4 * (STAKE_H + DRIVE_H))
     assert every["ground screw"].hours == pytest.approx(4 * (STAKE_H + SCREW_H))
     piers = every["bored pier"].on.plan.footings.piers
@@ -96,7 +97,7 @@ def test_who_took_another_may_say_why() -> None:
 def test_none_that_stops_is_advised_and_none_with_fewer_hours_is_passed_over(design: Design) -> None:
     if not untried(design).has("footings"):
         return
-    every = tuple(comes_to(one) for one in footings_of(design, design.arrays[0].id))
+    every = tuple(comes_to(one, design.materials) for one in footings_of(design, design.arrays[0].id))
     best = recommended(every)
     can = [one for one in every if not {c.key for c in one.on.stops} - {"locate"}]
     assert (best is None) == (not can)

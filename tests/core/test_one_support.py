@@ -15,6 +15,7 @@ from openfurrow.core.design import Design
 from openfurrow.core.lacking import Lacking
 from openfurrow.core.plan import plan, untried
 from openfurrow.core.quantities import format_value
+from openfurrow.core.site.load_tests import LoadTestGivens
 from openfurrow.core.site.soil import HoleGivens
 from openfurrow.demo.designs import DESIGNS
 from openfurrow.exchange.papers.calculation import calculation_pages
@@ -59,6 +60,22 @@ def test_alone_it_asks_for_what_it_asks_for_among_the_others(design: Design, pic
     # What stops it alone stops the whole.
     stops = {check.key for check in alone.footings.checks if check.level == "stop"} - OF_ALL
     assert stops <= {check.key for check in found.footings.checks if check.level == "stop"}
+
+
+def test_what_was_pulled_stands_in_the_layers_too(plain: Design) -> None:
+    test = {"readings": ((9e3, 0.02),), "depth_m": 2.0, "id": "t1"}
+    whole, tested = (
+        plan(changed(plain, "site", load_tests=tests)).footings.posts
+        for tests in ((), (LoadTestGivens.model_validate(test),))
+    )
+    share = tested.kinds[0].ground.lift.share
+    assert share != 1.0
+    grips = [
+        sum(shown(row[5]) for row in layers_table(posts.kinds[0], 2.0, "metric").rows)
+        for posts in (whole, tested)
+    ]
+    assert grips[1] == pytest.approx(share * grips[0], rel=0.01)
+    assert "as tested" in layers_table(tested.kinds[0], 2.0, "metric").note
 
 
 def shown(text: str) -> float:

@@ -182,7 +182,7 @@ def carries(hole: HoleGivens, post: Section, frost_m: float, kind: SizedKind) ->
     start = max(0.3, frost_m)
     held = sum(ground.friction_pa(k) * CELL for k, z in enumerate(ground.middle) if start < z < depth)
     held *= post.perimeter_m
-    assert held >= 0.98 * needs.uplift_n * needs.axial_safety
+    assert held >= 0.98 * needs.uplift_n * kind.ground.lift.safety
     assert held >= 0.98 * needs.heave_n
     tips = []
     for k, z in enumerate(ground.middle):
@@ -193,7 +193,7 @@ def carries(hole: HoleGivens, post: Section, frost_m: float, kind: SizedKind) ->
             at_tip = ground.pressure[min(k, round(depth / CELL) - 1)]
             tips.append(9 * cohesion if cohesion else nq * at_tip)
     box = post.depth_m * post.width_m
-    assert held + min(tips) * box >= 0.97 * needs.bearing_n * needs.axial_safety
+    assert held + min(tips) * box >= 0.97 * needs.bearing_n * kind.ground.press.safety
 
 
 @pytest.mark.parametrize("pack", ["us", "metric"])

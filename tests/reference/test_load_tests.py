@@ -236,6 +236,46 @@ def test_a_post_bends_more_in_ground_that_held_less(pack: str) -> None:
         assert found.bending_n_m == pytest.approx(by_hand, rel=0.01)
 
 
+def test_stronger_ground_in_layers_spares_the_post_nothing() -> None:
+    """What was pushed is no proof of how a post bends in ground that held more than Broms says."""
+    hole = {"name": "h", "layers": ((1.0, "sand", None), (6.0, "sandy gravel", None)), "water_m": 2.0}
+    ground = {"test_holes": (hole,), "frost_depth_m": 0.2} | METRIC
+    whole = broms_sand_n(0.1, 2.0, 1.0, math.tan(math.radians(45 + 16)) ** 2)
+    plain, strong, weak = (
+        untried(job(ground, *tests)).footings.posts.bending_n_m
+        for tests in ([], [pushed(9 * whole, 1.0, 2.0)] * 5, [pushed(0.2 * whole, 1.0, 2.0)] * 5)
+    )
+    assert strong == pytest.approx(plain) and weak > 1.02 * plain
+
+
+def test_pressed_in_layers_the_safety_is_that_of_the_press() -> None:
+    """Nobody pulled: what lifts keeps its safety of 3, what presses has 2, cell by cell."""
+    layered = ((0.8, "clay", 60e3), (2.0, "sandy gravel", None), (9.0, "sand", None))
+    hole = HoleGivens(name="h", layers=layered)
+    ground = Ground(hole, 12.0)
+    post = section("I 150 x 100 x 14")
+    across, area = post.width_m, post.depth_m * post.width_m
+    whole = grip_n(ground, post.perimeter_m, 0.0, 1.6) + tip_n(ground, area, across, 1.6)
+    test = {"loaded": "pressed", "readings": ((0.7 * whole, 0.0127),), "depth_m": 1.6}
+    site = {"test_holes": (hole,), "frost_depth_m": 0.3, "ground_snow_pa": 6000.0}
+    posts = untried(job(site, test, depths="each post's own")).footings.posts
+    for kind in posts.kinds:
+        depth = kind.needs.bearing_m
+        bears = [
+            0.7
+            * (
+                grip_n(ground, post.perimeter_m, 0.3, depth + off)
+                + tip_n(ground, area, across, depth + off)
+            )
+            for off in (0.01, -0.03)
+        ]
+        assert bears[0] >= 2 * kind.needs.bearing_n * 0.98
+        if kind.depth_m >= depth:
+            assert bears[1] <= 2 * kind.needs.bearing_n * 1.02
+        lifted = grip_n(ground, post.perimeter_m, 0.3, kind.needs.uplift_m + 0.012)
+        assert lifted >= 3 * kind.needs.uplift_n * 0.98
+
+
 def grip_n(ground: Ground, perimeter: float, start: float, depth: float) -> float:
     """Friction on a shaft between two depths, cell by cell."""
     return sum(

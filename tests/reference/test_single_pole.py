@@ -308,13 +308,17 @@ def test_the_grip_of_the_soil_holds_lift_and_twist_together(design: Design, soil
     found = untried(changed(design, "site", soil_class=soil, frost_depth_m=0.5))
     posts, asked = found.footings.posts, found.structure.reactions
     kind, pole = posts.kinds[0], posts.post
+    if posts.depth_m > 12:
+        # No depth that is looked at carries it: that is a stop.
+        assert any(one.key == "drivable" and one.level == "stop" for one in found.footings.checks)
+        return
     shaft = kind.needs.shaft
     depth, ring = posts.depth_m, 0.001
     downs = np.arange(shaft.start_m + ring / 2, depth, ring)
     around = math.pi * pole.depth_m
     grip = float((around * ring * (shaft.growing * downs + shaft.steady)).sum())
     wanted = np.hypot(np.maximum(-asked.down_n[0], 0), asked.twist_n_m[0] / (pole.depth_m / 2))
-    assert grip * 1.001 + 1 >= float(wanted.max()) * kind.needs.axial_safety
+    assert grip * 1.001 + 1 >= float(wanted.max()) * kind.ground.lift.safety
     assert shaft.start_m >= 0.5 - 1e-9
 
 

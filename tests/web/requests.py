@@ -84,6 +84,12 @@ def on_one_job(design: bytes) -> dict[str, Asked]:
         "take_load": Asked(
             "PUT", "energy/load", {"units": "metric", "name": "pump.csv"}, content=used()
         ),
+        "take_prices": Asked(
+            "PUT",
+            "materials/prices",
+            {"units": "metric", "name": "p.csv"},
+            content=b"item,price\nFuse,3\n",
+        ),
         "fill_ground": Asked(
             "POST", "tables/fill", body={"units": "us", "array": "1", "modules": "60", "edge": "3 ft"}
         ),

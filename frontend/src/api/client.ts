@@ -185,6 +185,13 @@ export const api = {
   /** The shade on the ground at a minute of a local day. */
   shadows: (id: string, units: Units, day: string, minute: number, signal?: AbortSignal) =>
     ask<AskedSheet>("GET", `${job(id)}/energy/shadows?units=${units}&day=${day}&minute=${minute}`, undefined, signal),
+  /** A list of prices, CSV. */
+  takePrices: (id: string, units: Units, file: File) =>
+    ask<JobView>(
+      "PUT",
+      `${job(id)}/materials/prices?units=${units}&name=${encodeURIComponent(file.name.slice(0, 80))}`,
+      file,
+    ),
   /** A year of weather, EPW or TMY3. */
   takeLoad: (id: string, units: Units, file: File) =>
     ask<JobView>(
@@ -276,6 +283,7 @@ export const FILES = [
   "stakes.csv",
   "cuts.csv",
   "materials.csv",
+  "prices.csv",
   "practice.csv",
   "schedule.csv",
   "schedule.ics",

@@ -22,6 +22,7 @@ const ABOUT: Record<(typeof FILES)[number], string> = {
   "stakes.csv": "every post: tape, levels, lengths, rod readings",
   "cuts.csv": "every length the saw cuts, and how many",
   "materials.csv": "what to buy, cut and bring",
+  "prices.csv": "the list with its prices, or room for them: for a merchant to fill in",
   "practice.csv": "values of practice that nobody has looked at",
   "schedule.csv": "every task: how much, by whom, when, what holds it",
   "schedule.ics": "the days of work, for any calendar",

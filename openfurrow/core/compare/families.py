@@ -8,6 +8,7 @@ from openfurrow.core.design import ARRAY_STAGES, Design
 from openfurrow.core.footings.families import FamilyName as FootingName
 from openfurrow.core.footings.plan import can_hold
 from openfurrow.core.materials.footings import footing_takes
+from openfurrow.core.materials.lines import Take
 from openfurrow.core.materials.takes import frame_takes
 from openfurrow.core.plan import Plan, untried
 from openfurrow.core.structures.families import FAMILIES
@@ -22,8 +23,9 @@ USUAL: StructureName = "two post lines"
 class OnFamily:
     """The array on one family, all else as it is: ``plan`` with that array open.
 
-    ``structure`` and ``footing`` are what stands there and what holds it. ``steel_kg`` is None where
-    its footings lack what only people can say. ``stops`` are the array's own, from its structure on.
+    ``structure`` and ``footing`` are what stands there and what holds it, ``takes`` what both are made
+    of. ``steel_kg`` is None where its footings lack what only people can say. ``stops`` are the
+    array's own, from its structure on.
     """
 
     structure: StructureName
@@ -31,6 +33,7 @@ class OnFamily:
     plan: Plan
     steel_kg: float | None
     stops: tuple[Check, ...]
+    takes: tuple[Take, ...] = ()
 
 
 def families_of(design: Design, array: str) -> tuple[OnFamily, ...]:
@@ -73,7 +76,7 @@ def _on(design: Design, array: str, structure: StructureName, footing: FootingNa
     plan = untried(design).on(array)
     stages = [stage for stage in ARRAY_STAGES if stage != "rows" and plan.has(stage)]
     stops = [check for stage in stages for check in plan.shown(stage)[1] if check.level == "stop"]
-    kg = None
+    kg, takes = None, tuple[Take, ...]()
     if plan.has("footings") and plan.has("frame"):
         stock_m = design.array(array).frame.stock_length_m
         takes = (
@@ -83,4 +86,11 @@ def _on(design: Design, array: str, structure: StructureName, footing: FootingNa
         # What boxes and bores are filled with is no steel.
         steel = [take for take in takes if take.kind == "count" and take.key != "concrete_bag"]
         kg = sum(take.net * take.piece_kg for take in steel)
-    return OnFamily(structure=structure, footing=footing, plan=plan, steel_kg=kg, stops=tuple(stops))
+    return OnFamily(
+        structure=structure,
+        footing=footing,
+        plan=plan,
+        steel_kg=kg,
+        stops=tuple(stops),
+        takes=takes,
+    )

@@ -7,8 +7,7 @@ import shapely
 
 from openfurrow.core.plan import Plan
 
-# What nobody can be told yet, and why.
-NOT_LOOKED_AT = (("Cost", "not looked at: nothing has a price yet"),)
+NOT_PRICED = "not looked at: nothing has a price yet"
 
 
 @dataclass(frozen=True)
@@ -45,7 +44,18 @@ def figures(plan: Plan) -> tuple[Figure, ...]:
         Figure("Trench", plan.trench.ground_length_m if wired else None, "run"),
         Figure("Stops", float(levels.count("stop")), "count"),
         Figure("To look at", float(levels.count("look")), "count"),
-        *(Figure(label, words, "text") for label, words in NOT_LOOKED_AT),
+        *_cost(plan),
+    )
+
+
+def _cost(plan: Plan) -> tuple[Figure, ...]:
+    """What materials cost, tax included, and how many lines have no price."""
+    told = plan.materials.answers if plan.has("materials") else ()
+    known = next((answer.value for answer in told if answer.key == "cost"), None)
+    some = None if known is None else float(len(plan.materials.cost.open))
+    return (
+        Figure("Cost of materials", NOT_PRICED if known is None else known, "price"),
+        Figure("Lines without a price", some, "count"),
     )
 
 

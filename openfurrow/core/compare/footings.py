@@ -8,8 +8,12 @@ from openfurrow.core.checks import Check
 from openfurrow.core.compare.families import OnFamily
 from openfurrow.core.footings.body import circle_m2
 from openfurrow.core.footings.bored.bore import Piers
+from openfurrow.core.materials.givens import MaterialsGivens
+from openfurrow.core.materials.plan import bought
+from openfurrow.core.materials.prices import Cost, cost_of
 from openfurrow.core.plan import Plan
 
+NO_COST = Cost(())
 # Tasks of the schedule that put footings in.
 PUTS_IN = ("stake", "drive", "bore", "stand", "pour")
 # What stops each on a day, and whether it comes out again: common practice, no published source.
@@ -48,6 +52,15 @@ class Comes:
     dug_m3: float
     wait_days: int
     stopped: int | None
+    cost: Cost = NO_COST
+    hour_cost: float | None = None
+
+    @property
+    def comes_to(self) -> float | None:
+        """What footings, frame and the hours that put footings in cost; None unless all has a price."""
+        if self.hours is None or self.hour_cost is None or not self.cost.priced or self.cost.open:
+            return None
+        return self.cost.known + self.hours * self.hour_cost
 
 
 def hours_of(plan: Plan) -> float | None:
@@ -59,8 +72,8 @@ def hours_of(plan: Plan) -> float | None:
     return sum(task.quantity / task.pace_per_h * task.people for task in tasks)
 
 
-def comes_to(on: OnFamily) -> Comes:
-    """What putting in such footings comes to."""
+def comes_to(on: OnFamily, buying: MaterialsGivens) -> Comes:
+    """What putting in such footings comes to, by the prices of the job."""
     plan, hours = on.plan, hours_of(on.plan)
     if not plan.has("footings"):
         return Comes(
@@ -84,6 +97,8 @@ def comes_to(on: OnFamily) -> Comes:
         dug_m3=_dug_m3(piers) if piers else 0.0,
         wait_days=piers.cure_days if piers else 0,
         stopped=0 if weights else int(short.sum()),
+        cost=cost_of(bought(buying, on.takes), buying.prices),
+        hour_cost=buying.hour_cost,
     )
 
 
@@ -99,6 +114,16 @@ def stops_of(on: OnFamily) -> list[Check]:
 
 
 def recommended(every: tuple[Comes, ...]) -> Comes | None:
-    """The one without a stop that takes fewest hours of people, then least time to wait; else none."""
+    """Of those without a stop the one that costs least, where all of each has a price; else the one
+    that takes fewest hours of people, then least time to wait; else none.
+    """
     can = [one for one in every if not stops_of(one.on) and one.hours is not None]
+    if priced(every):
+        return min(can, key=lambda one: (one.comes_to or 0.0, one.wait_days), default=None)
     return min(can, key=lambda one: (one.hours or 0.0, one.wait_days), default=None)
+
+
+def priced(every: tuple[Comes, ...]) -> bool:
+    """Whether all that is possible is priced down to its last line."""
+    can = [one for one in every if not stops_of(one.on) and one.hours is not None]
+    return bool(can) and all(one.comes_to is not None for one in can)

@@ -1,6 +1,11 @@
 """Material givens: what breaks, bends or is cut wrong."""
 
-from openfurrow.core.givens import Givens, given
+from typing import Annotated
+
+from pydantic import AfterValidator, Field
+
+from openfurrow.core.givens import Givens, given, identified
+from openfurrow.core.materials.prices import PriceGivens
 
 
 class MaterialsGivens(Givens):
@@ -35,4 +40,45 @@ class MaterialsGivens(Givens):
         low=0,
         high=500,
         usual=(0, 10),
+    )
+    currency: str = given(
+        "EUR",
+        "Prices are in",
+        "text",
+        "The currency of every price of the job.",
+        "Three letters, as on the quotation.",
+        length=12,
+        group="Prices",
+        us="USD",
+    )
+    tax: float = given(
+        0.0,
+        "Tax on materials",
+        "ratio",
+        "Added to all that is bought; prices are without it.",
+        "What the buyer pays and gets back from nobody.",
+        low=0,
+        high=0.5,
+        usual=(0, 0.25),
+        group="Prices",
+    )
+    hour_cost: float | None = given(
+        None,
+        "An hour of one person",
+        "price",
+        "What it costs the firm, all told. Left empty: hours are counted and not priced.",
+        "The firm's books.",
+        low=0,
+        high=1e4,
+        group="Prices",
+    )
+    prices: Annotated[tuple[PriceGivens, ...], Field(max_length=400), AfterValidator(identified)] = (
+        given(
+            (),
+            "Prices",
+            "list",
+            "What each item costs. They come from a file as well, or go out in one to be filled in.",
+            "Quotations of merchants.",
+            group="Prices",
+        )
     )

@@ -1,11 +1,14 @@
 """Materials: one list of what to buy, cut and bring, counted from the plan and nothing else."""
 
 from dataclasses import dataclass
+from datetime import date
 
 from openfurrow.core.checks import Check, within
 from openfurrow.core.codes import constant
+from openfurrow.core.materials.cost_rules import cost_answers, cost_checks
 from openfurrow.core.materials.givens import MaterialsGivens
 from openfurrow.core.materials.lines import MaterialLine, Take
+from openfurrow.core.materials.prices import Cost, cost_of
 from openfurrow.core.working import GEOMETRY, Answer, Input, Working
 
 
@@ -14,6 +17,7 @@ class MaterialsPlan:
     """The list in the order of the job."""
 
     lines: tuple[MaterialLine, ...]
+    cost: Cost
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
 
@@ -22,14 +26,25 @@ class MaterialsPlan:
         return next((line.quantity for line in self.lines if line.key == key), 0.0)
 
 
-def plan_materials(givens: MaterialsGivens, takes: tuple[Take, ...]) -> MaterialsPlan:
-    """Add waste and spares to what the stages take, and round up to what is sold."""
+def bought(givens: MaterialsGivens, takes: tuple[Take, ...]) -> tuple[MaterialLine, ...]:
+    """Add waste and spares to what stages take, and round up to what is sold."""
     shares = {"cut": givens.waste, "small": givens.spare_fasteners, "none": 0.0, "post": 0.0}
-    lines = tuple(
+    return tuple(
         MaterialLine.of(take, shares[take.loses], givens.spare_posts if take.loses == "post" else 0)
         for take in takes
         if take.net > 0
     )
+
+
+def plan_materials(
+    givens: MaterialsGivens, takes: tuple[Take, ...], watts: float, begins: date | None
+) -> MaterialsPlan:
+    """The list of what the stages take, and what it comes to.
+
+    ``watts`` are those of all modules; ``begins`` is the day by which prices have to be fresh.
+    """
+    lines = bought(givens, takes)
+    cost = cost_of(lines, givens.prices)
     mass = sum(line.mass_kg for line in lines)
     heaviest = max(lines, key=lambda line: line.piece_kg)
     answers = (
@@ -78,6 +93,7 @@ def plan_materials(givens: MaterialsGivens, takes: tuple[Take, ...]) -> Material
             ),
             True,
         ),
+        *cost_answers(givens, cost, watts),
         *(line.answer() for line in lines),
     )
     checks = (
@@ -93,5 +109,6 @@ def plan_materials(givens: MaterialsGivens, takes: tuple[Take, ...]) -> Material
             given="frame.stock_length_m",
             otherwise="look",
         ),
+        *cost_checks(givens, cost, begins),
     )
-    return MaterialsPlan(lines, answers, checks)
+    return MaterialsPlan(lines, cost, answers, checks)

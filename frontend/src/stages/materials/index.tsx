@@ -1,18 +1,42 @@
+import { useState } from "react";
+import { api } from "../../api/client";
 import { Sheet } from "../../drawing/Sheet";
+import { Seen } from "../../ui/Seen";
 import { TableView } from "../../ui/TableView";
+import { TakenFile } from "../../ui/TakenFile";
 import { StageLayout, type StageProps } from "../StageLayout";
 
-/** The list first; below it how the purlin sticks are cut. */
+const WAYS = [
+  ["list", "What to buy"],
+  ["cuts", "What is cut"],
+] as const;
+const COSTS = ["costs", "What it costs"] as const;
+type Way = (typeof WAYS)[number][0] | "costs";
+
+/** The list; how the purlin sticks are cut; what it costs, once anything has a price. */
 export function MaterialsStage(props: StageProps) {
-  const [cutting] = props.view.stage.drawings;
-  const [list, cuts] = props.view.stage.tables;
+  const { view, job } = props;
+  const [seen, setSeen] = useState<Way>("list");
+  const [cutting] = view.stage.drawings;
+  const [list, cuts, costs] = view.stage.tables;
+  const shown = seen === "costs" && !costs ? "list" : seen;
+  const table = { list, cuts, costs }[shown];
   return (
-    <StageLayout {...props}>
-      <div className="min-h-0 lg:flex-[5]">{list && <TableView table={list} />}</div>
-      <div className="min-h-0 lg:flex-[4]">{cuts && <TableView table={cuts} />}</div>
-      <div className="h-[160px] lg:h-auto lg:min-h-0 lg:flex-[4]">
-        {cutting && <Sheet drawing={cutting} units={props.view.units} />}
-      </div>
+    <StageLayout
+      {...props}
+      after={(group) =>
+        group === "Prices" && view.role !== "viewer" ? (
+          <TakenFile view={view} job={job} words="Prices from a file" accept=".csv,.txt" take={api.takePrices} />
+        ) : null
+      }
+    >
+      <Seen ways={costs ? [...WAYS, COSTS] : WAYS} seen={shown} see={setSeen} />
+      <div className="min-h-0 lg:flex-[5]">{table && <TableView table={table} />}</div>
+      {shown === "cuts" && (
+        <div className="h-[160px] lg:h-auto lg:min-h-0 lg:flex-[4]">
+          {cutting && <Sheet drawing={cutting} units={view.units} />}
+        </div>
+      )}
     </StageLayout>
   );
 }

@@ -3,10 +3,10 @@ import { api } from "../../api/client";
 import { Sheet } from "../../drawing/Sheet";
 import { EnergyView } from "../../ui/EnergyView";
 import { Seen } from "../../ui/Seen";
+import { TakenFile } from "../../ui/TakenFile";
 import { TableView } from "../../ui/TableView";
 import { StageLayout, type StageProps } from "../StageLayout";
 import { Around } from "./Around";
-import { YearFile } from "./YearFile";
 import "./slip.css";
 
 /** On paper only the slip: it goes into a pocket. */
@@ -17,7 +17,7 @@ function printSlip() {
 }
 
 /** Years that are brought by file, by the group of givens that they stand in. */
-const files: Record<string, Pick<ComponentProps<typeof YearFile>, "words" | "accept" | "take">> = {
+const files: Record<string, Pick<ComponentProps<typeof TakenFile>, "words" | "accept" | "take">> = {
   Weather: { words: "Weather file", accept: ".epw,.csv", take: api.takeWeather },
   "Who uses it": { words: "Meter's file", accept: ".csv,.txt", take: api.takeLoad },
 };
@@ -40,7 +40,7 @@ export function SunStage(props: StageProps) {
     <StageLayout
       {...props}
       after={(group) =>
-        files[group] && view.role !== "viewer" ? <YearFile view={view} job={job} {...files[group]} /> : null
+        files[group] && view.role !== "viewer" ? <TakenFile view={view} job={job} {...files[group]} /> : null
       }
     >
       <Seen ways={WAYS} seen={seen} see={see} />

@@ -1,7 +1,7 @@
 import { useRef, useState } from "react";
-import { Problem, type JobView, type ProblemDetails, type Units } from "../../api/client";
-import type { JobStore } from "../../job/jobStore";
-import { ProblemList } from "../../ui/ProblemList";
+import { Problem, type JobView, type ProblemDetails, type Units } from "../api/client";
+import type { JobStore } from "../job/jobStore";
+import { ProblemList } from "./ProblemList";
 
 interface Props {
   view: JobView;
@@ -12,8 +12,8 @@ interface Props {
   take: (id: string, units: Units, file: File) => Promise<JobView>;
 }
 
-/** A file of a year is chosen and taken at once; undo gives back what was there. */
-export function YearFile({ view, job, words, accept, take }: Props) {
+/** A file is chosen and taken at once; undo gives back what was there. */
+export function TakenFile({ view, job, words, accept, take }: Props) {
   const field = useRef<HTMLInputElement>(null);
   const [wrong, setWrong] = useState<ProblemDetails | null>(null);
   const [reading, setReading] = useState(false);
@@ -49,7 +49,7 @@ export function YearFile({ view, job, words, accept, take }: Props) {
         disabled={reading}
         onClick={() => field.current?.click()}
       >
-        {reading ? "Reading the year…" : `${words}…`}
+        {reading ? "Reading the file…" : `${words}…`}
       </button>
       {wrong && <ProblemList details={wrong} kept="Nothing was changed." />}
     </div>
