@@ -11,7 +11,7 @@ from typing import get_args
 from openfurrow.core.design import Design
 from openfurrow.core.materials.prices import Per, PriceGivens
 from openfurrow.core.plan import Plan
-from openfurrow.core.quantities import format_value, in_words
+from openfurrow.core.quantities import UnitSystem, format_value, in_words
 from openfurrow.exchange.bounds import check_lines, refuse
 from openfurrow.exchange.csv_out import csv_text, without_guard
 from openfurrow.exchange.read_ground import new_id
@@ -46,7 +46,7 @@ def prices_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
     rows = [
         (
             in_words(one.line.item, wanted.units),
-            *_said(one.price, bought.currency),
+            *_said(one.price, bought.currency, _usual_per(one.line.kind, wanted.units)),
             format_value(one.line.quantity, one.line.kind, wanted.units),
         )
         for one in told
@@ -57,9 +57,22 @@ def prices_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
     return csv_text(HEAD, dict.fromkeys(rows))
 
 
-def _said(price: PriceGivens | None, currency: str) -> tuple[str, str, str, str, str]:
+def _usual_per(kind: str, units: UnitSystem) -> Per:
+    """By what a line is ordered, so that a price for each can be laid on it."""
+    us = units == "us"
+    found: dict[str, Per] = {
+        "run": "ft" if us else "m",
+        "volume": "cu yd" if us else "m³",
+        "haul": "lb" if us else "kg",
+    }
+    return found.get(kind, "piece")
+
+
+def _said(
+    price: PriceGivens | None, currency: str, per: Per = "piece"
+) -> tuple[str, str, str, str, str]:
     if price is None or price.price is None:
-        return "", "piece", currency, "", ""
+        return "", per, currency, "", ""
     day = price.priced_on.isoformat() if price.priced_on else ""
     return f"{price.price:g}", price.per, currency, day, price.quoted_by
 

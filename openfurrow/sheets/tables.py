@@ -3,8 +3,6 @@
 from openfurrow.core.as_built import book_of
 from openfurrow.core.footings.posts import depth_step_m
 from openfurrow.core.materials.cuts import cut_list
-from openfurrow.core.materials.givens import MaterialsGivens
-from openfurrow.core.materials.prices import Cost, Priced
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value, in_words, tape_step_m
 from openfurrow.core.rows.stands import named
@@ -63,9 +61,7 @@ def shadow_table(plan: Plan) -> TableText:
 
 
 def materials_table(plan: Plan, units: UnitSystem) -> TableText:
-    """The material list in the order of the job, with its prices where there are any."""
-    priced = plan.materials.cost.priced
-    some = any(one.price for one in priced)
+    """The material list in the order of the job."""
     titles = (
         ("Stage", False),
         ("Item", False),
@@ -73,7 +69,6 @@ def materials_table(plan: Plan, units: UnitSystem) -> TableText:
         ("Drawing takes", True),
         ("Waste", True),
         ("Weight", True),
-        *((("Price", True), ("Cost", True)) if some else ()),
         ("Where", False),
     )
     rows = tuple(
@@ -88,11 +83,9 @@ def materials_table(plan: Plan, units: UnitSystem) -> TableText:
             if line.waste
             else "",
             format_value(line.mass_kg, "haul", units) if line.mass_kg else "",
-            *(price_cells(one) if some else ()),
             line.where,
         )
-        for one in priced
-        for line in (one.line,)
+        for line in plan.materials.lines
     )
     return TableText(
         key="materials",
@@ -101,50 +94,6 @@ def materials_table(plan: Plan, units: UnitSystem) -> TableText:
         rows=rows,
         left_out=0,
         note="",
-    )
-
-
-def price_cells(one: Priced) -> tuple[str, str]:
-    """A line's price with what it is for, and what the line comes to; else why it has none."""
-    if one.price is None or one.cost is None:
-        return one.why, ""
-    per = "" if one.price.per == "piece" else f" / {one.price.per}"
-    amount = format_value(one.price.price or 0.0, "price", "metric")
-    return f"{amount}{per}", format_value(one.cost, "price", "metric")
-
-
-def costs_table(plan: Plan, bought: MaterialsGivens) -> TableText:
-    """What every stage comes to, with tax in all; how many of its lines have no price."""
-    cost, currency, tax = plan.materials.cost, bought.currency, bought.tax
-    stages = tuple(dict.fromkeys(one.line.stage for one in cost.priced))
-    told = [(stage, cost.of_stage(stage)) for stage in stages]
-
-    def money(value: float) -> str:
-        return format_value(value, "price", "metric")
-
-    def row(words: str, one: Cost) -> tuple[str, ...]:
-        return (words, money(one.known), f"{len(one.open)}" if one.open else "")
-
-    taxed = (("Tax", money(cost.known * tax), ""),) if tax else ()
-    used = {one.price.id for one in cost.priced if one.price}
-    idle = sum(one.price is not None and one.id not in used for one in bought.prices)
-    fits = f"{idle} price{'s' * (idle > 1)} fit nothing in the list. " if idle else ""
-    oldest = f"The oldest price is of {cost.oldest}. " if cost.oldest else ""
-    return TableText(
-        key="costs",
-        title=f"What materials cost, {currency}",
-        columns=(
-            Column(title="Stage", number=False),
-            Column(title=f"Cost, {currency}", number=True),
-            Column(title="Lines without a price", number=True),
-        ),
-        rows=(
-            *(row(stage, one) for stage, one in told),
-            *taxed,
-            ("All", money(cost.known * (1 + tax)), f"{len(cost.open)}" if cost.open else ""),
-        ),
-        left_out=0,
-        note=f"{oldest}{fits}Work, machines and what is hauled are not in it.",
     )
 
 

@@ -31,6 +31,7 @@ from openfurrow.sheets.built_tables import (
     strings_table,
 )
 from openfurrow.sheets.cautions import caution as caution_of
+from openfurrow.sheets.cost_tables import costs_table, priced_table
 from openfurrow.sheets.drawings.built import built_drawing, serial_drawing
 from openfurrow.sheets.drawings.cut import cut
 from openfurrow.sheets.drawings.cutting import cutting_drawing
@@ -67,7 +68,6 @@ from openfurrow.sheets.models import (
 )
 from openfurrow.sheets.schedule_tables import days_table, tasks_table
 from openfurrow.sheets.tables import (
-    costs_table,
     cuts_table,
     materials_table,
     shadow_table,
@@ -238,7 +238,7 @@ def _tables(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tuple[
         lists = (materials_table(plan, units), cuts_table(plan, units))
         if not any(one.price for one in plan.materials.cost.priced):
             return lists
-        return (*lists, costs_table(plan, design.materials))
+        return (*lists, costs_table(plan, design.materials), priced_table(plan, units))
     if stage == "stakeout":
         return (stakes_table(plan, units),)
     if stage == "schedule":

@@ -29,7 +29,8 @@ class PriceGivens(Thing):
         "",
         "Item",
         "text",
-        "As it stands in the list, or how it begins there: of several the longest that fits counts.",
+        "As it stands in the list, for that item alone; or how items begin there, for all of them that "
+        "have no price of their own.",
         "The list of materials.",
         length=120,
     )
@@ -61,16 +62,22 @@ class PriceGivens(Thing):
         """The item."""
         return self.item.strip()
 
-    def fits(self, item: str) -> bool:
-        """Whether an item of the list begins so, word by word."""
-        mine = self.item.strip().casefold()
-        if not mine:
-            return False
-        for units in BOTH:
-            told = in_words(item, units).casefold()
-            if told.startswith(mine) and not told[len(mine) : len(mine) + 1].isalnum():
-                return True
-        return False
+    def fits(self, names: frozenset[str]) -> bool:
+        """Whether an item of the list, by its names, begins so, word by word."""
+        mine = self.name
+        return bool(mine) and any(
+            name.startswith(mine) and not name[len(mine) : len(mine) + 1].isalnum() for name in names
+        )
+
+    @property
+    def name(self) -> str:
+        """The item as it is compared."""
+        return self.item.strip().casefold()
+
+
+def names_of(item: str) -> frozenset[str]:
+    """How an item of the list is written in either way of measuring, as it is compared."""
+    return frozenset(in_words(item, units).strip().casefold() for units in BOTH)
 
 
 @dataclass(frozen=True)
@@ -116,21 +123,37 @@ class Cost:
 
 
 def cost_of(lines: tuple[MaterialLine, ...], prices: tuple[PriceGivens, ...]) -> Cost:
-    """Every line with the price that fits it best: the longest beginning of its name that has one."""
-    said = sorted(
-        (one for one in prices if one.price is not None), key=lambda one: -len(one.item.strip())
+    """Every line with its own price, else with that of the longest beginning of its name.
+
+    What is the whole name of one line is the price of no other: a merchant who leaves the heavy kind
+    open does not sell it at the price of the light one.
+    """
+    names = [names_of(line.item) for line in lines]
+    whole = frozenset().union(*names)
+    said = [one for one in prices if one.price is not None]
+    own = {one.name: one for one in reversed(said) if one.name in whole}
+    begun = sorted((one for one in said if one.name not in whole), key=lambda one: -len(one.name))
+    return Cost(
+        tuple(
+            _priced(
+                line,
+                next((own[name] for name in of if name in own), None)
+                or next((one for one in begun if one.fits(of)), None),
+            )
+            for line, of in zip(lines, names, strict=True)
+        )
     )
-    return Cost(tuple(_priced(line, said) for line in lines))
 
 
-def _priced(line: MaterialLine, longest_first: list[PriceGivens]) -> Priced:
-    price = next((one for one in longest_first if one.fits(line.item)), None)
+def _priced(line: MaterialLine, price: PriceGivens | None) -> Priced:
     if price is None or price.price is None:
         return Priced(line, None, None, "no price")
     measured, si = MEASURED[price.per]
     amount = _amount(line, measured)
     if amount is None:
-        return Priced(line, None, None, f"priced by the {price.per}, and its {measured} is not known")
+        return Priced(
+            line, None, None, f"priced by the {price.per}, but its {measured} is not in the list"
+        )
     return Priced(line, price, price.price * amount / si)
 
 

@@ -3,6 +3,7 @@ import { api } from "../../api/client";
 import { Sheet } from "../../drawing/Sheet";
 import { Seen } from "../../ui/Seen";
 import { TableView } from "../../ui/TableView";
+import { Tables } from "../../ui/Tables";
 import { TakenFile } from "../../ui/TakenFile";
 import { StageLayout, type StageProps } from "../StageLayout";
 
@@ -18,9 +19,9 @@ export function MaterialsStage(props: StageProps) {
   const { view, job } = props;
   const [seen, setSeen] = useState<Way>("list");
   const [cutting] = view.stage.drawings;
-  const [list, cuts, costs] = view.stage.tables;
-  const shown = seen === "costs" && !costs ? "list" : seen;
-  const table = { list, cuts, costs }[shown];
+  const [list, cuts, ...costs] = view.stage.tables;
+  const priced = costs.length > 0;
+  const shown = seen === "costs" && !priced ? "list" : seen;
   return (
     <StageLayout
       {...props}
@@ -30,11 +31,19 @@ export function MaterialsStage(props: StageProps) {
         ) : null
       }
     >
-      <Seen ways={costs ? [...WAYS, COSTS] : WAYS} seen={shown} see={setSeen} />
-      <div className="min-h-0 lg:flex-[5]">{table && <TableView table={table} />}</div>
+      <Seen ways={priced ? [...WAYS, COSTS] : WAYS} seen={shown} see={setSeen} />
+      {shown === "list" && <div className="min-h-0 lg:flex-1">{list && <TableView table={list} />}</div>}
       {shown === "cuts" && (
-        <div className="h-[160px] lg:h-auto lg:min-h-0 lg:flex-[4]">
-          {cutting && <Sheet drawing={cutting} units={view.units} />}
+        <>
+          <div className="min-h-0 lg:flex-[5]">{cuts && <TableView table={cuts} />}</div>
+          <div className="h-[160px] lg:h-auto lg:min-h-0 lg:flex-[4]">
+            {cutting && <Sheet drawing={cutting} units={view.units} />}
+          </div>
+        </>
+      )}
+      {shown === "costs" && (
+        <div className="scroll-cue flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto pr-1">
+          <Tables tables={costs} />
         </div>
       )}
     </StageLayout>
