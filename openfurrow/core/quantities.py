@@ -109,6 +109,18 @@ KINDS: dict[str, Kind] = {
     "tape": Kind(Shown("in", INCH_M, style="sixteenths"), Shown("mm", 0.001, 0), LENGTH_WORDS),
     "run": Kind(Shown("ft", FOOT_M, style="inches"), Shown("m", 1.0, 2), LENGTH_WORDS),
     "thickness": Kind(Shown("in", INCH_M, 3), Shown("mm", 0.001, 1), LENGTH_WORDS),
+    "coating": Kind(
+        Shown("mil", INCH_M / 1000, 1),
+        Shown("µm", 1e-6, 0),
+        {
+            "µm": 1e-6,
+            "um": 1e-6,
+            "micron": 1e-6,
+            "mil": INCH_M / 1000,
+            "mils": INCH_M / 1000,
+            "mm": 1e-3,
+        },
+    ),
     "far": Kind(Shown("mi", MILE_M, 0), Shown("km", 1000.0, 0), {**LENGTH_WORDS, "mi": MILE_M}),
     "elevation": Kind(Shown("ft", FOOT_M, 0), Shown("m", 1.0, 0), LENGTH_WORDS),
     "coordinate": Kind(Shown("ft", FOOT_M, 2), Shown("m", 1.0, 3), LENGTH_WORDS),

@@ -170,7 +170,7 @@ def grifo() -> Design:
         footings=FootingsGivens(
             family="ground screw",
             screw_kind="rock screw",
-            screw_section="pipe 3 in",
+            screw_section="pipe 4 in",
             rock_bond_pa=280e3,
             predrilled=True,
         ),

@@ -72,6 +72,14 @@ TEST_BREAKS: list[tuple[str, str, str, dict[str, dict[str, object]]]] = [
     ("footings", "test_depth", "look", having_tested(*[PUSHED | {"depth_m": 0.8}] * 3)),
     ("footings", "test_held", "look", having_tested(*[PULLED | {"readings": ((900.0, 0.004),)}] * 3)),
     ("footings", "tests_left_out", "look", having_tested(PULLED | {"left_out": "bent"})),
+    ("footings", "slab", "look", {"footings": {"slab_holds": True}}),
+    (
+        "footings",
+        "half_inch",
+        "look",
+        {"structure": {"post_section": "I 100 x 80 x 9"}, "site": {"wind_speed_m_s": 70.0}},
+    ),
+    ("footings", "moves", "stop", {"footings": {"head_moves_m": 0.003}}),
     ("footings", "pulls_written", "look", {"footings": {"pull_tested": True}}),
 ]
 SCREW_BREAKS: list[tuple[str, str, str, dict[str, dict[str, object]]]] = [

@@ -52,7 +52,7 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     places.append(broken(plain, screws(machine_torque_n_m=5000.0)))
     places.append(broken(plain, screws(screw_kind="rock screw")))
     places.append(broken(plain, having_tested(PULLED, PUSHED, PULLED | {"left_out": "bent"})))
-    places.append(changed(plain, "footings", pull_tested=True))
+    places.append(changed(plain, "footings", pull_tested=True, slab_holds=True, head_moves_m=0.2))
     places.append(changed(plain, "site", quake_acceleration=0.1))
     places.append(changed(plain, "structure", strut_travel_m=0.6))
     seasons = broken(plain, SEASONS)

@@ -10,7 +10,7 @@ import pytest
 from openfurrow.core.design import SCHEMA_VERSION
 from openfurrow.core.design_versions import read_document
 from openfurrow.core.edits import DesignError
-from openfurrow.core.footings.families import OF_CHANCE, OF_PIERS, OF_SCREWS, OF_TESTS
+from openfurrow.core.footings.families import OF_CHANCE, OF_PIERS, OF_RUST, OF_SCREWS, OF_TESTS
 from openfurrow.core.plan import plan
 from openfurrow.core.schedule.givens import ScheduleGivens
 from openfurrow.core.sun.givens import SunGivens
@@ -102,6 +102,9 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         "load_tests",
         *("currency", "tax", "hour_cost", "prices"),
         *OF_TESTS,
+        *OF_RUST,
+        "loose_top_m",
+        "slab_holds",
         *OF_PIERS,
         *OF_SCREWS,
         "cable",

@@ -52,6 +52,35 @@ def depth_checks(posts: Posts, site: SitePlan) -> tuple[Check, ...]:
     )
 
 
+def slab_checks(posts: Posts) -> tuple[Check, ...]:
+    """What a slab has to take, where one holds the posts at the ground: nobody designs it here.
+
+    The soil's push stands at two thirds of the depth, as it grows from the ground down.
+    """
+    held = [kind for kind in posts.kinds if kind.ground.slab]
+    if not held:
+        return ()
+    takes = max(
+        float((abs(kind.loads.push_n) + 1.5 * abs(kind.loads.tipping_n_m) / kind.depth_m).max())
+        for kind in held
+    )
+    return (
+        at_most(
+            "footings",
+            "slab",
+            "What holds posts at the ground is designed for what it takes",
+            takes,
+            0.0,
+            "force",
+            remedy="Let whoever designs the slab see what it takes at each post; else say that none "
+            "holds, and go deeper.",
+            source=IBC_LATERAL,
+            given="footings.slab_holds",
+            otherwise="look",
+        ),
+    )
+
+
 def post_checks(posts: Posts, stand: Stand) -> tuple[Check, ...]:
     """The post itself is strong enough, whichever way it is pushed."""
     post_given = stand.bent.post_given

@@ -176,7 +176,10 @@ def _lateral_working(posts: Posts, site: SitePlan) -> Working:
             needs.lateral_m,
             "tape",
             IBC_LATERAL if site.rule_pack == "us" else BROMS,
-            f"Looked at depth by depth: a rigid {'shaft' if body.headed else 'post'} turns in the "
+            "A slab takes its push, so it turns about the ground: 1807.3.2.2, and depth by depth as "
+            "much less as the layers hold less about it than even soil."
+            if kind.ground.slab
+            else f"Looked at depth by depth: a rigid {'shaft' if body.headed else 'post'} turns in the "
             "layers that are there, those above frost too"
             + (", with what posts held that were pushed" if kind.ground.proved.sideways else "")
             + (

@@ -2,14 +2,16 @@
 
 from openfurrow.core.checks import Check, within
 from openfurrow.core.codes import constant
-from openfurrow.core.footings.depth_rules import depth_checks, post_checks
+from openfurrow.core.footings.depth_rules import depth_checks, post_checks, slab_checks
 from openfurrow.core.footings.depths import depth_answers, depth_headlines, length_answer
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.ground_rules import (
     place_answers,
 )
+from openfurrow.core.footings.movement import movement_answers, movement_checks, moves_of
 from openfurrow.core.footings.posts import Posts
 from openfurrow.core.footings.proof_rules import proof_answers, proof_checks
+from openfurrow.core.footings.rust_answers import rust_answers
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.structures.plan import StructurePlan
 from openfurrow.core.structures.stand import Stand
@@ -27,6 +29,8 @@ def driven_answers(
         length_answer(posts, structure),
         *depth_answers(posts, site),
         *proof_answers(posts, site, structure, givens),
+        *rust_answers(site.rule_pack, givens, posts.post),
+        *movement_answers(moves_of(posts, structure.posts.kinds, givens.loose_top_m)),
         *place_answers(posts, structure.supports, site),
     )
 
@@ -38,6 +42,7 @@ def driven_checks(
     lone = not stand.spaced
     return (
         *depth_checks(posts, site),
+        *slab_checks(posts),
         *proof_checks(posts, stand, givens),
         within(
             "footings",
@@ -57,4 +62,5 @@ def driven_checks(
             otherwise="stop" if posts.depth_m > constant("common", "deepest_post_m").value else "look",
         ),
         *post_checks(posts, stand),
+        *movement_checks(moves_of(posts, stand.kinds, givens.loose_top_m), givens),
     )

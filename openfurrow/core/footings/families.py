@@ -5,8 +5,17 @@ from typing import Literal
 FamilyName = Literal["driven post", "ground screw", "bored pier", "ballast"]
 OF_BALLAST = frozenset({"box_side_m", "filled_with", "sliding_friction", "weights"})
 OF_CHANCE = frozenset({"stone_chance_per_m", "stone_hours", "alike_share"})
-OF_TESTS = frozenset({"test_moved_m"})
-OF_DEPTH = OF_CHANCE | {"half_inch_moves", "pull_tested", "predrilled", "depths", "depth_m"}
+OF_TESTS = frozenset({"test_moved_m", "head_moves_m"})
+OF_RUST = frozenset({"life_years", "ground_bites", "zinc_m"})
+OF_DEPTH = OF_CHANCE | {
+    "half_inch_moves",
+    "loose_top_m",
+    "slab_holds",
+    "pull_tested",
+    "predrilled",
+    "depths",
+    "depth_m",
+}
 OF_PIERS = frozenset(
     {
         "pier_diameter_m",
@@ -40,8 +49,8 @@ OF_SCREWS = frozenset(
 OF_HELIX, OF_ROCK = frozenset({"helix_diameter_m", "torque_factor_per_m"}), frozenset({"rock_bond_pa"})
 # What the givens of every family are; the rest is asked for whatever stands there.
 OF_FAMILY: dict[str, frozenset[str]] = {
-    "driven post": OF_DEPTH | OF_TESTS,
-    "ground screw": OF_DEPTH | OF_SCREWS,
+    "driven post": OF_DEPTH | OF_TESTS | OF_RUST,
+    "ground screw": OF_DEPTH | OF_SCREWS | OF_RUST,
     "bored pier": OF_DEPTH | OF_PIERS,
     "ballast": OF_BALLAST,
 }

@@ -12,6 +12,7 @@ from openfurrow.core.footings.families import (
     FamilyName,
 )
 from openfurrow.core.givens import Givens, given
+from openfurrow.core.members.rust import GroundBites
 from openfurrow.core.quantities import FOOT_M, INCH_M, PSI_PA, either
 
 PipeName = Annotated[str, AfterValidator(known_section("pipe"))]
@@ -354,6 +355,37 @@ class FootingsGivens(Givens):
         usual=(0.2, 0.8),
         group="What may go wrong",
     )
+    life_years: int = given(
+        25,
+        "Has to last",
+        "count",
+        "Years for which what stands in the soil has to carry: steel that rusts away carries nothing.",
+        "What the owner was promised.",
+        low=5,
+        high=100,
+        usual=(20, 40),
+        group="Rust",
+    )
+    ground_bites: GroundBites = given(
+        "natural ground",
+        "Steel stands in",
+        "choice",
+        "Peat, marsh, salt, slag and ash bite; so does loose fill that is not known.",
+        "Resistance under 30 ohm metres, or pH outside 5 to 10: ask for a test.",
+        group="Rust",
+    )
+    zinc_m: float = given(
+        85e-6,
+        "Zinc on it",
+        "coating",
+        "Thickness of the galvanising on each face. The metric school takes nothing for it.",
+        "ISO 1461 or ASTM A123, by the thickness of the steel; nought of bare steel.",
+        low=0,
+        high=300e-6,
+        usual=(55e-6, 120e-6),
+        pack="us",
+        group="Rust",
+    )
     half_inch_moves: bool = given(
         True,
         "A slight move at ground does no harm",
@@ -361,6 +393,35 @@ class FootingsGivens(Givens):
         f"A rack that may move {either('1/2 in', '13 mm')} at ground may use twice the lateral "
         "bearing.",
         "IBC 1806.3.4; the rack's maker may say less.",
+        pack="us",
+    )
+    loose_top_m: float = given(
+        0.0,
+        "Holds nothing sideways down to",
+        "tape",
+        "Soil at the top that thaws soft in spring, is ploughed, or is dug up again beside it.",
+        "Fine soil: the frost depth, where it thaws while storms still blow.",
+        low=0,
+        high=2,
+        usual=(0, 0.6),
+    )
+    head_moves_m: float | None = given(
+        None,
+        "Bolts may move by",
+        "thickness",
+        "Sideways, in the worst wind. Left empty: told, and not judged.",
+        "The maker of the rack or the module; a fiftieth of the height is often taken.",
+        low=0.002,
+        high=0.5,
+        usual=(0.01, 0.06),
+        group="Movement",
+    )
+    slab_holds: bool = given(
+        False,
+        "A slab holds it at the ground",
+        "yes_no",
+        "Concrete or paving that is poured around it and moves nowhere: it turns about its top then.",
+        "IBC 1807.3.2.2: what holds it there is somebody's to design.",
         pack="us",
     )
     pull_tested: bool = given(

@@ -141,9 +141,15 @@ def _tip_pa(
 
 
 def profile_of(
-    pack: str, soil: Soil, body: Body, gripped: Gripped, movement: float, step_m: float
+    pack: str,
+    soil: Soil,
+    body: Body,
+    gripped: Gripped,
+    movement: float,
+    step_m: float,
+    loose_m: float = 0.0,
 ) -> Profile:
-    """The curves of a soil beside a post or a pier."""
+    """The curves of a soil beside a post or a pier; sideways it holds nothing down to ``loose_m``."""
     cell, width_m = step_m / PARTS, body.across_m
     depth = np.asarray(np.arange(math.ceil(DEEPEST_M / step_m) * PARTS + 1) * cell, dtype=np.float64)
     middle = np.asarray(depth[:-1] + cell / 2, dtype=np.float64)
@@ -155,6 +161,9 @@ def profile_of(
         if pack == "us"
         else _broms_pa(soil, middle, half, width_m, pack)
     )
+    if loose_m > 0:
+        firm = middle > loose_m
+        ultimate, held = np.where(firm, ultimate, 0.0), np.where(firm, held, 0.0)
     friction_pa = _friction_pa(soil, middle, half, cast=body.cast, gripped=gripped)
     # What a helix has turned through holds its shaft no more.
     loose = body.formed or body.helix_m > 0
@@ -228,14 +237,20 @@ def _unmatched(push: Floats, tips: Floats) -> Truths:
 
 
 def lateral_shares(
-    pack: str, profile: Profile, width_m: float, loads: tuple[Floats, Floats], at: Integers
+    pack: str,
+    profile: Profile,
+    width_m: float,
+    loads: tuple[Floats, Floats],
+    at: Integers,
+    *,
+    slab: bool = False,
 ) -> Floats:
     """How many times the worst of each kind's loads a post bears sideways, its tip at ``at``.
 
     ``loads`` are push and moment, kinds x cases; given is kinds x depths. us: the printed formula of
     IBC 1807.3.2.1 for a soil of bearing 1, times how many times more a rigid post bears in these layers
     than in that soil. metric: Broms' rigid post; without clay all the soil above the tip pushes one way
-    and its moment is taken about the tip.
+    and its moment is taken about the tip. ``slab``: it turns about the ground, which holds its push.
     """
     push, tips = np.abs(loads[0]), np.abs(loads[1])
     # What a depth bears goes with the load's size: only loads of another direction are looked at anew.
@@ -246,7 +261,11 @@ def lateral_shares(
     worst = np.full((len(push), len(at)), np.inf)
     if not angles.size:
         return worst
-    curves = _shares(pack, profile, width_m, (np.cos(angles), np.sin(angles)), at)
+    directions = np.cos(angles), np.sin(angles)
+    if slab:
+        curves = _slab_shares(profile, directions[1], at)
+    else:
+        curves = _shares(pack, profile, width_m, directions, at)
     each = curves[which] / size[loaded][:, None]
     counts = loaded.sum(axis=1)
     # Loads stand kind by kind: the worst of each stretch.
@@ -283,6 +302,17 @@ def _shares(
             )
     # At the ground nothing holds.
     return np.where(depth[at] <= 0, 0.0, found)
+
+
+def _slab_shares(profile: Profile, tips: Floats, at: Integers) -> Floats:
+    """How many times each moment (r) soil bears about the ground, tip at some depths: IBC 1807.3.2.2.
+
+    d² = 4.25 M / (S3 b) lets 3 / 4.25 of what the soil holds about the ground be used.
+    """
+    _, moment = _sums(profile, profile.push_n_per_m, int(at.max()) + 1)
+    share = 3.0 / constant("us", "slab_coefficient").value
+    with np.errstate(divide="ignore"):
+        return np.asarray(share * moment[at] / np.maximum(tips[:, None], 0.0))
 
 
 def _unit_sums(profile: Profile, width_m: float, end: int) -> tuple[Floats, Floats]:

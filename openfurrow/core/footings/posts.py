@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from openfurrow.core.codes import constant
+from openfurrow.core.codes import RulePack, constant
 from openfurrow.core.codes.section import Section
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.layered import DEEPEST_M
@@ -22,7 +22,8 @@ from openfurrow.core.footings.sizing import (
     used_along,
 )
 from openfurrow.core.footings.tested import Tested, proved_in, tests_of
-from openfurrow.core.members.resistance import bending_limit_n_m, weak_limit_n_m
+from openfurrow.core.members.resistance import bending_limit_n_m
+from openfurrow.core.members.rust import loss_m, thinned
 from openfurrow.core.quantities import INCH_M, UnitSystem, round_up
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.soil import Soil
@@ -55,7 +56,8 @@ class Posts:
     ``asked_m`` is the depth that carries a post, ``depths_m`` what is called out or held; ``kinds``
     were sized and scattered back. Legs that stand on the ground have none, and no depth; each has a
     weight, ``masses_kg``. Bores go ``below_m`` deeper than the foot of their pier, for the stone;
-    ``torque_n_m`` is what each screw has to have taken, ``tests`` what posts held before the job.
+    ``torque_n_m`` is what each screw has to have taken, ``tests`` what posts held before the job,
+    ``lost_m`` what rusts away of each face in their life: limits are of what is left then.
     """
 
     post: Section
@@ -70,6 +72,7 @@ class Posts:
     masses_kg: Floats | None = None
     torque_n_m: Floats | None = None
     tests: tuple[Tested, ...] = ()
+    lost_m: float = 0.0
 
     @property
     def modes(self) -> tuple[str, ...]:
@@ -179,7 +182,9 @@ def size_posts(site: SitePlan, structure: StructurePlan, givens: FootingsGivens)
         for some in together
         for size in (_one_depth(some, called) if alike else _sized(some, givens.depth_m))
     ]
-    strong = bending_limit_n_m(post, site.rule_pack)
+    # What stands in concrete does not rust away.
+    lost = lost_m(site.rule_pack, givens) if driven else 0.0
+    left = thinned(post, lost)
     asked = np.array([max(size.needs.all_m) for size in sizes])
     depths = np.array([size.depth_m for size in sizes])[supports.kind]
     return Posts(
@@ -190,13 +195,16 @@ def size_posts(site: SitePlan, structure: StructurePlan, givens: FootingsGivens)
         depths_m=depths,
         lengths_m=_in_ground_m(depths, givens, called) + supports.reveals_m + stand.bent.top_m,
         bending_n_m=max(bending_n_m(size.ground, size.loads) for size in sizes),
-        bending_limit_n_m=strong,
-        along_used=max(
-            used_along(size.ground, size.loads, (weak_limit_n_m(post, site.rule_pack), strong))
-            for size in sizes
-        ),
+        bending_limit_n_m=bending_limit_n_m(left, site.rule_pack),
+        along_used=max(used_along(size.ground, size.loads, left) for size in sizes),
+        lost_m=lost,
         tests=tests,
     )
+
+
+def lost_m(pack: RulePack, givens: FootingsGivens) -> float:
+    """What rusts away of each face that stands in soil."""
+    return loss_m(pack, givens.ground_bites, givens.life_years, givens.zinc_m)
 
 
 def in_pier_m(depth_m: Floats, givens: FootingsGivens) -> Floats:

@@ -28,7 +28,11 @@ from openfurrow.core.footings.layered import (
     profile_of,
 )
 from openfurrow.core.footings.tested import NOTHING, Proved
-from openfurrow.core.members.resistance import twist_limit_n_m
+from openfurrow.core.members.resistance import (
+    bending_limit_n_m,
+    twist_limit_n_m,
+    weak_limit_n_m,
+)
 from openfurrow.core.quantities import round_up
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.soil import Soil
@@ -108,7 +112,8 @@ class Beside:
     ``profile`` and ``bending`` are its curves by depth, None where the soil is even and the printed
     formulas hold; ``called`` is what depths are called out in. ``lightest`` and ``heaviest`` are the
     shares of a weight that count where it helps and where it presses. ``lift`` and ``press`` are how
-    much of the tables' grip is planned with, as ``proved`` by tests in that soil.
+    much of the tables' grip is planned with, as ``proved`` by tests in that soil. ``slab``: something
+    at the ground takes its push.
     """
 
     pack: RulePack
@@ -122,6 +127,7 @@ class Beside:
     lightest: float
     heaviest: float
     gripped: Gripped
+    slab: bool
     proved: Proved
     shaft: Shaft
     called: Called
@@ -152,10 +158,13 @@ def beside(
     lift, press = _grips(pack, givens, body, proved)
     gripped = _gripped(site, body, lift.safety, givens)
     shaft = shaft_in(soil, 0.0 if body.formed else body.perimeter_m, gripped, cast=body.cast)
-    layered = not soil.even or body.headed
+    slab = pack == "us" and givens.slab_holds
+    layered = not soil.even or body.headed or slab or givens.loose_top_m > 0
     share = 1.0 if side is None else side.taken
     curve, bending = (
-        profile_of(school, soil, body, gripped, moving, called.step_m) if asked else None
+        profile_of(school, soil, body, gripped, moving, called.step_m, givens.loose_top_m)
+        if asked
+        else None
         for school, moving, asked in (
             (pack, movement, layered or (pack != "us" and side is not None)),
             ("us", 1.0, layered or share < 1.0),
@@ -178,6 +187,7 @@ def beside(
         lightest=constant(pack, "lightest_dead").value,
         heaviest=1.0 if pack == "us" else constant("metric", "heaviest_dead").value,
         gripped=gripped,
+        slab=slab,
         proved=proved,
         shaft=shaft,
         called=called,
@@ -254,19 +264,19 @@ def in_ground_moment_n_m(at: Beside, push_n: Floats, moment_n_m: Floats) -> Floa
     return moment_below_n_m(at.bending, push_n, moment_n_m)
 
 
-def used_along(at: Beside, loads: Reactions, limits: tuple[float, float]) -> float:
+def used_along(at: Beside, loads: Reactions, left: Section) -> float:
     """How much of the post is used where wind tips it along the row, about both axes together.
 
-    ``limits`` are its moments about the weak and the strong axis. A pipe bends about whichever axis
-    lies across, and what twists it takes the square of its share besides.
+    ``left`` is what is left of it at the end of its life. A pipe bends about whichever axis lies
+    across, and what twists it takes the square of its share besides.
     """
-    weak, strong = limits
+    weak, strong = weak_limit_n_m(left, at.pack), bending_limit_n_m(left, at.pack)
     tipped = (loads.along_n > 0) | (loads.along_moment_n_m > 0)
     if not tipped.any():
         return 0.0
     if at.post.shape == "pipe":
         used = _bent_below_n_m(at, loads.push_n[tipped], loads.tipping_n_m[tipped]) / strong
-        used = used + (loads.twist_n_m[tipped] / twist_limit_n_m(at.post, at.pack)) ** 2
+        used = used + (loads.twist_n_m[tipped] / twist_limit_n_m(left, at.pack)) ** 2
     else:
         below = _bent_below_n_m(at, loads.along_n[tipped], loads.along_moment_n_m[tipped])
         used = below / weak + np.abs(loads.moment_n_m[tipped]) / strong
@@ -293,11 +303,17 @@ def sized(at: Beside, loads: list[Reactions], held_m: float | None) -> list[tupl
         ]
     called = np.arange(0, len(at.profile.depth_m), PARTS)
     pushes = np.stack([one.push_n for one in loads]), np.stack([one.tipping_n_m for one in loads])
-    upright = lateral_shares(at.pack, at.profile, at.body.across_m, pushes, called) >= 1.0
+    upright = _sideways(at, pushes, called) >= 1.0
     return [
         _scanned(at, at.profile, *of_kind, held_m)
         for of_kind in zip(loads, needs, upright, strict=True)
     ]
+
+
+def _sideways(at: Beside, loads: tuple[Floats, Floats], here: Integers) -> Floats:
+    """How many times each kind's worst load (push, moment) it bears sideways, its foot so deep."""
+    assert at.profile is not None
+    return lateral_shares(at.pack, at.profile, at.body.across_m, loads, here, slab=at.slab)
 
 
 def _needs(at: Beside, loads: Reactions) -> DepthNeeds:
@@ -427,7 +443,7 @@ def withstood(at: Beside, loads: Reactions) -> tuple[Floats, Truths]:
     called = np.arange(0, len(profile.depth_m), PARTS)
     pushes = loads.push_n[None, :], loads.tipping_n_m[None, :]
     upright = np.zeros(len(profile.depth_m), dtype=bool)
-    upright[::PARTS] = lateral_shares(at.pack, profile, at.body.across_m, pushes, called)[0] >= 1.0
+    upright[::PARTS] = _sideways(at, pushes, called)[0] >= 1.0
     holds = _holds(at, profile, _needs(at, loads), upright)
     return profile.depth_m[::PARTS], np.array(holds)[:, ::PARTS]
 
@@ -441,7 +457,7 @@ def bears_sideways(at: Beside, loads: Reactions, depth_m: float) -> float | None
         return None
     here = np.array([int(depth_m / float(at.profile.depth_m[1]) + 1e-6)], dtype=np.int64)
     pushes = loads.push_n[None, :], loads.tipping_n_m[None, :]
-    return float(lateral_shares(at.pack, at.profile, at.body.across_m, pushes, here)[0, 0])
+    return float(_sideways(at, pushes, here)[0, 0])
 
 
 def _look_between(at: Beside, profile: Profile, loads: Reactions, upright: Truths, here: int) -> None:
@@ -451,10 +467,7 @@ def _look_between(at: Beside, profile: Profile, loads: Reactions, upright: Truth
     begins = [_first(upright, -1), _first(upright, here)]
     near = sorted({*held_between, *(k for end in begins for k in range(max(end - PARTS, 0), end))})
     loads_of = loads.push_n[None, :], loads.tipping_n_m[None, :]
-    upright[near] = (
-        lateral_shares(at.pack, profile, at.body.across_m, loads_of, np.array(near, dtype=np.int64))[0]
-        >= 1.0
-    )
+    upright[near] = _sideways(at, loads_of, np.array(near, dtype=np.int64))[0] >= 1.0
 
 
 def _first(holds: Truths, after: int) -> int:

@@ -2,11 +2,12 @@
 
 from openfurrow.core.checks import Check, Mend, at_most, holds, mended_by, within
 from openfurrow.core.codes import constant
-from openfurrow.core.footings.depth_rules import depth_checks, post_checks
+from openfurrow.core.footings.depth_rules import depth_checks, post_checks, slab_checks
 from openfurrow.core.footings.depths import depth_answers, depth_headlines, length_answer
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.ground_rules import place_answers
 from openfurrow.core.footings.posts import Posts
+from openfurrow.core.footings.rust_answers import rust_answers
 from openfurrow.core.footings.turned.screw import Screws
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.structures.plan import StructurePlan
@@ -30,6 +31,7 @@ def screw_answers(
         governs,
         *depth_answers(posts, site),
         _shaft_answer(screws),
+        *rust_answers(site.rule_pack, givens, screws.shaft),
         *place_answers(posts, structure.supports, site),
     )
 
@@ -104,6 +106,7 @@ def screw_checks(
     poured = Mend("Take bored pier", (("footings.family", "bored pier"),))
     found = [
         *depth_checks(posts, site),
+        *slab_checks(posts),
         within(
             "footings",
             "one_piece",

@@ -8,10 +8,11 @@ from numpy.typing import NDArray
 from openfurrow.core.codes import RulePack, constant
 from openfurrow.core.codes.section import Section, section
 from openfurrow.core.footings.givens import FootingsGivens
-from openfurrow.core.footings.posts import Posts, SizedKind, called_in
+from openfurrow.core.footings.posts import Posts, SizedKind, called_in, lost_m
 from openfurrow.core.footings.sizing import in_ground_moment_n_m
 from openfurrow.core.footings.turned.helix import torque_factor_per_m
 from openfurrow.core.members.resistance import bending_limit_n_m, twist_limit_n_m
+from openfurrow.core.members.rust import thinned
 from openfurrow.core.quantities import UnitSystem, round_up
 from openfurrow.core.structures.stand import Stand
 
@@ -41,6 +42,7 @@ class Screws:
     bent_n_m: float
     bent_limit_n_m: float
     turned: bool
+    lost_m: float
 
     @property
     def longest_m(self) -> float:
@@ -62,7 +64,8 @@ def screws_of(
     posts: Posts, stand: Stand, givens: FootingsGivens, pack: RulePack, units: UnitSystem
 ) -> Screws:
     """The screws under posts that were sized."""
-    shaft = section(givens.screw_section)
+    shaft, lost = section(givens.screw_section), lost_m(pack, givens)
+    left = thinned(shaft, lost)
     factor = givens.torque_factor_per_m or torque_factor_per_m(shaft.depth_m)
     holds = np.array([_holds_n(kind) for kind in posts.kinds])
     called = called_in(units, givens)
@@ -84,7 +87,8 @@ def screws_of(
             float(in_ground_moment_n_m(kind.ground, kind.loads.push_n, kind.loads.tipping_n_m).max())
             for kind in posts.kinds
         ),
-        bent_limit_n_m=bending_limit_n_m(shaft, pack),
+        bent_limit_n_m=bending_limit_n_m(left, pack),
+        lost_m=lost,
         turned=any(bool(kind.loads.twist_n_m.any()) for kind in posts.kinds),
     )
 
