@@ -9,8 +9,8 @@ from sqlalchemy import Engine
 from openfurrow.shots import open_job, sign_in
 from tests.browser.saying import say_all
 from tests.browser.test_hand import QUIET_MS, violations
-from tests.browser.test_screens import answer, field, go, settle
-from tests.browser.test_site import add_plain, group
+from tests.browser.test_screens import answer, field, go, settle, unfold
+from tests.browser.test_site import add_plain
 from tests.conftest import seeded
 
 SIZES = {"desk": (1280, 800), "phone": (390, 844)}
@@ -115,7 +115,7 @@ def test_two_arrays_from_nothing_on_one_trunk_and_all_of_it_undone(
     go(page, "trench")
     expect(page.get_by_label("Answers")).to_contain_text("By the barn: taken straight")
     go(page, "site")
-    group(page, "Way")
+    unfold(page, "Way")
     way = add_plain(page, "site.spurs")
     field(page, f"{way}.array").select_option("By the barn")
     settle(page, f"{way}.points", "6 m, 8 m", "6.000 m, 8.000 m")
@@ -125,6 +125,7 @@ def test_two_arrays_from_nothing_on_one_trunk_and_all_of_it_undone(
     expect(dug).to_be_visible()
     expect(page.locator("[data-drawing=across]")).to_be_visible()
     go(page, "materials")
+    page.get_by_role("button", name="What is cut").click()
     expect(page.locator("[data-table=cuts]")).to_contain_text("By the barn, posts")
 
     # All of it undone: the job is as it began.

@@ -6,8 +6,8 @@ from playwright.sync_api import Browser, Locator, Page, expect
 
 from openfurrow.demo.seed import CREW_LEAD
 from openfurrow.shots import open_job, sign_in
-from tests.browser.test_screens import answer, field, go, settle
-from tests.browser.test_site import add, fold_stops, group, stop
+from tests.browser.test_screens import answer, field, go, settle, unfold
+from tests.browser.test_site import add, fold_stops, stop
 
 
 def handles(page: Page, of: str = "thing") -> Locator:
@@ -39,7 +39,7 @@ def drag(page: Page, part: Locator, by: tuple[float, float]) -> None:
 def test_pointing_at_a_thing_opens_it_and_its_corners_are_moved(page: Page) -> None:
     go(page, "site")
     expect(handles(page, "way")).to_have_count(3)
-    group(page, "What is there")
+    unfold(page, "What is there")
     point_at(page, "charging shed")
     shed = page.locator("[data-thing='site.features.2']")
     expect(shed).to_be_focused()
@@ -63,7 +63,7 @@ def test_pointing_at_a_thing_opens_it_and_its_corners_are_moved(page: Page) -> N
 
 def test_a_line_is_bent_straightened_and_moved_by_keyboard(page: Page) -> None:
     go(page, "site")
-    group(page, "What is there")
+    unfold(page, "What is there")
     page.locator("[data-thing='site.features.5']").click()
     points = field(page, "site.features.5.points")
     assert len(points.input_value().splitlines()) == 3
@@ -89,7 +89,7 @@ def test_a_line_is_bent_straightened_and_moved_by_keyboard(page: Page) -> None:
 
 def test_a_drain_dragged_under_a_post_is_a_stop_and_undo_clears_it(page: Page) -> None:
     go(page, "site")
-    group(page, "What is there")
+    unfold(page, "What is there")
     page.locator("[data-thing='site.features.5']").click()
     expect(stop(page, "Posts stand clear of what is there")).to_have_count(0)
     fold_stops(page)
@@ -107,7 +107,7 @@ def test_what_a_stop_offers_is_done_by_one_press_and_undone(page: Page) -> None:
     go(page, "structure")
     settle(page, "arrays.1.structure.span_limit_m", "10 ft", "10' 0\"")
     go(page, "site")
-    group(page, "What is there")
+    unfold(page, "What is there")
     page.locator("[data-thing='site.features.5']").click()
     points = field(page, "site.features.5.points")
     points.fill("1.8 m, 22 m\n1.8 m, 0 m\n1.8 m, -20 m")
@@ -134,7 +134,7 @@ def test_what_a_stop_offers_is_done_by_one_press_and_undone(page: Page) -> None:
 
 def test_a_test_hole_is_put_where_a_hand_points(page: Page) -> None:
     go(page, "site")
-    group(page, "Soil")
+    unfold(page, "Soil")
     holes = page.locator("[data-list='site.test_holes']")
     holes.locator("[data-add]").click()
     expect(holes.locator("[data-thing]")).to_have_count(3)
@@ -169,7 +169,7 @@ def test_a_section_that_was_typed_is_drawn_on_the_plan(page: Page) -> None:
 
 def test_a_bank_is_pasted_as_break_lines_and_seen(page: Page) -> None:
     go(page, "site")
-    group(page, "Ground")
+    unfold(page, "Ground")
     plan = page.locator("svg[data-drawing=site]")
     expect(plan.locator(".layer-bend")).to_have_count(2)
     page.get_by_role("button", name="Paste shots").click()
@@ -189,7 +189,7 @@ def test_a_bank_is_pasted_as_break_lines_and_seen(page: Page) -> None:
 
 def test_two_who_add_things_find_both_in_the_list(page: Page, browser: Browser, address: str) -> None:
     go(page, "site")
-    group(page, "What is there")
+    unfold(page, "What is there")
     fence = add(page, "site.features", "fence")
     settle(page, f"{fence}.name", "deer fence", "deer fence")
     with browser.new_context(viewport={"width": 1280, "height": 800}) as context:
@@ -197,7 +197,7 @@ def test_two_who_add_things_find_both_in_the_list(page: Page, browser: Browser, 
         sign_in(other, address, CREW_LEAD)
         open_job(other)
         go(other, "site")
-        group(other, "What is there")
+        unfold(other, "What is there")
         rock = add(other, "site.features", "rock outcrop")
         settle(other, f"{rock}.name", "boulders", "boulders")
         other.get_by_role("button", name="Save…").click()

@@ -22,6 +22,7 @@ export function MaterialsStage(props: StageProps) {
   const [list, cuts, ...costs] = view.stage.tables;
   const priced = costs.length > 0;
   const shown = seen === "costs" && !priced ? "list" : seen;
+  const table = shown === "cuts" ? cuts : list;
   return (
     <StageLayout
       {...props}
@@ -32,10 +33,9 @@ export function MaterialsStage(props: StageProps) {
       }
     >
       <Seen ways={priced ? [...WAYS, COSTS] : WAYS} seen={shown} see={setSeen} />
-      {shown === "list" && <div className="min-h-0 lg:flex-1">{list && <TableView table={list} />}</div>}
-      {shown === "cuts" && (
+      {shown !== "costs" && (
         <>
-          <div className="min-h-0 lg:flex-[5]">{cuts && <TableView table={cuts} />}</div>
+          <div className="min-h-0 lg:flex-[5]">{table && <TableView table={table} />}</div>
           <div className="h-[160px] lg:h-auto lg:min-h-0 lg:flex-[4]">
             {cutting && <Sheet drawing={cutting} units={view.units} />}
           </div>
