@@ -26,7 +26,8 @@ def choosing_sheet(design: Design, plan: Plan, units: UnitSystem) -> AskedSheet:
     if not plan.has("footings"):
         raise Lacking(plan.lacking("footings"))
     own = design.array(array)
-    every = tuple(comes_to(one, design.materials) for one in footings_of(design, array))
+    chance = own.footings.stone_chance_per_m
+    every = tuple(comes_to(one, design.materials, chance) for one in footings_of(design, array))
     return AskedSheet(
         drawings=beside_drawings(tuple((one.on.footing, one.on) for one in every)),
         tables=(_table(every, design.materials.currency, units), _words(every)),
@@ -48,8 +49,12 @@ def choosing_sheet(design: Design, plan: Plan, units: UnitSystem) -> AskedSheet:
         ),
         note=f"{_advice(every, own.footings.family, own.footings.why, units)} Each with its own givens "
         "as they stand: one that stops may want another width or section. Hours are common practice in "
-        f"the slowest soil met, until a crew's own are typed. {_priced(every)} How likely one is to go "
-        "wrong is looked at by what test holes met alone.",
+        f"the slowest soil met, until a crew's own are typed. {_priced(every)} "
+        + (
+            "How likely one is to go wrong is looked at by what test holes met alone."
+            if chance is None
+            else "Stones by the chance a metre that was said; what else goes wrong is not looked at."
+        ),
     )
 
 
@@ -112,6 +117,11 @@ def _table(every: tuple[Comes, ...], currency: str, units: UnitSystem) -> TableT
             "Over a refusal",
             [None if one.stopped is None else float(one.stopped) for one in every],
             "count",
+        ),
+        *(
+            (row("Stopped by a stone, on average", [one.stones for one in every], "factor"),)
+            if any(one.stones is not None for one in every)
+            else ()
         ),
     )
     return TableText(

@@ -173,6 +173,16 @@ class TableText(Frozen):
     note: str
 
 
+class RecordText(Frozen):
+    """What would be written into the field book of a thing, and where that is planned."""
+
+    kind: Literal["refusal"]
+    of: str
+    typed: str
+    east_m: float
+    north_m: float
+
+
 class AskedSheet(Frozen):
     """What is worked out when it is asked for: drawings, lists, and changes made at one press."""
 
@@ -180,6 +190,7 @@ class AskedSheet(Frozen):
     tables: tuple[TableText, ...]
     takes: tuple[MendText, ...]
     note: str
+    record: RecordText | None = None
 
 
 class StageSheet(Frozen):

@@ -2,16 +2,21 @@
 
 import numpy as np
 
+from openfurrow.core.as_built import book_of
 from openfurrow.core.compare.risk import COVERS, SEED, Odds, odds_of
 from openfurrow.core.design import Design
 from openfurrow.core.lacking import Lacking
+from openfurrow.core.paths import in_array
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value, shown
+from openfurrow.sheets.beside import edit
 from openfurrow.sheets.drawings.chart import Axis, Chart, plain, short, ticks
 from openfurrow.sheets.marks import Drawing, area, label, line
-from openfurrow.sheets.models import AskedSheet, Column, TableText
+from openfurrow.sheets.models import AskedSheet, Column, MendText, TableText
 
 BARS = 24
+# No chance is typed that is larger.
+MOST_CHANCE = 0.9
 PLANNED = {
     "stopped": "reckoned with",
     "hours": "reckoned with",
@@ -28,8 +33,26 @@ def odds_sheet(design: Design, plan: Plan, units: UnitSystem) -> AskedSheet:
         # Hours go with what is stopped.
         drawings=tuple(_drawn(one, units) for one in every if one.key != "hours"),
         tables=(_table(every, units),) if every else (),
-        takes=(),
+        takes=_learned(plan),
         note=_note(plan, every),
+    )
+
+
+def _learned(plan: Plan) -> tuple[MendText, ...]:
+    """The chance that the field book of this array met, where anything was driven or bored."""
+    if "fieldbook" not in plan.built:
+        return ()
+    down = [one for one in book_of(plan).posts if one.array == plan.array.id and one.depth_m]
+    metres = sum(one.depth_m or 0.0 for one in down)
+    stopped = sum(one.refused for one in down)
+    if not stopped or stopped / metres > MOST_CHANCE:
+        return ()
+    chance = f"{100 * stopped / metres:.3g} %"
+    return (
+        MendText(
+            words=f"Take what the field book met: {stopped} of {len(down)} stopped, {chance} a metre",
+            edits=(edit(in_array(plan.array.id, "footings.stone_chance_per_m"), chance),),
+        ),
     )
 
 
@@ -106,7 +129,11 @@ def _drawn(one: Odds, units: UnitSystem) -> Drawing:
 
 
 def _table(every: tuple[Odds, ...], units: UnitSystem) -> TableText:
-    titles = ("Of this array", "Half the jobs", "19 of 20 jobs", "Planned", "Short in", "Left over")
+    cheapest = any(one.cheapest is not None for one in every)
+    titles = (
+        *("Of this array", "Half the jobs", "19 of 20 jobs", "Planned", "Short in", "Left over"),
+        *(("Cheapest order",) if cheapest else ()),
+    )
 
     def row(one: Odds) -> tuple[str, ...]:
         values = (one.at(0.5), one.at(COVERS), one.planned)
@@ -115,6 +142,11 @@ def _table(every: tuple[Odds, ...], units: UnitSystem) -> TableText:
             *(format_value(value, one.kind, units) for value in values),
             f"{100 * one.short:.0f} of 100 jobs",
             format_value(one.left, one.kind, units) if one.key == "concrete" else "",
+            *(
+                (format_value(one.cheapest, one.kind, units) if one.cheapest is not None else "",)
+                if cheapest
+                else ()
+            ),
         )
 
     return TableText(

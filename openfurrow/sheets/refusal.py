@@ -10,7 +10,7 @@ from openfurrow.core.rows.stands import shift_words
 from openfurrow.core.structures.supports import bent_id, support_id
 from openfurrow.sheets.beside import edit
 from openfurrow.sheets.field import cut_words
-from openfurrow.sheets.models import AskedSheet, Column, MendText, TableText
+from openfurrow.sheets.models import AskedSheet, Column, MendText, RecordText, TableText
 
 NO_WAY = "no depth that is looked at"
 
@@ -30,9 +30,21 @@ def refusal_sheet(
         drawings=(),
         tables=(_table(plan, found, units),),
         takes=_takes(design, plan, found, units),
-        note="Sized as its kind, which carries at least as much. What its neighbours would take over, "
-        "and how a drilled hole grips, are not looked at; of a pier or a screw only what the soil "
-        "holds. An engineer decides. What a crew did goes into the field book.",
+        note="Sized as its kind, which carries at least as much. How a drilled hole grips is not "
+        "looked at; of a pier or a screw only what the soil holds. An engineer decides.",
+        record=_record(plan, index, reached_m, units),
+    )
+
+
+def _record(plan: Plan, index: int, reached_m: float, units: UnitSystem) -> RecordText:
+    """What the field book would hold of it."""
+    places = plan.places
+    return RecordText(
+        kind="refusal",
+        of=f"{plan.array.id}:{support_id(plan.rows, places, index)}",
+        typed=format_value(reached_m, "tape", units),
+        east_m=float(places.east_m[index]),
+        north_m=float(places.north_m[index]),
     )
 
 
@@ -124,12 +136,21 @@ def _instead_row(one: Instead, found: Refused, units: UnitSystem) -> tuple[str, 
 def _left_out_row(found: Refused, units: UnitSystem) -> tuple[str, str, str, str]:
     if found.gap_m is None:
         return ("Leave it out", "", "stops", "It is the last of its table.")
-    short = found.gap_m <= found.span_limit_m + 1e-9
+    gap = format_value(found.gap_m, "tape", units)
+    most = format_value(found.span_limit_m, "tape", units)
+    if found.gap_m > found.span_limit_m + 1e-9:
+        return ("Leave it out", gap, "stops", f"The span that opens, at most {most}.")
+    weak = [one for one in found.neighbours if one.fails]
+    share = format_value(max(one.more for one in found.neighbours) - 1, "ratio", units)
+    if weak:
+        named = ", ".join(f"{one.index + 1}: {' and '.join(one.fails)}" for one in weak)
+        return ("Leave it out", gap, "stops", f"Neighbours take {share} more; {named}.")
     return (
         "Leave it out",
-        format_value(found.gap_m, "tape", units),
-        "look" if short else "stops",
-        f"The span that opens, at most {format_value(found.span_limit_m, 'tape', units)}.",
+        gap,
+        "look",
+        f"Neighbours take {share} more and carry it in their ground; posts, beams and purlins are to "
+        "be looked at.",
     )
 
 

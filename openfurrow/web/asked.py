@@ -36,7 +36,7 @@ def answered(
     key = (*mark_of(draft), "asked", asked)
     found = KEPT.get(key)
     if found is None:
-        plan = planned(draft.design)
+        plan = planned(draft.design, draft.records)
         if asked.array in {one.id for one in plan.arrays}:
             plan = plan.on(asked.array)
         with computing():

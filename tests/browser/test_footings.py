@@ -135,6 +135,17 @@ def test_one_that_stopped_and_a_way_on_taken(
     page.get_by_role("spinbutton", name="Support").fill("900")
     page.get_by_role("button", name="What now?").click()
     expect(ways.get_by_role("alert")).to_contain_text("there is no 900")
+    # Written down at the desk, it stands in the field book, and its chance is offered to the odds.
+    page.get_by_role("spinbutton", name="Support").fill("4")
+    page.get_by_role("textbox", name="stopped at").fill("5 ft 3 in")
+    page.get_by_role("button", name="What now?").click()
+    page.get_by_role("button", name="Write into the field book").click()
+    expect(ways.get_by_role("status")).to_contain_text("Written down")
+    page.get_by_role("button", name="What may go wrong").click()
+    page.get_by_role("button", name="Take what the field book met").click()
+    expect(field(page, "arrays.1.footings.stone_chance_per_m")).not_to_have_value("")
+    go(page, "fieldbook")
+    expect(page.get_by_role("row").filter(has_text="5' 3\"").first).to_be_visible()
     context.close()
 
 

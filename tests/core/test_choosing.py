@@ -113,3 +113,16 @@ def test_nothing_is_compared_before_anything_is_known() -> None:
     new = begun("us")
     with pytest.raises(Lacking):
         choosing_sheet(new, plan(new), "us")
+
+
+def test_stones_on_average_by_each_ones_own_depth() -> None:
+    design = changed(DESIGNS["varnbeck"](), "footings", stone_chance_per_m=0.2)
+    for on in footings_of(design, design.arrays[0].id):
+        one = comes_to(on, design.materials, 0.2)
+        if not on.plan.has("footings"):
+            continue
+        ends = on.plan.footings.posts.ends_m.tolist()
+        by_hand = 0.0 if on.footing == "ballast" else sum(1 - 0.8**deep for deep in ends)
+        assert one.stones == pytest.approx(by_hand)
+    rows = choosing_sheet(design, plan(design).on(design.arrays[0].id), "metric").tables[0].rows
+    assert any(row[0] == "Stopped by a stone, on average" for row in rows)

@@ -1,6 +1,7 @@
 """What may go wrong: trials repeat, meet the closed forms, and nothing is made up."""
 
 import math
+from datetime import UTC, datetime
 from typing import Any
 
 import numpy as np
@@ -9,8 +10,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.stats import binom, norm
 
-from openfurrow.core.compare.risk import Odds, concrete_in, odds_of, stopped_in
+from openfurrow.core.as_built import as_built
+from openfurrow.core.compare.risk import Odds, cheapest_order, concrete_in, odds_of, stopped_in
 from openfurrow.core.design import Design
+from openfurrow.core.edits import apply
+from openfurrow.core.fieldbook.records import Record
 from openfurrow.core.plan import plan, untried
 from openfurrow.sheets.odds import odds_sheet
 from tests.core.breaks_piers import piers
@@ -136,3 +140,66 @@ def test_a_sheet_says_the_odds_in_its_units() -> None:
     assert bars
     rows = {row[0]: row[1:] for row in sheet.tables[0].rows}
     assert rows["Concrete"][0].endswith("m³") and rows["Concrete"][3].endswith("of 100 jobs")
+
+
+@settings(max_examples=30)
+@given(
+    st.lists(st.floats(0.5, 20), min_size=5, max_size=60),
+    st.floats(1, 300),
+    st.floats(0, 2000),
+    st.sampled_from([0.1, 0.25, 1.0]),
+)
+def test_the_cheapest_order_by_trying_each(
+    trials: list[float], each: float, short: float, pack: float
+) -> None:
+    values = np.sort(np.array(trials))
+    found = cheapest_order(values, pack, each, short)
+
+    def costs(order: float) -> float:
+        runs_short = values > order + 1e-9
+        bought = np.where(runs_short, values, order)
+        return float((each * bought + short * runs_short).mean())
+
+    tried = [costs(k * pack) for k in range(math.ceil(max(trials) / pack) + 3)]
+    assert costs(found) == pytest.approx(min(tried))
+    assert found / pack == pytest.approx(round(found / pack))
+
+
+def test_a_dear_second_truck_asks_for_more_in_the_first() -> None:
+    def cheapest(**materials: Any) -> float | None:
+        design = changed(job(stone_chance_per_m=None), "materials", **materials)
+        return odds(design)["concrete"].cheapest
+
+    assert cheapest(short_cost=None) is None
+    priced = [cheapest(short_cost=cost) for cost in (1.0, 200.0, 2000.0)]
+    assert None not in priced and priced == sorted(priced) and priced[2] > priced[0]
+    # Without a price of concrete there is no cheapest.
+    assert cheapest(short_cost=200.0, prices=()) is None
+
+
+def test_the_chance_that_the_book_met_is_offered() -> None:
+    design = job()
+    found = plan(design)
+    at = found.places
+    records = [
+        Record(
+            id=f"r{index}",
+            kind="refusal" if index < 2 else "depth",
+            of=f"1:1.1/{index + 1}",
+            value=0.8 if index < 2 else 1.6,
+            typed="",
+            by="Ada",
+            device="d",
+            at=datetime(2026, 4, 20, 8, index, tzinfo=UTC),
+            east_m=float(at.east_m[index]),
+            north_m=float(at.north_m[index]),
+        )
+        for index in range(5)
+    ]
+    built = as_built(design, found, records)
+    (take,) = odds_sheet(design, built, "us").takes
+    # Two of five, over 2 x 0.8 and 3 x 1.6 m.
+    assert "2 of 5 stopped, 31.2 % a metre" in take.words
+    said = apply(design, [(edit.path, edit.text) for edit in take.edits], "us")
+    assert said.arrays[0].footings.stone_chance_per_m == pytest.approx(2 / 6.4, abs=1e-3)
+    assert odds_sheet(design, found, "us").takes == ()

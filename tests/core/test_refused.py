@@ -134,3 +134,67 @@ def test_weights_are_stopped_by_nothing_and_a_sheet_says_its_numbers() -> None:
     assert told.next_m is not None
     assert rows["Go on down"][0] == format_value(told.next_m, "tape", "metric")
     assert len(rows) == 8
+
+
+@settings(max_examples=10, deadline=None)
+@given(st.floats(100, 9000), st.sampled_from(["us", "metric"]))
+def test_neighbours_of_one_that_is_left_out_carry_half_of_it_each(snow: float, pack: str) -> None:
+    """Its neighbour as it would be planned with so much more of everything, whatever carries it."""
+    design = broken(
+        plain_larkspur(),
+        {
+            "site": {
+                "ground_snow_pa": snow,
+                "rule_pack": pack,
+                "terrain": "II",
+                "soil_class": "sand",
+                "test_holes": (),
+                "frost_depth_m": 0.2,
+            },
+            "footings": {"depths": "each post's own"},
+        },
+    )
+    found = untried(design)
+    supports, posts = found.structure.supports, found.footings.posts
+    told = refused_at(design, found, 3, 0.6)
+    assert [one.index for one in told.neighbours] == [2, 4]
+    for one in told.neighbours:
+        kind = posts.kinds[int(supports.kind[one.index])]
+        carries = found.structure.posts.kinds.tributary_m[int(supports.kind[one.index])]
+        assert one.more == pytest.approx(1 + supports.tributary_m[3] / 2 / carries)
+        # Friction in sand grows with the square of depth: safety x T x more on the same shaft.
+        k, u = kind.needs.shaft.growing, kind.needs.shaft.perimeter_m
+        need = np.sqrt(
+            kind.needs.shaft.start_m**2
+            + 2 * kind.ground.lift.safety * kind.needs.uplift_n * one.more / (u * k)
+        )
+        depth = float(posts.depths_m[one.index])
+        assert ("wind lifts it" in one.fails) == (kind.needs.uplift_n > 0 and need > depth + 1e-9)
+        # Each to its own depth has next to nothing to spare for a half more.
+        assert one.fails
+    # The last of a table has nobody beyond it.
+    assert refused_at(design, found, 0, 0.6).neighbours == ()
+
+
+def test_a_depth_with_much_to_spare_lets_one_be_left_out() -> None:
+    """Posts far deeper than asked, nearer than their span: their ground carries one less of them."""
+    design = changed(plain_larkspur(), "footings", depth_m=6.0)
+    design = changed(design, "structure", span_limit_m=2.0)
+    found = untried(design)
+    told = refused_at(design, found, 4, 0.6)
+    assert told.neighbours and not any(one.fails for one in told.neighbours)
+    row = refusal_sheet(design, found, "us", 4, 0.6).tables[0].rows[-1]
+    assert row[0] == "Leave it out"
+    wide = changed(design, "structure", span_limit_m=4.5, shifts=())
+    sheet = refusal_sheet(wide, untried(wide), "us", 1, 0.6).tables[0].rows[-1]
+    assert row[2] == "stops" and "span that opens" in row[3]
+    assert sheet[2] in ("look", "stops")
+
+
+def test_what_would_be_written_down_is_what_was_typed_of_that_support() -> None:
+    design = DESIGNS["larkspur"]()
+    found = untried(design)
+    record = refusal_sheet(design, found, "us", 3, 1.0668).record
+    assert record is not None and record.kind == "refusal" and record.of == "1:1.1/4"
+    assert record.typed == format_value(1.0668, "tape", "us") == "3' 6\""
+    assert record.east_m == pytest.approx(float(found.places.east_m[3]))

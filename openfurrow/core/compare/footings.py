@@ -42,7 +42,8 @@ class Comes:
     """What one family of footings comes to; None where the plan lacks what it stands on.
 
     ``hours`` are all people's together, ``dug_m3`` what is bored out as it lay, ``stopped`` how many
-    stand where a test hole met something above their foot.
+    stand where a test hole met something above their foot, ``stones`` how many a stone stops on
+    average, None while nobody has said a chance.
     """
 
     on: OnFamily
@@ -54,6 +55,7 @@ class Comes:
     stopped: int | None
     cost: Cost = NO_COST
     hour_cost: float | None = None
+    stones: float | None = None
 
     @property
     def comes_to(self) -> float | None:
@@ -72,8 +74,11 @@ def hours_of(plan: Plan) -> float | None:
     return sum(task.quantity / task.pace_per_h * task.people for task in tasks)
 
 
-def comes_to(on: OnFamily, buying: MaterialsGivens) -> Comes:
-    """What putting in such footings comes to, by the prices of the job."""
+def comes_to(on: OnFamily, buying: MaterialsGivens, chance_per_m: float | None = None) -> Comes:
+    """What putting in such footings comes to, by the prices of the job.
+
+    ``chance_per_m`` is that of a stone, for each metre that a footing goes down.
+    """
     plan, hours = on.plan, hours_of(on.plan)
     if not plan.has("footings"):
         return Comes(
@@ -99,6 +104,11 @@ def comes_to(on: OnFamily, buying: MaterialsGivens) -> Comes:
         stopped=0 if weights else int(short.sum()),
         cost=cost_of(bought(buying, on.takes), buying.prices),
         hour_cost=buying.hour_cost,
+        stones=None
+        if chance_per_m is None
+        else 0.0
+        if weights
+        else float((1 - (1 - chance_per_m) ** footings.posts.ends_m).sum()),
     )
 
 

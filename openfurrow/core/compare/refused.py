@@ -1,6 +1,6 @@
 """A post, screw or bore that stopped short: every way on, each with its number."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -35,11 +35,24 @@ class Instead:
 
 
 @dataclass(frozen=True, kw_only=True)
+class Neighbour:
+    """A support beside one that is left out, by its number counted from nought.
+
+    It carries ``more`` times what it does; ``fails`` is what its footing does not carry then.
+    """
+
+    index: int
+    more: float
+    fails: tuple[str, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
 class Refused:
     """One support that reached so deep, and what may be done.
 
     ``fails`` is what it does not carry there, ``cut_m`` how much it stands too high, ``next_m`` where
-    it would carry. ``gap_m`` is the span that opens where it is left out, None at the end of a table.
+    it would carry. ``gap_m`` is the span that opens where it is left out, None at the end of a table,
+    and ``neighbours`` take over what it would have carried.
     """
 
     index: int
@@ -52,6 +65,7 @@ class Refused:
     instead: tuple[Instead, ...]
     gap_m: float | None
     span_limit_m: float
+    neighbours: tuple[Neighbour, ...] = ()
 
 
 def refused_at(design: Design, plan: Plan, index: int, reached_m: float) -> Refused:
@@ -73,6 +87,7 @@ def refused_at(design: Design, plan: Plan, index: int, reached_m: float) -> Refu
         shifted=_shifted(design, plan, index),
         instead=_instead(design, plan, index),
         gap_m=_gap_m(plan, index),
+        neighbours=_neighbours(plan, index),
         span_limit_m=plan.structure.posts.givens.span_limit_m,
     )
 
@@ -144,14 +159,39 @@ def _deepest_m(family: FamilyName) -> float:
     return limit if pier else 2 * limit
 
 
-def _gap_m(plan: Plan, index: int) -> float | None:
-    """The span from one neighbour of its bent to the other; none at the end of a table."""
+def _beside(plan: Plan, index: int) -> tuple[int, int] | None:
+    """The supports either side of one, of its table and line; None at an end."""
     places = plan.places
-    beside_it = np.flatnonzero(
+    line = np.flatnonzero(
         (places.of_table == places.of_table[index]) & (places.role == places.role[index])
     )
-    along = np.sort(places.from_middle_m[beside_it])
-    at = int(np.searchsorted(along, places.from_middle_m[index] - 1e-9))
-    if at == 0 or at == along.size - 1:
+    line = line[np.argsort(places.from_middle_m[line])]
+    at = int(np.flatnonzero(line == index)[0])
+    if at in (0, line.size - 1):
         return None
-    return float(along[at + 1] - along[at - 1])
+    return int(line[at - 1]), int(line[at + 1])
+
+
+def _gap_m(plan: Plan, index: int) -> float | None:
+    """The span from one neighbour of its bent to the other; none at the end of a table."""
+    beside_it = _beside(plan, index)
+    if beside_it is None:
+        return None
+    first, last = plan.places.from_middle_m[list(beside_it)].tolist()
+    return float(last - first)
+
+
+def _neighbours(plan: Plan, index: int) -> tuple[Neighbour, ...]:
+    """Each takes over half of what it would have carried, at the depth that is planned for it."""
+    posts, supports = plan.footings.posts, plan.structure.supports
+    found = []
+    for other in _beside(plan, index) or ():
+        kind = posts.kinds[int(supports.kind[other])]
+        carries = float(plan.structure.posts.kinds.tributary_m[int(supports.kind[other])])
+        more = 1 + float(supports.tributary_m[index]) / 2 / carries
+        loads = kind.loads.times(more)
+        depth = float(posts.depths_m[other])
+        ((needs, _),) = sized(kind.ground, [loads], depth)
+        heavier = replace(kind, loads=loads, needs=needs)
+        found.append(Neighbour(index=other, more=more, fails=fails_at(heavier, depth)))
+    return tuple(found)

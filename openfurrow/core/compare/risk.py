@@ -18,6 +18,7 @@ from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.materials.footings import footing_takes
 from openfurrow.core.materials.givens import MaterialsGivens
 from openfurrow.core.materials.lines import MaterialLine
+from openfurrow.core.materials.prices import cost_of
 from openfurrow.core.plan import Plan
 
 Floats = NDArray[np.float64]
@@ -30,13 +31,18 @@ COVERS = 0.95
 
 @dataclass(frozen=True, kw_only=True)
 class Odds:
-    """One number over all trials, sorted; ``planned`` is what is ordered or reckoned with."""
+    """One number over all trials, sorted; ``planned`` is what is ordered or reckoned with.
+
+    ``cheapest`` is the order that costs least on average, where its price and that of running short
+    are known.
+    """
 
     key: str
     title: str
     kind: str
     values: Floats
     planned: float
+    cheapest: float | None = None
 
     def at(self, share: float) -> float:
         """The value that so large a share of the trials does not exceed."""
@@ -87,7 +93,7 @@ def odds_of(plan: Plan, givens: FootingsGivens, ordered: MaterialsGivens) -> tup
             )
     if footings.piers is not None and givens.bore_spread_m is not None and not footings.piers.formed:
         poured = concrete_in(draw, shared, footings.piers, givens.bore_spread_m, givens.alike_share)
-        found.append(_ordered(footings.piers, plan, poured, ordered.waste))
+        found.append(_ordered(footings.piers, plan, poured, ordered))
     return tuple(found)
 
 
@@ -125,15 +131,37 @@ def concrete_in(
     return np.asarray(straight + float(bells.sum()))
 
 
-def _ordered(piers: Piers, plan: Plan, poured_m3: Floats, waste: float) -> Odds:
+def _ordered(piers: Piers, plan: Plan, poured_m3: Floats, ordered: MaterialsGivens) -> Odds:
     """The concrete against what would be ordered of it for this array alone."""
     takes = footing_takes(plan.footings, plan.site.rule_pack)
     take = next(one for one in takes if one.key in ("concrete", "concrete_bag"))
     bags = piers.bag_m3 is not None
+    values = np.sort(np.ceil(poured_m3 / piers.bag_m3) if piers.bag_m3 else poured_m3)
+    line = MaterialLine.of(take, ordered.waste, 0)
+    cost = cost_of((line,), ordered.prices).priced[0].cost
+    each = None if cost is None else cost / line.quantity
     return Odds(
         key="concrete",
         title="Bags of concrete" if bags else "Concrete",
         kind=take.kind,
-        values=np.sort(np.ceil(poured_m3 / piers.bag_m3) if piers.bag_m3 else poured_m3),
-        planned=MaterialLine.of(take, waste, 0).quantity,
+        values=values,
+        planned=line.quantity,
+        cheapest=None
+        if each is None or ordered.short_cost is None
+        else cheapest_order(values, take.pack, each, ordered.short_cost),
     )
+
+
+def cheapest_order(values: Floats, pack: float, each: float, short: float) -> float:
+    """The order, in multiples of ``pack``, that costs least on average over trials that are sorted.
+
+    What is ordered costs ``each`` whether it is used or left over; where it runs short, what lacks is
+    bought as well, and costs ``short`` once.
+    """
+    first, last = math.floor(values[0] / pack), math.ceil(values[-1] / pack - 1e-9)
+    orders = np.arange(max(first, 0), last + 1) * pack
+    enough = np.searchsorted(values, orders + 1e-9, side="right")
+    # What is bought in all, order by order: the order where it is enough, else what it comes to.
+    beyond = values.sum() - np.concatenate(([0.0], np.cumsum(values)))[enough]
+    buys = (orders * enough + beyond) / values.size
+    return float(orders[int((each * buys + short * (1 - enough / values.size)).argmin())])

@@ -72,6 +72,17 @@ class MaterialsGivens(Givens):
         high=1e4,
         group="Prices",
     )
+    short_cost: float | None = given(
+        None,
+        "Running short of concrete costs",
+        "price",
+        "A second truck with its least load, or a journey for more bags, and the hours that are "
+        "waited. Left empty: an order is told by its odds alone.",
+        "The plant's price list; what a crew costs that stands.",
+        low=0,
+        high=1e5,
+        group="Prices",
+    )
     prices: Annotated[tuple[PriceGivens, ...], Field(max_length=400), AfterValidator(identified)] = (
         given(
             (),

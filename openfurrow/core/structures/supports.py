@@ -1,7 +1,7 @@
 """What every structure hands on: where its supports stand, which are alike, what each asks for."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -146,6 +146,11 @@ class Reactions:
     along_moment_n_m: Floats
     twist_n_m: Floats
     dead_n: Floats
+
+    def times(self, more: float) -> "Reactions":
+        """The same where so much more of the row is carried; what lies lightest stays as it is."""
+        forces = ("down_n", "across_n", "moment_n_m", "along_n", "along_moment_n_m", "twist_n_m")
+        return replace(self, **{name: getattr(self, name) * more for name in forces})
 
     @property
     def push_n(self) -> Floats:

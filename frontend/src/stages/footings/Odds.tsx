@@ -1,11 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import type { JobView } from "../../api/client";
 import { queries, wordsOf } from "../../api/queries";
+import type { JobStore } from "../../job/jobStore";
 import { Charts } from "../../ui/Charts";
+import { Takes } from "../../ui/Takes";
 import { Tables } from "../../ui/Tables";
 
 /** How often which number comes out over all trials, with what is ordered marked on it. */
-export function Odds({ view }: { view: JobView }) {
+export function Odds({ view, job }: { view: JobView; job: JobStore }) {
   const { data, error, isPlaceholderData } = useQuery(
     queries.odds(view.id, view.draft.position, view.units, view.array),
   );
@@ -20,6 +22,7 @@ export function Odds({ view }: { view: JobView }) {
     <div className="scroll-cue flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto pr-1" aria-busy={isPlaceholderData}>
       {data.drawings.length > 0 && <Charts drawings={data.drawings} units={view.units} of="odds" />}
       <p className="shrink-0 text-[14px]">{data.note}</p>
+      {view.role !== "viewer" && data.takes.length > 0 && <Takes takes={data.takes} job={job} />}
       <Tables tables={data.tables} />
     </div>
   );

@@ -1,8 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import type { JobView } from "../../api/client";
+import { api, type AskedSheet, type JobView } from "../../api/client";
 import { queries, wordsOf } from "../../api/queries";
+import { recordOf } from "../../field/record";
 import type { JobStore } from "../../job/jobStore";
+import { Takes } from "../../ui/Takes";
 import { Tables } from "../../ui/Tables";
 
 /** A support that stopped short: its number and the depth it reached in, every way on with its number out. */
@@ -55,6 +57,31 @@ export function Stopped({ view, job }: { view: JobView; job: JobStore }) {
   );
 }
 
+/** Writes it into the field book as it was read; there it is judged by what is issued. */
+function WriteDown({ view, job, record }: { view: JobView; job: JobStore; record: NonNullable<AskedSheet["record"]> }) {
+  const [done, setDone] = useState("");
+  const write = async () => {
+    try {
+      await api.addRecords(view.id, view.units, [recordOf(record.kind, record, record.typed)]);
+      await job.reload();
+      setDone(`Written down: stopped at ${record.typed}.`);
+    } catch (error) {
+      setDone(wordsOf(error));
+    }
+  };
+  return done ? (
+    <p role="status" className="text-[14px]">
+      {done}
+    </p>
+  ) : (
+    <p>
+      <button type="button" className="btn btn-sm pointer-coarse:min-h-11" onClick={() => void write()}>
+        Write into the field book: stopped at {record.typed}
+      </button>
+    </p>
+  );
+}
+
 /** The ways, and those that are taken at one press. */
 function Ways({ view, job, support, reached }: { view: JobView; job: JobStore; support: string; reached: string }) {
   const { data, error, isPlaceholderData } = useQuery(
@@ -75,19 +102,9 @@ function Ways({ view, job, support, reached }: { view: JobView; job: JobStore; s
   return (
     <div className="flex flex-col gap-3" aria-busy={isPlaceholderData}>
       <Tables tables={data.tables} />
-      {view.role !== "viewer" && data.takes.length > 0 && (
-        <div className="flex flex-wrap gap-2">
-          {data.takes.map((take) => (
-            <button
-              key={take.words}
-              type="button"
-              className="btn btn-sm pointer-coarse:min-h-11"
-              onClick={() => void job.change(take.edits)}
-            >
-              {take.words}
-            </button>
-          ))}
-        </div>
+      {view.role !== "viewer" && !isPlaceholderData && data.takes.length > 0 && <Takes takes={data.takes} job={job} />}
+      {view.role !== "viewer" && data.record && !isPlaceholderData && (
+        <WriteDown key={`${data.record.of} ${data.record.typed}`} view={view} job={job} record={data.record} />
       )}
       <p className="text-secondary text-[13px]">{data.note}</p>
     </div>

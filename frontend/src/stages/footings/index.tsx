@@ -35,7 +35,7 @@ export function FootingsStage(props: StageProps) {
       {seen === "families" && <Families view={view} job={job} of="footings" />}
       {seen === "support" && <One view={view} />}
       {seen === "stopped" && <Stopped view={view} job={job} />}
-      {seen === "odds" && <Odds view={view} />}
+      {seen === "odds" && <Odds view={view} job={job} />}
       {shown === "tested" && (
         <div className="scroll-cue flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto pr-1">
           <Charts drawings={tested} units={view.units} of="tested" />
