@@ -184,13 +184,18 @@ class RecordText(Frozen):
 
 
 class AskedSheet(Frozen):
-    """What is worked out when it is asked for: drawings, lists, and changes made at one press."""
+    """What is worked out when it is asked for: drawings, lists, and changes made at one press.
+
+    ``record`` is what could be written into the field book, ``support`` the number of the one that is
+    shown.
+    """
 
     drawings: tuple[Drawing, ...]
     tables: tuple[TableText, ...]
     takes: tuple[MendText, ...]
     note: str
     record: RecordText | None = None
+    support: int | None = None
 
 
 class StageSheet(Frozen):

@@ -30,6 +30,7 @@ def one_footing_sheet(design: Design, plan: Plan, units: UnitSystem, index: int)
         note="Its loads are those of its kind, which stands as high and carries as much or more."
         if kinds
         else "Its box lies on the ground: it is looked at with the other feet of its bent.",
+        support=index + 1,
     )
 
 

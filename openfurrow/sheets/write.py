@@ -33,6 +33,7 @@ from openfurrow.sheets.built_tables import (
 from openfurrow.sheets.cautions import caution as caution_of
 from openfurrow.sheets.cost_tables import costs_table, priced_table
 from openfurrow.sheets.drawings.built import built_drawing, serial_drawing
+from openfurrow.sheets.drawings.carried import used_drawing
 from openfurrow.sheets.drawings.cut import cut
 from openfurrow.sheets.drawings.cutting import cutting_drawing
 from openfurrow.sheets.drawings.footings import footings_drawing
@@ -201,7 +202,8 @@ def _drawings(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tupl
             return structure_drawing(plan, units)
         case "footings":
             moved = design.array(plan.array.id).footings.test_moved_m
-            return (*footings_drawing(plan, units), *tested_drawings(plan, moved, units))
+            shown = footings_drawing(plan, units)
+            return (*shown, used_drawing(plan), *tested_drawings(plan, moved, units))
         case "frame":
             return frame_drawing(plan, units)
         case "modules":

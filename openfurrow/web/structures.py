@@ -19,7 +19,7 @@ from openfurrow.sheets.models import AskedSheet
 from openfurrow.sheets.odds import odds_sheet
 from openfurrow.sheets.one_footing import one_footing_sheet
 from openfurrow.sheets.refusal import refusal_sheet
-from openfurrow.sheets.support import support_sheet
+from openfurrow.sheets.support import nearest, support_sheet
 from openfurrow.web.asked import Asked, answered
 from openfurrow.web.changing import draft_of
 from openfurrow.web.context import Asking, Gone, planned
@@ -64,15 +64,22 @@ def show_footing(
     caller: Asking,
     request: Request,
     units: Units,
-    support: SupportNumber,
+    support: SupportNumber | None = None,
+    at: Place = "",
     array: ArrayId = "",
 ) -> Response:
-    """What holds a support, by its number in the stakes: it in its layers, and what each holds."""
+    """What holds a support, by its number in the stakes, or the nearest to a place where none is said:
+    it in its layers, and what each holds.
+    """
+    place = None if support else place_typed(at, "at", "Support at", units)
 
     def sheet(design: Design, plan: Plan, shown: UnitSystem) -> AskedSheet:
-        return one_footing_sheet(design, plan, shown, _numbered(plan, support))
+        index = (
+            nearest(plan, place) if place and plan.has("structure") else _numbered(plan, support or 1)
+        )
+        return one_footing_sheet(design, plan, shown, index)
 
-    return answered(caller, request, job_id, Asked("footing", units, array, (support,)), sheet)
+    return answered(caller, request, job_id, Asked("footing", units, array, (support, place)), sheet)
 
 
 @router.get("/footings/calculation.pdf", response_class=Response)

@@ -232,6 +232,14 @@ def test_one_support_in_its_layers_and_its_calculation_page_by_page(
     expect(drawing.locator(".layer-fine-soil").first).to_be_visible()
     expect(page.get_by_role("row").filter(has_text="sandy gravel")).not_to_have_count(0)
     assert violations(page) == []
+    # From above: the one in the middle is pointed at, and its number stands in the field.
+    above = page.locator("[data-drawing=used]")
+    above.scroll_into_view_if_needed()
+    expect(above.locator("[class*=layer-carries-]").first).to_be_visible()
+    above.click()
+    expect(number).to_have_value("5")
+    expect(page.get_by_text("Post 5, 1.1/5 in its layers")).to_be_visible()
+    number.fill("4")
     with page.expect_download() as download:
         page.get_by_role("link", name="Letter").click()
     sheets = [one.extract_text() for one in PdfReader(download.value.path()).pages]

@@ -21,6 +21,7 @@ from openfurrow.demo.designs import DESIGNS
 from openfurrow.exchange.papers.calculation import calculation_pages
 from openfurrow.exchange.papers.content import Issue
 from openfurrow.exchange.papers.write import Setting, write_calculation
+from openfurrow.sheets.drawings.carried import used_drawing
 from openfurrow.sheets.layers_table import layers_table
 from openfurrow.sheets.one_footing import one_footing_sheet
 from tests.designs import changed, designs
@@ -155,3 +156,30 @@ def test_a_job_without_footings_has_no_calculation(plain: Design) -> None:
     bare = changed(plain, "site", frost_depth_m=None)
     with pytest.raises(Lacking):
         calculation_pages(bare, untried(bare), 0, "us")
+
+
+@settings(max_examples=15)
+@given(design=designs())
+def test_supports_are_shaded_by_what_is_asked_of_what_is_there(design: Design) -> None:
+    found = untried(design)
+    if not found.has("footings"):
+        return
+    drawn = used_drawing(found)
+    posts, weights = found.footings.posts, found.footings.weights
+    if weights is not None:
+        used = weights.asked_kg / weights.masses_kg
+    else:
+        used = posts.asked_m / posts.depths_m
+    shades: dict[str, set[tuple[float, float]]] = {}
+    for mark in drawn.marks:
+        if mark.kind in ("dot", "dots"):
+            shades.setdefault(mark.layer, set()).update(mark.points)
+    places = found.places
+    for index in range(min(used.size, 40)):
+        at = tuple(np.round((places.east_m[index], places.north_m[index]), 4).tolist())
+        ends = (0.6, 0.8, 0.95, 1.0)
+        number = next((k for k, end in enumerate(ends, 1) if used[index] <= end + 1e-6), 5)
+        wanted = f"carries-{number}" if number < 5 else "post-hit"
+        near = {k for k, end in enumerate(ends, 1) if abs(used[index] - end) < 1e-6}
+        drawn_in = {layer for layer, points in shades.items() if at in points}
+        assert drawn_in & ({wanted} | {f"carries-{k}" for k in near}), (used[index], at, shades)

@@ -229,6 +229,9 @@ export const api = {
       undefined,
       signal,
     ),
+  /** The same of the one that stands nearest to a place. */
+  footingAt: (id: string, units: Units, array: string, at: string) =>
+    ask<AskedSheet>("GET", `${job(id)}/footings/support?${new URLSearchParams({ units, array, at })}`),
   /** Every way on for a support that stopped short. */
   stopped: (id: string, units: Units, array: string, support: string, reached: string, signal?: AbortSignal) =>
     ask<AskedSheet>(

@@ -1,13 +1,19 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { calculationAddress, type JobView } from "../../api/client";
+import { api, calculationAddress, type Drawing, type JobView } from "../../api/client";
 import { queries, wordsOf } from "../../api/queries";
+import type { Point } from "../../drawing/scale";
 import { Sheet } from "../../drawing/Sheet";
+import { Pointed } from "../../ui/Pointed";
 import { Tables } from "../../ui/Tables";
 
 /** One support by its number in the stakes: it in its layers, and its calculation as PDF. */
-export function One({ view }: { view: JobView }) {
+export function One({ view, above }: { view: JobView; above: Drawing | undefined }) {
   const [support, setSupport] = useState("1");
+  const point = async ([east, north]: Point) => {
+    const found = await api.footingAt(view.id, view.units, view.array, `${east.toFixed(2)} m, ${north.toFixed(2)} m`);
+    if (found.support) setSupport(String(found.support));
+  };
   return (
     <div className="scroll-cue flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto pr-1" data-one-support>
       <div className="flex shrink-0 flex-wrap items-center gap-x-4 gap-y-1 text-[14px] print:hidden">
@@ -38,6 +44,13 @@ export function One({ view }: { view: JobView }) {
           </span>
         )}
       </div>
+      {above && (
+        <div className="h-[190px] shrink-0">
+          <Sheet drawing={above} units={view.units}>
+            {(scale) => <Pointed scale={scale} point={(at) => void point(at)} />}
+          </Sheet>
+        </div>
+      )}
       {support && <Support view={view} support={support} />}
     </div>
   );

@@ -27,13 +27,13 @@ type Way = (typeof WAYS)[number][0] | "tested";
 export function FootingsStage(props: StageProps) {
   const { view, job } = props;
   const [seen, setSeen] = useState<Way>("one");
-  const [drawing, ...tested] = view.stage.drawings;
+  const [drawing, above, ...tested] = view.stage.drawings;
   const shown = seen === "tested" && tested.length === 0 ? "one" : seen;
   return (
     <StageLayout {...props}>
       <Seen ways={tested.length > 0 ? [...WAYS, TESTED] : WAYS} seen={shown} see={setSeen} />
       {seen === "families" && <Families view={view} job={job} of="footings" />}
-      {seen === "support" && <One view={view} />}
+      {seen === "support" && <One view={view} above={above} />}
       {seen === "stopped" && <Stopped view={view} job={job} />}
       {seen === "odds" && <Odds view={view} job={job} />}
       {shown === "tested" && (
