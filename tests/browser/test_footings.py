@@ -1,7 +1,7 @@
 """Larkspur through every family of footing and back, at a desk and on a phone."""
 
 import pytest
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Browser, BrowserContext, Page, expect
 from pypdf import PdfReader
 from sqlalchemy import Engine
 
@@ -18,6 +18,16 @@ from tests.browser.test_screens import answer, field, go, unfold
 from tests.designs import changed
 
 AROUND = ("ground screw", "bored pier", "ballast", "driven post")
+
+
+def at(browser: Browser, address: str, size: str, stage: str) -> tuple[BrowserContext, Page]:
+    """Larkspur at a stage, at a desk or on a phone."""
+    context = browser.new_context(**(DESK if size == "desk" else PHONE), service_workers="block")
+    page = context.new_page()
+    sign_in(page, address)
+    open_job(page)
+    go(page, stage)
+    return context, page
 
 
 def side_by_side(page: Page) -> None:
@@ -74,11 +84,7 @@ def test_larkspur_through_all_footings_and_back(
 
 
 def test_a_pier_in_its_ground_and_what_it_takes(browser: Browser, store: Engine, address: str) -> None:
-    context = browser.new_context(**DESK, service_workers="block")
-    page = context.new_page()
-    sign_in(page, address)
-    open_job(page)
-    go(page, "footings")
+    context, page = at(browser, address, "desk", "footings")
     field(page, "arrays.1.footings.family").select_option("bored pier")
     drawing = page.locator("[data-drawing=footings]")
     expect(drawing.locator(".layer-pier").first).to_be_visible()
@@ -111,11 +117,7 @@ def test_a_pier_in_its_ground_and_what_it_takes(browser: Browser, store: Engine,
 def test_one_that_stopped_and_a_way_on_taken(
     browser: Browser, store: Engine, address: str, size: str
 ) -> None:
-    context = browser.new_context(**(DESK if size == "desk" else PHONE), service_workers="block")
-    page = context.new_page()
-    sign_in(page, address)
-    open_job(page)
-    go(page, "footings")
+    context, page = at(browser, address, size, "footings")
     page.get_by_role("button", name="One that stopped").click()
     page.get_by_role("spinbutton", name="Support").fill("4")
     page.get_by_role("textbox", name="stopped at").fill("3 ft 6 in")
@@ -150,11 +152,7 @@ def test_one_that_stopped_and_a_way_on_taken(
 
 
 def test_odds_are_drawn_once_a_chance_is_typed(browser: Browser, store: Engine, address: str) -> None:
-    context = browser.new_context(**DESK, service_workers="block")
-    page = context.new_page()
-    sign_in(page, address)
-    open_job(page)
-    go(page, "footings")
+    context, page = at(browser, address, "desk", "footings")
     page.get_by_role("button", name="What may go wrong").click()
     expect(page.get_by_text("Nobody has said any chance")).to_be_visible()
     chance = field(page, "arrays.1.footings.stone_chance_per_m")
@@ -174,11 +172,7 @@ def test_odds_are_drawn_once_a_chance_is_typed(browser: Browser, store: Engine, 
 def test_posts_that_were_tested_are_written_down_and_read(
     browser: Browser, store: Engine, address: str, size: str
 ) -> None:
-    context = browser.new_context(**(DESK if size == "desk" else PHONE), service_workers="block")
-    page = context.new_page()
-    sign_in(page, address)
-    open_job(page)
-    go(page, "site")
+    context, page = at(browser, address, size, "site")
     unfold(page, "Soil")
     page.locator("[data-add='site.load_tests']").click()
     path = page.locator("[data-thing^='site.load_tests.']").get_attribute("data-thing")
@@ -218,11 +212,7 @@ def test_posts_that_were_tested_are_written_down_and_read(
 def test_one_support_in_its_layers_and_its_calculation_page_by_page(
     browser: Browser, store: Engine, address: str, size: str
 ) -> None:
-    context = browser.new_context(**(DESK if size == "desk" else PHONE), service_workers="block")
-    page = context.new_page()
-    sign_in(page, address)
-    open_job(page)
-    go(page, "footings")
+    context, page = at(browser, address, size, "footings")
     page.get_by_role("button", name="One support").click()
     number = page.get_by_role("spinbutton", name="Support")
     number.fill("99")

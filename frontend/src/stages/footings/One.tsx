@@ -5,6 +5,7 @@ import { queries, wordsOf } from "../../api/queries";
 import type { Point } from "../../drawing/scale";
 import { Sheet } from "../../drawing/Sheet";
 import { Pointed } from "../../ui/Pointed";
+import { SupportNumber } from "../../ui/SupportNumber";
 import { Tables } from "../../ui/Tables";
 
 /** One support by its number in the stakes: it in its layers, and its calculation as PDF. */
@@ -17,17 +18,7 @@ export function One({ view, above }: { view: JobView; above: Drawing | undefined
   return (
     <div className="scroll-cue flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto pr-1" data-one-support>
       <div className="flex shrink-0 flex-wrap items-center gap-x-4 gap-y-1 text-[14px] print:hidden">
-        <label className="flex items-center gap-2">
-          Support
-          <input
-            className="input input-sm figure w-20 pointer-coarse:min-h-11"
-            type="number"
-            inputMode="numeric"
-            min={1}
-            value={support}
-            onChange={(event) => setSupport(event.target.value)}
-          />
-        </label>
+        <SupportNumber value={support} change={setSupport} />
         {support && (
           <span className="flex items-center gap-3">
             Its calculation, PDF:

@@ -5,6 +5,7 @@ import { queries, wordsOf } from "../../api/queries";
 import { recordOf } from "../../field/record";
 import type { JobStore } from "../../job/jobStore";
 import { Takes } from "../../ui/Takes";
+import { SupportNumber } from "../../ui/SupportNumber";
 import { Tables } from "../../ui/Tables";
 
 /** A support that stopped short: its number and the depth it reached in, every way on with its number out. */
@@ -21,17 +22,7 @@ export function Stopped({ view, job }: { view: JobView; job: JobStore }) {
           setAsked({ support, reached });
         }}
       >
-        <label className="flex items-center gap-2">
-          Support
-          <input
-            className="input input-sm figure w-20 pointer-coarse:min-h-11"
-            type="number"
-            inputMode="numeric"
-            min={1}
-            value={support}
-            onChange={(event) => setSupport(event.target.value)}
-          />
-        </label>
+        <SupportNumber value={support} change={setSupport} />
         <label className="flex items-center gap-2">
           stopped at
           <input
