@@ -13,7 +13,19 @@ from openfurrow.core.paths import in_array
 OF_THE_GROUND = {
     "rows": ("tables", "turn_deg", "pitch_m"),
     "structure": ("shifts",),
-    "footings": ("depth_m",),
+    "footings": (
+        "depth_m",
+        "why",
+        "pull_tested",
+        "rock_bond_pa",
+        "bored_diameter_m",
+        "bore_spread_m",
+        "stone_chance_per_m",
+        "loose_top_m",
+        "slab_holds",
+        "ground_bites",
+        "predrilled",
+    ),
 }
 # Stages of the job that go with its arrays: what is bought, and how it is wired.
 WITH_ARRAYS = ("wiring", "materials")
@@ -41,8 +53,9 @@ def begun_like(new: Design, model: Design) -> Design:
     """A job from nothing with the arrays of another, what is bought for them and how they are wired.
 
     They stand as they stood to each other, the first at the origin; what only the other ground asked
-    for stays there: shifted posts, tables of their own, a turn, a depth that was held. How their rows
-    lie was decided for another place: it is taken, and nobody has looked at it here.
+    for stays there: shifted posts, tables of their own, a turn, a depth that was held, what was tested
+    and what bores met. How their rows lie was decided for another place: it is taken, and nobody has
+    looked at it here.
     """
     first = model.arrays[0].rows
     arrays = tuple(_on_new_ground(one, (first.at_east_m, first.at_north_m)) for one in model.arrays)
@@ -51,10 +64,19 @@ def begun_like(new: Design, model: Design) -> Design:
         for array in arrays
         for path in (field.path for field in fields().values() if field.stage == "rows")
     )
+    anew = {
+        *rows,
+        *(
+            in_array(array.id, f"{stage}.{name}")
+            for array in arrays
+            for stage, names in OF_THE_GROUND.items()
+            for name in names
+        ),
+    }
     kept = frozenset(
         path
         for path in model.looked
-        if path.startswith(tuple(f"{part}." for part in (*WITH_ARRAYS, "arrays"))) and path not in rows
+        if path.startswith(tuple(f"{part}." for part in (*WITH_ARRAYS, "arrays"))) and path not in anew
     )
     return with_book(
         new.model_copy(

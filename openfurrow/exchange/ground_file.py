@@ -140,7 +140,8 @@ def with_place(file: GroundFile, how: HowToRead, site: SiteGivens) -> SiteGivens
     So is one on which something was measured already: nobody knows where its origin lies on the globe.
     Raises DesignError for an unknown grid.
     """
-    if site.surveys or site.features or site.test_holes or site.route or site.spurs:
+    measured = (site.surveys, site.features, site.test_holes, site.load_tests, site.route, site.spurs)
+    if any(measured):
         return site
     grid = file.grid if how.grid is None else how.grid
     places = places_of(file)

@@ -183,6 +183,27 @@ def test_what_is_like_something_taken_is_taken_and_what_stood_elsewhere_is_asked
     assert merged(begun(), begun(), new, frozenset()).taken == new.taken
 
 
+def test_what_another_ground_was_tested_for_proves_nothing_here() -> None:
+    """Pulls, grips, widths and chances were met there; what was looked at there is not here."""
+    told = [
+        ("arrays.1.footings.pull_tested", "yes"),
+        ("arrays.1.footings.predrilled", "yes"),
+        ("arrays.1.footings.stone_chance_per_m", "5 %"),
+        ("arrays.1.footings.loose_top_m", "1 ft"),
+        ("arrays.1.footings.slab_holds", "yes"),
+        ("arrays.1.footings.ground_bites", "peaty or polluted ground"),
+    ]
+    model = apply(larkspur_with_pump_house(), told, "us")
+    new = begun_like(begun(), model)
+    held = new.arrays[0].footings
+    assert (held.pull_tested, held.predrilled, held.stone_chance_per_m) == (False, False, None)
+    assert (held.loose_top_m, held.slab_holds, held.ground_bites) == (0.0, False, "natural ground")
+    open_ = not_looked(new)
+    assert {"arrays.1.footings.pull_tested", "arrays.1.footings.ground_bites"} <= set(open_)
+    # What was decided for any ground goes along.
+    assert held.family == model.arrays[0].footings.family
+
+
 def test_begun_like_another_job_it_has_its_arrays_and_nothing_of_its_ground() -> None:
     apart = [("arrays.1.rows.at_east_m", "12 m"), ("arrays.1.rows.at_north_m", "-7 m")]
     model = apply(larkspur_with_pump_house(), apart, "metric")
