@@ -189,7 +189,8 @@ def test_the_cut_breaks_a_long_trench_and_shows_two_rows_at_most(demo: Design) -
 
 
 def test_tables_hold_every_line_and_every_post(demo: Design, demo_plan: Plan) -> None:
-    materials, cuts = stage_sheet("materials", demo, demo_plan, "us").tables
+    materials, cuts, costs, priced = stage_sheet("materials", demo, demo_plan, "us").tables
+    assert len(priced.rows) == len(materials.rows) and costs.rows[-1][0] == "All"
     assert {row[0] for row in cuts.rows} >= {"post", "inclined beam", "purlin piece"}
     assert len(materials.rows) == len(demo_plan.materials.lines)
     (stakes,) = stage_sheet("stakeout", demo, demo_plan, "us").tables

@@ -13,6 +13,7 @@ US = {
     "tape": c.inch,
     "run": c.foot,
     "thickness": c.inch,
+    "coating": c.mil,
     "far": c.mile,
     "elevation": c.foot,
     "coordinate": c.foot,
@@ -43,6 +44,7 @@ METRIC = {
     "tape": c.milli,
     "run": 1,
     "thickness": c.milli,
+    "coating": c.micro,
     "far": c.kilo,
     "elevation": 1,
     "coordinate": 1,
@@ -117,6 +119,10 @@ def test_words_for_units_mean_what_they_say(text: str, kind: str, si: float) -> 
 
 
 LENGTHS = {
+    "mil": c.mil,
+    "µm": c.micro,
+    "um": c.micro,
+    "micron": c.micro,
     **dict.fromkeys(("'", "ft", "feet", "foot"), c.foot),
     **dict.fromkeys(('"', "in", "inch", "inches"), c.inch),
     **dict.fromkeys(("m", "metre", "metres", "meter", "meters"), 1.0),
