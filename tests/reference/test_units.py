@@ -123,6 +123,7 @@ LENGTHS = {
     "µm": c.micro,
     "um": c.micro,
     "micron": c.micro,
+    "mils": c.mil,
     **dict.fromkeys(("'", "ft", "feet", "foot"), c.foot),
     **dict.fromkeys(('"', "in", "inch", "inches"), c.inch),
     **dict.fromkeys(("m", "metre", "metres", "meter", "meters"), 1.0),
