@@ -91,43 +91,64 @@ def sways(
     return float(moved[0]), float(-moved[1])
 
 
-def moves_of(posts: Posts, kinds: Kinds, loose_m: float) -> Moves:
-    """The post whose head moves furthest of those that bear most in each soil."""
+def moves_of(posts: Posts, kinds: Kinds, loose_m: float) -> tuple[Moves, Moves]:
+    """The post that moves furthest at the ground, and the one whose bolt does.
+
+    Of each soil those that are pushed, and those that are tipped, most are looked at.
+    """
     left = thinned(posts.post, posts.lost_m)
-    bending = STEEL_MODULUS_PA * left.inertia_m4
     found = []
     for soil in np.unique(kinds.soil_of).tolist():
         mine = np.flatnonzero(kinds.soil_of == soil).tolist()
-        worst = max(mine, key=lambda one: float(np.abs(posts.kinds[one].loads.tipping_n_m).max()))
-        kind, high = posts.kinds[worst], float(kinds.high_m[worst])
-        case = int(np.abs(kind.loads.tipping_n_m).argmax())
-        # Strength combinations of the metric school carry the wind's factor.
-        factor = 1.0 if kind.ground.pack == "us" else constant("metric", "variable_factor").value
-        push = abs(float(kind.loads.push_n[case])) / factor
-        moment = abs(float(kind.loads.tipping_n_m[case])) / factor
-        ground, turn = sways(kind.soil, left, kind.depth_m, (push, moment), loose_m)
-        bolt = moment - push * high
-        bends = push * high**3 / (3 * bending) + bolt * high**2 / (2 * bending)
-        found.append(
-            Moves(
-                ground_m=ground,
-                head_m=ground + turn * high + bends,
-                high_m=high,
-                push_n=push,
-                moment_n_m=moment,
-                kind=kind,
-            )
-        )
-    return max(found, key=lambda one: one.head_m)
+        for asks in (_push_n, _tips_n_m):
+            worst = max(mine, key=lambda one: float(asks(posts.kinds[one]).max()))
+            kind = posts.kinds[worst]
+            case = int(asks(kind).argmax())
+            found.append(_moves(kind, case, left, float(kinds.high_m[worst]), loose_m))
+    return (
+        max(found, key=lambda one: one.ground_m),
+        max(found, key=lambda one: one.head_m),
+    )
 
 
-def movement_answers(moves: Moves) -> tuple[Answer, ...]:
-    """At the ground and at the bolt, under the load that tips it most."""
-    loads = (
+def _push_n(kind: SizedKind) -> Floats:
+    return np.abs(kind.loads.push_n)
+
+
+def _tips_n_m(kind: SizedKind) -> Floats:
+    return np.abs(kind.loads.tipping_n_m)
+
+
+def _moves(kind: SizedKind, case: int, left: Section, high_m: float, loose_m: float) -> Moves:
+    """A post of a kind in one case; above the ground it bends besides."""
+    # Strength combinations of the metric school carry the wind's factor.
+    factor = 1.0 if kind.ground.pack == "us" else constant("metric", "variable_factor").value
+    push = float(_push_n(kind)[case]) / factor
+    moment = float(_tips_n_m(kind)[case]) / factor
+    ground, turn = sways(kind.soil, left, kind.depth_m, (push, moment), loose_m)
+    stiff, bolt = STEEL_MODULUS_PA * left.inertia_m4, moment - push * high_m
+    bends = push * high_m**3 / (3 * stiff) + bolt * high_m**2 / (2 * stiff)
+    return Moves(
+        ground_m=ground,
+        head_m=ground + turn * high_m + bends,
+        high_m=high_m,
+        push_n=push,
+        moment_n_m=moment,
+        kind=kind,
+    )
+
+
+def _loads(moves: Moves) -> tuple[Input, ...]:
+    return (
         Input("P", "push at ground", moves.push_n, "force"),
         Input("M", "moment at ground", moves.moment_n_m, "moment"),
         Input("d", "its depth", moves.kind.depth_m, "tape"),
     )
+
+
+def movement_answers(moves: tuple[Moves, Moves]) -> tuple[Answer, ...]:
+    """At the ground and at the bolt, each for the post that moves furthest there."""
+    ground, head = moves
     return (
         Answer(
             "footings",
@@ -136,12 +157,12 @@ def movement_answers(moves: Moves) -> tuple[Answer, ...]:
             Working(
                 "y_0",
                 "",
-                loads,
-                moves.ground_m,
+                _loads(ground),
+                ground.ground_m,
                 "thickness",
                 SPRINGS,
-                "Under the load that tips it most, once. Storms that rock it for hours loosen its top: "
-                "that is not looked at, nor how far tests moved.",
+                "Once, under the load that moves it most. Storms that rock it for hours loosen its "
+                "top: that is not looked at, nor how far tests moved.",
             ),
         ),
         Answer(
@@ -151,8 +172,8 @@ def movement_answers(moves: Moves) -> tuple[Answer, ...]:
             Working(
                 "y_h",
                 "",
-                (*loads, Input("h", "bolt above the ground", moves.high_m, "tape")),
-                moves.head_m,
+                (*_loads(head), Input("h", "bolt above the ground", head.high_m, "tape")),
+                head.head_m,
                 "thickness",
                 SPRINGS,
                 "As it moves and turns in the ground, and bends above it.",
@@ -161,18 +182,19 @@ def movement_answers(moves: Moves) -> tuple[Answer, ...]:
     )
 
 
-def movement_checks(moves: Moves, givens: FootingsGivens) -> tuple[Check, ...]:
+def movement_checks(moves: tuple[Moves, Moves], givens: FootingsGivens) -> tuple[Check, ...]:
     """Whether heads move no further than was said that they may, and the ground line no further than
     the doubled bearing of the us school takes it to.
     """
+    ground, head = moves
     found = []
-    if moves.kind.ground.movement > 1:
+    if ground.kind.ground.movement > 1:
         found.append(
             within(
                 "footings",
                 "half_inch",
                 "Posts move no further at the ground than doubled bearing allows",
-                moves.ground_m,
+                ground.ground_m,
                 constant("us", "movement_allows_m"),
                 "thickness",
                 most=True,
@@ -189,7 +211,7 @@ def movement_checks(moves: Moves, givens: FootingsGivens) -> tuple[Check, ...]:
             "footings",
             "moves",
             "Bolts move no further than they may",
-            moves.head_m,
+            head.head_m,
             givens.head_moves_m,
             "thickness",
             remedy="A stiffer post, closer posts, a lower table; going deeper helps little.",
