@@ -31,7 +31,7 @@ def refusal_sheet(
         tables=(_table(plan, found, units),),
         takes=_takes(design, plan, found, units),
         note="Sized as its kind, which carries at least as much. How a drilled hole grips is not "
-        "looked at; of a pier or a screw only what the soil holds. An engineer decides.",
+        "looked at, nor the concrete of a pier further down. An engineer decides.",
         record=_record(plan, index, reached_m, units),
     )
 
@@ -52,12 +52,13 @@ def _table(plan: Plan, found: Refused, units: UnitSystem) -> TableText:
     def tape(value: float) -> str:
         return format_value(value, "tape", units)
 
-    carries = not found.fails
+    fails = (*found.fails, *(check.title for check in found.strength))
+    carries = not fails
     rows = [
         (
             "Keep it as it is",
             tape(found.reached_m),
-            "carries" if carries else f"does not carry: {', '.join(found.fails)}",
+            "carries" if carries else f"does not carry: {'; '.join(fails)}",
             cut_words(found.cut_m, carries, units),
         ),
         (

@@ -23,7 +23,7 @@ def tested_table(plan: Plan, units: UnitSystem) -> TableText:
             one.test.called,
             one.test.loaded,
             plan.site.soils[one.soil].words,
-            one.test.post,
+            one.test.post.replace(" ", "\u00a0"),
             format_value(one.test.depth_m, "tape", units),
             format_value(one.held_n, "force", units),
             ("gave way" if one.gave_way else "held on")

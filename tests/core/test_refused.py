@@ -198,3 +198,30 @@ def test_what_would_be_written_down_is_what_was_typed_of_that_support() -> None:
     assert record is not None and record.kind == "refusal" and record.of == "1:1.1/4"
     assert record.typed == format_value(1.0668, "tape", "us") == "3' 6\""
     assert record.east_m == pytest.approx(float(found.places.east_m[3]))
+
+
+def test_a_pier_that_stopped_short_is_stopped_by_its_concrete_too() -> None:
+    """What the whole array is stopped by, all of it held at that depth, and nothing else."""
+    stormy = {"structure": {"family": "two post lines"}, "site": {"wind_speed_m_s": 85.0}}
+    design = broken(plain_larkspur(), piers(foot_bar=False, post_in_m=0.2) | stormy)
+    found = untried(design)
+    for reached in (0.5, 0.9, 1.4):
+        held = untried(changed(design, "footings", depth_m=reached))
+        stops = {
+            check.key
+            for check in held.footings.checks
+            if check.level == "stop" and check.key in ("below_post", "bedding", "pull_out", "bending")
+        }
+        mine = {
+            check.key
+            for index in range(found.structure.supports.count)
+            for check in refused_at(design, found, index, reached).strength
+        }
+        assert stops <= mine
+        if reached == 0.5:
+            assert stops
+            row = refusal_sheet(design, found, "us", 3, reached).tables[0].rows[0]
+            assert row[2].startswith("does not carry: ")
+    # A driven post has no more to be stopped by when it ends higher.
+    plain = untried(plain_larkspur())
+    assert refused_at(plain_larkspur(), plain, 3, 1.2).strength == ()

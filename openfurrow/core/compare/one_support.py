@@ -18,8 +18,9 @@ Integers = NDArray[np.int64]
 OF_ALL = frozenset({"enough_tests", "tested_soils", "piers_apart", "boxes_apart", "locate", "family"})
 
 
-def on_one_support(design: Design, plan: Plan, index: int) -> Plan:
-    """The plan as if the array that is open stood on this support alone, at its depth as called out.
+def on_one_support(design: Design, plan: Plan, index: int, depth_m: float | None = None) -> Plan:
+    """The plan as if the array that is open stood on this support alone, at its depth as called out,
+    or at another.
 
     Weights stay with the others of their bent, which hold together. Loads, soil and rules are those of
     the whole: each number is computed anew from them. Raises Lacking before footings can be told.
@@ -29,7 +30,8 @@ def on_one_support(design: Design, plan: Plan, index: int) -> Plan:
     structure = only(whole, bent_with(plan, index) if weighed else np.array([index]))
     own = design.array(plan.array.id).footings
     if not weighed:
-        own = own.model_copy(update={"depth_m": float(footings.posts.depths_m[index])})
+        deep = float(footings.posts.depths_m[index]) if depth_m is None else depth_m
+        own = own.model_copy(update={"depth_m": deep})
     found = stamped_stage(plan_footings(plan.site, plan.rows, structure, own), plan.array.id, own=True)
     stands = plan.array.with_stages({"structure": structure, "footings": found})
     return replace(plan, arrays=tuple(stands if one.id == stands.id else one for one in plan.arrays))

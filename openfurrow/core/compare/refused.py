@@ -6,6 +6,7 @@ import numpy as np
 
 from openfurrow.core.checks import Check
 from openfurrow.core.codes import constant
+from openfurrow.core.compare.one_support import OF_ALL, on_one_support
 from openfurrow.core.design import ARRAY_STAGES, Design
 from openfurrow.core.footings.bored.bore import concrete_m3
 from openfurrow.core.footings.families import FamilyName
@@ -14,6 +15,12 @@ from openfurrow.core.footings.posts import called_in, depth_step_m
 from openfurrow.core.footings.sizing import BEYOND_M, beside, sized
 from openfurrow.core.plan import Plan, untried
 from openfurrow.core.structures.supports import bent_id
+
+# Rules of the soil, which are told by themselves, and of the place, which does not change.
+OF_SOIL = frozenset({"lateral", "uplift", "bearing", "frost", "heave"})
+OF_PLACE = frozenset({"refusal", "rock", "seen", "keep_out", "known", "boundary"})
+# Shallower than this no footing is looked at.
+LEAST_M = 0.3
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -52,7 +59,8 @@ class Refused:
 
     ``fails`` is what it does not carry there, ``cut_m`` how much it stands too high, ``next_m`` where
     it would carry. ``gap_m`` is the span that opens where it is left out, None at the end of a table,
-    and ``neighbours`` take over what it would have carried.
+    and ``neighbours`` take over what it would have carried. ``strength`` are rules of post, shaft and
+    concrete that stop it at the depth that it reached.
     """
 
     index: int
@@ -66,6 +74,7 @@ class Refused:
     gap_m: float | None
     span_limit_m: float
     neighbours: tuple[Neighbour, ...] = ()
+    strength: tuple[Check, ...] = ()
 
 
 def refused_at(design: Design, plan: Plan, index: int, reached_m: float) -> Refused:
@@ -88,7 +97,20 @@ def refused_at(design: Design, plan: Plan, index: int, reached_m: float) -> Refu
         instead=_instead(design, plan, index),
         gap_m=_gap_m(plan, index),
         neighbours=_neighbours(plan, index),
+        strength=_strength(design, plan, index, reached_m),
         span_limit_m=plan.structure.posts.givens.span_limit_m,
+    )
+
+
+def _strength(design: Design, plan: Plan, index: int, reached_m: float) -> tuple[Check, ...]:
+    """What stops it there besides its soil: a post that ends higher in its pier, a shaft, a cage."""
+    if reached_m < LEAST_M:
+        return ()
+    there = on_one_support(design, plan, index, reached_m).footings.checks
+    return tuple(
+        check
+        for check in there
+        if check.level == "stop" and check.key not in OF_ALL | OF_PLACE | OF_SOIL
     )
 
 
