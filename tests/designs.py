@@ -10,10 +10,12 @@ from openfurrow.core.design import ARRAY_STAGES, Design, one_array
 from openfurrow.core.footings.families import FamilyName as FootingFamily
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.givens import identified
+from openfurrow.core.members.rust import GroundBites
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.givens import RowsGivens, TableGivens
 from openfurrow.core.site.features import FeatureGivens, Kind
 from openfurrow.core.site.givens import SiteGivens
+from openfurrow.core.site.load_tests import Loaded, LoadTestGivens
 from openfurrow.core.site.said import Weather, weather_of
 from openfurrow.core.site.soil import HoleGivens
 from openfurrow.core.site.survey import SurveyGivens
@@ -131,11 +133,33 @@ def tables_apart() -> st.SearchStrategy[tuple[TableGivens, ...]]:
     return st.lists(one, max_size=4).map(tuple).map(identified)
 
 
+def load_tests() -> st.SearchStrategy[tuple[LoadTestGivens, ...]]:
+    """A few posts that were tested, some to where they gave way, some left out."""
+    one = st.builds(
+        lambda loaded, load, moved, deep, east, out: LoadTestGivens(
+            loaded=loaded,
+            readings=((load / 2, moved / 4), (load, moved)),
+            depth_m=deep,
+            east_m=east,
+            left_out=out,
+        ),
+        st.sampled_from(get_args(Loaded)),
+        st.floats(2e3, 6e4),
+        st.floats(0.002, 0.03),
+        st.floats(0.8, 3),
+        st.floats(-40, 40),
+        st.sampled_from(["", "", "", "bent"]),
+    )
+    return st.lists(one, max_size=4).map(tuple).map(identified)
+
+
 def designs() -> st.SearchStrategy[Design]:
     return st.builds(
         one_array,
         name=st.just("a job"),
-        site=sites(),
+        site=st.builds(
+            lambda site, tests: site.model_copy(update={"load_tests": tests}), sites(), load_tests()
+        ),
         rows=rows(),
         structure=st.builds(
             StructureGivens,
@@ -164,6 +188,11 @@ def designs() -> st.SearchStrategy[Design]:
             pier_bars=st.integers(0, 8),
             concrete_from=st.sampled_from(["truck", "bags"]),
             depth_m=st.none() | st.floats(0.8, 3),
+            loose_top_m=st.just(0.0) | st.floats(0.0, 0.8),
+            slab_holds=st.booleans(),
+            life_years=st.integers(5, 60),
+            ground_bites=st.sampled_from(get_args(GroundBites)),
+            head_moves_m=st.none() | st.floats(0.005, 0.1),
         ),
         modules=st.builds(ModulesGivens, clamps_bond=st.booleans()),
         trench=st.builds(

@@ -106,6 +106,11 @@ def test_layers_sum_to_what_the_ground_grips(
     ends = [(shown(row[1]) / 1e3, shown(row[2]) / 1e3) for row in table.rows]
     assert ends[0][0] == 0 and ends[-1][1] == pytest.approx(depth, abs=1e-3)
     assert all(above[1] == below[0] for above, below in pairwise(ends))
+    # Where grip begins is an edge of its own: above it nothing is credited.
+    assert frost >= depth or any(abs(top - frost) < 1e-3 for top, _ in ends)
+    assert all(
+        shown(row[5]) == 0 for (_, end), row in zip(ends, table.rows, strict=True) if end <= frost
+    )
     for (top, bottom), row in zip(ends, table.rows, strict=True):
         middle = (top + bottom) / 2
         k = min(int(middle / CELL), len(ground.middle) - 1)

@@ -107,6 +107,17 @@ def test_longer_lives_never_carry_more(design: Design, more: int) -> None:
     np.testing.assert_array_equal(a.depths_m, b.depths_m)
 
 
+def test_along_the_row_it_is_of_what_is_left_as_well(plain: Design) -> None:
+    """Both axes lose about as much: no less than the outline of the strong one says."""
+    new, old = (
+        untried(changed(plain, "footings", life_years=years, zinc_m=0.0)).footings.posts
+        for years in (5, 80)
+    )
+    name = new.post.name
+    share = strips(name, new.lost_m) / strips(name, old.lost_m)
+    assert old.along_used >= new.along_used * share * 0.97 > new.along_used * 1.1
+
+
 def test_a_screw_rusts_and_concrete_keeps_its_post() -> None:
     old = {"life_years": 60, "ground_bites": "peaty or polluted ground"}
     lines = broken(plain_larkspur(), {"structure": {"family": "two post lines"}})

@@ -311,8 +311,10 @@ def _slab_shares(profile: Profile, tips: Floats, at: Integers) -> Floats:
     """
     _, moment = _sums(profile, profile.push_n_per_m, int(at.max()) + 1)
     share = 3.0 / constant("us", "slab_coefficient").value
-    with np.errstate(divide="ignore"):
-        return np.asarray(share * moment[at] / np.maximum(tips[:, None], 0.0))
+    tipped = tips[:, None] > 0
+    # What does not tip is the slab's alone; at the ground nothing holds.
+    found = np.where(tipped, share * moment[at] / np.where(tipped, tips[:, None], 1.0), np.inf)
+    return np.where(profile.depth_m[at] <= 0, 0.0, found)
 
 
 def _unit_sums(profile: Profile, width_m: float, end: int) -> tuple[Floats, Floats]:
