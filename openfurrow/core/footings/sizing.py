@@ -204,7 +204,8 @@ def _grips(pack: RulePack, givens: FootingsGivens, body: Body, proved: Proved) -
     """
     tested, untested = (constant(pack, f"axial_safety_{how}").value for how in ("tested", "untested"))
     pulled, pressed = proved.pulled, proved.pressed
-    told = body.helix_m > 0 or (givens.pull_tested and "pull_tested" in givens.shown())
+    said = givens.pull_tested and "pull_tested" in givens.shown() and not proved.pulls_written
+    told = body.helix_m > 0 or said
     by_table = Grip(safety=tested if told else untested)
     lift = by_table if pulled is None else Grip(safety=tested, share=pulled.taken)
     if pressed is not None:

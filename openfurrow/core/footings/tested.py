@@ -78,9 +78,14 @@ class Strength:
 
 @dataclass(frozen=True, kw_only=True)
 class Proved:
-    """What was proved of one of the site's soils; None of a kind that was not tested there."""
+    """What was proved of one of the site's soils; None of a kind that was not tested there.
+
+    ``pulls_written``: posts that were pulled are written down, here or in another soil, so that a word
+    of pulls by itself says nothing more.
+    """
 
     soil: int = -1
+    pulls_written: bool = False
     pulled: Strength | None = None
     pressed: Strength | None = None
     sideways: Strength | None = None
@@ -147,7 +152,13 @@ def proved_in(soil: int, tests: tuple[Tested, ...], pack: RulePack) -> Proved:
         found = [one for one in tests if one.counts and one.soil == soil and one.test.loaded == loaded]
         return _strength(found, pack) if found else None
 
-    return Proved(soil=soil, pulled=of("pulled"), pressed=of("pressed"), sideways=of("pushed sideways"))
+    return Proved(
+        soil=soil,
+        pulls_written=any(one.counts and one.test.loaded == "pulled" for one in tests),
+        pulled=of("pulled"),
+        pressed=of("pressed"),
+        sideways=of("pushed sideways"),
+    )
 
 
 def _strength(found: list[Tested], pack: RulePack) -> Strength:
