@@ -94,6 +94,10 @@ def test_a_phone_that_looks_it_up_is_never_kinder_than_the_plan(design: Design, 
     step = depth_step_m(design.site.display_units)
     for kind in found.footings.posts.kinds:
         ladder = ladder_of(kind, step)
+        if kind.depth_m > 12:
+            # Deeper than is looked at, rounded up to what is sold: nothing is said to carry there.
+            assert ladder.fails_at(kind.depth_m) or len(ladder.fails) * step >= kind.depth_m
+            continue
         assert len(ladder.fails) * step >= kind.depth_m
         depth = kind.depth_m * where
         if depth > kind.depth_m + BEYOND_PLAN_M:
