@@ -65,9 +65,7 @@ def plan_footings(
         driven_answers(posts, structure, site, givens),
         (
             *driven_checks(posts, stand, site, givens),
-            _family_check(stand, givens),
-            rock_check(posts, givens),
-            *place_checks(posts, stand, site, rows, givens),
+            *_in_ground_checks(posts, stand, site, rows, givens),
         ),
     )
 
@@ -86,9 +84,7 @@ def _in_piers(
         pier_answers(posts, piers, structure, site, givens),
         (
             *pier_checks(posts, piers, stand, site, givens),
-            _family_check(stand, givens),
-            rock_check(posts, givens),
-            *place_checks(posts, stand, around, rows, givens),
+            *_in_ground_checks(posts, stand, around, rows, givens),
         ),
         piers=piers,
         reach_m=reach,
@@ -109,9 +105,7 @@ def _on_screws(
         screw_answers(posts, screws, structure, site, givens),
         (
             *screw_checks(posts, screws, stand, site, givens),
-            _family_check(stand, givens),
-            rock_check(posts, givens),
-            *place_checks(posts, stand, around, rows, givens),
+            *_in_ground_checks(posts, stand, around, rows, givens),
         ),
         screws=screws,
         reach_m=reach,
@@ -135,6 +129,17 @@ def _on_ground(
             *(check for check in placed if check.key not in OF_DRIVING),
         ),
         weights,
+    )
+
+
+def _in_ground_checks(
+    posts: Posts, stand: Stand, around: SitePlan, rows: RowsPlan, givens: FootingsGivens
+) -> tuple[Check, ...]:
+    """Rules of whatever enters the ground: whether it may stand so, in rock, and where it does."""
+    return (
+        _family_check(stand, givens),
+        rock_check(posts, givens),
+        *place_checks(posts, stand, around, rows, givens),
     )
 
 

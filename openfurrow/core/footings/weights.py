@@ -200,7 +200,8 @@ def bears_pa(pack: RulePack, soil: Soil, side_m: float, down_n: Floats, push_n: 
     if top.cohesion_pa > 0:
         strength = top.cohesion_pa / constant("metric", "cohesion_partial").value
         left = np.clip(1 - push_n / (side_m**2 * strength), 0.0, 1.0)
-        return np.asarray((math.pi + 2) * strength * 1.2 * 0.5 * (1 + np.sqrt(left)))
+        shape = constant("metric", "square_in_clay").value
+        return np.asarray((math.pi + 2) * strength * shape * 0.5 * (1 + np.sqrt(left)))
     partial = constant("metric", "friction_partial").value
     angle = math.atan(math.tan(math.radians(top.friction_angle_deg)) / partial)
     number = 2 * (bearing_number(math.degrees(angle)) - 1) * math.tan(angle)
@@ -208,5 +209,6 @@ def bears_pa(pack: RulePack, soil: Soil, side_m: float, down_n: Floats, push_n: 
     if soil.water_m is not None and soil.water_m < side_m:
         # Water close below it: the soil weighs less by it.
         weight -= WATER_N_M3
-    leaning = np.clip(1 - push_n / np.maximum(down_n, 1.0), 0.05, 1.0) ** 2.5
-    return np.asarray(0.5 * weight * side_m * number * 0.7 * leaning)
+    power, shape = (constant("metric", name).value for name in ("push_power", "square_in_sand"))
+    leaning = np.clip(1 - push_n / np.maximum(down_n, 1.0), 0.05, 1.0) ** power
+    return np.asarray(0.5 * weight * side_m * number * shape * leaning)
