@@ -43,7 +43,7 @@ OF_PIERS = (
     "Ear and eye protection at the auger, no loose sleeves, nobody beside it while it turns. Open "
     "bores are covered whenever nobody stands at them, and nobody climbs into one. Wet concrete burns "
     "skin and eyes. Depths and concrete are for review by an engineer licensed where the array stands; "
-    "what splits the concrete around a post is not looked at."
+    "what splits the concrete around a post, and rust where the post leaves it, are not looked at."
 )
 
 
