@@ -40,20 +40,17 @@ def snapped(
     own = _own(givens, table_id)
     tables = rows.tables
     if index is None:
-        one = _usual(rows)
+        one, share = _usual(rows), 1.0
         base, others = (0.0, 0.0), tables
     else:
         one = tables.take(np.array([index]))
         others = tables.take(np.arange(tables.count) != index)
         # Where it stands less how far it was moved: its place in the pattern, or the array's origin.
-        base = (
-            float(one.middle_m[0]) - own.along_m * (float(one.level_share[0]) if own.place else 1.0),
-            float(one.back_m[0]) - own.back_m,
-        )
+        share = _share_of_row(rows, own)
+        base = (float(one.middle_m[0]) - own.along_m * share, float(one.back_m[0]) - own.back_m)
     along, back = (float(part) for part in rows.setting.along_back_m(*to_m))
     back = _nearest(back, [base[1], *_rows_back_m(others)])
     along = _nearest(along, [base[0], *_end_to_end_m(one, others, back)])
-    share = float(one.level_share[0]) if own.place else 1.0
     moved = replace(one, middle_m=np.array([along]), back_m=np.array([back]))
     refused = (
         _refused(site, rows, replace(moved, section=at), replace(others, section=at), index)
@@ -70,6 +67,14 @@ def _own(givens: RowsGivens, table_id: str) -> TableGivens:
     """What is told of a table by now."""
     found = next((one for one in givens.tables if table_id in (one.place, one.id)), None)
     return found or TableGivens(place=table_id if "." in table_id else "")
+
+
+def _share_of_row(rows: RowsPlan, own: TableGivens) -> float:
+    """Level metres to a metre along: as the pattern lies there, however its table lies by itself."""
+    if not own.place:
+        return 1.0
+    row, table = (int(part) - 1 for part in own.place.split("."))
+    return float(rows.even.tables.level_share[row * rows.even.tables.in_row + table])
 
 
 def _usual(rows: RowsPlan) -> Tables:
