@@ -47,9 +47,7 @@ function InspectionRow({ view, one, waits, add }: RowProps) {
   const [note, setNote] = useState("");
   // What is typed while the press before is still being kept belongs to the next.
   const say = (kind: FieldRecord["kind"], words: string) =>
-    void add(recordOf(kind, nowhere(one.of), words, { note })).then(() =>
-      setNote((now) => (now === note ? "" : now)),
-    );
+    void add(recordOf(kind, nowhere(one.of), words, { note })).then(() => setNote((now) => (now === note ? "" : now)));
   return (
     <li className="border-b border-base-300 px-2 py-3" data-inspection={one.of}>
       <p className="flex items-baseline gap-2">

@@ -43,6 +43,7 @@ export function useFieldBook(account: string, job: string, units: Units | null):
   // What waited when this screen looked last: another tab of the device may have sent it since.
   const held = useRef(new Set<string>());
   const behind = useRef(false);
+  const keeping = useRef(new Set<string>());
   // What the server could not read: told, kept here, and in nobody's way.
   const stuck = useRef(new Set<string>());
 
@@ -136,9 +137,17 @@ export function useFieldBook(account: string, job: string, units: Units | null):
 
   const add = useCallback(
     async (record: FieldRecord) => {
-      // On the device before anything else: a battery may go empty now.
-      await outbox.add({ id: record.id, account, job, units: units ?? view?.units ?? "us", record, at: Date.now() });
-      await look();
+      // A thumb that comes down twice before the first is kept says one thing.
+      const said = [record.of, record.kind, record.typed].join("\n");
+      if (keeping.current.has(said)) return;
+      keeping.current.add(said);
+      try {
+        // On the device before anything else: a battery may go empty now.
+        await outbox.add({ id: record.id, account, job, units: units ?? view?.units ?? "us", record, at: Date.now() });
+        await look();
+      } finally {
+        keeping.current.delete(said);
+      }
       void flush();
     },
     [account, job, units, view, look, flush],
