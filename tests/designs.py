@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from openfurrow.core.design import ARRAY_STAGES, Design, one_array
 from openfurrow.core.footings.families import FamilyName as FootingFamily
 from openfurrow.core.footings.givens import FootingsGivens
+from openfurrow.core.frame.givens import Comes, FrameGivens
 from openfurrow.core.givens import identified
 from openfurrow.core.members.rust import GroundBites
 from openfurrow.core.modules.givens import ModulesGivens
@@ -193,6 +194,17 @@ def designs() -> st.SearchStrategy[Design]:
             life_years=st.integers(5, 60),
             ground_bites=st.sampled_from(get_args(GroundBites)),
             head_moves_m=st.none() | st.floats(0.005, 0.1),
+        ),
+        frame=st.builds(
+            FrameGivens,
+            stock_length_m=st.floats(5, 12),
+            other_stock_m=st.none() | st.floats(4, 12),
+            pieces_come=st.sampled_from(get_args(Comes)),
+            piece_stock_m=st.floats(3, 12),
+            other_piece_stock_m=st.none() | st.floats(3, 12),
+            beyond_bolt_m=st.floats(0.02, 0.1),
+            posts_come=st.sampled_from(get_args(Comes)),
+            post_stock_m=st.floats(4, 12),
         ),
         modules=st.builds(ModulesGivens, clamps_bond=st.booleans()),
         trench=st.builds(

@@ -25,8 +25,8 @@ def stamped_stage(stage: T, array: str, *, own: bool) -> T:
     """
     whose = array if own else ""
 
-    def mended(mend: Mend) -> Mend:
-        return replace(mend, edits=tuple((stamped(path, array), text) for path, text in mend.edits))
+    def mended(mend: Mend, of: str) -> Mend:
+        return replace(mend, edits=tuple((stamped(path, of), text) for path, text in mend.edits))
 
     return replace(
         stage,
@@ -35,8 +35,8 @@ def stamped_stage(stage: T, array: str, *, own: bool) -> T:
             replace(
                 check,
                 array=check.array or whose,
-                given=stamped(check.given, array),
-                mends=tuple(mended(mend) for mend in check.mends),
+                given=stamped(check.given, check.array or array),
+                mends=tuple(mended(mend, check.array or array) for mend in check.mends),
             )
             for check in stage.checks
         ),

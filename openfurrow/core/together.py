@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass, replace
+from functools import partial
 
 import numpy as np
 from numpy.typing import NDArray
@@ -22,7 +23,9 @@ from openfurrow.core.energy.measured import far_m, measured_sky
 from openfurrow.core.energy.plan import EnergyPlan, plan_energy
 from openfurrow.core.energy.sky import Sky
 from openfurrow.core.fields import array_labels
+from openfurrow.core.frame.givens import CUT_HERE
 from openfurrow.core.materials.plan import MaterialsPlan, plan_materials
+from openfurrow.core.materials.sawing import ArrayCuts, Sawing, sawn
 from openfurrow.core.materials.takes import Built, all_takes
 from openfurrow.core.memo import Kept, Memo
 from openfurrow.core.planned import ArrayPlan
@@ -37,6 +40,7 @@ from openfurrow.core.stakeout.plan import SettingOut, StakeoutPlan, set_out
 from openfurrow.core.stamping import answers_of, checks_of, stamped_stage
 from openfurrow.core.standing import nothing_set_out
 from openfurrow.core.sun.spot import spot_of
+from openfurrow.core.to_saw import cuts_of_array, remembered_nest
 from openfurrow.core.trench.conduit import Pull
 from openfurrow.core.trench.plan import TrenchPlan, plan_trench
 from openfurrow.core.trench.route import Route, lay_route
@@ -338,6 +342,27 @@ class Together:
             of_kept=True,
         )
 
+    def sawn(self) -> Kept[Sawing]:
+        """What the saw cuts for all arrays that are built."""
+        design = self.design
+        # Of posts that come cut the spare ones come cut as well.
+        here = any(one.frame.posts_come == CUT_HERE for one in design.arrays)
+        saw_m, spare = design.materials.saw_cut_m, design.materials.spare_posts if here else 0
+        frames, units = tuple(one.frame for one in design.arrays), design.site.display_units
+        return self.memo.remember(
+            "sawing",
+            (tuple(one.number for one in self.arrays), frames, units, saw_m, spare),
+            lambda: sawn(self._cuts(), saw_m, spare, partial(remembered_nest, self.memo)),
+        )
+
+    def _cuts(self) -> tuple[ArrayCuts, ...]:
+        units = self.design.site.display_units
+        return tuple(
+            cuts_of_array(given, kept.value, units)
+            for given, kept in zip(self.design.arrays, self.arrays, strict=True)
+            if not given.standing
+        )
+
     def listed(
         self,
         circuits: tuple[Kept[ArrayWiring], ...],
@@ -345,7 +370,8 @@ class Together:
         trench: Kept[TrenchPlan],
     ) -> Kept[MaterialsPlan]:
         """One list for all arrays."""
-        design = self.design
+        design, sawing, pack = self.design, self.sawn(), self.site.value.rule_pack
+        cuts = {one.array: one for one in sawing.value.arrays}
 
         def built(number: int) -> Built:
             given, array = design.arrays[number], self.arrays[number].value
@@ -359,7 +385,7 @@ class Together:
                 frame=array.frame,
                 modules=array.modules,
                 module_givens=given.modules,
-                stock_m=given.frame.stock_length_m,
+                cuts=cuts[given.id].cuts if given.id in cuts else (),
                 circuit=circuits[number].value.circuit,
                 run=runs[number].value,
             )
@@ -371,14 +397,16 @@ class Together:
                 tuple(one.number for one in self.arrays),
                 trench.number,
                 _numbers(circuits),
-                tuple((one.modules, one.frame.stock_length_m) for one in design.arrays),
+                tuple(one.modules for one in design.arrays),
+                sawing.number,
                 len(design.wiring.inverters),
             ),
             lambda: all_takes(
-                self.site.value.rule_pack,
+                pack,
                 tuple(built(number) for number in range(len(self.arrays))),
                 trench.value,
                 len(design.wiring.inverters),
+                sawing.value,
             ),
         )
         watts = sum(
@@ -389,9 +417,11 @@ class Together:
         begins = design.schedule.start_date or design.site.dig_date
         return self.memo.remember(
             "materials",
-            (takes.number, design.materials, watts, begins, self.first),
+            (takes.number, pack, design.materials, watts, begins, self.first),
             lambda: stamped_stage(
-                plan_materials(design.materials, takes.value, watts, begins), self.first, own=False
+                plan_materials(design.materials, takes.value, sawing.value, pack, watts, begins),
+                self.first,
+                own=False,
             ),
         )
 

@@ -5,6 +5,7 @@ from datetime import date
 
 from openfurrow.core.design import Design, one_array
 from openfurrow.core.footings.givens import FootingsGivens
+from openfurrow.core.frame.givens import FrameGivens
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.schedule.givens import ScheduleGivens
@@ -174,6 +175,7 @@ def grifo() -> Design:
             rock_bond_pa=280e3,
             predrilled=True,
         ),
+        frame=FrameGivens(stock_length_m=8.0, lap_m=0.3, piece_stock_m=8.0, beyond_bolt_m=0.04),
         modules=ModulesGivens(
             power_w=445.0, front_rating_pa=5400.0, back_rating_pa=5400.0, clamp_hold_n=6000.0
         ),

@@ -9,6 +9,7 @@ from datetime import date
 
 from openfurrow.core.design import ArrayGivens, Design, one_array
 from openfurrow.core.footings.givens import FootingsGivens
+from openfurrow.core.frame.givens import FrameGivens
 from openfurrow.core.materials.givens import MaterialsGivens
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.quantities import FOOT_M, INCH_M
@@ -32,6 +33,10 @@ FALL, TOWARD_DEG = 0.04, 205.0
 DRAIN_EAST_M = -3.6
 BANK_TOP_M, BANK_FOOT_M, BANK_DROP_M = -25.0, -27.2, 0.9
 QUARTER_INCH_M = INCH_M / 4
+# Sticks that the merchant has.
+YARD = FrameGivens(
+    piece_stock_m=30 * FOOT_M, other_piece_stock_m=24 * FOOT_M, beyond_bolt_m=1.5 * INCH_M
+)
 
 
 def ground_m(east_m: float, north_m: float) -> float:
@@ -353,6 +358,7 @@ def larkspur() -> Design:
         rows=RowsGivens(modules_along=18),
         structure=StructureGivens(span_limit_m=2.4384, purlin_section="Z 150 x 64 x 1.6"),
         footings=FootingsGivens(predrilled=True, test_moved_m=INCH_M / 2),
+        frame=YARD,
         materials=MaterialsGivens(currency="USD", hour_cost=52.0, prices=prices()),
         schedule=WEEK,
     )
@@ -391,6 +397,10 @@ def larkspur_with_pump_house() -> Design:
                 "stone_chance_per_m": 0.08,
                 "bore_spread_m": 0.0381,
             }
+        ),
+        # Pipe is cut at the yard as well.
+        frame=YARD.model_copy(
+            update={"posts_come": "cut here from sticks", "post_stock_m": 24 * FOOT_M}
         ),
         modules=ModulesGivens(
             power_w=400.0,

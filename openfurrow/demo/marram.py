@@ -106,7 +106,7 @@ def marram() -> Design:
                 span_limit_m=4.1,
             ),
             footings=FootingsGivens(),
-            frame=FrameGivens(stock_length_m=12.0),
+            frame=FrameGivens(stock_length_m=12.0, pieces_come="cut to length"),
             modules=module,
         )
         for number, (side, deep) in enumerate(blocks, start=1)

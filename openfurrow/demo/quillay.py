@@ -4,6 +4,7 @@ from datetime import date
 
 from openfurrow.core.design import Design, one_array
 from openfurrow.core.footings.givens import FootingsGivens
+from openfurrow.core.frame.givens import FrameGivens
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.site.features import FeatureGivens
@@ -103,6 +104,7 @@ def quillay() -> Design:
             braced_bays=2,
         ),
         footings=FootingsGivens(family="ballast", box_side_m=0.85),
+        frame=FrameGivens(stock_length_m=7.0, lap_m=0.3, piece_stock_m=7.0),
         modules=ModulesGivens(back_rating_pa=3600.0, clamp_hold_n=4000.0),
         trench=TrenchGivens(method="rigid metal conduit"),
         wiring=WiringGivens(

@@ -4,6 +4,7 @@ from datetime import date
 
 from openfurrow.core.design import ArrayGivens, Design, one_array
 from openfurrow.core.footings.givens import FootingsGivens
+from openfurrow.core.frame.givens import FrameGivens
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.schedule.givens import ScheduleGivens
@@ -91,6 +92,7 @@ def varnbeck() -> Design:
             bored_diameter_m=0.43,
             concrete_from="bags",
         ),
+        frame=FrameGivens(stock_length_m=7.5, lap_m=0.3, piece_stock_m=6.0, other_piece_stock_m=8.0),
         modules=ModulesGivens(back_rating_pa=3600.0, clamp_hold_n=4000.0),
         schedule=ScheduleGivens(bore_machine="two-person auger"),
         wiring=WiringGivens(
@@ -121,6 +123,7 @@ def varnbeck() -> Design:
         ),
         structure=StructureGivens(family="single pole", pipe_section="pipe 3 in"),
         footings=hut.arrays[0].footings,
+        frame=hut.arrays[0].frame,
         modules=hut.arrays[0].modules,
     )
     first = hut.arrays[0].model_copy(update={"name": "Hut"})

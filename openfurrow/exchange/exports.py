@@ -20,7 +20,13 @@ from openfurrow.exchange.plan_json import plan_json
 from openfurrow.exchange.prices_csv import prices_csv
 from openfurrow.exchange.schedule_out import schedule_csv, schedule_ics
 from openfurrow.exchange.site_dxf import site_dxf
-from openfurrow.exchange.tables_csv import cuts_csv, materials_csv, practice_csv, stakes_csv
+from openfurrow.exchange.tables_csv import (
+    cuts_csv,
+    materials_csv,
+    practice_csv,
+    stakes_csv,
+    sticks_csv,
+)
 from openfurrow.exchange.wanted import Wanted
 
 
@@ -48,6 +54,7 @@ EXPORTS: Mapping[str, Export] = {
     "plan.json": Export("application/json", plan_json),
     "stakes.csv": Export("text/csv", stakes_csv),
     "cuts.csv": Export("text/csv", cuts_csv),
+    "sticks.csv": Export("text/csv", sticks_csv),
     "materials.csv": Export("text/csv", materials_csv),
     "prices.csv": Export("text/csv", prices_csv),
     "practice.csv": Export("text/csv", practice_csv),

@@ -3,11 +3,9 @@
 from collections.abc import Iterator
 
 from openfurrow.core.design import Design
-from openfurrow.core.footings.posts import depth_step_m
-from openfurrow.core.materials.cuts import cut_list
 from openfurrow.core.plan import Plan
 from openfurrow.core.practice_list import practice_list
-from openfurrow.core.quantities import format_value, in_words, shown, tape_step_m
+from openfurrow.core.quantities import format_value, in_words, shown
 from openfurrow.core.structures.supports import support_id
 from openfurrow.exchange.csv_out import csv_text
 from openfurrow.exchange.wanted import Wanted, scale_for
@@ -93,31 +91,49 @@ def _stakes(design: Design, plan: Plan, wanted: Wanted) -> tuple[list[str], Iter
 
 
 def cuts_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
-    """One line a length: what, of which profile, how long, how many, which ones."""
+    """One line a length: its mark, what, of which profile, how long, how many, which ones."""
     scale = scale_for(design.site, Wanted(units=wanted.units, length=wanted.length))
-    head = ["item", "profile", f"length_{scale.length}", "cut_at", "count", "which"]
+    head = ["item", "profile", f"length_{scale.length}", "cut_at", "count", "which", "mark"]
+    sawing = plan.materials.sawing
     return csv_text(
         ["array", *head] if plan.several else head,
         (
             [
-                *([one.array.name] if plan.several else []),
+                *([own.name] if plan.several else []),
                 cut.item,
                 cut.profile,
                 _number(float(scale.long(cut.length_m))),
                 format_value(cut.length_m, "tape", wanted.units),
                 cut.count,
                 cut.where,
+                sawing.mark_of(cut),
             ]
-            for one in plan.each()
-            if not one.array.standing
-            for cut in cut_list(
-                one.structure.members,
-                one.footings.posts,
-                one.frame,
-                tape_step_m(wanted.units),
-                depth_step_m(wanted.units),
-                one.rows.stands.name_of,
-            )
+            for own in sawing.arrays
+            for cut in own.cuts
+        ),
+    )
+
+
+def sticks_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
+    """One line a piece of each way to cut a stick, in the order of sawing."""
+    scale = scale_for(design.site, Wanted(units=wanted.units, length=wanted.length))
+    unit = scale.length
+    return csv_text(
+        ["way", "sticks", "profile", f"stick_{unit}", "piece", "mark", f"length_{unit}", "cut_at"],
+        (
+            [
+                f"{bar.letter}-{way}",
+                pattern.sticks,
+                bar.profile,
+                _number(float(scale.long(pattern.stock_m))),
+                number,
+                bar.marks[piece],
+                _number(float(scale.long(piece))),
+                format_value(piece, "tape", wanted.units),
+            ]
+            for bar in plan.materials.sawing.bars
+            for way, pattern in enumerate(bar.nest.patterns, start=1)
+            for number, piece in enumerate(pattern.pieces_m, start=1)
         ),
     )
 

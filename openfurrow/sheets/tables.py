@@ -1,10 +1,8 @@
 """Lists a crew works from, as text in the reader's units."""
 
 from openfurrow.core.as_built import book_of
-from openfurrow.core.footings.posts import depth_step_m
-from openfurrow.core.materials.cuts import cut_list
 from openfurrow.core.plan import Plan
-from openfurrow.core.quantities import UnitSystem, format_value, in_words, tape_step_m
+from openfurrow.core.quantities import UnitSystem, format_value, in_words
 from openfurrow.core.rows.stands import named
 from openfurrow.sheets.models import Column, TableText
 
@@ -94,42 +92,6 @@ def materials_table(plan: Plan, units: UnitSystem) -> TableText:
         rows=rows,
         left_out=0,
         note="",
-    )
-
-
-def cuts_table(plan: Plan, units: UnitSystem) -> TableText:
-    """What the saw cuts, alike pieces together."""
-    titles = (
-        ("Piece", False),
-        ("Profile", False),
-        ("Cut at", True),
-        ("How many", True),
-        ("Which", False),
-    )
-    cuts = [
-        (cut, f"{one.array.name}, {cut.where}" if plan.several else cut.where)
-        for one in plan.each()
-        if not one.array.standing
-        for cut in cut_list(
-            one.structure.members,
-            one.footings.posts,
-            one.frame,
-            tape_step_m(units),
-            depth_step_m(units),
-            one.rows.stands.name_of,
-        )
-    ]
-    return TableText(
-        key="cuts",
-        title="What to cut",
-        columns=tuple(Column(title=title, number=number) for title, number in titles),
-        rows=tuple(
-            (cut.item, cut.profile, format_value(cut.length_m, "tape", units), str(cut.count), where)
-            for cut, where in cuts[:SHOWN_ROWS]
-        ),
-        left_out=max(0, len(cuts) - SHOWN_ROWS),
-        note="Posts are rounded up to whole inches or 25 mm and driven to their level, the rest to a "
-        "mark of the tape.",
     )
 
 

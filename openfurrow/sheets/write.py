@@ -35,7 +35,7 @@ from openfurrow.sheets.cost_tables import costs_table, priced_table
 from openfurrow.sheets.drawings.built import built_drawing, serial_drawing
 from openfurrow.sheets.drawings.carried import used_drawing
 from openfurrow.sheets.drawings.cut import cut
-from openfurrow.sheets.drawings.cutting import cutting_drawing
+from openfurrow.sheets.drawings.cutting import cutting_drawings
 from openfurrow.sheets.drawings.footings import footings_drawing
 from openfurrow.sheets.drawings.frame import frame_drawing
 from openfurrow.sheets.drawings.modules import modules_drawing, strings_drawing
@@ -67,9 +67,9 @@ from openfurrow.sheets.models import (
     TableText,
     WorkingText,
 )
+from openfurrow.sheets.saw_tables import bundles_table, cuts_table, sticks_table
 from openfurrow.sheets.schedule_tables import days_table, tasks_table
 from openfurrow.sheets.tables import (
-    cuts_table,
     materials_table,
     shadow_table,
     stakes_table,
@@ -213,7 +213,7 @@ def _drawings(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tupl
         case "wiring":
             return strings_drawing(plan, units)
         case "materials":
-            return cutting_drawing(plan, design.array(plan.array.id).frame.stock_length_m, units)
+            return cutting_drawings(plan, units)
         case "stakeout":
             return stakes_drawing(plan, units)
         case "schedule":
@@ -237,7 +237,12 @@ def _tables(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tuple[
     if stage == "footings":
         return (tested_table(plan, units),) if plan.footings.posts.tests else ()
     if stage == "materials":
-        lists = (materials_table(plan, units), cuts_table(plan, units))
+        lists = (
+            materials_table(plan, units),
+            sticks_table(plan, units),
+            cuts_table(plan, units),
+            bundles_table(plan),
+        )
         if not any(one.price for one in plan.materials.cost.priced):
             return lists
         return (*lists, costs_table(plan, design.materials), priced_table(plan, units))

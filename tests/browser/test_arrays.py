@@ -125,7 +125,7 @@ def test_two_arrays_from_nothing_on_one_trunk_and_all_of_it_undone(
     expect(dug).to_be_visible()
     expect(page.locator("[data-drawing=across]")).to_be_visible()
     go(page, "materials")
-    page.get_by_role("button", name="What is cut").click()
+    page.get_by_role("button", name="At the saw").click()
     expect(page.locator("[data-table=cuts]")).to_contain_text("By the barn, posts")
 
     # All of it undone: the job is as it began.

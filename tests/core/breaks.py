@@ -2,6 +2,7 @@
 
 from datetime import date
 
+from openfurrow.core.frame.givens import CUT_HERE
 from tests.core.breaks_piers import PIER_BREAKS, SCREW_BREAKS, TEST_BREAKS
 
 BOX = ((-60.0, -60.0), (60.0, -60.0), (60.0, 60.0), (-60.0, 60.0))
@@ -363,6 +364,19 @@ BREAKS = [
     ("modules", "lift", "stop", {"modules": {"back_rating_pa": 600.0}}),
     ("modules", "clamp", "stop", {"modules": {"clamp_hold_n": 400.0}}),
     ("modules", "end", "stop", {"modules": {"purlin_end_m": 0.03}}),
+    (
+        "materials",
+        "stick_piece_stock",
+        "stop",
+        {"frame": {"piece_stock_m": 2.0, "other_piece_stock_m": None}},
+    ),
+    (
+        "materials",
+        "stick_post_stock",
+        "stop",
+        {"frame": {"posts_come": CUT_HERE, "post_stock_m": 2.0}},
+    ),
+    ("materials", "offcuts", "look", {"frame": {"stock_length_m": 5.0}}),
     ("trench", "wall", "stop", {"trench": {"extra_depth_m": 1.0}}),
     ("trench", "width", "look", {"trench": {"width_m": 0.1, "strings_per_conduit": 1}}),
     ("trench", "long", "look", {"site": {"route": ((0.0, 150.0),)}}),

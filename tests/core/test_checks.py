@@ -5,6 +5,7 @@ import pytest
 from openfurrow.core.checks import Check
 from openfurrow.core.design import ARRAY_STAGES, Design
 from openfurrow.core.fields import fields_of
+from openfurrow.core.frame.givens import CUT_HERE
 from openfurrow.core.paths import address_of, read
 from openfurrow.core.plan import plan
 from openfurrow.demo.designs import DESIGNS
@@ -54,6 +55,7 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     places.append(broken(plain, having_tested(PULLED, PUSHED, PULLED | {"left_out": "bent"})))
     places.append(changed(plain, "footings", pull_tested=True, slab_holds=True, head_moves_m=0.2))
     places.append(changed(plain, "site", quake_acceleration=0.1))
+    places.append(changed(plain, "frame", posts_come=CUT_HERE))
     places.append(changed(plain, "structure", strut_travel_m=0.6))
     seasons = broken(plain, SEASONS)
     designs = (plain, level_row, steps, across, seasons, *places)

@@ -14,6 +14,7 @@ from openfurrow.core.design import ARRAY_STAGES, Design
 from openfurrow.core.edits import DesignError, apply, differences
 from openfurrow.core.fields import fields_of, value_at, write
 from openfurrow.core.footings.families import OF_BALLAST, OF_PIERS, OF_SCREWS
+from openfurrow.core.frame.givens import OF_POSTS
 from openfurrow.core.looked import LOOKED, not_looked
 from openfurrow.core.merging import clashing, merged
 from openfurrow.core.plan import plan
@@ -51,6 +52,7 @@ def test_at_first_everything_is_either_to_be_said_or_to_be_looked_at(pack: RuleP
             *(["structure", name] for name in NOT_OF["one post line"]),
             *(["footings", name] for name in OF_BALLAST | OF_PIERS | OF_SCREWS),
             *(["structure", name] for name in OF_TRAVELS),
+            *(["frame", name] for name in OF_POSTS),
         ]:
             # Of a family that nobody took nothing is asked.
             assert path not in open_

@@ -11,6 +11,7 @@ from openfurrow.core.design import SCHEMA_VERSION
 from openfurrow.core.design_versions import read_document
 from openfurrow.core.edits import DesignError
 from openfurrow.core.footings.families import OF_CHANCE, OF_PIERS, OF_RUST, OF_SCREWS, OF_TESTS
+from openfurrow.core.frame.givens import OF_PIECES, OF_POSTS
 from openfurrow.core.plan import plan
 from openfurrow.core.schedule.givens import ScheduleGivens
 from openfurrow.core.sun.givens import SunGivens
@@ -103,6 +104,9 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         *("currency", "tax", "hour_cost", "short_cost", "prices"),
         *OF_TESTS,
         *OF_RUST,
+        *OF_PIECES,
+        *OF_POSTS,
+        *("pieces_come", "posts_come", "other_stock_m", "saw_cut_m"),
         "loose_top_m",
         "slab_holds",
         *OF_PIERS,

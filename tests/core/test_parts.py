@@ -22,7 +22,7 @@ from openfurrow.core.footings.lateral import (
     cubic_depth_m,
     unconstrained_depth_m,
 )
-from openfurrow.core.frame.cutting import cut_line, cut_sticks, splice_places_m
+from openfurrow.core.frame.cutting import cut_line, splice_places_m
 from openfurrow.core.plan import Plan
 from openfurrow.core.site.ground import GroundPlane
 from openfurrow.core.site.soil import soil_in_class
@@ -123,27 +123,6 @@ def test_splices_are_asked_for_a_fifth_of_a_span_from_a_post() -> None:
     assert splice_places_m(np.array([0.0, 5.0, 10.0])) == pytest.approx([1, 4, 6, 9])
     with pytest.raises(ValueError, match="two laps"):
         cut_line(10, np.array([1.0, 9.0]), 1.0, 0.6)
-
-
-@given(st.dictionaries(st.floats(0.2, 6.0), st.integers(1, 500), max_size=8))
-def test_cutting_makes_every_piece_from_sticks_that_hold_them(pieces: dict[float, int]) -> None:
-    patterns = cut_sticks(pieces, 6.0)
-    made: dict[float, int] = {}
-    for pattern in patterns:
-        assert sum(pattern.pieces_m) + 0.003 * (len(pattern.pieces_m) - 1) <= 6.0 + 1e-6
-        for piece in pattern.pieces_m:
-            made[piece] = made.get(piece, 0) + pattern.sticks
-    assert made == pieces
-    sticks = sum(pattern.sticks for pattern in patterns)
-    # First-fit decreasing: never under the metres needed, never far over them.
-    needed = sum(length * count for length, count in pieces.items())
-    assert sticks * 6.0 >= needed - 1e-6
-    assert sticks <= 2 * math.ceil(needed / 6.0) + len(pieces)
-
-
-def test_a_piece_longer_than_the_stock_is_refused() -> None:
-    with pytest.raises(ValueError, match="longer than the stock"):
-        cut_sticks({7.0: 1}, 6.0)
 
 
 @given(st.integers(1, 3000), st.integers(1, 30), st.integers(1, 30), st.integers(1, 40))

@@ -54,7 +54,7 @@ def test_each_line_costs_what_is_ordered_of_it_by_its_own_measure() -> None:
         bare(),
         price("Module, 430 W", 100.0),
         price("Wire 10 AWG", 0.5, "ft"),
-        price("Post, pipe 4 in", 1.25, "lb"),
+        price("Post stock, pipe 4 in", 1.25, "lb"),
         price("Concrete by truck", 170.0, "cu yd"),
         price("Array wire", 2.0, "m"),
         tax=0.1,
@@ -68,11 +68,9 @@ def test_each_line_costs_what_is_ordered_of_it_by_its_own_measure() -> None:
     assert line("Module, 430").cost == pytest.approx(36 * 100.0)
     wire = line("Wire 10 AWG")
     assert wire.cost == pytest.approx(wire.line.quantity / FOOT * 0.5)
-    pipes = line("Post, pipe 4 in")
+    pipes = line("Post stock, pipe 4 in")
     # 4 in schedule 40 weighs 10.79 lb/ft (ASME B36.10M, from memory).
-    assert pipes.cost == pytest.approx(
-        pipes.line.quantity * 10.79 * (pipes.line.piece_kg / 16.06) * 1.25 / FOOT, rel=0.01
-    )
+    assert pipes.cost == pytest.approx(pipes.line.quantity * 24.0 * 10.79 * 1.25, rel=0.01)
     concrete = line("Concrete by truck")
     assert concrete.cost == pytest.approx(concrete.line.quantity / CUBIC_YARD * 170.0)
     assert line("Array wire").cost == pytest.approx(line("Array wire").line.quantity * 2.0)

@@ -174,8 +174,9 @@ def test_contours_are_level_lines_of_the_plane(plain: Design, plain_plan: Plan) 
 
 
 def test_cutting_bars_are_the_patterns(demo: Design, demo_plan: Plan) -> None:
-    drawing = drawing_of(demo, "materials", "cutting")
-    pieces = sum(len(pattern.pieces_m) for pattern in demo_plan.frame.patterns)
+    (bar,) = (one for one in demo_plan.materials.sawing.bars if one.key == "purlin")
+    drawing = drawing_of(demo, "materials", f"cutting_{bar.letter.lower()}")
+    pieces = sum(len(pattern.pieces_m) for pattern in bar.nest.patterns)
     assert len(on(drawing, "purlin")) == pieces
     assert sum(int(mark.text.split()[0]) for mark in on(drawing, "strong")) == 14
 
@@ -189,9 +190,11 @@ def test_the_cut_breaks_a_long_trench_and_shows_two_rows_at_most(demo: Design) -
 
 
 def test_tables_hold_every_line_and_every_post(demo: Design, demo_plan: Plan) -> None:
-    materials, cuts, costs, priced = stage_sheet("materials", demo, demo_plan, "us").tables
+    lists = {one.key: one for one in stage_sheet("materials", demo, demo_plan, "us").tables}
+    assert set(lists) == {"materials", "sticks", "cuts", "bundles", "costs", "priced"}
+    materials, cuts, costs, priced = (lists[key] for key in ("materials", "cuts", "costs", "priced"))
     assert len(priced.rows) == len(materials.rows) and costs.rows[-1][0] == "All"
-    assert {row[0] for row in cuts.rows} >= {"post", "inclined beam", "purlin piece"}
+    assert {row[1] for row in cuts.rows} >= {"post", "inclined beam", "purlin piece"}
     assert len(materials.rows) == len(demo_plan.materials.lines)
     (stakes,) = stage_sheet("stakeout", demo, demo_plan, "us").tables
     assert (len(stakes.rows), stakes.left_out) == (9, 0)

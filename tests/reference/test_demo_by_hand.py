@@ -164,7 +164,7 @@ def test_counts(plain_plan: Plan) -> None:
     quantity = plain_plan.materials.quantity
     # 9 posts and a spare; 2 x 2 module rows' purlin lines in 4 pieces; clamps and 5 % more.
     assert quantity("post") == 10
-    assert quantity("purlin") == 14
+    assert quantity("sticks_purlin") == 14
     assert quantity("mid_clamp") == math.ceil(2 * 17 * 2 * 1.05)
     assert quantity("end_clamp") == math.ceil(8 * 1.05)
     assert quantity("purlin_bolt") == math.ceil(9 * 4 * 2 * 1.05)

@@ -24,6 +24,9 @@ from tests.designs import changed, plain_larkspur
 from tests.rays import corners_of, hidden, suns_of
 from tests.reference.test_every_post import shares_m
 
+# A sixteenth of an inch: the finest mark of the tape, to which a saw cuts.
+MARK_M = 0.0254 / 16
+
 Floats = NDArray[np.float64]
 G = 9.80665
 # How far over its own length a module's lead reaches; common practice, no published source.
@@ -266,7 +269,9 @@ def test_all_is_counted_by_laying_it_out(design: Design) -> None:
     assert (net["end_clamp"], net.get("mid_clamp", 0)) == (ends, mids)
     straps = sum(2 * high for _ in tables) + (0 if modules.clamps_bond else net["module"])
     assert net["strap"] == straps
-    assert net["post"] == net["beam"] == found.places.line.size
+    assert net["post"] == found.places.line.size
+    cuts = found.materials.sawing.arrays[0].cuts
+    assert sum(cut.count for cut in cuts if cut.key == "beam") == net["post"]
     # Every line of purlin: its pieces less the laps are its length; all pieces come from the sticks.
     pieces: Counter[float] = Counter()
     splices = 0
@@ -280,13 +285,14 @@ def test_all_is_counted_by_laying_it_out(design: Design) -> None:
         purlin = length_m(design, one.columns) + 2 * modules.purlin_end_m
         assert whole == pytest.approx(purlin, abs=1e-6)
         for length in of:
-            pieces[round(min(length, stock), 4)] += 2 * high
+            pieces[min(math.ceil(length / MARK_M - 1e-6), round(stock / MARK_M, 3))] += 2 * high
         splices += 2 * high * (len(of) - 1)
     sawn: Counter[float] = Counter()
-    for pattern in found.frame.patterns:
+    (bar,) = (one for one in found.materials.sawing.bars if one.key == "purlin")
+    for pattern in bar.nest.patterns:
         assert sum(pattern.pieces_m) <= stock + 1e-6
         for piece in pattern.pieces_m:
-            sawn[round(piece, 4)] += pattern.sticks
+            sawn[round(piece / MARK_M, 3)] += pattern.sticks
     assert sawn == pieces
     assert net.get("splice_bolt", 0) == splices * SPLICE_BOLTS
     # Strings in the order of the tables, from module to module.

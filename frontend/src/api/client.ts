@@ -285,6 +285,7 @@ export const FILES = [
   "design.json",
   "stakes.csv",
   "cuts.csv",
+  "sticks.csv",
   "materials.csv",
   "prices.csv",
   "practice.csv",

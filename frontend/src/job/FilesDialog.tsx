@@ -20,7 +20,8 @@ import { Archive } from "./Archive";
 const ABOUT: Record<(typeof FILES)[number], string> = {
   "design.json": "the design, to keep or to open elsewhere",
   "stakes.csv": "every post: tape, levels, lengths, rod readings",
-  "cuts.csv": "every length the saw cuts, and how many",
+  "cuts.csv": "every length the saw cuts, its mark, and how many",
+  "sticks.csv": "every stick and what is cut of it, in the order of sawing",
   "materials.csv": "what to buy, cut and bring",
   "prices.csv": "the list with its prices, or room for them: for a merchant to fill in",
   "practice.csv": "values of practice that nobody has looked at",

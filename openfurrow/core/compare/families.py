@@ -9,10 +9,12 @@ from openfurrow.core.footings.families import FamilyName as FootingName
 from openfurrow.core.footings.plan import can_hold
 from openfurrow.core.materials.footings import footing_takes
 from openfurrow.core.materials.lines import Take
+from openfurrow.core.materials.sawing import sawn, stick_takes
 from openfurrow.core.materials.takes import frame_takes
 from openfurrow.core.plan import Plan, untried
 from openfurrow.core.structures.families import FAMILIES
 from openfurrow.core.structures.givens import FamilyName as StructureName
+from openfurrow.core.to_saw import cuts_of_array
 
 STANDS_ON_GROUND: StructureName = "ballast frame"
 # What takes the place of a frame on the ground where something goes into it.
@@ -78,10 +80,11 @@ def _on(design: Design, array: str, structure: StructureName, footing: FootingNa
     stops = [check for stage in stages for check in plan.shown(stage)[1] if check.level == "stop"]
     kg, takes = None, tuple[Take, ...]()
     if plan.has("footings") and plan.has("frame"):
-        stock_m = design.array(array).frame.stock_length_m
+        buying, alone = design.materials, cuts_of_array(own, plan.array, design.site.display_units)
         takes = (
-            *footing_takes(plan.footings, design.site.rule_pack),
-            *frame_takes(plan.structure, plan.frame, stock_m),
+            *footing_takes(plan.footings, design.site.rule_pack, alone.cuts),
+            *frame_takes(plan.structure, plan.frame, alone.cuts),
+            *stick_takes(sawn((alone,), buying.saw_cut_m, buying.spare_posts)),
         )
         # What boxes and bores are filled with is no steel.
         steel = [take for take in takes if take.kind == "count" and take.key != "concrete_bag"]

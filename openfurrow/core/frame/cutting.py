@@ -1,6 +1,5 @@
-"""Cutting purlins from stock: where a line is spliced, and how few sticks serve."""
+"""Cutting a line of purlins: where it is spliced, and how long each piece is."""
 
-import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -9,7 +8,6 @@ from numpy.typing import NDArray
 from openfurrow.core.codes import constant
 
 Floats = NDArray[np.float64]
-SAW_CUT_M = 0.003
 
 
 @dataclass(frozen=True)
@@ -49,42 +47,3 @@ def cut_line(length_m: float, supports_m: Floats, stock_m: float, lap_m: float) 
         starts.append(place - lap_m / 2)
     lengths.append(length_m - starts[-1])
     return PurlinLine(tuple(starts), tuple(lengths), good)
-
-
-@dataclass(frozen=True)
-class Pattern:
-    """One way to cut a stick and how many sticks are cut so."""
-
-    pieces_m: tuple[float, ...]
-    sticks: int
-
-
-def cut_sticks(
-    pieces: dict[float, int], stock_m: float, kerf_m: float = SAW_CUT_M
-) -> tuple[Pattern, ...]:
-    """First-fit decreasing over piece lengths with their counts, pattern by pattern.
-
-    Each pattern takes the longest pieces that still fit and is repeated as long as its pieces
-    last, so the work does not grow with the number of pieces. Raises ValueError for a piece
-    longer than the stock.
-    """
-    left = {length: count for length, count in sorted(pieces.items(), reverse=True) if count > 0}
-    if left and max(left) > stock_m + 1e-9:
-        raise ValueError(f"a piece of {max(left):.3f} m is longer than the stock, {stock_m:.3f} m")
-    patterns = []
-    while left:
-        room, taken = stock_m + kerf_m, {}
-        for length, count in left.items():
-            fit = min(count, math.floor((room + 1e-9) / (length + kerf_m)))
-            if fit:
-                taken[length] = fit
-                room -= fit * (length + kerf_m)
-        times = min(left[length] // fit for length, fit in taken.items())
-        cuts = tuple(length for length, fit in taken.items() for _ in range(fit))
-        patterns.append(Pattern(cuts, times))
-        left = {
-            length: rest
-            for length, count in left.items()
-            if (rest := count - times * taken.get(length, 0)) > 0
-        }
-    return tuple(patterns)

@@ -1,8 +1,17 @@
-"""Frame givens: the stock that is cut, and how its pieces meet."""
+"""Frame givens: the stock that is cut, what comes cut, and how pieces meet."""
+
+from typing import Literal
 
 from pydantic import ValidationInfo, field_validator
 
 from openfurrow.core.givens import Givens, given
+from openfurrow.core.quantities import INCH_M, either
+
+Comes = Literal["cut here from sticks", "cut to length"]
+CUT_HERE: Comes = "cut here from sticks"
+TWENTY_FEET = 6.096
+OF_PIECES = frozenset({"piece_stock_m", "other_piece_stock_m", "beyond_bolt_m"})
+OF_POSTS = frozenset({"post_stock_m"})
 
 
 class FrameGivens(Givens):
@@ -19,6 +28,17 @@ class FrameGivens(Givens):
         usual=(5, 12),
         metric=6.0,
     )
+    other_stock_m: float | None = given(
+        None,
+        "Purlin stock, or sticks of",
+        "tape",
+        "A second length that is sold as well. Lines are spliced for the longer; the saw takes from "
+        "both what buys least.",
+        "The merchant's list. Empty: one length.",
+        low=2,
+        high=15,
+        usual=(4, 12),
+    )
     lap_m: float = given(
         0.3048,
         "Splice lap",
@@ -30,6 +50,87 @@ class FrameGivens(Givens):
         usual=(0.2, 0.9),
         metric=0.3,
     )
+    pieces_come: Comes = given(
+        CUT_HERE,
+        "Beams, rails and braces",
+        "choice",
+        "Whether the crew cuts what lies across the row, with struts, from sticks, or it comes at its "
+        "length, with its holes.",
+        "The quotation. What comes cut waits for the posts to be measured, or has slots.",
+    )
+    piece_stock_m: float = given(
+        TWENTY_FEET,
+        "Their stock",
+        "tape",
+        "Length of the sticks that beams, rails, struts and braces are cut from.",
+        f"The merchant: {either('20 ft, pipe 21 ft', '6 m')}.",
+        low=1,
+        high=15,
+        usual=(4, 12),
+        metric=6.0,
+    )
+    other_piece_stock_m: float | None = given(
+        None,
+        "Their stock, or sticks of",
+        "tape",
+        "A second length that is sold as well.",
+        "The merchant's list. Empty: one length.",
+        low=1,
+        high=15,
+        usual=(3, 12),
+    )
+    beyond_bolt_m: float = given(
+        0.04,
+        "Beyond a bolt",
+        "thickness",
+        "What a strut, a brace or a base rail runs on past the bolt at each end.",
+        f"Twice the bolt's size at the least: {either('1-1/2 in', '40 mm')} for the usual one.",
+        low=0.01,
+        high=0.3,
+        usual=(0.025, 0.06),
+        us=1.5 * INCH_M,
+    )
+    posts_come: Comes = given(
+        "cut to length",
+        "Posts",
+        "choice",
+        "Whether posts come at the length of the longest, or are cut from sticks each to its own.",
+        "The quotation; pipe is nearly always cut here.",
+    )
+    post_stock_m: float = given(
+        TWENTY_FEET,
+        "Post stock",
+        "tape",
+        "Length of the sticks that posts are cut from.",
+        f"The merchant: {either('20 ft, pipe 21 ft', '6 m, or 12 m')}.",
+        low=1,
+        high=15,
+        usual=(5, 12),
+        metric=6.0,
+    )
+
+    def shown(self) -> frozenset[str]:
+        """Sticks of what comes cut are asked of nobody."""
+        shown = super().shown()
+        shown -= frozenset() if self.pieces_come == CUT_HERE else OF_PIECES
+        return shown - (frozenset() if self.posts_come == CUT_HERE else OF_POSTS)
+
+    @property
+    def stocks_m(self) -> tuple[float, ...]:
+        """Sticks that purlins are cut from."""
+        return _both(self.stock_length_m, self.other_stock_m)
+
+    @property
+    def piece_stocks_m(self) -> tuple[float, ...]:
+        """Sticks that other pieces are cut from; none where they come cut."""
+        if self.pieces_come != CUT_HERE:
+            return ()
+        return _both(self.piece_stock_m, self.other_piece_stock_m)
+
+    @property
+    def post_stocks_m(self) -> tuple[float, ...]:
+        """Sticks that posts are cut from; none where they come cut."""
+        return (self.post_stock_m,) if self.posts_come == CUT_HERE else ()
 
     @field_validator("lap_m")
     @classmethod
@@ -38,3 +139,7 @@ class FrameGivens(Givens):
         if stock is not None and lap_m > stock / 3:
             raise ValueError("is more than a third of the purlin stock")
         return lap_m
+
+
+def _both(usual_m: float, other_m: float | None) -> tuple[float, ...]:
+    return (usual_m,) if other_m is None else tuple(sorted({usual_m, other_m}))

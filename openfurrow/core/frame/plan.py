@@ -1,4 +1,4 @@
-"""Frame: what is cut for inclined beams, purlins and struts, and from how many sticks."""
+"""Frame: how long beams and struts are, where each line of purlins is spliced, and its pieces."""
 
 from dataclasses import dataclass, replace
 
@@ -6,13 +6,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.checks import Check, at_least, holds
-from openfurrow.core.frame.cutting import Pattern, PurlinLine, cut_line, cut_sticks
+from openfurrow.core.frame.cutting import PurlinLine, cut_line
 from openfurrow.core.frame.givens import FrameGivens
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.stands import named
 from openfurrow.core.structures.members import Stock
 from openfurrow.core.structures.plan import StructurePlan
-from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Source, Working
+from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Working
 
 Integers = NDArray[np.int64]
 
@@ -38,7 +38,6 @@ class FramePlan:
     """
 
     cuts: tuple[CutLine, ...]
-    patterns: tuple[Pattern, ...]
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
 
@@ -57,11 +56,6 @@ class FramePlan:
         """Splices in all lines."""
         return sum((len(cut.pieces.lengths_m) - 1) * cut.lines for cut in self.cuts)
 
-    @property
-    def sticks(self) -> int:
-        """Purlin stock to order."""
-        return sum(pattern.sticks for pattern in self.patterns)
-
 
 def plan_frame(rows: RowsPlan, structure: StructurePlan, givens: FrameGivens) -> FramePlan:
     """Cut the purlins of every table."""
@@ -72,17 +66,10 @@ def plan_frame(rows: RowsPlan, structure: StructurePlan, givens: FrameGivens) ->
         # Where all tables of a size have posts shifted, none is cut for even ones.
         if tables.size:
             lap = givens.lap_m if stock.laps else 0.0
-            pieces = cut_line(line.purlin_m, line.along_m, givens.stock_length_m, lap)
+            pieces = cut_line(line.purlin_m, line.along_m, max(givens.stocks_m), lap)
             cuts.append(CutLine(line.purlin_m, pieces, stock.lines * tables.size, tables))
     cuts.sort(key=lambda cut: -cut.lines)
-    wanted: dict[float, int] = {}
-    for cut in cuts:
-        for length in cut.pieces.lengths_m:
-            # Rounded for the saw, a piece of a whole stick must not come out longer than the stick.
-            piece = min(round(length, 4), givens.stock_length_m)
-            wanted[piece] = wanted.get(piece, 0) + cut.lines
-    patterns = cut_sticks(wanted, givens.stock_length_m)
-    plan = FramePlan(tuple(cuts), patterns, (), ())
+    plan = FramePlan(tuple(cuts), (), ())
     return replace(
         plan,
         answers=_answers(plan, rows, structure, givens),
@@ -113,7 +100,7 @@ def _purlin_answers(
                 "",
                 (
                     Input("L", f"{stock.word} line", usual.length_m, "run"),
-                    Input("stock", "stock", givens.stock_length_m, "tape"),
+                    Input("stock", "stock", max(givens.stocks_m), "tape"),
                     Input("lap", "splice lap", givens.lap_m if stock.laps else 0.0, "tape"),
                 ),
                 float(len(line.lengths_m)),
@@ -144,21 +131,20 @@ def _purlin_answers(
         *_other_cuts(plan, rows),
         Answer(
             "frame",
-            "sticks",
-            stock.title,
+            "lines",
+            f"{stock.word.capitalize()} lines to cut",
             Working(
                 "n",
-                "",
+                "k * t",
                 (
-                    Input("lines", f"{stock.word} lines", float(plan.purlin_lines), "count"),
-                    Input("L", "length of most lines", usual.length_m, "run")
-                    if len(plan.cuts) > 1
-                    else Input("L", "length of each line", usual.length_m, "run"),
-                    Input("stock", "stock", givens.stock_length_m, "tape"),
+                    Input("k", "lines of a table", float(stock.lines), "count"),
+                    Input("t", "tables", float(rows.tables.count), "count"),
                 ),
-                float(plan.sticks),
+                float(plan.purlin_lines),
                 "count",
-                Source("first-fit decreasing over the cut list, 3 mm a saw cut", "solved"),
+                GEOMETRY,
+                "How many sticks they take stands with the materials, where the saw cuts for the whole "
+                "job.",
             ),
             True,
         ),
@@ -208,7 +194,7 @@ def _checks(plan: FramePlan, structure: StructurePlan, givens: FrameGivens) -> t
             "frame",
             "stock",
             f"A stick of {stock.word} reaches over a span",
-            givens.stock_length_m - (givens.lap_m if stock.laps else 0.0),
+            max(givens.stocks_m) - (givens.lap_m if stock.laps else 0.0),
             max(line.longest_span_m for line in structure.posts.lines),
             "tape",
             remedy="Longer stock, or posts closer together: between two posts a splice would hang.",

@@ -5,19 +5,27 @@ from openfurrow.core.footings.bored.bore import Piers
 from openfurrow.core.footings.plan import FootingsPlan
 from openfurrow.core.footings.turned.screw import Screws
 from openfurrow.core.footings.weights import Weights
+from openfurrow.core.materials.cuts import POSTS_KEY, Cut
 from openfurrow.core.materials.lines import Take
 from openfurrow.core.quantities import spoken
 
 
-def footing_takes(footings: FootingsPlan, pack: RulePack) -> tuple[Take, ...]:
-    """Posts at the longest length needed, and what holds them; the stakes list each post's own."""
+def footing_takes(
+    footings: FootingsPlan, pack: RulePack, cuts: tuple[Cut, ...] = ()
+) -> tuple[Take, ...]:
+    """Posts at the longest length needed, and what holds them; the stakes list each post's own.
+
+    Posts that ``cuts`` takes from sticks are bought as such.
+    """
     posts, weights, piers = footings.posts, footings.weights, footings.piers
     count = float(posts.depths_m.size)
+    here = sum(cut.count for cut in cuts if cut.key == POSTS_KEY and cut.from_stick)
     post = Take(
         "footings",
         "post",
-        f"{'Post' if weights is None else 'Leg'}, {posts.post.name}, galvanised",
-        count,
+        f"{'Post' if weights is None else 'Leg'}, {posts.post.name}, galvanised, "
+        f"{spoken(posts.longest_m, 'tape')} long",
+        count - here,
         "count",
         "One a box."
         if weights is not None
@@ -28,6 +36,7 @@ def footing_takes(footings: FootingsPlan, pack: RulePack) -> tuple[Take, ...]:
         else "One a stake, spares for the one that refuses.",
         "post",
         piece_kg=posts.longest_m * posts.post.mass_kg_per_m,
+        length_m=posts.longest_m,
     )
     return (
         post,

@@ -6,6 +6,7 @@ from pydantic import AfterValidator, Field
 
 from openfurrow.core.givens import Givens, given, identified
 from openfurrow.core.materials.prices import PriceGivens
+from openfurrow.core.quantities import INCH_M, either
 
 
 class MaterialsGivens(Givens):
@@ -40,6 +41,17 @@ class MaterialsGivens(Givens):
         low=0,
         high=500,
         usual=(0, 10),
+    )
+    saw_cut_m: float = given(
+        0.003,
+        "A saw cut",
+        "thickness",
+        "What the saw eats of a stick at each cut.",
+        f"The blade: {either('1/8 in', '3 mm')} for a chop saw, less for a band saw.",
+        low=0,
+        high=0.02,
+        usual=(0.0015, 0.004),
+        us=0.125 * INCH_M,
     )
     currency: str = given(
         "EUR",

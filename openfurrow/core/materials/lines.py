@@ -13,7 +13,10 @@ Loses = Literal["none", "cut", "small", "post"]
 
 @dataclass(frozen=True)
 class Take:
-    """What a stage takes: ``net`` in ``kind``, bought in multiples of ``pack`` (SI of the kind)."""
+    """What a stage takes: ``net`` in ``kind``, bought in multiples of ``pack`` (SI of the kind).
+
+    ``length_m`` is that of a piece that is sold by its length.
+    """
 
     stage: str
     key: str
@@ -25,6 +28,7 @@ class Take:
     pack: float = 1.0
     piece_kg: float = 0.0
     kg_per_unit: float = 0.0
+    length_m: float = 0.0
 
 
 def together(takes: Iterable[tuple[str, Take]]) -> tuple[Take, ...]:
@@ -33,10 +37,13 @@ def together(takes: Iterable[tuple[str, Take]]) -> tuple[Take, ...]:
     Each take comes with its array's name. What shares a key and is not alike (a longer post, another
     module) gets a number after its key, by which its line is known, and says whose it is.
     """
-    alike: dict[tuple[str, str, str, float, float], list[tuple[str, Take]]] = {}
+    alike: dict[tuple[str, str, str, float, float, float], list[tuple[str, Take]]] = {}
     for name, take in takes:
         if take.net > 0:
-            same = take.key, take.item, take.kind, take.pack, round(take.piece_kg, 3)
+            same = (
+                *(take.key, take.item, take.kind),
+                *(take.pack, round(take.piece_kg, 3), round(take.length_m, 4)),
+            )
             alike.setdefault(same, []).append((name, take))
     of_key = Counter(key for key, *_ in alike)
     count: Counter[str] = Counter()
@@ -72,6 +79,7 @@ class MaterialLine:
     where: str
     piece_kg: float
     mass_kg: float
+    length_m: float
 
     @classmethod
     def of(cls, take: Take, waste: float, spare: int) -> "MaterialLine":
@@ -92,6 +100,7 @@ class MaterialLine:
             take.where,
             take.piece_kg,
             mass,
+            take.length_m,
         )
 
     def answer(self) -> Answer:

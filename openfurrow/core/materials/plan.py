@@ -4,11 +4,12 @@ from dataclasses import dataclass
 from datetime import date
 
 from openfurrow.core.checks import Check, within
-from openfurrow.core.codes import constant
+from openfurrow.core.codes import RulePack, constant
 from openfurrow.core.materials.cost_rules import cost_answers, cost_checks
 from openfurrow.core.materials.givens import MaterialsGivens
 from openfurrow.core.materials.lines import MaterialLine, Take
 from openfurrow.core.materials.prices import Cost, cost_of
+from openfurrow.core.materials.sawing import Sawing, saw_answers, saw_checks
 from openfurrow.core.working import GEOMETRY, Answer, Input, Working
 
 
@@ -17,6 +18,7 @@ class MaterialsPlan:
     """The list in the order of the job."""
 
     lines: tuple[MaterialLine, ...]
+    sawing: Sawing
     cost: Cost
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
@@ -37,11 +39,17 @@ def bought(givens: MaterialsGivens, takes: tuple[Take, ...]) -> tuple[MaterialLi
 
 
 def plan_materials(
-    givens: MaterialsGivens, takes: tuple[Take, ...], watts: float, begins: date | None
+    givens: MaterialsGivens,
+    takes: tuple[Take, ...],
+    sawing: Sawing,
+    pack: RulePack,
+    watts: float,
+    begins: date | None,
 ) -> MaterialsPlan:
     """The list of what the stages take, and what it comes to.
 
-    ``watts`` are those of all modules; ``begins`` is the day by which prices have to be fresh.
+    ``takes`` has the sticks of ``sawing``; ``watts`` are those of all modules; ``begins`` is the day by
+    which prices have to be fresh.
     """
     lines = bought(givens, takes)
     cost = cost_of(lines, givens.prices)
@@ -93,6 +101,7 @@ def plan_materials(
             ),
             True,
         ),
+        *saw_answers(sawing),
         *cost_answers(givens, cost, watts),
         *(line.answer() for line in lines),
     )
@@ -109,6 +118,7 @@ def plan_materials(
             given="frame.stock_length_m",
             otherwise="look",
         ),
+        *saw_checks(sawing, pack),
         *cost_checks(givens, cost, begins),
     )
-    return MaterialsPlan(lines, cost, answers, checks)
+    return MaterialsPlan(lines, sawing, cost, answers, checks)

@@ -161,5 +161,7 @@ def _amount(line: MaterialLine, measured: str) -> float | None:
     """How much of a line is ordered by what is measured; None where that is not known."""
     if measured == "weight":
         return line.mass_kg or (line.quantity if line.kind == "haul" else None)
+    if measured == "length" and line.length_m:
+        return line.quantity * line.length_m
     kinds = {"count": "count", "length": "run", "volume": "volume"}
     return line.quantity if line.kind == kinds[measured] else None

@@ -6,8 +6,10 @@ from dataclasses import dataclass
 from openfurrow.core.codes import RulePack, constant
 from openfurrow.core.footings.plan import FootingsPlan
 from openfurrow.core.frame.plan import FramePlan
+from openfurrow.core.materials.cuts import Cut
 from openfurrow.core.materials.footings import footing_takes
 from openfurrow.core.materials.lines import Take, together
+from openfurrow.core.materials.sawing import Sawing, stick_takes
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.modules.plan import ModulesPlan
 from openfurrow.core.rows.array import RowsPlan
@@ -17,30 +19,27 @@ from openfurrow.core.trench.runs import Run
 from openfurrow.core.wiring.circuit import Circuit
 
 
-def frame_takes(structure: StructurePlan, frame: FramePlan, stock_m: float) -> tuple[Take, ...]:
-    """What the family cuts, purlin stock and the bolts between them."""
+def frame_takes(structure: StructurePlan, frame: FramePlan, cuts: tuple[Cut, ...]) -> tuple[Take, ...]:
+    """What comes cut, and the bolts of all; what the saw cuts is nested for the whole job."""
     members, stock = structure.members, structure.members.stock
+    come = {
+        piece.key: [cut for cut in cuts if cut.key == piece.key and not cut.from_stick]
+        for piece in members.pieces
+    }
     return (
         *(
             Take(
                 "frame",
                 piece.key,
                 f"{piece.title}, {piece.profile}",
-                float(piece.lengths_m.size),
+                float(sum(cut.count for cut in come[piece.key])),
                 "count",
                 piece.where,
-                piece_kg=piece.longest_m * piece.mass_kg_per_m,
+                piece_kg=come[piece.key][0].length_m * piece.mass_kg_per_m,
+                length_m=come[piece.key][0].length_m,
             )
             for piece in members.pieces
-        ),
-        Take(
-            "frame",
-            "purlin",
-            f"{stock.title}, {members.purlin.section.name}",
-            float(frame.sticks),
-            "count",
-            "Cut by the list; offcuts are already used where they fit.",
-            piece_kg=stock_m * members.purlin.section.mass_kg_per_m,
+            if come[piece.key]
         ),
         *(
             Take("frame", one.key, one.title, float(one.count), "count", one.where, "small")
@@ -323,7 +322,7 @@ class Built:
     frame: FramePlan
     modules: ModulesPlan
     module_givens: ModulesGivens
-    stock_m: float
+    cuts: tuple[Cut, ...]
     circuit: Circuit
     run: Run
 
@@ -338,17 +337,21 @@ def array_takes(built: Built, pack: RulePack) -> tuple[Take, ...]:
     if built.rows.module_count != built.modules.modules:
         raise ValueError("rows and modules disagree on the number of modules")
     return (
-        *footing_takes(built.footings, pack),
-        *frame_takes(built.structure, built.frame, built.stock_m),
+        *footing_takes(built.footings, pack, built.cuts),
+        *frame_takes(built.structure, built.frame, built.cuts),
         *module_takes(built.modules, built.module_givens),
     )
 
 
+ORDER = ("footings", "frame", "modules", "trench", "wiring")
+
+
 def all_takes(
-    pack: RulePack, arrays: tuple[Built, ...], trench: TrenchPlan, inverters: int
+    pack: RulePack, arrays: tuple[Built, ...], trench: TrenchPlan, inverters: int, sawing: Sawing
 ) -> tuple[Take, ...]:
     """The whole list in the order of the job, alike things of several arrays together.
 
+    Sticks are those that ``sawing`` takes for all arrays at once.
     The bare copper of all arrays meets in the trench: of what they share there is one.
     """
     bare_m = trench.ground_length_m + sum(
@@ -365,4 +368,6 @@ def all_takes(
     ]
     shared = dug_takes(trench, pack)
     labels = Take("wiring", "label_set", LABELS, float(inverters), "count", WHERE_LABELS)
-    return together((*own, *runs, *(("", take) for take in shared), *wires, ("", labels)))
+    sticks = (("", take) for take in stick_takes(sawing))
+    every = (*own, *sticks, *runs, *(("", take) for take in shared), *wires, ("", labels))
+    return together(sorted(every, key=lambda one: ORDER.index(one[1].stage)))

@@ -16,10 +16,12 @@ Floats = NDArray[np.float64]
 
 @dataclass(frozen=True, kw_only=True)
 class Piece:
-    """Pieces of one profile, alike but for their length; bolt to bolt where they end in one.
+    """Pieces of one profile, alike but for their length.
 
     ``key`` is its line in the materials, ``title`` the item there and ``where`` its note; ``cut`` is
-    what the saw's list calls it. One is ``each``: a post, a bent, or what the word says.
+    what the saw's list calls it. One is ``each``: a post, a bent, or what the word says. ``lengths_m``
+    are from bolt to bolt where both ends are ``bolted``: the saw leaves more at each. What comes not
+    ``from_stick`` is bought as it is, or runs off a coil.
     """
 
     key: str
@@ -30,6 +32,8 @@ class Piece:
     mass_kg_per_m: float
     lengths_m: Floats
     each: str
+    bolted: bool = False
+    from_stick: bool = True
 
     @property
     def longest_m(self) -> float:

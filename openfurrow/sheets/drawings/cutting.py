@@ -1,38 +1,63 @@
-"""Materials: the sticks of purlin stock and how each is cut."""
+"""Materials: the sticks of each profile and how each is cut."""
 
-from openfurrow.core.frame.cutting import SAW_CUT_M
+from openfurrow.core.materials.sawing import Bar
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.sheets.marks import Drawing, Mark, box, drawing, label
 
-SHOWN_PATTERNS = 10
+SHOWN_PATTERNS = 12
+# A piece shorter than this share of the stick has room for its mark alone.
+ROOM_FOR_WORDS = 0.13
+BAR_HIGH = 0.78
 
 
-def cutting_drawing(plan: Plan, stock_m: float, units: UnitSystem) -> tuple[Drawing, ...]:
-    """One bar a cutting pattern; the last, pale part is offcut."""
+def cutting_drawings(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
+    """One drawing a profile, one stick a pattern; the last, pale part is offcut."""
+    return tuple(_bar(bar, units) for bar in plan.materials.sawing.bars)
+
+
+def stocks_words(bar: Bar, units: UnitSystem) -> str:
+    """How many sticks of each length: 14 of 24 ft."""
+    return " and ".join(
+        f"{count} of {format_value(stock, 'tape', units)}"
+        for stock, count in bar.nest.of_stock().items()
+    )
+
+
+def _bar(bar: Bar, units: UnitSystem) -> Drawing:
     marks: list[Mark] = []
-    for number, pattern in enumerate(plan.frame.patterns[:SHOWN_PATTERNS]):
-        y = -float(number)
-        marks.append(label(f"{pattern.sticks} x", (-stock_m * 0.015, y + 0.4), "strong", "end"))
-        x = 0.0
+    longest = max(bar.stocks_m)
+    shown = bar.nest.patterns[:SHOWN_PATTERNS]
+    for number, pattern in enumerate(shown):
+        y, x = -float(number), 0.0
+        middle = y + BAR_HIGH / 2
+        marks.append(label(f"{pattern.sticks} x", (-longest * 0.015, middle), "strong", "end"))
         for piece in pattern.pieces_m:
+            words = bar.marks[piece]
+            if piece > ROOM_FOR_WORDS * longest:
+                words = f"{words}  {format_value(piece, 'tape', units)}"
             marks += [
-                box("purlin", x, y, x + piece, y + 0.84),
-                label(format_value(piece, "tape", units), (x + piece / 2, y + 0.4), "on-steel"),
+                box("purlin", x, y, x + piece, y + BAR_HIGH),
+                label(words, (x + piece / 2, middle), "on-steel"),
             ]
-            x += piece + SAW_CUT_M
-        if stock_m - x > 0.02:
-            marks.append(box("offcut", x, y, stock_m, y + 0.84))
-    of = f"{plan.array.name}: purlin" if plan.several else "Purlin"
-    title = f"{of} sticks of {format_value(stock_m, 'tape', units)} and their cuts"
-    lines = max(3, min(len(plan.frame.patterns), SHOWN_PATTERNS))
-    return (
-        drawing(
-            "cutting",
-            title,
-            marks,
-            low=(-stock_m * 0.07, -lines + 0.9),
-            high=(stock_m * 1.01, 1.0),
-            to_scale=False,
-        ),
+            x += piece + bar.saw_m
+        if pattern.stock_m - x > 0.02:
+            marks.append(box("offcut", x, y, pattern.stock_m, y + BAR_HIGH))
+    left = len(bar.nest.patterns) - len(shown)
+    waste = 1 - bar.nest.cut_m / bar.nest.bought_m
+    least = format_value(bar.nest.bound_m, "run", units)
+    legend = [
+        f"{format_value(waste, 'ratio', units)} of what is bought is offcut; no way of cutting these "
+        f"pieces buys less than {least}."
+    ]
+    if left:
+        legend.append(f"{left} more ways to cut a stick stand in the list below.")
+    return drawing(
+        f"cutting_{bar.letter.lower()}",
+        f"{bar.letter}: {bar.profile}, {stocks_words(bar, units)}",
+        marks,
+        low=(-longest * 0.07, -len(shown) + 0.9),
+        high=(longest * 1.01, 1.0),
+        to_scale=False,
+        legend=tuple(legend),
     )

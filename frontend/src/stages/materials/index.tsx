@@ -9,20 +9,25 @@ import { StageLayout, type StageProps } from "../StageLayout";
 
 const WAYS = [
   ["list", "What to buy"],
-  ["cuts", "What is cut"],
+  ["saw", "At the saw"],
 ] as const;
 const COSTS = ["costs", "What it costs"] as const;
 type Way = (typeof WAYS)[number][0] | "costs";
+const AT_THE_SAW = ["sticks", "cuts", "bundles"];
+const OF_COSTS = ["costs", "priced"];
+/** A stick takes so much of the sheet's height, its title and legend so much. */
+const STICK_PX = 34;
+const AROUND_PX = 84;
 
-/** The list; how the purlin sticks are cut; what it costs, once anything has a price. */
+/** The list; the sticks of each profile and their cuts; what it costs, once anything has a price. */
 export function MaterialsStage(props: StageProps) {
   const { view, job } = props;
   const [seen, setSeen] = useState<Way>("list");
-  const [cutting] = view.stage.drawings;
-  const [list, cuts, ...costs] = view.stage.tables;
+  const tables = view.stage.tables;
+  const list = tables.find(({ key }) => key === "materials");
+  const costs = tables.filter(({ key }) => OF_COSTS.includes(key));
   const priced = costs.length > 0;
   const shown = seen === "costs" && !priced ? "list" : seen;
-  const table = shown === "cuts" ? cuts : list;
   return (
     <StageLayout
       {...props}
@@ -33,13 +38,20 @@ export function MaterialsStage(props: StageProps) {
       }
     >
       <Seen ways={priced ? [...WAYS, COSTS] : WAYS} seen={shown} see={setSeen} />
-      {shown !== "costs" && (
-        <>
-          <div className="min-h-0 lg:flex-[5]">{table && <TableView table={table} />}</div>
-          <div className="h-[160px] lg:h-auto lg:min-h-0 lg:flex-[4]">
-            {cutting && <Sheet drawing={cutting} units={view.units} />}
-          </div>
-        </>
+      {shown === "list" && <div className="min-h-0 flex-1">{list && <TableView table={list} />}</div>}
+      {shown === "saw" && (
+        <div className="scroll-cue flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto pr-1">
+          {view.stage.drawings.map((drawing) => (
+            <div
+              key={drawing.key}
+              className="shrink-0"
+              style={{ height: AROUND_PX + STICK_PX * Math.round(drawing.high[1] - drawing.low[1]) }}
+            >
+              <Sheet drawing={drawing} units={view.units} />
+            </div>
+          ))}
+          <Tables tables={tables.filter(({ key }) => AT_THE_SAW.includes(key))} />
+        </div>
       )}
       {shown === "costs" && (
         <div className="scroll-cue flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto pr-1">

@@ -16,12 +16,13 @@ def base_piece(base: "Base", bents: int) -> Piece:
     return Piece(
         key="base_rail",
         title="Base rail",
-        cut="base rail, foot to foot",
+        cut="base rail",
         where="On the ground, from the front leg to the back one.",
         profile=base.section.name,
         mass_kg_per_m=base.section.mass_kg_per_m,
         lengths_m=np.full(bents, base.length_m),
         each="bent",
+        bolted=True,
     )
 
 

@@ -10,12 +10,13 @@ def brace_piece(brace: Brace) -> Piece:
     return Piece(
         key="brace",
         title="Cross brace",
-        cut="cross brace, bolt to bolt",
+        cut="cross brace",
         where="Low on the front post to the head of the back one.",
         profile=brace.section.name,
         mass_kg_per_m=brace.section.mass_kg_per_m,
         lengths_m=brace.lengths_m,
         each="bent",
+        bolted=True,
     )
 
 

@@ -16,13 +16,15 @@ def pieces(beam: Beam, strut: Strut) -> tuple[Piece, ...]:
         Piece(
             key="strut",
             title="Adjustable strut" if moves else "Strut",
-            cut="adjustable strut at its longest, bolt to bolt" if moves else "strut, bolt to bolt",
+            cut="adjustable strut, at its longest" if moves else "strut",
             where="Post foot to beam."
             + (" Holes, a slot or a jack for every tilt, by the structure." if moves else ""),
             profile=strut.section.name,
             mass_kg_per_m=strut.section.mass_kg_per_m,
             lengths_m=strut.lengths_m,
             each="post",
+            bolted=True,
+            from_stick=not moves,
         ),
     )
 

@@ -29,6 +29,7 @@ def pieces(members: "Members") -> tuple[Piece, ...]:
                 mass_kg_per_m=cable.mass_kg_per_m,
                 lengths_m=cable.lengths_m + constant("common", "cable_ends_m").value,
                 each="cable",
+                from_stick=False,
             )
         )
     return tuple(found)

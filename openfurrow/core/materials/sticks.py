@@ -1,0 +1,186 @@
+"""Whole sticks over patterns: first fit, filled one by one, dived for, or searched for."""
+
+import math
+from collections.abc import Callable
+from dataclasses import replace
+from functools import partial
+
+import numpy as np
+from scipy.optimize import LinearConstraint, linprog, milp
+from scipy.sparse import csr_array
+
+from openfurrow.core.materials.patterns import (
+    NEAR,
+    Column,
+    Integers,
+    Priced,
+    Task,
+    first_patterns,
+    fullest,
+    priced_patterns,
+    sticks_at_least,
+)
+
+# Two ways of cutting that differ by less than this buy the same.
+SAME_M = 1e-4
+# Nodes of the search: a bound on work, not on time, so that a plan stays pure.
+NODES = 500
+# So many lengths are many; and how much of a stick may stay empty while small pieces are saved.
+MANY, SPARE_M = 40, (0.0, 0.004, 0.02)
+# What the programme takes so much of a stick of is cut at once; rounds of pricing between two cuts.
+SURE, DIVE_ROUNDS = 0.6, 3
+# With fewer rounds than this at hand a dive would take too long.
+DIVE_FROM = 40
+
+
+def best_of_all(task: Task, columns: list[Column]) -> tuple[list[tuple[Column, int]], float]:
+    """Whole sticks of all patterns that there are, and what the programme over them comes to."""
+    costs = task.costs_m[[stock for stock, _ in columns]]
+    matrix = np.array([fits for _, fits in columns], dtype=float).T
+    solved = linprog(costs, A_ub=-matrix, b_ub=-task.wanted, method="highs")
+    if solved.fun is None:
+        raise ArithmeticError(f"the pieces cannot be priced: {solved.message}")
+    bound_m = float(solved.fun)
+    ways = [first_fit(task), filled(task)]
+    if min(bought_m(task, one) for one in ways) - bound_m > room_m(task, bound_m):
+        searched = _searched(task, columns)
+        ways += [] if searched is None else [searched]
+    return min(ways, key=lambda one: round(bought_m(task, one), 4)), bound_m
+
+
+def whole_sticks(task: Task, priced: Priced) -> list[tuple[Column, int]]:
+    """Whole sticks: first fit, filled stick by stick, or dived for, as long as one may be saved."""
+    # Of many lengths a stick over the bound is near enough.
+    enough = room_m(task, priced.bound_m)
+    enough += float(task.costs_m[0]) if task.wanted.size > MANY else 0.0
+    ways: tuple[Callable[[], list[tuple[Column, int]]], ...] = (
+        lambda: first_fit(task),
+        *(partial(filled, task, round(spare / task.grain_m)) for spare in SPARE_M),
+        *((partial(_dived, task, priced),) if task.rounds >= DIVE_FROM else ()),
+    )
+    best: list[tuple[Column, int]] | None = None
+    for way in ways:
+        found = way()
+        if best is None or bought_m(task, found) < bought_m(task, best) - SAME_M:
+            best = found
+        if bought_m(task, best) - priced.bound_m <= enough:
+            break
+    return best or []
+
+
+def _dived(task: Task, priced: Priced) -> list[tuple[Column, int]]:
+    """What the programme takes most of is cut, and the programme run on what is left, to the end."""
+    left, found = task.wanted.copy(), list[tuple[Column, int]]()
+    while left.any():
+        cut = False
+        for index in np.argsort(-priced.shares, kind="stable").tolist():
+            share, (stock, fits) = float(priced.shares[index]), priced.columns[index]
+            some = fits > 0
+            can = int((left[some] // fits[some]).min())
+            # At least one of what is taken most, so that there comes an end.
+            sure = max(math.floor(share + 1e-6), int(share >= SURE or not cut))
+            if times := min(can, sure):
+                found.append(((stock, fits), times))
+                left, cut = left - fits * times, True
+        rest = replace(task, wanted=left)
+        clipped = ((stock, np.minimum(fits, left)) for stock, fits in priced.columns)
+        known = {(stock, fits.tobytes()): (stock, fits) for stock, fits in clipped if fits.any()}
+        if left.any():
+            priced = priced_patterns(rest, [*known.values(), *first_patterns(rest)], DIVE_ROUNDS)
+    return found
+
+
+def bought_m(task: Task, those: list[tuple[Column, int]]) -> float:
+    """All sticks end to end."""
+    return float(sum(task.costs_m[stock] * times for (stock, _), times in those))
+
+
+def room_m(task: Task, bound_m: float) -> float:
+    """How far over the bound nothing is to be gained any more."""
+    stock = float(task.costs_m[0])
+    if task.costs_m.size > 1:
+        return NEAR * stock
+    return sticks_at_least(bound_m, stock) * stock - bound_m + SAME_M
+
+
+def filled(task: Task, spare: int = 0) -> list[tuple[Column, int]]:
+    """Stick after stick: the longest piece that is left, and with it what fills the stick best.
+
+    Within ``spare`` grains of that the longest pieces are taken: small ones are for the last sticks.
+    """
+    left, found = task.wanted.copy(), []
+    while left.any():
+        longest = int(np.flatnonzero(left)[0])
+        left[longest] -= 1
+        most = np.minimum(left, task.rooms.max() // task.weights)
+        left[longest] += 1
+        each = np.repeat(np.arange(left.size), most)
+        best: tuple[float, int, Integers] | None = None
+        for stock, room in enumerate(task.rooms.tolist()):
+            if task.weights[longest] > room:
+                continue
+            fits = _fullest_subset(task.weights, each, room - int(task.weights[longest]), spare)
+            fits[longest] += 1
+            share = float(fits @ task.weights) / float(task.costs_m[stock])
+            if best is None or share > best[0]:
+                best = share, stock, fits
+        assert best is not None
+        _, stock, fits = best
+        some = fits > 0
+        times = int((left[some] // fits[some]).min())
+        found.append(((stock, fits), times))
+        left = left - fits * times
+    return found
+
+
+def _fullest_subset(weights: Integers, each: Integers, room: int, spare: int) -> Integers:
+    """Of pieces that are there once ``each``, the longest first, those that fill ``room`` best.
+
+    Sums that can be reached are the bits of a number: another piece shifts it by its length. As soon as
+    one lies within ``spare`` of the room no shorter piece is looked at.
+    """
+    sums, within, steps = 1, (1 << (room + 1)) - 1, []
+    for index in each.tolist():
+        if sums.bit_length() > room - spare:
+            break
+        steps.append(sums)
+        sums |= (sums << int(weights[index])) & within
+    at, fits = sums.bit_length() - 1, np.zeros(weights.size, dtype=np.int64)
+    for index, before in zip(reversed(each[: len(steps)].tolist()), reversed(steps), strict=True):
+        if not before >> at & 1:
+            fits[index] += 1
+            at -= int(weights[index])
+    return fits
+
+
+def _searched(task: Task, columns: list[Column]) -> list[tuple[Column, int]] | None:
+    """The patterns that buy least by branch and bound, as far as its nodes reach."""
+    fits = np.minimum(np.array([fits for _, fits in columns]), task.wanted)
+    useful = np.flatnonzero(fits.any(axis=1))
+    own = [columns[index] for index in useful]
+    solved = milp(
+        task.costs_m[[stock for stock, _ in own]],
+        constraints=LinearConstraint(csr_array(fits[useful].T), lb=task.wanted),
+        integrality=np.ones(useful.size, dtype=np.int64),
+        options={"node_limit": NODES, "mip_rel_gap": 0.0},
+    )
+    if solved.x is None:
+        return None
+    found = [
+        (column, round(times)) for column, times in zip(own, solved.x, strict=True) if round(times)
+    ]
+    served = sum((times * fits for (_, fits), times in found), np.zeros_like(task.wanted))
+    return found if (served >= task.wanted).all() else None
+
+
+def first_fit(task: Task) -> list[tuple[Column, int]]:
+    """First fit by falling length; each stick is then the shortest that its pieces fit in."""
+    left, found = task.wanted.copy(), []
+    while left.any():
+        fits = fullest(task, task.rooms.size - 1, left)
+        taken = fits > 0
+        times = int((left[taken] // fits[taken]).min())
+        stock = int(np.searchsorted(task.rooms, int(fits @ task.weights)))
+        found.append(((stock, fits), times))
+        left = left - fits * times
+    return found

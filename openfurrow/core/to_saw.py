@@ -1,0 +1,25 @@
+"""What each planned array has cut, and nests that are remembered by their pieces."""
+
+from openfurrow.core.design import ArrayGivens
+from openfurrow.core.materials.cuts import cut_list
+from openfurrow.core.materials.nesting import Nest
+from openfurrow.core.materials.sawing import ArrayCuts, nest_of
+from openfurrow.core.memo import Memo
+from openfurrow.core.planned import ArrayPlan
+from openfurrow.core.quantities import UnitSystem
+
+
+def cuts_of_array(given: ArrayGivens, array: ArrayPlan, units: UnitSystem) -> ArrayCuts:
+    """The pieces of one array; its tables by the names that they have there."""
+    called = array.rows.stands.name_of
+    cuts = cut_list(array.structure, array.footings.posts, array.frame, given.frame, units, called)
+    return ArrayCuts(array=given.id, name=given.name, cuts=cuts, table_names=called)
+
+
+def remembered_nest(
+    memo: Memo, pieces: tuple[tuple[float, int], ...], stocks_m: tuple[float, ...], saw_m: float
+) -> Nest:
+    """The nest of these pieces: an edit that changes none of them nests nothing again."""
+    return memo.remember(
+        "nest", (pieces, stocks_m, saw_m), lambda: nest_of(pieces, stocks_m, saw_m)
+    ).value

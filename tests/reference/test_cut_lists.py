@@ -1,0 +1,249 @@
+"""The saw's lists against OR-Tools' optimum, a bound over all patterns, and a count of the drawing."""
+
+import math
+from collections import Counter
+from itertools import product
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from ortools.sat.python import cp_model
+from scipy.optimize import linprog
+
+from openfurrow.core.design import Design
+from openfurrow.core.frame.givens import CUT_HERE
+from openfurrow.core.materials.nesting import Nest, nested, offcut_share
+from openfurrow.core.plan import Plan, plan
+from tests.designs import changed, designs, plain_larkspur
+
+KERF_M = 0.003
+# Pieces in millimetres, as a tape has them, and how many of each.
+PIECES = st.dictionaries(st.integers(250, 6000), st.integers(1, 60), min_size=1, max_size=12)
+FEW = st.lists(st.integers(400, 6000), min_size=1, max_size=11)
+
+
+def in_metres(pieces: dict[int, int]) -> dict[float, int]:
+    return {length / 1000: count for length, count in pieces.items()}
+
+
+def lays_out(nest: Nest, pieces: dict[float, int], stocks: tuple[float, ...], kerf: float) -> None:
+    """Laid end to end, cut after cut, every stick holds its pieces and every piece is there once."""
+    made: Counter[float] = Counter()
+    for pattern in nest.patterns:
+        assert pattern.stock_m in stocks and pattern.sticks >= 1
+        end = -kerf
+        for piece in pattern.pieces_m:
+            end += kerf + piece
+            made[piece] += pattern.sticks
+        assert end <= pattern.stock_m + 1e-4
+        assert list(pattern.pieces_m) == sorted(pattern.pieces_m, reverse=True)
+    assert made == Counter(pieces)
+
+
+@settings(max_examples=150, deadline=None)
+@given(PIECES, st.sampled_from([(6.0,), (6.0, 7.5), (6.2, 9.0, 12.0)]), st.sampled_from([0.0, KERF_M]))
+def test_every_piece_comes_from_a_stick_that_holds_it(
+    pieces: dict[int, int], stocks: tuple[float, ...], kerf: float
+) -> None:
+    wanted = in_metres(pieces)
+    nest = nested(wanted, stocks, kerf)
+    lays_out(nest, wanted, stocks, kerf)
+    needed = sum(length * count for length, count in wanted.items())
+    assert needed - 1e-6 <= nest.bound_m + 1e-3 <= nest.bought_m + 2e-3
+    assert nest.bought_m == pytest.approx(sum(k * n for k, n in nest.of_stock().items()))
+    if len(stocks) == 1:
+        # At most one stick over what no way of cutting can beat.
+        assert nest.sticks <= math.ceil(nest.bound_m / stocks[0] - 1e-6) + 1
+
+
+def optimum_m(pieces: list[int], stocks_mm: tuple[int, ...], kerf_mm: int) -> int:
+    """The least millimetres of sticks, by CP-SAT: which piece comes from which stick."""
+    model, most = cp_model.CpModel(), len(pieces)
+    used = [
+        [model.new_bool_var(f"u{stick}.{kind}") for kind in range(len(stocks_mm))]
+        for stick in range(most)
+    ]
+    into = [[model.new_bool_var(f"p{piece}.{stick}") for stick in range(most)] for piece in range(most)]
+    for own in into:
+        model.add_exactly_one(own)
+    for stick in range(most):
+        model.add_at_most_one(used[stick])
+        model.add(
+            sum((length + kerf_mm) * into[piece][stick] for piece, length in enumerate(pieces))
+            <= sum((stock + kerf_mm) * flag for stock, flag in zip(stocks_mm, used[stick], strict=True))
+        )
+    bought = sum(stock * flag for own in used for stock, flag in zip(stocks_mm, own, strict=True))
+    model.minimize(bought)
+    solver = cp_model.CpSolver()
+    solver.parameters.num_workers = 1
+    solver.parameters.max_time_in_seconds = 20
+    assert solver.solve(model) == cp_model.OPTIMAL
+    return round(solver.objective_value)
+
+
+@settings(max_examples=60, deadline=None)
+@given(FEW, st.sampled_from([(6000,), (6000, 7500)]))
+def test_a_few_pieces_are_cut_as_well_as_can_be(pieces: list[int], stocks: tuple[int, ...]) -> None:
+    nest = nested(in_metres(Counter(pieces)), tuple(stock / 1000 for stock in stocks), KERF_M)
+    assert round(nest.bought_m * 1000) == optimum_m(pieces, stocks, 3)
+
+
+def all_patterns(lengths: list[int], stock: int, kerf: int) -> list[tuple[int, ...]]:
+    """Every way to fill a stick, full or not."""
+    most = [range((stock + kerf) // (length + kerf) + 1) for length in lengths]
+    return [
+        fits
+        for fits in product(*most)
+        if sum(n * (length + kerf) for n, length in zip(fits, lengths, strict=True)) <= stock + kerf
+    ]
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.dictionaries(st.integers(900, 6000), st.integers(20, 400), min_size=1, max_size=6))
+def test_of_many_pieces_the_bound_is_that_over_all_patterns(pieces: dict[int, int]) -> None:
+    lengths = sorted(pieces)
+    patterns = np.array(all_patterns(lengths, 6000, 3))
+    wanted = np.array([pieces[length] for length in lengths])
+    solved = linprog(np.ones(len(patterns)), A_ub=-patterns.T, b_ub=-wanted)
+    nest = nested(in_metres(pieces), (6.0,), KERF_M)
+    # No bound is above the true one, and this one is as good in whole sticks.
+    assert nest.bound_m / 6 <= solved.fun + 1e-6
+    least = math.ceil(solved.fun - 1e-6)
+    assert math.ceil(nest.bound_m / 6 - 1e-6) == least
+    assert nest.sticks <= least + 1
+
+
+def test_a_thousand_pieces_of_many_lengths_come_within_a_stick_of_the_bound() -> None:
+    random = np.random.default_rng(5)
+    for low, high in ((500, 2500), (1000, 3200), (300, 5900)):
+        lengths = np.unique(random.integers(low, high, 120))
+        pieces = {int(length): int(random.integers(1, 17)) for length in lengths}
+        wanted = in_metres(pieces)
+        nest = nested(wanted, (6.0,), KERF_M)
+        lays_out(nest, wanted, (6.0,), KERF_M)
+        assert nest.sticks <= math.ceil(nest.bound_m / 6.0 - 1e-6) + 1
+
+
+def test_pieces_that_all_differ_come_within_two_sticks_of_it() -> None:
+    """As braces on rough ground do: hundreds of lengths, of each one to three."""
+    random = np.random.default_rng(2)
+    for low, high in ((1900, 2300), (1400, 2200), (2500, 3400)):
+        lengths = np.unique(random.integers(low, high, 300))
+        wanted = {int(length) / 1000: int(random.integers(1, 4)) for length in lengths}
+        nest = nested(wanted, (6.0,), KERF_M)
+        lays_out(nest, wanted, (6.0,), KERF_M)
+        assert nest.sticks <= math.ceil(nest.bound_m / 6.0 - 1e-6) + 2
+
+
+def test_halves_and_whole_sticks_fit_to_the_last_tenth_of_a_millimetre() -> None:
+    half = (7.3152 - KERF_M) / 2
+    assert nested({half: 10}, (7.3152,), KERF_M).sticks == 5
+    assert nested({half + 2e-4: 10}, (7.3152,), KERF_M).sticks == 10
+    assert nested({7.3152: 3}, (7.3152,), KERF_M).sticks == 3
+    assert nested({}, (6.0,), KERF_M).bought_m == 0
+    with pytest.raises(ValueError, match="longer than a stick"):
+        nested({6.1: 1}, (6.0, 5.0), KERF_M)
+    # Two of 2 m and a cut leave 1.994 m of a stick of 6.
+    assert offcut_share({2.0: 2}, (6.0,), KERF_M) == pytest.approx(1 / 3)
+
+
+def saw_of(found: Plan, design: Design) -> None:
+    """The whole of the saw's work, counted again from tables, posts and pieces."""
+    frame, sawing = design.arrays[0].frame, found.materials.sawing
+    tape = 0.0254 / 16 if design.site.display_units == "us" else 0.001
+    members, posts = found.structure.members, found.footings.posts
+    wanted: dict[str, list[tuple[float, float]]] = {}
+    for piece in members.pieces:
+        # Bolt to bolt, and past each bolt.
+        more = 2 * frame.beyond_bolt_m if piece.bolted else 0.0
+        here = piece.from_stick and frame.pieces_come == CUT_HERE
+        for length in piece.lengths_m + more:
+            if here and math.ceil(length / tape - 1e-6) * tape <= max(frame.piece_stocks_m) + 1e-9:
+                wanted.setdefault(piece.profile, []).append((float(length), tape))
+    for line in found.frame.cuts:
+        for length in line.pieces.lengths_m:
+            wanted.setdefault(members.purlin.section.name, []).extend([(length, tape)] * line.lines)
+    if frame.posts_come == CUT_HERE and posts.longest_m <= frame.post_stock_m:
+        # Posts come to their level: whole inches, or 25 mm.
+        mark = 0.0254 if design.site.display_units == "us" else 0.025
+        own = [(float(length), mark) for length in posts.lengths_m]
+        spare = [(max(own))] * design.materials.spare_posts
+        wanted.setdefault(posts.post.name, []).extend([*own, *spare])
+    bars = {bar.profile: bar for bar in sawing.bars}
+    for profile, pieces in wanted.items():
+        bar = bars[profile]
+        made = sorted(
+            piece
+            for pattern in bar.nest.patterns
+            for piece in pattern.pieces_m
+            for _ in range(pattern.sticks)
+        )
+        assert len(made) == len(pieces) == bar.pieces
+        for piece, (length, mark) in zip(made, sorted(pieces), strict=True):
+            # Never short, and no more than a mark too long.
+            assert length - 1e-6 <= piece <= length + mark + 1e-6 or piece in bar.stocks_m
+        lays_out(bar.nest, Counter(made), bar.stocks_m, design.materials.saw_cut_m)
+        # What is ordered is what is cut from.
+        ordered = [
+            line
+            for line in found.materials.lines
+            if line.key.startswith("sticks") and f", {profile}, " in line.item
+        ]
+        assert sum(line.quantity * line.length_m for line in ordered) == pytest.approx(
+            bar.nest.bought_m
+        )
+        assert sum(line.mass_kg for line in ordered) == pytest.approx(bar.nest.bought_m * bar.kg_per_m)
+    if frame.pieces_come != CUT_HERE:
+        net = {line.key: line.net for line in found.materials.lines}
+        for piece in members.pieces:
+            assert net[piece.key] == piece.lengths_m.size
+    bundled: Counter[str] = Counter()
+    for bundle in sawing.bundles():
+        bundled.update(dict(bundle.counts))
+    for bar in sawing.bars:
+        whole = Counter({bar.marks[length]: count for length, count in bar.counts.items()})
+        spare = design.materials.spare_posts if "post" in bar.key else 0
+        mine = {mark: count for mark, count in bundled.items() if mark in whole}
+        assert sum(whole.values()) - sum(mine.values()) == spare
+
+
+@settings(max_examples=80, deadline=None)
+@given(designs())
+def test_what_is_sawn_and_ordered_is_what_the_drawing_has(design: Design) -> None:
+    found = plan(design)
+    if found.has("materials"):
+        saw_of(found, design)
+
+
+def test_each_table_gets_its_own_pieces() -> None:
+    """Two tables of different ground: their struts differ, and each bundle has those of its posts."""
+    design = changed(plain_larkspur(), "rows", rows=2)
+    design = changed(design, "site", slope=0.1, falls_toward_deg=120.0)
+    found = plan(design)
+    (strut,) = (piece for piece in found.structure.members.pieces if piece.key == "strut")
+    bundles = found.materials.sawing.bundles()
+    assert [one.table for one in bundles] == ["1.1", "2.1"]
+    (bar,) = (one for one in found.materials.sawing.bars if one.key == "strut")
+    of_table = found.structure.supports.places.of_table
+    for number, bundle in enumerate(bundles):
+        own = sorted(strut.lengths_m[of_table == number] + 2 * design.arrays[0].frame.beyond_bolt_m)
+        lengths = {mark: length for length, mark in bar.marks.items()}
+        tied = sorted(
+            lengths[mark] for mark, count in bundle.counts if mark in lengths for _ in range(count)
+        )
+        assert len(tied) == len(own) == 9
+        assert np.all(np.array(tied) >= np.array(own) - 1e-6)
+        assert np.all(np.array(tied) - np.array(own) <= 0.0254 / 16 + 1e-6)
+
+
+def test_several_arrays_share_their_sticks() -> None:
+    """Two alike arrays side by side: alike pieces have one mark, and are cut from one pile."""
+    one = plain_larkspur()
+    other = one.arrays[0].model_copy(update={"id": "b", "name": "Other"})
+    moved = other.model_copy(update={"rows": other.rows.model_copy(update={"at_north_m": 40.0})})
+    two = one.model_copy(update={"arrays": (one.arrays[0], moved)})
+    alone, both = plan(one).materials.sawing, plan(two).materials.sawing
+    for single, double in zip(alone.bars, both.bars, strict=True):
+        assert single.profile == double.profile and double.pieces == 2 * single.pieces
+        assert double.nest.bought_m <= 2 * single.nest.bought_m + 1e-6
