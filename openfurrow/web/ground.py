@@ -115,15 +115,20 @@ def _number(text: str, kind: str, path: str, label: str, units: UnitSystem) -> f
         ) from None
 
 
+def length_typed(
+    text: str, path: str, label: str, units: UnitSystem, most_m: float, kind: str = "tape"
+) -> float:
+    """A length from nought to ``most_m`` as it is typed. Raises DesignError for what is none."""
+    value_m = _number(text, kind, path, label, units)
+    if not 0 <= value_m <= most_m:
+        most = format_value(most_m, kind, units)
+        raise _refused(path, label, f"{text} is not that", f"0 to {most}", "Read the tape again.")
+    return value_m
+
+
 def depth_typed(text: str, path: str, label: str, units: UnitSystem) -> float:
-    """A depth below the ground as it is typed. Raises DesignError for what is none, or beyond reach."""
-    depth_m = _number(text, "tape", path, label, units)
-    if not 0 <= depth_m <= DEEPEST_TYPED_M:
-        most = format_value(DEEPEST_TYPED_M, "tape", units)
-        raise _refused(
-            path, label, "is no depth that a footing reaches", f"0 to {most}", "Read the tape again."
-        )
-    return depth_m
+    """A depth below the ground as it is typed. Raises DesignError for what no footing reaches."""
+    return length_typed(text, path, label, units, DEEPEST_TYPED_M)
 
 
 def support_numbered(number: int, count: int) -> int:

@@ -103,6 +103,9 @@ def on_one_job(design: bytes) -> dict[str, Asked]:
         "show_stopped": Asked(
             "GET", "footings/stopped", {"units": "us", "support": "2", "reached": "3 ft 6 in"}
         ),
+        "show_drift": Asked(
+            "GET", "modules/drift", {"units": "us", "last": "4", "off": "1/4 in", "side": "above"}
+        ),
         "show_odds": Asked("GET", "footings/odds", {"units": "us"}),
         "show_footings": Asked("GET", "footings/families", {"units": "us"}),
         "show_families": Asked("GET", "structure/families", {"units": "us"}),

@@ -240,6 +240,14 @@ export const api = {
       undefined,
       signal,
     ),
+  /** The gaps that bring a row of modules back to its string. */
+  drift: (id: string, units: Units, array: string, seen: Sighted, signal?: AbortSignal) =>
+    ask<AskedSheet>(
+      "GET",
+      `${job(id)}/modules/drift?${new URLSearchParams({ units, array, ...seen })}`,
+      undefined,
+      signal,
+    ),
   /** What may go wrong with an array's footings. */
   odds: (id: string, units: Units, array: string, signal?: AbortSignal) =>
     ask<AskedSheet>("GET", `${job(id)}/footings/odds?${new URLSearchParams({ units, array })}`, undefined, signal),
@@ -280,6 +288,9 @@ export const api = {
   share: (id: string, name: string, role: "editor" | "viewer") =>
     ask<undefined>("POST", `${job(id)}/members`, { name, role }),
 };
+
+/** A row against its string: at two modules how far off, and on which side; each as it is typed. */
+export type Sighted = Record<"table" | "first" | "first_off" | "first_side" | "last" | "off" | "side", string>;
 
 export const FILES = [
   "design.json",

@@ -6,6 +6,7 @@ import {
   type EnergyOf,
   type AskedSheet,
   type JobView,
+  type Sighted,
   type Units,
   type Work,
 } from "./client";
@@ -92,6 +93,12 @@ export const queries = {
     queryOptions({
       queryKey: ["stopped", id, array, step, units, support, reached],
       queryFn: ({ signal }) => api.stopped(id, units, array, support, reached, signal),
+      placeholderData: keepPreviousData,
+    }),
+  drift: (id: string, step: number, units: Units, array: string, seen: Sighted) =>
+    queryOptions({
+      queryKey: ["drift", id, array, step, units, seen],
+      queryFn: ({ signal }) => api.drift(id, units, array, seen, signal),
       placeholderData: keepPreviousData,
     }),
   odds: (id: string, step: number, units: Units, array: string) =>

@@ -4,6 +4,7 @@ import { FieldBookStage } from "./fieldbook";
 import { FootingsStage } from "./footings";
 import { HandOverStage } from "./handover";
 import { MaterialsStage } from "./materials";
+import { ModulesStage } from "./modules";
 import { OneDrawing } from "./OneDrawing";
 import { RowsStage } from "./rows";
 import { ScheduleStage } from "./schedule";
@@ -22,7 +23,7 @@ export const SCREENS: Record<Stage, ComponentType<StageProps>> = {
   structure: StructureStage,
   footings: FootingsStage,
   frame: OneDrawing,
-  modules: OneDrawing,
+  modules: ModulesStage,
   trench: TrenchStage,
   wiring: OneDrawing,
   materials: MaterialsStage,
