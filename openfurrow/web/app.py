@@ -14,6 +14,7 @@ from openfurrow import __version__
 from openfurrow.jobs.apart import have_ready
 from openfurrow.web import (
     accounts,
+    as_set,
     energy,
     field,
     filling,
@@ -21,7 +22,6 @@ from openfurrow.web import (
     jobs,
     look,
     materials,
-    modules,
     revisions,
     stages,
     structures,
@@ -70,7 +70,7 @@ def create_app(
         ground.router,
         energy.router,
         structures.router,
-        modules.router,
+        as_set.router,
         materials.router,
         filling.router,
         field.router,

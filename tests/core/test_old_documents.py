@@ -107,6 +107,7 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         *OF_PIECES,
         *OF_POSTS,
         *("pieces_come", "posts_come", "other_stock_m", "saw_cut_m"),
+        *("hole_step_m", "holes_each_way", "slot_m"),
         "loose_top_m",
         "slab_holds",
         *OF_PIERS,

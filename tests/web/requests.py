@@ -103,6 +103,9 @@ def on_one_job(design: bytes) -> dict[str, Asked]:
         "show_stopped": Asked(
             "GET", "footings/stopped", {"units": "us", "support": "2", "reached": "3 ft 6 in"}
         ),
+        "show_top": Asked(
+            "GET", "frame/top", {"units": "us", "support": "2", "off": "1/2 in", "side": "above"}
+        ),
         "show_drift": Asked(
             "GET", "modules/drift", {"units": "us", "last": "4", "off": "1/4 in", "side": "above"}
         ),

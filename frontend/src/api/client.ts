@@ -240,6 +240,9 @@ export const api = {
       undefined,
       signal,
     ),
+  /** Every way to level a support whose top is off its line. */
+  top: (id: string, units: Units, array: string, seen: TopOff, signal?: AbortSignal) =>
+    ask<AskedSheet>("GET", `${job(id)}/frame/top?${new URLSearchParams({ units, array, ...seen })}`, undefined, signal),
   /** The gaps that bring a row of modules back to its string. */
   drift: (id: string, units: Units, array: string, seen: Sighted, signal?: AbortSignal) =>
     ask<AskedSheet>(
@@ -288,6 +291,9 @@ export const api = {
   share: (id: string, name: string, role: "editor" | "viewer") =>
     ask<undefined>("POST", `${job(id)}/members`, { name, role }),
 };
+
+/** A support whose top is off its line: its number, by how much as it is typed, and on which side. */
+export type TopOff = Record<"support" | "off" | "side", string>;
 
 /** A row against its string: at two modules how far off, and on which side; each as it is typed. */
 export type Sighted = Record<"table" | "first" | "first_off" | "first_side" | "last" | "off" | "side", string>;

@@ -7,6 +7,7 @@ import {
   type AskedSheet,
   type JobView,
   type Sighted,
+  type TopOff,
   type Units,
   type Work,
 } from "./client";
@@ -93,6 +94,12 @@ export const queries = {
     queryOptions({
       queryKey: ["stopped", id, array, step, units, support, reached],
       queryFn: ({ signal }) => api.stopped(id, units, array, support, reached, signal),
+      placeholderData: keepPreviousData,
+    }),
+  top: (id: string, step: number, units: Units, array: string, seen: TopOff) =>
+    queryOptions({
+      queryKey: ["top", id, array, step, units, seen],
+      queryFn: ({ signal }) => api.top(id, units, array, seen, signal),
       placeholderData: keepPreviousData,
     }),
   drift: (id: string, step: number, units: Units, array: string, seen: Sighted) =>

@@ -2,6 +2,7 @@ import type { ComponentType } from "react";
 import type { Stage } from "../api/client";
 import { FieldBookStage } from "./fieldbook";
 import { FootingsStage } from "./footings";
+import { FrameStage } from "./frame";
 import { HandOverStage } from "./handover";
 import { MaterialsStage } from "./materials";
 import { ModulesStage } from "./modules";
@@ -22,7 +23,7 @@ export const SCREENS: Record<Stage, ComponentType<StageProps>> = {
   rows: RowsStage,
   structure: StructureStage,
   footings: FootingsStage,
-  frame: OneDrawing,
+  frame: FrameStage,
   modules: ModulesStage,
   trench: TrenchStage,
   wiring: OneDrawing,

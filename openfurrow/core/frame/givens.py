@@ -109,6 +109,41 @@ class FrameGivens(Givens):
         metric=6.0,
     )
 
+    hole_step_m: float = given(
+        0.025,
+        "Holes apart",
+        "thickness",
+        "Between the holes of a post's head; nought where it has one.",
+        "The drawing of the head.",
+        low=0,
+        high=0.3,
+        usual=(0.02, 0.05),
+        group="Post heads",
+        us=INCH_M,
+    )
+    holes_each_way: int = given(
+        2,
+        "Holes above and below",
+        "count",
+        "How many there are each way from the one that is planned.",
+        "The drawing of the head.",
+        low=0,
+        high=20,
+        usual=(1, 4),
+        group="Post heads",
+    )
+    slot_m: float = given(
+        0.0,
+        "Slot",
+        "thickness",
+        "How far a bolt slides in its slot, from end to end; nought where holes are round.",
+        "The drawing of the head.",
+        low=0,
+        high=0.3,
+        usual=(0, 0.05),
+        group="Post heads",
+    )
+
     def shown(self) -> frozenset[str]:
         """Sticks of what comes cut are asked of nobody."""
         shown = super().shown()

@@ -3,6 +3,7 @@ import { useState } from "react";
 import type { JobView, Sighted } from "../../api/client";
 import { queries, wordsOf } from "../../api/queries";
 import { Sheet } from "../../drawing/Sheet";
+import { SideSelect } from "../../ui/SideSelect";
 import { Tables } from "../../ui/Tables";
 
 const NOTHING: Sighted = {
@@ -14,7 +15,6 @@ const NOTHING: Sighted = {
   off: "",
   side: "above",
 };
-const SIDES = ["above", "below"];
 
 interface PlaceProps {
   words: string;
@@ -51,16 +51,11 @@ function Place({ words, seen, of, least, hint, change }: PlaceProps) {
           onChange={set(of.off)}
         />
       </label>
-      <select
-        aria-label={`${words}: which side`}
-        className="select select-sm w-28 pointer-coarse:min-h-11"
+      <SideSelect
+        label={`${words}: which side`}
         value={seen[of.side]}
-        onChange={set(of.side)}
-      >
-        {SIDES.map((side) => (
-          <option key={side}>{side}</option>
-        ))}
-      </select>
+        change={(side) => change({ ...seen, [of.side]: side })}
+      />
     </fieldset>
   );
 }

@@ -1,4 +1,4 @@
-"""Modules as they are set: a row that drifts off its string."""
+"""What is set on posts as it is read: a top off its line, a row of modules off its string."""
 
 import uuid
 from typing import Annotated, Literal
@@ -7,13 +7,15 @@ from fastapi import APIRouter, Query, Request, Response
 
 from openfurrow.core.design import Design
 from openfurrow.core.edits import DesignError, Problem
+from openfurrow.core.lacking import Lacking
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem
 from openfurrow.sheets.drift import Sighted, drift_sheet
+from openfurrow.sheets.levelling import levelling_sheet
 from openfurrow.sheets.models import AskedSheet
 from openfurrow.web.asked import Asked, answered
 from openfurrow.web.context import Asking
-from openfurrow.web.ground import length_typed
+from openfurrow.web.ground import length_typed, support_numbered
 from openfurrow.web.models import ArrayId, Units
 
 Number = Annotated[int, Query(ge=1, le=100_000)]
@@ -23,6 +25,29 @@ Side = Literal["above", "below"]
 FURTHEST_M = 0.1
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["modules"])
+
+
+@router.get("/frame/top", response_model=AskedSheet)
+def show_top(
+    job_id: uuid.UUID,
+    caller: Asking,
+    request: Request,
+    units: Units,
+    support: Number,
+    off: Offset,
+    side: Side,
+    array: ArrayId = "",
+) -> Response:
+    """Every way to level a support, by its number in the stakes, whose top is so far off its line."""
+    off_m = _offset(off, side, "off", "Off the line", units)
+
+    def sheet(design: Design, plan: Plan, shown: UnitSystem) -> AskedSheet:
+        if not plan.has("structure"):
+            raise Lacking(plan.lacking("structure"))
+        index = support_numbered(support, plan.structure.supports.count)
+        return levelling_sheet(design, plan, shown, index, off_m)
+
+    return answered(caller, request, job_id, Asked("top", units, array, (support, off_m)), sheet)
 
 
 @router.get("/modules/drift", response_model=AskedSheet)
