@@ -166,7 +166,7 @@ def _note(design: Design, plan: Plan, units: UnitSystem, index: int, ways: tuple
     line = format_value(constant("common", "top_off_line_m").value, "thickness", units)
     turn = format_value(constant("common", "tilt_off_deg").value, "angle", units)
     words.append(
-        f"Within {line} of the line and {turn} of the tilt is accepted. A post that was driven on or cut "
-        "is as deep as it is: whether that carries stands with the footings."
+        f"Within {line} of the line and {turn} of the tilt is accepted. A post that was driven on or "
+        "cut is as deep as it is: whether that carries stands with the footings."
     )
     return " ".join(words)

@@ -93,9 +93,8 @@ def test_a_top_14_mm_high_on_the_demo_by_hand() -> None:
     rows = row_of(found, hole_step_m=0.005, holes_each_way=3)
     assert rows["Leave it"][3] == "more than 13.0 mm off"
     # Three holes of 5 mm: 1 mm below; the beam, still on its strut, lies flatter.
-    sine = ((drop - 0.015) ** 2 + reach**2 - float(strut.lengths_m[1]) ** 2) / (
-        2 * (drop - 0.015) * reach
-    )
+    lower, long_m = drop - 0.015, float(strut.lengths_m[1])
+    sine = (lower**2 + reach**2 - long_m**2) / (2 * lower * reach)
     flatter = math.degrees(math.asin(sine))
     assert rows["3 holes down"][1] == "1.0 mm below"
     assert rows["3 holes down"][2] == f"{flatter:.1f}°"

@@ -39,7 +39,7 @@ def base_answer(base: "Base", bents: int) -> Answer:
     return Answer(
         "frame",
         "base_rail",
-        "Cut base rails at",
+        "Base rails, bolt to bolt",
         Working(
             "L_g",
             "a",

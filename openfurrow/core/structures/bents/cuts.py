@@ -25,7 +25,7 @@ def brace_answer(brace: Brace) -> Answer:
     return Answer(
         "frame",
         "brace",
-        "Cut cross braces at",
+        "Cross braces, bolt to bolt",
         Working(
             "L_x",
             "",
@@ -33,7 +33,8 @@ def brace_answer(brace: Brace) -> Answer:
             float(brace.lengths_m.max()),
             "tape",
             GEOMETRY,
-            "Bolt to bolt, at the tallest front post. Each bent's own stands in the stakes.",
+            "At the tallest front post; the saw leaves more past each bolt. Each bent's own stands in the "
+            "stakes.",
         ),
         True,
     )

@@ -49,7 +49,7 @@ def cut_answers(beam: Beam, strut: Strut, tallest_m: float) -> tuple[Answer, ...
         Answer(
             "frame",
             "strut",
-            "Cut struts at",
+            "Struts, bolt to bolt",
             Working(
                 "L_s",
                 "",
@@ -66,8 +66,8 @@ def cut_answers(beam: Beam, strut: Strut, tallest_m: float) -> tuple[Answer, ...
                 strut.length_m,
                 "tape",
                 GEOMETRY,
-                "Bolt to bolt, at the tallest post. Each post's own stands in the stakes: on uneven "
-                f"ground they differ. It meets the beam at {strut.angle_to_beam_deg:.0f}°.",
+                "At the tallest post; the saw leaves more past each bolt. Each post's own stands in "
+                f"the stakes: on uneven ground they differ. It meets the beam at {strut.angle_to_beam_deg:.0f}°.",
             ),
             True,
         ),
