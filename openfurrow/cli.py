@@ -236,6 +236,7 @@ def parser() -> argparse.ArgumentParser:
             "durable",
             "energy",
             "structures",
+            "nesting",
             "footings",
         ),
         default="plans",

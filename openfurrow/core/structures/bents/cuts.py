@@ -33,8 +33,8 @@ def brace_answer(brace: Brace) -> Answer:
             float(brace.lengths_m.max()),
             "tape",
             GEOMETRY,
-            "At the tallest front post; the saw leaves more past each bolt. Each bent's own stands in the "
-            "stakes.",
+            "At the tallest front post; the saw leaves more past each bolt. Each bent's own stands in "
+            "the stakes.",
         ),
         True,
     )

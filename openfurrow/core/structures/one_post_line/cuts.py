@@ -67,7 +67,8 @@ def cut_answers(beam: Beam, strut: Strut, tallest_m: float) -> tuple[Answer, ...
                 "tape",
                 GEOMETRY,
                 "At the tallest post; the saw leaves more past each bolt. Each post's own stands in "
-                f"the stakes: on uneven ground they differ. It meets the beam at {strut.angle_to_beam_deg:.0f}°.",
+                "the stakes: on uneven ground they differ. "
+                f"It meets the beam at {strut.angle_to_beam_deg:.0f}°.",
             ),
             True,
         ),
