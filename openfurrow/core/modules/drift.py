@@ -13,7 +13,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import Bounds, LinearConstraint, linprog, milp
+from scipy.optimize import Bounds, LinearConstraint, milp
 
 Floats = NDArray[np.float64]
 
@@ -86,8 +86,8 @@ def corrected(row: Row, last: int, off_m: float, climb: float) -> Corrected:
         none = np.zeros(left)
         return Corrected(opened_m=none, off_m=alone, left_alone_m=alone, climb=climb, comes_back=True)
     pushes, back = np.zeros(left), False
-    # From the first count of gaps that can do it: rounding to what a hand sets may take one more.
-    for count in range(_fewest(row, off, slope, left), left + 1):
+    # The fewest gaps that can do it.
+    for count in range(1, left + 1):
         found = _in_steps(row, off, slope, count, ends=True)
         if found is not None:
             pushes, back = np.concatenate((found, np.zeros(left - count))), True
@@ -115,26 +115,6 @@ def _path(row: Row, off: float, slope: float, pushes: Floats) -> Floats:
     count = pushes.size
     straight = off + slope * row.step_m * np.arange(1, count + 1)
     return np.asarray(straight + _turned(row, count) @ pushes)
-
-
-def _fewest(row: Row, off: float, slope: float, left: int) -> int:
-    """The fewest gaps in which it can come to rest on the string, pushed as finely as one likes."""
-    for count in range(1, left + 1):
-        # To come to rest the turns undo the slope; the end lies on the string.
-        ends = np.vstack((_turned(row, count)[-1], np.full(count, 1 / row.height_m)))
-        wanted = np.array([-off - slope * row.step_m * count, -slope])
-        room = np.array([ON_STRING_M, _along_m(row)])
-        straight = off + slope * row.step_m * np.arange(1, count + 1)
-        solved = linprog(
-            np.zeros(count),
-            A_ub=np.vstack((ends, -ends, -_turned(row, count))),
-            b_ub=np.concatenate((wanted + room, room - wanted, straight + ON_STRING_M)),
-            bounds=(-row.most_m, row.most_m),
-            method="highs",
-        )
-        if solved.status == 0:
-            return count
-    return left + 1
 
 
 def _in_steps(row: Row, off: float, slope: float, count: int, *, ends: bool) -> Floats | None:
