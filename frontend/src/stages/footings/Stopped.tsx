@@ -4,6 +4,7 @@ import { api, type AskedSheet, type JobView } from "../../api/client";
 import { queries, wordsOf } from "../../api/queries";
 import { recordOf } from "../../field/record";
 import type { JobStore } from "../../job/jobStore";
+import { Asked } from "../../ui/Asked";
 import { Takes } from "../../ui/Takes";
 import { SupportNumber } from "../../ui/SupportNumber";
 import { Tables } from "../../ui/Tables";
@@ -75,29 +76,21 @@ function WriteDown({ view, job, record }: { view: JobView; job: JobStore; record
 
 /** The ways, and those that are taken at one press. */
 function Ways({ view, job, support, reached }: { view: JobView; job: JobStore; support: string; reached: string }) {
-  const { data, error, isPlaceholderData } = useQuery(
-    queries.stopped(view.id, view.draft.position, view.units, view.array, support, reached),
-  );
-  if (error)
-    return (
-      <p role="alert" className="state-stop text-[15px]">
-        {wordsOf(error)}
-      </p>
-    );
-  if (!data)
-    return (
-      <p className="text-secondary flex items-center gap-2 text-[15px]" role="status">
-        <progress className="progress w-40" /> Every way is planned…
-      </p>
-    );
+  const found = useQuery(queries.stopped(view.id, view.draft.position, view.units, view.array, support, reached));
+  // Of what is asked no more nothing is taken.
+  const takes = view.role !== "viewer" && !found.isPlaceholderData;
   return (
-    <div className="flex flex-col gap-3" aria-busy={isPlaceholderData}>
-      <Tables tables={data.tables} />
-      {view.role !== "viewer" && !isPlaceholderData && data.takes.length > 0 && <Takes takes={data.takes} job={job} />}
-      {view.role !== "viewer" && data.record && !isPlaceholderData && (
-        <WriteDown key={`${data.record.of} ${data.record.typed}`} view={view} job={job} record={data.record} />
+    <Asked of={found} waiting="Every way is planned…">
+      {(data) => (
+        <>
+          <Tables tables={data.tables} />
+          {takes && data.takes.length > 0 && <Takes takes={data.takes} job={job} />}
+          {takes && data.record && (
+            <WriteDown key={`${data.record.of} ${data.record.typed}`} view={view} job={job} record={data.record} />
+          )}
+          <p className="text-secondary text-[13px]">{data.note}</p>
+        </>
       )}
-      <p className="text-secondary text-[13px]">{data.note}</p>
-    </div>
+    </Asked>
   );
 }

@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { JobView, TopOff } from "../../api/client";
-import { queries, wordsOf } from "../../api/queries";
+import { queries } from "../../api/queries";
+import { Asked } from "../../ui/Asked";
 import { SideSelect } from "../../ui/SideSelect";
 import { SupportNumber } from "../../ui/SupportNumber";
 import { Tables } from "../../ui/Tables";
@@ -51,20 +52,15 @@ export function Top({ view }: { view: JobView }) {
 }
 
 function Levelled({ view, seen }: { view: JobView; seen: TopOff }) {
-  const { data, error, isPlaceholderData } = useQuery(
-    queries.top(view.id, view.draft.position, view.units, view.array, seen),
-  );
-  if (error)
-    return (
-      <p role="alert" className="state-stop text-[15px]">
-        {wordsOf(error)}
-      </p>
-    );
-  if (!data) return <progress className="progress w-40" />;
+  const found = useQuery(queries.top(view.id, view.draft.position, view.units, view.array, seen));
   return (
-    <div className="flex flex-col gap-3" aria-busy={isPlaceholderData}>
-      <Tables tables={data.tables} />
-      <p className="text-secondary text-[13px]">{data.note}</p>
-    </div>
+    <Asked of={found} waiting="Every way is tried…">
+      {(data) => (
+        <>
+          <Tables tables={data.tables} />
+          <p className="text-secondary text-[13px]">{data.note}</p>
+        </>
+      )}
+    </Asked>
   );
 }

@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { JobView, Sighted } from "../../api/client";
-import { queries, wordsOf } from "../../api/queries";
+import { queries } from "../../api/queries";
 import { Sheet } from "../../drawing/Sheet";
+import { Asked } from "../../ui/Asked";
 import { SideSelect } from "../../ui/SideSelect";
 import { Tables } from "../../ui/Tables";
 
@@ -121,27 +122,22 @@ export function Drift({ view }: { view: JobView }) {
 }
 
 function Gaps({ view, seen }: { view: JobView; seen: Sighted }) {
-  const { data, error, isPlaceholderData } = useQuery(
-    queries.drift(view.id, view.draft.position, view.units, view.array, seen),
-  );
-  if (error)
-    return (
-      <p role="alert" className="state-stop text-[15px]">
-        {wordsOf(error)}
-      </p>
-    );
-  if (!data) return <progress className="progress w-40" />;
+  const found = useQuery(queries.drift(view.id, view.draft.position, view.units, view.array, seen));
   return (
-    <div className="flex flex-col gap-3" aria-busy={isPlaceholderData}>
-      <p className="text-[15px] font-semibold" role="status">
-        {data.note}
-      </p>
-      {data.drawings.map((drawing) => (
-        <div key={drawing.key} className="h-[220px] shrink-0">
-          <Sheet drawing={drawing} units={view.units} />
-        </div>
-      ))}
-      <Tables tables={data.tables} />
-    </div>
+    <Asked of={found} waiting="Gap after gap…">
+      {(data) => (
+        <>
+          <p className="text-[15px] font-semibold" role="status">
+            {data.note}
+          </p>
+          {data.drawings.map((drawing) => (
+            <div key={drawing.key} className="h-[220px] shrink-0">
+              <Sheet drawing={drawing} units={view.units} />
+            </div>
+          ))}
+          <Tables tables={data.tables} />
+        </>
+      )}
+    </Asked>
   );
 }
