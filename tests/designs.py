@@ -154,6 +154,10 @@ def load_tests() -> st.SearchStrategy[tuple[LoadTestGivens, ...]]:
     return st.lists(one, max_size=4).map(tuple).map(identified)
 
 
+# Sticks as they are sold, in feet and in metres, and one that is neither.
+STOCKS = st.sampled_from([5.0, 6.0, 7.5, 12.0, 3.048, 6.096, 7.3152, 9.144, 12.192, 6.777])
+
+
 def designs() -> st.SearchStrategy[Design]:
     return st.builds(
         one_array,
@@ -197,14 +201,14 @@ def designs() -> st.SearchStrategy[Design]:
         ),
         frame=st.builds(
             FrameGivens,
-            stock_length_m=st.floats(5, 12),
-            other_stock_m=st.none() | st.floats(4, 12),
+            stock_length_m=STOCKS,
+            other_stock_m=st.none() | STOCKS,
             pieces_come=st.sampled_from(get_args(Comes)),
-            piece_stock_m=st.floats(3, 12),
-            other_piece_stock_m=st.none() | st.floats(3, 12),
+            piece_stock_m=STOCKS,
+            other_piece_stock_m=st.none() | STOCKS,
             beyond_bolt_m=st.floats(0.02, 0.1),
             posts_come=st.sampled_from(get_args(Comes)),
-            post_stock_m=st.floats(4, 12),
+            post_stock_m=STOCKS,
         ),
         modules=st.builds(ModulesGivens, clamps_bond=st.booleans()),
         trench=st.builds(

@@ -23,7 +23,7 @@ FEW_PATTERNS, FEW_LENGTHS = 3000, 12
 NEAR = 0.1
 # Cells of knapsacks that are gone over at the most, and rounds of them: bounds on work, not on time, so
 # that a plan stays pure.
-MOST_WORK, LEAST_ROUNDS, MOST_ROUNDS = 400_000_000, 4, 400
+MOST_WORK, LEAST_ROUNDS, MOST_ROUNDS = 150_000_000, 4, 400
 # Patterns of one stock that are taken up in a round.
 AT_ONCE = 12
 
