@@ -247,3 +247,16 @@ def test_several_arrays_share_their_sticks() -> None:
     for single, double in zip(alone.bars, both.bars, strict=True):
         assert single.profile == double.profile and double.pieces == 2 * single.pieces
         assert double.nest.bought_m <= 2 * single.nest.bought_m + 1e-6
+
+
+def test_every_line_of_the_list_has_a_key_of_its_own() -> None:
+    """Two profiles of purlin, each from sticks of two lengths: four lines, told apart."""
+    one = changed(plain_larkspur(), "frame", stock_length_m=7.3152, other_stock_m=6.4)
+    other = one.arrays[0].model_copy(update={"id": "b", "name": "Other"})
+    moved = other.rows.model_copy(update={"at_north_m": 40.0, "modules_along": 11})
+    heavy = other.structure.model_copy(update={"purlin_section": "Z 200 x 64 x 2.0"})
+    other = other.model_copy(update={"rows": moved, "structure": heavy})
+    found = plan(one.model_copy(update={"arrays": (one.arrays[0], other)}))
+    keys = [line.key for line in found.materials.lines]
+    assert len(set(keys)) == len(keys)
+    assert sum(key.startswith("sticks_purlin") for key in keys) >= 3

@@ -51,13 +51,13 @@ def together(takes: Iterable[tuple[str, Take]]) -> tuple[Take, ...]:
     for (key, *_), own in alike.items():
         count[key] += 1
         _, first = own[0]
-        whose = ", ".join(dict.fromkeys(name for name, _ in own))
+        whose = ", ".join(dict.fromkeys(name for name, _ in own if name))
         told.append(
             replace(
                 first,
                 key=key if count[key] == 1 else f"{key}_{count[key]}",
                 net=sum(take.net for _, take in own),
-                where=f"{whose}: {first.where}" if of_key[key] > 1 else first.where,
+                where=f"{whose}: {first.where}" if whose and of_key[key] > 1 else first.where,
             )
         )
     return tuple(told)

@@ -189,7 +189,7 @@ def stick_takes(sawing: Sawing) -> tuple[Take, ...]:
     return tuple(
         Take(
             "frame",
-            f"sticks_{bar.key}" if at == 0 else f"sticks_{bar.key}_{at + 1}",
+            f"sticks_{bar.key}",
             f"{bar.title}, {bar.profile}, {spoken(stock, 'tape')} long",
             float(count),
             "count",
@@ -199,7 +199,7 @@ def stick_takes(sawing: Sawing) -> tuple[Take, ...]:
             length_m=stock,
         )
         for bar in sawing.bars
-        for at, (stock, count) in enumerate(bar.nest.of_stock().items())
+        for stock, count in bar.nest.of_stock().items()
     )
 
 
