@@ -40,7 +40,7 @@ from openfurrow.core.stakeout.plan import SettingOut, StakeoutPlan, set_out
 from openfurrow.core.stamping import answers_of, checks_of, stamped_stage
 from openfurrow.core.standing import nothing_set_out
 from openfurrow.core.sun.spot import spot_of
-from openfurrow.core.to_saw import cuts_of_array, remembered_nest
+from openfurrow.core.to_buy import built_of, cuts_of_array, remembered_nest
 from openfurrow.core.trench.conduit import Pull
 from openfurrow.core.trench.plan import TrenchPlan, plan_trench
 from openfurrow.core.trench.route import Route, lay_route
@@ -371,23 +371,16 @@ class Together:
     ) -> Kept[MaterialsPlan]:
         """One list for all arrays."""
         design, sawing, pack = self.design, self.sawn(), self.site.value.rule_pack
-        cuts = {one.array: one for one in sawing.value.arrays}
+        cuts = {one.array: one.cuts for one in sawing.value.arrays}
 
         def built(number: int) -> Built:
-            given, array = design.arrays[number], self.arrays[number].value
-            return Built(
-                name=given.name,
-                # Before that is said nothing of it is planned.
-                standing=bool(given.standing),
-                rows=array.rows,
-                structure=array.structure,
-                footings=array.footings,
-                frame=array.frame,
-                modules=array.modules,
-                module_givens=given.modules,
-                cuts=cuts[given.id].cuts if given.id in cuts else (),
-                circuit=circuits[number].value.circuit,
-                run=runs[number].value,
+            given = design.arrays[number]
+            return built_of(
+                given,
+                self.arrays[number].value,
+                cuts.get(given.id, ()),
+                circuits[number].value.circuit,
+                runs[number].value,
             )
 
         # What is taken is the same whatever is lost of it: waste and spares compute nothing else.

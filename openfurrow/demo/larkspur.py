@@ -35,7 +35,10 @@ BANK_TOP_M, BANK_FOOT_M, BANK_DROP_M = -25.0, -27.2, 0.9
 QUARTER_INCH_M = INCH_M / 4
 # Sticks that the merchant has.
 YARD = FrameGivens(
-    piece_stock_m=30 * FOOT_M, other_piece_stock_m=24 * FOOT_M, beyond_bolt_m=1.5 * INCH_M
+    piece_stock_m=30 * FOOT_M,
+    other_piece_stock_m=24 * FOOT_M,
+    beyond_bolt_m=1.5 * INCH_M,
+    hole_step_m=INCH_M,
 )
 
 

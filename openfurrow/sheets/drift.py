@@ -16,12 +16,12 @@ from openfurrow.sheets.marks import Drawing, Mark, dot, drawing, label, line
 from openfurrow.sheets.models import AskedSheet, Column, TableText
 
 Floats = NDArray[np.float64]
-# What a hand sets a gap to: a sixty-fourth of an inch, or half a millimetre.
-HAND_M = {"us": INCH_M / 64, "metric": 0.0005}
 # Offsets are drawn so that the largest is this share of the row.
 TALL = 0.12
-# Sight again after so many modules, as one does from the first.
-AGAIN_AFTER = 4
+ON_RAILS = (
+    "Here modules are clamped up the slope, each column on rails of its own: no clamp stands between "
+    "two columns, and each is set to its own marks along the pipe."
+)
 
 
 @dataclass(frozen=True)
@@ -45,6 +45,8 @@ def drift_sheet(design: Design, plan: Plan, units: UnitSystem, seen: Sighted) ->
     """
     if not plan.has("modules"):
         raise Lacking(plan.lacking("modules"))
+    if plan.modules.on_rails:
+        return AskedSheet(drawings=(), tables=(), takes=(), note=ON_RAILS)
     rows, givens = plan.rows, design.array(plan.array.id).modules
     row = Row(
         modules=int(rows.tables.columns[seen.table]),
@@ -52,7 +54,7 @@ def drift_sheet(design: Design, plan: Plan, units: UnitSystem, seen: Sighted) ->
         height_m=rows.module_up_m,
         gap_m=givens.gap_along_m,
         most_m=constant("common", "drift_gap_most_m").value,
-        hand_m=HAND_M[units],
+        hand_m=constant(units, "gap_step_m").value,
     )
     climb = climb_of(row, seen.first, seen.first_off_m, seen.last, seen.last_off_m)
     if seen.last == row.modules:
@@ -62,7 +64,7 @@ def drift_sheet(design: Design, plan: Plan, units: UnitSystem, seen: Sighted) ->
     left_m = givens.purlin_end_m - found.longer_m
     return AskedSheet(
         drawings=(_drawn(row, seen, found, units),),
-        tables=(_table(row, seen, found, units),),
+        tables=(_table(rows.stands.name_of(seen.table), row, seen, found, units),),
         takes=(),
         note=in_words(" ".join(_words(row, seen, found, left_m)), units),
     )
@@ -70,20 +72,19 @@ def drift_sheet(design: Design, plan: Plan, units: UnitSystem, seen: Sighted) ->
 
 def _words(row: Row, seen: Sighted, found: Corrected, left_m: float) -> list[str]:
     """What comes of it, and what becomes of the row's end."""
-    alone, end = float(found.left_alone_m[-1]), float(found.off_m[-1])
+    alone = seen.last_off_m + found.climb * row.step_m * (row.modules - seen.last)
     words = [f"Left alone the row would end {_side(alone)}."]
-    opened = np.flatnonzero(found.opened_m)
+    opened, again = np.flatnonzero(found.opened_m), int(constant("common", "sight_every").value)
     if not opened.size:
         words.append("It is on the string: go on.")
     elif found.comes_back:
         words.append(
-            f"Back on the string after {int(opened[-1]) + 1} gaps; sight again after {AGAIN_AFTER} "
-            "modules."
+            f"Back on the string after {int(opened[-1]) + 1} gaps; sight again after {again} modules."
         )
     else:
         words.append(
-            f"It does not come back before the row ends: it ends {_side(end)}. Loosen the last modules "
-            "and set them anew."
+            f"It does not come back in the {found.off_m.size} gaps that follow: then it is "
+            f"{_side(float(found.off_m[-1]))}. Loosen the last modules and set them anew."
         )
     room = constant("common", "end_clamp_room_m").value
     words.append(f"The row grows by {spoken(found.longer_m, 'thickness')} in its middle.")
@@ -100,32 +101,34 @@ def _side(off_m: float) -> str:
     return f"{spoken(abs(off_m), 'thickness')} {'above' if off_m > 0 else 'below'}"
 
 
-def _opened(value_m: float, units: UnitSystem) -> str:
+def _opened(value_m: float, step_m: float, units: UnitSystem) -> str:
     """By how much, as a hand sets it: 1/32 in, or 1.5 mm; nothing where it stays."""
-    steps = round(abs(value_m) / HAND_M[units])
+    steps = round(abs(value_m) / step_m)
     if not steps:
         return "as usual"
-    return f"+ {Fraction(steps, 64)} in" if units == "us" else f"+ {steps * 0.5:g} mm"
+    if units == "us":
+        return f"+ {Fraction(steps) * Fraction(step_m / INCH_M).limit_denominator(1000)} in"
+    return f"+ {1000 * steps * step_m:g} mm"
 
 
-def _table(row: Row, seen: Sighted, found: Corrected, units: UnitSystem) -> TableText:
+def _table(name: str, row: Row, seen: Sighted, found: Corrected, units: UnitSystem) -> TableText:
     titles = (
         ("Gap after", True),
         ("Lower edge", True),
         ("Upper edge", True),
         ("Then", True),
     )
-    opened = np.flatnonzero(found.opened_m)
-    shown = min(found.off_m.size, (int(opened[-1]) + 1 if opened.size else 0) + AGAIN_AFTER)
+    opened, again = np.flatnonzero(found.opened_m), int(constant("common", "sight_every").value)
+    shown = min(found.off_m.size, (int(opened[-1]) + 1 if opened.size else 0) + again)
     return TableText(
         key="drift",
-        title=f"The usual gap is {format_value(row.gap_m, 'thickness', units)}; the next ones",
+        title=f"Table {name}: beside the usual gap of {format_value(row.gap_m, 'thickness', units)}",
         columns=tuple(Column(title=title, number=number) for title, number in titles),
         rows=tuple(
             (
                 str(seen.last + at),
-                _opened(max(push, 0.0), units),
-                _opened(min(push, 0.0), units),
+                _opened(max(push, 0.0), row.hand_m, units),
+                _opened(min(push, 0.0), row.hand_m, units),
                 in_words(_side(off), units),
             )
             for at, (push, off) in enumerate(

@@ -5,11 +5,10 @@ import math
 from openfurrow.core.codes import constant
 from openfurrow.core.design import Design
 from openfurrow.core.frame.levelling import (
-    Head,
     Way,
-    strut_m,
-    tilt_between_deg,
-    tilt_on_strut_deg,
+    head_of,
+    strut_then_m,
+    tilt_then_deg,
     ways_to_level,
 )
 from openfurrow.core.lacking import Lacking
@@ -26,7 +25,7 @@ AND = {
     "another hole, then the slot": "Tighten where it is; mark it.",
     "a shim": "Steel plates as wide as the head, never wood; bolts as much longer.",
     "drive it on": "With the cap on, while the string hangs; never past it.",
-    "turn it": "A turn more or less; holes must face as before.",
+    "turn it": "A turn more or less, and its torque read again; holes must face as before.",
     "cut it": "Drill its holes anew as far below the cut; zinc paint on both.",
 }
 
@@ -41,15 +40,9 @@ def levelling_sheet(
     if not plan.has("footings"):
         raise Lacking(plan.lacking("footings"))
     array, footings = design.array(plan.array.id), plan.footings
-    head = Head(
-        step_m=array.frame.hole_step_m,
-        each_way=array.frame.holes_each_way,
-        slot_m=array.frame.slot_m,
-        on_top=array.structure.family != "one post line",
-    )
     ways = ways_to_level(
         off_m,
-        head,
+        head_of(array.structure, array.frame),
         driven=array.footings.family == "driven post",
         turned=footings.screws is not None,
     )
@@ -59,29 +52,6 @@ def levelling_sheet(
         takes=(),
         note=_note(design, plan, units, index, ways),
     )
-
-
-def _tilt_deg(design: Design, plan: Plan, index: int, way: Way) -> float | None:
-    """The tilt of this bent with the strut or the other post as they are; None where a head sets it.
-
-    NaN where the strut does not reach any more.
-    """
-    structure, tilt = design.array(plan.array.id).structure, plan.rows.section.tilt_deg
-    roles, places = plan.structure.posts.bent.roles, plan.places
-    if structure.family == "one post line":
-        drop = float(plan.structure.supports.reveals_m[index]) - structure.strut_foot_m
-        long_m = strut_m(drop, structure.strut_reach_m, tilt)
-        # Holes of post and strut are in one post: they move together, but for the bolt's own hole.
-        moved = 0.0 if way.with_post else way.by_m
-        try:
-            return tilt_on_strut_deg(drop - moved, structure.strut_reach_m, long_m)
-        except ValueError:
-            return math.nan
-    if len(roles) < 2:
-        return None
-    apart = abs(roles[1].back_m - roles[0].back_m)
-    raised = way.left_m if int(places.role[index]) == 1 else -way.left_m
-    return tilt_between_deg(tilt, apart, raised)
 
 
 def _table(
@@ -94,15 +64,16 @@ def _table(
         ("Verdict", False),
         ("And", False),
     )
+    structure, planned = design.array(plan.array.id).structure, plan.rows.section.tilt_deg
     rows = []
     for way in ways:
-        tilt = _tilt_deg(design, plan, index, way)
+        tilt = tilt_then_deg(plan.structure, structure, planned, index, way)
         rows.append(
             (
                 _named(way, units),
                 _side(way.left_m, units),
                 "" if tilt is None or math.isnan(tilt) else format_value(tilt, "angle", units),
-                _verdict(way, tilt, plan.rows.section.tilt_deg, units),
+                _verdict(way, tilt, planned, units),
                 AND[way.name],
             )
         )
@@ -147,7 +118,7 @@ def _verdict(way: Way, tilt: float | None, planned: float, units: UnitSystem) ->
     if tilt is not None and math.isnan(tilt):
         wrong.append("the strut does not reach")
     elif tilt is not None and abs(tilt - planned) > turn.value + 1e-9:
-        wrong.append(f"tilt off by {format_value(abs(tilt - planned), 'angle', units)}")
+        wrong.append(f"tilt off by more than {format_value(turn.value, 'angle', units)}")
     return "; ".join(wrong) if wrong else "accepted"
 
 
@@ -155,10 +126,9 @@ def _note(design: Design, plan: Plan, units: UnitSystem, index: int, ways: tuple
     """What keeps the tilt where a bolt goes into another hole; and what is not looked at."""
     structure, tilt = design.array(plan.array.id).structure, plan.rows.section.tilt_deg
     words = []
-    moved = next((way for way in ways if way.holes), None)
-    if structure.family == "one post line" and moved is not None:
-        drop = float(plan.structure.supports.reveals_m[index]) - structure.strut_foot_m - moved.by_m
-        long_m = strut_m(drop, structure.strut_reach_m, tilt)
+    moved = next((way for way in ways if way.holes), ways[0])
+    long_m = strut_then_m(plan.structure, structure, tilt, index, moved)
+    if moved.holes and long_m is not None:
         words.append(
             "The strut's foot goes as many holes the same way, and the tilt stays; where it cannot, "
             f"the strut must be {format_value(long_m, 'tape', units)} from bolt to bolt."
@@ -166,7 +136,7 @@ def _note(design: Design, plan: Plan, units: UnitSystem, index: int, ways: tuple
     line = format_value(constant("common", "top_off_line_m").value, "thickness", units)
     turn = format_value(constant("common", "tilt_off_deg").value, "angle", units)
     words.append(
-        f"Within {line} of the line and {turn} of the tilt is accepted. A post that was driven on or "
-        "cut is as deep as it is: whether that carries stands with the footings."
+        f"Within {line} of the line and {turn} of the tilt is accepted. A post that was driven on, "
+        "turned or cut is as deep as it is: whether that carries stands with the footings."
     )
     return " ".join(words)

@@ -57,8 +57,9 @@ def cuts_table(plan: Plan, units: UnitSystem) -> TableText:
         "What to cut",
         titles,
         rows,
-        "Rounded up to a mark of the tape; posts to whole inches or 25 mm, and driven to their level. "
-        "What ends in bolts is as much longer as it runs on past them. Write the mark on each piece.",
+        "To the nearest mark of the tape; posts up to whole inches or 25 mm, and driven to their "
+        "level. What ends in bolts is as much longer as it runs on past them. Write the mark on each "
+        "piece.",
     )
 
 
@@ -82,7 +83,7 @@ def _sticks(plan: Plan, units: UnitSystem) -> Iterator[tuple[str, ...]]:
                 bar.profile,
                 format_value(pattern.stock_m, "tape", units),
                 _cuts_on(bar, pattern.pieces_m, units),
-                format_value(bar.offcut_m(pattern), "tape", units),
+                format_value(pattern.left_m(bar.saw_m), "tape", units),
             )
             first = last + 1
 

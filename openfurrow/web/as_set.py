@@ -88,7 +88,8 @@ def show_drift(
 
 
 def _refused(path: str, label: str, message: str, allowed: str) -> DesignError:
-    return DesignError((Problem(path, label, message, allowed, "Count from the row's end."),))
+    remedy = "Modules are counted from where the row began, tables row by row."
+    return DesignError((Problem(path, label, message, allowed, remedy),))
 
 
 def _within(number: int, most: int, path: str, label: str) -> int:

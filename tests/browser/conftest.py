@@ -6,21 +6,33 @@ import sys
 from collections.abc import Iterator
 
 import pytest
-from playwright.sync_api import Browser, Page, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 from sqlalchemy import Engine
 
-from openfurrow.shots import CHROMIUM, FLAGS, open_job, sign_in
+from openfurrow.shots import CHROMIUM, FLAGS, MAIN_JOB, open_job, sign_in
 from tests.conftest import ROOT
 
 expect.set_options(timeout=10_000)
 
 
+DESK = {"viewport": {"width": 1280, "height": 800}, "reduced_motion": "reduce"}
 PHONE = {
     "viewport": {"width": 390, "height": 844},
     "has_touch": True,
     "is_mobile": True,
     "reduced_motion": "reduce",
 }
+
+
+def opened(
+    browser: Browser, address: str, size: str, job: str = MAIN_JOB
+) -> tuple[BrowserContext, Page]:
+    """A job, at a desk or on a phone, for a planner who has signed in."""
+    context = browser.new_context(**(DESK if size == "desk" else PHONE), service_workers="block")
+    page = context.new_page()
+    sign_in(page, address)
+    open_job(page, job)
+    return context, page
 
 
 @pytest.fixture(scope="session")

@@ -8,12 +8,11 @@ from openfurrow.core.plan import untried
 from openfurrow.core.quantities import format_value
 from openfurrow.demo.designs import larkspur
 from openfurrow.shots import open_job, sign_in
-from tests.browser.conftest import PHONE
+from tests.browser.conftest import DESK, PHONE
 from tests.browser.test_hand import violations
 from tests.browser.test_screens import answer, field, go
 from tests.designs import changed
 
-DESK = {"viewport": {"width": 1280, "height": 800}, "reduced_motion": "reduce"}
 SHOWN = ("structure", "footings", "frame", "modules", "stakeout", "materials")
 AROUND = ("two post lines", "pipe grid", "ballast frame", "single pole", "one post line")
 

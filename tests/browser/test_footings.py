@@ -11,8 +11,7 @@ from openfurrow.core.plan import untried
 from openfurrow.core.quantities import format_value
 from openfurrow.demo.designs import larkspur
 from openfurrow.shots import open_job, sign_in
-from tests.browser.conftest import PHONE
-from tests.browser.test_families import DESK
+from tests.browser.conftest import DESK, PHONE, opened
 from tests.browser.test_hand import violations
 from tests.browser.test_screens import answer, field, go, unfold
 from tests.designs import changed
@@ -22,10 +21,7 @@ AROUND = ("ground screw", "bored pier", "ballast", "driven post")
 
 def at(browser: Browser, address: str, size: str, stage: str) -> tuple[BrowserContext, Page]:
     """Larkspur at a stage, at a desk or on a phone."""
-    context = browser.new_context(**(DESK if size == "desk" else PHONE), service_workers="block")
-    page = context.new_page()
-    sign_in(page, address)
-    open_job(page)
+    context, page = opened(browser, address, size)
     go(page, stage)
     return context, page
 

@@ -4,9 +4,7 @@ import pytest
 from playwright.sync_api import Browser, expect
 from sqlalchemy import Engine
 
-from openfurrow.shots import open_job, sign_in
-from tests.browser.conftest import PHONE
-from tests.browser.test_families import DESK
+from tests.browser.conftest import opened
 from tests.browser.test_hand import violations
 from tests.browser.test_screens import go
 
@@ -15,10 +13,7 @@ from tests.browser.test_screens import go
 def test_a_high_top_is_levelled_by_a_hole(
     browser: Browser, store: Engine, address: str, size: str
 ) -> None:
-    context = browser.new_context(**(DESK if size == "desk" else PHONE), service_workers="block")
-    page = context.new_page()
-    sign_in(page, address)
-    open_job(page, "Grifo")
+    context, page = opened(browser, address, size, "Grifo")
     go(page, "frame")
     page.get_by_role("button", name="A top off its line").click()
     asks = page.locator("[data-top]")

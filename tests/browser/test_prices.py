@@ -7,9 +7,7 @@ import pytest
 from playwright.sync_api import Browser, expect
 from sqlalchemy import Engine
 
-from openfurrow.shots import open_job, sign_in
-from tests.browser.conftest import PHONE
-from tests.browser.test_families import DESK
+from tests.browser.conftest import opened
 from tests.browser.test_hand import violations
 from tests.browser.test_screens import answer, field, go
 
@@ -20,10 +18,7 @@ QUILLAY = "Quillay"
 def test_a_list_goes_out_is_filled_in_and_comes_back(
     browser: Browser, store: Engine, address: str, size: str
 ) -> None:
-    context = browser.new_context(**(DESK if size == "desk" else PHONE), service_workers="block")
-    page = context.new_page()
-    sign_in(page, address)
-    open_job(page, QUILLAY)
+    context, page = opened(browser, address, size, QUILLAY)
     go(page, "materials")
     # Nothing has a price: no sum, and no rule that asks for one.
     expect(answer(page, "materials", "cost")).to_have_count(0)

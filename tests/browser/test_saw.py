@@ -4,9 +4,7 @@ import pytest
 from playwright.sync_api import Browser, expect
 from sqlalchemy import Engine
 
-from openfurrow.shots import open_job, sign_in
-from tests.browser.conftest import PHONE
-from tests.browser.test_families import DESK
+from tests.browser.conftest import opened
 from tests.browser.test_hand import violations
 from tests.browser.test_screens import answer, field, go, settle
 
@@ -15,10 +13,7 @@ from tests.browser.test_screens import answer, field, go, settle
 def test_the_saw_says_what_it_cuts_and_what_does_not_fit(
     browser: Browser, store: Engine, address: str, size: str
 ) -> None:
-    context = browser.new_context(**(DESK if size == "desk" else PHONE), service_workers="block")
-    page = context.new_page()
-    sign_in(page, address)
-    open_job(page, "Larkspur")
+    context, page = opened(browser, address, size, "Larkspur")
     go(page, "materials")
     page.get_by_role("button", name="At the saw").click()
     first = page.locator("[data-drawing=cutting_a]")

@@ -99,20 +99,19 @@ def test_every_stick_is_in_the_list_of_cuts() -> None:
     assert max(length for length, _ in of("post")) >= lengths.max() - 1e-9
     beam = found.structure.members.beam
     # One beam and one brace on the two posts of a bent; two cables to the crossed bay of each line.
-    # Up to the next millimetre of the tape.
-    assert of("inclined beam") == [(pytest.approx(beam.length_m + 5e-4, abs=5.1e-4), count // 2)]
+    # To the nearest millimetre of the tape.
+    assert of("inclined beam") == [(pytest.approx(beam.length_m, abs=5e-4), count // 2)]
     (brace,) = (one for one in found.structure.members.pieces if one.key == "brace")
     braces = of("cross brace")
     assert sum(count for _, count in braces) == count // 2
     # From bolt to bolt, and 40 mm past each.
     more = sum(length * count for length, count in braces) - brace.lengths_m.sum()
-    assert 0.08 * (count // 2) - 1e-9 <= more <= 0.081 * (count // 2)
+    assert more == pytest.approx(0.08 * (count // 2), abs=5e-4 * (count // 2))
     assert sum(count for _, count in of("cable, its ends laid back")) == 2 * 2 * 2
     pieces = sum(length * count for length, count in of("purlin piece"))
     laps = sum(found.frame.line.lengths_m)
-    # Up to the next millimetre as well, three pieces a line.
-    more = pieces - laps * found.frame.purlin_lines
-    assert 0 <= more <= 0.001 * 3 * found.frame.purlin_lines + 1e-9
+    lines = found.frame.purlin_lines
+    assert pieces == pytest.approx(laps * lines, abs=5e-4 * 3 * lines)
 
 
 @pytest.mark.parametrize("length", ["m", "ft"])

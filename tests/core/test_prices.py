@@ -57,6 +57,7 @@ def test_each_line_costs_what_is_ordered_of_it_by_its_own_measure() -> None:
         price("Post stock, pipe 4 in", 1.25, "lb"),
         price("Concrete by truck", 170.0, "cu yd"),
         price("Array wire", 2.0, "m"),
+        price("Purlin stock, Z 150", 1.5, "ft"),
         tax=0.1,
     )
     lines = {line.item.split(",")[0] + line.item[-20:]: line for line in found.materials.lines}
@@ -73,14 +74,17 @@ def test_each_line_costs_what_is_ordered_of_it_by_its_own_measure() -> None:
     assert pipes.cost == pytest.approx(pipes.line.quantity * 24.0 * 10.79 * 1.25, rel=0.01)
     concrete = line("Concrete by truck")
     assert concrete.cost == pytest.approx(concrete.line.quantity / CUBIC_YARD * 170.0)
+    # Sticks of 24 ft, by the foot.
+    purlins = line("Purlin stock")
+    assert purlins.cost == pytest.approx(purlins.line.quantity * 24.0 * 1.5)
     assert line("Array wire").cost == pytest.approx(line("Array wire").line.quantity * 2.0)
     known = sum(one.cost for one in by_item.values() if one.cost is not None)
     told = {answer.key: answer for answer in found.materials.answers}
     assert told["cost"].value == pytest.approx(known * 1.1)
     watts = 36 * 430 + 12 * 400
     assert told["cost_per_watt"].value == pytest.approx(known * 1.1 / watts)
-    assert len(found.materials.cost.open) == len(lines) - 5
-    assert f"{len(lines) - 5} lines not priced" in told["cost"].label
+    assert len(found.materials.cost.open) == len(lines) - 6
+    assert f"{len(lines) - 6} lines not priced" in told["cost"].label
 
 
 def test_the_longest_beginning_that_fits_counts_and_words_are_whole() -> None:

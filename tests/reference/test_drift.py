@@ -13,7 +13,11 @@ from hypothesis import strategies as st
 from numpy.typing import NDArray
 
 from openfurrow.core.modules.drift import Corrected, Row, climb_of, corrected
-from tests.designs import plain_larkspur
+from openfurrow.core.plan import plan
+from openfurrow.sheets.drift import Sighted, drift_sheet
+from tests.core.breaks import pipe_grid
+from tests.core.test_checks import broken
+from tests.designs import changed, plain_larkspur
 
 Floats = NDArray[np.float64]
 MOST_M = 0.0015
@@ -125,4 +129,24 @@ def test_a_row_on_its_string_is_left_alone_and_places_are_told_apart() -> None:
             climb_of(row, first, 0.0, last, 0.0)
     # It climbs, so the upper edge is opened first.
     assert corrected(row, 4, 0.006, 0.0013).opened_m[0] < 0
-    assert plain_larkspur().arrays[0].modules.gap_along_m > MOST_M
+
+
+def test_the_end_that_is_told_is_that_of_the_whole_row() -> None:
+    """A row longer than the gaps that are looked at: 5 mm after 4 modules are 125 mm after 100."""
+    design = changed(plain_larkspur(), "rows", modules_along=100)
+    seen = Sighted(table=0, first=0, first_off_m=0.0, last=4, last_off_m=0.005)
+    sheet = drift_sheet(design, plan(design), "metric", seen)
+    assert "Left alone the row would end 125.0 mm above." in sheet.note
+    assert sheet.tables[0].title.startswith("Table 1.1")
+
+
+def test_on_rails_no_clamp_stands_between_columns() -> None:
+    design = broken(plain_larkspur(), pipe_grid())
+    sheet = drift_sheet(design, plan(design), "us", Sighted(0, 0, 0.0, 2, 0.005))
+    assert sheet.tables == () and "rails of its own" in sheet.note
+
+
+def test_a_row_that_takes_the_end_clamps_room_says_so() -> None:
+    design = changed(plain_larkspur(), "modules", purlin_end_m=0.0508)
+    seen = Sighted(table=0, first=0, first_off_m=0.0, last=4, last_off_m=0.006)
+    assert "less than it wants" in drift_sheet(design, plan(design), "metric", seen).note

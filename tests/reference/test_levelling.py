@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from openfurrow.core.design import Design
 from openfurrow.core.frame.levelling import (
     Head,
     strut_m,
@@ -14,7 +15,10 @@ from openfurrow.core.frame.levelling import (
     ways_to_level,
 )
 from openfurrow.core.plan import Plan, plan
+from openfurrow.demo.grifo import grifo
 from openfurrow.sheets.levelling import levelling_sheet
+from tests.core.breaks import single_pole
+from tests.core.test_checks import broken
 from tests.designs import changed, plain_larkspur
 
 HEADS = st.builds(
@@ -103,3 +107,42 @@ def test_a_top_14_mm_high_on_the_demo_by_hand() -> None:
     # A slot of 4 mm takes 2 of the 14.
     assert row_of(found, slot_m=0.004)["Inside the slot"][1] == "12.0 mm above"
     assert rows["Drive it on"][1] == rows["Cut it"][1] == "on the line"
+
+
+def told(design: Design, index: int, off_m: float) -> dict[str, tuple[str, ...]]:
+    sheet = levelling_sheet(design, plan(design), "metric", index, off_m)
+    return {row[0].split(",")[0]: row for row in sheet.tables[0].rows}
+
+
+def test_two_lines_lie_as_their_two_heads_say() -> None:
+    """Grifo, 30 degrees: a front top 14 mm high takes 14 mm of the rise, a back one adds them."""
+    design = grifo()
+    found = plan(design)
+    apart, tilt = design.arrays[0].structure.lines_apart_m, math.radians(found.rows.section.tilt_deg)
+    roles = found.places.role
+    front, back = int((roles == 0).argmax()), int((roles == 1).argmax())
+    for index, more in ((front, -0.014), (back, 0.014)):
+        lies = math.degrees(math.atan((math.tan(tilt) * apart + more) / apart))
+        row = told(design, index, 0.014)["Leave it"]
+        assert row[2] == f"{lies:.1f}°"
+        off = abs(lies - math.degrees(tilt))
+        assert ("tilt off" in row[3]) == (off > 0.5)
+
+
+def test_heads_that_take_up_nothing_are_offered_nothing() -> None:
+    """A pole's head is clamped where it is; an adjustable strut is set anew: no tilt is told."""
+    pole = broken(plain_larkspur(), single_pole())
+    ways = told(pole, 0, 0.014)
+    assert not [way for way in ways if "hole" in way or "slot" in way or "shim" in way]
+    assert all(row[2] == "" for row in ways.values())
+    moves = changed(plain_larkspur(), "structure", strut_travel_m=0.6)
+    assert all(row[2] == "" for row in told(moves, 1, 0.014).values())
+
+
+def test_a_strut_that_does_not_reach_any_more_is_no_way() -> None:
+    """The foot close under the bolt and a hole far down: the triangle does not close."""
+    design = changed(plain_larkspur(), "frame", hole_step_m=0.1, holes_each_way=1)
+    reveal = float(plan(design).structure.supports.reveals_m[1])
+    near = changed(design, "structure", strut_foot_m=reveal - 0.09)
+    row = told(near, 1, 0.1)["1 hole down"]
+    assert row[2] == "" and row[3] == "the strut does not reach"

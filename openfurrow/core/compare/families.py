@@ -1,6 +1,7 @@
 """One array on every family of structure, or of footing: what each would stand on, weigh and stop."""
 
 from dataclasses import dataclass
+from functools import partial
 from typing import get_args
 
 from openfurrow.core.checks import Check
@@ -11,10 +12,10 @@ from openfurrow.core.materials.footings import footing_takes
 from openfurrow.core.materials.lines import Take
 from openfurrow.core.materials.sawing import sawn, stick_takes
 from openfurrow.core.materials.takes import frame_takes
-from openfurrow.core.plan import Plan, untried
+from openfurrow.core.plan import MEMO, Plan, untried
 from openfurrow.core.structures.families import FAMILIES
 from openfurrow.core.structures.givens import FamilyName as StructureName
-from openfurrow.core.to_saw import cuts_of_array
+from openfurrow.core.to_buy import cuts_of_array, remembered_nest
 
 STANDS_ON_GROUND: StructureName = "ballast frame"
 # What takes the place of a frame on the ground where something goes into it.
@@ -84,7 +85,9 @@ def _on(design: Design, array: str, structure: StructureName, footing: FootingNa
         takes = (
             *footing_takes(plan.footings, design.site.rule_pack, alone.cuts),
             *frame_takes(plan.structure, plan.frame, alone.cuts),
-            *stick_takes(sawn((alone,), buying.saw_cut_m, buying.spare_posts)),
+            *stick_takes(
+                sawn((alone,), buying.saw_cut_m, buying.spare_posts, partial(remembered_nest, MEMO))
+            ),
         )
         # What boxes and bores are filled with is no steel.
         steel = [take for take in takes if take.kind == "count" and take.key != "concrete_bag"]

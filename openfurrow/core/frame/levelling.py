@@ -5,6 +5,9 @@ from dataclasses import dataclass
 from typing import Literal
 
 from openfurrow.core.codes import constant
+from openfurrow.core.frame.givens import FrameGivens
+from openfurrow.core.structures.givens import StructureGivens
+from openfurrow.core.structures.plan import StructurePlan
 
 WayName = Literal[
     "leave it",
@@ -43,6 +46,18 @@ class Way:
     left_m: float
     holes: int = 0
     with_post: bool = False
+
+
+def head_of(structure: StructureGivens, frame: FrameGivens) -> Head:
+    """What a family's heads take up: one of a pole is clamped where it is, and takes up nothing."""
+    if structure.family == "single pole":
+        return Head(step_m=0.0, each_way=0, slot_m=0.0, on_top=False)
+    return Head(
+        step_m=frame.hole_step_m,
+        each_way=frame.holes_each_way,
+        slot_m=frame.slot_m,
+        on_top=structure.family != "one post line",
+    )
 
 
 def ways_to_level(off_m: float, head: Head, *, driven: bool, turned: bool) -> tuple[Way, ...]:
@@ -103,3 +118,43 @@ def tilt_between_deg(tilt_deg: float, apart_m: float, raised_m: float) -> float:
     """The tilt of a beam on two heads a level ``apart_m``, once the back one is ``raised_m`` higher."""
     rise = math.tan(math.radians(tilt_deg)) * apart_m
     return math.degrees(math.atan2(rise + raised_m, apart_m))
+
+
+def strut_then_m(
+    stands: StructurePlan, givens: StructureGivens, tilt_deg: float, index: int, way: Way
+) -> float | None:
+    """The strut that keeps the tilt with its foot where it is; None where none holds the beam."""
+    if givens.family != "one post line":
+        return None
+    return strut_m(_drop_m(stands, givens, index) - way.by_m, givens.strut_reach_m, tilt_deg)
+
+
+def tilt_then_deg(
+    stands: StructurePlan, givens: StructureGivens, tilt_deg: float, index: int, way: Way
+) -> float | None:
+    """The tilt of a support's bent after a way, all else as it is; None where it is set by itself.
+
+    One post line holds it by the strut, whose foot moves with the post but not with the bolt; a bent of
+    two posts by their heads. A pole's head and an adjustable strut are set anew. NaN where the strut
+    does not reach any more.
+    """
+    roles = stands.posts.bent.roles
+    if givens.family == "one post line":
+        if givens.strut_travel_m:
+            return None
+        drop, reach = _drop_m(stands, givens, index), givens.strut_reach_m
+        moved = 0.0 if way.with_post else way.by_m
+        try:
+            return tilt_on_strut_deg(drop - moved, reach, strut_m(drop, reach, tilt_deg))
+        except ValueError:
+            return math.nan
+    if len(roles) < 2:
+        return None
+    back = int(stands.supports.places.role[index]) == 1
+    apart_m = abs(roles[1].back_m - roles[0].back_m)
+    return tilt_between_deg(tilt_deg, apart_m, way.left_m if back else -way.left_m)
+
+
+def _drop_m(stands: StructurePlan, givens: StructureGivens, index: int) -> float:
+    """From the beam's bolt down to the strut's on the same post."""
+    return float(stands.supports.reveals_m[index]) - givens.strut_foot_m

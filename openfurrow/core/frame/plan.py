@@ -110,24 +110,7 @@ def _purlin_answers(
                 + (" Tables that differ stand below." if len(plan.cuts) > 1 else ""),
             ),
         ),
-        *(
-            Answer(
-                "frame",
-                f"piece_{index + 1}",
-                f"Piece {index + 1} of each line",
-                Working(
-                    f"L_{index + 1}",
-                    "",
-                    (Input("start", "starts along the row at", start, "run"),),
-                    length,
-                    "tape",
-                    GEOMETRY,
-                ),
-            )
-            for index, (start, length) in enumerate(
-                zip(line.starts_m[:6], line.lengths_m[:6], strict=True)
-            )
-        ),
+        *_pieces(plan.line),
         *_other_cuts(plan, rows),
         Answer(
             "frame",
@@ -148,6 +131,26 @@ def _purlin_answers(
             ),
             True,
         ),
+    )
+
+
+def _pieces(line: PurlinLine) -> tuple[Answer, ...]:
+    """The first pieces of a line, one by one."""
+    return tuple(
+        Answer(
+            "frame",
+            f"piece_{index + 1}",
+            f"Piece {index + 1} of each line",
+            Working(
+                f"L_{index + 1}",
+                "",
+                (Input("start", "starts along the row at", start, "run"),),
+                length,
+                "tape",
+                GEOMETRY,
+            ),
+        )
+        for index, (start, length) in enumerate(zip(line.starts_m[:6], line.lengths_m[:6], strict=True))
     )
 
 

@@ -49,12 +49,11 @@ class Cut:
         return bool(self.stocks_m) and 0 < self.length_m <= max(self.stocks_m) + 1e-9
 
 
-def _alike(lengths_m: Floats, step_m: float) -> list[tuple[float, Integers]]:
-    """Lengths rounded up to a mark of the tape, the longest first, with the pieces of each."""
-    rounded = np.ceil(lengths_m / step_m - 1e-6).astype(np.int64)
+def _alike(marks: Floats, step_m: float) -> list[tuple[float, Integers]]:
+    """Lengths in whole marks of the tape, the longest first, with the pieces of each."""
     return [
-        (round(float(mark * step_m), 6), np.flatnonzero(rounded == mark))
-        for mark in np.unique(rounded)[::-1]
+        (round(float(mark * step_m), 6), np.flatnonzero(marks == mark))
+        for mark in np.unique(marks)[::-1]
     ]
 
 
@@ -77,10 +76,11 @@ def cut_list(
 ) -> tuple[Cut, ...]:
     """Posts, beams, struts and pieces of purlin; ``called`` names a table.
 
-    Lengths are rounded up to the finest mark of the tape in ``units``, those of posts to what depths
-    are called out in, so that nothing comes short.
+    Posts are rounded up to what depths are called out in, and driven to their level, so that none comes
+    short. The rest is cut to the nearest of the finest marks of the tape in ``units``: what every other
+    screen writes.
     """
-    tables = structure.supports.places.of_table
+    tables, step_m = structure.supports.places.of_table, depth_step_m(units)
     word = "post" if posts.masses_kg is None else "leg"
     cuts = [
         Cut(
@@ -95,7 +95,7 @@ def cut_list(
             stocks_m=givens.post_stocks_m,
             of_table=tables[which],
         )
-        for length, which in _alike(posts.lengths_m, depth_step_m(units))
+        for length, which in _alike(np.ceil(posts.lengths_m / step_m - 1e-6), step_m)
     ]
     for piece in structure.members.pieces:
         of = _tables_of(piece, structure)
@@ -118,7 +118,7 @@ def _tables_of(piece: Piece, structure: StructurePlan) -> Integers:
 def _cuts_of(piece: Piece, of: Integers, givens: FrameGivens, step_m: float) -> Iterator[Cut]:
     """Pieces of one kind; what ends in bolts is cut as much longer as it runs on past them."""
     more_m = 2 * givens.beyond_bolt_m if piece.bolted and piece.from_stick else 0.0
-    for length, which in _alike(piece.lengths_m + more_m, step_m):
+    for length, which in _alike(np.rint((piece.lengths_m + more_m) / step_m), step_m):
         yield Cut(
             key=piece.key,
             title=f"{piece.title} stock",
@@ -140,12 +140,12 @@ def _lines(
     step_m: float,
     called: Callable[[int], str],
 ) -> list[Cut]:
-    """The pieces of purlins: to a mark of the tape, but never longer than a stick."""
-    members, longest_m = structure.members, max(givens.stocks_m)
+    """The pieces of purlins: to the nearest mark of the tape, but never longer than a stick."""
+    members, longest_m = structure.members, round(max(givens.stocks_m), 6)
     wanted: dict[float, tuple[list[str], list[Integers]]] = {}
     for cut in frame.cuts:
-        exact = np.array(cut.pieces.lengths_m)
-        pieces = np.minimum(np.round(np.ceil(exact / step_m - 1e-6) * step_m, 6), longest_m)
+        to_mark = np.rint(np.array(cut.pieces.lengths_m) / step_m) * step_m
+        pieces = np.minimum(np.round(to_mark, 6), longest_m)
         for length in np.unique(pieces).tolist():
             at = np.flatnonzero(pieces == length) + 1
             where, of = wanted.setdefault(length, ([], []))

@@ -105,6 +105,26 @@ def every_pattern(task: Task) -> list[Column] | None:
 
 
 @dataclass(frozen=True)
+class Programme:
+    """The linear programme over patterns: how much of each, what pieces are worth, what it comes to."""
+
+    shares: Floats
+    prices: Floats
+    least_m: float
+
+
+def programme(task: Task, columns: list[Column]) -> Programme:
+    """The least that is bought where sticks may be shared. Raises ArithmeticError where none serves."""
+    costs = task.costs_m[[stock for stock, _ in columns]]
+    matrix = np.array([fits for _, fits in columns], dtype=float).T
+    solved = linprog(costs, A_ub=-matrix, b_ub=-task.wanted, method="highs")
+    if solved.x is None or solved.fun is None:
+        raise ArithmeticError(f"the pieces cannot be priced: {solved.message}")
+    prices = np.maximum(-solved.ineqlin.marginals, 0.0)
+    return Programme(np.asarray(solved.x), prices, float(solved.fun))
+
+
+@dataclass(frozen=True)
 class Priced:
     """The programme over patterns: them, how much of each it takes, and the bound on what is bought."""
 
@@ -121,19 +141,14 @@ def priced_patterns(task: Task, columns: list[Column], rounds: int) -> Priced:
     """
     known, bound = list(columns), 0.0
     while True:
-        costs = task.costs_m[[stock for stock, _ in known]]
-        matrix = np.array([fits for _, fits in known], dtype=float).T
-        solved = linprog(costs, A_ub=-matrix, b_ub=-task.wanted, method="highs")
-        if solved.x is None or solved.fun is None:
-            raise ArithmeticError(f"the pieces cannot be priced: {solved.message}")
-        prices = np.maximum(-solved.ineqlin.marginals, 0.0)
-        worth = _worth(task, prices)
+        solved = programme(task, known)
+        worth = _worth(task, solved.prices)
         over = float((worth.most[task.rooms] / task.costs_m).max())
-        bound = max(bound, float(prices @ task.wanted) / max(1.0, over))
-        new = _missed(task, prices, worth)
+        bound = max(bound, float(solved.prices @ task.wanted) / max(1.0, over))
+        new = _missed(task, solved.prices, worth)
         rounds -= 1
-        if not new or rounds <= 0 or proven(task, bound, float(solved.fun)):
-            return Priced(known, np.asarray(solved.x), bound)
+        if not new or rounds <= 0 or proven(task, bound, solved.least_m):
+            return Priced(known, solved.shares, bound)
         known += new
 
 

@@ -53,9 +53,35 @@ def plan_materials(
     """
     lines = bought(givens, takes)
     cost = cost_of(lines, givens.prices)
-    mass = sum(line.mass_kg for line in lines)
     heaviest = max(lines, key=lambda line: line.piece_kg)
     answers = (
+        *_list_answers(lines, heaviest),
+        *saw_answers(sawing),
+        *cost_answers(givens, cost, watts),
+        *(line.answer() for line in lines),
+    )
+    checks = (
+        within(
+            "materials",
+            "lift",
+            "Two people lift every piece",
+            heaviest.piece_kg,
+            constant("common", "hand_load_kg"),
+            "haul",
+            most=True,
+            remedy="A machine for the heavy pieces, shorter stock or lighter posts.",
+            given="frame.stock_length_m",
+            otherwise="look",
+        ),
+        *saw_checks(sawing, pack),
+        *cost_checks(givens, cost, begins),
+    )
+    return MaterialsPlan(lines, sawing, cost, answers, checks)
+
+
+def _list_answers(lines: tuple[MaterialLine, ...], heaviest: MaterialLine) -> tuple[Answer, ...]:
+    """How long the list is, what it weighs, and the piece that is worst to lift."""
+    return (
         Answer(
             "materials",
             "lines",
@@ -79,7 +105,7 @@ def plan_materials(
                 "m",
                 "",
                 (Input("n", "lines weighed", float(sum(line.mass_kg > 0 for line in lines)), "count"),),
-                mass,
+                sum(line.mass_kg for line in lines),
                 "haul",
                 GEOMETRY,
                 "Lines whose weight the plan knows; sand, conduit and small parts come on top.",
@@ -101,24 +127,4 @@ def plan_materials(
             ),
             True,
         ),
-        *saw_answers(sawing),
-        *cost_answers(givens, cost, watts),
-        *(line.answer() for line in lines),
     )
-    checks = (
-        within(
-            "materials",
-            "lift",
-            "Two people lift every piece",
-            heaviest.piece_kg,
-            constant("common", "hand_load_kg"),
-            "haul",
-            most=True,
-            remedy="A machine for the heavy pieces, shorter stock or lighter posts.",
-            given="frame.stock_length_m",
-            otherwise="look",
-        ),
-        *saw_checks(sawing, pack),
-        *cost_checks(givens, cost, begins),
-    )
-    return MaterialsPlan(lines, sawing, cost, answers, checks)

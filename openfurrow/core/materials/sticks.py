@@ -6,7 +6,7 @@ from dataclasses import replace
 from functools import partial
 
 import numpy as np
-from scipy.optimize import LinearConstraint, linprog, milp
+from scipy.optimize import LinearConstraint, milp
 from scipy.sparse import csr_array
 
 from openfurrow.core.materials.patterns import (
@@ -18,6 +18,7 @@ from openfurrow.core.materials.patterns import (
     first_patterns,
     fullest,
     priced_patterns,
+    programme,
     sticks_at_least,
 )
 
@@ -35,12 +36,7 @@ DIVE_FROM = 40
 
 def best_of_all(task: Task, columns: list[Column]) -> tuple[list[tuple[Column, int]], float]:
     """Whole sticks of all patterns that there are, and what the programme over them comes to."""
-    costs = task.costs_m[[stock for stock, _ in columns]]
-    matrix = np.array([fits for _, fits in columns], dtype=float).T
-    solved = linprog(costs, A_ub=-matrix, b_ub=-task.wanted, method="highs")
-    if solved.fun is None:
-        raise ArithmeticError(f"the pieces cannot be priced: {solved.message}")
-    bound_m = float(solved.fun)
+    bound_m = programme(task, columns).least_m
     ways = [first_fit(task), filled(task)]
     if min(bought_m(task, one) for one in ways) - bound_m > room_m(task, bound_m):
         searched = _searched(task, columns)
@@ -54,18 +50,17 @@ def whole_sticks(task: Task, priced: Priced) -> list[tuple[Column, int]]:
     enough = room_m(task, priced.bound_m)
     enough += float(task.costs_m[0]) if task.wanted.size > MANY else 0.0
     ways: tuple[Callable[[], list[tuple[Column, int]]], ...] = (
-        lambda: first_fit(task),
         *(partial(filled, task, round(spare / task.grain_m)) for spare in SPARE_M),
         *((partial(_dived, task, priced),) if task.rounds >= DIVE_FROM else ()),
     )
-    best: list[tuple[Column, int]] | None = None
+    best = first_fit(task)
     for way in ways:
-        found = way()
-        if best is None or bought_m(task, found) < bought_m(task, best) - SAME_M:
-            best = found
         if bought_m(task, best) - priced.bound_m <= enough:
             break
-    return best or []
+        found = way()
+        if bought_m(task, found) < bought_m(task, best) - SAME_M:
+            best = found
+    return best
 
 
 def _dived(task: Task, priced: Priced) -> list[tuple[Column, int]]:
@@ -111,21 +106,17 @@ def filled(task: Task, spare: int = 0) -> list[tuple[Column, int]]:
     left, found = task.wanted.copy(), []
     while left.any():
         longest = int(np.flatnonzero(left)[0])
-        left[longest] -= 1
-        most = np.minimum(left, task.rooms.max() // task.weights)
-        left[longest] += 1
+        weight = int(task.weights[longest])
+        others = left - (np.arange(left.size) == longest)
+        most = np.minimum(others, task.rooms.max() // task.weights)
         each = np.repeat(np.arange(left.size), most)
-        best: tuple[float, int, Integers] | None = None
+        ways = []
         for stock, room in enumerate(task.rooms.tolist()):
-            if task.weights[longest] > room:
-                continue
-            fits = _fullest_subset(task.weights, each, room - int(task.weights[longest]), spare)
-            fits[longest] += 1
-            share = float(fits @ task.weights) / float(task.costs_m[stock])
-            if best is None or share > best[0]:
-                best = share, stock, fits
-        assert best is not None
-        _, stock, fits = best
+            if weight <= room:
+                fits = _fullest_subset(task.weights, each, room - weight, spare)
+                fits[longest] += 1
+                ways.append((float(fits @ task.weights) / float(task.costs_m[stock]), stock, fits))
+        _, stock, fits = max(ways, key=lambda way: way[0])
         some = fits > 0
         times = int((left[some] // fits[some]).min())
         found.append(((stock, fits), times))

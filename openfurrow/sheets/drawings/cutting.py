@@ -6,8 +6,8 @@ from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.sheets.marks import Drawing, Mark, box, drawing, label
 
 SHOWN_PATTERNS = 12
-# A piece shorter than this share of the stick has room for its mark alone.
-ROOM_FOR_WORDS = 0.13
+# A piece shorter than this share of the stick has room for its mark alone, on a phone.
+ROOM_FOR_WORDS = 0.22
 BAR_HIGH = 0.78
 
 

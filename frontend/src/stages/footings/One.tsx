@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, calculationAddress, type Drawing, type JobView } from "../../api/client";
-import { queries, wordsOf } from "../../api/queries";
+import { queries } from "../../api/queries";
 import type { Point } from "../../drawing/scale";
 import { Sheet } from "../../drawing/Sheet";
+import { Asked } from "../../ui/Asked";
 import { Pointed } from "../../ui/Pointed";
 import { SupportNumber } from "../../ui/SupportNumber";
 import { Tables } from "../../ui/Tables";
@@ -48,30 +49,20 @@ export function One({ view, above }: { view: JobView; above: Drawing | undefined
 }
 
 function Support({ view, support }: { view: JobView; support: string }) {
-  const { data, error, isPlaceholderData } = useQuery(
-    queries.footing(view.id, view.draft.position, view.units, view.array, support),
-  );
-  if (error)
-    return (
-      <p role="alert" className="state-stop text-[15px]">
-        {wordsOf(error)}
-      </p>
-    );
-  if (!data)
-    return (
-      <p className="text-secondary text-[15px]" role="status">
-        It is looked at…
-      </p>
-    );
+  const found = useQuery(queries.footing(view.id, view.draft.position, view.units, view.array, support));
   return (
-    <div className="flex flex-col gap-3" aria-busy={isPlaceholderData}>
-      {data.drawings.map((drawing) => (
-        <div key={drawing.key} className="h-[340px] shrink-0 lg:h-[390px]">
-          <Sheet drawing={drawing} units={view.units} />
-        </div>
-      ))}
-      <Tables tables={data.tables} />
-      <p className="text-secondary text-[13px]">{data.note}</p>
-    </div>
+    <Asked of={found} waiting="It is looked at…">
+      {(data) => (
+        <>
+          {data.drawings.map((drawing) => (
+            <div key={drawing.key} className="h-[340px] shrink-0 lg:h-[390px]">
+              <Sheet drawing={drawing} units={view.units} />
+            </div>
+          ))}
+          <Tables tables={data.tables} />
+          <p className="text-secondary text-[13px]">{data.note}</p>
+        </>
+      )}
+    </Asked>
   );
 }

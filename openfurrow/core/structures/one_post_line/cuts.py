@@ -10,7 +10,7 @@ BOLTS_A_POST = 3
 
 def pieces(beam: Beam, strut: Strut) -> tuple[Piece, ...]:
     """A beam and a strut at every post."""
-    moves = strut.travel_m > 0
+    moves = strut.adjustable
     return (
         beam_piece(beam, strut.lengths_m.size, "post"),
         Piece(

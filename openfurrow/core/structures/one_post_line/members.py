@@ -151,7 +151,7 @@ class Strut:
     ``foot_m`` is the lower bolt above the ground. ``angle_to_beam_deg``, ``force_n`` and ``limit_n``
     are those of the strut that uses most of its strength. Where tables are set to several tilts the
     lengths are the longest; ``travel_m`` is how much shorter one must become that is
-    ``travels_from_m`` at its longest.
+    ``travels_from_m`` at its longest. One that is ``adjustable`` is bought as it is.
     """
 
     section: Section
@@ -162,6 +162,7 @@ class Strut:
     limit_n: float
     travel_m: float = 0.0
     travels_from_m: float = 0.0
+    adjustable: bool = False
 
     @property
     def length_m(self) -> float:
@@ -193,7 +194,15 @@ def size_strut(
     limits = column_limit_n(strut, lengths, pack)
     worst = int(np.argmax(forces / limits))
     angle = math.degrees(math.asin(min(1.0, float(sine[worst]))))
-    return Strut(strut, givens.strut_foot_m, lengths, angle, float(forces[worst]), float(limits[worst]))
+    return Strut(
+        section=strut,
+        foot_m=givens.strut_foot_m,
+        lengths_m=lengths,
+        angle_to_beam_deg=angle,
+        force_n=float(forces[worst]),
+        limit_n=float(limits[worst]),
+        adjustable=givens.strut_travel_m > 0,
+    )
 
 
 def moment_at_strut_n_m(found: Reactions, strut_foot_m: float) -> float:

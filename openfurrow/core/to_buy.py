@@ -1,12 +1,15 @@
-"""What each planned array has cut, and nests that are remembered by their pieces."""
+"""What each planned array has cut and takes, and nests that are remembered by their pieces."""
 
 from openfurrow.core.design import ArrayGivens
-from openfurrow.core.materials.cuts import cut_list
+from openfurrow.core.materials.cuts import Cut, cut_list
 from openfurrow.core.materials.nesting import Nest
 from openfurrow.core.materials.sawing import ArrayCuts, nest_of
+from openfurrow.core.materials.takes import Built
 from openfurrow.core.memo import Memo
 from openfurrow.core.planned import ArrayPlan
 from openfurrow.core.quantities import UnitSystem
+from openfurrow.core.trench.runs import Run
+from openfurrow.core.wiring.circuit import Circuit
 
 
 def cuts_of_array(given: ArrayGivens, array: ArrayPlan, units: UnitSystem) -> ArrayCuts:
@@ -14,6 +17,26 @@ def cuts_of_array(given: ArrayGivens, array: ArrayPlan, units: UnitSystem) -> Ar
     called = array.rows.stands.name_of
     cuts = cut_list(array.structure, array.footings.posts, array.frame, given.frame, units, called)
     return ArrayCuts(array=given.id, name=given.name, cuts=cuts, table_names=called)
+
+
+def built_of(
+    given: ArrayGivens, array: ArrayPlan, cuts: tuple[Cut, ...], circuit: Circuit, run: Run
+) -> Built:
+    """One array's finished stages, as the list of materials reads them."""
+    return Built(
+        name=given.name,
+        # Before that is said nothing of it is planned.
+        standing=bool(given.standing),
+        rows=array.rows,
+        structure=array.structure,
+        footings=array.footings,
+        frame=array.frame,
+        modules=array.modules,
+        module_givens=given.modules,
+        cuts=cuts,
+        circuit=circuit,
+        run=run,
+    )
 
 
 def remembered_nest(
