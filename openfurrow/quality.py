@@ -36,6 +36,7 @@ def checks() -> dict[str, Check]:
     """Each check by its name, quickest first, the tests last."""
     python = sys.executable
     scripts = Path(python).parent
+    pytest = (python, "-m", "pytest", "--hypothesis-profile=whole")
     return {
         "lint": _command(python, "-m", "ruff", "check", "--quiet", "."),
         "format": _command(python, "-m", "ruff", "format", "--quiet", "--check", "."),
@@ -47,10 +48,8 @@ def checks() -> dict[str, Check]:
         "screen lint": _command("npm", "run", "--silent", "lint", folder="frontend"),
         "screen tests": _command("npm", "run", "--silent", "test", folder="frontend"),
         # What only computes takes every core; what asks a server for its speed has the machine alone.
-        "tests of the core": _command(
-            python, "-m", "pytest", "tests/core", "tests/reference", "-n", "auto"
-        ),
-        "tests of the whole": _command(python, "-m", "pytest", "tests/web", "tests/browser"),
+        "tests of the core": _command(*pytest, "tests/core", "tests/reference", "-n", "auto"),
+        "tests of the whole": _command(*pytest, "tests/web", "tests/browser"),
     }
 
 

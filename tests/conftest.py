@@ -12,7 +12,7 @@ from pathlib import Path
 import httpx
 import pytest
 from argon2 import PasswordHasher
-from hypothesis import settings
+from hypothesis import Phase, settings
 from sqlalchemy import Engine, text
 from sqlalchemy.orm import Session
 
@@ -32,6 +32,14 @@ accounts._hasher = PasswordHasher(time_cost=1, memory_cost=64, parallelism=1)
 
 settings.register_profile("furrow", deadline=None, derandomize=True)
 settings.load_profile("furrow")
+# The run of everything only finds what is broken, of the same draws: the least case of each is looked
+# for where one test is run by itself, since that can take longer than all the others.
+settings.register_profile(
+    "whole",
+    deadline=None,
+    derandomize=True,
+    phases=(Phase.explicit, Phase.reuse, Phase.generate),
+)
 
 ROOT = Path(__file__).resolve().parents[1]
 

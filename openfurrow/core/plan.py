@@ -12,7 +12,7 @@ from openfurrow.core.frame.plan import plan_frame
 from openfurrow.core.memo import Kept, Memo
 from openfurrow.core.modules.plan import plan_modules
 from openfurrow.core.needs import Lacks, lacks_of, missing
-from openfurrow.core.planned import ENERGY, StagePlan
+from openfurrow.core.planned import ENERGY, HAULING, StagePlan
 from openfurrow.core.planned import ArrayPlan as ArrayPlan
 from openfurrow.core.planned import Plan as Plan
 from openfurrow.core.rows.array import ModuleSize
@@ -269,8 +269,12 @@ def _of_the_job(job: Together, lacks: Lacks, *, energy: bool) -> dict[str, Stage
     made["wiring"] = wired.value
     if energy:
         made[ENERGY] = job.energy(wired).value
-    if not lacks["", "materials"]:
-        made["materials"] = job.listed(circuits, runs, trench).value
+    if lacks["", "materials"]:
+        return made
+    listed = job.listed(circuits, runs, trench)
+    made["materials"] = listed.value
     if not lacks["", "schedule"]:
-        made["schedule"] = job.scheduled(circuits, trench).value
+        scheduled = job.scheduled(circuits, trench)
+        made["schedule"] = scheduled.value
+        made[HAULING] = job.hauled(listed, scheduled).value
     return made

@@ -10,6 +10,7 @@ from openfurrow.core.design import ARRAY_STAGES, BUILT_STAGES, STAGES
 from openfurrow.core.energy.plan import EnergyPlan
 from openfurrow.core.footings.plan import FootingsPlan
 from openfurrow.core.frame.plan import FramePlan
+from openfurrow.core.hauling.plan import HaulingPlan
 from openfurrow.core.lacking import Lacking
 from openfurrow.core.materials.plan import MaterialsPlan
 from openfurrow.core.modules.plan import ModulesPlan
@@ -41,6 +42,7 @@ StagePlan = (
     | MaterialsPlan
     | StakeoutPlan
     | SchedulePlan
+    | HaulingPlan
 )
 
 
@@ -61,8 +63,10 @@ class Told(Protocol):
 
 # What the stages that follow from records stand on.
 BUILT_ON = MappingProxyType({"fieldbook": "stakeout", "handover": "schedule"})
-# What follows after the wiring and is told with the sun.
-ENERGY, TOLD_WITH = "energy", "sun"
+# What is no stage of the walk: after which stage it follows, and with which it is told.
+ENERGY, HAULING = "energy", "hauling"
+FOLLOWS = MappingProxyType({ENERGY: "wiring", HAULING: "schedule"})
+TOLD_WITH = MappingProxyType({"sun": ENERGY, "materials": HAULING})
 NOTHING_BUILT: Mapping[str, Told] = MappingProxyType({})
 
 
@@ -171,7 +175,7 @@ class Plan:
     @property
     def energy(self) -> EnergyPlan:
         """What it brings in a year: known with the wiring."""
-        return _made(self.made, ENERGY, EnergyPlan, self.lacks["", "wiring"])
+        return _made(self.made, ENERGY, EnergyPlan, self.lacks["", FOLLOWS[ENERGY]])
 
     @property
     def materials(self) -> MaterialsPlan:
@@ -187,6 +191,11 @@ class Plan:
     def schedule(self) -> SchedulePlan:
         """When what is done."""
         return self._stage("schedule", SchedulePlan)
+
+    @property
+    def hauling(self) -> HaulingPlan:
+        """When what comes and on what: known with the schedule."""
+        return _made(self.made, HAULING, HaulingPlan, self.lacks["", FOLLOWS[HAULING]])
 
     @property
     def falls_unknown(self) -> bool:
@@ -296,8 +305,11 @@ class Plan:
             elif stage not in ARRAY_STAGES:
                 if stage in self.made:
                     yield self.made[stage]
-                if stage == "wiring" and ENERGY in self.made:
-                    yield self.made[ENERGY]
+                yield from (
+                    self.made[also]
+                    for also, after in FOLLOWS.items()
+                    if after == stage and also in self.made
+                )
             elif stage == ARRAY_STAGES[0]:
                 for array in self.arrays:
                     yield from (array.made[own] for own in ARRAY_STAGES if own in array.made)
@@ -329,8 +341,8 @@ class Plan:
             parts.append(getattr(self, stage))
         elif stage in self.built:
             parts.append(self.built[stage])
-        if stage == TOLD_WITH and ENERGY in self.made:
-            parts.append(self.energy)
+        if (also := TOLD_WITH.get(stage, "")) in self.made:
+            parts.append(self.made[also])
         return (
             tuple(answer for part in parts for answer in part.answers if answer.array in whose),
             tuple(check for part in parts for check in part.checks if check.array in whose),

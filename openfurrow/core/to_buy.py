@@ -1,6 +1,7 @@
 """What each planned array has cut and takes, and nests that are remembered by their pieces."""
 
-from openfurrow.core.design import ArrayGivens
+from openfurrow.core.design import ArrayGivens, Design
+from openfurrow.core.hauling.laydown import Glass
 from openfurrow.core.materials.cuts import Cut, cut_list
 from openfurrow.core.materials.nesting import Nest
 from openfurrow.core.materials.sawing import ArrayCuts, nest_of
@@ -10,6 +11,8 @@ from openfurrow.core.planned import ArrayPlan
 from openfurrow.core.quantities import UnitSystem
 from openfurrow.core.trench.runs import Run
 from openfurrow.core.wiring.circuit import Circuit
+from openfurrow.core.wiring.givens import InverterGivens
+from openfurrow.core.wiring.inverters import takers
 
 
 def cuts_of_array(given: ArrayGivens, array: ArrayPlan, units: UnitSystem) -> ArrayCuts:
@@ -36,6 +39,27 @@ def built_of(
         cuts=cuts,
         circuit=circuit,
         run=run,
+    )
+
+
+def bought_inverters(design: Design) -> tuple[InverterGivens, ...]:
+    """Those that take any array that is to be built; one that serves what stands alone is there."""
+    inverters, ids = design.wiring.inverters, tuple(one.id for one in design.arrays)
+    wanted = {
+        number
+        for one, those in zip(design.arrays, takers(inverters, ids), strict=True)
+        if not one.standing
+        for number in those
+    }
+    return tuple(one for number, one in enumerate(inverters) if number in wanted)
+
+
+def glass_of(given: tuple[ArrayGivens, ...], arrays: tuple[ArrayPlan, ...]) -> tuple[Glass, ...]:
+    """The modules of every array that is to be built."""
+    return tuple(
+        Glass(one.id, array.rows.module_count, one.modules.mass_kg, one.modules.length_m)
+        for one, array in zip(given, arrays, strict=True)
+        if not one.standing
     )
 
 

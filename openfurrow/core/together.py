@@ -24,6 +24,7 @@ from openfurrow.core.energy.plan import EnergyPlan, plan_energy
 from openfurrow.core.energy.sky import Sky
 from openfurrow.core.fields import array_labels
 from openfurrow.core.frame.givens import CUT_HERE
+from openfurrow.core.hauling.plan import HaulingPlan, plan_hauling
 from openfurrow.core.materials.plan import MaterialsPlan, plan_materials
 from openfurrow.core.materials.sawing import ArrayCuts, Sawing, sawn
 from openfurrow.core.materials.takes import Built, all_takes
@@ -33,14 +34,20 @@ from openfurrow.core.rows.positions import by_day
 from openfurrow.core.rows.shade import standing_of
 from openfurrow.core.schedule.built import soils_met, way_work
 from openfurrow.core.schedule.plan import SchedulePlan, plan_schedule, work_site
-from openfurrow.core.schedule.tasks import ArrayWork, PierWork
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.said import air_of
 from openfurrow.core.stakeout.plan import SettingOut, StakeoutPlan, set_out
 from openfurrow.core.stamping import answers_of, checks_of, stamped_stage
 from openfurrow.core.standing import nothing_set_out
 from openfurrow.core.sun.spot import spot_of
-from openfurrow.core.to_buy import built_of, cuts_of_array, remembered_nest
+from openfurrow.core.to_buy import (
+    bought_inverters,
+    built_of,
+    cuts_of_array,
+    glass_of,
+    remembered_nest,
+)
+from openfurrow.core.to_do import array_work
 from openfurrow.core.trench.conduit import Pull
 from openfurrow.core.trench.plan import TrenchPlan, plan_trench
 from openfurrow.core.trench.route import Route, lay_route
@@ -51,12 +58,6 @@ from openfurrow.core.wiring.inverters import inputs_of, outputs_of, takers, volt
 from openfurrow.core.wiring.plan import ArrayWiring, WiringPlan, plan_wiring, wire_array
 
 Integers = NDArray[np.int64]
-
-
-def _pier_work(array: ArrayPlan) -> PierWork | None:
-    """What pouring its piers takes, where it has any."""
-    piers = array.footings.piers
-    return None if piers is None else PierWork(piers.bags, piers.cure_days)
 
 
 def conduit_pull(circuit: Circuit) -> Pull:
@@ -372,6 +373,7 @@ class Together:
         """One list for all arrays."""
         design, sawing, pack = self.design, self.sawn(), self.site.value.rule_pack
         cuts = {one.array: one.cuts for one in sawing.value.arrays}
+        inverters = bought_inverters(design)
 
         def built(number: int) -> Built:
             given = design.arrays[number]
@@ -392,13 +394,13 @@ class Together:
                 _numbers(circuits),
                 tuple(one.modules for one in design.arrays),
                 sawing.number,
-                len(design.wiring.inverters),
+                inverters,
             ),
             lambda: all_takes(
                 pack,
                 tuple(built(number) for number in range(len(self.arrays))),
                 trench.value,
-                len(design.wiring.inverters),
+                inverters,
                 sawing.value,
             ),
         )
@@ -426,17 +428,7 @@ class Together:
         labels = array_labels(design.arrays)
         inverters = sum(one.units if one.at_array else 1 for one in design.wiring.inverters)
         arrays = tuple(
-            ArrayWork(
-                id=one.value.id,
-                name=labels[one.value.id],
-                posts=one.value.structure.supports.count,
-                modules=one.value.rows.module_count,
-                strings=circuit.value.circuit.strings.count,
-                soils=soils,
-                weighed=one.value.structure.posts.bent.on_ground,
-                piers=_pier_work(one.value),
-                screwed=one.value.footings.screws is not None,
-            )
+            array_work(one.value, labels[one.value.id], circuit.value.circuit, soils)
             for one, circuit in zip(self.arrays, circuits, strict=True)
             if not one.value.standing
         )
@@ -453,6 +445,20 @@ class Together:
             (site, design.schedule, arrays, way, self.first, len(self.arrays)),
             lambda: stamped_stage(
                 plan_schedule(site, design.schedule, arrays, way, named=len(self.arrays) > 1),
+                self.first,
+                own=False,
+            ),
+        )
+
+    def hauled(self, listed: Kept[MaterialsPlan], scheduled: Kept[SchedulePlan]) -> Kept[HaulingPlan]:
+        """What comes when and on what, for all arrays that are built."""
+        bought, comes = self.design.materials, self.design.schedule.deliveries
+        glass = glass_of(self.design.arrays, tuple(one.value for one in self.arrays))
+        return self.memo.remember(
+            "hauling",
+            (listed.number, scheduled.number, bought, comes, glass, self.first),
+            lambda: stamped_stage(
+                plan_hauling(bought, comes, listed.value.lines, scheduled.value, glass),
                 self.first,
                 own=False,
             ),

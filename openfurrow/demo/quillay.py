@@ -5,6 +5,7 @@ from datetime import date
 from openfurrow.core.design import Design, one_array
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.frame.givens import FrameGivens
+from openfurrow.core.materials.givens import MaterialsGivens
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.site.features import FeatureGivens
@@ -109,5 +110,8 @@ def quillay() -> Design:
         trench=TrenchGivens(method="rigid metal conduit"),
         wiring=WiringGivens(
             inverters=(InverterGivens(id="1", maximum_dc_v=1000.0, inverter_ac_w=8000.0),)
+        ),
+        materials=MaterialsGivens(
+            truck_kg=1100.0, truck_bed_m=6.2, truck_over_m=1.0, modules_a_pallet=31, lifter_kg=1200.0
         ),
     )

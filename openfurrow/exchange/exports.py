@@ -22,6 +22,7 @@ from openfurrow.exchange.schedule_out import schedule_csv, schedule_ics
 from openfurrow.exchange.site_dxf import site_dxf
 from openfurrow.exchange.tables_csv import (
     cuts_csv,
+    loads_csv,
     materials_csv,
     practice_csv,
     stakes_csv,
@@ -56,6 +57,7 @@ EXPORTS: Mapping[str, Export] = {
     "cuts.csv": Export("text/csv", cuts_csv),
     "sticks.csv": Export("text/csv", sticks_csv),
     "materials.csv": Export("text/csv", materials_csv),
+    "loads.csv": Export("text/csv", loads_csv),
     "prices.csv": Export("text/csv", prices_csv),
     "practice.csv": Export("text/csv", practice_csv),
     # GeoJSON is longitude and latitude, whatever is wanted.

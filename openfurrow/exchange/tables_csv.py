@@ -9,6 +9,7 @@ from openfurrow.core.quantities import format_value, in_words, shown
 from openfurrow.core.structures.supports import support_id
 from openfurrow.exchange.csv_out import csv_text
 from openfurrow.exchange.wanted import Wanted, scale_for
+from openfurrow.sheets.load_tables import load_name
 
 
 def _number(value: float) -> str:
@@ -134,6 +135,28 @@ def sticks_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
             for bar in plan.materials.sawing.bars
             for way, pattern in enumerate(bar.nest.patterns, start=1)
             for number, piece in enumerate(pattern.pieces_m, start=1)
+        ),
+    )
+
+
+def loads_csv(_: Design, plan: Plan, wanted: Wanted) -> str:
+    """One line a part and load: when, on what, how many, its weight, and what stops without it."""
+    mass = shown("haul", wanted.units)
+    return csv_text(
+        ["day", "on", "key", "item", "how_many", f"mass_{mass.unit}", "stops_tasks", "stops_hours"],
+        (
+            [
+                "" if load.day is None else load.day.isoformat(),
+                load_name(load, wanted.units),
+                one.part.line.key,
+                in_words(one.part.line.item, wanted.units),
+                format_value(one.quantity, one.part.line.kind, wanted.units),
+                f"{one.mass_kg / mass.si_per_unit:.1f}" if one.mass_kg else "",
+                one.part.stops.tasks,
+                f"{one.part.stops.hours:.1f}",
+            ]
+            for load in plan.hauling.loads
+            for one in load.carried
         ),
     )
 

@@ -50,6 +50,7 @@ from openfurrow.sheets.drawings.tested import tested_drawings
 from openfurrow.sheets.drawings.trench import trench_drawing
 from openfurrow.sheets.forms import field_text, list_text, named_places, table_places
 from openfurrow.sheets.kinds import kinds_table
+from openfurrow.sheets.load_tables import load_tables
 from openfurrow.sheets.marks import Drawing
 from openfurrow.sheets.models import (
     AnswerText,
@@ -242,6 +243,7 @@ def _tables(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tuple[
             sticks_table(plan, units),
             cuts_table(plan, units),
             bundles_table(plan),
+            *(load_tables(plan, units) if plan.has("schedule") else ()),
         )
         if not any(one.price for one in plan.materials.cost.priced):
             return lists

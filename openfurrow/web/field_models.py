@@ -7,6 +7,7 @@ from typing import Annotated
 from pydantic import AwareDatetime, BaseModel, Field
 
 from openfurrow.core.fieldbook.inspections import InspectionState
+from openfurrow.core.fieldbook.loads import LoadVerdict
 from openfurrow.core.fieldbook.posts import Verdict
 from openfurrow.core.fieldbook.records import RecordKind
 from openfurrow.core.fieldbook.strings import StringVerdict
@@ -168,6 +169,31 @@ class SerialView(BaseModel):
     asked: bool
 
 
+class PartView(BaseModel):
+    """A part on a load; ``pieces`` is how many there are to count, none where it is not counted."""
+
+    of: str
+    item: str
+    much: str
+    pieces: int | None
+    weight: str
+    where: str
+    verdict: LoadVerdict
+    words: str
+    records: tuple[RecordView, ...]
+
+
+class LoadView(BaseModel):
+    """What comes together: on which day, on what, how heavy, and part by part."""
+
+    key: str
+    name: str
+    day: date | None
+    when: str
+    weight: str
+    parts: tuple[PartView, ...]
+
+
 class InspectionView(BaseModel):
     """What others have to say, and all that was said of it."""
 
@@ -209,6 +235,7 @@ class FieldView(BaseModel):
     grids: tuple[ModuleGridView, ...]
     serials: tuple[SerialView, ...]
     inspections: tuple[InspectionView, ...]
+    loads: tuple[LoadView, ...]
     days: tuple[DayLineView, ...]
     checks: tuple[CheckText, ...]
     loose: int

@@ -2,9 +2,11 @@
 
 import uuid
 from datetime import date
+from itertools import groupby
 
 from openfurrow.core.codes import constant
 from openfurrow.core.fieldbook.book import FieldBook
+from openfurrow.core.fieldbook.loads import Counted
 from openfurrow.core.fieldbook.places import ALIKE_M
 from openfurrow.core.fieldbook.posts import BuiltPost
 from openfurrow.core.fieldbook.records import Record
@@ -14,8 +16,15 @@ from openfurrow.core.fields import array_labels
 from openfurrow.core.footings.ladder import Ladder
 from openfurrow.core.footings.posts import depth_step_m
 from openfurrow.core.plan import Plan
-from openfurrow.core.quantities import UnitSystem, format_value, shown
+from openfurrow.core.quantities import UnitSystem, format_value, in_words, shown
 from openfurrow.sheets.field import cover_words, post_words, rung_words, string_words, ways_on
+from openfurrow.sheets.load_tables import (
+    carried_much,
+    carried_weight,
+    counted_words,
+    load_day,
+    load_name,
+)
 from openfurrow.sheets.schedule_tables import day_lines
 from openfurrow.sheets.write import check_text
 from openfurrow.web.built import Built
@@ -24,7 +33,9 @@ from openfurrow.web.field_models import (
     DayLineView,
     FieldView,
     InspectionView,
+    LoadView,
     ModuleGridView,
+    PartView,
     PostView,
     RecordView,
     RungView,
@@ -202,6 +213,37 @@ def _serials(book: FieldBook) -> tuple[SerialView, ...]:
     )
 
 
+def _part(one: Counted, units: UnitSystem) -> PartView:
+    line = one.carried.part.line
+    return PartView(
+        of=one.carried.of,
+        item=in_words(line.item, units),
+        much=carried_much(one.carried, units),
+        pieces=round(one.carried.quantity) if line.kind == "count" else None,
+        weight=carried_weight(one.carried, units),
+        where=line.where,
+        verdict=one.verdict,
+        words=counted_words(one, units),
+        records=_records((one.last,) if one.last else (), units),
+    )
+
+
+def _loads(counted: tuple[Counted, ...], units: UnitSystem) -> tuple[LoadView, ...]:
+    """The loads in their order, each with its parts."""
+    return tuple(
+        LoadView(
+            key=f"{load.day}/{load.rides}/{load.what}/{load.number}",
+            name=load_name(load, units),
+            day=load.day,
+            when=load_day(load),
+            weight=format_value(load.mass_kg, "haul", units) if load.mass_kg else "",
+            parts=tuple(_part(one, units) for one in those),
+        )
+        # Equal loads are the same ones: those of a plan follow each other.
+        for load, those in groupby(counted, key=lambda one: one.load)
+    )
+
+
 def _days(plan: Plan, units: UnitSystem) -> tuple[DayLineView, ...]:
     """The day sheets, so that a phone without a network has tomorrow's too."""
     if not plan.has("schedule"):
@@ -264,6 +306,7 @@ def field_view(built: Built, wanted: UnitSystem | None) -> FieldView:
             )
             for one in book.inspections
         ),
+        loads=_loads(book.counted, units),
         days=_days(plan, units),
         checks=tuple(check_text(check, units) for check in book.checks),
         loose=len(book.loose),

@@ -18,6 +18,7 @@ from openfurrow.core.site.features import FeatureGivens
 from openfurrow.core.site.keepouts import (
     array_shift_m,
     band_m,
+    grown,
     keep_outs,
     zone_of,
 )
@@ -535,6 +536,14 @@ def test_whatever_is_there_the_plan_stands_and_its_keep_outs_are_true(design: De
     if unknown:
         off = ~found.site.ground.known(supports.places.east_m, supports.places.north_m)
         assert (unknown[0].level == "stop") == bool(off.any())
+
+
+@pytest.mark.parametrize("by_m", [1e-300, 1e-12, 1e-6, 0.5])
+def test_an_outline_without_an_area_is_never_lost_by_growing(by_m: float) -> None:
+    flat = shapely.Polygon([(0, 0), (4, 3), (8, 6)])
+    wider = grown(flat, by_m)
+    assert not wider.is_empty
+    assert shapely.distance(wider, shapely.points([0, 4, 8], [0, 3, 6])).max() < 1e-9
 
 
 @settings(max_examples=25, deadline=None, suppress_health_check=[HealthCheck.too_slow])

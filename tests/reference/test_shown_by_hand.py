@@ -160,25 +160,38 @@ def test_what_hangs_on_the_hook_weighs_what_its_length_says(design: Design) -> N
     found = plan(design)
     members, posts = found.structure.members, found.footings.posts
     lines = {line.key: line for line in found.materials.lines}
-    pieces = {
-        "post": float(posts.lengths_m.max()) * posts.post.mass_kg_per_m,
-        "purlin": design.arrays[0].frame.stock_length_m * members.purlin.section.mass_kg_per_m,
-        "module": design.arrays[0].modules.mass_kg,
-    }
-    given_s = design.arrays[0].structure
+    given_s, given_f = design.arrays[0].structure, design.arrays[0].frame
     profiles = {
         "beam": given_s.beam_section,
         "strut": given_s.strut_section,
         "brace": given_s.brace_section,
         "rail": given_s.rail_section,
     }
+    pieces = {"module": design.arrays[0].modules.mass_kg}
+    if "post" in lines:
+        pieces["post"] = float(posts.lengths_m.max()) * posts.post.mass_kg_per_m
     for piece in members.pieces:
-        if piece.key in profiles:
-            metre_kg = section(profiles[piece.key]).mass_kg_per_m
-            pieces[piece.key] = float(piece.lengths_m.max()) * metre_kg
+        if piece.key in lines and piece.key in profiles:
+            pieces[piece.key] = lines[piece.key].length_m * section(profiles[piece.key]).mass_kg_per_m
+            # It comes at the longest, to a mark of the tape, and as much longer as it runs on.
+            past = 2 * given_f.beyond_bolt_m if piece.bolted and piece.from_stick else 0.0
+            longest = float(piece.lengths_m.max()) + past
+            assert lines[piece.key].length_m == pytest.approx(longest, abs=2e-3)
     for key, mass in pieces.items():
         assert lines[key].piece_kg == pytest.approx(mass, rel=1e-9), key
         assert lines[key].mass_kg == pytest.approx(mass * lines[key].quantity, rel=1e-9), key
+    # Sticks weigh what their own lengths do, by the metre of what the planner chose.
+    by_name = {name: section(name).mass_kg_per_m for name in (*profiles.values(), posts.post.name)}
+    by_name[members.purlin.section.name] = members.purlin.section.mass_kg_per_m
+    sold = {given_f.stock_length_m, given_f.other_stock_m, given_f.piece_stock_m}
+    sold |= {given_f.other_piece_stock_m, given_f.post_stock_m}
+    sticks = [line for key, line in lines.items() if key.startswith("sticks_")]
+    assert sticks
+    for line in sticks:
+        assert line.length_m in sold
+        metre_kg = next(kg for name, kg in by_name.items() if f", {name}," in line.item)
+        assert line.piece_kg == pytest.approx(line.length_m * metre_kg, rel=1e-9), line.item
+        assert line.mass_kg == pytest.approx(line.piece_kg * line.quantity, rel=1e-9)
     heaviest = max(line.piece_kg for line in found.materials.lines)
     assert found.answer("materials", "heaviest").value == pytest.approx(heaviest)
     whole = sum(line.mass_kg for line in found.materials.lines)
@@ -203,13 +216,14 @@ def test_the_saw_is_told_which_posts_a_length_is_for() -> None:
         },
     )
     found: Plan = plan(design)
-    mark = 0.025
-    cuts = cut_list(found.structure.members, found.footings.posts, found.frame, 0.001, mark)
+    mark = 0.0254
+    given_f = design.arrays[0].frame
+    cuts = cut_list(found.structure, found.footings.posts, found.frame, given_f, "us")
     told = {cut.length_m: numbers_in(cut.where) for cut in cuts if cut.item == "post"}
     assert len(told) > 1
     own = np.ceil(found.footings.posts.lengths_m / mark - 1e-6) * mark
     for length, which in told.items():
-        assert which == set((np.flatnonzero(np.abs(own - length) < 1e-6) + 1).tolist())
+        assert which == set((np.flatnonzero(np.abs(own - length) < 2e-6) + 1).tolist())
     assert sum(cut.count for cut in cuts if cut.item == "post") == own.size
     struts = [cut for cut in cuts if cut.item.startswith("strut")]
     assert len(struts) > 1 and sum(cut.count for cut in struts) == own.size

@@ -52,6 +52,8 @@ export type FieldCover = Schemas["CoverView"];
 export type FieldString = Schemas["StringView"];
 export type FieldGrid = Schemas["ModuleGridView"];
 export type FieldInspection = Schemas["InspectionView"];
+export type FieldLoad = Schemas["LoadView"];
+export type FieldPart = Schemas["PartView"];
 export type KeptRecord = Schemas["RecordView"];
 export type LookLink = Schemas["LinkView"];
 export type LookView = Schemas["LookView"];
@@ -303,6 +305,7 @@ export const FILES = [
   "stakes.csv",
   "cuts.csv",
   "sticks.csv",
+  "loads.csv",
   "materials.csv",
   "prices.csv",
   "practice.csv",

@@ -3,6 +3,7 @@ import { Link, useParams } from "react-router";
 import type { FieldRecord, FieldView, Units } from "../api/client";
 import { Covers } from "./Covers";
 import { Inspections } from "./Inspections";
+import { Loads } from "./Loads";
 import type { Waiting } from "./outbox";
 import { Posts } from "./Posts";
 import { Serials } from "./Serials";
@@ -18,6 +19,7 @@ interface PartProps {
 
 const PARTS: [name: string, part: ComponentType<PartProps>][] = [
   ["Today", Today],
+  ["Truck", Loads],
   ["Posts", Posts],
   ["Trench", Covers],
   ["Strings", Strings],

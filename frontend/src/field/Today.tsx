@@ -1,11 +1,6 @@
 import type { FieldView } from "../api/client";
 import { State } from "../ui/State";
-
-/** The day on the clock of who holds the phone. */
-function today(): string {
-  const now = new Date();
-  return [now.getFullYear(), now.getMonth() + 1, now.getDate()].map((part) => String(part).padStart(2, "0")).join("-");
-}
+import { today } from "./day";
 
 /** Today's work, or the next day on which there is any; and what does not hold. */
 export function Today({ view }: { view: FieldView }) {
@@ -13,6 +8,7 @@ export function Today({ view }: { view: FieldView }) {
   const days = [...new Set(view.days.map(({ day }) => day))].sort();
   const day = days.find((one) => one >= now) ?? "";
   const tasks = view.days.filter((one) => one.day === day);
+  const loads = view.loads.filter((one) => one.day === day);
   const open = view.checks.filter(({ level }) => level !== "sound");
   return (
     <>
@@ -36,6 +32,14 @@ export function Today({ view }: { view: FieldView }) {
             </li>
           ))}
         </ul>
+        {day &&
+          loads.map(({ key, name, weight, parts }) => (
+            <p key={key} className="border-b border-base-300 py-2 text-[15px]">
+              <span className="font-semibold">{name}</span>:{" "}
+              <span className="figure">{parts.filter(({ verdict }) => verdict === "there").length}</span> of{" "}
+              {parts.length} parts there{weight && <span className="text-secondary">, {weight}</span>}
+            </p>
+          ))}
       </section>
       <section aria-label="What does not hold" className="pt-3">
         {open.map((check) => (

@@ -5,11 +5,13 @@ const KINDS: Partial<Record<KeptRecord["kind"], string>> = {
   top: "rod on top",
   plumb: "off plumb",
   insulation: "to earth",
+  loaded: "all of it there",
+  short: "missing",
   asked: "asked for",
   passed: "passed",
   failed: "not passed",
 };
-const IN_WORDS: KeptRecord["kind"][] = ["asked", "passed", "failed"];
+const IN_WORDS: KeptRecord["kind"][] = ["asked", "passed", "failed", "loaded"];
 
 /** What was measured or said of one thing, by whom, with its note and its photo. */
 export function Told({ job, records }: { job: string; records: KeptRecord[] }) {

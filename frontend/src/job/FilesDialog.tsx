@@ -22,6 +22,7 @@ const ABOUT: Record<(typeof FILES)[number], string> = {
   "stakes.csv": "every post: tape, levels, lengths, rod readings",
   "cuts.csv": "every length the saw cuts, its mark, and how many",
   "sticks.csv": "every stick and what is cut of it, in the order of sawing",
+  "loads.csv": "what comes when and on which load, and what stops without it",
   "materials.csv": "what to buy, cut and bring",
   "prices.csv": "the list with its prices, or room for them: for a merchant to fill in",
   "practice.csv": "values of practice that nobody has looked at",

@@ -7,6 +7,7 @@ from functools import cached_property
 from openfurrow.core.checks import MENDED_THERE, Check, holds
 from openfurrow.core.design import Design
 from openfurrow.core.fieldbook.inspections import Inspection, inspection_checks, inspections_of
+from openfurrow.core.fieldbook.loads import Counted, counted_of, load_checks
 from openfurrow.core.fieldbook.places import Known
 from openfurrow.core.fieldbook.posts import ABOUT_POSTS, BuiltPost, post_checks, posts_of
 from openfurrow.core.fieldbook.records import Record, standing
@@ -36,6 +37,7 @@ class FieldBook:
     covers: tuple[Station, ...]
     strings: tuple[Tested, ...]
     serials: Serials
+    counted: tuple[Counted, ...]
     inspections: tuple[Inspection, ...]
     loose: tuple[Record, ...]
     records: int
@@ -79,6 +81,7 @@ def field_book(design: Design, plan: Plan, records: Iterable[Record]) -> FieldBo
     if not wired:
         loose += _about(known, "cover", "voltage", "insulation")
     serials = serials_of(plan, known, loose)
+    counted = counted_of(plan, known, loose)
     inspections = inspections_of(plan, every, known, loose)
     return FieldBook(
         posts=tuple(posts),
@@ -87,15 +90,17 @@ def field_book(design: Design, plan: Plan, records: Iterable[Record]) -> FieldBo
         covers=covers,
         strings=strings,
         serials=serials,
+        counted=counted,
         inspections=inspections,
         loose=tuple(loose),
         records=len({record.id for record in every}),
-        answers=_answers(tuple(posts), covers, strings, serials),
+        answers=_answers(tuple(posts), covers, strings, serials, counted),
         checks=(
             *post_checks(tuple(posts)),
             *cover_checks(covers),
             *string_checks(strings),
             *serial_checks(serials),
+            *load_checks(counted),
             *inspection_checks(inspections, begun=bool(every)),
             *_loose_check(tuple(loose), begun=bool(every)),
             *_weights_check(plan, begun=bool(every)),
@@ -153,6 +158,7 @@ def _answers(
     covers: tuple[Station, ...],
     strings: tuple[Tested, ...],
     serials: Serials,
+    counted: tuple[Counted, ...],
 ) -> tuple[Answer, ...]:
     """How far it is: what was read of what there is."""
     counts = (
@@ -160,6 +166,7 @@ def _answers(
         ("covers", "Places of the trench measured", sum(bool(c.records) for c in covers), len(covers)),
         ("strings", "Strings measured", sum(bool(s.records) for s in strings), len(strings)),
         ("serials", "Serials written down", len(serials.found), serials.modules),
+        ("parts", "Parts counted", sum(c.verdict in ("there", "short") for c in counted), len(counted)),
     )
     return tuple(
         Answer(

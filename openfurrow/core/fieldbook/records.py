@@ -14,6 +14,8 @@ RecordKind = Literal[
     "voltage",
     "insulation",
     "serial",
+    "loaded",
+    "short",
     "asked",
     "passed",
     "failed",
@@ -46,6 +48,8 @@ MEASURES: dict[RecordKind, Measure] = {
     "voltage": Measure("Voltage, open", "voltage", "voltage", -2000.0, 2000.0, "temperature"),
     "insulation": Measure("Insulation", "insulation", "insulation", 0.0, 1e12),
     "serial": Measure("Serial number", "serial"),
+    "loaded": Measure("All of it there", "load"),
+    "short": Measure("Missing", "load", "count", 1.0, 1e6),
     "asked": Measure("Asked for", "inspection"),
     "passed": Measure("Passed", "inspection"),
     "failed": Measure("Not passed", "inspection"),
@@ -53,7 +57,7 @@ MEASURES: dict[RecordKind, Measure] = {
 # How warm a module may be when it is measured.
 BESIDE_BOUNDS_C = (-60.0, 110.0)
 # What happens in an order: the last word counts, whoever says it.
-IN_ORDER = ("inspection",)
+IN_ORDER = ("inspection", "load")
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -64,6 +64,7 @@ def _weight_takes(weights: Weights, count: float) -> tuple[Take, ...]:
             "haul",
             "To the mark in every box; what is spilt and left over comes on top.",
             "cut",
+            kg_per_unit=1.0,
         ),
     )
 

@@ -8,6 +8,8 @@ from openfurrow.core.givens import Givens, given, identified
 from openfurrow.core.materials.prices import PriceGivens
 from openfurrow.core.quantities import INCH_M, either
 
+TRUCK = "On the truck"
+
 
 class MaterialsGivens(Givens):
     """Allowances on what is ordered."""
@@ -52,6 +54,86 @@ class MaterialsGivens(Givens):
         high=0.02,
         usual=(0.0015, 0.004),
         us=0.125 * INCH_M,
+    )
+    truck_kg: float | None = given(
+        None,
+        "The own truck carries",
+        "haul",
+        "What may be loaded on it, trailer and all. Left empty: one load a day, however heavy.",
+        "Its plate: what it may weigh, less what it weighs with its crew.",
+        low=100,
+        high=40_000,
+        usual=(600, 3500),
+        group=TRUCK,
+    )
+    truck_bed_m: float | None = given(
+        None,
+        "Its bed is long",
+        "run",
+        "Length that things lie on, along the truck or its trailer.",
+        "A tape.",
+        low=0.5,
+        high=16,
+        usual=(1.8, 7),
+        group=TRUCK,
+    )
+    truck_over_m: float = given(
+        1.0,
+        "May stick out behind",
+        "run",
+        "How far a load may hang over the end.",
+        f"Local traffic law: about {either('4 ft', '1 m')} is usual, with a flag.",
+        low=0,
+        high=5,
+        usual=(0, 1.5),
+        group=TRUCK,
+        us=48 * INCH_M,
+        caution="Long things tied down at both ends, a flag by day and a light by night.",
+    )
+    unweighed: float = given(
+        0.1,
+        "Allowed for small parts",
+        "ratio",
+        "Added to a load for clamps, bolts, fittings and tools, whose weight the list does not know.",
+        "A tenth of what is weighed; tools alone can be more.",
+        low=0,
+        high=1,
+        usual=(0.05, 0.3),
+        group=TRUCK,
+    )
+    modules_a_pallet: int = given(
+        30,
+        "Modules on a pallet",
+        "count",
+        "As they come from the merchant.",
+        "The merchant's packing list: 26 to 36 are usual.",
+        low=1,
+        high=100,
+        usual=(20, 40),
+        group=TRUCK,
+    )
+    lifter_kg: float | None = given(
+        None,
+        "What unloads lifts",
+        "haul",
+        "Fork, tail lift or crane, as far out as it has to reach.",
+        "Its plate; the haulier.",
+        low=50,
+        high=20_000,
+        usual=(1000, 3000),
+        group=TRUCK,
+        caution="Nobody stands under or beside a pallet that is lifted.",
+    )
+    laydown_m2: float | None = given(
+        None,
+        "Ground to lay down on",
+        "area",
+        "Level and firm, where the delivery truck can reach it.",
+        "Pace it out.",
+        low=1,
+        high=100_000,
+        usual=(20, 2000),
+        group=TRUCK,
     )
     currency: str = given(
         "EUR",

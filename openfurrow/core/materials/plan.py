@@ -100,7 +100,7 @@ def _list_answers(lines: tuple[MaterialLine, ...], heaviest: MaterialLine) -> tu
         Answer(
             "materials",
             "mass",
-            "Steel, glass and copper to haul",
+            "All that is hauled weighs",
             Working(
                 "m",
                 "",
@@ -108,7 +108,7 @@ def _list_answers(lines: tuple[MaterialLine, ...], heaviest: MaterialLine) -> tu
                 sum(line.mass_kg for line in lines),
                 "haul",
                 GEOMETRY,
-                "Lines whose weight the plan knows; sand, conduit and small parts come on top.",
+                "Lines whose weight the plan knows; conduit, boxes and small parts come on top.",
             ),
             True,
         ),

@@ -3,7 +3,7 @@
 import math
 from dataclasses import dataclass
 
-from openfurrow.core.codes import RulePack, constant
+from openfurrow.core.codes import RulePack, constant, table
 from openfurrow.core.footings.plan import FootingsPlan
 from openfurrow.core.frame.plan import FramePlan
 from openfurrow.core.materials.cuts import Cut
@@ -12,11 +12,13 @@ from openfurrow.core.materials.lines import Take, together
 from openfurrow.core.materials.sawing import Sawing, stick_takes
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.modules.plan import ModulesPlan
+from openfurrow.core.quantities import spoken
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.structures.plan import StructurePlan
 from openfurrow.core.trench.plan import TrenchPlan
 from openfurrow.core.trench.runs import Run
 from openfurrow.core.wiring.circuit import Circuit
+from openfurrow.core.wiring.givens import InverterGivens
 
 
 def frame_takes(structure: StructurePlan, frame: FramePlan, cuts: tuple[Cut, ...]) -> tuple[Take, ...]:
@@ -166,6 +168,7 @@ def dug_takes(trench: TrenchPlan, pack: RulePack) -> tuple[Take, ...]:
             "Below the pipe; above it too for bare cable.",
             "cut",
             pack=0.1,
+            kg_per_unit=constant("common", "sand_kg_per_m3").value,
         ),
         Take(
             "trench",
@@ -182,6 +185,13 @@ def dug_takes(trench: TrenchPlan, pack: RulePack) -> tuple[Take, ...]:
 
 LABELS = "Label set"
 WHERE_LABELS = "Box and inverter: live in light, isolate here first."
+
+
+def _copper_kg_per_m(pack: RulePack, label: str) -> float:
+    """What bare copper weighs by its section."""
+    sizes = table(pack, "conductor")
+    area_m2 = sizes.number("copper_mm2", sizes.row("label", label)) * 1e-6
+    return area_m2 * constant("common", "copper_kg_per_m3").value
 
 
 def wiring_takes(circuit: Circuit, bare_copper_m: float, pack: RulePack) -> tuple[Take, ...]:
@@ -241,6 +251,7 @@ def wiring_takes(circuit: Circuit, bare_copper_m: float, pack: RulePack) -> tupl
             "Along every row and the whole trench, to the rods.",
             "cut",
             pack=step,
+            kg_per_unit=_copper_kg_per_m(pack, bare),
         ),
         Take(
             "wiring",
@@ -310,6 +321,21 @@ def _guards_out_there(circuit: Circuit) -> tuple[Take, ...]:
     )
 
 
+def inverter_takes(inverters: tuple[InverterGivens, ...]) -> tuple[Take, ...]:
+    """The inverters themselves, alike ones on one line."""
+    return tuple(
+        Take(
+            "wiring",
+            "inverter",
+            f"Inverter, {spoken(one.inverter_ac_w / one.units, 'power')}",
+            float(one.units),
+            "count",
+            "Out at the array, on its frame." if one.at_array else "At the building, on its wall.",
+        )
+        for one in inverters
+    )
+
+
 @dataclass(frozen=True, kw_only=True)
 class Built:
     """One array's finished stages, from its rows to its wires."""
@@ -347,7 +373,11 @@ ORDER = ("footings", "frame", "modules", "trench", "wiring")
 
 
 def all_takes(
-    pack: RulePack, arrays: tuple[Built, ...], trench: TrenchPlan, inverters: int, sawing: Sawing
+    pack: RulePack,
+    arrays: tuple[Built, ...],
+    trench: TrenchPlan,
+    inverters: tuple[InverterGivens, ...],
+    sawing: Sawing,
 ) -> tuple[Take, ...]:
     """The whole list in the order of the job, alike things of several arrays together.
 
@@ -367,7 +397,8 @@ def all_takes(
         for take in wiring_takes(built.circuit, bare_m if built is arrays[0] else 0.0, pack)
     ]
     shared = dug_takes(trench, pack)
-    labels = Take("wiring", "label_set", LABELS, float(inverters), "count", WHERE_LABELS)
+    labels = Take("wiring", "label_set", LABELS, float(len(inverters)), "count", WHERE_LABELS)
+    boxes = (("", take) for take in inverter_takes(inverters))
     sticks = (("", take) for take in stick_takes(sawing))
-    every = (*own, *sticks, *runs, *(("", take) for take in shared), *wires, ("", labels))
+    every = (*own, *sticks, *runs, *(("", take) for take in shared), *wires, *boxes, ("", labels))
     return together(sorted(every, key=lambda one: ORDER.index(one[1].stage)))

@@ -50,12 +50,14 @@ def band_m(feature: FeatureGivens) -> float:
 
 
 def grown(shape: shapely.Geometry, by_m: float) -> shapely.Geometry:
-    """A shape and everything within a distance of it."""
+    """A shape and everything within a distance of it; never less than the shape."""
     if by_m <= 0:
         return shape
     # Points that all but coincide are divided by within; what comes back is whole all the same.
     with np.errstate(divide="ignore", invalid="ignore"):
-        return shapely.buffer(shape, by_m, quad_segs=QUARTER_SIDES)
+        wider = shapely.buffer(shape, by_m, quad_segs=QUARTER_SIDES)
+    # An outline without an area comes back as nothing where it grows by less than a hair.
+    return shape if shapely.is_empty(wider) else wider
 
 
 def zone_of(feature: FeatureGivens, hand_dig_m: float) -> Zone:

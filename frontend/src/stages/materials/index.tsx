@@ -10,6 +10,7 @@ import { StageLayout, type StageProps } from "../StageLayout";
 const WAYS = [
   ["list", "What to buy"],
   ["saw", "At the saw"],
+  ["loads", "On the truck"],
 ] as const;
 const COSTS = ["costs", "What it costs"] as const;
 type Way = (typeof WAYS)[number][0] | "costs";
@@ -19,12 +20,13 @@ const OF_COSTS = ["costs", "priced"];
 const STICK_PX = 34;
 const AROUND_PX = 84;
 
-/** The list; the sticks of each profile and their cuts; what it costs, once anything has a price. */
+/** The list; the sticks of each profile and their cuts; the loads; what it costs, once anything has a price. */
 export function MaterialsStage(props: StageProps) {
   const { view, job } = props;
   const [seen, setSeen] = useState<Way>("list");
   const tables = view.stage.tables;
   const list = tables.find(({ key }) => key === "materials");
+  const loads = tables.filter(({ key }) => key.startsWith("load-"));
   const costs = tables.filter(({ key }) => OF_COSTS.includes(key));
   const priced = costs.length > 0;
   const shown = seen === "costs" && !priced ? "list" : seen;
@@ -51,6 +53,16 @@ export function MaterialsStage(props: StageProps) {
             </div>
           ))}
           <Tables tables={tables.filter(({ key }) => AT_THE_SAW.includes(key))} />
+        </div>
+      )}
+      {shown === "loads" && (
+        <div className="scroll-cue flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto pr-1">
+          <p className="text-secondary text-[14px]">
+            {loads.length > 0
+              ? "What a delivery was said for comes with it. All else rides on the own truck, on the morning of the work that begins with it. It is counted off on the phone, in the field book."
+              : "Loads have their days when the job has."}
+          </p>
+          <Tables tables={loads} />
         </div>
       )}
       {shown === "costs" && (

@@ -9,8 +9,11 @@ BOLTS_A_POST = 3
 
 
 def pieces(beam: Beam, strut: Strut) -> tuple[Piece, ...]:
-    """A beam and a strut at every post."""
-    moves = strut.adjustable
+    """A beam and a strut at every post.
+
+    Where tables are set to several tilts a strut is never one plain pipe, whatever travel was said.
+    """
+    moves = strut.adjustable or strut.travel_m > 0
     return (
         beam_piece(beam, strut.lengths_m.size, "post"),
         Piece(
