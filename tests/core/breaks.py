@@ -10,6 +10,21 @@ POND = ((-2.0, -2.0), (2.0, -2.0), (2.0, 2.0), (-2.0, 2.0))
 AWAY = ((200.0, 200.0), (240.0, 200.0), (240.0, 240.0), (200.0, 240.0))
 
 
+# All of it by one's own truck, modules in two deliveries, wet concrete after the boxes.
+FETCHED: dict[str, dict[str, object]] = {"schedule": {"deliveries": ()}}
+TWICE = {
+    "schedule": {
+        "deliveries": (
+            {"id": "1", "what": "modules", "arrives": date(2026, 4, 20)},
+            {"id": "2", "what": "modules", "arrives": date(2026, 6, 1)},
+        )
+    }
+}
+LATE = {
+    "schedule": {"deliveries": ({"id": "1", "what": "concrete", "arrives": date(2026, 6, 1)},)},
+}
+
+
 def there(kind: str, points: object, **more: object) -> dict[str, object]:
     return {"features": ({"kind": kind, "points": points, **more},)}
 
@@ -415,6 +430,21 @@ BREAKS = [
     ("wiring", "series_fuse", "stop", {"modules": {"series_fuse_a": 15.0}}),
     ("wiring", "ratio", "look", {"wiring": inverter(inverter_ac_w=9000.0)}),
     ("materials", "lift", "look", {"frame": {"stock_length_m": 14.0}}),
+    ("materials", "truck_load", "look", FETCHED),
+    (
+        "materials",
+        "truck_load",
+        "stop",
+        FETCHED | {"materials": {"truck_kg": 100.0, "unweighed": 1.0}},
+    ),
+    ("materials", "truck_length", "look", FETCHED),
+    ("materials", "truck_length", "stop", FETCHED | {"materials": {"truck_bed_m": 1.5}}),
+    ("materials", "pallet_lift", "look", {}),
+    ("materials", "pallet_lift", "stop", {"materials": {"lifter_kg": 500.0}}),
+    ("materials", "laydown", "look", {}),
+    ("materials", "laydown", "stop", {"materials": {"laydown_m2": 4.0}}),
+    ("materials", "modules_last", "look", TWICE),
+    ("materials", "in_time", "stop", ballast() | LATE),
     ("materials", "priced", "look", ONE_PRICE),
     ("materials", "fresh_prices", "look", ONE_PRICE),
     (

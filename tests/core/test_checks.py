@@ -9,7 +9,16 @@ from openfurrow.core.frame.givens import CUT_HERE
 from openfurrow.core.paths import address_of, read
 from openfurrow.core.plan import plan
 from openfurrow.demo.designs import DESIGNS
-from tests.core.breaks import BREAKS, SEASONS, ballast, pipe_grid, single_pole, two_lines
+from tests.core.breaks import (
+    BREAKS,
+    FETCHED,
+    SEASONS,
+    TWICE,
+    ballast,
+    pipe_grid,
+    single_pole,
+    two_lines,
+)
 from tests.core.breaks_piers import PULLED, PUSHED, having_tested, piers, screws
 from tests.designs import changed
 
@@ -56,6 +65,7 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     places.append(changed(plain, "footings", pull_tested=True, slab_holds=True, head_moves_m=0.2))
     places.append(changed(plain, "site", quake_acceleration=0.1))
     places.append(changed(plain, "frame", posts_come=CUT_HERE))
+    places += [broken(plain, FETCHED), broken(plain, TWICE)]
     places.append(changed(plain, "structure", strut_travel_m=0.6))
     seasons = broken(plain, SEASONS)
     designs = (plain, level_row, steps, across, seasons, *places)

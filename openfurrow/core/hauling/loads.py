@@ -63,7 +63,8 @@ def onto_trucks(pieces: Sequence[tuple[int, float]], most_kg: float | None) -> l
                 rooms.append(float("inf") if most_kg is None else most_kg)
             fits = left
             if most_kg is not None and each_kg > 0:
-                fits = min(left, int(rooms[at] / each_kg + HAIR))
+                # One that was too heavy by itself has left less than no room.
+                fits = min(left, max(0, int(rooms[at] / each_kg + HAIR)))
                 if not fits and not any(loads[at]):
                     fits = 1
             loads[at][kind] += fits
