@@ -139,7 +139,8 @@ class Together:
             fewest.append(math.ceil(array.value.rows.module_count / max(longest, 1)))
         inputs = inputs_of(inverters, taking, tuple(fewest))
         outputs = (outputs_of(inverters, those) for those in taking)
-        return tuple(Fed(*one) for one in zip(volts, inputs, outputs, strict=True))
+        laying = self.design.wiring.laying
+        return tuple(Fed(*one, laying) for one in zip(volts, inputs, outputs, strict=True))
 
     def circuits(self, routes: tuple[Kept[Route], ...]) -> tuple[Kept[ArrayWiring], ...]:
         """Each array's strings and wires."""

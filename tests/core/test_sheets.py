@@ -4,6 +4,8 @@ import csv
 import io
 import math
 import re
+import subprocess
+import sys
 from collections.abc import Iterator
 
 import numpy as np
@@ -437,3 +439,24 @@ def test_thousands_of_posts_and_tables_are_drawn_as_one_mark_each() -> None:
         assert tables.points[-1] == pytest.approx(tuple(corners[-1, -1]), abs=1e-4)
     small = drawing_of(DESIGNS["larkspur"](), "stakeout", "stakes")
     assert len(on(small, "post")) == 9
+
+
+# Heights that differ by the least that a float knows.
+NEXT_TO_NOTHING = """
+import numpy as np
+from openfurrow.sheets.drawings.trench import _drawn
+steps = np.concatenate((np.linspace(-1, 68, 570), np.linspace(68, -25, 569))).round()
+print(len(_drawn(np.arange(1139) * 0.25, steps * 5e-324)))
+"""
+
+
+def test_a_profile_that_falls_by_next_to_nothing_is_drawn_in_no_time() -> None:
+    """In a process that can be killed: what goes on for ever fails here and stops nothing else."""
+    done = subprocess.run(
+        [sys.executable, "-c", NEXT_TO_NOTHING],
+        capture_output=True,
+        text=True,
+        timeout=120,
+        check=True,
+    )
+    assert done.stdout.strip() == "2"

@@ -1,5 +1,6 @@
 """Module givens: the data sheet, gaps and clamps."""
 
+from openfurrow.core.codes import constant
 from openfurrow.core.givens import Givens, given
 from openfurrow.core.quantities import INCH_M, either
 
@@ -173,6 +174,52 @@ class ModulesGivens(Givens):
         usual=(0, 0.85),
         group="Electrical",
     )
+    lead_m: float = given(
+        1.2,
+        "Each lead is long",
+        "tape",
+        "From the module's box to the plug; the shorter of the two.",
+        "Data sheet, cable length; there are long and short ones of one module.",
+        low=0.1,
+        high=5,
+        usual=(0.3, 1.6),
+        group="Leads",
+        us=48 * INCH_M,
+        caution="Plugs of different makers are never mated: a leading cause of fires. A jumper has "
+        "the module's own plugs at both ends.",
+    )
+    junction_in_m: float | None = given(
+        None,
+        "Box in from the short side",
+        "tape",
+        "How far the leads leave the module from its nearest short side. Left empty: half way where "
+        "cells are cut in half, else a hand's breadth.",
+        "The back of a module; the drawing in its data sheet.",
+        low=0,
+        high=1.5,
+        usual=(0.05, 1.2),
+        group="Leads",
+    )
+    junction_apart_m: float | None = given(
+        None,
+        "Leads leave apart by",
+        "tape",
+        "Plus from minus, across the module. Left empty: six tenths of its width where cells are cut "
+        "in half, else side by side.",
+        "The back of a module; the drawing in its data sheet.",
+        low=0,
+        high=1.5,
+        usual=(0.02, 0.9),
+        group="Leads",
+    )
+    every_second_turned: bool = given(
+        False,
+        "Every second row is turned",
+        "yes_no",
+        "Modules of the second row up are mounted half turned round, so that leads meet between rows.",
+        "Only where the module and its clamps allow it: labels and drain holes are upside down then.",
+        group="Leads",
+    )
     front_rating_pa: float = given(
         3600.0,
         "May be pressed",
@@ -283,3 +330,18 @@ class ModulesGivens(Givens):
         "The clamp's listing. No: a bonding strap on every module.",
         group="Setting",
     )
+
+    @property
+    def junction_m(self) -> tuple[float, float]:
+        """How far in from the short side the leads leave, and how far apart."""
+        if self.cells_halved:
+            usual = self.length_m / 2, constant("common", "halved_apart").value * self.width_m
+        else:
+            usual = (
+                constant("common", "whole_junction_m").value,
+                constant("common", "whole_apart_m").value,
+            )
+        deep = usual[0] if self.junction_in_m is None else self.junction_in_m
+        apart = usual[1] if self.junction_apart_m is None else self.junction_apart_m
+        # No lead leaves a module beyond its edge.
+        return min(deep, self.length_m), min(apart, self.width_m)

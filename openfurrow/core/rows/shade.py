@@ -89,7 +89,9 @@ def _crown(zone: Zone, height_m: float, ground: Ground) -> tuple[list[float], li
 
 
 def _stretches(zone: Zone) -> Floats:
-    shape = shapely.simplify(zone.feature.geometry(), OUTLINE_M)
+    # To the micrometre: points that differ by less than floats divide by are thinned for ever.
+    outline = shapely.transform(zone.feature.geometry(), lambda at: np.round(at, 6))
+    shape = shapely.simplify(outline, OUTLINE_M)
     at = shapely.get_coordinates(shape.exterior if zone.feature.facts.shape == "area" else shape)
     return np.array(list(pairwise(at.tolist())), dtype=float)
 

@@ -3,6 +3,8 @@
 import math
 from dataclasses import dataclass
 
+import numpy as np
+
 from openfurrow.core.codes import constant
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.quantities import round_up
@@ -13,14 +15,14 @@ from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.trench.route import Route
 from openfurrow.core.wiring.conductors import Choice, Conductor, Way, protection_a, warm_factor
 from openfurrow.core.wiring.feed import Feed, Outputs, output_feed, string_feed
-from openfurrow.core.wiring.givens import Losses
+from openfurrow.core.wiring.givens import Laying, Losses
 from openfurrow.core.wiring.inverters import Volts
+from openfurrow.core.wiring.leads import Leads, lead_on
 from openfurrow.core.wiring.strings import (
     StringPlan,
     at_temperature,
     divide,
     homeruns_m,
-    jumpers_m,
     tour_m,
 )
 
@@ -30,11 +32,13 @@ class Fed:
     """What an array's strings come to: the volts and inputs they may have, and the inverters' outputs.
 
     ``outputs`` are those of inverters that stand at the array; None where they are at the building.
+    ``laying`` is how strings go from module to module.
     """
 
     volts: Volts
     inputs: int
     outputs: Outputs | None
+    laying: Laying
 
 
 @dataclass(frozen=True)
@@ -43,21 +47,26 @@ class Circuit:
 
     ``cold_v`` and ``hot_v`` are one module's; ``string_v`` is the shortest string at full power,
     ``array_ohm`` the array wire of the farthest string, there and back. ``feed`` is what lies in the
-    trench.
+    trench, ``leads`` how modules are joined.
     """
 
     strings: StringPlan
+    leads: Leads
     cold_v: float
     hot_v: float
     string_v: float
     array_ohm: float
     feed: Feed
     fuse_a: float
-    jumpers: int
     trench_wire_m: float
     array_wire_m: float
     grounding_wire_m: float
     bare_copper_m: float
+
+    @property
+    def jumpers(self) -> int:
+        """Wires that are made up because leads do not reach."""
+        return self.leads.jumpers
 
     @property
     def choice(self) -> Choice:
@@ -129,9 +138,10 @@ def lay_circuit(
     strings, cold_v, hot_v = string_up(site, rows.module_count, modules, fed.volts, fed.inputs)
     box = route.start_post
     box_m = rows.tables.along_lines_m(posts.of_table[box], posts.from_middle_m[box])
-    first, last = homeruns_m(rows, strings.lengths, (float(box_m[0]), float(box_m[1])))
-    between, jumpers = jumpers_m(rows, strings.lengths)
-    inside = first + last + between
+    at, leads = lead_on(rows, modules, strings.lengths, fed.laying)
+    ends = homeruns_m(at, leads.order, strings.lengths, (float(box_m[0]), float(box_m[1])))
+    between = np.bincount(leads.string, leads.wire_m, strings.count)
+    inside = sum(ends) + between
     one_way = route.wire_m + 2 * loss.slack_m
     array_ohm = (
         float(inside.max()) * warm_factor(pack) * constant(pack, "array_resistance_ohm_per_m").value
@@ -146,16 +156,16 @@ def lay_circuit(
     step = constant(pack, "tape_step_m").value
     return Circuit(
         strings=strings,
+        leads=leads,
         cold_v=cold_v,
         hot_v=hot_v,
         string_v=string_v,
         array_ohm=array_ohm,
         feed=feed,
         fuse_a=fuse,
-        jumpers=int(jumpers.sum()),
         # Each is cut to a whole step: that, and not the way, is what the reel must hold.
         trench_wire_m=feed.wires.lines * feed.wires.circuits * round_up(one_way, step),
-        array_wire_m=float(inside.sum()) + 2 * strings.count * loss.slack_m,
+        array_wire_m=float(inside.sum()) + leads.box_wire_m + 2 * strings.count * loss.slack_m,
         grounding_wire_m=feed.conduits * round_up(one_way, step),
         bare_copper_m=tour_m(rows) + route.ground_length_m + 2 * loss.slack_m,
     )

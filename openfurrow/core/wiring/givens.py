@@ -10,6 +10,8 @@ from openfurrow.core.quantities import INCH_M, either
 
 # What is asked of inverters that stand out at an array alone: their outputs lie in the trench.
 OUT_AT_ARRAY = frozenset({"units", "ac_v", "phases"})
+# What is asked of boxes behind the modules, where there are any.
+OF_BOXES = frozenset({"box_hangs", "box_aside_m", "box_input_m", "box_output_m", "box_plugs"})
 
 
 class InverterGivens(Thing):
@@ -129,6 +131,30 @@ class InverterGivens(Thing):
         return super().shown() - (frozenset() if self.at_array else OUT_AT_ARRAY)
 
 
+StringWalk = Literal["row by row", "whole rows", "column by column", "every other and back"]
+Plugs = Literal["nobody has looked", "the same make", "another make"]
+Hangs = Literal["the module's frame", "the upper purlin", "the lower purlin"]
+
+
+@dataclass(frozen=True)
+class Box:
+    """What hangs behind every module: where, how far aside of its middle, its own leads and plugs."""
+
+    hangs: Hangs
+    aside_m: float
+    input_m: float
+    output_m: float
+    plugs: Plugs
+
+
+@dataclass(frozen=True)
+class Laying:
+    """In which order strings pass the modules; ``box`` is behind each, None where there is none."""
+
+    walk: StringWalk
+    box: Box | None
+
+
 @dataclass(frozen=True)
 class Losses:
     """What is lost on the way: the share of the volts aimed at, and the wire left over at each end."""
@@ -169,6 +195,69 @@ class WiringGivens(Givens):
         "By the module where shade comes and goes; one more box behind every module.",
         group="On the way",
     )
+    string_walk: StringWalk = given(
+        "row by row",
+        "Strings go",
+        "choice",
+        "Row by row: a string takes whole columns, along their lower modules and back along the upper. "
+        "Whole rows: along the lower row of a table to its end, then back along the next. Column by "
+        "column: up one and down the next. Every other and back: both ends of a row at one place.",
+        "Row by row is usual. Whole rows where winter shade lies on the lower row alone; every other "
+        "where leads are long enough, it saves the wire home.",
+        group="From module to module",
+    )
+    box_hangs: Hangs = given(
+        "the module's frame",
+        "Boxes hang on",
+        "choice",
+        "Beside the module's own box on its frame, or on the purlin under it.",
+        "What the box's maker allows; on the frame its leads always reach.",
+        group="From module to module",
+    )
+    box_aside_m: float = given(
+        0.0,
+        "Aside of the module's middle",
+        "tape",
+        "How far along the row from the middle of the module the box hangs.",
+        "A tape.",
+        low=-1.5,
+        high=1.5,
+        usual=(-0.5, 0.5),
+        group="From module to module",
+    )
+    box_input_m: float = given(
+        0.15,
+        "Box: leads to the module",
+        "tape",
+        "How long each of them is, to the plug.",
+        "Data sheet of the box.",
+        low=0,
+        high=3,
+        usual=(0.1, 0.7),
+        group="From module to module",
+        us=6 * INCH_M,
+    )
+    box_plugs: Plugs = given(
+        "nobody has looked",
+        "Box: its plugs are of",
+        "choice",
+        "Whether plugs of the box and of the module are of one make and one type.",
+        "The name moulded into both, read with glasses; that they go together says nothing.",
+        group="From module to module",
+        caution="Plugs of different makers are never mated: a leading cause of fires.",
+    )
+    box_output_m: float = given(
+        1.2,
+        "Box: leads to the next",
+        "tape",
+        "How long each of them is, to the plug.",
+        "Data sheet of the box: ordered for modules that stand or for those that lie.",
+        low=0.1,
+        high=5,
+        usual=(0.9, 2.4),
+        group="From module to module",
+        us=48 * INCH_M,
+    )
     slack_m: float = given(
         1.5,
         "Slack at each end",
@@ -181,6 +270,25 @@ class WiringGivens(Givens):
         group="On the way",
         us=60 * INCH_M,
     )
+
+    def shown(self) -> frozenset[str]:
+        """Boxes are asked for where there are any."""
+        boxes = frozenset(() if self.box is not None else OF_BOXES)
+        return super().shown() - boxes
+
+    @property
+    def box(self) -> Box | None:
+        """What hangs behind every module, if anything does."""
+        if self.electronics != "by the module":
+            return None
+        return Box(
+            self.box_hangs, self.box_aside_m, self.box_input_m, self.box_output_m, self.box_plugs
+        )
+
+    @property
+    def laying(self) -> Laying:
+        """How strings go from module to module."""
+        return Laying(self.string_walk, self.box)
 
     @property
     def losses(self) -> Losses:

@@ -26,6 +26,7 @@ from openfurrow.core.wiring.inverters import (
     inverter_checks,
     takers,
 )
+from openfurrow.core.wiring.lead_answers import lead_answers, lead_checks
 from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Source, Working
 
 Integers = NDArray[np.int64]
@@ -68,9 +69,14 @@ def wire_array(
     circuit = lay_circuit(site, rows, posts, modules, trench, route, loss, fed)
     answers = (
         *_string_answers(circuit, site, rows, modules, fed.volts, fed.inputs),
+        *lead_answers(circuit.leads, modules, fed.laying),
         *feed_answers(circuit, site, modules, route, loss),
     )
-    checks = (*_checks(circuit, site, modules, fed.volts, loss), *_turning_check(rows, loss))
+    checks = (
+        *_checks(circuit, site, modules, fed.volts, loss),
+        *lead_checks(circuit.leads, fed.laying),
+        *_turning_check(rows, loss),
+    )
     return ArrayWiring(circuit, answers, checks)
 
 

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from openfurrow.core.codes import constant
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.tables import Tables
+from openfurrow.core.wiring.walks import ModulesAt
 
 Floats = NDArray[np.float64]
 Integers = NDArray[np.int64]
@@ -71,48 +72,20 @@ def share_inputs(fewest: tuple[int, ...], inputs: int) -> tuple[int, ...]:
 
 
 def homeruns_m(
-    rows: RowsPlan, lengths: NDArray[np.int64], box_m: tuple[float, float]
+    at: ModulesAt, order: Integers, lengths: Integers, box_m: tuple[float, float]
 ) -> tuple[Floats, Floats]:
     """Wire from the two ends of each string to the box, along the rows and square across them.
 
-    Modules are counted table by table, column by column; ``box_m`` is the box along and back.
+    ``order`` is that in which strings pass the modules; ``box_m`` is the box along and back.
     """
     last = np.cumsum(lengths) - 1
     first = last - lengths + 1
-    _, along, back = _modules(rows)
 
     def distance(module: Integers) -> Floats:
-        return np.asarray(np.abs(along[module] - box_m[0]) + np.abs(back[module] - box_m[1]))
+        away = np.abs(at.along_m[module] - box_m[0]) + np.abs(at.back_m[module] - box_m[1])
+        return np.asarray(away)
 
-    return distance(first), distance(last)
-
-
-def _modules(rows: RowsPlan) -> tuple[Integers, Floats, Floats]:
-    """Of each module its table, and the middle of its column along the row and back."""
-    of, _, from_middle = rows.each_column
-    along, back = rows.tables.along_lines_m(of, from_middle)
-    high = rows.modules_high
-    return np.repeat(of, high), np.repeat(along, high), np.repeat(back, high)
-
-
-def jumpers_m(rows: RowsPlan, lengths: NDArray[np.int64]) -> tuple[Floats, Integers]:
-    """Wire inside each string from one table to another, and how many such jumpers it has.
-
-    A string that runs on on a table in another line, or across a gap that no module's lead reaches, is
-    joined by a wire of its own: along the rows and square across them.
-    """
-    count = int(lengths.sum())
-    string = np.repeat(np.arange(lengths.size), lengths)
-    table, along, back = (one[:count] for one in _modules(rows))
-    apart = np.abs(np.diff(along)) + np.abs(np.diff(back))
-    reach = rows.column_step_m + constant("common", "lead_reach_m").value
-    in_line = np.diff(rows.tables.line[table]) == 0
-    wired = (string[:-1] == string[1:]) & (np.diff(table) > 0) & (~in_line | (apart > reach))
-    of = string[:-1][wired]
-    return (
-        np.asarray(np.bincount(of, apart[wired], lengths.size), dtype=np.float64),
-        np.asarray(np.bincount(of, minlength=lengths.size), dtype=np.int64),
-    )
+    return distance(order[first]), distance(order[last])
 
 
 def tour_m(rows: RowsPlan) -> float:

@@ -5,6 +5,7 @@ from numpy.typing import NDArray
 
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.core.wiring.walks import strings_of
 from openfurrow.sheets.marks import (
     Drawing,
     Mark,
@@ -90,23 +91,36 @@ def _on_rails(plan: Plan) -> list[Mark]:
 
 
 def strings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
-    """The same table with the string each module belongs to; every string one tone and a number."""
-    rows, strings = plan.rows, plan.circuit.strings
-    number = np.repeat(np.arange(strings.count), strings.lengths)
+    """The same table with the string each module belongs to; every string one tone and a number.
+
+    The line is the way from module to module; where leads do not reach it is drawn apart.
+    """
+    rows, circuit = plan.rows, plan.circuit
+    strings, leads = circuit.strings, circuit.leads
+    grid = _grid(plan, "glass", int(rows.tables.columns[0]))
+    # Of what is counted off, the modules that this table shows; every one of them is in a string.
+    shown = {module: at for at, module in enumerate(leads.order.tolist()) if module < len(grid)}
+    number = strings_of(strings.lengths)
+    middles: list[Point] = [
+        (sum(x for x, _ in mark.points) / 4, sum(y for _, y in mark.points) / 4) for mark in grid
+    ]
     marks: list[Mark] = []
-    runs: dict[int, list[Point]] = {}
-    for index, mark in enumerate(_grid(plan, "glass", int(rows.tables.columns[0]))):
-        string = int(number[index]) if index < number.size else 0
+    left, up = rows.module_along_m * 0.3, rows.module_up_m * 0.3
+    for module, (mark, (x, y)) in enumerate(zip(grid, middles, strict=True)):
+        string = int(number[shown[module]])
         marks.append(mark.model_copy(update={"layer": f"string-{string % 4}"}))
-        x, y = (sum(point[axis] for point in mark.points) / 4 for axis in (0, 1))
-        runs.setdefault(string, []).append((x, y))
-    for string, run in runs.items():
-        if len(run) > 1:
-            marks.append(line("string-run", *run))
-        marks += [dot("string-end", run[0]), dot("string-end", run[-1])]
-        # The number stands by each module of its string, aside of the line through them.
-        left, up = rows.module_along_m * 0.3, rows.module_up_m * 0.3
-        marks += [label(str(string + 1), (x - left, y + up), "string-note") for x, y in run]
+        # The number stands aside of the line through them.
+        marks.append(label(str(string + 1), (x - left, y + up), "string-note"))
+    for module, at in shown.items():
+        on = int(leads.order[at + 1]) if at + 1 < leads.order.size else -1
+        follows = on in shown and number[at] == number[at + 1]
+        if follows:
+            layer = "string-jumper" if leads.wired[at] else "string-run"
+            marks.append(line(layer, middles[module], middles[on]))
+        begins = at == 0 or number[at - 1] != number[at]
+        ends = at + 1 == leads.order.size or number[at + 1] != number[at]
+        if begins or ends:
+            marks.append(dot("string-end", middles[module]))
     length, start = float(rows.tables.lengths_m[0]), plan.run.route.start_post
     box_at = float(plan.places.from_middle_m[start]) + length / 2 + float(plan.modules.edges_m[0])
     if plan.places.of_table[start] == 0:
@@ -127,5 +141,6 @@ def strings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     title = (
         f"First table: {strings.count} string{'s' if strings.count > 1 else ''}, "
         f"{format_value(plan.circuit.array_wire_m, 'run', units)} of array wire in all"
+        + (f", {leads.jumpers} jumper{'s' * (leads.jumpers > 1)}" if leads.jumpers else "")
     )
     return (drawing("strings", title, marks, margin=0.4),)

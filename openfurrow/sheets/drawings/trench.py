@@ -47,7 +47,10 @@ def trench_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
 def _drawn(chainage_m: Floats, ground_m: Floats) -> list[Point]:
     """The profile in as few points as show it: none lies further off than a pen's width."""
     profile = shapely.linestrings(chainage_m, ground_m)
-    return [(x, z) for x, z in shapely.get_coordinates(shapely.simplify(profile, PEN_M)).tolist()]
+    # It runs on to the right and cannot cross itself. Kept from crossing, a profile that falls by less
+    # than floats can divide by is thinned for ever.
+    thin = shapely.simplify(profile, PEN_M, preserve_topology=False)
+    return [(x, z) for x, z in shapely.get_coordinates(thin).tolist()]
 
 
 def _along(plan: Plan, units: UnitSystem) -> Drawing:

@@ -1,0 +1,155 @@
+"""Whether leads reach: from module to module, from a module to its box, and what bridges the rest."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from openfurrow.core.codes import constant
+from openfurrow.core.modules.givens import ModulesGivens
+from openfurrow.core.rows.array import RowsPlan
+from openfurrow.core.wiring.givens import Box, Laying, Plugs
+from openfurrow.core.wiring.walks import ModulesAt, strings_of, walked
+
+Floats = NDArray[np.float64]
+Integers = NDArray[np.int64]
+Truths = NDArray[np.bool_]
+ANOTHER: Plugs = "another make"
+
+
+@dataclass(frozen=True, kw_only=True)
+class Leads:
+    """The order in which strings pass the modules, and every link from one to the next.
+
+    ``order`` are modules as they are counted off. Of the links, which follow each other in that order:
+    ``string``, whether it is ``within`` one table, what it asks of two leads in ``need_m``, whether it
+    is ``wired`` by a wire of its own, and how long that is in ``wire_m``. ``reach_m`` is what two leads
+    have. Of modules with boxes: ``box_need_m`` for each row of modules and either lead, ``box_reach_m``
+    what it has, and ``box_short`` the leads that something is made up for.
+    """
+
+    order: Integers
+    string: Integers
+    within: Truths
+    need_m: Floats
+    reach_m: float
+    wired: Truths
+    wire_m: Floats
+    box_need_m: Floats
+    box_reach_m: float
+    box_short: int
+
+    @property
+    def farthest_m(self) -> float:
+        """The most that any link on one table asks; nought where there is none."""
+        return float(self.need_m[self.within].max(initial=0.0))
+
+    @property
+    def jumpers(self) -> int:
+        """Wires between modules, and between modules and their boxes."""
+        return int(self.wired.sum()) + self.box_short
+
+    @property
+    def box_wire_m(self) -> float:
+        """What all leads lack that do not reach their box, together."""
+        rows = self.box_need_m.shape[0]
+        lacks = np.maximum(self.box_need_m - self.box_reach_m, 0.0).sum()
+        return float(lacks) * (self.order.size / rows) if rows else 0.0
+
+
+def plugs_m(rows: RowsPlan, modules: ModulesGivens) -> Floats:
+    """Where the two leads leave the modules of each row, (rows, leads, 2).
+
+    Along from the column's middle, and up from the table's lower edge. A module that stands has the
+    side with its box above, one that lies has it before; every second one may be turned half round::
+
+        stands           lies
+        +--o  o--+       +---------+
+        |        |       o         |
+        |        |       o         |
+        +--------+       +---------+
+    """
+    deep, apart = modules.junction_m
+    lows = rows.lows_m
+    along, up = rows.module_along_m / 2, rows.module_up_m / 2
+    # From the middle of a module; the first of its two leads is to the left, or below.
+    box = (deep - along, 0.0) if rows.across else (0.0, up - deep)
+    half = (0.0, apart / 2) if rows.across else (apart / 2, 0.0)
+    leads = np.array([np.subtract(box, half), np.add(box, half)])
+    turned = (np.arange(lows.size) % 2 == 1) & modules.every_second_turned
+    found = np.where(turned[:, None, None], -leads, leads)
+    return np.asarray(found + np.stack((np.zeros_like(lows), lows + up), axis=1)[:, None, :])
+
+
+def boxes_m(rows: RowsPlan, modules: ModulesGivens, box: Box) -> Floats:
+    """Where the box of each row's modules hangs, (rows, 2), as ``plugs_m`` has it."""
+    zone = constant("common", "clamp_zone").value
+    share = {"the upper purlin": 1 - zone, "the lower purlin": zone}.get(box.hangs)
+    ups = (
+        plugs_m(rows, modules).mean(axis=1)[:, 1]
+        if share is None
+        else rows.lows_m + share * rows.module_up_m
+    )
+    middle = plugs_m(rows, modules).mean(axis=1)[:, 0] if share is None else 0.0
+    return np.stack((np.full(ups.size, box.aside_m) + middle, ups), axis=1)
+
+
+def _links(
+    rows: RowsPlan, at: ModulesAt, order: Integers, ends: Floats, out: int
+) -> tuple[Floats, Truths]:
+    """What each link from one module to the next asks, and whether it is of one line of tables.
+
+    ``ends`` are the two ends at each row's modules; a link leaves by ``out`` and arrives at the other.
+    Tied along frames and purlins: along and up, never slantwise.
+    """
+    here, there = order[:-1], order[1:]
+    same = at.table[here] == at.table[there]
+    in_line = same | (at.line[here] == at.line[there])
+    along = np.where(
+        same,
+        at.from_middle_m[there] - at.from_middle_m[here],
+        at.along_m[there] - at.along_m[here],
+    )
+    leaves, arrives = ends[at.row[here], out], ends[at.row[there], 1 - out]
+    apart = np.abs(along + arrives[:, 0] - leaves[:, 0]) + np.abs(arrives[:, 1] - leaves[:, 1])
+    off = np.where(same, 0.0, np.abs(at.back_m[there] - at.back_m[here]))
+    return np.asarray(apart + off), np.asarray(in_line)
+
+
+def lead_on(
+    rows: RowsPlan, modules: ModulesGivens, lengths: Integers, laying: Laying
+) -> tuple[ModulesAt, Leads]:
+    """Lay the strings from module to module. Which pole leads is chosen so that most leads reach."""
+    at = ModulesAt(rows)
+    order, box = walked(at, lengths, laying.walk), laying.box
+    ease = constant("common", "lead_ease_m").value
+    plugs = plugs_m(rows, modules)
+    hung = None if box is None else boxes_m(rows, modules, box)
+    # A box has both its ends at one place.
+    ends = plugs if hung is None else np.repeat(hung[:, None, :], 2, axis=1)
+    reach = 2 * (modules.lead_m if box is None else box.output_m)
+    sides = [_links(rows, at, order, ends, out) for out in (1, 0)]
+    needs, in_line = min(sides, key=lambda one: (int((one[0] + ease > reach).sum()), one[0].sum()))
+    strings = strings_of(lengths)
+    of = strings[:-1]
+    joined = strings[:-1] == strings[1:]
+    need = np.where(joined, needs + ease, 0.0)
+    wired = joined & (~in_line | (need > reach + 1e-9))
+    # Where it goes over to another line it is a wire from end to end; else it bridges what is missing.
+    wire = np.where(wired, np.where(in_line, need - reach, needs), 0.0)
+    asked = np.empty((0, 2)) if hung is None else np.abs(plugs - hung[:, None, :]).sum(axis=2) + ease
+    has = 0.0 if box is None else modules.lead_m + box.input_m
+    # Where plugs do not fit each other a made-up wire stands between, reach or not.
+    short = asked > (-1.0 if box is not None and box.plugs == ANOTHER else has + 1e-9)
+    return at, Leads(
+        order=order,
+        string=of,
+        within=joined & (at.table[order[:-1]] == at.table[order[1:]]),
+        need_m=need,
+        reach_m=reach,
+        wired=wired,
+        wire_m=wire,
+        box_need_m=asked,
+        box_reach_m=has,
+        box_short=int(short.sum()) * (order.size // max(1, len(asked))),
+    )
