@@ -177,7 +177,11 @@ def grifo() -> Design:
         ),
         frame=FrameGivens(stock_length_m=8.0, lap_m=0.3, piece_stock_m=8.0, beyond_bolt_m=0.04),
         modules=ModulesGivens(
-            power_w=445.0, front_rating_pa=5400.0, back_rating_pa=5400.0, clamp_hold_n=6000.0
+            power_w=445.0,
+            front_rating_pa=5400.0,
+            back_rating_pa=5400.0,
+            clamp_hold_n=6000.0,
+            lead_m=1.4,
         ),
         trench=TrenchGivens(method="direct-buried cable"),
         # The holes are drilled: what the crew has done on such rock before.

@@ -69,6 +69,7 @@ def marram() -> Design:
         length_m=1.71,
         width_m=1.09,
         mass_kg=20.5,
+        lead_m=1.35,
         open_circuit_v=37.2,
         maximum_power_v=31.1,
         short_circuit_a=13.8,

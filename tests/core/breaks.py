@@ -20,6 +20,9 @@ TWICE = {
         )
     }
 }
+BOXED: dict[str, dict[str, object]] = {
+    "wiring": {"electronics": "by the module", "box_hangs": "the upper purlin"}
+}
 LATE = {
     "schedule": {"deliveries": ({"id": "1", "what": "concrete", "arrives": date(2026, 6, 1)},)},
 }
@@ -428,6 +431,9 @@ BREAKS = [
     ("wiring", "conductor", "stop", {"site": {"route": ((0.0, 4000.0),)}}),
     ("frame", "stock", "stop", {"frame": {"stock_length_m": 2.4}}),
     ("wiring", "series_fuse", "stop", {"modules": {"series_fuse_a": 15.0}}),
+    ("wiring", "lead_reach", "look", {"modules": {"lead_m": 0.3}}),
+    ("wiring", "box_reach", "look", BOXED | {"modules": {"lead_m": 0.3}}),
+    ("wiring", "box_plugs", "look", BOXED),
     ("wiring", "ratio", "look", {"wiring": inverter(inverter_ac_w=9000.0)}),
     ("materials", "lift", "look", {"frame": {"stock_length_m": 14.0}}),
     ("materials", "truck_load", "look", FETCHED),

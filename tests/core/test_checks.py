@@ -10,6 +10,7 @@ from openfurrow.core.paths import address_of, read
 from openfurrow.core.plan import plan
 from openfurrow.demo.designs import DESIGNS
 from tests.core.breaks import (
+    BOXED,
     BREAKS,
     FETCHED,
     SEASONS,
@@ -65,7 +66,7 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     places.append(changed(plain, "footings", pull_tested=True, slab_holds=True, head_moves_m=0.2))
     places.append(changed(plain, "site", quake_acceleration=0.1))
     places.append(changed(plain, "frame", posts_come=CUT_HERE))
-    places += [broken(plain, FETCHED), broken(plain, TWICE)]
+    places += [broken(plain, FETCHED), broken(plain, TWICE), broken(plain, BOXED)]
     places.append(changed(plain, "structure", strut_travel_m=0.6))
     seasons = broken(plain, SEASONS)
     designs = (plain, level_row, steps, across, seasons, *places)

@@ -37,6 +37,7 @@ from openfurrow.core.wiring.conductors import (
     protection_a,
 )
 from openfurrow.core.wiring.strings import divide, homeruns_m
+from openfurrow.core.wiring.walks import ModulesAt, walked
 
 positive = st.floats(0.01, 1e5)
 
@@ -145,11 +146,15 @@ def test_strings_are_the_fewest_that_divide(
 
 
 def test_homeruns_reach_from_both_ends_of_a_string(demo_plan: Plan) -> None:
-    rows = demo_plan.rows
-    first, last = homeruns_m(rows, np.array([36]), (-rows.row_length_m / 2, 0.0))
-    middle = rows.module_along_m / 2
+    rows, lengths = demo_plan.rows, np.array([36])
+    at, middle = ModulesAt(rows), rows.module_along_m / 2
+    box = (-rows.row_length_m / 2, 0.0)
+    # Counted off column by column it ends at the far end of the table; along and back it comes home.
+    first, last = homeruns_m(at, np.arange(36), lengths, box)
     assert first[0] == pytest.approx(middle)
     assert last[0] == pytest.approx(rows.table_length_m - middle)
+    first, last = homeruns_m(at, walked(at, lengths, "row by row"), lengths, box)
+    assert first[0] == last[0] == pytest.approx(middle)
 
 
 def test_pull_boxes_are_set_before_the_bends_add_up_too_far() -> None:

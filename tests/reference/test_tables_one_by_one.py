@@ -23,6 +23,8 @@ from tests.core.test_checks import broken
 from tests.designs import changed, plain_larkspur
 from tests.rays import corners_of, hidden, suns_of
 from tests.reference.test_every_post import shares_m
+from tests.strings_laid import Laid as Module
+from tests.strings_laid import joined, strings_laid
 
 # A sixteenth of an inch: the finest mark of the tape, to which a saw cuts.
 MARK_M = 0.0254 / 16
@@ -30,7 +32,6 @@ MARK_M = 0.0254 / 16
 Floats = NDArray[np.float64]
 G = 9.80665
 # How far over its own length a module's lead reaches; common practice, no published source.
-LEAD_REACH_M = 1.0
 SPLICE_BOLTS = 4
 
 
@@ -298,31 +299,29 @@ def test_all_is_counted_by_laying_it_out(design: Design) -> None:
     # Strings in the order of the tables, from module to module.
     step = modules.width_m + modules.gap_along_m
     at = [
-        (
+        Module(
             laid.along_m + math.cos(turn) * away,
             laid.back_m - clockwise * math.sin(turn) * away,
-            laid,
+            table,
+            laid.line,
+            column,
+            up,
         )
-        for laid in tables
+        for table, laid in enumerate(tables)
         for turn in (math.radians(laid.turn_deg),)
         for clockwise in (1.0 if found.rows.facing_deg < 270 and found.rows.facing_deg > 90 else -1.0,)
         for column in range(laid.columns)
         for away in (column * step + modules.width_m / 2 - length_m(design, laid.columns) / 2,)
-        for _ in range(high)
+        for up in range(high)
     ]
-    jumpers, wire, first = 0, 0.0, 0
-    box = found.run.route.start_post
+    strings = strings_laid(at, found.circuit.strings.lengths.tolist(), design.wiring.string_walk)
+    links = joined(design, design.arrays[0], strings, step)
+    assert links.jumpers == found.circuit.jumpers
+    wire, box = links.wire_m, found.run.route.start_post
     box_at = float(found.places.along_m[box]), float(found.places.back_m[box])
-    for length in found.circuit.strings.lengths.tolist():
-        string = at[first : first + length]
-        for (x0, y0, one), (x1, y1, other) in pairwise(string):
-            apart = abs(x1 - x0) + abs(y1 - y0)
-            if one is not other and (one.line != other.line or apart > step + LEAD_REACH_M):
-                jumpers, wire = jumpers + 1, wire + apart
-        for x, y, _ in (string[0], string[-1]):
-            wire += abs(x - box_at[0]) + abs(y - box_at[1])
-        first += length
-    assert first == len(at) and jumpers == found.circuit.jumpers
+    for string in strings:
+        for one in (string[0], string[-1]):
+            wire += abs(one.x - box_at[0]) + abs(one.y - box_at[1])
     slack = 2 * found.circuit.strings.count * design.wiring.slack_m
     assert found.circuit.array_wire_m == pytest.approx(wire + slack, abs=1e-6)
 

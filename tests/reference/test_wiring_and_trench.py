@@ -1,7 +1,7 @@
 """Conductors, conduit and counts against printed tables and trade facts."""
 
 import math
-from itertools import pairwise
+from typing import get_args
 
 import numpy as np
 import pytest
@@ -23,8 +23,10 @@ from openfurrow.core.wiring.conductors import (
     heat_factor,
     protection_a,
 )
+from openfurrow.core.wiring.givens import StringWalk
 from openfurrow.core.wiring.strings import at_temperature, divide
-from tests.designs import said_job, said_rows, with_inverter
+from tests.designs import changed, said_job, said_rows, with_inverter
+from tests.strings_laid import Laid, joined, strings_laid
 
 
 @pytest.mark.parametrize(
@@ -328,9 +330,10 @@ def test_pull_limit_of_copper() -> None:
     along=st.integers(3, 14),
     high=st.integers(1, 2),
     longest=st.integers(4, 18),
+    walk=st.sampled_from(get_args(StringWalk)),
 )
 def test_the_reel_holds_every_wire_of_every_string_laid_out_module_by_module(
-    rows: int, tables: int, along: int, high: int, longest: int
+    rows: int, tables: int, along: int, high: int, longest: int, walk: StringWalk
 ) -> None:
     """Each module placed by itself, each string walked module by module, each wire cut and summed."""
     design = said_job(
@@ -341,41 +344,47 @@ def test_the_reel_holds_every_wire_of_every_string_laid_out_module_by_module(
     )
     cold = 38.6 * (1 + 0.0025 * 56)
     design = with_inverter(design, maximum_dc_v=longest * cold * 1.01, start_v=60.0)
+    design = changed(design, "wiring", string_walk=walk)
     found = plan(design)
     circuit, lie = found.circuit, found.rows
     width, gap = design.arrays[0].modules.width_m, design.arrays[0].modules.gap_along_m
     step = width + gap
-    places = [
-        (table * (lie.table_length_m + 0.5) + column * step + width / 2, row * lie.pitch_m)
+    modules = [
+        Laid(
+            table * (lie.table_length_m + 0.5) + column * step + width / 2,
+            row * lie.pitch_m,
+            row * tables + table,
+            row,
+            column,
+            up,
+        )
         for row in range(rows)
         for table in range(tables)
         for column in range(along)
-        for _ in range(high)
+        for up in range(high)
     ]
-    jumpers, wire, at = 0, 0.0, 0
-    for length in circuit.strings.lengths.tolist():
-        for (x0, y0), (x1, y1) in pairwise(places[at : at + length]):
-            if y1 > y0 or abs(x1 - x0) > step + 1.0:
-                jumpers, wire = jumpers + 1, wire + abs(x1 - x0) + abs(y1 - y0)
-        at += length
-    assert at == len(places) and circuit.jumpers == jumpers
+    strings = strings_laid(modules, circuit.strings.lengths.tolist(), walk)
+    links = joined(design, design.arrays[0], strings, step)
+    assert (circuit.jumpers, circuit.leads.farthest_m) == (
+        links.jumpers,
+        pytest.approx(links.farthest_m),
+    )
     posts = found.places
     box = found.run.route.start_post
     starts = float(posts.run_m[box]), float(posts.back_m[box])
     # The middle of the first row is nought along it.
     zero = -(tables * lie.table_length_m + (tables - 1) * 0.5) / 2
-    ends, at = 0.0, 0
-    for length in circuit.strings.lengths.tolist():
-        for x, y in (places[at], places[at + length - 1]):
-            ends += abs(x + zero - starts[0]) + abs(y - starts[1])
-        at += length
+    ends, wire = 0.0, links.wire_m
+    for string in strings:
+        for one in (string[0], string[-1]):
+            ends += abs(one.x + zero - starts[0]) + abs(one.y - starts[1])
     slack = 2 * circuit.strings.count * design.wiring.slack_m
     assert circuit.array_wire_m == pytest.approx(ends + wire + slack, rel=1e-9)
     # Every trench wire is cut to a whole foot, and so many feet are ordered.
     cut = math.ceil(circuit.one_way_m / FOOT_M - 1e-9) * FOOT_M
     assert circuit.trench_wire_m == pytest.approx(2 * circuit.strings.count * cut)
     pairs = next(line.net for line in found.materials.lines if line.key == "connector")
-    assert pairs == 2 * circuit.strings.count + 2 * jumpers
+    assert pairs == 2 * circuit.strings.count + 2 * links.jumpers
 
 
 @settings(max_examples=80)

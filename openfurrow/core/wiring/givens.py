@@ -218,11 +218,11 @@ class WiringGivens(Givens):
         0.0,
         "Aside of the module's middle",
         "tape",
-        "How far along the row from the middle of the module the box hangs.",
+        "How far along the row from the middle of the module the box hangs, to either side.",
         "A tape.",
-        low=-1.5,
+        low=0,
         high=1.5,
-        usual=(-0.5, 0.5),
+        usual=(0, 0.5),
         group="From module to module",
     )
     box_input_m: float = given(

@@ -25,7 +25,8 @@ class Leads:
     ``string``, whether it is ``within`` one table, what it asks of two leads in ``need_m``, whether it
     is ``wired`` by a wire of its own, and how long that is in ``wire_m``. ``reach_m`` is what two leads
     have. Of modules with boxes: ``box_need_m`` for each row of modules and either lead, ``box_reach_m``
-    what it has, and ``box_short`` the leads that something is made up for.
+    what it has, and ``box_short`` the leads that something is made up for. ``leaves_m`` and
+    ``arrives_m`` are the places of ``plugs_m`` or ``boxes_m`` by which links leave and arrive.
     """
 
     order: Integers
@@ -38,6 +39,8 @@ class Leads:
     box_need_m: Floats
     box_reach_m: float
     box_short: int
+    leaves_m: Floats
+    arrives_m: Floats
 
     @property
     def farthest_m(self) -> float:
@@ -95,12 +98,12 @@ def boxes_m(rows: RowsPlan, modules: ModulesGivens, box: Box) -> Floats:
 
 
 def _links(
-    rows: RowsPlan, at: ModulesAt, order: Integers, ends: Floats, out: int
+    at: ModulesAt, order: Integers, leaves_m: Floats, arrives_m: Floats
 ) -> tuple[Floats, Truths]:
     """What each link from one module to the next asks, and whether it is of one line of tables.
 
-    ``ends`` are the two ends at each row's modules; a link leaves by ``out`` and arrives at the other.
-    Tied along frames and purlins: along and up, never slantwise.
+    Where it leaves and arrives at the modules of each row, (rows, 2). Tied along frames and purlins:
+    along and up, never slantwise.
     """
     here, there = order[:-1], order[1:]
     same = at.table[here] == at.table[there]
@@ -110,7 +113,7 @@ def _links(
         at.from_middle_m[there] - at.from_middle_m[here],
         at.along_m[there] - at.along_m[here],
     )
-    leaves, arrives = ends[at.row[here], out], ends[at.row[there], 1 - out]
+    leaves, arrives = leaves_m[at.row[here]], arrives_m[at.row[there]]
     apart = np.abs(along + arrives[:, 0] - leaves[:, 0]) + np.abs(arrives[:, 1] - leaves[:, 1])
     off = np.where(same, 0.0, np.abs(at.back_m[there] - at.back_m[here]))
     return np.asarray(apart + off), np.asarray(in_line)
@@ -128,11 +131,17 @@ def lead_on(
     # A box has both its ends at one place.
     ends = plugs if hung is None else np.repeat(hung[:, None, :], 2, axis=1)
     reach = 2 * (modules.lead_m if box is None else box.output_m)
-    sides = [_links(rows, at, order, ends, out) for out in (1, 0)]
-    needs, in_line = min(sides, key=lambda one: (int((one[0] + ease > reach).sum()), one[0].sum()))
     strings = strings_of(lengths)
     of = strings[:-1]
     joined = strings[:-1] == strings[1:]
+
+    def lacking(out: int) -> tuple[int, float]:
+        asked, _ = _links(at, order, ends[:, out], ends[:, 1 - out])
+        asked = np.where(joined, asked + ease, 0.0)
+        return int((asked > reach + 1e-9).sum()), float(asked.sum())
+
+    out = min((1, 0), key=lacking)
+    needs, in_line = _links(at, order, ends[:, out], ends[:, 1 - out])
     need = np.where(joined, needs + ease, 0.0)
     wired = joined & (~in_line | (need > reach + 1e-9))
     # Where it goes over to another line it is a wire from end to end; else it bridges what is missing.
@@ -149,6 +158,8 @@ def lead_on(
         reach_m=reach,
         wired=wired,
         wire_m=wire,
+        leaves_m=ends[:, out],
+        arrives_m=ends[:, 1 - out],
         box_need_m=asked,
         box_reach_m=has,
         box_short=int(short.sum()) * (order.size // max(1, len(asked))),
