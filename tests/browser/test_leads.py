@@ -21,7 +21,7 @@ def test_jumpers_are_read_before_the_last_module_is_set(
     expect(way).to_contain_text("3 jumpers")
     expect(way.locator(".layer-string-jumper").first).to_be_visible()
     # At the head of the answers, so that the bar of stops covers half of none.
-    jumpers.evaluate("one => one.scrollIntoView({block: 'center'})")
+    jumpers.evaluate("one => one.scrollIntoView({block: 'start'})")
     assert violations(page) == []
     # The upper row turned half round, its leads leave on the same side: none is left.
     go(page, "modules")
