@@ -55,6 +55,8 @@ LIST: tuple[tuple[str, float, Per], ...] = (
     ("Connector pair", 4.3, "piece"),
     ("Fuse", 7.9, "piece"),
     ("Junction box", 69.0, "piece"),
+    ("Inverter", 1840.0, "piece"),
+    ("Jumper", 11.5, "piece"),
 )
 
 

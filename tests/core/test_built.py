@@ -121,9 +121,11 @@ def test_what_is_counted_is_worked_out_and_of_what_there_is() -> None:
         "covers": 1.0,
         "strings": 1.0,
         "serials": 1.0,
+        "parts": 0.0,
     }
     every = {"posts": len(bare.posts), "covers": len(bare.covers), "strings": len(bare.strings)}
     every["serials"] = plan(design).rows.module_count
+    every["parts"] = sum(len(load.carried) for load in plan(design).hauling.loads)
     for answer in found.answers:
         assert evaluate(answer.working) == answer.value
         assert answer.working.inputs[0].value == every[answer.key]

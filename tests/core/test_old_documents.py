@@ -15,6 +15,7 @@ from openfurrow.core.frame.givens import OF_PIECES, OF_POSTS
 from openfurrow.core.plan import plan
 from openfurrow.core.schedule.givens import ScheduleGivens
 from openfurrow.core.sun.givens import SunGivens
+from openfurrow.core.wiring.givens import OF_BOXES
 
 KEPT = Path(__file__).parent.parent / "documents"
 # Where version 4 keeps what stood elsewhere.
@@ -110,6 +111,8 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         *("hole_step_m", "holes_each_way", "slot_m"),
         *("truck_kg", "truck_bed_m", "truck_over_m", "unweighed"),
         *("modules_a_pallet", "lifter_kg", "laydown_m2"),
+        *("lead_m", "junction_in_m", "junction_apart_m", "every_second_turned"),
+        *("string_walk", *OF_BOXES),
         "loose_top_m",
         "slab_holds",
         *OF_PIERS,

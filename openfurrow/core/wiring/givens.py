@@ -219,7 +219,7 @@ class WiringGivens(Givens):
         "Aside of the module's middle",
         "tape",
         "How far along the row from the middle of the module the box hangs, to either side.",
-        "A tape.",
+        "A tape, from the hole it is bolted to.",
         low=0,
         high=1.5,
         usual=(0, 0.5),
