@@ -153,7 +153,7 @@ def _planned_array(
     remember(
         "frame",
         (rows.number, structure.number, array.frame),
-        lambda: plan_frame(rows.value, structure.value, array.frame),
+        lambda: plan_frame(rows.value, structure.value, array.frame, design.site.rule_pack),
     )
     remember(
         "modules",

@@ -43,7 +43,7 @@ def field(modules: int) -> Design:
             post_section="I 200 x 130 x 26", span_limit_m=3.2, beam_section="C 200 x 75 x 3.0"
         ),
         footings=FootingsGivens(pull_tested=True),
-        frame=FrameGivens(stock_length_m=7.5, piece_stock_m=6.0),
+        frame=FrameGivens(stock_length_m=7.5, piece_stock_m=6.0, bolt_faces="both sides"),
         modules=ModulesGivens(back_rating_pa=2400.0, clamp_hold_n=3500.0),
         trench=TrenchGivens(strings_per_conduit=20, width_m=0.9),
         wiring=WiringGivens(

@@ -175,7 +175,9 @@ def grifo() -> Design:
             rock_bond_pa=280e3,
             predrilled=True,
         ),
-        frame=FrameGivens(stock_length_m=8.0, lap_m=0.3, piece_stock_m=8.0, beyond_bolt_m=0.04),
+        frame=FrameGivens(
+            stock_length_m=8.0, lap_m=0.3, piece_stock_m=8.0, beyond_bolt_m=0.04, bolt_metric="M20"
+        ),
         modules=ModulesGivens(
             power_w=445.0,
             front_rating_pa=5400.0,

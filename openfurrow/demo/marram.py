@@ -107,7 +107,12 @@ def marram() -> Design:
                 span_limit_m=4.1,
             ),
             footings=FootingsGivens(),
-            frame=FrameGivens(stock_length_m=12.0, pieces_come="cut to length"),
+            frame=FrameGivens(
+                stock_length_m=12.0,
+                pieces_come="cut to length",
+                bolt_metric="M20",
+                bolt_faces="both sides",
+            ),
             modules=module,
         )
         for number, (side, deep) in enumerate(blocks, start=1)

@@ -92,7 +92,13 @@ def varnbeck() -> Design:
             bored_diameter_m=0.43,
             concrete_from="bags",
         ),
-        frame=FrameGivens(stock_length_m=7.5, lap_m=0.3, piece_stock_m=6.0, other_piece_stock_m=8.0),
+        frame=FrameGivens(
+            stock_length_m=7.5,
+            lap_m=0.3,
+            piece_stock_m=6.0,
+            other_piece_stock_m=8.0,
+            bolt_faces="both sides",
+        ),
         modules=ModulesGivens(back_rating_pa=3600.0, clamp_hold_n=4000.0),
         schedule=ScheduleGivens(bore_machine="two-person auger"),
         wiring=WiringGivens(

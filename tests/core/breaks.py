@@ -430,6 +430,8 @@ BREAKS = [
     ("wiring", "inputs", "stop", {"wiring": inverter(inverter_inputs=2)}),
     ("wiring", "conductor", "stop", {"site": {"route": ((0.0, 4000.0),)}}),
     ("frame", "stock", "stop", {"frame": {"stock_length_m": 2.4}}),
+    ("frame", "bolts", "stop", {"frame": {"bolt_us": "3/8", "grade_us": "A307"}}),
+    ("frame", "fittings", "look", pipe_grid()),
     ("wiring", "series_fuse", "stop", {"modules": {"series_fuse_a": 15.0}}),
     ("wiring", "lead_reach", "look", {"modules": {"lead_m": 0.3}}),
     ("wiring", "box_reach", "look", BOXED | {"modules": {"lead_m": 0.3}}),

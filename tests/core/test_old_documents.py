@@ -11,7 +11,7 @@ from openfurrow.core.design import SCHEMA_VERSION
 from openfurrow.core.design_versions import read_document
 from openfurrow.core.edits import DesignError
 from openfurrow.core.footings.families import OF_CHANCE, OF_PIERS, OF_RUST, OF_SCREWS, OF_TESTS
-from openfurrow.core.frame.givens import OF_PIECES, OF_POSTS
+from openfurrow.core.frame.givens import OF_PIECES, OF_POSTS, FrameGivens
 from openfurrow.core.plan import plan
 from openfurrow.core.schedule.givens import ScheduleGivens
 from openfurrow.core.sun.givens import SunGivens
@@ -59,6 +59,10 @@ def place_now(path: tuple[str, ...]) -> tuple[str, ...]:
     if path[0] == "wiring" and path[1] in OF_AN_INVERTER:
         return ("wiring", "inverters", "0", *path[1:])
     return ("arrays", "0", *path) if path[0] in OF_AN_ARRAY else path
+
+
+OF_BOLTS = {name for name in FrameGivens.model_fields if "bolt" in name or "grade" in name}
+OF_BOLTS |= {"fittings_rated"}
 
 
 @pytest.mark.parametrize("name", sorted(one.name for one in KEPT.glob("*.json")))
@@ -111,6 +115,7 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         *("hole_step_m", "holes_each_way", "slot_m"),
         *("truck_kg", "truck_bed_m", "truck_over_m", "unweighed"),
         *("modules_a_pallet", "lifter_kg", "laydown_m2"),
+        *OF_BOLTS,
         *("lead_m", "junction_in_m", "junction_apart_m", "every_second_turned"),
         *("string_walk", *OF_BOXES),
         "loose_top_m",

@@ -109,6 +109,69 @@ class FrameGivens(Givens):
         metric=6.0,
     )
 
+    bolt_us: Literal["3/8", "1/2", "5/8", "3/4"] = given(
+        "5/8",
+        "Bolts of the frame",
+        "choice",
+        "Nominal size, in inches, of what holds posts, beams, braces and purlins together.",
+        "The drawing of the frame.",
+        pack="us",
+        group="Bolts",
+    )
+    grade_us: Literal["A307", "A325", "stainless"] = given(
+        "A325",
+        "Their grade",
+        "choice",
+        "A307 is plain, A325 is hardened; stainless is reckoned as A307 is.",
+        "The mark on the head.",
+        pack="us",
+        group="Bolts",
+    )
+    bolt_metric: Literal["M8", "M10", "M12", "M16", "M20"] = given(
+        "M16",
+        "Bolts of the frame",
+        "choice",
+        "What holds posts, beams, braces and purlins together.",
+        "The drawing of the frame.",
+        pack="metric",
+        group="Bolts",
+    )
+    grade_metric: Literal["4.6", "8.8", "10.9", "A2-70"] = given(
+        "8.8",
+        "Their grade",
+        "choice",
+        "8.8 is usual, galvanised; A2-70 is stainless.",
+        "The mark on the head.",
+        pack="metric",
+        group="Bolts",
+    )
+    bolt_faces: Literal["one side", "both sides"] = given(
+        "one side",
+        "Steel that a bolt holds lies on",
+        "choice",
+        "One side: it is cut through once. Both sides, as in a fork: twice.",
+        "The drawing of the head and of the brackets.",
+        group="Bolts",
+    )
+    bolt_torque_n_m: float | None = given(
+        None,
+        "Tightened to",
+        "torque",
+        "As the frame's maker says. Left empty: reckoned for dry zinc-plated threads.",
+        "The frame's instructions, and nobody's memory.",
+        low=1,
+        high=1000,
+        usual=(20, 150),
+        group="Bolts",
+    )
+    fittings_rated: bool = given(
+        False,
+        "Clamps and fittings are rated",
+        "yes_no",
+        "Whether saddles, U-bolts, heads, eye bolts and grips were held against their maker's ratings.",
+        "Their sheets, and what the structure says that posts, rails and cables bring.",
+        group="Bolts",
+    )
     hole_step_m: float = given(
         0.025,
         "Holes apart",

@@ -6,6 +6,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.checks import Check, at_least, holds
+from openfurrow.core.codes import RulePack
+from openfurrow.core.frame.bolts import bolt_answers, bolt_checks, bolted, chosen_bolt
 from openfurrow.core.frame.cutting import PurlinLine, cut_line
 from openfurrow.core.frame.givens import FrameGivens
 from openfurrow.core.rows.array import RowsPlan
@@ -57,8 +59,10 @@ class FramePlan:
         return sum((len(cut.pieces.lengths_m) - 1) * cut.lines for cut in self.cuts)
 
 
-def plan_frame(rows: RowsPlan, structure: StructurePlan, givens: FrameGivens) -> FramePlan:
-    """Cut the purlins of every table."""
+def plan_frame(
+    rows: RowsPlan, structure: StructurePlan, givens: FrameGivens, pack: RulePack
+) -> FramePlan:
+    """Cut the purlins of every table, and hold its bolts against what they get."""
     posts, stock = structure.posts, structure.members.stock
     cuts = []
     for number, line in enumerate(posts.lines):
@@ -70,10 +74,19 @@ def plan_frame(rows: RowsPlan, structure: StructurePlan, givens: FrameGivens) ->
             cuts.append(CutLine(line.purlin_m, pieces, stock.lines * tables.size, tables))
     cuts.sort(key=lambda cut: -cut.lines)
     plan = FramePlan(tuple(cuts), (), ())
+    members = structure.members
+    joints = bolted(members, plan.line, givens, pack)
+    source = chosen_bolt(givens, pack).source
     return replace(
         plan,
-        answers=_answers(plan, rows, structure, givens),
-        checks=_checks(plan, structure, givens),
+        answers=(
+            *_answers(plan, rows, structure, givens),
+            *bolt_answers(joints, givens, pack),
+        ),
+        checks=(
+            *_checks(plan, structure, givens),
+            *bolt_checks(joints, members.fixings, givens, source),
+        ),
     )
 
 

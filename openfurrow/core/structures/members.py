@@ -1,5 +1,6 @@
 """What every family's members say to the stages that cut, buy, draw and mark them."""
 
+import math
 from dataclasses import dataclass
 from typing import Protocol
 
@@ -42,13 +43,46 @@ class Piece:
 
 
 @dataclass(frozen=True)
+class Part:
+    """Steel around a bolt's hole: the profile, and how far it runs on past the middle of the hole.
+
+    ``past_m`` is None where that is what the saw leaves past a bolt.
+    """
+
+    section: Section
+    past_m: float | None = None
+
+
+def in_web(section: Section, share: float = 0.5) -> Part:
+    """A hole in the web, so much of the depth from the edge."""
+    return Part(section, share * section.depth_m)
+
+
+@dataclass(frozen=True)
+class Grip:
+    """What one bolt holds square to itself at worst, and the parts that it goes through.
+
+    ``lapped``: two webs lie on each other, so that it is cut through once whatever holds the posts.
+    """
+
+    force_n: float
+    parts: tuple[Part, ...]
+    lapped: bool = False
+
+
+@dataclass(frozen=True)
 class Fixing:
-    """Small parts of one kind: their line in the materials, how many, and where they go."""
+    """Small parts of one kind: their line in the materials, how many, and where they go.
+
+    ``grip`` is what one feels, where it is a bolt; else its maker rates it, or it carries nothing.
+    """
 
     key: str
     title: str
     count: int
     where: str
+    grip: Grip | None = None
+    rated: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -191,10 +225,19 @@ def purlin_stock(lines: int) -> Stock:
     )
 
 
-def crossing_bolts(bents: int, lines: int) -> Fixing:
-    """What holds purlins on beams."""
-    count = bents * lines * BOLTS_A_CROSSING
-    return Fixing("purlin_bolt", "Bolt, purlin to beam", count, "Two a crossing.")
+def crossing_bolts(bents: int, lines: int, purlin: Purlin, beam: Section) -> Fixing:
+    """What holds purlins on beams, by their webs: what presses, lifts or slides goes through them."""
+    row_m = float(purlin.line.tributary_m.max())
+    square_n = max(purlin.load_n_per_m, purlin.lift_n_per_m) * row_m
+    force_n = math.hypot(square_n, purlin.slope_n_per_m * row_m) / BOLTS_A_CROSSING
+    return Fixing(
+        "purlin_bolt",
+        "Bolt, purlin to beam",
+        bents * lines * BOLTS_A_CROSSING,
+        "Two a crossing.",
+        # Two bolts, one over the other, in the web of the purlin.
+        Grip(force_n, (in_web(purlin.section, 0.25), in_web(beam, 0.25)), lapped=True),
+    )
 
 
 def beam_answer(beam: InclinedBeam, bents: int) -> Answer:

@@ -44,6 +44,14 @@ def normal_pressure_pa(
     return front.ravel(), back.ravel()
 
 
+def down_slope_pa(table: TableSection, loads: TableLoads, dead_kg_per_m2: float) -> Floats:
+    """What of weight and snow runs down the slope, over the glass, combination by combination."""
+    tilt, combined = math.radians(table.tilt_deg), loads.strength
+    snow = np.maximum(combined.snow, combined.snow_back) * loads.snow_pa * math.cos(tilt)
+    weight = combined.dead * dead_kg_per_m2 * STANDARD_GRAVITY_M_S2
+    return np.asarray((weight + snow) * math.sin(tilt))
+
+
 @dataclass(frozen=True)
 class Bending:
     """Largest bending either way, against what the section may carry."""
@@ -63,14 +71,15 @@ class Bending:
 class Purlin:
     """One purlin line of a table, continuous over the posts' beams ``line``.
 
-    Of tables that differ it is the one that is used most; ``sag_m`` and ``sag_span_m`` are those of the
-    one that sags most for its span.
+    ``slope_n_per_m`` is what of weight and snow runs down the slope. Of tables that differ it is the
+    one that is used most; ``sag_m`` and ``sag_span_m`` are of the one that sags most for its span.
     """
 
     section: Section
     line: PostLine
     load_n_per_m: float
     lift_n_per_m: float
+    slope_n_per_m: float
     bending: Bending
     sag_m: float
     sag_span_m: float
@@ -109,6 +118,7 @@ def size_purlin(
         line=line,
         load_n_per_m=worst,
         lift_n_per_m=max(0.0, -least),
+        slope_n_per_m=share * float(down_slope_pa(rows.section, loads, dead_kg_per_m2).max()),
         bending=Bending(
             worst * unit.largest_moment_n_m,
             max(0.0, -least) * unit.largest_moment_n_m,

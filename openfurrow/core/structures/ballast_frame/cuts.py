@@ -4,7 +4,8 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from openfurrow.core.structures.members import Fixing, Piece
+from openfurrow.core.codes.section import Section
+from openfurrow.core.structures.members import Fixing, Grip, Part, Piece, in_web
 from openfurrow.core.working import GEOMETRY, Answer, Input, Working
 
 if TYPE_CHECKING:
@@ -26,10 +27,16 @@ def base_piece(base: "Base", bents: int) -> Piece:
     )
 
 
-def fixings(bents: int) -> tuple[Fixing, ...]:
+def fixings(base: "Base", leg: Section, bents: int) -> tuple[Fixing, ...]:
     """Bolts of base rails, and the bars that keep feet in what is poured around them."""
     return (
-        Fixing("base_bolt", "Bolt, leg to base rail", 2 * bents, "One at each foot."),
+        Fixing(
+            "base_bolt",
+            "Bolt, leg to base rail",
+            2 * bents,
+            "One at each foot.",
+            Grip(base.push_n, (Part(base.section), in_web(leg))),
+        ),
         Fixing("foot_bar", "Bar through a foot", 2 * bents, "So that it cannot be pulled out."),
     )
 

@@ -82,7 +82,8 @@ class Members:
     @property
     def fixings(self) -> tuple[Fixing, ...]:
         """Those of the bents, and what holds legs to base rails and to their weights."""
-        return (*self.bents.fixings, *cuts.fixings(self.bents.bents))
+        own = cuts.fixings(self.base, self.bents.posts.section, self.bents.bents)
+        return (*self.bents.fixings, *own)
 
     @property
     def used(self) -> tuple[Used, ...]:
@@ -108,4 +109,5 @@ class Members:
 def worst_members(at: Sequence[Members]) -> Members:
     """Those of a table that is set to several tilts: each as it is used most, in any of them."""
     most = max(at, key=lambda one: one.base.used)
-    return replace(most, bents=worst_of_bents([one.bents for one in at]))
+    base = replace(most.base, push_n=max(one.base.push_n for one in at))
+    return replace(most, base=base, bents=worst_of_bents([one.bents for one in at]))

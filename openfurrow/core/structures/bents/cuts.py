@@ -1,7 +1,8 @@
-"""Cross braces of bents: how they are cut."""
+"""Cross braces of bents: how they are cut and bolted."""
 
+from openfurrow.core.codes.section import Section
 from openfurrow.core.structures.bents.sized import Brace
-from openfurrow.core.structures.members import Piece
+from openfurrow.core.structures.members import Fixing, Grip, Part, Piece, in_web
 from openfurrow.core.working import GEOMETRY, Answer, Input, Working
 
 
@@ -17,6 +18,17 @@ def brace_piece(brace: Brace) -> Piece:
         lengths_m=brace.lengths_m,
         each="bent",
         bolted=True,
+    )
+
+
+def brace_bolts(brace: Brace, post: Section, count: int) -> Fixing:
+    """One bolt at either end of each."""
+    return Fixing(
+        "brace_bolt",
+        "Bolt, cross brace",
+        count,
+        "Both ends of each brace.",
+        Grip(brace.most_n, (Part(brace.section), in_web(post))),
     )
 
 

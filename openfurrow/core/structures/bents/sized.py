@@ -70,11 +70,15 @@ def size_posts(shape: BentShape, bents: Bents, acting: Floats, pack: str, *, swa
 
 @dataclass(frozen=True, kw_only=True)
 class Brace:
-    """The cross braces; ``lengths_m`` one a bent, bolt to bolt. ``push_n`` is on the one used most."""
+    """The cross braces; ``lengths_m`` one a bent, bolt to bolt.
+
+    ``push_n`` is on the one that is used most, ``most_n`` the most on any.
+    """
 
     section: Section
     lengths_m: Floats
     push_n: float
+    most_n: float
     limit_n: float
 
 
@@ -98,5 +102,24 @@ def size_brace(
         section=shape.brace,
         lengths_m=long(fronts_m),
         push_n=float(push[worst]),
+        most_n=float(push.max()),
         limit_n=float(limits[worst]),
     )
+
+
+def head_n(bents: Bents, acting: Floats, *, braced: bool) -> float:
+    """What the bolt at a head holds at worst: its post's pull and shear, and the brace that meets it.
+
+    The beam turns on the bolt, so that the post's shear is its moment below over its length.
+    """
+    bars = [FRONT_HIGH, BACK]
+    pull = under_loads(bents, acting, bents.forces.pull_n[:, :, bars])
+    moments = under_loads(bents, acting, bents.forces.moments_n_m[:, :, bars])
+    ends = bents.frames.joints_m[:, bents.frames.ends[bars]]
+    long = bents.each(np.hypot(*np.moveaxis(ends[:, :, 1] - ends[:, :, 0], -1, 0)))
+    shear = (moments[..., 1] - moments[..., 0]) / long[:, :, None]
+    held = np.hypot(pull, shear)
+    if braced:
+        # Wherever it is bolted, the whole of its push is laid on the back one.
+        held[..., 1] += np.abs(under_loads(bents, acting, bents.forces.pull_n[:, :, -1]))
+    return float(held.max())

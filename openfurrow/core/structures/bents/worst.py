@@ -35,11 +35,21 @@ class BentMembers(Protocol):
         """The cross brace."""
 
     @property
+    def head_n(self) -> float:
+        """What holds the beam, or the pipe, on a head."""
+
+    @property
     def along(self) -> Along:
         """Wind along the row."""
 
 
 M = TypeVar("M", bound=BentMembers)
+
+
+def _worst_brace(braces: list[Brace]) -> Brace:
+    """The one that is used most, with the most that any is pushed or pulled with."""
+    worst = max(braces, key=lambda one: one.push_n / one.limit_n)
+    return replace(worst, most_n=max(one.most_n for one in braces))
 
 
 def worst_members(at: Sequence[M]) -> M:
@@ -52,7 +62,8 @@ def worst_members(at: Sequence[M]) -> M:
         most,
         purlin=worst_purlin([one.purlin for one in at]),
         posts=max((one.posts for one in at), key=lambda one: one.used),
-        brace=max(braces, key=lambda one: one.push_n / one.limit_n) if braces else None,
+        brace=_worst_brace(braces) if braces else None,
+        head_n=max(one.head_n for one in at),
         along=max((one.along for one in at), key=lambda one: float(one.table_n.max())),
     )
     return worst

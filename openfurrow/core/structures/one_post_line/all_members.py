@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.structures.cantilevers.along import Along
-from openfurrow.core.structures.members import Fixing, Piece, Stock, Used, purlin_stock
+from openfurrow.core.structures.members import Fixing, Part, Piece, Stock, Used, purlin_stock
 from openfurrow.core.structures.one_post_line import cuts
 from openfurrow.core.structures.one_post_line.members import Beam, Strut, worst_beam
 from openfurrow.core.structures.purlins import Purlin, worst_purlin
@@ -24,6 +24,7 @@ class Members:
     beam: Beam
     purlin: Purlin
     strut: Strut
+    post: Part
     sag_limit_m: float
     post_limit_n_m: float
     post_at_strut_n_m: float
@@ -44,7 +45,7 @@ class Members:
     @property
     def fixings(self) -> tuple[Fixing, ...]:
         """Bolts at the posts."""
-        return cuts.fixings(self.beam, self.strut)
+        return cuts.fixings(self.beam, self.strut, self.purlin, self.post)
 
     @property
     def used(self) -> tuple[Used, ...]:
@@ -78,6 +79,8 @@ def worst_members(at: Sequence[Members]) -> Members:
         purlin=worst_purlin([one.purlin for one in at]),
         strut=replace(
             max((one.strut for one in at), key=lambda one: one.force_n / one.limit_n),
+            flattest=min(one.strut.flattest for one in at),
+            most_n=max(one.strut.most_n for one in at),
             lengths_m=lengths.max(axis=0),
             travel_m=float(np.ptp(lengths[:, furthest])),
             travels_from_m=float(lengths[:, furthest].max()),

@@ -1,7 +1,19 @@
 """What is cut and bolted for one post line besides posts and purlins: beams and struts."""
 
-from openfurrow.core.structures.members import Fixing, Piece, beam_answer, beam_piece, crossing_bolts
+import math
+
+from openfurrow.core.structures.members import (
+    Fixing,
+    Grip,
+    Part,
+    Piece,
+    beam_answer,
+    beam_piece,
+    crossing_bolts,
+    in_web,
+)
 from openfurrow.core.structures.one_post_line.members import Beam, Strut
+from openfurrow.core.structures.purlins import Purlin
 from openfurrow.core.working import GEOMETRY, Answer, Input, Working
 
 # One pivot, two ends of the strut.
@@ -32,16 +44,19 @@ def pieces(beam: Beam, strut: Strut) -> tuple[Piece, ...]:
     )
 
 
-def fixings(beam: Beam, strut: Strut) -> tuple[Fixing, ...]:
+def fixings(beam: Beam, strut: Strut, purlin: Purlin, post: Part) -> tuple[Fixing, ...]:
     """Bolts at every post, and where purlins cross its beam."""
+    cotangent = math.sqrt(1 - strut.flattest**2) / strut.flattest
+    force_n = max(beam.pivot_n(cotangent), strut.most_n)
     return (
         Fixing(
             "post_bolt",
             "Bolt, post to beam and strut",
             strut.lengths_m.size * BOLTS_A_POST,
             "One pivot and two strut bolts a post, with nut and washers.",
+            Grip(force_n, (in_web(beam.section), Part(strut.section), post)),
         ),
-        crossing_bolts(strut.lengths_m.size, beam.places_m.size),
+        crossing_bolts(strut.lengths_m.size, beam.places_m.size, purlin, beam.section),
     )
 
 

@@ -55,7 +55,8 @@ class Beam:
     """The inclined beam on one post, from lower to upper purlin, held by post bolt and strut.
 
     ``start_m`` and ``places_m`` are measured from the lower edge of the glass, ``bolt_m`` and
-    ``strut_m`` from the beam's own start; ``end_m`` is the beam past the outer purlins.
+    ``strut_m`` from the beam's own start; ``end_m`` is the beam past the outer purlins. ``held_n`` are
+    what strut and bolt hold square to the beam, and what of weight and snow runs down it, case by case.
     """
 
     section: Section
@@ -67,6 +68,13 @@ class Beam:
     strut_m: float
     bending: Bending
     strut_pull_n: float
+    held_n: Floats
+
+    def pivot_n(self, cotangent: float) -> float:
+        """What the bolt on the post holds at worst, the strut meeting the beam at this cotangent."""
+        strut, bolt, slope = self.held_n
+        along = np.abs(slope) + np.abs(strut) * cotangent
+        return float(np.hypot(bolt, along).max())
 
 
 def size_beam(
@@ -135,13 +143,18 @@ def size_beam(
             free,
         ),
         strut_pull_n=float(np.abs(reactions[:, 0]).max()),
+        held_n=np.stack((reactions[:, 0], reactions[:, 1], couple / table.stack_m)),
     )
 
 
 def worst_beam(beams: list[Beam]) -> Beam:
     """Of the busiest beams of all tables the one that is used most, with the worst push of any."""
     strongest = max(beams, key=lambda one: one.bending.used)
-    return replace(strongest, strut_pull_n=max(one.strut_pull_n for one in beams))
+    return replace(
+        strongest,
+        strut_pull_n=max(one.strut_pull_n for one in beams),
+        held_n=np.hstack([one.held_n for one in beams]),
+    )
 
 
 @dataclass(frozen=True)
@@ -149,8 +162,9 @@ class Strut:
     """The struts from the posts' feet to the beams; ``lengths_m`` has one entry a post, bolt to bolt.
 
     ``foot_m`` is the lower bolt above the ground. ``angle_to_beam_deg``, ``force_n`` and ``limit_n``
-    are those of the strut that uses most of its strength. Where tables are set to several tilts the
-    lengths are the longest; ``travel_m`` is how much shorter one must become that is
+    are those of the strut that uses most of its strength; ``flattest`` is the least sine at which any
+    meets the beam, and ``most_n`` the most that any is pushed with. Where tables are set to several
+    tilts the lengths are the longest; ``travel_m`` is how much shorter one must become that is
     ``travels_from_m`` at its longest. One that is ``adjustable`` is bought as it is.
     """
 
@@ -160,6 +174,8 @@ class Strut:
     angle_to_beam_deg: float
     force_n: float
     limit_n: float
+    flattest: float
+    most_n: float
     travel_m: float = 0.0
     travels_from_m: float = 0.0
     adjustable: bool = False
@@ -201,6 +217,8 @@ def size_strut(
         angle_to_beam_deg=angle,
         force_n=float(forces[worst]),
         limit_n=float(limits[worst]),
+        flattest=float(sine.min()),
+        most_n=float(forces.max()),
         adjustable=givens.strut_travel_m > 0,
     )
 

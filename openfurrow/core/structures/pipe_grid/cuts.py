@@ -1,6 +1,7 @@
 """What is cut and clamped for a pipe grid besides posts and pipes: rails and cross braces."""
 
-from openfurrow.core.structures.bents.cuts import brace_answer, brace_piece
+from openfurrow.core.codes.section import Section
+from openfurrow.core.structures.bents.cuts import brace_answer, brace_bolts, brace_piece
 from openfurrow.core.structures.bents.sized import Brace
 from openfurrow.core.structures.members import Fixing, Piece, Stock
 from openfurrow.core.structures.rails import Rail, rail_piece
@@ -26,14 +27,14 @@ def pieces(rail: Rail, rails: int, brace: Brace | None) -> tuple[Piece, ...]:
     return (found,) if brace is None else (found, brace_piece(brace))
 
 
-def fixings(pairs: int, rails: int, brace: Brace | None) -> tuple[Fixing, ...]:
+def fixings(pairs: int, rails: int, brace: Brace | None, post: Section) -> tuple[Fixing, ...]:
     """What holds pipes on posts and rails on pipes."""
     found = [
-        Fixing("saddle", "Saddle, pipe on post", 2 * pairs, "One on each post's head."),
-        Fixing("rail_clamp", "U-bolt, rail to pipe", 2 * rails, "One at each pipe."),
+        Fixing("saddle", "Saddle, pipe on post", 2 * pairs, "One on each post's head.", rated=True),
+        Fixing("rail_clamp", "U-bolt, rail to pipe", 2 * rails, "One at each pipe.", rated=True),
     ]
     if brace is not None:
-        found.append(Fixing("brace_bolt", "Bolt, cross brace", 2 * pairs, "Both ends of each brace."))
+        found.append(brace_bolts(brace, post, 2 * pairs))
     return tuple(found)
 
 

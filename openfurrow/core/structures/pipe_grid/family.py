@@ -13,7 +13,7 @@ from openfurrow.core.structures.bents.along import wind_along
 from openfurrow.core.structures.bents.both_ways import with_wind_along
 from openfurrow.core.structures.bents.carry import bents_of, factors, reactions, strains
 from openfurrow.core.structures.bents.shape import BentShape
-from openfurrow.core.structures.bents.sized import size_brace, size_posts
+from openfurrow.core.structures.bents.sized import head_n, size_brace, size_posts
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.structures.layout import PostLine, grid_line
 from openfurrow.core.structures.pipe_grid.members import (
@@ -97,6 +97,7 @@ def carry(
         along=along,
         sag_limit_m=pipe.sag_span_m / givens.deflection_divisor,
         bents=posts.bents,
+        head_n=head_n(bents, acting, braced=brace is not None),
         rails=int(of_table.sum()),
         strains=strains(bents, acting, loads),
         brace_at_posts_m=None if brace is None else brace.lengths_m[posts.bent_of],

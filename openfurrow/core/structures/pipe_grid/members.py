@@ -93,6 +93,8 @@ def size_pipe(
         line=line,
         load_n_per_m=strength_n_per_m,
         lift_n_per_m=strength_n_per_m,
+        # The load is square to the pipe whichever way it goes: the slope's part is in it.
+        slope_n_per_m=0.0,
         bending=Bending(
             strength_n_per_m * unit.largest_moment_n_m,
             strength_n_per_m * unit.largest_moment_n_m,
@@ -111,7 +113,7 @@ def size_pipe(
 class Members:
     """The members of the worst table; ``purlin`` is the pipe along the row, ``beam`` the rail.
 
-    ``rails`` are those of the whole array.
+    ``rails`` are those of the whole array, ``head_n`` what the saddle on any head holds at worst.
     """
 
     beam: Rail
@@ -121,6 +123,7 @@ class Members:
     along: Along
     sag_limit_m: float
     bents: int
+    head_n: float
     rails: int
     strains: tuple[Strain, ...]
     brace_at_posts_m: Floats | None
@@ -138,7 +141,7 @@ class Members:
     @property
     def fixings(self) -> tuple[Fixing, ...]:
         """Saddles on the posts, clamps of the rails, bolts of the braces."""
-        return cuts.fixings(self.bents, self.rails, self.brace)
+        return cuts.fixings(self.bents, self.rails, self.brace, self.posts.section)
 
     @property
     def used(self) -> tuple[Used, ...]:

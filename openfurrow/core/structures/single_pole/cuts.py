@@ -29,9 +29,15 @@ def fixings(poles: int, rails: int) -> tuple[Fixing, ...]:
     """What holds the cross pipe on the pole and rails on the pipe."""
     return (
         Fixing(
-            "pole_head", "Head, cross pipe on pole", poles, "One on each pole, clamped at the tilt."
+            "pole_head",
+            "Head, cross pipe on pole",
+            poles,
+            "One on each pole, clamped at the tilt.",
+            rated=True,
         ),
-        Fixing("rail_clamp", "U-bolt, rail to pipe", CLAMPS_A_RAIL * rails, "Two at each rail."),
+        Fixing(
+            "rail_clamp", "U-bolt, rail to pipe", CLAMPS_A_RAIL * rails, "Two at each rail.", rated=True
+        ),
     )
 
 

@@ -91,6 +91,8 @@ def size_pipe(
         line=line,
         load_n_per_m=strong,
         lift_n_per_m=strong,
+        # The load is square to the pipe whichever way it goes: the slope's part is in it.
+        slope_n_per_m=0.0,
         bending=bending,
         sag_m=service * float(sag.max()),
         # An end that hangs free counts as half a span of twice its length.

@@ -3,8 +3,17 @@
 from typing import TYPE_CHECKING
 
 from openfurrow.core.codes import constant
-from openfurrow.core.structures.bents.cuts import brace_answer, brace_piece
-from openfurrow.core.structures.members import Fixing, Piece, beam_answer, beam_piece, crossing_bolts
+from openfurrow.core.structures.bents.cuts import brace_answer, brace_bolts, brace_piece
+from openfurrow.core.structures.members import (
+    Fixing,
+    Grip,
+    Part,
+    Piece,
+    beam_answer,
+    beam_piece,
+    crossing_bolts,
+    in_web,
+)
 from openfurrow.core.working import COMMON_PRACTICE, Answer, Input, Working
 
 if TYPE_CHECKING:
@@ -39,19 +48,44 @@ def fixings(members: "Members") -> tuple[Fixing, ...]:
     """Bolts at heads and braces; of every cable its eye bolts, its grips and what tightens it."""
     bents = members.bents
     found = [
-        Fixing("post_bolt", "Bolt, post to beam", 2 * bents, "One at each head, with nut."),
-        crossing_bolts(bents, members.beam.places_m.size),
+        Fixing(
+            "post_bolt",
+            "Bolt, post to beam",
+            2 * bents,
+            "One at each head, with nut.",
+            Grip(
+                members.head_n,
+                (in_web(members.beam.section), Part(members.posts.section, members.post_top_m)),
+            ),
+        ),
+        crossing_bolts(bents, members.beam.places_m.size, members.purlin, members.beam.section),
     ]
     if members.brace is not None:
-        found.append(
-            Fixing("brace_bolt", "Bolt, cross brace", BOLTS_A_BRACE * bents, "Both ends of each brace.")
-        )
+        found.append(brace_bolts(members.brace, members.posts.section, BOLTS_A_BRACE * bents))
     if (cable := members.along.cable) is not None:
         count = cable.lengths_m.size
         found += [
-            Fixing("eye_bolt", "Eye bolt, cable", BOLTS_A_CABLE * count, "Both ends of each cable."),
-            Fixing("cable_grip", f"Grip for {cable.name}", GRIPS_A_CABLE * count, "Three an end."),
-            Fixing("turnbuckle", f"Turnbuckle for {cable.name}", count, "One a cable, locked."),
+            Fixing(
+                "eye_bolt",
+                "Eye bolt, cable",
+                BOLTS_A_CABLE * count,
+                "Both ends of each cable.",
+                rated=True,
+            ),
+            Fixing(
+                "cable_grip",
+                f"Grip for {cable.name}",
+                GRIPS_A_CABLE * count,
+                "Three an end.",
+                rated=True,
+            ),
+            Fixing(
+                "turnbuckle",
+                f"Turnbuckle for {cable.name}",
+                count,
+                "One a cable, locked.",
+                rated=True,
+            ),
         ]
     return tuple(found)
 

@@ -17,7 +17,7 @@ from openfurrow.core.structures.bents.carry import (
     strains,
 )
 from openfurrow.core.structures.bents.shape import FEET, BentShape, Foot
-from openfurrow.core.structures.bents.sized import size_brace, size_posts
+from openfurrow.core.structures.bents.sized import head_n, size_brace, size_posts
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.structures.purlins import (
     purlin_places_m,
@@ -103,6 +103,8 @@ def carry_bents(
         along=along,
         sag_limit_m=purlin.sag_span_m / givens.deflection_divisor,
         bents=posts.bents,
+        head_n=head_n(bents, acting, braced=brace is not None),
+        post_top_m=givens.post_top_m,
         strains=strains(bents, acting, loads),
         brace_at_posts_m=None if brace is None else brace.lengths_m[posts.bent_of],
     )

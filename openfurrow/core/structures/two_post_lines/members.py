@@ -69,7 +69,10 @@ def _forces(bents: Bents, acting: Floats, bars: slice) -> tuple[Floats, Floats]:
 
 @dataclass(frozen=True, kw_only=True)
 class Members:
-    """The members of the worst table; ``brace_at_posts_m`` is that of each post's bent."""
+    """The members of the worst table; ``brace_at_posts_m`` is that of each post's bent.
+
+    ``head_n`` is what the bolt at any head holds at worst, over which a post runs on ``post_top_m``.
+    """
 
     beam: Beam
     purlin: Purlin
@@ -78,6 +81,8 @@ class Members:
     along: Along
     sag_limit_m: float
     bents: int
+    head_n: float
+    post_top_m: float
     strains: tuple[Strain, ...]
     brace_at_posts_m: Floats | None
 

@@ -1,0 +1,203 @@
+"""Bolts of the frame: what each joint brings, what bolt and steel bear, how tight they are drawn."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from openfurrow.core.checks import Check, at_most, holds
+from openfurrow.core.codes import RulePack, constant
+from openfurrow.core.codes.section import Section
+from openfurrow.core.frame.cutting import PurlinLine
+from openfurrow.core.frame.givens import FrameGivens
+from openfurrow.core.members.bolts import Bolt, bearing_limit_n, bolt, shear_limit_n, torque_n_m
+from openfurrow.core.structures.members import Fixing, Grip, Members, Part
+from openfurrow.core.working import COMMON_PRACTICE, GIVEN, Answer, Input, Source, Working
+
+BOTH_ENDS, BOLTS_AN_END = 2, 2
+
+
+@dataclass(frozen=True)
+class Bolted:
+    """A joint's bolts: what one feels, and what it bears by its own shear and by the steel.
+
+    ``weakest`` is the steel that bears least around its hole, ``past_m`` how far that runs on.
+    """
+
+    key: str
+    title: str
+    force_n: float
+    shear_n: float
+    bearing_n: float
+    weakest: Section
+    past_m: float
+
+    @property
+    def limit_n(self) -> float:
+        """The lesser of both."""
+        return min(self.shear_n, self.bearing_n)
+
+    @property
+    def used(self) -> float:
+        """How much of it is used."""
+        return self.force_n / self.limit_n
+
+
+def chosen_bolt(givens: FrameGivens, pack: RulePack) -> Bolt:
+    """Size and grade by the rules of the job."""
+    if pack == "us":
+        return bolt(pack, givens.bolt_us, givens.grade_us)
+    return bolt(pack, givens.bolt_metric, givens.grade_metric)
+
+
+def splice_grip(members: Members, line: PurlinLine, givens: FrameGivens) -> Grip | None:
+    """A bolt of the worst splice: two at each end of the lap, a couple that takes over the bending.
+
+    They bear the shear there too. None where nothing is spliced, or where pieces do not lap.
+    """
+    purlin = members.purlin
+    if len(line.lengths_m) < 2 or not members.stock.laps:
+        return None
+    starts = np.asarray(line.starts_m)[1:]
+    # A lap begins where the next piece does.
+    middles = starts + givens.lap_m / 2
+    # Lifted it is the other way round, and seldom as hard.
+    worse = max(1.0, purlin.lift_n_per_m / max(purlin.load_n_per_m, 1e-9))
+    moment = np.abs(np.interp(middles, purlin.stations_m, purlin.shape_moment_n_m)) * worse
+    # The shear there is how steeply the moment changes over the lap.
+    ends = np.interp([starts, starts + givens.lap_m], purlin.stations_m, purlin.shape_moment_n_m)
+    shear = np.abs(ends[1] - ends[0]) / givens.lap_m * worse
+    arm_m = max(givens.lap_m - 2 * givens.beyond_bolt_m, givens.beyond_bolt_m)
+    force = moment / arm_m / BOLTS_AN_END + shear / (BOTH_ENDS * BOLTS_AN_END)
+    return Grip(float(force.max()), (Part(purlin.section),), lapped=True)
+
+
+def bolted(
+    members: Members, line: PurlinLine, givens: FrameGivens, pack: RulePack
+) -> tuple[Bolted, ...]:
+    """Every joint that is bolted, in the order of the job."""
+    one = chosen_bolt(givens, pack)
+    stronger = constant("common", "ultimate_over_yield").value
+    faces = 2 if givens.bolt_faces == "both sides" else 1
+    splice = splice_grip(members, line, givens)
+    joints = [(fixing.key, fixing.title, fixing.grip) for fixing in members.fixings]
+    joints.append((members.stock.splice_key, members.stock.splice, splice))
+
+    def past(part: Part) -> float:
+        return givens.beyond_bolt_m if part.past_m is None else part.past_m
+
+    def bears(part: Part) -> float:
+        ultimate = stronger * part.section.yield_pa
+        # Held on one side alone, the wall of a pipe that is nearer takes all of it.
+        walls = faces if part.section.shape == "pipe" else 1
+        return walls * bearing_limit_n(one, pack, part.section.web_m, ultimate, past(part))
+
+    def joint(key: str, title: str, grip: Grip) -> Bolted:
+        weakest = min(grip.parts, key=bears)
+        return Bolted(
+            key,
+            title,
+            grip.force_n,
+            shear_limit_n(one, pack, 1 if grip.lapped else faces),
+            bears(weakest),
+            weakest.section,
+            past(weakest),
+        )
+
+    return tuple(joint(*each) for each in joints if each[2] is not None)  # type: ignore[arg-type]
+
+
+def bolt_answers(joints: tuple[Bolted, ...], givens: FrameGivens, pack: RulePack) -> tuple[Answer, ...]:
+    """What a bolt of each joint feels, and how tight they are drawn."""
+    if not joints:
+        return ()
+    one = chosen_bolt(givens, pack)
+    own = givens.bolt_torque_n_m
+    share, nut = (constant("common", name).value for name in ("bolt_pull_share", "nut_factor"))
+    tight = (
+        Working("T", "", (), own, "torque", GIVEN, "As its maker says.")
+        if own is not None
+        else Working(
+            "T",
+            "K * d * s * f_ub * A_s",
+            (
+                Input("K", "of dry zinc-plated threads", nut, "factor"),
+                Input("d", "bolt", one.diameter_m, "thickness"),
+                Input("s", "share of its strength that it is stretched to", share, "factor"),
+                Input("f_ub", "its strength", one.ultimate_pa, "stress"),
+                Input("A_s", "through its thread", one.thread_area_m2, "wire_area"),
+            ),
+            torque_n_m(one),
+            "torque",
+            COMMON_PRACTICE,
+            "Snug, then square, then tight. Greased threads take a third less. Mark each nut.",
+        )
+    )
+    return (
+        *(_answer(joint, one) for joint in joints),
+        Answer("frame", "bolt_torque", f"Tighten bolts {one.label} to", tight),
+    )
+
+
+def _answer(joint: Bolted, one: Bolt) -> Answer:
+    return Answer(
+        "frame",
+        f"holds_{joint.key}",
+        f"{joint.title}: each holds",
+        Working(
+            "F",
+            "",
+            (
+                Input("R_v", "bears by its own shear", joint.shear_n, "force"),
+                Input("R_b", "bears by the steel around it", joint.bearing_n, "force"),
+                Input("t", f"that steel, {joint.weakest.name}", joint.weakest.web_m, "thickness"),
+                Input("e", "from its hole to the edge", joint.past_m, "thickness"),
+            ),
+            joint.force_n,
+            "force",
+            one.source,
+            f"{one.label}: {joint.used:.0%} of the lesser. Wind along the row, prying and brackets are "
+            "not in it.",
+        ),
+    )
+
+
+def bolt_checks(
+    joints: tuple[Bolted, ...], fixings: tuple[Fixing, ...], givens: FrameGivens, source: Source
+) -> tuple[Check, ...]:
+    """Whether bolts hold, and whether anybody looked at what its maker rates."""
+    found = []
+    if joints:
+        worst = max(joints, key=lambda one: one.used)
+        found.append(
+            at_most(
+                "frame",
+                "bolts",
+                "Bolts of the frame hold what they get",
+                worst.used,
+                1.0,
+                "ratio",
+                remedy=f"{worst.title}: thicker ones, a higher grade, posts closer together, or steel "
+                "on both sides of what it holds.",
+                source=source,
+                given="frame.bolt_faces",
+            )
+        )
+    rated = [one.title.split(",")[0].split(" for ")[0].lower() for one in fixings if one.rated]
+    if rated:
+        names = ", ".join(dict.fromkeys(rated))
+        found.append(
+            holds(
+                "frame",
+                "fittings",
+                "What is clamped is rated for what it gets",
+                givens.fittings_rated,
+                names if givens.fittings_rated else f"not looked at: {names}",
+                "held against the maker's sheet",
+                remedy="Hold the maker's ratings against what posts, rails and cables bring; say so "
+                "here when it is done.",
+                source=COMMON_PRACTICE,
+                given="frame.fittings_rated",
+                otherwise="look",
+            )
+        )
+    return tuple(found)

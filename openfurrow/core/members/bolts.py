@@ -1,0 +1,69 @@
+"""What a bolt bears square to itself: its own shear, and the steel around its hole."""
+
+import math
+from dataclasses import dataclass
+
+from openfurrow.core.codes import RulePack, constant, table
+from openfurrow.core.working import Source
+
+
+@dataclass(frozen=True)
+class Bolt:
+    """A bolt by size and grade, its threads in the shear plane."""
+
+    label: str
+    diameter_m: float
+    hole_m: float
+    thread_area_m2: float
+    ultimate_pa: float
+    shear_pa: float
+    source: Source
+
+
+def bolt(pack: RulePack, size: str, grade: str) -> Bolt:
+    """Raises KeyError with the sizes, or the grades, that are known."""
+    sizes, grades = table(pack, "bolt"), table(pack, "bolt_grade")
+    at, of = sizes.row("size", size), grades.row("grade", grade)
+    return Bolt(
+        label=f"{sizes.texts['label'][at]}, {grade}",
+        diameter_m=sizes.number("diameter_m", at),
+        hole_m=sizes.number("hole_m", at),
+        thread_area_m2=sizes.number("thread_area_m2", at),
+        ultimate_pa=grades.number("ultimate_pa", of),
+        shear_pa=grades.number("shear_pa", of),
+        source=grades.source,
+    )
+
+
+def shear_limit_n(one: Bolt, pack: RulePack, faces: int) -> float:
+    """Cut through in so many faces.
+
+    us: F_nv A_b / 2 with the whole body, its stress less for the threads (AISC 360-16, J3.6); metric:
+    alpha_v f_ub A_s / 1.25 (EN 1993-1-8, Table 3.4).
+    """
+    body_m2 = math.pi / 4 * one.diameter_m**2
+    area_m2 = body_m2 if pack == "us" else one.thread_area_m2
+    return faces * one.shear_pa * area_m2 / constant(pack, "bolt_factor").value
+
+
+def bearing_limit_n(
+    one: Bolt, pack: RulePack, thickness_m: float, ultimate_pa: float, end_m: float
+) -> float:
+    """Steel around the hole, whose middle is ``end_m`` from the edge it is pushed toward.
+
+    us: the lesser of 2.4 d t F_u and 1.2 l_c t F_u, over 2 (AISC 360-16, J3.10); metric: 2.5 alpha_b
+    f_u d t / 1.25 with alpha_b the least of e / 3 d_0, f_ub / f_u and 1 (EN 1993-1-8, Table 3.4).
+    """
+    factor = constant(pack, "bolt_factor").value
+    if pack == "us":
+        clear_m = max(end_m - one.hole_m / 2, 0.0)
+        shares = min(2.4 * one.diameter_m, 1.2 * clear_m)
+        return shares * thickness_m * ultimate_pa / factor
+    alpha = min(end_m / (3 * one.hole_m), one.ultimate_pa / ultimate_pa, 1.0)
+    return 2.5 * alpha * ultimate_pa * one.diameter_m * thickness_m / factor
+
+
+def torque_n_m(one: Bolt) -> float:
+    """What stretches it by its share: K d F, for dry zinc-plated threads."""
+    pull_n = constant("common", "bolt_pull_share").value * one.ultimate_pa * one.thread_area_m2
+    return constant("common", "nut_factor").value * one.diameter_m * pull_n

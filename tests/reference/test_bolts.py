@@ -1,0 +1,207 @@
+"""Bolts of the frame against printed strengths, free bodies of beams, and purlins in PyNiteFEA."""
+
+import math
+import warnings
+
+import numpy as np
+import pytest
+from Pynite import FEModel3D
+
+from openfurrow.core.design import Design
+from openfurrow.core.frame.bolts import Bolted, bolted, chosen_bolt
+from openfurrow.core.members.bolts import bearing_limit_n, bolt, shear_limit_n, torque_n_m
+from openfurrow.core.plan import Plan, plan
+from openfurrow.core.quantities import INCH_M, KSI_PA, POUND_FORCE_N
+from tests.designs import changed, plain_larkspur
+from tests.reference.two_lines import about, bent, forces, job
+
+KIP_N = 1000 * POUND_FORCE_N
+
+
+def joints(design: Design) -> tuple[Plan, dict[str, Bolted]]:
+    found = plan(design)
+    array = design.arrays[0]
+    told = bolted(found.structure.members, found.frame.line, array.frame, design.site.rule_pack)
+    return found, {one.key: one for one in told}
+
+
+@pytest.mark.parametrize(("size", "kips"), [("1/2", 5.30), ("5/8", 8.29), ("3/4", 11.9)])
+def test_hardened_bolts_shear_as_the_manual_prints_it(size: str, kips: float) -> None:
+    """From memory of the AISC Manual, Table 7-1: A325-N in one shear plane, allowable strength."""
+    one = bolt("us", size, "A325")
+    assert shear_limit_n(one, "us", 1) / KIP_N == pytest.approx(kips, rel=0.005)
+    assert shear_limit_n(one, "us", 2) / KIP_N == pytest.approx(2 * kips, rel=0.005)
+
+
+@pytest.mark.parametrize(
+    ("size", "grade", "kilonewtons"),
+    [("M12", "8.8", 32.4), ("M16", "8.8", 60.3), ("M20", "8.8", 94.1), ("M16", "4.6", 30.1)],
+)
+def test_metric_bolts_shear_as_design_tables_print_it(
+    size: str, grade: str, kilonewtons: float
+) -> None:
+    """From memory of tables to EN 1993-1-8: shear resistance of one plane through the thread."""
+    assert shear_limit_n(bolt("metric", size, grade), "metric", 1) == pytest.approx(
+        kilonewtons * 1000, rel=0.005
+    )
+
+
+def test_a_plate_bears_as_written_out_by_hand() -> None:
+    """Both clauses with their numbers put in, far from the edge and near it.
+
+    us: 1/4 in plate of 58 ksi, 3/4 in bolt: 2.4 x 0.75 x 0.25 x 58 / 2 = 13.05 kips; with 1 in to the
+    edge the clear distance is 1 - 13/32: 1.2 x 0.594 x 0.25 x 58 / 2 = 5.17 kips.
+    metric: 8 mm of 360, M16: 2.5 x 1 x 360 x 16 x 8 / 1.25 = 92.2 kN; with 27 mm, half of 3 d_0, half.
+    """
+    us, metric = bolt("us", "3/4", "A325"), bolt("metric", "M16", "8.8")
+    far = bearing_limit_n(us, "us", 0.25 * INCH_M, 58 * KSI_PA, 10 * INCH_M)
+    near = bearing_limit_n(us, "us", 0.25 * INCH_M, 58 * KSI_PA, INCH_M)
+    assert far / KIP_N == pytest.approx(13.05, rel=1e-3)
+    assert near / KIP_N == pytest.approx(5.17, rel=2e-3)
+    assert bearing_limit_n(metric, "metric", 0.008, 360e6, 0.5) == pytest.approx(92.16e3, rel=1e-3)
+    assert bearing_limit_n(metric, "metric", 0.008, 360e6, 0.027) == pytest.approx(46.08e3, rel=1e-3)
+
+
+def test_the_torque_is_a_fifth_of_pull_and_diameter() -> None:
+    """Common practice, no published source: M16 of 8.8 stretched to 0.35 of 125 kN."""
+    assert torque_n_m(bolt("metric", "M16", "8.8")) == pytest.approx(
+        0.2 * 0.016 * 0.35 * 125.4e3, rel=1e-3
+    )
+
+
+SHAPES = [
+    {},
+    {"rows": {"tilt_deg": 15.0}},
+    {"rows": {"tilt_deg": 48.0, "modules_high": 1}},
+    {"site": {"wind_speed_m_s": 60.0}, "structure": {"strut_reach_m": 0.5}},
+    {"site": {"ground_snow_pa": 3000.0}, "structure": {"strut_foot_m": 0.3}},
+]
+
+
+@pytest.mark.parametrize("parts", SHAPES)
+def test_the_pivot_holds_what_a_free_body_of_the_beam_asks(parts: dict[str, dict[str, object]]) -> None:
+    """Of every case the strut by moments about the bolt, and the bolt by what is left of all forces."""
+    structure = {"family": "one post line"} | dict(parts.get("structure", {}))
+    design = job(**{**parts, "structure": structure})
+    found, told = joints(design)
+    section = found.rows.section
+    line = found.structure.posts.lines[0]
+    row_m, reveal = float(line.tributary_m.max()), float(found.structure.supports.reveals_m[0])
+    tilt = math.radians(section.tilt_deg)
+    # A strut reaches no further than the beam, which ends 50 mm past the lowest purlin.
+    end = section.chord_m / 2 - 0.22 * found.rows.module_up_m + 0.05
+    reach = min(design.arrays[0].structure.strut_reach_m, end)
+    # The bolt stands under mid-glass by the stack, square to it; the strut's head down the slope.
+    pivot = (
+        section.chord_m / 2 * math.cos(tilt) + section.stack_m * math.sin(tilt),
+        section.chord_m / 2 * math.sin(tilt) - section.stack_m * math.cos(tilt),
+    )
+    head = (pivot[0] - reach * math.cos(tilt), pivot[1] - reach * math.sin(tilt))
+    foot = (pivot[0], pivot[1] - reveal + design.arrays[0].structure.strut_foot_m)
+    long = math.dist(head, foot)
+    way = ((head[0] - foot[0]) / long, (head[1] - foot[1]) / long)
+    most = 0.0
+    loads = found.structure.loads_at[0]
+    for combination in range(loads.strength.dead.size):
+        for case in range(len(loads.wind.names)):
+            acting = forces(found, combination, case, row_m)
+            # A push of one newton up the strut turns the beam by its arm about the bolt.
+            arm = (head[0] - pivot[0]) * way[1] - (head[1] - pivot[1]) * way[0]
+            push = -about(pivot, acting) / arm
+            left = (
+                sum(one.along_x for one in acting) + push * way[0],
+                sum(one.up for one in acting) + push * way[1],
+            )
+            most = max(most, abs(push), math.hypot(*left))
+    held = told["post_bolt"].force_n
+    assert most * (1 - 1e-6) <= held <= 1.6 * most
+
+
+@pytest.mark.parametrize("family", ["two post lines", "ballast frame"])
+@pytest.mark.parametrize("wind", [35.0, 55.0])
+def test_heads_of_a_bent_hold_what_moments_about_the_other_ask(family: str, wind: float) -> None:
+    """The beam is a body on two bolts: square to it each holds what moments about the other leave."""
+    rows = {"rows": 1, "modules_high": 1, "tilt_deg": 20.0, "lower_edge_m": 1.0}
+    structure: dict[str, object] = {"family": family, "lines_apart_m": 1.1, "brace_foot_m": 0.4}
+    design = job(rows=rows, structure=structure, site={"wind_speed_m_s": wind})
+    found, told = joints(design)
+    tilt = math.radians(found.rows.section.tilt_deg)
+    stands = bent(design, found, 1.0, 1.4)
+    row_m = float(found.structure.posts.lines[0].tributary_m.max())
+    square, apart = (math.sin(tilt), -math.cos(tilt)), math.dist(stands.front_head, stands.back_head)
+    most = 0.0
+    loads = found.structure.loads_at[0]
+    for combination in range(loads.strength.dead.size):
+        for case in range(len(loads.wind.names)):
+            acting = forces(found, combination, case, row_m)
+            for other in (stands.front_head, stands.back_head):
+                most = max(most, abs(about(other, acting)) / apart)
+    assert square[1] < 0
+    held = told["post_bolt"].force_n
+    assert most * (1 - 1e-6) <= held <= 3 * most
+    brace = found.structure.members.used
+    assert any(one.what == "brace" for one in brace) == ("brace_bolt" in told)
+
+
+def test_crossings_and_splices_in_pynite() -> None:
+    """The purlin of Larkspur as a beam on its posts: its largest reaction, and what a lap takes."""
+    design = changed(plain_larkspur(), "frame", stock_length_m=5.0)
+    found, told = joints(design)
+    purlin, line = found.structure.members.purlin, found.frame.line
+    model = FEModel3D()
+    model.add_material("steel", 200e9, 77e9, 0.3, 7850)
+    inertia = purlin.section.inertia_m4
+    model.add_section("z", purlin.section.area_m2, inertia, inertia, 2 * inertia)
+    model.add_node("start", 0, 0, 0)
+    model.add_node("end", purlin.line.purlin_m, 0, 0)
+    for number, x in enumerate(purlin.line.along_m.tolist()):
+        model.add_node(f"post {number}", x, 0, 0)
+        model.def_support(f"post {number}", True, True, True, True, False, False)
+    model.add_member("purlin", "start", "end", "steel", "z")
+    worst = max(purlin.load_n_per_m, purlin.lift_n_per_m)
+    model.add_member_dist_load("purlin", "Fy", -worst, -worst)
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore")
+        model.analyze(check_statics=False)
+    most = max(abs(model.nodes[f"post {n}"].RxnFY["Combo 1"]) for n in range(len(purlin.line.along_m)))
+    tilt = math.radians(found.rows.section.tilt_deg)
+    loads = found.structure.loads_at[0]
+    combined, dead = loads.strength, float(loads.dead_of_kg_per_m2[0]) * 9.80665
+    share = found.rows.section.chord_m / 4
+    slope = max(
+        (float(d) * dead + max(float(s), float(b)) * loads.snow_pa * math.cos(tilt)) * math.sin(tilt)
+        for d, s, b in zip(combined.dead, combined.snow, combined.snow_back, strict=True)
+    )
+    slid = slope * share * most / worst
+    assert told["purlin_bolt"].force_n == pytest.approx(math.hypot(most, slid) / 2, rel=1e-3)
+    lap, past = design.arrays[0].frame.lap_m, design.arrays[0].frame.beyond_bolt_m
+    member, asked = model.members["purlin"], 0.0
+    for start in line.starts_m[1:]:
+        moment = abs(member.moment("Mz", start + lap / 2))
+        shear = abs(member.shear("Fy", start + lap / 2))
+        asked = max(asked, moment / (lap - 2 * past) / 2 + shear / 4)
+    assert told["splice_bolt"].force_n == pytest.approx(asked, rel=0.03)
+
+
+def test_more_wind_thinner_bolts_and_one_side_never_use_less() -> None:
+    design = plain_larkspur()
+
+    def used(of: Design) -> float:
+        _, told = joints(of)
+        return max(one.used for one in told.values())
+
+    usual = used(design)
+    assert used(changed(design, "site", wind_speed_m_s=60.0)) > usual
+    assert used(changed(design, "frame", bolt_us="1/2")) > usual
+    assert used(changed(design, "frame", grade_us="A307")) >= usual
+    assert used(changed(design, "frame", bolt_faces="both sides")) <= usual
+    assert used(changed(design, "frame", beyond_bolt_m=0.02)) > usual
+    assert used(changed(design, "structure", post_top_m=0.02)) >= usual
+    # The check says what the joints say.
+    found, told = joints(changed(design, "frame", bolt_us="3/8", grade_us="A307"))
+    check = next(c for c in found.checks if c.key == "bolts")
+    assert check.level == "stop" and check.measured == pytest.approx(
+        max(one.used for one in told.values())
+    )
+    assert chosen_bolt(design.arrays[0].frame, "us").label == "5/8 in, A325"
+    assert np.isfinite(float(check.measured))
