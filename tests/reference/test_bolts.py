@@ -21,7 +21,7 @@ KIP_N = 1000 * POUND_FORCE_N
 def joints(design: Design) -> tuple[Plan, dict[str, Bolted]]:
     found = plan(design)
     array = design.arrays[0]
-    told = bolted(found.structure.members, found.frame.line, array.frame, design.site.rule_pack)
+    told = bolted(found.structure.members, found.frame.lines_cut, array.frame, design.site.rule_pack)
     return found, {one.key: one for one in told}
 
 

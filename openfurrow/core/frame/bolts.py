@@ -1,5 +1,6 @@
 """Bolts of the frame: what each joint brings, what bolt and steel bear, how tight they are drawn."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -14,6 +15,8 @@ from openfurrow.core.structures.members import Fixing, Grip, Members, Part
 from openfurrow.core.working import COMMON_PRACTICE, GIVEN, Answer, Input, Source, Working
 
 BOTH_ENDS, BOLTS_AN_END = 2, 2
+# Lines that differ by less are as long as each other.
+ALIKE_M = 1e-6
 
 
 @dataclass(frozen=True)
@@ -49,36 +52,47 @@ def chosen_bolt(givens: FrameGivens, pack: RulePack) -> Bolt:
     return bolt(pack, givens.bolt_metric, givens.grade_metric)
 
 
-def splice_grip(members: Members, line: PurlinLine, givens: FrameGivens) -> Grip | None:
+def splice_grip(
+    members: Members, lines: Sequence[tuple[float, PurlinLine]], givens: FrameGivens
+) -> Grip | None:
     """A bolt of the worst splice: two at each end of the lap, a couple that takes over the bending.
 
-    They bear the shear there too. None where nothing is spliced, or where pieces do not lap.
+    They bear the shear there too. ``lines`` are those that are cut, each with its length: one that is
+    not as long as the purlin that is used most is taken to be spliced where that bends most. None where
+    nothing is spliced, or where pieces do not lap.
     """
-    purlin = members.purlin
-    if len(line.lengths_m) < 2 or not members.stock.laps:
+    purlin, lap_m = members.purlin, givens.lap_m
+    spliced = [(long, line) for long, line in lines if len(line.lengths_m) > 1]
+    if not spliced or not members.stock.laps:
         return None
-    starts = np.asarray(line.starts_m)[1:]
-    # A lap begins where the next piece does.
-    middles = starts + givens.lap_m / 2
+    moments = purlin.shape_moment_n_m
+    asked = []
+    for long, line in spliced:
+        if abs(long - purlin.line.purlin_m) > ALIKE_M:
+            asked.append((float(np.abs(moments).max()), 0.0))
+            continue
+        # A lap begins where the next piece does; shear there is how steeply the moment changes over it.
+        starts = np.asarray(line.starts_m)[1:]
+        first, middle, last = np.interp(
+            starts + np.array([[0.0], [lap_m / 2], [lap_m]]), purlin.stations_m, moments
+        )
+        shear = np.abs(last - first) / lap_m
+        asked += list(zip(np.abs(middle).tolist(), shear.tolist(), strict=True))
+    arm_m = max(lap_m - 2 * givens.beyond_bolt_m, givens.beyond_bolt_m)
+    force_n = max(m / arm_m / BOLTS_AN_END + v / (BOTH_ENDS * BOLTS_AN_END) for m, v in asked)
     # Lifted it is the other way round, and seldom as hard.
     worse = max(1.0, purlin.lift_n_per_m / max(purlin.load_n_per_m, 1e-9))
-    moment = np.abs(np.interp(middles, purlin.stations_m, purlin.shape_moment_n_m)) * worse
-    # The shear there is how steeply the moment changes over the lap.
-    ends = np.interp([starts, starts + givens.lap_m], purlin.stations_m, purlin.shape_moment_n_m)
-    shear = np.abs(ends[1] - ends[0]) / givens.lap_m * worse
-    arm_m = max(givens.lap_m - 2 * givens.beyond_bolt_m, givens.beyond_bolt_m)
-    force = moment / arm_m / BOLTS_AN_END + shear / (BOTH_ENDS * BOLTS_AN_END)
-    return Grip(float(force.max()), (Part(purlin.section),), lapped=True)
+    return Grip(force_n * worse, (Part(purlin.section),), lapped=True)
 
 
 def bolted(
-    members: Members, line: PurlinLine, givens: FrameGivens, pack: RulePack
+    members: Members, lines: Sequence[tuple[float, PurlinLine]], givens: FrameGivens, pack: RulePack
 ) -> tuple[Bolted, ...]:
-    """Every joint that is bolted, in the order of the job."""
+    """Every joint that is bolted, in the order of the job; ``lines`` as `splice_grip` has them."""
     one = chosen_bolt(givens, pack)
     stronger = constant("common", "ultimate_over_yield").value
     faces = 2 if givens.bolt_faces == "both sides" else 1
-    splice = splice_grip(members, line, givens)
+    splice = splice_grip(members, lines, givens)
     joints = [(fixing.key, fixing.title, fixing.grip) for fixing in members.fixings]
     joints.append((members.stock.splice_key, members.stock.splice, splice))
 

@@ -49,6 +49,11 @@ class FramePlan:
         return self.cuts[0].pieces
 
     @property
+    def lines_cut(self) -> tuple[tuple[float, PurlinLine], ...]:
+        """How long every kind of line is, and its pieces."""
+        return tuple((cut.length_m, cut.pieces) for cut in self.cuts)
+
+    @property
     def purlin_lines(self) -> int:
         """Lines of all tables."""
         return sum(cut.lines for cut in self.cuts)
@@ -75,7 +80,7 @@ def plan_frame(
     cuts.sort(key=lambda cut: -cut.lines)
     plan = FramePlan(tuple(cuts), (), ())
     members = structure.members
-    joints = bolted(members, plan.line, givens, pack)
+    joints = bolted(members, plan.lines_cut, givens, pack)
     source = chosen_bolt(givens, pack).source
     return replace(
         plan,
