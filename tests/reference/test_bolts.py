@@ -205,3 +205,11 @@ def test_more_wind_thinner_bolts_and_one_side_never_use_less() -> None:
     )
     assert chosen_bolt(design.arrays[0].frame, "us").label == "5/8 in, A325"
     assert np.isfinite(float(check.measured))
+
+
+def test_a_hole_at_the_very_edge_bears_next_to_nothing_and_says_so() -> None:
+    edge = changed(plain_larkspur(), "frame", bolt_us="3/4", beyond_bolt_m=0.01)
+    found, told = joints(edge)
+    assert told["post_bolt"].bearing_n == 0.0
+    check = next(c for c in found.checks if c.key == "bolts")
+    assert check.level == "stop" and math.isfinite(float(check.measured))

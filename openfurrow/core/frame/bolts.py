@@ -17,6 +17,8 @@ from openfurrow.core.working import COMMON_PRACTICE, GIVEN, Answer, Input, Sourc
 BOTH_ENDS, BOLTS_AN_END = 2, 2
 # Lines that differ by less are as long as each other.
 ALIKE_M = 1e-6
+# What a hole at the very edge bears, so that shares stay finite.
+NEXT_TO_NOTHING_N = 1.0
 
 
 @dataclass(frozen=True)
@@ -42,7 +44,7 @@ class Bolted:
     @property
     def used(self) -> float:
         """How much of it is used."""
-        return self.force_n / self.limit_n
+        return self.force_n / max(self.limit_n, NEXT_TO_NOTHING_N)
 
 
 def chosen_bolt(givens: FrameGivens, pack: RulePack) -> Bolt:
@@ -117,7 +119,7 @@ def bolted(
             past(weakest),
         )
 
-    return tuple(joint(*each) for each in joints if each[2] is not None)  # type: ignore[arg-type]
+    return tuple(joint(key, title, grip) for key, title, grip in joints if grip is not None)
 
 
 def bolt_answers(joints: tuple[Bolted, ...], givens: FrameGivens, pack: RulePack) -> tuple[Answer, ...]:
