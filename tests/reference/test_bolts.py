@@ -183,6 +183,31 @@ def test_crossings_and_splices_in_pynite() -> None:
     assert told["splice_bolt"].force_n == pytest.approx(asked, rel=0.03)
 
 
+def test_a_purlin_that_nothing_holds_bends_down_the_slope_too() -> None:
+    """By hand: weight and snow down the slope on its share, over the spans it has anyway."""
+    design = plain_larkspur()
+    found = plan(design)
+    purlin = found.structure.members.purlin
+    loads, tilt = found.structure.loads_at[0], math.radians(found.rows.section.tilt_deg)
+    dead = float(loads.dead_of_kg_per_m2[0]) * 9.80665
+    combined = loads.strength
+    area = [
+        (float(d) * dead + max(float(s), float(b)) * loads.snow_pa * math.cos(tilt)) * math.sin(tilt)
+        for d, s, b in zip(combined.dead, combined.snow, combined.snow_back, strict=True)
+    ]
+    assert purlin.slope_n_per_m == pytest.approx(max(area) * found.rows.section.chord_m / 4)
+    # It bends sideways over the same spans as square to the glass: in the ratio of the loads.
+    per_load = purlin.bending.pressing_n_m / purlin.load_n_per_m
+    assert purlin.sideways_n_m == pytest.approx(purlin.slope_n_per_m * per_load)
+    loose = plan(changed(design, "structure", modules_hold_purlins=False))
+    check = next(c for c in loose.checks if c.key == "purlin")
+    own = next(c for c in found.checks if c.key == "purlin")
+    assert float(check.measured) == pytest.approx(float(own.measured) + purlin.sideways)
+    assert 0 < purlin.sideways < 1
+    # A weak axis is weaker than the strong one, and not by more than a hundred times.
+    assert 1 < purlin.bending.limit_n_m / purlin.sideways_limit_n_m < 100
+
+
 def test_more_wind_thinner_bolts_and_one_side_never_use_less() -> None:
     design = plain_larkspur()
 

@@ -236,6 +236,30 @@ def bending_answer(key: str, label: str, member: Bending, source: Source) -> Ans
     )
 
 
+def sideways_answer(purlin: Purlin) -> Answer:
+    """How much more of a purlin would be used, and whether it is, down the slope."""
+    return Answer(
+        "structure",
+        "purlin_sideways",
+        "Purlin down the slope, used besides",
+        Working(
+            "U_s",
+            "M_s / R_s",
+            (
+                Input("M_s", "bending down the slope", purlin.sideways_n_m, "moment"),
+                Input("R_s", "resistance about the weak axis", purlin.sideways_limit_n_m, "moment"),
+                Input("w_s", "weight and snow down the slope", purlin.slope_n_per_m, "line_load"),
+            ),
+            purlin.sideways,
+            "ratio",
+            STRENGTH,
+            "Not counted: modules are said to hold it sideways. So long as they are not on, it bends."
+            if purlin.held
+            else "Counted with the bending square to the glass.",
+        ),
+    )
+
+
 def purlin_answers(purlin: Purlin, tributary_m: float, word: str = "purlin") -> tuple[Answer, ...]:
     """Its sag, and what it brings to the busiest beam, ``tributary_m`` of the row."""
     on = "beam" if word == "purlin" else "post"

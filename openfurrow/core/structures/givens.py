@@ -33,7 +33,7 @@ OF_TRAVELS = frozenset({"strut_held_by", "strut_rated_n"})
 OF_STRUTS = OF_TRAVELS | {"strut_section", "strut_reach_m", "strut_travel_m", "strut_foot_m"}
 OF_BENTS = frozenset({"lines_apart_m", "bent_brace", "brace_section", "brace_foot_m"})
 OF_CABLES = frozenset({"braced_bays", "cable"})
-OF_PURLINS = frozenset({"beam_section", "purlin_section", "cantilever_ratio"})
+OF_PURLINS = frozenset({"beam_section", "purlin_section", "cantilever_ratio", "modules_hold_purlins"})
 OF_RAILS = frozenset({"pipe_section", "rail_section"})
 OF_POSTS = frozenset({"post_section", "span_limit_m", "shifts"})
 OF_BOLTS = frozenset({"post_top_m"})
@@ -132,6 +132,15 @@ class StructureGivens(Givens):
         "Runs along the row and carries the modules, two to each module row.",
         "Span table, or the check below.",
         length=40,
+        group="Table",
+    )
+    modules_hold_purlins: bool = given(
+        True,
+        "Modules hold purlins sideways",
+        "yes_no",
+        "Clamped tight they keep purlins from bending down the slope. If not, purlins bend both ways "
+        "at once: square to the glass, and down the slope under weight and snow.",
+        "The frame's instructions; not where clamps are let slide, or modules are left out.",
         group="Table",
     )
     flow_below: Literal["may be blocked", "kept clear"] = given(

@@ -12,7 +12,7 @@ from openfurrow.core.codes import constant
 from openfurrow.core.codes.section import Section
 from openfurrow.core.loads.combinations import Combinations
 from openfurrow.core.loads.on_table import TableLoads
-from openfurrow.core.members.resistance import bending_limits
+from openfurrow.core.members.resistance import bending_limits, weak_limit_n_m
 from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.geometry import TableSection
@@ -71,8 +71,10 @@ class Bending:
 class Purlin:
     """One purlin line of a table, continuous over the posts' beams ``line``.
 
-    ``slope_n_per_m`` is what of weight and snow runs down the slope. Of tables that differ it is the
-    one that is used most; ``sag_m`` and ``sag_span_m`` are of the one that sags most for its span.
+    ``slope_n_per_m`` is what of weight and snow runs down the slope, ``sideways_n_m`` how that would
+    bend it about its weak axis: modules keep it from that where they have it ``held``. Of tables that
+    differ it is the one that is used most; ``sag_m`` and ``sag_span_m`` are of the one that sags most
+    for its span.
     """
 
     section: Section
@@ -80,12 +82,25 @@ class Purlin:
     load_n_per_m: float
     lift_n_per_m: float
     slope_n_per_m: float
+    sideways_n_m: float
+    sideways_limit_n_m: float
+    held: bool
     bending: Bending
     sag_m: float
     sag_span_m: float
     shape_sag_m: Floats
     shape_moment_n_m: Floats
     stations_m: Floats
+
+    @property
+    def sideways(self) -> float:
+        """How much of it would be used about its weak axis."""
+        return self.sideways_n_m / self.sideways_limit_n_m
+
+    @property
+    def used(self) -> float:
+        """How much of it is used, both ways together where modules do not hold it sideways."""
+        return self.bending.used + (0.0 if self.held else self.sideways)
 
 
 def size_purlin(
@@ -95,6 +110,8 @@ def size_purlin(
     dead_kg_per_m2: float,
     purlin: Section,
     pack: str,
+    *,
+    held: bool,
 ) -> Purlin:
     """The purlin under the worst half of the chord; its share is chord over the number of purlins."""
     share = rows.section.chord_m / (2 * rows.modules_high)
@@ -104,7 +121,7 @@ def size_purlin(
     sagging = max(abs(front).max(), abs(back).max()) * share
     stiffness = constant("common", "steel_modulus_pa").value * purlin.inertia_m4
     unit = continuous_beam(line.purlin_m, line.along_m, 1.0, stiffness)
-    held, free = bending_limits(purlin, pack)
+    strong, free = bending_limits(purlin, pack)
     sag = np.abs(unit.deflections_m)
     inside = (unit.stations_m >= line.along_m[0]) & (unit.stations_m <= line.along_m[-1])
     # An overhang counts as half a span of twice its length.
@@ -113,16 +130,20 @@ def size_purlin(
         sag[~inside].max(initial=0) / (2 * line.overhang_m if line.overhang_m > 0 else math.inf),
     )
     in_span = ratios[0] >= ratios[1]
+    down_slope = share * float(down_slope_pa(rows.section, loads, dead_kg_per_m2).max())
     return Purlin(
         section=purlin,
         line=line,
         load_n_per_m=worst,
         lift_n_per_m=max(0.0, -least),
-        slope_n_per_m=share * float(down_slope_pa(rows.section, loads, dead_kg_per_m2).max()),
+        slope_n_per_m=down_slope,
+        sideways_n_m=down_slope * unit.largest_moment_n_m,
+        sideways_limit_n_m=weak_limit_n_m(purlin, pack),
+        held=held,
         bending=Bending(
             worst * unit.largest_moment_n_m,
             max(0.0, -least) * unit.largest_moment_n_m,
-            held,
+            strong,
             free,
         ),
         sag_m=float(sagging * (sag[inside].max() if in_span else sag[~inside].max())),
@@ -136,7 +157,7 @@ def size_purlin(
 def worst_purlin(purlins: list[Purlin]) -> Purlin:
     """Of the purlins of all tables the one that is used most, with the worst sag of any."""
     sagging = max(purlins, key=lambda one: one.sag_m / one.sag_span_m)
-    strongest = max(purlins, key=lambda one: one.bending.used)
+    strongest = max(purlins, key=lambda one: one.used)
     return replace(strongest, sag_m=sagging.sag_m, sag_span_m=sagging.sag_span_m)
 
 

@@ -18,10 +18,11 @@ def purlin_checks(purlin: Purlin, sag_limit_m: float) -> tuple[Check, ...]:
             "structure",
             "purlin",
             "Purlins carry the load",
-            purlin.bending.used,
+            purlin.used,
             1.0,
             "ratio",
-            remedy="A deeper purlin, or posts closer together.",
+            remedy="A deeper purlin, or posts closer together."
+            + ("" if purlin.held else " Or rods that hold purlins to each other up the slope."),
             source=STRENGTH,
             given="structure.purlin_section",
         ),

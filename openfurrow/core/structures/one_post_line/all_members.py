@@ -51,7 +51,7 @@ class Members:
     def used(self) -> tuple[Used, ...]:
         """Purlin, beam and strut."""
         return (
-            Used("purlin", self.purlin.section.name, self.purlin.bending.used),
+            Used("purlin", self.purlin.section.name, self.purlin.used),
             Used("beam", self.beam.section.name, self.beam.bending.used),
             Used("strut", self.strut.section.name, self.strut.force_n / self.strut.limit_n),
         )

@@ -13,6 +13,7 @@ from openfurrow.core.structures.answers import (
     bending_answer,
     load_answers,
     purlin_answers,
+    sideways_answer,
     spacing_answers,
 )
 from openfurrow.core.structures.cantilevers.along import Along
@@ -38,6 +39,7 @@ def answers(
         *load_answers(posts, loads, found),
         *_own_load_answers(posts, loads, found, rows, members.along),
         bending_answer("purlin_use", "Purlin, used", members.purlin.bending, STRENGTH),
+        sideways_answer(members.purlin),
         bending_answer("beam_use", "Inclined beam, used", members.beam.bending, STRENGTH),
         *purlin_answers(members.purlin, float(posts.supports.tributary_m.max())),
         *_strut_answers(members.strut, members.beam.strut_pull_n),

@@ -41,7 +41,15 @@ def carry(
     dead = loads.dead_of_kg_per_m2[posts.size_of_line]
     purlin = worst_purlin(
         [
-            size_purlin(rows, line, loads, one, section(givens.purlin_section), pack)
+            size_purlin(
+                rows,
+                line,
+                loads,
+                one,
+                section(givens.purlin_section),
+                pack,
+                held=givens.modules_hold_purlins,
+            )
             for line, one in zip(posts.lines, dead.tolist(), strict=True)
         ]
     )

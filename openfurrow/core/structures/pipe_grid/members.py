@@ -1,5 +1,6 @@
 """Members of a pipe grid: rails up the slope, the pipe along each line, posts and cross braces."""
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -95,6 +96,9 @@ def size_pipe(
         lift_n_per_m=strength_n_per_m,
         # The load is square to the pipe whichever way it goes: the slope's part is in it.
         slope_n_per_m=0.0,
+        sideways_n_m=0.0,
+        sideways_limit_n_m=math.inf,
+        held=True,
         bending=Bending(
             strength_n_per_m * unit.largest_moment_n_m,
             strength_n_per_m * unit.largest_moment_n_m,

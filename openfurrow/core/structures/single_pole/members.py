@@ -93,6 +93,9 @@ def size_pipe(
         lift_n_per_m=strong,
         # The load is square to the pipe whichever way it goes: the slope's part is in it.
         slope_n_per_m=0.0,
+        sideways_n_m=0.0,
+        sideways_limit_n_m=math.inf,
+        held=True,
         bending=bending,
         sag_m=service * float(sag.max()),
         # An end that hangs free counts as half a span of twice its length.

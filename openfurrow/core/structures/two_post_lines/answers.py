@@ -7,6 +7,7 @@ from openfurrow.core.structures.answers import (
     bending_answer,
     load_answers,
     purlin_answers,
+    sideways_answer,
     spacing_answers,
 )
 from openfurrow.core.structures.bents.answers import (
@@ -40,6 +41,7 @@ def answers(
         along_bents(loads, members.along),
         *ground_answers(found, braced=members.brace is not None),
         bending_answer("purlin_use", "Purlin, used", members.purlin.bending, STRENGTH),
+        sideways_answer(members.purlin),
         strained_answer("beam_use", "Inclined beam, used", members.beam.strained),
         strained_answer("post_use", "Post over the ground, used", members.posts),
         *purlin_answers(members.purlin, float(posts.supports.tributary_m.max())),

@@ -105,7 +105,7 @@ class Members:
     def used(self) -> tuple[Used, ...]:
         """Purlin, beam, brace and cable."""
         found = [
-            Used("purlin", self.purlin.section.name, self.purlin.bending.used),
+            Used("purlin", self.purlin.section.name, self.purlin.used),
             Used("beam", self.beam.section.name, self.beam.strained.used),
         ]
         if self.brace is not None:
