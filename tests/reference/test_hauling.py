@@ -103,7 +103,7 @@ def test_every_line_comes_once_and_in_time(
         assert come[key] == pytest.approx(line.quantity, rel=1e-9)
     # A part of a load is known by a name of its own.
     names = [one.of for load in found.hauling.loads for one in load.carried]
-    assert len(names) == len(set(names))
+    assert len(names) == len(set(names)) and max(map(len, names)) <= 60
     begins = found.schedule.calendar.days[0].day if found.schedule.calendar.days else None
     people = {task.id: task.slots * task.people / 2 for task in found.schedule.tasks}
     for load in found.hauling.loads:

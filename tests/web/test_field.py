@@ -221,3 +221,26 @@ def test_every_demo_has_a_field_book_of_what_goes_into_its_ground(planner: httpx
         found[line["name"]] = [post["array"] for post in book(planner, f"/jobs/{line['id']}")["posts"]]
     assert found["Quillay trout station"] == []
     assert all(posts for name, posts in found.items() if name != "Quillay trout station")
+
+
+def test_parts_are_counted_onto_their_load_and_what_is_no_count_is_refused(
+    planner: httpx.Client, job: str
+) -> None:
+    loads = book(planner, job)["loads"]
+    part = next(one for load in loads for one in load["parts"] if (one["pieces"] or 0) > 1)
+    here = {"of": part["of"], "east_m": 0.0, "north_m": 0.0}
+
+    def seen(of_book: dict[str, Any]) -> dict[str, Any]:
+        return next(p for load in of_book["loads"] for p in load["parts"] if p["of"] == part["of"])
+
+    assert seen(sent(planner, job, made(here, part["much"], kind="loaded")))["verdict"] == "there"
+    later = {"kind": "short", "note": "Ada brings it", "device_time": "2026-04-20T15:20:00Z"}
+    found = seen(sent(planner, job, made(here, "1", **later)))
+    assert found["verdict"] == "short" and found["words"].startswith("1 missing")
+    assert found["records"][0]["note"] == "Ada brings it"
+    for typed in ("0", "-2", "many", "2000000"):
+        answer = send(planner, job, made(here, typed, kind="short"))
+        assert answer.status_code == 422
+        (problem,) = answer.json()["problems"]
+        assert problem["path"] == "records.0.typed" and problem["label"] == "Missing"
+        assert "from 1 to" in problem["allowed"]
