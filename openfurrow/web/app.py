@@ -25,6 +25,7 @@ from openfurrow.web import (
     revisions,
     stages,
     structures,
+    ways,
     work,
 )
 from openfurrow.web.guard import LOOPBACK, Guard
@@ -61,6 +62,7 @@ def create_app(
         "openfurrow.web.files_read",
         "openfurrow.web.look",
         "openfurrow.web.filling",
+        "openfurrow.web.ways",
         "openfurrow.exchange.weather_in",
     )
     for router in (
@@ -73,6 +75,7 @@ def create_app(
         as_set.router,
         materials.router,
         filling.router,
+        ways.router,
         field.router,
         revisions.router,
         work.router,

@@ -284,6 +284,12 @@ class FillBody(Body):
     aisle: Annotated[Text, Field(max_length=40)] = ""
 
 
+class FindBody(Body):
+    """A way that is asked for, and the units that it is told in."""
+
+    units: Units
+
+
 class SnappedView(BaseModel):
     """Where a table that is moved by hand comes to stand, and why it may not; empty where it may."""
 

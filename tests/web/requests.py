@@ -93,6 +93,7 @@ def on_one_job(design: bytes) -> dict[str, Asked]:
         "fill_ground": Asked(
             "POST", "tables/fill", body={"units": "us", "array": "1", "modules": "60", "edge": "3 ft"}
         ),
+        "find": Asked("POST", "ways/find", body={"units": "us"}),
         "show_energy": Asked("GET", "energy/year", {"units": "metric"}),
         "variants": Asked("GET", "variants", {"units": "metric", "revisions": [1]}),
         "show_shadows": Asked(

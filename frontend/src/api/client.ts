@@ -174,6 +174,9 @@ export const api = {
     ask<Snapped>("GET", `${job(id)}/tables/snap?array=${array}&table=${table}&east_m=${east}&north_m=${north}`),
   scene: (id: string, signal?: AbortSignal) => ask<Scene>("GET", `${job(id)}/scene`, undefined, signal),
   /** Lays an array's tables over the ground; who gives up leaves everything as it was. */
+  /** The cheapest way from the array to the building, in place of the one that is drawn. */
+  findWay: (id: string, units: Units, signal?: AbortSignal) =>
+    ask<JobView>("POST", `${job(id)}/ways/find`, { units }, signal),
   fill: (id: string, body: FillBody, signal?: AbortSignal) =>
     ask<JobView>("POST", `${job(id)}/tables/fill`, body, signal),
   /** The draft beside revisions and steps, as a list. */

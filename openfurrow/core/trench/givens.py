@@ -96,6 +96,42 @@ class TrenchGivens(Givens):
         usual=(0.1, 0.4),
     )
 
+    by_hand_costs: float = given(
+        10.0,
+        "A metre by hand costs",
+        "factor",
+        "As much as so many metres dug by machine, where a way is found.",
+        "What a crew digs by hand in a day against what a small excavator does.",
+        low=1,
+        high=100,
+        usual=(5, 20),
+        group="Finding a way",
+    )
+    crossing_costs_m: float = given(
+        6.0,
+        "Crossing a buried line costs",
+        "run",
+        "As much as so much plain trench: to find it, to bare it, to have it looked at.",
+        "The firm's own jobs.",
+        low=0,
+        high=200,
+        usual=(2, 20),
+        group="Finding a way",
+        us=20 * 12 * INCH_M,
+    )
+    bend_costs_m: float = given(
+        0.6,
+        "A bend costs",
+        "run",
+        "As much as so much plain trench: a sweep, its glue, a harder pull.",
+        "The firm's own jobs.",
+        low=0,
+        high=20,
+        usual=(0.3, 3),
+        group="Finding a way",
+        us=24 * INCH_M,
+    )
+
     def shown(self) -> frozenset[str]:
         """Whose driveway it is matters where one is crossed."""
         return super().shown() - (frozenset() if self.under_driveway else {"of_dwelling"})

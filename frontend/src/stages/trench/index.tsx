@@ -1,11 +1,17 @@
 import { Sheet } from "../../drawing/Sheet";
 import { StageLayout, type StageProps } from "../StageLayout";
+import { FindWay } from "./FindWay";
 
 /** Across the trench beside the way from above, and the way unrolled below. */
 export function TrenchStage(props: StageProps) {
   const [across, route, along] = props.view.stage.drawings;
   return (
-    <StageLayout {...props}>
+    <StageLayout
+      {...props}
+      after={(group) =>
+        group === "Finding a way" && props.view.role !== "viewer" ? <FindWay view={props.view} job={props.job} /> : null
+      }
+    >
       <div className="flex min-h-0 flex-col gap-2 sm:flex-row lg:flex-[3]">
         <div className="h-[300px] min-h-0 flex-none sm:flex-1 lg:h-auto">
           {across && <Sheet drawing={across} units={props.view.units} />}

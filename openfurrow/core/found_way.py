@@ -1,0 +1,64 @@
+"""A way to the building found, and put in place of the one that is drawn: an action, as one step."""
+
+import math
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from openfurrow.core.design import Design
+from openfurrow.core.lacking import Lacking
+from openfurrow.core.plan import Plan
+from openfurrow.core.site.keepouts import KeepOuts
+from openfurrow.core.trench.finding import Costs, FoundWay, find_way
+
+Floats = NDArray[np.float64]
+# Of more posts every so many is looked at as a place to begin.
+MOST_STARTS = 40
+# A way leaves its post by so much before its first bend: that post is the nearest then.
+LEAVES_M = 0.3
+
+
+def trunk_array(design: Design) -> int:
+    """Whose way the trunk is: the first one's that has no spur of its own, else the first one's."""
+    spurs = {spur.array for spur in design.site.spurs if spur.points}
+    return next((n for n, one in enumerate(design.arrays) if one.id not in spurs), 0)
+
+
+def wall_of(design: Design, keepouts: KeepOuts, near_m: Floats) -> Floats:
+    """Where the way ends: where it does now, else the wall that is nearest to the array.
+
+    Raises Lacking where neither is known.
+    """
+    if design.site.route:
+        return np.array(design.site.route[-1], dtype=float)
+    walls = [zone.thing for zone in keepouts.zones if zone.feature.kind == "building"]
+    if not walls:
+        raise Lacking(("site.route",))
+    here = shapely.Point(near_m)
+    nearest = min(walls, key=lambda one: float(shapely.distance(one, here)))
+    return np.asarray(shapely.get_coordinates(shapely.shortest_line(here, nearest))[-1])
+
+
+def found_way(design: Design, plan: Plan) -> tuple[Design, FoundWay]:
+    """The design with the cheapest way that is found.
+
+    Raises NoWayError where none leads there, Lacking where its ends are not known.
+    """
+    array, trench = plan.arrays[trunk_array(design)], design.trench
+    places = array.places
+    posts = np.column_stack((places.east_m, places.north_m))
+    starts = posts[:: math.ceil(len(posts) / MOST_STARTS)]
+    keepouts = plan.site.keepouts
+    wall = wall_of(design, keepouts, posts.mean(axis=0))
+    costs = Costs(trench.by_hand_costs, trench.crossing_costs_m, trench.bend_costs_m)
+    way = find_way(keepouts, starts, wall, costs)
+    points = way.points_m
+    # The post is none of its bends; that it begins there follows from what lies nearest.
+    first = points[1] - points[0]
+    long = float(np.hypot(*first))
+    leaves = points[0] + first * min(1.0, LEAVES_M / max(long, 1e-9))
+    bends = [leaves, *points[1:]] if long > LEAVES_M else [*points[1:]]
+    route = tuple((round(float(e), 3), round(float(n), 3)) for e, n in bends)
+    site = design.site.model_copy(update={"route": route})
+    return design.model_copy(update={"site": site}), way

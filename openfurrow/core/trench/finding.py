@@ -1,0 +1,282 @@
+"""A way found: the cheapest from an array to the wall, round what it keeps off, at any angle.
+
+Corners of what is kept off, and places along the edges of ground that is dug by hand, are joined by
+straights; of those that lie free the cheapest chain is taken::
+
+    post o        ______
+          \\      |tank  |
+           `-----o      |        a straight pays for its length, dearer where it is dug by hand,
+                 |______|\\      for every line it crosses, and for the bend at its end
+                          `---o wall
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from scipy.sparse import csr_array
+from scipy.sparse.csgraph import dijkstra
+
+from openfurrow.core.site.keepouts import KeepOuts, Zone
+
+Floats = NDArray[np.float64]
+Integers = NDArray[np.int64]
+Truths = NDArray[np.bool_]
+
+# Bends stand so far off what the way keeps off, and what is drawn round is simplified by less.
+CLEAR_M, SIMPLE_M = 0.15, 0.05
+# Edges of ground that is dug by hand are looked at so many times, and this often at the most.
+EDGE_PLACES, EDGE_STEP_M = 90, 0.5
+# More corners than these make no way better that anybody could dig.
+MOST_CORNERS = 260
+# Nothing further off the two ends than this, as a share of what lies between them, is looked at.
+ROUND_SHARE, ROUND_LEAST_M = 0.75, 30.0
+# Straights that differ by less than this from one line are one.
+STRAIGHT_M = 0.02
+
+
+class NoWayError(ValueError):
+    """Nothing leads there: the message says what stands in the way."""
+
+
+@dataclass(frozen=True)
+class Costs:
+    """What a way costs besides its length: a metre by hand in metres, a crossing, a bend."""
+
+    by_hand: float
+    crossing_m: float
+    bend_m: float
+
+
+@dataclass(frozen=True)
+class Avoided:
+    """What the way keeps off or goes round, and how much dearer that makes it."""
+
+    label: str
+    costs_m: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class FoundWay:
+    """Bends from the start to the wall, both ends among them.
+
+    ``start`` is which of the places it was let begin at. ``cost_m`` is what it costs in metres of plain
+    trench, ``straight_m`` what the straight line would where it may be dug; None where not.
+    """
+
+    points_m: Floats
+    start: int
+    cost_m: float
+    by_hand_m: float
+    crossings: int
+    straight_m: float | None
+    avoided: tuple[Avoided, ...]
+
+    @property
+    def length_m(self) -> float:
+        """On the map."""
+        return float(np.hypot(*np.diff(self.points_m, axis=0).T).sum())
+
+
+@dataclass(frozen=True)
+class _Straights:
+    """Every straight between two corners: what it is charged, and which zones keep it from being dug.
+
+    ``barred`` is (zones, straights); the last row is the boundary.
+    """
+
+    ends: Integers
+    cost_m: Floats
+    by_hand_m: Floats
+    crossings: Integers
+    barred: Truths
+
+
+def find_way(keepouts: KeepOuts, starts_m: Floats, wall_m: Floats, costs: Costs) -> FoundWay:
+    """The cheapest way from any of ``starts_m`` (n, 2) to ``wall_m``. Raises NoWayError."""
+    near = _near(starts_m, wall_m)
+    kept = tuple(
+        zone for zone in keepouts.of("trench") if shapely.intersects(zone.shapes["trench"], near)
+    )
+    by_hand = tuple(
+        zone
+        for zone in keepouts.zones
+        if zone.by_hand is not None
+        and "trench" not in zone.shapes
+        and shapely.intersects(zone.by_hand, near)
+    )
+    gate = _outside(kept, wall_m)
+    corners = _corners(keepouts, kept, by_hand, near)
+    places = np.vstack((starts_m, gate, corners))
+    told = _straights(keepouts, kept, by_hand, places, costs)
+    # What the starts stand on already is no bar to leaving it.
+    goal = len(starts_m)
+    free = np.asarray(~told.barred.any(axis=0))
+    away, before = _cheapest(told, free, len(places), goal)
+    if not np.isfinite(away[:goal]).any():
+        raise NoWayError(_why(kept, keepouts, starts_m, gate))
+    start = int(np.argmin(away[:goal]))
+    chain = _chain(before, start, goal)
+    used = _used(told, chain)
+    wall = np.array([wall_m]) if np.hypot(*(gate - wall_m)) > STRAIGHT_M else np.empty((0, 2))
+    points = np.vstack((places[chain], wall))
+    return FoundWay(
+        points_m=_bends(points),
+        start=start,
+        cost_m=float(away[start]) - costs.bend_m,
+        by_hand_m=float(told.by_hand_m[used].sum()),
+        crossings=int(told.crossings[used].sum()),
+        straight_m=_straight(told, free, start, goal, costs),
+        avoided=_avoided(told, kept, (len(places), goal, start), float(away[start])),
+    )
+
+
+def _near(starts_m: Floats, wall_m: Floats) -> shapely.Geometry:
+    """The ground that is looked at: between both ends, and round them."""
+    ends = shapely.MultiPoint(np.vstack((starts_m, wall_m)))
+    span = float(np.hypot(*(starts_m - wall_m).T).max())
+    return shapely.buffer(shapely.convex_hull(ends), max(ROUND_LEAST_M, ROUND_SHARE * span))
+
+
+def _outside(kept: Sequence[Zone], place_m: Floats) -> Floats:
+    """A place, or where one is out of what it stands in soonest: a wall stands in its house."""
+    point = shapely.Point(place_m)
+    around = [z.shapes["trench"] for z in kept if shapely.intersects(z.shapes["trench"], point)]
+    if not around:
+        return np.array(place_m, dtype=float)
+    edge = shapely.buffer(shapely.union_all(around), CLEAR_M).boundary
+    found = shapely.line_interpolate_point(edge, shapely.line_locate_point(edge, point))
+    return np.asarray(shapely.get_coordinates(found)[0])
+
+
+def _rounded(shape: shapely.Geometry) -> Floats:
+    """Corners to go round a shape by: clear of it, and as few as show it."""
+    wide = shapely.simplify(
+        shapely.buffer(shape, CLEAR_M, quad_segs=4), SIMPLE_M, preserve_topology=False
+    )
+    return np.asarray(shapely.get_coordinates(wide))
+
+
+def _along_edge(shape: shapely.Geometry, near: shapely.Geometry, step_m: float) -> Floats:
+    """Places along the edge of a shape, so far apart."""
+    edge = shapely.intersection(shapely.buffer(shape, CLEAR_M / 3).boundary, near)
+    long = float(shapely.length(edge))
+    if long <= 0:
+        return np.empty((0, 2))
+    parts = []
+    for part in shapely.get_parts(edge):
+        count = max(2, int(np.ceil(float(shapely.length(part)) / step_m)))
+        at = np.linspace(0.0, float(shapely.length(part)), count, endpoint=False)
+        parts.append(shapely.get_coordinates(shapely.line_interpolate_point(part, at)))
+    return np.vstack(parts)
+
+
+def _corners(
+    keepouts: KeepOuts, kept: Sequence[Zone], by_hand: Sequence[Zone], near: shapely.Geometry
+) -> Floats:
+    """Where a way may bend; of very many the first."""
+    found = [_rounded(zone.shapes["trench"]) for zone in kept]
+    edges = [zone.by_hand for zone in by_hand if zone.by_hand is not None]
+    long = sum(float(shapely.length(shapely.intersection(e.boundary, near))) for e in edges)
+    step = max(EDGE_STEP_M, long / EDGE_PLACES)
+    found += [_along_edge(edge, near, step) for edge in edges]
+    if keepouts.trench_inside is not None:
+        inner = shapely.buffer(keepouts.trench_inside, -CLEAR_M, join_style="mitre")
+        found.append(np.asarray(shapely.get_coordinates(inner)))
+    every = np.vstack([np.empty((0, 2)), *found])
+    inside = shapely.intersects_xy(near, every[:, 0], every[:, 1])
+    return np.asarray(every[inside][:MOST_CORNERS])
+
+
+def _straights(
+    keepouts: KeepOuts,
+    kept: Sequence[Zone],
+    by_hand: Sequence[Zone],
+    places: Floats,
+    costs: Costs,
+) -> _Straights:
+    ends = np.stack(np.triu_indices(len(places), 1), axis=1)
+    lines = shapely.linestrings(places[ends])
+    barred = np.zeros((len(kept) + 1, len(lines)), dtype=bool)
+    for number, zone in enumerate(kept):
+        shape = zone.shapes["trench"]
+        shapely.prepare(shape)
+        barred[number] = shapely.intersects(shape, lines)
+    if keepouts.trench_inside is not None:
+        inside = keepouts.trench_inside
+        shapely.prepare(inside)
+        barred[-1] = ~shapely.covers(inside, lines)
+    dug, crossings = np.zeros(len(lines)), np.zeros(len(lines), dtype=np.int64)
+    for zone in by_hand:
+        shapely.prepare(zone.by_hand)
+        meets = np.flatnonzero(shapely.intersects(zone.by_hand, lines))
+        dug[meets] += shapely.length(shapely.intersection(lines[meets], zone.by_hand))
+        crossings[meets] += shapely.intersects(zone.feature.geometry(), lines[meets])
+    long = np.hypot(*(places[ends[:, 1]] - places[ends[:, 0]]).T)
+    # Zones of two lines may lie over each other: no more is dug by hand than is dug.
+    dug = np.minimum(dug, long)
+    # Of no length at all none is an edge of the graph.
+    long = np.maximum(long, 1e-9)
+    cost = long + (costs.by_hand - 1) * dug + costs.crossing_m * crossings + costs.bend_m
+    return _Straights(ends, cost, dug, crossings, barred)
+
+
+def _cheapest(told: _Straights, free: Truths, count: int, goal: int) -> tuple[Floats, Integers]:
+    """What the cheapest chain from every corner to the goal costs, and which corner is next on it."""
+    ends, cost = told.ends[free], told.cost_m[free]
+    graph = csr_array((cost, (ends[:, 0], ends[:, 1])), shape=(count, count))
+    away, before = dijkstra(graph, directed=False, indices=[goal], return_predecessors=True)
+    return np.asarray(away[0]), np.asarray(before[0], dtype=np.int64)
+
+
+def _chain(before: Integers, start: int, goal: int) -> Integers:
+    chain = [start]
+    while chain[-1] != goal:
+        chain.append(int(before[chain[-1]]))
+    return np.array(chain)
+
+
+def _used(told: _Straights, chain: Integers) -> Integers:
+    """Which straights a chain is made of."""
+    count = int(told.ends.max()) + 1
+    low, high = np.minimum(chain[:-1], chain[1:]), np.maximum(chain[:-1], chain[1:])
+    return np.searchsorted(told.ends @ np.array([count, 1]), low * count + high)
+
+
+def _straight(told: _Straights, free: Truths, start: int, goal: int, costs: Costs) -> float | None:
+    (straight,) = _used(told, np.array([start, goal]))
+    return float(told.cost_m[straight]) - costs.bend_m if free[straight] else None
+
+
+def _avoided(
+    told: _Straights, kept: Sequence[Zone], where: tuple[int, int, int], cost_m: float
+) -> tuple[Avoided, ...]:
+    """Zone by zone, what the way would cost were that one not there."""
+    count, goal, start = where
+    found = []
+    for number, zone in enumerate(kept):
+        others = np.delete(told.barred, number, axis=0)
+        away, _ = _cheapest(told, np.asarray(~others.any(axis=0)), count, goal)
+        if cost_m - away[start] > STRAIGHT_M:
+            found.append(Avoided(zone.feature.label, cost_m - float(away[start])))
+    return tuple(sorted(found, key=lambda one: -one.costs_m))
+
+
+def _bends(points: Floats) -> Floats:
+    """To the centimetre, without bends that are none."""
+    line = shapely.simplify(shapely.LineString(points), STRAIGHT_M, preserve_topology=False)
+    return np.asarray(np.round(shapely.get_coordinates(line), 2))
+
+
+def _why(kept: Sequence[Zone], keepouts: KeepOuts, starts_m: Floats, gate_m: Floats) -> str:
+    """What bars every way."""
+    inside = keepouts.trench_inside
+    for words, places in (("the wall", gate_m[None]), ("the array", starts_m)):
+        if inside is not None and not shapely.intersects_xy(inside, *places.T).any():
+            return f"{words} lies outside the boundary"
+        for zone in kept:
+            if shapely.intersects_xy(zone.shapes["trench"], *places.T).all():
+                return f"{words} lies in what is kept off {zone.feature.label}"
+    return "what is kept off closes every way"
