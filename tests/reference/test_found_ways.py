@@ -161,7 +161,8 @@ def test_ground_dug_by_hand_is_counted_as_a_tape_counts_it(
     way = find_way(keepouts, START, WALL, costs)
     places = along(way, 0.01)
     near = sum(from_line_m([first, last], e, n) <= HAND_M + BAND_M for e, n in places)
-    assert way.by_hand_m == pytest.approx(way.length_m * near / len(places), abs=0.1)
+    # Round the end of a pipe a way may graze what is drawn there with sides.
+    assert way.by_hand_m == pytest.approx(way.length_m * near / len(places), abs=0.2)
     crossed = sum(
         (_side(first, last, a) > 0) != (_side(first, last, b) > 0)
         and (_side(a, b, first) > 0) != (_side(a, b, last) > 0)

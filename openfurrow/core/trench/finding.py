@@ -89,8 +89,6 @@ class _Straights:
 
     ends: Integers
     cost_m: Floats
-    by_hand_m: Floats
-    crossings: Integers
     barred: Truths
 
 
@@ -119,15 +117,16 @@ def find_way(keepouts: KeepOuts, starts_m: Floats, wall_m: Floats, costs: Costs)
         raise NoWayError(_why(kept, keepouts, starts_m, gate))
     start = int(np.argmin(away[:goal]))
     chain = _chain(before, start, goal)
-    used = _used(told, chain)
     wall = np.array([wall_m]) if np.hypot(*(gate - wall_m)) > STRAIGHT_M else np.empty((0, 2))
-    points = np.vstack((places[chain], wall))
+    points = _bends(np.vstack((places[chain], wall)))
+    # As it is told, after all is rounded: by hand and crossed as the plan will count them.
+    dug, crossings = _met(by_hand, shapely.linestrings(np.stack((points[:-1], points[1:]), axis=1)))
     return FoundWay(
-        points_m=_bends(points),
+        points_m=points,
         start=start,
         cost_m=float(away[start]) - costs.bend_m,
-        by_hand_m=float(told.by_hand_m[used].sum()),
-        crossings=int(told.crossings[used].sum()),
+        by_hand_m=float(dug.sum()),
+        crossings=int(crossings.sum()),
         straight_m=_straight(told, free, start, goal, costs),
         avoided=_avoided(told, kept, (len(places), goal, start), float(away[start])),
     )
@@ -208,19 +207,23 @@ def _straights(
         inside = keepouts.trench_inside
         shapely.prepare(inside)
         barred[-1] = ~shapely.covers(inside, lines)
+    dug, crossings = _met(by_hand, lines)
+    # Of no length at all none is an edge of the graph.
+    long = np.maximum(shapely.length(lines), 1e-9)
+    cost = long + (costs.by_hand - 1) * dug + costs.crossing_m * crossings + costs.bend_m
+    return _Straights(ends, cost, barred)
+
+
+def _met(by_hand: Sequence[Zone], lines: NDArray[np.object_]) -> tuple[Floats, Integers]:
+    """How much of each straight is dug by hand, and how many buried lines it crosses."""
     dug, crossings = np.zeros(len(lines)), np.zeros(len(lines), dtype=np.int64)
     for zone in by_hand:
         shapely.prepare(zone.by_hand)
         meets = np.flatnonzero(shapely.intersects(zone.by_hand, lines))
         dug[meets] += shapely.length(shapely.intersection(lines[meets], zone.by_hand))
         crossings[meets] += shapely.intersects(zone.feature.geometry(), lines[meets])
-    long = np.hypot(*(places[ends[:, 1]] - places[ends[:, 0]]).T)
     # Zones of two lines may lie over each other: no more is dug by hand than is dug.
-    dug = np.minimum(dug, long)
-    # Of no length at all none is an edge of the graph.
-    long = np.maximum(long, 1e-9)
-    cost = long + (costs.by_hand - 1) * dug + costs.crossing_m * crossings + costs.bend_m
-    return _Straights(ends, cost, dug, crossings, barred)
+    return np.minimum(dug, shapely.length(lines)), crossings
 
 
 def _cheapest(told: _Straights, free: Truths, count: int, goal: int) -> tuple[Floats, Integers]:
@@ -238,15 +241,9 @@ def _chain(before: Integers, start: int, goal: int) -> Integers:
     return np.array(chain)
 
 
-def _used(told: _Straights, chain: Integers) -> Integers:
-    """Which straights a chain is made of."""
-    count = int(told.ends.max()) + 1
-    low, high = np.minimum(chain[:-1], chain[1:]), np.maximum(chain[:-1], chain[1:])
-    return np.searchsorted(told.ends @ np.array([count, 1]), low * count + high)
-
-
 def _straight(told: _Straights, free: Truths, start: int, goal: int, costs: Costs) -> float | None:
-    (straight,) = _used(told, np.array([start, goal]))
+    """What the straight line costs, where it may be dug: starts come before the goal."""
+    straight = int(np.flatnonzero((told.ends == (start, goal)).all(axis=1))[0])
     return float(told.cost_m[straight]) - costs.bend_m if free[straight] else None
 
 
