@@ -207,7 +207,10 @@ def _straights(
         inside = keepouts.trench_inside
         shapely.prepare(inside)
         barred[-1] = ~shapely.covers(inside, lines)
-    dug, crossings = _met(by_hand, lines)
+    # What two things bar is dug by nobody, whichever one were not there.
+    wanted = np.flatnonzero(barred.sum(axis=0) <= 1)
+    dug, crossings = np.zeros(len(lines)), np.zeros(len(lines), dtype=np.int64)
+    dug[wanted], crossings[wanted] = _met(by_hand, lines[wanted])
     # Of no length at all none is an edge of the graph.
     long = np.maximum(shapely.length(lines), 1e-9)
     cost = long + (costs.by_hand - 1) * dug + costs.crossing_m * crossings + costs.bend_m
