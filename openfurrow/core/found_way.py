@@ -16,7 +16,7 @@ Floats = NDArray[np.float64]
 # Of more posts every so many is looked at as a place to begin.
 MOST_STARTS = 40
 # A way leaves its post by so much before its first bend: that post is the nearest then.
-LEAVES_M = 0.3
+LEAVES_M = 0.5
 
 
 def trunk_array(design: Design) -> int:
@@ -55,10 +55,12 @@ def found_way(design: Design, plan: Plan) -> tuple[Design, FoundWay]:
     way = find_way(keepouts, starts, wall, costs)
     points = way.points_m
     # The post is none of its bends; that it begins there follows from what lies nearest.
-    first = points[1] - points[0]
+    post = starts[way.start]
+    first = points[1] - post
     long = float(np.hypot(*first))
-    leaves = points[0] + first * min(1.0, LEAVES_M / max(long, 1e-9))
+    leaves = post + first * min(1.0, LEAVES_M / max(long, 1e-9))
     bends = [leaves, *points[1:]] if long > LEAVES_M else [*points[1:]]
-    route = tuple((round(float(e), 3), round(float(n), 3)) for e, n in bends)
+    # Finer than anybody stakes, so that it leaves its post without a bend.
+    route = tuple((round(float(e), 5), round(float(n), 5)) for e, n in bends)
     site = design.site.model_copy(update={"route": route})
     return design.model_copy(update={"site": site}), way
