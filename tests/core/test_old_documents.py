@@ -117,6 +117,7 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         *("modules_a_pallet", "lifter_kg", "laydown_m2"),
         *OF_BOLTS,
         "modules_hold_purlins",
+        *("by_hand_costs", "crossing_costs_m", "bend_costs_m"),
         *("lead_m", "junction_in_m", "junction_apart_m", "every_second_turned"),
         *("string_walk", *OF_BOXES),
         "loose_top_m",
