@@ -122,7 +122,7 @@ class TrenchGivens(Givens):
     bend_costs_m: float = given(
         0.6,
         "A bend costs",
-        "run",
+        "tape",
         "As much as so much plain trench: a sweep, its glue, a harder pull.",
         "The firm's own jobs.",
         low=0,
