@@ -250,6 +250,7 @@ def test_what_is_read_is_told_in_the_book_in_the_files_and_on_the_stage(
         "covers": "1",
         "strings": "1",
         "serials": "1",
+        "parts": "0",
     }
     state = next(
         one
