@@ -7,6 +7,7 @@ import numpy as np
 import pytest
 from Pynite import FEModel3D
 
+from openfurrow.core.codes.section import section
 from openfurrow.core.design import Design
 from openfurrow.core.frame.bolts import Bolted, bolted, chosen_bolt
 from openfurrow.core.members.bolts import bearing_limit_n, bolt, shear_limit_n, torque_n_m
@@ -143,6 +144,51 @@ def test_heads_of_a_bent_hold_what_moments_about_the_other_ask(family: str, wind
     assert any(one.what == "brace" for one in brace) == ("brace_bolt" in told)
 
 
+def test_heads_without_a_brace_hold_what_posts_bring_in_pynite() -> None:
+    """Two posts built in at the ground, the beam hinged on both: pull and shear at each head."""
+    design = job(
+        rows={"rows": 1, "modules_high": 1, "tilt_deg": 45.0, "lower_edge_m": 0.8},
+        structure={"family": "two post lines", "lines_apart_m": 0.9, "bent_brace": "none"},
+    )
+    found, told = joints(design)
+    assert "brace_bolt" not in told
+    supports, given_s = found.structure.supports, design.arrays[0].structure
+    of_role = supports.places.role
+    front, back = (float(supports.reveals_m[of_role == role][0]) for role in (0, 1))
+    stands, row_m = bent(design, found, front, back), float(supports.tributary_m.max())
+    post, beam = section(given_s.post_section), section(given_s.beam_section)
+    loads, most = found.structure.loads_at[0], 0.0
+    for combination in range(loads.strength.dead.size):
+        for case in range(len(loads.wind.names)):
+            acting = forces(found, combination, case, row_m)
+            model = FEModel3D()
+            model.add_material("steel", 200e9, 77e9, 0.3, 7850)
+            for name, one in (("post", post), ("beam", beam)):
+                inertia = one.inertia_m4
+                model.add_section(name, one.area_m2, inertia, inertia, inertia)
+            for name, (x, z) in vars(stands).items():
+                model.add_node(name, x, z, 0)
+                foot = name.endswith("foot")
+                model.def_support(name, foot, foot, True, True, True, foot)
+            model.add_member("front", "front_foot", "front_head", "steel", "post")
+            model.add_member("back", "back_foot", "back_head", "steel", "post")
+            model.add_member("beam", "front_head", "back_head", "steel", "beam")
+            model.def_releases("front", Rzj=True)
+            model.def_releases("back", Rzj=True)
+            # All that acts, carried to the front head as a force and a moment.
+            model.add_node_load("front_head", "FX", sum(one.along_x for one in acting))
+            model.add_node_load("front_head", "FY", sum(one.up for one in acting))
+            model.add_node_load("front_head", "MZ", about(stands.front_head, acting))
+            with warnings.catch_warnings():
+                warnings.simplefilter("ignore")
+                model.analyze(check_statics=False)
+            for foot in ("front_foot", "back_foot"):
+                node = model.nodes[foot]
+                # Nothing acts on a post between: what holds its foot is what its head is pushed with.
+                most = max(most, math.hypot(node.RxnFX["Combo 1"], node.RxnFY["Combo 1"]))
+    assert most * (1 - 1e-4) <= told["post_bolt"].force_n <= 1.2 * most
+
+
 def test_crossings_and_splices_in_pynite() -> None:
     """The purlin of Larkspur as a beam on its posts: its largest reaction, and what a lap takes."""
     design = changed(plain_larkspur(), "frame", stock_length_m=5.0)
@@ -222,6 +268,14 @@ def test_more_wind_thinner_bolts_and_one_side_never_use_less() -> None:
     assert used(changed(design, "frame", bolt_faces="both sides")) <= usual
     assert used(changed(design, "frame", beyond_bolt_m=0.02)) > usual
     assert used(changed(design, "structure", post_top_m=0.02)) >= usual
+    # A pipe of 2 in: its nearer wall alone, or both where it is held on both sides.
+    _, one = joints(design)
+    _, both = joints(changed(design, "frame", bolt_faces="both sides"))
+    wall_m, bolt_58 = 0.93 * 0.154 * INCH_M, bolt("us", "5/8", "A325")
+    single = bearing_limit_n(bolt_58, "us", wall_m, 1.2 * 240e6, 1.5 * INCH_M)
+    assert one["post_bolt"].weakest.name == "pipe 2 in"
+    assert one["post_bolt"].bearing_n == pytest.approx(single, rel=2e-3)
+    assert one["post_bolt"].bearing_n < both["post_bolt"].bearing_n <= 2 * single * 1.002
     # The check says what the joints say.
     found, told = joints(changed(design, "frame", bolt_us="3/8", grade_us="A307"))
     check = next(c for c in found.checks if c.key == "bolts")
