@@ -5,6 +5,7 @@ import { Seen } from "../../ui/Seen";
 import { TableView } from "../../ui/TableView";
 import { Tables } from "../../ui/Tables";
 import { TakenFile } from "../../ui/TakenFile";
+import { usePrinting } from "../../ui/usePrinting";
 import { StageLayout, type StageProps } from "../StageLayout";
 
 const WAYS = [
@@ -29,7 +30,9 @@ export function MaterialsStage(props: StageProps) {
   const loads = tables.filter(({ key }) => key.startsWith("load-"));
   const costs = tables.filter(({ key }) => OF_COSTS.includes(key));
   const priced = costs.length > 0;
-  const shown = seen === "costs" && !priced ? "list" : seen;
+  const chosen = seen === "costs" && !priced ? "list" : seen;
+  const printing = usePrinting();
+  const shows = (way: Way) => printing || chosen === way;
   return (
     <StageLayout
       {...props}
@@ -39,9 +42,9 @@ export function MaterialsStage(props: StageProps) {
         ) : null
       }
     >
-      <Seen ways={priced ? [...WAYS, COSTS] : WAYS} seen={shown} see={setSeen} />
-      {shown === "list" && <div className="min-h-0 flex-1">{list && <TableView table={list} />}</div>}
-      {shown === "saw" && (
+      <Seen ways={priced ? [...WAYS, COSTS] : WAYS} seen={chosen} see={setSeen} />
+      {shows("list") && <div className="min-h-0 flex-1">{list && <TableView table={list} />}</div>}
+      {shows("saw") && (
         <div className="scroll-cue flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto pr-1">
           {view.stage.drawings.map((drawing) => (
             <div
@@ -55,7 +58,7 @@ export function MaterialsStage(props: StageProps) {
           <Tables tables={tables.filter(({ key }) => AT_THE_SAW.includes(key))} />
         </div>
       )}
-      {shown === "loads" && (
+      {shows("loads") && (
         <div className="scroll-cue flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto pr-1">
           <p className="text-secondary text-[14px]">
             {loads.length > 0
@@ -65,7 +68,7 @@ export function MaterialsStage(props: StageProps) {
           <Tables tables={loads} />
         </div>
       )}
-      {shown === "costs" && (
+      {priced && shows("costs") && (
         <div className="scroll-cue flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto pr-1">
           <Tables tables={costs} />
         </div>
