@@ -116,6 +116,9 @@ def test_every_line_comes_once_and_in_time(
                 weighed[0].quantity == 1.0 or weighed[0].part.line.kind != "count"
             )
             assert weight * (1 + unweighed) <= truck_kg + HAIR_KG or alone
+        # On every load what stops the most stands first.
+        hours = [one.part.stops.hours for one in load.carried]
+        assert hours == sorted(hours, reverse=True)
         for one in load.carried:
             part = one.part
             days = [day for task in part.tasks for day, _, _ in found.schedule.worked(task)]

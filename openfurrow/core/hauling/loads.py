@@ -78,9 +78,14 @@ def _carried(part: Part, pieces: int, ordinal: int) -> Carried:
     return Carried(of=f"part:{part.of}/{ordinal}:{quantity:.10g}", part=part, quantity=quantity)
 
 
+def _worst_first(parts: Sequence[Part]) -> list[Part]:
+    """What stops the most where it is missing goes first, of that the heavy before the light."""
+    return sorted(parts, key=lambda part: (-part.stops.hours, -part.line.mass_kg))
+
+
 def _own_loads(day: date | None, parts: Sequence[Part], most_kg: float | None) -> list[Load]:
-    """The loads of one day: what stops the most goes first, of that the heavy before the light."""
-    ordered = sorted(parts, key=lambda part: (-part.stops.hours, -part.line.mass_kg))
+    """The loads of one day."""
+    ordered = _worst_first(parts)
     each = [(part.pieces, part.line.mass_kg / part.pieces) for part in ordered]
     loads = onto_trucks(each, most_kg)
     seen = [0] * len(ordered)
@@ -136,7 +141,7 @@ def loads_of(
         if rides == "own truck":
             found += _own_loads(day, those, most_kg)
             continue
-        carried = tuple(_carried(part, part.pieces, 1) for part in those)
+        carried = tuple(_carried(part, part.pieces, 1) for part in _worst_first(those))
         found.append(Load(rides=rides, day=day, what=what, number=1, count=1, carried=carried))
     order = {"delivery": 0, "loose": 1, "own truck": 2}
     return tuple(sorted(found, key=lambda load: (load.day or date.max, order[load.rides], load.number)))
