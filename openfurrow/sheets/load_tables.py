@@ -86,9 +86,6 @@ def counted_words(one: Counted, units: UnitSystem) -> str:
             return f"the plan takes {carried_much(one.carried, units)} now: count again"
         case "short":
             kind = one.carried.part.line.kind
-            much = format_value(one.missing, kind, units) if kind == "count" else "not all there"
-            spare = one.carried.part.line.quantity - one.carried.part.line.net
-            covered = kind == "count" and one.missing <= spare + 1e-9
-            return f"{much}{' missing' * (kind == 'count')}: " + (
-                "no more than is spare of it" if covered else stops
-            )
+            counts = kind == "count"
+            much = f"{format_value(one.missing, kind, units)} missing" if counts else "not all there"
+            return f"{much}: {'no more than is spare of it' if one.covered else stops}"

@@ -19,6 +19,7 @@ from openfurrow.core.materials.givens import MaterialsGivens
 from openfurrow.core.plan import Plan, plan
 from openfurrow.core.schedule.givens import DeliveryGivens
 from openfurrow.demo.designs import DESIGNS, larkspur_with_pump_house, quillay, varnbeck
+from openfurrow.sheets.load_tables import counted_words
 from tests.designs import changed, designs
 
 FIRST = date(2026, 5, 4)
@@ -165,6 +166,37 @@ def test_a_line_waits_for_work_that_takes_it() -> None:
     # A tenth of a cubic metre of stone is bought in bags, sixteen tons of concrete are not.
     assert weighed["fill_concrete"].loose
     assert not next(part for part in found.hauling.parts if part.line.key == "pier_stone").loose
+
+
+def test_posts_that_are_poured_do_not_wait_for_those_that_are_driven() -> None:
+    """One array driven, another in piers: a post is there for whichever of both begins first."""
+    found = plan(larkspur_with_pump_house())
+    posts = [part for part in found.hauling.parts if part.line.stage == "footings"]
+    begins = {task.id.split(":")[-1] for task in found.schedule.tasks}
+    assert {"drive", "stand"} <= begins
+    for part in posts:
+        if part.comes == "posts and frame":
+            assert {task.split(":")[-1] for task in part.tasks} == {"drive", "stand"}
+            days = [found.schedule.worked(task)[0][0] for task in part.tasks]
+            assert part.first == min(days)
+
+
+def test_what_two_loads_lack_together_is_held_against_what_is_spare_once() -> None:
+    """Legs for 24 feet and three spare, 26 on one load and one on the next: three and one are too many."""
+    design = quillay()
+    bought = design.materials.model_copy(update={"truck_kg": 300.0, "spare_posts": 3})
+    design = design.model_copy(update={"materials": bought})
+    book = field_book(design, plan(design), ())
+    legs = [one.carried for one in book.counted if one.carried.part.line.key == "post"]
+    assert [one.quantity for one in legs] == [26, 1]
+    first, last = (said(leg.of, "short", lack) for leg, lack in zip(legs, (3.0, 1.0), strict=True))
+    for records, level in (([first], "sound"), ([last], "sound"), ([first, last], "stop")):
+        again = field_book(design, plan(design), records)
+        (check,) = (c for c in again.checks if c.key == "parts")
+        assert check.level == level
+        own = [one for one in again.counted if one.carried.part.line.key == "post" and one.missing]
+        assert {one.covered for one in own} == {level == "sound"}
+        assert all(("spare" in counted_words(one, "us")) == (level == "sound") for one in own)
 
 
 def test_what_is_ordered_is_an_inverter_of_each_that_takes_what_is_built() -> None:
@@ -315,6 +347,10 @@ def test_a_missing_part_stops_the_job_where_none_is_spare() -> None:
     first = said(beam.of, "short", 1.0, by="Tobin")
     parts, checks = counted(design, first, said(beam.of, "loaded", minute=9, by="Ada"))
     assert parts["sticks_beam"].verdict == "there" and checks["parts"] == "sound"
+    # What was missing stays so where the plan takes another number: it is counted again, not forgiven.
+    more = changed(design, "materials", spare_fasteners=0.4)
+    parts, checks = counted(more, said(bolt.of, "short", 40.0))
+    assert parts["purlin_bolt"].verdict == "changed" and checks["parts"] == "stop"
     # More than there are cannot be missing.
     parts, _ = counted(design, said(beam.of, "short", 900.0))
     assert parts["sticks_beam"].missing == beam.quantity

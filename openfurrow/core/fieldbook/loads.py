@@ -1,33 +1,43 @@
 """What was counted onto a truck or off it: part by part, and what stops where one is missing."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from openfurrow.core.checks import MENDED_THERE, Check, holds
 from openfurrow.core.fieldbook.places import Known, named
 from openfurrow.core.fieldbook.records import Record
 from openfurrow.core.hauling.loads import Carried, Load
+from openfurrow.core.materials.lines import MaterialLine
 from openfurrow.core.planned import Plan
 from openfurrow.core.quantities import spoken
 from openfurrow.core.working import COMMON_PRACTICE
 
+# Quantities are added up in floats.
+HAIR = 1e-9
 LoadVerdict = Literal["not yet", "there", "short", "changed"]
 
 
 @dataclass(frozen=True, kw_only=True)
 class Counted:
-    """A part on its load. ``last`` is what was said of it last; ``of_other`` where that was of another
-    number of the same part, so that it has to be counted again."""
+    """A part on its load, and what was said of it last.
+
+    ``of_other``: that was of another number of the same part, so that it has to be counted again.
+    ``covered``: all that is missing of its line, on every load, is no more than is spare of it.
+    """
 
     load: Load
     carried: Carried
     last: Record | None = None
     of_other: bool = False
+    covered: bool = True
 
     @property
     def missing(self) -> float:
-        """How much of it is not there, as far as anybody said; of what is not counted all of it."""
-        if self.last is None or self.last.kind != "short" or self.of_other:
+        """How much of it is not there, as far as anybody said; of what is not counted all of it.
+
+        What was missing of another number is missing until it is counted again.
+        """
+        if self.last is None or self.last.kind != "short":
             return 0.0
         whole = self.carried.quantity
         return min(self.last.value, whole) if self.carried.part.line.kind == "count" else whole
@@ -72,14 +82,15 @@ def counted_of(plan: Plan, known: Known, loose: list[Record]) -> tuple[Counted, 
             )
     here = {_part(one.carried.of) for one in found}
     loose += [record for of, record in said.items() if _part(of) not in here]
-    return tuple(found)
+    missing: dict[str, float] = {}
+    for one in found:
+        key = one.carried.part.line.key
+        missing[key] = missing.get(key, 0.0) + one.missing
 
+    def covered(line: MaterialLine) -> bool:
+        return missing[line.key] <= line.quantity - line.net + HAIR
 
-def _spare(counted: tuple[Counted, ...], key: str) -> float:
-    """How much of a line is missing beyond what is spare of it."""
-    own = [one for one in counted if one.carried.part.line.key == key]
-    line = own[0].carried.part.line
-    return sum(one.missing for one in own) - (line.quantity - line.net)
+    return tuple(replace(one, covered=covered(one.carried.part.line)) for one in found)
 
 
 def load_checks(counted: tuple[Counted, ...]) -> tuple[Check, ...]:
@@ -87,11 +98,9 @@ def load_checks(counted: tuple[Counted, ...]) -> tuple[Check, ...]:
     if not any(one.last for one in counted):
         return ()
     short = sorted(
-        (one for one in counted if one.verdict == "short"),
-        key=lambda one: -one.carried.part.stops.hours,
+        (one for one in counted if one.missing), key=lambda one: -one.carried.part.stops.hours
     )
-    keys = dict.fromkeys(one.carried.part.line.key for one in short)
-    wanted = [key for key in keys if _spare(counted, key) > 1e-9]
+    wanted = [one for one in short if not one.covered]
     again = [one for one in counted if one.verdict == "changed"]
     return (
         holds(
@@ -99,9 +108,9 @@ def load_checks(counted: tuple[Counted, ...]) -> tuple[Check, ...]:
             "parts",
             "No part is missing that work waits for",
             not wanted,
-            _told([one for one in short if one.carried.part.line.key in wanted])
+            _told(wanted)
             if wanted
-            else f"{len(short)} short of what is spare"
+            else f"{len(short)} short, within what is spare"
             if short
             else "none",
             "none beyond what is spare",

@@ -61,8 +61,10 @@ def plain_key(key: str) -> str:
 
 @dataclass(frozen=True)
 class _Use:
+    """``steps`` are tried in their order: those of one that the job has are all meant."""
+
     comes: Comes
-    steps: tuple[str, ...]
+    steps: tuple[tuple[str, ...], ...]
     loose: bool
 
 
@@ -72,7 +74,7 @@ def _uses() -> dict[tuple[str, str], _Use]:
     texts = table("common", "part_use").texts
     rows = zip(*(texts[name] for name in ("stage", "key", "comes", "steps", "loose")), strict=True)
     return {
-        (stage, key): _Use(comes, tuple(steps.split()), loose == "yes")
+        (stage, key): _Use(comes, tuple(tuple(one.split("+")) for one in steps.split()), loose == "yes")
         for stage, key, comes, steps, loose in rows
     }
 
@@ -123,9 +125,9 @@ def parts_of(lines: tuple[MaterialLine, ...], schedule: SchedulePlan) -> tuple[P
 
     def part(line: MaterialLine) -> Part:
         use = use_of(line)
-        step = next((step for step in use.steps if step in by_step), None)
+        meant = (tuple(t for step in one for t in by_step.get(step, ())) for one in use.steps)
         # What no work is known of is wanted before any begins.
-        tasks = tuple(by_step[step]) if step else tuple(slots)
+        tasks = next(filter(None, meant), tuple(slots))
         days = [day for one in tasks if (day := first[one])]
         return Part(
             line=line,
