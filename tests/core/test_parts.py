@@ -37,7 +37,7 @@ from openfurrow.core.wiring.conductors import (
     protection_a,
 )
 from openfurrow.core.wiring.strings import divide, homeruns_m
-from openfurrow.core.wiring.walks import ModulesAt, walked
+from openfurrow.core.wiring.walks import modules_at, walked
 
 positive = st.floats(0.01, 1e5)
 
@@ -147,7 +147,7 @@ def test_strings_are_the_fewest_that_divide(
 
 def test_homeruns_reach_from_both_ends_of_a_string(demo_plan: Plan) -> None:
     rows, lengths = demo_plan.rows, np.array([36])
-    at, middle = ModulesAt(rows), rows.module_along_m / 2
+    at, middle = modules_at(rows), rows.module_along_m / 2
     box = (-rows.row_length_m / 2, 0.0)
     # Counted off column by column it ends at the far end of the table; along and back it comes home.
     first, last = homeruns_m(at, np.arange(36), lengths, box)

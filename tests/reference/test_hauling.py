@@ -182,7 +182,7 @@ def test_posts_that_are_poured_do_not_wait_for_those_that_are_driven() -> None:
 
 
 def test_what_two_loads_lack_together_is_held_against_what_is_spare_once() -> None:
-    """Legs for 24 feet and three spare, 26 on one load and one on the next: three and one are too many."""
+    """Legs for 24 feet and three spare, on loads of 26 and one: three and one are too many."""
     design = quillay()
     bought = design.materials.model_copy(update={"truck_kg": 300.0, "spare_posts": 3})
     design = design.model_copy(update={"materials": bought})

@@ -11,7 +11,7 @@ from openfurrow.core.codes.section import Section
 from openfurrow.core.frame.cutting import PurlinLine
 from openfurrow.core.frame.givens import FrameGivens
 from openfurrow.core.members.bolts import Bolt, bearing_limit_n, bolt, shear_limit_n, torque_n_m
-from openfurrow.core.structures.members import Fixing, Grip, Members, Part
+from openfurrow.core.structures.members import Fixing, Grip, Members, Ply
 from openfurrow.core.working import COMMON_PRACTICE, GIVEN, Answer, Input, Source, Working
 
 BOTH_ENDS, BOLTS_AN_END = 2, 2
@@ -84,7 +84,7 @@ def splice_grip(
     force_n = max(m / arm_m / BOLTS_AN_END + v / (BOTH_ENDS * BOLTS_AN_END) for m, v in asked)
     # Lifted it is the other way round, and seldom as hard.
     worse = max(1.0, purlin.lift_n_per_m / max(purlin.load_n_per_m, 1e-9))
-    return Grip(force_n * worse, (Part(purlin.section),), lapped=True)
+    return Grip(force_n * worse, (Ply(purlin.section),), lapped=True)
 
 
 def bolted(
@@ -98,17 +98,17 @@ def bolted(
     joints = [(fixing.key, fixing.title, fixing.grip) for fixing in members.fixings]
     joints.append((members.stock.splice_key, members.stock.splice, splice))
 
-    def past(part: Part) -> float:
-        return givens.beyond_bolt_m if part.past_m is None else part.past_m
+    def past(ply: Ply) -> float:
+        return givens.beyond_bolt_m if ply.past_m is None else ply.past_m
 
-    def bears(part: Part) -> float:
-        ultimate = stronger * part.section.yield_pa
+    def bears(ply: Ply) -> float:
+        ultimate = stronger * ply.section.yield_pa
         # Held on one side alone, the wall of a pipe that is nearer takes all of it.
-        walls = faces if part.section.shape == "pipe" else 1
-        return walls * bearing_limit_n(one, pack, part.section.web_m, ultimate, past(part))
+        walls = faces if ply.section.shape == "pipe" else 1
+        return walls * bearing_limit_n(one, pack, ply.section.web_m, ultimate, past(ply))
 
     def joint(key: str, title: str, grip: Grip) -> Bolted:
-        weakest = min(grip.parts, key=bears)
+        weakest = min(grip.plies, key=bears)
         return Bolted(
             key,
             title,

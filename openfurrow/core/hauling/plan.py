@@ -102,7 +102,7 @@ def _load_answers(loads: tuple[Load, ...], givens: MaterialsGivens) -> tuple[Ans
                 float(len(own)),
                 "count",
                 GEOMETRY,
-                "What is needed first goes first; what has a delivery of its own is on none."
+                "What stops the most goes first; what has a delivery of its own is on none."
                 if givens.truck_kg
                 else "One a day: nobody has said what the truck carries.",
             ),
@@ -188,17 +188,82 @@ def _pallet_answers(laydown: Laydown | None, givens: MaterialsGivens) -> tuple[A
     )
 
 
-def _not_said(key: str, title: str, wanted: str, given: str, remedy: str) -> Check:
+@dataclass(frozen=True)
+class _Rule:
+    """What is held against something that may not be said: ``wanted`` is what to say in ``given``."""
+
+    key: str
+    title: str
+    kind: str
+    given: str
+    wanted: str
+    ask: str
+    remedy: str
+
+
+TRUCK_LOAD = _Rule(
+    "truck_load",
+    "The own truck carries every load",
+    "haul",
+    "materials.truck_kg",
+    "what it may carry",
+    "Look on its plate: what it may weigh less what it weighs with the crew in it.",
+    "One piece is heavier than the truck may carry: have it delivered. Axles and tow bar are not "
+    "looked at: heavy things over the axle, not behind it.",
+)
+TRUCK_LENGTH = _Rule(
+    "truck_length",
+    "The longest piece goes on the own truck",
+    "run",
+    "materials.truck_bed_m",
+    "how long its bed is",
+    "Measure the bed before anything is fetched.",
+    "Have it delivered, or order shorter sticks: a flag behind does not make it lawful.",
+)
+PALLET_LIFT = _Rule(
+    "pallet_lift",
+    "What unloads lifts a pallet of modules",
+    "haul",
+    "materials.lifter_kg",
+    "what it lifts",
+    "Ask how the driver unloads: without a fork every module is carried off by two.",
+    "A heavier fork, a tail lift, or modules off it one by one, two people each.",
+)
+LAYDOWN = _Rule(
+    "laydown",
+    "There is ground for the pallets",
+    "area",
+    "materials.laydown_m2",
+    "how much there is",
+    "Pace it out where the truck can reach it.",
+    "Have modules come in several deliveries, or find more firm ground.",
+)
+
+
+def _held(rule: _Rule, measured: float, limit: float | None) -> Check:
+    """Against what was said; where nobody did it is not looked at, and what it asks is told."""
+    if limit is not None:
+        return at_most(
+            "materials",
+            rule.key,
+            rule.title,
+            measured,
+            limit,
+            rule.kind,
+            remedy=rule.remedy,
+            source=GIVEN,
+            given=rule.given,
+        )
     return holds(
         "materials",
-        key,
-        title,
+        rule.key,
+        rule.title,
         False,
         "not looked at",
-        wanted,
-        remedy=remedy,
+        rule.wanted,
+        remedy=f"{rule.ask} It comes to {spoken(measured, rule.kind)}.",
         source=COMMON_PRACTICE,
-        given=given,
+        given=rule.given,
         otherwise="look",
     )
 
@@ -208,53 +273,12 @@ def _truck_checks(loads: tuple[Load, ...], givens: MaterialsGivens) -> tuple[Che
     own = [load for load in loads if load.rides == "own truck"]
     if not own:
         return ()
-    weight, length = "The own truck carries every load", "The longest piece goes on the own truck"
-    longest = max((one.part.line.length_m for load in own for one in load.carried), default=0.0)
-    heavy = (
-        _not_said(
-            "truck_load",
-            weight,
-            "what it may carry",
-            "materials.truck_kg",
-            "Look on its plate: what it may weigh less what it weighs with the crew in it.",
-        )
-        if givens.truck_kg is None
-        else at_most(
-            "materials",
-            "truck_load",
-            weight,
-            max(_weighed_kg(load, givens) for load in own),
-            givens.truck_kg,
-            "haul",
-            remedy="One piece is heavier than the truck may carry: have it delivered. Axles and tow "
-            "bar are not looked at: heavy things over the axle, not behind it.",
-            source=GIVEN,
-            given="materials.truck_kg",
-        )
-    )
-    if longest == 0.0:
+    longest = max(one.part.line.length_m for load in own for one in load.carried)
+    bed = givens.truck_bed_m
+    heavy = _held(TRUCK_LOAD, max(_weighed_kg(load, givens) for load in own), givens.truck_kg)
+    if not longest:
         return (heavy,)
-    if givens.truck_bed_m is None:
-        long = _not_said(
-            "truck_length",
-            length,
-            "how long its bed is",
-            "materials.truck_bed_m",
-            f"{spoken(longest, 'run')} is the longest: measure the bed before it is fetched.",
-        )
-    else:
-        long = at_most(
-            "materials",
-            "truck_length",
-            length,
-            longest,
-            givens.truck_bed_m + givens.truck_over_m,
-            "run",
-            remedy="Have it delivered, or order shorter sticks: a flag behind does not make it lawful.",
-            source=GIVEN,
-            given="materials.truck_bed_m",
-        )
-    return (heavy, long)
+    return (heavy, _held(TRUCK_LENGTH, longest, None if bed is None else bed + givens.truck_over_m))
 
 
 def _time_check(loads: tuple[Load, ...]) -> Check:
@@ -285,62 +309,24 @@ def _pallet_checks(
     """A pallet can be lifted, there is ground for all, modules last from delivery to delivery."""
     if laydown is None:
         return ()
-    lift, room = "What unloads lifts a pallet of modules", "There is ground for the pallets"
-    area = laydown.ground_m2
-    short = (
-        holds(
-            "materials",
-            "modules_last",
-            "Modules do not run out between deliveries",
-            laydown.least >= -HALF_ONE,
-            f"{-laydown.least:.0f} short before the next come"
-            if laydown.least < -HALF_ONE
-            else "enough at all times",
-            "enough at all times",
-            remedy="Earlier deliveries, or more in the first: equal parts are reckoned with.",
-            source=COMMON_PRACTICE,
-            given="schedule.deliveries",
-            otherwise="look",
-        ),
-    )
     return (
-        _not_said(
-            "pallet_lift",
-            lift,
-            "what it lifts",
-            "materials.lifter_kg",
-            "Ask how the driver unloads: without a fork every module is carried off by two.",
-        )
-        if givens.lifter_kg is None
-        else at_most(
-            "materials",
-            "pallet_lift",
-            lift,
-            laydown.heaviest_kg,
-            givens.lifter_kg,
-            "haul",
-            remedy="A heavier fork, a tail lift, or modules off it one by one, two people each.",
-            source=GIVEN,
-            given="materials.lifter_kg",
-        ),
-        _not_said(
-            "laydown",
-            room,
-            "how much there is",
-            "materials.laydown_m2",
-            f"{spoken(area, 'area')} are taken at once: pace it out where the truck can reach it.",
-        )
-        if givens.laydown_m2 is None
-        else at_most(
-            "materials",
-            "laydown",
-            room,
-            area,
-            givens.laydown_m2,
-            "area",
-            remedy="Have modules come in several deliveries, or find more firm ground.",
-            source=GIVEN,
-            given="materials.laydown_m2",
-        ),
-        *(short if deliveries > 1 else ()),
+        _held(PALLET_LIFT, laydown.heaviest_kg, givens.lifter_kg),
+        _held(LAYDOWN, laydown.ground_m2, givens.laydown_m2),
+        *((_lasting_check(laydown),) if deliveries > 1 else ()),
+    )
+
+
+def _lasting_check(laydown: Laydown) -> Check:
+    short = laydown.least < -HALF_ONE
+    return holds(
+        "materials",
+        "modules_last",
+        "Modules do not run out between deliveries",
+        not short,
+        f"{-laydown.least:.0f} short before the next come" if short else "enough at all times",
+        "enough at all times",
+        remedy="Earlier deliveries, or more in the first: equal parts are reckoned with.",
+        source=COMMON_PRACTICE,
+        given="schedule.deliveries",
+        otherwise="look",
     )

@@ -196,63 +196,9 @@ def _copper_kg_per_m(pack: RulePack, label: str) -> float:
 
 def wiring_takes(circuit: Circuit, bare_copper_m: float, pack: RulePack) -> tuple[Take, ...]:
     """Wire by the length, connectors, fuses, rods and boxes; ``bare_copper_m`` of bare copper."""
-    step = constant(pack, "tape_step_m").value
-    line, ground = circuit.choice.conductor, circuit.grounding
-    array = "10 AWG" if pack == "us" else "6 mm²"
-    bare = "6 AWG" if pack == "us" else "16 mm²"
-    strings = float(circuit.strings.count)
-    feed = circuit.feed
-    out_there = feed.outputs is not None
+    out_there = circuit.feed.outputs is not None
     return (
-        Take(
-            "wiring",
-            "trench_wire",
-            f"Wire {line.label}, lines and neutral"
-            if out_there
-            else f"Wire {line.label}, red and black",
-            circuit.trench_wire_m,
-            "run",
-            f"{feed.wires.lines} an inverter, array to building, slack counted."
-            if out_there
-            else "Two a string, box to inverter, slack counted.",
-            "cut",
-            pack=step,
-            kg_per_unit=line.mass_kg_per_m,
-        ),
-        Take(
-            "wiring",
-            "grounding_wire",
-            f"Grounding wire {ground.label}, green",
-            circuit.grounding_wire_m,
-            "run",
-            "One in each conduit.",
-            "cut",
-            pack=step,
-            kg_per_unit=ground.mass_kg_per_m,
-        ),
-        Take(
-            "wiring",
-            "array_wire",
-            f"Array wire {array}, sunlight-rated",
-            circuit.array_wire_m,
-            "run",
-            "String ends to the inverter and from row to row, clipped off the ground."
-            if out_there
-            else "String ends to the box and from row to row, clipped off the ground.",
-            "cut",
-            pack=step,
-        ),
-        Take(
-            "wiring",
-            "bare_copper",
-            f"Bare copper {bare}",
-            bare_copper_m,
-            "run",
-            "Along every row and the whole trench, to the rods.",
-            "cut",
-            pack=step,
-            kg_per_unit=_copper_kg_per_m(pack, bare),
-        ),
+        *_wires(circuit, bare_copper_m, pack),
         Take(
             "wiring",
             "rod",
@@ -265,7 +211,7 @@ def wiring_takes(circuit: Circuit, bare_copper_m: float, pack: RulePack) -> tupl
             "wiring",
             "connector",
             "Connector pair, one make throughout",
-            2 * strings + 2 * float(circuit.leads.wired.sum()),
+            2 * float(circuit.strings.count) + 2 * float(circuit.leads.wired.sum()),
             "count",
             "Different makers' connectors are never mated.",
             "small",
@@ -281,6 +227,51 @@ def wiring_takes(circuit: Circuit, bare_copper_m: float, pack: RulePack) -> tupl
         ),
         *(_guards_out_there(circuit) if out_there else _guards_of_strings(circuit)),
         Take("wiring", "label_set", LABELS, 1.0, "count", WHERE_LABELS),
+    )
+
+
+def _wires(circuit: Circuit, bare_copper_m: float, pack: RulePack) -> tuple[Take, ...]:
+    """What comes off a reel."""
+    line, ground, feed = circuit.choice.conductor, circuit.grounding, circuit.feed
+    array, bare = ("10 AWG", "6 AWG") if pack == "us" else ("6 mm²", "16 mm²")
+    out_there = feed.outputs is not None
+    reels = (
+        (
+            "trench_wire",
+            f"Wire {line.label}, {'lines and neutral' if out_there else 'red and black'}",
+            circuit.trench_wire_m,
+            f"{feed.wires.lines} an inverter, array to building, slack counted."
+            if out_there
+            else "Two a string, box to inverter, slack counted.",
+            line.mass_kg_per_m,
+        ),
+        (
+            "grounding_wire",
+            f"Grounding wire {ground.label}, green",
+            circuit.grounding_wire_m,
+            "One in each conduit.",
+            ground.mass_kg_per_m,
+        ),
+        (
+            "array_wire",
+            f"Array wire {array}, sunlight-rated",
+            circuit.array_wire_m,
+            f"String ends to the {'inverter' if out_there else 'box'} and from row to row, clipped off "
+            "the ground.",
+            0.0,
+        ),
+        (
+            "bare_copper",
+            f"Bare copper {bare}",
+            bare_copper_m,
+            "Along every row and the whole trench, to the rods.",
+            _copper_kg_per_m(pack, bare),
+        ),
+    )
+    step = constant(pack, "tape_step_m").value
+    return tuple(
+        Take("wiring", key, item, net, "run", where, "cut", pack=step, kg_per_unit=kg)
+        for key, item, net, where, kg in reels
     )
 
 

@@ -56,11 +56,12 @@ def bearing_limit_n(
     """
     factor = constant(pack, "bolt_factor").value
     if pack == "us":
+        crush, tear = (constant("us", name).value for name in ("bearing_crush", "bearing_tear"))
         clear_m = max(end_m - one.hole_m / 2, 0.0)
-        shares = min(2.4 * one.diameter_m, 1.2 * clear_m)
-        return shares * thickness_m * ultimate_pa / factor
-    alpha = min(end_m / (3 * one.hole_m), one.ultimate_pa / ultimate_pa, 1.0)
-    return 2.5 * alpha * ultimate_pa * one.diameter_m * thickness_m / factor
+        return min(crush * one.diameter_m, tear * clear_m) * thickness_m * ultimate_pa / factor
+    sides, ends = (constant("metric", name).value for name in ("bearing_sides", "bearing_ends"))
+    alpha = min(end_m / (ends * one.hole_m), one.ultimate_pa / ultimate_pa, 1.0)
+    return sides * alpha * ultimate_pa * one.diameter_m * thickness_m / factor
 
 
 def torque_n_m(one: Bolt) -> float:

@@ -43,7 +43,7 @@ class Piece:
 
 
 @dataclass(frozen=True)
-class Part:
+class Ply:
     """Steel around a bolt's hole: the profile, and how far it runs on past the middle of the hole.
 
     ``past_m`` is None where that is what the saw leaves past a bolt.
@@ -53,20 +53,20 @@ class Part:
     past_m: float | None = None
 
 
-def in_web(section: Section, share: float = 0.5) -> Part:
+def in_web(section: Section, share: float = 0.5) -> Ply:
     """A hole in the web, so much of the depth from the edge."""
-    return Part(section, share * section.depth_m)
+    return Ply(section, share * section.depth_m)
 
 
 @dataclass(frozen=True)
 class Grip:
-    """What one bolt holds square to itself at worst, and the parts that it goes through.
+    """What one bolt holds square to itself at worst, and the plies that it goes through.
 
     ``lapped``: two webs lie on each other, so that it is cut through once whatever holds the posts.
     """
 
     force_n: float
-    parts: tuple[Part, ...]
+    plies: tuple[Ply, ...]
     lapped: bool = False
 
 

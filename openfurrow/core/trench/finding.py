@@ -106,15 +106,15 @@ def find_way(keepouts: KeepOuts, starts_m: Floats, wall_m: Floats, costs: Costs)
         and shapely.intersects(zone.by_hand, near)
     )
     gate = _outside(kept, wall_m)
-    corners = _corners(keepouts, kept, by_hand, near)
+    corners = _corners(keepouts, kept, by_hand, near, (starts_m, gate[None]))
     places = np.vstack((starts_m, gate, corners))
     told = _straights(keepouts, kept, by_hand, places, costs)
-    # What the starts stand on already is no bar to leaving it.
     goal = len(starts_m)
     free = np.asarray(~told.barred.any(axis=0))
     away, before = _cheapest(told, free, len(places), goal)
     if not np.isfinite(away[:goal]).any():
-        raise NoWayError(_why(kept, keepouts, starts_m, gate))
+        full = len(corners) == MOST_CORNERS
+        raise NoWayError(_why(kept, keepouts, starts_m, gate, full=full))
     start = int(np.argmin(away[:goal]))
     chain = _chain(before, start, goal)
     wall = np.array([wall_m]) if np.hypot(*(gate - wall_m)) > STRAIGHT_M else np.empty((0, 2))
@@ -173,9 +173,13 @@ def _along_edge(shape: shapely.Geometry, near: shapely.Geometry, step_m: float) 
 
 
 def _corners(
-    keepouts: KeepOuts, kept: Sequence[Zone], by_hand: Sequence[Zone], near: shapely.Geometry
+    keepouts: KeepOuts,
+    kept: Sequence[Zone],
+    by_hand: Sequence[Zone],
+    near: shapely.Geometry,
+    ends_m: tuple[Floats, Floats],
 ) -> Floats:
-    """Where a way may bend; of very many the first."""
+    """Where a way may bend; of very many those that lead the least way round, end to end."""
     found = [_rounded(zone.shapes["trench"]) for zone in kept]
     edges = [zone.by_hand for zone in by_hand if zone.by_hand is not None]
     long = sum(float(shapely.length(shapely.intersection(e.boundary, near))) for e in edges)
@@ -185,8 +189,9 @@ def _corners(
         inner = shapely.buffer(keepouts.trench_inside, -CLEAR_M, join_style="mitre")
         found.append(np.asarray(shapely.get_coordinates(inner)))
     every = np.vstack([np.empty((0, 2)), *found])
-    inside = shapely.intersects_xy(near, every[:, 0], every[:, 1])
-    return np.asarray(every[inside][:MOST_CORNERS])
+    every = every[shapely.intersects_xy(near, every[:, 0], every[:, 1])]
+    round_m = [np.hypot(*(every[:, None] - end).T).min(axis=0) for end in ends_m]
+    return np.asarray(every[np.argsort(sum(round_m), kind="stable")[:MOST_CORNERS]])
 
 
 def _straights(
@@ -270,8 +275,10 @@ def _bends(points: Floats) -> Floats:
     return np.asarray(np.round(shapely.get_coordinates(line), 2))
 
 
-def _why(kept: Sequence[Zone], keepouts: KeepOuts, starts_m: Floats, gate_m: Floats) -> str:
-    """What bars every way."""
+def _why(
+    kept: Sequence[Zone], keepouts: KeepOuts, starts_m: Floats, gate_m: Floats, *, full: bool
+) -> str:
+    """What bars every way; ``full``: there was more to go round than was looked at."""
     inside = keepouts.trench_inside
     for words, places in (("the wall", gate_m[None]), ("the array", starts_m)):
         if inside is not None and not shapely.intersects_xy(inside, *places.T).any():
@@ -279,4 +286,6 @@ def _why(kept: Sequence[Zone], keepouts: KeepOuts, starts_m: Floats, gate_m: Flo
         for zone in kept:
             if shapely.intersects_xy(zone.shapes["trench"], *places.T).all():
                 return f"{words} lies in what is kept off {zone.feature.label}"
+    if full:
+        return f"none over the {MOST_CORNERS} bends that were looked at: draw one past what lies there"
     return "what is kept off closes every way"

@@ -3,7 +3,7 @@
 from typing import Literal
 
 from openfurrow.core.givens import Givens, given
-from openfurrow.core.quantities import INCH_M, either
+from openfurrow.core.quantities import FOOT_M, INCH_M, either
 
 Method = Literal["PVC conduit", "rigid metal conduit", "thin-wall metal tubing", "direct-buried cable"]
 
@@ -117,7 +117,7 @@ class TrenchGivens(Givens):
         high=200,
         usual=(2, 20),
         group="Finding a way",
-        us=20 * 12 * INCH_M,
+        us=20 * FOOT_M,
     )
     bend_costs_m: float = given(
         0.6,

@@ -9,7 +9,7 @@ from openfurrow.core.codes import constant
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.wiring.givens import Box, Laying, Plugs
-from openfurrow.core.wiring.walks import ModulesAt, strings_of, walked
+from openfurrow.core.wiring.walks import ModulesAt, modules_at, strings_of, walked
 
 Floats = NDArray[np.float64]
 Integers = NDArray[np.int64]
@@ -123,7 +123,7 @@ def lead_on(
     rows: RowsPlan, modules: ModulesGivens, lengths: Integers, laying: Laying
 ) -> tuple[ModulesAt, Leads]:
     """Lay the strings from module to module. Which pole leads is chosen so that most leads reach."""
-    at = ModulesAt(rows)
+    at = modules_at(rows)
     order, box = walked(at, lengths, laying.walk), laying.box
     ease = constant("common", "lead_ease_m").value
     plugs = plugs_m(rows, modules)

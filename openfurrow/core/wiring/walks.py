@@ -1,5 +1,7 @@
 """In which order a string goes from module to module."""
 
+from dataclasses import dataclass
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -10,6 +12,7 @@ Floats = NDArray[np.float64]
 Integers = NDArray[np.int64]
 
 
+@dataclass(frozen=True, kw_only=True)
 class ModulesAt:
     """Every module as strings are counted off: table by table, column by column, upward.
 
@@ -17,16 +20,29 @@ class ModulesAt:
     middle, and its column along the lines of tables and back from the first.
     """
 
-    def __init__(self, rows: RowsPlan) -> None:
-        """Lay them out."""
-        of, number, from_middle = rows.each_column
-        along, back = rows.tables.along_lines_m(of, from_middle)
-        high = rows.modules_high
-        self.table, self.column = np.repeat(of, high), np.repeat(number, high)
-        self.row = np.tile(np.arange(high), of.size)
-        self.from_middle_m = np.repeat(from_middle, high)
-        self.along_m, self.back_m = np.repeat(along, high), np.repeat(back, high)
-        self.line: Integers = rows.tables.line[self.table]
+    table: Integers
+    column: Integers
+    row: Integers
+    from_middle_m: Floats
+    along_m: Floats
+    back_m: Floats
+    line: Integers
+
+
+def modules_at(rows: RowsPlan) -> ModulesAt:
+    """The modules of an array."""
+    of, number, from_middle = rows.each_column
+    along, back = rows.tables.along_lines_m(of, from_middle)
+    high = rows.modules_high
+    return ModulesAt(
+        table=np.repeat(of, high),
+        column=np.repeat(number, high),
+        row=np.tile(np.arange(high), of.size),
+        from_middle_m=np.repeat(from_middle, high),
+        along_m=np.repeat(along, high),
+        back_m=np.repeat(back, high),
+        line=np.repeat(rows.tables.line[of], high),
+    )
 
 
 def strings_of(lengths: Integers) -> Integers:

@@ -5,7 +5,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from openfurrow.core.codes.section import Section
-from openfurrow.core.structures.members import Fixing, Grip, Part, Piece, in_web
+from openfurrow.core.structures.members import Fixing, Grip, Piece, Ply, in_web
 from openfurrow.core.working import GEOMETRY, Answer, Input, Working
 
 if TYPE_CHECKING:
@@ -35,7 +35,7 @@ def fixings(base: "Base", leg: Section, bents: int) -> tuple[Fixing, ...]:
             "Bolt, leg to base rail",
             2 * bents,
             "One at each foot.",
-            Grip(base.push_n, (Part(base.section), in_web(leg))),
+            Grip(base.push_n, (Ply(base.section), in_web(leg))),
         ),
         Fixing("foot_bar", "Bar through a foot", 2 * bents, "So that it cannot be pulled out."),
     )

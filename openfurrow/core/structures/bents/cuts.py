@@ -2,7 +2,7 @@
 
 from openfurrow.core.codes.section import Section
 from openfurrow.core.structures.bents.sized import Brace
-from openfurrow.core.structures.members import Fixing, Grip, Part, Piece, in_web
+from openfurrow.core.structures.members import Fixing, Grip, Piece, Ply, in_web
 from openfurrow.core.working import GEOMETRY, Answer, Input, Working
 
 
@@ -28,7 +28,7 @@ def brace_bolts(brace: Brace, post: Section, count: int) -> Fixing:
         "Bolt, cross brace",
         count,
         "Both ends of each brace.",
-        Grip(brace.most_n, (Part(brace.section), in_web(post))),
+        Grip(brace.most_n, (Ply(brace.section), in_web(post))),
     )
 
 

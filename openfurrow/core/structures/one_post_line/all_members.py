@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.structures.cantilevers.along import Along
-from openfurrow.core.structures.members import Fixing, Part, Piece, Stock, Used, purlin_stock
+from openfurrow.core.structures.members import Fixing, Piece, Ply, Stock, Used, purlin_stock
 from openfurrow.core.structures.one_post_line import cuts
 from openfurrow.core.structures.one_post_line.members import Beam, Strut, worst_beam
 from openfurrow.core.structures.purlins import Purlin, worst_purlin
@@ -24,7 +24,7 @@ class Members:
     beam: Beam
     purlin: Purlin
     strut: Strut
-    post: Part
+    post: Ply
     sag_limit_m: float
     post_limit_n_m: float
     post_at_strut_n_m: float

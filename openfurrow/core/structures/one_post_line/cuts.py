@@ -5,8 +5,8 @@ import math
 from openfurrow.core.structures.members import (
     Fixing,
     Grip,
-    Part,
     Piece,
+    Ply,
     beam_answer,
     beam_piece,
     crossing_bolts,
@@ -44,7 +44,7 @@ def pieces(beam: Beam, strut: Strut) -> tuple[Piece, ...]:
     )
 
 
-def fixings(beam: Beam, strut: Strut, purlin: Purlin, post: Part) -> tuple[Fixing, ...]:
+def fixings(beam: Beam, strut: Strut, purlin: Purlin, post: Ply) -> tuple[Fixing, ...]:
     """Bolts at every post, and where purlins cross its beam."""
     cotangent = math.sqrt(1 - strut.flattest**2) / strut.flattest
     force_n = max(beam.pivot_n(cotangent), strut.most_n)
@@ -54,7 +54,7 @@ def fixings(beam: Beam, strut: Strut, purlin: Purlin, post: Part) -> tuple[Fixin
             "Bolt, post to beam and strut",
             strut.lengths_m.size * BOLTS_A_POST,
             "One pivot and two strut bolts a post, with nut and washers.",
-            Grip(force_n, (in_web(beam.section), Part(strut.section), post)),
+            Grip(force_n, (in_web(beam.section), Ply(strut.section), post)),
         ),
         crossing_bolts(strut.lengths_m.size, beam.places_m.size, purlin, beam.section),
     )

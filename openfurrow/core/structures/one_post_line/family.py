@@ -12,7 +12,7 @@ from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.structures.cantilevers.along import wind_along, with_wind_along
 from openfurrow.core.structures.cantilevers.carry import reactions
 from openfurrow.core.structures.givens import StructureGivens
-from openfurrow.core.structures.members import Part
+from openfurrow.core.structures.members import Ply
 from openfurrow.core.structures.one_post_line.all_members import Members
 from openfurrow.core.structures.one_post_line.bent import strains
 from openfurrow.core.structures.one_post_line.members import (
@@ -69,7 +69,7 @@ def carry(
         beam,
         purlin,
         strut,
-        post=Part(posts.post, givens.post_top_m),
+        post=Ply(posts.post, givens.post_top_m),
         along=along,
         sag_limit_m=purlin.sag_span_m / givens.deflection_divisor,
         post_limit_n_m=bending_limit_n_m(posts.post, pack),

@@ -7,8 +7,8 @@ from openfurrow.core.structures.bents.cuts import brace_answer, brace_bolts, bra
 from openfurrow.core.structures.members import (
     Fixing,
     Grip,
-    Part,
     Piece,
+    Ply,
     beam_answer,
     beam_piece,
     crossing_bolts,
@@ -55,7 +55,7 @@ def fixings(members: "Members") -> tuple[Fixing, ...]:
             "One at each head, with nut.",
             Grip(
                 members.head_n,
-                (in_web(members.beam.section), Part(members.posts.section, members.post_top_m)),
+                (in_web(members.beam.section), Ply(members.posts.section, members.post_top_m)),
             ),
         ),
         crossing_bolts(bents, members.beam.places_m.size, members.purlin, members.beam.section),
