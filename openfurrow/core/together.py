@@ -27,6 +27,7 @@ from openfurrow.core.frame.givens import CUT_HERE
 from openfurrow.core.hauling.plan import HaulingPlan, plan_hauling
 from openfurrow.core.materials.plan import MaterialsPlan, plan_materials
 from openfurrow.core.materials.sawing import ArrayCuts, Sawing, sawn
+from openfurrow.core.materials.service import inverter_takes, service_takes
 from openfurrow.core.materials.takes import Built, all_takes
 from openfurrow.core.memo import Kept, Memo
 from openfurrow.core.planned import ArrayPlan
@@ -181,7 +182,7 @@ class Together:
 
     def wired(self, circuits: tuple[Kept[ArrayWiring], ...]) -> Kept[WiringPlan]:
         """All strings on the inverters."""
-        own, inverters = [one.value for one in circuits], self.design.wiring.inverters
+        own, given, air = [one.value for one in circuits], self.design.wiring, air_of(self.design.site)
         watts = tuple(
             array.value.rows.module_count * given.modules.power_w
             for given, array in zip(self.design.arrays, self.arrays, strict=True)
@@ -189,7 +190,7 @@ class Together:
 
         def joined() -> WiringPlan:
             whole = stamped_stage(
-                plan_wiring(tuple(one.circuit for one in own), watts, self.ids, inverters),
+                plan_wiring(tuple(one.circuit for one in own), watts, self.ids, air, given),
                 self.first,
                 own=False,
             )
@@ -200,7 +201,7 @@ class Together:
             )
 
         return self.memo.remember(
-            "wires together", (_numbers(circuits), inverters, watts, self.ids), joined, of_kept=True
+            "wires together", (_numbers(circuits), given, air, watts, self.ids), joined, of_kept=True
         )
 
     def sky(self) -> Kept[Sky]:
@@ -275,7 +276,6 @@ class Together:
                     sky.value,
                     tuple(one.value for one in years),
                     self.ids,
-                    tuple(one.modules for one in design.arrays),
                     wired.value,
                     design.wiring.inverters,
                     design.sun,
@@ -374,7 +374,7 @@ class Together:
         """One list for all arrays."""
         design, sawing, pack = self.design, self.sawn(), self.site.value.rule_pack
         cuts = {one.array: one.cuts for one in sawing.value.arrays}
-        inverters = bought_inverters(design)
+        inverters, air = bought_inverters(design), air_of(design.site)
 
         def built(number: int) -> Built:
             given = design.arrays[number]
@@ -396,12 +396,13 @@ class Together:
                 tuple(one.modules for one in design.arrays),
                 sawing.number,
                 inverters,
+                (air, design.wiring),
             ),
             lambda: all_takes(
                 pack,
                 tuple(built(number) for number in range(len(self.arrays))),
                 trench.value,
-                inverters,
+                (*inverter_takes(inverters), *service_takes(air, design.wiring, inverters)),
                 sawing.value,
             ),
         )

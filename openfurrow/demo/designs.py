@@ -53,6 +53,9 @@ def field(modules: int) -> Design:
                     maximum_dc_v=1000.0,
                     inverter_ac_w=350.0 * count,
                     inverter_inputs=max(2, count // 14),
+                    units=max(1, count // 280),
+                    ac_v=400.0,
+                    phases="three phases",
                 ),
             )
         ),

@@ -190,7 +190,21 @@ def grifo() -> Design:
         schedule=ScheduleGivens(people=4, screws_per_h=2.0, dig_m_per_h=4.0),
         wiring=WiringGivens(
             inverters=(
-                InverterGivens(id="1", maximum_dc_v=1000.0, inverter_ac_w=15000.0, inverter_inputs=4),
-            )
+                InverterGivens(
+                    id="1",
+                    maximum_dc_v=1000.0,
+                    inverter_ac_w=15000.0,
+                    inverter_inputs=4,
+                    ac_v=400.0,
+                    phases="three phases",
+                ),
+            ),
+            connects="a breaker in the panel",
+            inverter_to_panel_m=7.5,
+            panel_bus_a=80.0,
+            panel_main_a=50.0,
+            shut_off="beside the meter",
+            panel_clear_m=1.15,
+            strings_inside="no",
         ),
     )

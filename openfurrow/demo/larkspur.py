@@ -23,7 +23,7 @@ from openfurrow.core.site.survey import Reading, SurveyGivens
 from openfurrow.core.site.tickets import TicketGivens
 from openfurrow.core.site.ways import SpurGivens
 from openfurrow.core.structures.givens import StructureGivens
-from openfurrow.core.wiring.givens import InverterGivens
+from openfurrow.core.wiring.givens import InverterGivens, WiringGivens
 from openfurrow.demo.prices import prices
 from openfurrow.demo.weather import sun_of
 from openfurrow.demo.worked_through import worked_through
@@ -362,6 +362,15 @@ def larkspur() -> Design:
         structure=StructureGivens(span_limit_m=2.4384, purlin_section="Z 150 x 64 x 1.6"),
         footings=FootingsGivens(predrilled=True, test_moved_m=INCH_M / 2),
         frame=YARD,
+        wiring=WiringGivens(
+            connects="a breaker in the panel",
+            inverter_to_panel_m=14 * FOOT_M,
+            panel_bus_a=225.0,
+            panel_main_a=200.0,
+            shut_off="beside the meter",
+            panel_clear_m=42 * INCH_M,
+            strings_inside="no",
+        ),
         materials=MaterialsGivens(currency="USD", hour_cost=52.0, prices=prices()),
         schedule=WEEK,
     )
@@ -434,7 +443,10 @@ def larkspur_with_pump_house() -> Design:
                             inverter_ac_w=4_000.0,
                             inverter_inputs=2,
                         ),
-                    )
+                    ),
+                    # Both together are more than the bus may take beside its main breaker.
+                    "connects": "ahead of the main breaker",
+                    "outputs_meet": "in a panel of their own",
                 }
             ),
             # From where both arrays can be read: the bench at the pump house lies higher.

@@ -170,5 +170,13 @@ def marram() -> Design:
         ),
         trench=TrenchGivens(strings_per_conduit=3, width_m=0.9),
         schedule=ScheduleGivens(people=24, post_machine="tracked rig"),
-        wiring=WiringGivens(inverters=inverters, drop_limit=0.02),
+        wiring=WiringGivens(
+            inverters=inverters,
+            drop_limit=0.02,
+            connects="a transformer of its own",
+            inverter_to_panel_m=6.0,
+            transformer_va=3_500_000.0,
+            shut_off="beside the meter",
+            panel_clear_m=1.6,
+        ),
     )

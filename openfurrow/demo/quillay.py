@@ -109,7 +109,14 @@ def quillay() -> Design:
         modules=ModulesGivens(back_rating_pa=3600.0, clamp_hold_n=4000.0),
         trench=TrenchGivens(method="rigid metal conduit"),
         wiring=WiringGivens(
-            inverters=(InverterGivens(id="1", maximum_dc_v=1000.0, inverter_ac_w=8000.0),)
+            inverters=(InverterGivens(id="1", maximum_dc_v=1000.0, inverter_ac_w=8000.0, ac_v=230.0),),
+            connects="a breaker in the panel",
+            inverter_to_panel_m=4.2,
+            panel_bus_a=100.0,
+            panel_main_a=50.0,
+            shut_off="beside the meter",
+            panel_clear_m=0.95,
+            strings_inside="no",
         ),
         materials=MaterialsGivens(
             truck_kg=1100.0, truck_bed_m=6.2, truck_over_m=1.0, modules_a_pallet=31, lifter_kg=1200.0

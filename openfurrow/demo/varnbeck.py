@@ -103,7 +103,9 @@ def varnbeck() -> Design:
         schedule=ScheduleGivens(bore_machine="two-person auger"),
         wiring=WiringGivens(
             inverters=(
-                InverterGivens(id="1", takes=("1",), inverter_ac_w=5_500.0, inverter_inputs=2),
+                InverterGivens(
+                    id="1", takes=("1",), inverter_ac_w=5_500.0, inverter_inputs=2, ac_v=230.0
+                ),
                 InverterGivens(
                     id="2",
                     name="gate battery's charger",
@@ -112,8 +114,16 @@ def varnbeck() -> Design:
                     start_v=40.0,
                     inverter_ac_w=800.0,
                     inverter_inputs=1,
+                    phases="to a battery",
                 ),
-            )
+            ),
+            connects="a breaker in the panel",
+            inverter_to_panel_m=3.0,
+            panel_bus_a=63.0,
+            panel_main_a=32.0,
+            shut_off="elsewhere, with a plan of it at the meter",
+            panel_clear_m=0.8,
+            strings_inside="yes",
         ),
     )
     gate = ArrayGivens(

@@ -27,6 +27,7 @@ from openfurrow.exchange.tables_csv import (
     practice_csv,
     stakes_csv,
     sticks_csv,
+    wires_csv,
 )
 from openfurrow.exchange.wanted import Wanted
 
@@ -58,6 +59,7 @@ EXPORTS: Mapping[str, Export] = {
     "sticks.csv": Export("text/csv", sticks_csv),
     "materials.csv": Export("text/csv", materials_csv),
     "loads.csv": Export("text/csv", loads_csv),
+    "wires.csv": Export("text/csv", wires_csv),
     "prices.csv": Export("text/csv", prices_csv),
     "practice.csv": Export("text/csv", practice_csv),
     # GeoJSON is longitude and latitude, whatever is wanted.

@@ -10,6 +10,7 @@ from openfurrow.core.structures.supports import support_id
 from openfurrow.exchange.csv_out import csv_text
 from openfurrow.exchange.wanted import Wanted, scale_for
 from openfurrow.sheets.load_tables import load_name
+from openfurrow.sheets.wire_tables import wire_rows
 
 
 def _number(value: float) -> str:
@@ -157,6 +158,41 @@ def loads_csv(_: Design, plan: Plan, wanted: Wanted) -> str:
             ]
             for load in plan.hauling.loads
             for one in load.carried
+        ),
+    )
+
+
+def wires_csv(_: Design, plan: Plan, wanted: Wanted) -> str:
+    """One line a circuit, as the list of wires has it; lengths as numbers too."""
+    return csv_text(
+        [
+            "circuit",
+            "from",
+            "to",
+            "how_many",
+            "wires",
+            "size",
+            "ground",
+            "cut_at",
+            "carries_a",
+            "guard_a",
+            "lost_percent",
+        ],
+        (
+            [
+                row.what,
+                row.begins,
+                row.ends,
+                row.circuits,
+                row.wires,
+                row.size,
+                row.ground,
+                "" if row.cut_m is None else format_value(row.cut_m, "run", wanted.units),
+                "" if row.amps is None else f"{row.amps:.2f}",
+                "" if row.guard_a is None else f"{row.guard_a:.0f}",
+                "" if row.drop is None else f"{100 * row.drop:.3f}",
+            ]
+            for row in wire_rows(plan)
         ),
     )
 

@@ -39,6 +39,7 @@ from openfurrow.sheets.drawings.cutting import cutting_drawings
 from openfurrow.sheets.drawings.footings import footings_drawing
 from openfurrow.sheets.drawings.frame import frame_drawing
 from openfurrow.sheets.drawings.modules import modules_drawing, strings_drawing
+from openfurrow.sheets.drawings.one_line import one_line_drawing
 from openfurrow.sheets.drawings.overhead import stakes_drawing
 from openfurrow.sheets.drawings.rows import rows_drawing
 from openfurrow.sheets.drawings.schedule import schedule_drawing
@@ -77,6 +78,7 @@ from openfurrow.sheets.tables import (
     tickets_table,
 )
 from openfurrow.sheets.tested_table import tested_table
+from openfurrow.sheets.wire_tables import signs_table, wires_table
 
 # What stands in a field that only people can fill.
 NOT_SAID = "not said yet"
@@ -212,7 +214,7 @@ def _drawings(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tupl
         case "trench":
             return trench_drawing(plan, units)
         case "wiring":
-            return strings_drawing(plan, units)
+            return (*strings_drawing(plan, units), one_line_drawing(plan, units))
         case "materials":
             return cutting_drawings(plan, units)
         case "stakeout":
@@ -237,6 +239,8 @@ def _tables(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tuple[
         return (kinds_table(plan, units),)
     if stage == "footings":
         return (tested_table(plan, units),) if plan.footings.posts.tests else ()
+    if stage == "wiring":
+        return (wires_table(plan, units), signs_table(plan, units))
     if stage == "materials":
         lists = (
             materials_table(plan, units),

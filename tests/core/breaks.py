@@ -4,6 +4,7 @@ from datetime import date
 
 from openfurrow.core.frame.givens import CUT_HERE
 from tests.core.breaks_piers import PIER_BREAKS, SCREW_BREAKS, TEST_BREAKS
+from tests.core.breaks_wiring import SERVICE_BREAKS
 
 BOX = ((-60.0, -60.0), (60.0, -60.0), (60.0, 60.0), (-60.0, 60.0))
 POND = ((-2.0, -2.0), (2.0, -2.0), (2.0, 2.0), (-2.0, 2.0))
@@ -493,4 +494,5 @@ BREAKS = [
     *PIER_BREAKS,
     *SCREW_BREAKS,
     *TEST_BREAKS,
+    *SERVICE_BREAKS,
 ]

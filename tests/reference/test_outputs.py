@@ -17,7 +17,13 @@ from tests.reference.test_wiring_and_trench import IEC_CROWD, US_FUSES, US_WIRES
 IEC_THREE = {4: 36, 6: 44, 10: 58, 16: 75, 25: 96, 35: 115, 50: 135, 70: 167, 95: 197}
 # From memory of IEC 60364-5-52, Table B.52.3, the same with two loaded.
 IEC_TWO = {4: 43, 6: 53, 10: 71, 16: 91, 25: 116, 35: 139, 50: 164, 70: 203, 95: 239}
-IEC_RATINGS = (10, 12, 15, 16, 20, 25, 32, 40, 50, 63, 80, 100, 125, 160, 200)
+# From memory of IEC 60898-1, preferred ratings of breakers, and of IEC 60947-2 past 125 A.
+IEC_RATINGS = (
+    *(6, 8, 10, 13, 16, 20, 25, 32, 40, 50, 63, 80, 100, 125),
+    *(160, 200, 250, 315, 400, 500, 630, 800, 1000, 1250, 1600, 2000, 2500, 3200, 4000),
+)
+# From memory of NEC 2020, 240.6(A), past 400 A.
+US_BREAKERS = (*US_FUSES, 450, 500, 600, 700, 800, 1000, 1200, 1600, 2000, 2500, 3000, 4000)
 # From memory of NEC 2020, 310.15(C)(1), by wires that carry current.
 US_CROWD = ((3, 1.0), (6, 0.8), (9, 0.7), (20, 0.5), (30, 0.45), (40, 0.4), (10_000, 0.35))
 
@@ -34,6 +40,8 @@ def out_there(pack: str, units: int, watts: float, volts: float, phases: str, **
         inverter_inputs=40,
     )
     design = changed(plain_larkspur(), "wiring", inverters=(inverter,))
+    # The way on in the building is a matter of its own: ``test_service``.
+    design = changed(design, "wiring", inverter_to_panel_m=0.0)
     return changed(design, "site", rule_pack=pack, **site)
 
 
@@ -61,7 +69,7 @@ def test_an_output_is_carried_and_guarded_as_the_tables_say(
     amps = watts / volts / (math.sqrt(3) if three else 1)
     assert feed.current_a == pytest.approx(amps)
     lasting = 1.25 if pack == "us" else 1.0
-    ratings = US_FUSES if pack == "us" else IEC_RATINGS
+    ratings = US_BREAKERS if pack == "us" else IEC_RATINGS
     if lasting * amps > max(ratings):
         assert level(found, "breaker") == "stop"
         return
@@ -196,11 +204,11 @@ def test_inverters_that_cannot_stand_so_are_a_stop(
         assert feed.current_a == pytest.approx(inverters[0].inverter_ac_w / 240.0)
 
 
-def test_outputs_are_asked_for_out_there_alone() -> None:
-    """Voltage, phases and how many belong to what lies in the trench."""
-    at_home = InverterGivens(id="1")
-    assert not {"units", "ac_v", "phases"} & at_home.shown()
-    assert {"units", "ac_v", "phases"} <= InverterGivens(id="1", stands="at the array").shown()
+def test_a_charger_out_there_is_a_stop_and_at_home_none() -> None:
+    """What goes on from it in the trench is not reckoned."""
+    charger = InverterGivens(id="1", stands="at the array", phases="to a battery")
+    assert level(plan(changed(plain_larkspur(), "wiring", inverters=(charger,))), "stands") == "stop"
+    at_home = InverterGivens(id="1", phases="to a battery")
     assert level(plan(changed(plain_larkspur(), "wiring", inverters=(at_home,))), "stands") == "none"
 
 

@@ -309,6 +309,7 @@ export const FILES = [
   "cuts.csv",
   "sticks.csv",
   "loads.csv",
+  "wires.csv",
   "materials.csv",
   "prices.csv",
   "practice.csv",

@@ -23,6 +23,7 @@ const ABOUT: Record<(typeof FILES)[number], string> = {
   "cuts.csv": "every length the saw cuts, its mark, and how many",
   "sticks.csv": "every stick and what is cut of it, in the order of sawing",
   "loads.csv": "what comes when and on which load, and what stops without it",
+  "wires.csv": "every circuit: from where to where, its wires, what guards it, what is lost",
   "materials.csv": "what to buy, cut and bring",
   "prices.csv": "the list with its prices, or room for them: for a merchant to fill in",
   "practice.csv": "values of practice that nobody has looked at",

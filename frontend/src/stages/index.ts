@@ -6,7 +6,6 @@ import { FrameStage } from "./frame";
 import { HandOverStage } from "./handover";
 import { MaterialsStage } from "./materials";
 import { ModulesStage } from "./modules";
-import { OneDrawing } from "./OneDrawing";
 import { RowsStage } from "./rows";
 import { ScheduleStage } from "./schedule";
 import { SiteStage } from "./site";
@@ -15,6 +14,7 @@ import type { StageProps } from "./StageLayout";
 import { StakeoutStage } from "./stakeout";
 import { StructureStage } from "./structure";
 import { TrenchStage } from "./trench";
+import { WiringStage } from "./wiring";
 
 /** The stages in the order of the job, each with its screen. */
 export const SCREENS: Record<Stage, ComponentType<StageProps>> = {
@@ -26,7 +26,7 @@ export const SCREENS: Record<Stage, ComponentType<StageProps>> = {
   frame: FrameStage,
   modules: ModulesStage,
   trench: TrenchStage,
-  wiring: OneDrawing,
+  wiring: WiringStage,
   materials: MaterialsStage,
   stakeout: StakeoutStage,
   schedule: ScheduleStage,

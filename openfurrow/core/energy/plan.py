@@ -12,9 +12,7 @@ from openfurrow.core.energy.checks import Station, energy_checks
 from openfurrow.core.energy.meter import Converter, Metered, metered
 from openfurrow.core.energy.sky import Sky
 from openfurrow.core.energy.use import Use, in_steps, load_w, over_the_year, used
-from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.sun.givens import SunGivens
-from openfurrow.core.wiring.circuit import Circuit
 from openfurrow.core.wiring.givens import InverterGivens
 from openfurrow.core.wiring.plan import WiringPlan
 from openfurrow.core.working import Answer
@@ -49,33 +47,25 @@ class EnergyPlan:
         return sum(one.watts for one in self.arrays)
 
 
-def dc_drop(circuit: Circuit, modules: ModulesGivens) -> float:
-    """Share of a string's power lost on its way to the inverter at full power, of the farthest one."""
-    if circuit.feed.outputs is None:
-        return circuit.choice.drop
-    return circuit.array_ohm * modules.maximum_power_a / circuit.string_v
-
-
 def _of_inverter(
     number: int,
     inverter: InverterGivens,
     sky: Sky,
     arrays: tuple[ArrayYear, ...],
     wiring: WiringPlan,
-    modules: tuple[ModulesGivens, ...],
 ) -> Metered | None:
     """The year of the strings that land on one inverter; None where none do."""
     power, rated, lost, ac_lost = np.zeros(len(sky.at)), 0.0, 0.0, 0.0
-    for array, circuit, landed, given in zip(
-        arrays, wiring.circuits, wiring.landed[:, number].tolist(), modules, strict=True
+    for array, circuit, landed in zip(
+        arrays, wiring.circuits, wiring.landed[:, number].tolist(), strict=True
     ):
         watts = array.watts * landed / circuit.strings.count
         power, rated = power + array.light.power * watts, rated + watts
-        lost += dc_drop(circuit, given) * watts
-        if circuit.feed.outputs is not None:
-            ac_lost = max(ac_lost, circuit.choice.drop)
+        lost += circuit.string_drop * watts
+        ac_lost = max(ac_lost, circuit.output_drop)
     if not rated:
         return None
+    ac_lost += wiring.service.lost_of(inverter.id)
     converter = Converter(ac_w=inverter.inverter_ac_w, conversion=inverter.conversion, ac_drop=ac_lost)
     return metered(power, rated, lost / rated, converter, sky.step_h)
 
@@ -93,7 +83,6 @@ def plan_energy(
     sky: Sky,
     arrays: tuple[ArrayYear, ...],
     ids: tuple[str, ...],
-    modules: tuple[ModulesGivens, ...],
     wiring: WiringPlan,
     inverters: tuple[InverterGivens, ...],
     said: SunGivens,
@@ -103,7 +92,7 @@ def plan_energy(
     by_inverter = [
         found
         for number, inverter in enumerate(inverters)
-        if (found := _of_inverter(number, inverter, sky, arrays, wiring, modules))
+        if (found := _of_inverter(number, inverter, sky, arrays, wiring))
     ]
     power = np.sum([one.power_w for one in by_inverter], axis=0)
     sums = tuple(np.sum([one.sums_wh for one in by_inverter], axis=0).tolist())

@@ -10,15 +10,15 @@ from openfurrow.core.materials.cuts import Cut
 from openfurrow.core.materials.footings import footing_takes
 from openfurrow.core.materials.lines import Take, together
 from openfurrow.core.materials.sawing import Sawing, stick_takes
+from openfurrow.core.materials.service import LABELS
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.modules.plan import ModulesPlan
-from openfurrow.core.quantities import spoken
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.structures.plan import StructurePlan
 from openfurrow.core.trench.plan import TrenchPlan
 from openfurrow.core.trench.runs import Run
 from openfurrow.core.wiring.circuit import Circuit
-from openfurrow.core.wiring.givens import InverterGivens
+from openfurrow.core.wiring.conductors import ARRAY_WIRE, BARE_COPPER
 
 
 def frame_takes(structure: StructurePlan, frame: FramePlan, cuts: tuple[Cut, ...]) -> tuple[Take, ...]:
@@ -183,10 +183,6 @@ def dug_takes(trench: TrenchPlan, pack: RulePack) -> tuple[Take, ...]:
     )
 
 
-LABELS = "Label set"
-WHERE_LABELS = "Box and inverter: live in light, isolate here first."
-
-
 def _copper_kg_per_m(pack: RulePack, label: str) -> float:
     """What bare copper weighs by its section."""
     sizes = table(pack, "conductor")
@@ -226,14 +222,14 @@ def wiring_takes(circuit: Circuit, bare_copper_m: float, pack: RulePack) -> tupl
             "small",
         ),
         *(_guards_out_there(circuit) if out_there else _guards_of_strings(circuit)),
-        Take("wiring", "label_set", LABELS, 1.0, "count", WHERE_LABELS),
+        LABELS,
     )
 
 
 def _wires(circuit: Circuit, bare_copper_m: float, pack: RulePack) -> tuple[Take, ...]:
     """What comes off a reel."""
     line, ground, feed = circuit.choice.conductor, circuit.grounding, circuit.feed
-    array, bare = ("10 AWG", "6 AWG") if pack == "us" else ("6 mm²", "16 mm²")
+    array, bare = ARRAY_WIRE[pack], BARE_COPPER[pack]
     out_there = feed.outputs is not None
     reels = (
         (
@@ -321,21 +317,6 @@ def _guards_out_there(circuit: Circuit) -> tuple[Take, ...]:
     )
 
 
-def inverter_takes(inverters: tuple[InverterGivens, ...]) -> tuple[Take, ...]:
-    """The inverters themselves, alike ones on one line."""
-    return tuple(
-        Take(
-            "wiring",
-            "inverter",
-            f"Inverter, {spoken(one.inverter_ac_w / one.units, 'power')}",
-            float(one.units),
-            "count",
-            "Out at the array, on its frame." if one.at_array else "At the building, on its wall.",
-        )
-        for one in inverters
-    )
-
-
 @dataclass(frozen=True, kw_only=True)
 class Built:
     """One array's finished stages, from its rows to its wires."""
@@ -376,11 +357,12 @@ def all_takes(
     pack: RulePack,
     arrays: tuple[Built, ...],
     trench: TrenchPlan,
-    inverters: tuple[InverterGivens, ...],
+    connected: tuple[Take, ...],
     sawing: Sawing,
 ) -> tuple[Take, ...]:
     """The whole list in the order of the job, alike things of several arrays together.
 
+    ``connected`` are the inverters and what follows them.
     Sticks are those that ``sawing`` takes for all arrays at once.
     The bare copper of all arrays meets in the trench: of what they share there is one.
     """
@@ -397,8 +379,7 @@ def all_takes(
         for take in wiring_takes(built.circuit, bare_m if built is arrays[0] else 0.0, pack)
     ]
     shared = dug_takes(trench, pack)
-    labels = Take("wiring", "label_set", LABELS, float(len(inverters)), "count", WHERE_LABELS)
-    boxes = (("", take) for take in inverter_takes(inverters))
+    boxes = (("", take) for take in connected)
     sticks = (("", take) for take in stick_takes(sawing))
-    every = (*own, *sticks, *runs, *(("", take) for take in shared), *wires, *boxes, ("", labels))
+    every = (*own, *sticks, *runs, *(("", take) for take in shared), *wires, *boxes)
     return together(sorted(every, key=lambda one: ORDER.index(one[1].stage)))

@@ -46,8 +46,9 @@ class Circuit:
     """Strings and conductors of one array. Lengths include slack, not waste.
 
     ``cold_v`` and ``hot_v`` are one module's; ``string_v`` is the shortest string at full power,
-    ``array_ohm`` the array wire of the farthest string, there and back. ``feed`` is what lies in the
-    trench, ``leads`` how modules are joined.
+    ``array_ohm`` the array wire of the farthest string, there and back, and ``array_drop`` the share of
+    its volts that is lost there, ``string_a`` what a string's wires must carry. ``feed`` is what lies
+    in the trench, ``leads`` how modules are joined.
     """
 
     strings: StringPlan
@@ -56,6 +57,8 @@ class Circuit:
     hot_v: float
     string_v: float
     array_ohm: float
+    array_drop: float
+    string_a: float
     feed: Feed
     fuse_a: float
     trench_wire_m: float
@@ -87,6 +90,16 @@ class Circuit:
     def one_way_m(self) -> float:
         """One wire of the trench, with its slack."""
         return self.feed.way.one_way_m
+
+    @property
+    def string_drop(self) -> float:
+        """Share of a string's power lost on its way to the inverter, of the farthest one."""
+        return self.choice.drop if self.feed.outputs is None else self.array_drop
+
+    @property
+    def output_drop(self) -> float:
+        """Share of what inverters out at the array give that is lost on its way."""
+        return 0.0 if self.feed.outputs is None else self.choice.drop
 
     @property
     def coldest_string_v(self) -> float:
@@ -147,11 +160,13 @@ def lay_circuit(
         float(inside.max()) * warm_factor(pack) * constant(pack, "array_resistance_ohm_per_m").value
     )
     string_v = float(strings.lengths.min()) * modules.maximum_power_v
+    string_a = constant(pack, "current_factor").value * modules.short_circuit_a
     fuse = protection_a(pack, modules.short_circuit_a * constant(pack, "fuse_factor").value)
     if fed.outputs is None:
         way = Way(one_way, 2.0, array_ohm, modules.maximum_power_a, string_v)
-        feed = string_feed(site, modules, trench, strings.count, way, fuse, loss.drop_limit)
+        feed = string_feed(site, trench, strings.count, string_a, way, fuse, loss.drop_limit)
     else:
+        one_way += loss.indoors_m
         feed = output_feed(site, trench, fed.outputs, one_way, loss.drop_limit)
     step = constant(pack, "tape_step_m").value
     return Circuit(
@@ -161,6 +176,8 @@ def lay_circuit(
         hot_v=hot_v,
         string_v=string_v,
         array_ohm=array_ohm,
+        array_drop=array_ohm * modules.maximum_power_a / string_v,
+        string_a=string_a,
         feed=feed,
         fuse_a=fuse,
         # Each is cut to a whole step: that, and not the way, is what the reel must hold.

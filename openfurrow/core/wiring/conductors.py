@@ -29,6 +29,11 @@ class Conductor:
         return copper * 8960 + max(0.0, self.outside_area_m2 - copper) * 1300
 
 
+# What the strings run in at the array, in the sun, and what goes along every row to the rods.
+ARRAY_WIRE: dict[RulePack, str] = {"us": "10 AWG", "metric": "6 mm²"}
+BARE_COPPER: dict[RulePack, str] = {"us": "6 AWG", "metric": "16 mm²"}
+
+
 def warm_factor(pack: RulePack) -> float:
     """What copper's resistance in a pack's table becomes at the heat at which drop is reckoned."""
     per_c, at_c = (constant("common", name).value for name in ("copper_per_c", "drop_at_c"))
@@ -164,6 +169,13 @@ def protection_a(pack: RulePack, wanted_a: float) -> float:
     ratings: Table = table(pack, "protection")
     fits = ratings.numbers["rating_a"][ratings.numbers["rating_a"] >= wanted_a - 1e-9]
     return float(fits[0]) if fits.size else float(ratings.numbers["rating_a"][-1])
+
+
+def breaker_a(pack: RulePack, wanted_a: float) -> float:
+    """The next standard breaker at or above ``wanted_a``; the largest listed if none is."""
+    ratings = table(pack, "breaker").numbers["rating_a"]
+    fits = ratings[ratings >= wanted_a - 1e-9]
+    return float(fits[0] if fits.size else ratings[-1])
 
 
 def grounding_conductor(pack: RulePack, fuse_a: float, line: Conductor) -> Conductor:

@@ -4,16 +4,15 @@ import math
 from dataclasses import dataclass
 
 from openfurrow.core.codes import RulePack, constant
-from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.site.said import Air
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.conductors import (
     Choice,
     Conductor,
     Way,
+    breaker_a,
     choose,
     grounding_conductor,
-    protection_a,
 )
 
 
@@ -67,16 +66,15 @@ def crowded(pack: RulePack, circuits: int, loaded: int) -> int:
 
 def string_feed(
     site: Air,
-    modules: ModulesGivens,
     trench: TrenchGivens,
     strings: int,
+    string_a: float,
     way: Way,
     fuse_a: float,
     drop_limit: float,
 ) -> Feed:
-    """The strings themselves, two wires each."""
-    current = constant(site.rule_pack, "current_factor").value * modules.short_circuit_a
-    return _feed(site, trench, None, Wires(strings, 2, 2), current, fuse_a, way, drop_limit)
+    """The strings themselves, two wires each, which carry ``string_a``."""
+    return _feed(site, trench, None, Wires(strings, 2, 2), string_a, fuse_a, way, drop_limit)
 
 
 def output_feed(
@@ -88,7 +86,7 @@ def output_feed(
     Lost by resistance alone, at a power factor of one.
     """
     amps = outputs.current_a
-    breaker = protection_a(site.rule_pack, constant(site.rule_pack, "continuous_factor").value * amps)
+    breaker = breaker_a(site.rule_pack, constant(site.rule_pack, "continuous_factor").value * amps)
     way = Way(one_way_m, math.sqrt(3) if outputs.three else 2.0, 0.0, amps, outputs.volts)
     lines = 3 if outputs.three else 2
     wires = Wires(outputs.units, lines + 1, lines)

@@ -134,7 +134,7 @@ def _output_drop(circuit: Circuit, modules: ModulesGivens) -> tuple[Answer, ...]
                     _in_array(circuit),
                     Input("V", "string at full power", circuit.string_v, "voltage"),
                 ),
-                _array_drop(circuit, modules),
+                circuit.array_drop,
                 "ratio",
                 OHM,
             ),
@@ -239,6 +239,7 @@ def _grounding(circuit: Circuit, site: Air) -> Answer:
 
 def _one_way(circuit: Circuit, site: Air, route: Route, loss: Losses) -> Answer:
     wires, one_way = circuit.feed.wires, circuit.one_way_m
+    indoors_m = 0.0 if circuit.feed.outputs is None else loss.indoors_m
     step = constant(site.rule_pack, "tape_step_m").value
     whose = "string" if circuit.feed.outputs is None else "inverter"
     return Answer(
@@ -247,10 +248,11 @@ def _one_way(circuit: Circuit, site: Air, route: Route, loss: Losses) -> Answer:
         "Cut each trench wire at",
         Working(
             "L_w",
-            "ceil((L_g + h + 2 * s) / step) * step",
+            f"ceil((L_g + h{' + b' if indoors_m else ''} + 2 * s) / step) * step",
             (
                 Input("L_g", "trench along the ground", route.ground_length_m, "run"),
                 Input("h", "up and down at both ends", route.rises_m, "tape"),
+                *((Input("b", "on in the building", indoors_m, "run"),) if indoors_m else ()),
                 Input("s", "slack at each end", loss.slack_m, "tape"),
                 Input("step", "cut in steps of", step, "tape"),
             ),
@@ -263,12 +265,7 @@ def _one_way(circuit: Circuit, site: Air, route: Route, loss: Losses) -> Answer:
     )
 
 
-def _array_drop(circuit: Circuit, modules: ModulesGivens) -> float:
-    """Share of the farthest string's volts that is lost before it leaves the array."""
-    return modules.maximum_power_a * circuit.array_ohm / circuit.string_v
-
-
-def feed_checks(circuit: Circuit, site: Air, modules: ModulesGivens, loss: Losses) -> tuple[Check, ...]:
+def feed_checks(circuit: Circuit, site: Air, loss: Losses) -> tuple[Check, ...]:
     """Whether a listed wire serves, a listed breaker, and what is lost in all."""
     feed = circuit.feed
     listed = holds(
@@ -302,7 +299,7 @@ def feed_checks(circuit: Circuit, site: Air, modules: ModulesGivens, loss: Losse
             "wiring",
             "drop_in_all",
             "Strings and outputs together lose no more than is aimed at",
-            _array_drop(circuit, modules) + feed.choice.drop,
+            circuit.array_drop + feed.choice.drop,
             loss.drop_limit,
             "ratio",
             remedy="Inverters nearer the middle of their strings, a higher output voltage, or accept "

@@ -8,10 +8,13 @@ from pydantic import AfterValidator, Field
 from openfurrow.core.givens import Givens, Thing, given, identified
 from openfurrow.core.quantities import INCH_M, either
 
-# What is asked of inverters that stand out at an array alone: their outputs lie in the trench.
-OUT_AT_ARRAY = frozenset({"units", "ac_v", "phases"})
 # What is asked of boxes behind the modules, where there are any.
 OF_BOXES = frozenset({"box_hangs", "box_aside_m", "box_input_m", "box_output_m", "box_plugs"})
+# What is asked once somebody has said where the job connects, and by which way it does.
+OF_PANELS = frozenset({"panel_bus_a", "panel_main_a", "panel_other_a", "panel_place", "panel_loads_a"})
+OF_A_TRANSFORMER = frozenset({"transformer_va"})
+OF_STRINGS_INSIDE = frozenset({"strings_inside", "rapid_shutdown"})
+OF_CONNECTION = OF_PANELS | OF_A_TRANSFORMER | {"outputs_meet", "shut_off", "panel_clear_m"}
 
 
 class InverterGivens(Thing):
@@ -60,11 +63,12 @@ class InverterGivens(Thing):
         high=1000,
         usual=(208, 480),
     )
-    phases: Literal["one phase", "three phases"] = given(
+    phases: Literal["one phase", "three phases", "to a battery"] = given(
         "one phase",
         "Output",
         "choice",
-        "How many wires go to the building: two and a neutral, or three and a neutral.",
+        "Two lines and a neutral, or three and a neutral; or a charger that feeds a battery and goes "
+        "to no panel.",
         "Inverter data sheet, and what the building has.",
     )
     maximum_dc_v: float = given(
@@ -122,18 +126,27 @@ class InverterGivens(Thing):
     )
 
     @property
+    def to_panel(self) -> bool:
+        """Whether it gives alternating current, which is connected somewhere."""
+        return self.phases != "to a battery"
+
+    @property
     def at_array(self) -> bool:
         """Whether it stands out at the array that it takes."""
         return self.stands == "at the array"
-
-    def shown(self) -> frozenset[str]:
-        """Outputs are asked for where they lie in the trench."""
-        return super().shown() - (frozenset() if self.at_array else OUT_AT_ARRAY)
 
 
 StringWalk = Literal["row by row", "whole rows", "column by column", "every other and back"]
 Plugs = Literal["nobody has looked", "the same make", "another make"]
 Hangs = Literal["the module's frame", "the upper purlin", "the lower purlin"]
+Connects = Literal[
+    "nobody has said",
+    "a breaker in the panel",
+    "ahead of the main breaker",
+    "a transformer of its own",
+]
+ShutOff = Literal["nobody has said", "beside the meter", "elsewhere, with a plan of it at the meter"]
+Inside = Literal["nobody has looked", "no", "yes"]
 
 
 @dataclass(frozen=True)
@@ -157,10 +170,14 @@ class Laying:
 
 @dataclass(frozen=True)
 class Losses:
-    """What is lost on the way: the share of the volts aimed at, and the wire left over at each end."""
+    """What is lost on the way: the share of the volts aimed at, and the wire left over at each end.
+
+    ``indoors_m`` is what the outputs of inverters out at an array still run past the trench's end.
+    """
 
     drop_limit: float
     slack_m: float
+    indoors_m: float = 0.0
 
 
 class WiringGivens(Givens):
@@ -271,10 +288,186 @@ class WiringGivens(Givens):
         us=60 * INCH_M,
     )
 
+    connects: Connects = given(
+        "nobody has said",
+        "It connects at",
+        "choice",
+        "A breaker in the panel: it shares the bus with the main breaker. Ahead of the main breaker: a "
+        "tap on the service, guarded by a switch of its own. A transformer of its own: nothing else "
+        "hangs on it.",
+        "The panel, its label and its free places; the utility's letter of consent.",
+        group="Point of connection",
+        caution="The service stays live with the main breaker off. Only the utility takes it off; a "
+        "licensed electrician makes the connection.",
+    )
+    inverter_to_panel_m: float | None = given(
+        None,
+        "In the building, to there",
+        "run",
+        "Wire from the inverters to where it connects; of those out at an array, from where the "
+        "trench ends.",
+        "A tape along the wall, up and down counted.",
+        low=0,
+        high=500,
+        usual=(0.5, 30),
+        group="Point of connection",
+    )
+    ac_drop_limit: float = given(
+        0.01,
+        "Lost in the building, aimed at",
+        "ratio",
+        "Share of the output's voltage lost from the inverters to where it connects.",
+        "1 % is usual; more of it lifts the voltage at the inverter, which stops at its limit.",
+        low=0.001,
+        high=0.1,
+        usual=(0.005, 0.02),
+        group="Point of connection",
+    )
+    outputs_meet: Literal["each on its own breaker", "in a panel of their own"] = given(
+        "each on its own breaker",
+        "Outputs of several",
+        "choice",
+        "Each on its own breaker: in the panel. In a panel of their own: beside the inverters, and "
+        "one feeder goes on.",
+        "Free places in the panel; a panel of their own takes one.",
+        group="Point of connection",
+    )
+    panel_bus_a: float | None = given(
+        None,
+        "Panel: its bus bears",
+        "current",
+        "What the bus bars of the panel are rated for; not the main breaker.",
+        "The label inside its door.",
+        low=20,
+        high=6000,
+        usual=(100, 400),
+        group="Point of connection",
+    )
+    panel_main_a: float | None = given(
+        None,
+        "Its main breaker",
+        "current",
+        "What guards the bus from the utility's side; ahead of the main breaker, the rating of the "
+        "service.",
+        "The number on its handle.",
+        low=15,
+        high=6000,
+        usual=(60, 400),
+        group="Point of connection",
+    )
+    panel_other_a: float = given(
+        0.0,
+        "Other sources already on it",
+        "current",
+        "Breakers of what feeds this bus already, together: an older array, a battery, a generator.",
+        "The labels in the panel.",
+        low=0,
+        high=4000,
+        usual=(0, 100),
+        group="Point of connection",
+    )
+    panel_place: Literal["at the far end of the bus", "anywhere on it"] = given(
+        "at the far end of the bus",
+        "Its breaker sits",
+        "choice",
+        "At the end away from the main breaker no piece of the bus carries both; anywhere else it may.",
+        "The panel: which end the main feeds, and what is free at the other.",
+        group="Point of connection",
+        pack="us",
+    )
+    panel_loads_a: float | None = given(
+        None,
+        "All its load breakers together",
+        "current",
+        "Their ratings added up, the main and the sources left out. Where they and the sources stay "
+        "within the bus, it serves whatever the main breaker is.",
+        "Counted in the open panel, two poles as one.",
+        low=0,
+        high=10000,
+        usual=(60, 500),
+        group="Point of connection",
+        pack="us",
+    )
+    transformer_va: float | None = given(
+        None,
+        "Transformer",
+        "power",
+        "What it is rated for.",
+        "Its plate.",
+        low=1000,
+        high=1e8,
+        usual=(25e3, 5e6),
+        group="Point of connection",
+    )
+    shut_off: ShutOff = given(
+        "nobody has said",
+        "Lockable shut-off",
+        "choice",
+        "The switch by which the utility or a fire crew takes it off, and which can be locked open.",
+        "The utility's rules, and where its meter is.",
+        group="Point of connection",
+    )
+    panel_clear_m: float | None = given(
+        None,
+        "Clear floor before the panel",
+        "tape",
+        "From the panel's face to the nearest thing, or to the wall across.",
+        "A tape, doors and shelves counted.",
+        low=0,
+        high=10,
+        usual=(0.7, 3),
+        group="Point of connection",
+    )
+    strings_inside: Inside = given(
+        "nobody has looked",
+        "Strings run inside a building",
+        "choice",
+        "No: the inverter hangs outside, or in a house that is for it alone. Yes: wires that are live "
+        "in light run where people live or work.",
+        "Where the inverter hangs, and by which wall the wires come to it.",
+        group="Point of connection",
+    )
+    rapid_shutdown: bool = given(
+        False,
+        "Rapid shutdown",
+        "yes_no",
+        "Something that is listed for it brings the strings inside down to a harmless voltage, from a "
+        "switch outside.",
+        "Data sheets of the inverter and of what sits at the array.",
+        group="Point of connection",
+        pack="us",
+    )
+
+    @property
+    def at_the_building(self) -> bool:
+        """Whether strings come to any inverter there."""
+        return any(not one.at_array for one in self.inverters)
+
     def shown(self) -> frozenset[str]:
-        """Boxes are asked for where there are any."""
-        boxes = frozenset(() if self.box is not None else OF_BOXES)
-        return super().shown() - boxes
+        """Boxes are asked for where there are any, and panels where it connects to one."""
+        hidden = set(() if self.box is not None else OF_BOXES)
+        if self.connects == "nobody has said":
+            hidden |= OF_CONNECTION
+        if self.connects == "a transformer of its own":
+            hidden |= OF_PANELS
+        else:
+            hidden |= OF_A_TRANSFORMER
+        if self.connects == "ahead of the main breaker":
+            hidden |= {"panel_bus_a", "panel_place", "panel_loads_a"}
+        if sum(one.units for one in self.inverters if one.to_panel) < 2:
+            hidden.add("outputs_meet")
+        if not self.at_the_building:
+            hidden.add("strings_inside")
+        if not self.at_the_building or self.strings_inside != "yes":
+            hidden.add("rapid_shutdown")
+        return super().shown() - hidden
+
+    @property
+    def gathers(self) -> bool:
+        """Whether outputs meet in a panel of their own before they connect."""
+        several = sum(one.units for one in self.inverters if one.to_panel) > 1
+        said = self.connects != "nobody has said"
+        return several and said and self.outputs_meet == "in a panel of their own"
 
     @property
     def box(self) -> Box | None:
@@ -293,4 +486,6 @@ class WiringGivens(Givens):
     @property
     def losses(self) -> Losses:
         """What the wires of every array are held to."""
-        return Losses(self.drop_limit, self.slack_m)
+        # A feeder of all outputs has its own way and its own wire.
+        indoors = 0.0 if self.gathers else self.inverter_to_panel_m or 0.0
+        return Losses(self.drop_limit, self.slack_m, indoors)

@@ -232,6 +232,8 @@ def _place_check(inverters: Inverters, arrays: tuple[str, ...]) -> tuple[Check, 
     words, taking = [], takers(inverters, arrays)
     for number, one in enumerate(inverters):
         count = sum(number in those for those in taking)
+        if one.at_array and not one.to_panel:
+            words.append(f"{title(one)} charges a battery out there, and nothing goes on from it")
         if one.at_array and count > 1:
             words.append(f"{title(one)} stands at one array and takes {count}")
     for those in taking:

@@ -16,7 +16,7 @@ from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.trench.route import Route
 from openfurrow.core.wiring.circuit import Circuit, Fed, lay_circuit
 from openfurrow.core.wiring.feed_answers import feed_answers, feed_checks
-from openfurrow.core.wiring.givens import Losses
+from openfurrow.core.wiring.givens import Losses, WiringGivens
 from openfurrow.core.wiring.inverters import (
     Inverters,
     Load,
@@ -27,6 +27,9 @@ from openfurrow.core.wiring.inverters import (
     takers,
 )
 from openfurrow.core.wiring.lead_answers import lead_answers, lead_checks
+from openfurrow.core.wiring.service import Service, service_of
+from openfurrow.core.wiring.service_answers import service_answers, service_checks
+from openfurrow.core.wiring.signs import Sign, signs_of
 from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Source, Working
 
 Integers = NDArray[np.int64]
@@ -46,11 +49,16 @@ class ArrayWiring:
 class WiringPlan:
     """The circuit of each array in their order, and what they ask of the inverters together.
 
-    ``landed`` are the strings of each array on each inverter, (arrays, inverters).
+    ``loads`` are what each array brings, ``landed`` its strings on each inverter of those ``given``,
+    (arrays, inverters); ``service`` is what follows them, ``signs`` what must stand on what.
     """
 
+    given: WiringGivens
     circuits: tuple[Circuit, ...]
+    loads: tuple[Load, ...]
     landed: Integers
+    service: Service
+    signs: tuple[Sign, ...]
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
 
@@ -84,9 +92,14 @@ def plan_wiring(
     circuits: tuple[Circuit, ...],
     watts: tuple[float, ...],
     arrays: tuple[str, ...],
-    inverters: Inverters,
+    site: Air,
+    given: WiringGivens,
 ) -> WiringPlan:
-    """What all arrays together ask of the inverters; ``watts`` is the power of each one's modules."""
+    """What all arrays together ask of the inverters, and these of the building.
+
+    ``watts`` is the power of each array's modules.
+    """
+    inverters = given.inverters
     loads = tuple(
         Load(circuit.strings.count, power) for circuit, power in zip(circuits, watts, strict=True)
     )
@@ -95,11 +108,23 @@ def plan_wiring(
         takers(inverters, arrays),
         tuple(one.inverter_inputs for one in inverters),
     )
+    service = service_of(site, given)
     return WiringPlan(
+        given,
         circuits,
+        loads,
         landed,
-        (*_all_strings(loads, inverters), *inverter_answers(inverters, loads, landed)),
-        inverter_checks(inverters, arrays, loads, landed),
+        service,
+        signs_of(site.rule_pack, given, circuits, landed, service),
+        (
+            *_all_strings(loads, inverters),
+            *inverter_answers(inverters, loads, landed),
+            *service_answers(service, given, site, circuits),
+        ),
+        (
+            *inverter_checks(inverters, arrays, loads, landed),
+            *service_checks(service, given, site),
+        ),
     )
 
 
@@ -140,10 +165,6 @@ def _string_answers(
     inputs: int,
 ) -> tuple[Answer, ...]:
     strings, cold_v = circuit.strings, circuit.cold_v
-    lengths, counts = np.unique(strings.lengths, return_counts=True)
-    spelled = " and ".join(
-        f"{count} x {length}" for length, count in zip(lengths[::-1], counts[::-1], strict=True)
-    )
     heat = constant("common", "heat_over_air_c")
     return (
         Answer(
@@ -159,7 +180,7 @@ def _string_answers(
                     Input("n_min", "shortest string allowed", float(strings.shortest_allowed), "count"),
                     Input("i", "inputs", float(inputs), "count"),
                 ),
-                spelled,
+                strings.words,
                 "text",
                 GEOMETRY,
                 "The fewest equal strings within the limits and the inputs, up to half as many again "
@@ -317,7 +338,7 @@ def _checks(
             given="rows.modules_along",
             otherwise="look",
         ),
-        *feed_checks(circuit, site, modules, loss),
+        *feed_checks(circuit, site, loss),
         at_most(
             "wiring",
             "series_fuse",

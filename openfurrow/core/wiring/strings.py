@@ -35,6 +35,13 @@ class StringPlan:
         return int(self.lengths.size)
 
     @property
+    def words(self) -> str:
+        """How many of which length, the longest first: ``2 x 13 and 1 x 12``."""
+        lengths, counts = np.unique(self.lengths, return_counts=True)
+        each = zip(lengths[::-1].tolist(), counts[::-1].tolist(), strict=True)
+        return " and ".join(f"{count} x {length}" for length, count in each)
+
+    @property
     def equal(self) -> bool:
         """Whether all strings are of one length."""
         return bool((self.lengths == self.lengths[0]).all())

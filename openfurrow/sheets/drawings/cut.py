@@ -20,6 +20,7 @@ FRONT_M = 7.0
 RIGHT_M = 9.6
 WAY_STATIONS = 48
 RAY_STEP_M = 0.25
+FINER = 65
 
 
 class Part(BaseModel):
@@ -329,13 +330,16 @@ def _shadow(plan: Plan, row: int, z: Levels) -> list[Mark]:
 def _where_it_lands(start: Point, fall: float, z: Levels) -> Point | None:
     """Where a ray that falls by ``fall`` per metre first meets the ground; None within 200 m."""
     stations = start[0] + np.arange(0.0, 200.0, RAY_STEP_M)
-    clear = start[1] - fall * (stations - start[0]) - z(stations)
-    below = np.flatnonzero(clear <= 0)
-    if not below.size or below[0] == 0:
-        return None
-    before, first = below[0] - 1, below[0]
-    # Ray and ground run straight over so short a step.
-    x = stations[before] + RAY_STEP_M * clear[before] / (clear[before] - clear[first])
+    # The ground may break within a step: the one in which it lands is looked at once more.
+    for last in (False, True):
+        clear = start[1] - fall * (stations - start[0]) - z(stations)
+        below = np.flatnonzero(clear <= 0)
+        if not below.size or below[0] == 0:
+            return None
+        before, first = below[0] - 1, below[0]
+        if not last:
+            stations = np.linspace(stations[before], stations[first], FINER)
+    x = np.interp(0.0, clear[[first, before]], stations[[first, before]])
     return (float(x), float(z(x)))
 
 

@@ -1,0 +1,50 @@
+import { useState } from "react";
+import { Sheet } from "../../drawing/Sheet";
+import { Seen } from "../../ui/Seen";
+import { Tables } from "../../ui/Tables";
+import { usePrinting } from "../../ui/usePrinting";
+import { StageLayout, type StageProps } from "../StageLayout";
+
+const WAYS = [
+  ["strings", "Strings"],
+  ["one-line", "One line"],
+  ["wires", "Wires"],
+  ["signs", "Signs"],
+] as const;
+type Way = (typeof WAYS)[number][0];
+
+/** Strings on the modules; every circuit as one line, and as a list; the signs that stand on what. */
+export function WiringStage(props: StageProps) {
+  const { view } = props;
+  const [seen, setSeen] = useState<Way>("strings");
+  const printing = usePrinting();
+  const { drawings, tables } = view.stage;
+  return (
+    <StageLayout {...props}>
+      <Seen ways={WAYS} seen={seen} see={setSeen} />
+      {drawings.map(
+        (drawing) =>
+          (printing || drawing.key === seen) && (
+            <div
+              key={drawing.key}
+              className={
+                drawing.key === "one-line"
+                  ? "scroll-cue lg:min-h-0 lg:flex-1 lg:overflow-y-auto print:overflow-visible"
+                  : "h-[340px] shrink-0 lg:h-auto lg:min-h-0 lg:flex-1"
+              }
+            >
+              {/* Three lines of words stand beside each thing of it: it is as high as they want. */}
+              <div className={drawing.key === "one-line" ? "h-[700px]" : "h-full"}>
+                <Sheet drawing={drawing} units={view.units} />
+              </div>
+            </div>
+          ),
+      )}
+      {(printing || seen === "wires" || seen === "signs") && (
+        <div className="scroll-cue min-h-0 flex-1 overflow-y-auto pr-1">
+          <Tables tables={tables.filter(({ key }) => printing || key === seen)} />
+        </div>
+      )}
+    </StageLayout>
+  );
+}

@@ -1,0 +1,121 @@
+"""What follows the wires of the arrays: inverters, their wires in the building, what guards them."""
+
+from dataclasses import replace
+
+from openfurrow.core.codes import RulePack, constant
+from openfurrow.core.materials.lines import Take
+from openfurrow.core.quantities import spoken
+from openfurrow.core.site.said import Air
+from openfurrow.core.wiring.givens import InverterGivens, WiringGivens
+from openfurrow.core.wiring.service import Leg, Service, cut_m, service_of
+
+LABELS = Take(
+    "wiring",
+    "label_set",
+    "Label set",
+    1.0,
+    "count",
+    "Box and inverter: live in light, isolate here first; what each says stands with the wires.",
+)
+
+
+def inverter_takes(inverters: tuple[InverterGivens, ...]) -> tuple[Take, ...]:
+    """The inverters themselves, alike ones on one line, and a set of labels for each."""
+    return (
+        *(
+            Take(
+                "wiring",
+                "inverter",
+                f"Inverter, {spoken(one.inverter_ac_w / one.units, 'power')}",
+                float(one.units),
+                "count",
+                "Out at the array, on its frame." if one.at_array else "At the building, on its wall.",
+            )
+            for one in inverters
+        ),
+        replace(LABELS, net=float(len(inverters))),
+    )
+
+
+def service_takes(
+    air: Air, given: WiringGivens, bought: tuple[InverterGivens, ...]
+) -> tuple[Take, ...]:
+    """Breakers and wires of the inverters that are bought, the panel they meet in, the shut-off.
+
+    Nothing before somebody has said where the job connects: a check says so.
+    """
+    if not any(one.to_panel for one in bought) or given.connects == "nobody has said":
+        return ()
+    service, ids = service_of(air, given), {one.id for one in bought}
+    legs = [leg for leg in service.legs if leg.inverter in ids and leg.wire is not None]
+    return (
+        *(take for leg in legs for take in _circuit_takes(leg, air.rule_pack, "One an output.")),
+        *_feeder_takes(service, air.rule_pack),
+        Take(
+            "wiring",
+            "shut_off",
+            f"Switch, AC, lockable, {spoken(max(service.amps, service.lands_a), 'current')} at least",
+            1.0,
+            "count",
+            "Beside the meter, or where the utility wants it.",
+        ),
+    )
+
+
+def _circuit_takes(leg: Leg, pack: RulePack, where: str) -> tuple[Take, ...]:
+    """The breaker and the wires of alike outputs."""
+    assert leg.wire is not None
+    assert leg.grounding is not None
+    line, step = leg.wire.conductor, constant(pack, "tape_step_m").value
+    each_m = cut_m(leg, pack)
+    return (
+        Take(
+            "wiring",
+            "ac_breaker",
+            f"Breaker, AC, {leg.breaker_a:.0f} A, {leg.lines} poles",
+            float(leg.units),
+            "count",
+            where,
+        ),
+        Take(
+            "wiring",
+            "ac_wire",
+            f"Wire {line.label}, building, lines and neutral",
+            leg.wires * leg.units * each_m,
+            "run",
+            "From inverters to where they connect, slack counted.",
+            "cut",
+            pack=step,
+            kg_per_unit=line.mass_kg_per_m,
+        ),
+        Take(
+            "wiring",
+            "ac_ground",
+            f"Grounding wire {leg.grounding.label}, green, building",
+            leg.units * each_m,
+            "run",
+            "One beside each output.",
+            "cut",
+            pack=step,
+            kg_per_unit=leg.grounding.mass_kg_per_m,
+        ),
+    )
+
+
+def _feeder_takes(service: Service, pack: RulePack) -> tuple[Take, ...]:
+    """The panel in which outputs meet, and what goes on from it."""
+    if service.feeder is None:
+        return ()
+    breakers = sum(leg.breaker_a * leg.units for leg in service.legs)
+    return (
+        Take(
+            "wiring",
+            "meeting_panel",
+            f"Panel for {sum(leg.units for leg in service.legs)} outputs, its bus for "
+            f"{spoken(breakers, 'current')} at least",
+            1.0,
+            "count",
+            "Beside the inverters; no load is put on it.",
+        ),
+        *_circuit_takes(service.feeder, pack, "Of the feeder."),
+    )

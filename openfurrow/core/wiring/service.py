@@ -1,0 +1,225 @@
+"""From the inverters to where the job connects: outputs, breakers, the feeder, what the panel bears."""
+
+import math
+from dataclasses import dataclass
+from typing import Literal
+
+from openfurrow.core.codes import RulePack, constant
+from openfurrow.core.quantities import round_up
+from openfurrow.core.site.said import Air
+from openfurrow.core.wiring.conductors import (
+    Choice,
+    Conductor,
+    Way,
+    breaker_a,
+    choose,
+    grounding_conductor,
+)
+from openfurrow.core.wiring.feed import crowded
+from openfurrow.core.wiring.givens import InverterGivens, WiringGivens
+
+RuleWay = Literal["main and sources", "at the far end", "all breakers", "the service", "transformer"]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Leg:
+    """The outputs of one inverter, or of several alike: ``units`` circuits, each on its own breaker.
+
+    ``wire`` is from the inverter to the panel, ``one_way_m`` of it with its slack; None where it comes
+    out of the trench, as the wire that lies there. ``lines`` carry current; a neutral goes with them.
+    """
+
+    inverter: str
+    units: int
+    watts: float
+    volts: float
+    lines: int
+    amps: float
+    breaker_a: float
+    wire: Choice | None
+    one_way_m: float
+    grounding: Conductor | None
+
+    @property
+    def drop(self) -> float:
+        """Share lost from the inverter on, past the trench."""
+        return 0.0 if self.wire is None else self.wire.drop
+
+    @property
+    def wires(self) -> int:
+        """Lines and a neutral."""
+        return self.lines + 1
+
+
+@dataclass(frozen=True)
+class Rule:
+    """One way by which what is fed may be borne: ``asked`` against ``bears``, in amperes or watts."""
+
+    way: RuleWay
+    asked: float
+    bears: float
+
+    @property
+    def over(self) -> float:
+        """What is asked, in parts of what it bears."""
+        return self.asked / self.bears
+
+    @property
+    def holds(self) -> bool:
+        """Whether it is borne so."""
+        return self.asked <= self.bears * (1 + 1e-9)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Service:
+    """All outputs at the building. ``legs`` are those of each inverter, ``feeder`` what they meet in.
+
+    Chargers of batteries have none. ``amps`` are all outputs at full power, ``lands_a`` the breakers
+    by which they come to the panel. ``rules`` are the ways by which it may bear them, the one that
+    asks least of people first, of those that do not hold the nearest; none where nobody has said what
+    it is. ``length_said``: somebody has measured the way in the building.
+    """
+
+    legs: tuple[Leg, ...]
+    feeder: Leg | None
+    amps: float
+    lands_a: float
+    rules: tuple[Rule, ...]
+    length_said: bool
+
+    @property
+    def watts(self) -> float:
+        """All outputs."""
+        return sum(leg.watts * leg.units for leg in self.legs)
+
+    @property
+    def alike(self) -> bool:
+        """Whether all outputs come with the same volts and lines."""
+        return len({(leg.volts, leg.lines) for leg in self.legs}) <= 1
+
+    @property
+    def circuits(self) -> tuple[Leg, ...]:
+        """All that has wires in the building."""
+        feeder = () if self.feeder is None else (self.feeder,)
+        return tuple(leg for leg in (*self.legs, *feeder) if leg.wire is not None)
+
+    @property
+    def drop(self) -> float:
+        """The most that any output loses in the building."""
+        return max((self.lost_of(leg.inverter) for leg in self.legs), default=0.0)
+
+    def lost_of(self, inverter: str) -> float:
+        """What the outputs of an inverter, by its id, lose in the building."""
+        own = [leg.drop for leg in self.legs if leg.inverter == inverter]
+        return sum(own) + (self.feeder.drop if own and self.feeder is not None else 0.0)
+
+
+def _wired(
+    site: Air, given: WiringGivens, volts: float, amps: float, long_m: float, *, three: bool
+) -> Leg:
+    """One circuit in the building by itself, in a conduit of its own."""
+    pack, lines = site.rule_pack, 3 if three else 2
+    guard = breaker_a(pack, constant(pack, "continuous_factor").value * amps)
+    way = Way(long_m, math.sqrt(3) if three else 2.0, 0.0, amps, volts)
+    wire = choose(
+        pack,
+        amps,
+        way,
+        given.ac_drop_limit,
+        crowded(pack, 1, lines),
+        site.hottest_temperature_c,
+        guard,
+        three=three,
+    )
+    return Leg(
+        inverter="",
+        units=1,
+        watts=amps * volts * (math.sqrt(3) if three else 1.0),
+        volts=volts,
+        lines=lines,
+        amps=amps,
+        breaker_a=guard,
+        wire=wire,
+        one_way_m=long_m,
+        grounding=grounding_conductor(pack, guard, wire.conductor),
+    )
+
+
+def _leg(site: Air, given: WiringGivens, inverter: InverterGivens) -> Leg:
+    """Its outputs; beside a panel of their own they run no further than their slack."""
+    three = inverter.phases == "three phases"
+    watts = inverter.inverter_ac_w / inverter.units
+    amps = watts / inverter.ac_v / (math.sqrt(3) if three else 1.0)
+    indoors = 0.0 if given.gathers else given.inverter_to_panel_m or 0.0
+    whole = _wired(site, given, inverter.ac_v, amps, indoors + 2 * given.slack_m, three=three)
+    return Leg(
+        inverter=inverter.id,
+        units=inverter.units,
+        watts=watts,
+        volts=inverter.ac_v,
+        lines=whole.lines,
+        amps=amps,
+        breaker_a=whole.breaker_a,
+        # What comes through the trench runs on to the breaker, its length counted there.
+        wire=None if inverter.at_array else whole.wire,
+        one_way_m=0.0 if inverter.at_array else whole.one_way_m,
+        grounding=None if inverter.at_array else whole.grounding,
+    )
+
+
+def service_of(site: Air, given: WiringGivens) -> Service:
+    """Everything between the inverters and where the job connects."""
+    legs = tuple(_leg(site, given, one) for one in given.inverters if one.to_panel)
+    # All on one line: how outputs of one phase are shared among three is not said.
+    amps = sum(leg.amps * leg.units for leg in legs)
+    feeder = None
+    if given.gathers:
+        volts, three = legs[0].volts, any(leg.lines == 3 for leg in legs)
+        long_m = (given.inverter_to_panel_m or 0.0) + 2 * given.slack_m
+        feeder = _wired(site, given, volts, amps, long_m, three=three)
+    lands = sum(leg.breaker_a * leg.units for leg in legs) if feeder is None else feeder.breaker_a
+    rules = _rules(site.rule_pack, given, amps, lands, sum(leg.watts * leg.units for leg in legs))
+    return Service(
+        legs=legs,
+        feeder=feeder,
+        amps=amps,
+        lands_a=lands,
+        rules=tuple(sorted(rules, key=lambda one: (not one.holds, 0.0 if one.holds else one.over))),
+        length_said=given.inverter_to_panel_m is not None,
+    )
+
+
+def _rules(
+    pack: RulePack, given: WiringGivens, amps: float, lands_a: float, watts: float
+) -> tuple[Rule, ...]:
+    """Every way by which what it connects to may bear it; the one that asks least of people first.
+
+    us: NEC 705.12(B)(3) has 125 % of what flows beside the main breaker within the bus, or within
+    120 % of it from its far end, or all breakers but the main within the bus; 705.11 has breakers
+    ahead of the main within the service. metric: main breaker and sources within the bus
+    (IEC 60364-5-551, 551.7.2, as EN 61439-3 has it of boards).
+    """
+    main, bus, other = given.panel_main_a, given.panel_bus_a, given.panel_other_a
+    match given.connects:
+        case "a transformer of its own":
+            bears = given.transformer_va
+            return () if bears is None else (Rule("transformer", watts, bears),)
+        case "ahead of the main breaker":
+            return () if main is None else (Rule("the service", lands_a + other, main),)
+        case "a breaker in the panel" if bus is not None and main is not None:
+            if pack == "metric":
+                return (Rule("main and sources", main + lands_a + other, bus),)
+            flows = constant("us", "continuous_factor").value * amps + other
+            found = [Rule("main and sources", main + flows, bus)]
+            if given.panel_place == "at the far end of the bus":
+                far = constant("us", "bus_far_end").value
+                found.append(Rule("at the far end", main + flows, far * bus))
+            if given.panel_loads_a is not None:
+                found.append(Rule("all breakers", given.panel_loads_a + lands_a + other, bus))
+            return tuple(found)
+    return ()
+
+
+def cut_m(leg: Leg, pack: RulePack) -> float:
+    """How long each wire of a circuit is cut."""
+    return round_up(leg.one_way_m, constant(pack, "tape_step_m").value)

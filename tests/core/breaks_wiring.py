@@ -1,0 +1,35 @@
+"""Designs that break the rules on where the job connects, as ``breaks`` has them."""
+
+SAID = {"connects": "a breaker in the panel", "panel_bus_a": 225.0, "panel_main_a": 200.0}
+
+
+def served(**givens: object) -> dict[str, dict[str, object]]:
+    """One inverter, on a panel that bears it, but for what is said."""
+    return {"wiring": SAID | givens}
+
+
+AHEAD = served(
+    connects="ahead of the main breaker",
+    inverters=[{"id": "1", "units": 2, "inverter_inputs": 6}],
+)
+INSIDE = served(strings_inside="yes")
+UNLIKE = served(inverters=[{"id": "1"}, {"id": "2", "ac_v": 208.0, "phases": "three phases"}])
+
+SERVICE_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] = (
+    ("wiring", "connects", "look", served(connects="nobody has said")),
+    ("wiring", "ac_wire", "stop", served(inverter_to_panel_m=480.0, ac_drop_limit=0.002)),
+    ("wiring", "ac_wire", "stop", {"wiring": {"inverters": [{"id": "1", "inverter_ac_w": 900e3}]}}),
+    ("wiring", "ac_length", "look", served(inverter_to_panel_m=None)),
+    ("wiring", "ac_alike", "look", UNLIKE),
+    ("wiring", "bus", "stop", served(panel_bus_a=200.0)),
+    ("wiring", "bus", "look", served(panel_bus_a=None)),
+    ("wiring", "bus", "stop", served(connects="ahead of the main breaker", panel_main_a=60.0)),
+    ("wiring", "bus", "stop", served(connects="a transformer of its own", transformer_va=9000.0)),
+    ("wiring", "bus", "look", served(connects="a transformer of its own")),
+    ("wiring", "one_tap", "look", AHEAD),
+    ("wiring", "shut_off", "look", served(shut_off="nobody has said")),
+    ("wiring", "working_space", "look", served(panel_clear_m=None)),
+    ("wiring", "working_space", "stop", served(panel_clear_m=0.6)),
+    ("wiring", "inside", "look", served(strings_inside="nobody has looked")),
+    ("wiring", "rapid_shutdown", "stop", INSIDE),
+)
