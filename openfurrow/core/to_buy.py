@@ -11,7 +11,7 @@ from openfurrow.core.planned import ArrayPlan
 from openfurrow.core.quantities import UnitSystem
 from openfurrow.core.trench.runs import Run
 from openfurrow.core.wiring.circuit import Circuit
-from openfurrow.core.wiring.givens import InverterGivens
+from openfurrow.core.wiring.inverter_givens import InverterGivens
 from openfurrow.core.wiring.inverters import takers
 
 

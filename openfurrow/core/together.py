@@ -1,6 +1,5 @@
 """The stages that are the job's own and stand on all its arrays: what is wired, dug, listed, staked."""
 
-import math
 from dataclasses import dataclass, replace
 from functools import partial
 
@@ -22,6 +21,7 @@ from openfurrow.core.energy.estimate import Climate, estimated_sky
 from openfurrow.core.energy.measured import far_m, measured_sky
 from openfurrow.core.energy.plan import EnergyPlan, plan_energy
 from openfurrow.core.energy.sky import Sky
+from openfurrow.core.fed import behind_modules, electronics_of, feeds_of
 from openfurrow.core.fields import array_labels
 from openfurrow.core.frame.givens import CUT_HERE
 from openfurrow.core.hauling.plan import HaulingPlan, plan_hauling
@@ -54,8 +54,8 @@ from openfurrow.core.trench.plan import TrenchPlan, plan_trench
 from openfurrow.core.trench.route import Route, lay_route
 from openfurrow.core.trench.runs import Run, plan_run
 from openfurrow.core.trench.ways import Tree, tree_of
-from openfurrow.core.wiring.circuit import Circuit, Fed, string_limits
-from openfurrow.core.wiring.inverters import inputs_of, outputs_of, takers, volts_of
+from openfurrow.core.wiring.branches import branches_by_inverter
+from openfurrow.core.wiring.circuit import Circuit
 from openfurrow.core.wiring.plan import ArrayWiring, WiringPlan, plan_wiring, wire_array
 
 Integers = NDArray[np.int64]
@@ -125,27 +125,19 @@ class Together:
         return tuple(route(number) for number in range(len(self.arrays)))
 
     @property
+    def module_counts(self) -> tuple[int, ...]:
+        """How many modules each array has."""
+        return tuple(one.value.rows.module_count for one in self.arrays)
+
+    @property
     def ids(self) -> tuple[str, ...]:
         """The arrays' ids."""
         return tuple(one.id for one in self.design.arrays)
 
-    def feeds(self) -> tuple[Fed, ...]:
-        """For each array what its inverters ask of its strings, and what they give."""
-        inverters = self.design.wiring.inverters
-        taking = takers(inverters, self.ids)
-        volts = tuple(volts_of(inverters, those) for those in taking)
-        fewest = []
-        for given, array, limits in zip(self.design.arrays, self.arrays, volts, strict=True):
-            longest, *_ = string_limits(air_of(self.design.site), given.modules, limits)
-            fewest.append(math.ceil(array.value.rows.module_count / max(longest, 1)))
-        inputs = inputs_of(inverters, taking, tuple(fewest))
-        outputs = (outputs_of(inverters, those) for those in taking)
-        laying = self.design.wiring.laying
-        return tuple(Fed(*one, laying) for one in zip(volts, inputs, outputs, strict=True))
-
     def circuits(self, routes: tuple[Kept[Route], ...]) -> tuple[Kept[ArrayWiring], ...]:
         """Each array's strings and wires."""
-        design, feeds = self.design, self.feeds()
+        design = self.design
+        feeds = feeds_of(design, self.module_counts)
         loss = design.wiring.losses
 
         def circuit(number: int) -> Kept[ArrayWiring]:
@@ -242,7 +234,7 @@ class Together:
         """What an array's modules bring."""
         field, upkeep = self.field(sky, number), upkeep_of(self.design.sun)
         rows, modules = self.arrays[number].value.rows, self.design.arrays[number].modules
-        panel = panel_of(rows, modules, self.design.wiring.electronics)
+        panel = panel_of(rows, modules, electronics_of(self.design, number))
         watts = rows.module_count * modules.power_w
         return self.memo.remember(
             "light",
@@ -375,6 +367,9 @@ class Together:
         design, sawing, pack = self.design, self.sawn(), self.site.value.rule_pack
         cuts = {one.array: one.cuts for one in sawing.value.arrays}
         inverters, air = bought_inverters(design), air_of(design.site)
+        branches = branches_by_inverter(
+            (one.value.circuit.branch, one.value.circuit.strings) for one in circuits
+        )
 
         def built(number: int) -> Built:
             given = design.arrays[number]
@@ -402,7 +397,10 @@ class Together:
                 pack,
                 tuple(built(number) for number in range(len(self.arrays))),
                 trench.value,
-                (*inverter_takes(inverters), *service_takes(air, design.wiring, inverters)),
+                (
+                    *inverter_takes(inverters, behind_modules(design, self.module_counts)),
+                    *service_takes(air, design.wiring, inverters, branches),
+                ),
                 sawing.value,
             ),
         )
@@ -428,7 +426,9 @@ class Together:
         """Every task on its day; what is built is known by its counts, and no more of it matters."""
         design, soils = self.design, soils_met(self.site.value.known_soils)
         labels = array_labels(design.arrays)
-        inverters = sum(one.units if one.at_array else 1 for one in design.wiring.inverters)
+        inverters = sum(
+            one.units if one.stands == "at the array" else 1 for one in design.wiring.inverters
+        )
         arrays = tuple(
             array_work(one.value, labels[one.value.id], circuit.value.circuit, soils)
             for one, circuit in zip(self.arrays, circuits, strict=True)

@@ -9,7 +9,8 @@ from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.trench.givens import TrenchGivens
-from openfurrow.core.wiring.givens import InverterGivens, WiringGivens
+from openfurrow.core.wiring.givens import WiringGivens
+from openfurrow.core.wiring.inverter_givens import InverterGivens
 from openfurrow.demo.grifo import grifo
 from openfurrow.demo.larkspur import larkspur, larkspur_with_pump_house
 from openfurrow.demo.marram import FLATS, marram

@@ -23,7 +23,8 @@ from openfurrow.core.site.survey import Reading, SurveyGivens
 from openfurrow.core.site.tickets import TicketGivens
 from openfurrow.core.site.ways import SpurGivens
 from openfurrow.core.structures.givens import StructureGivens
-from openfurrow.core.wiring.givens import InverterGivens, WiringGivens
+from openfurrow.core.wiring.givens import WiringGivens
+from openfurrow.core.wiring.inverter_givens import InverterGivens
 from openfurrow.demo.prices import prices
 from openfurrow.demo.weather import sun_of
 from openfurrow.demo.worked_through import worked_through

@@ -13,7 +13,8 @@ from openfurrow.core.site.load_tests import LoadTestGivens
 from openfurrow.core.site.ways import SpurGivens
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.trench.givens import TrenchGivens
-from openfurrow.core.wiring.givens import InverterGivens, WiringGivens
+from openfurrow.core.wiring.givens import WiringGivens
+from openfurrow.core.wiring.inverter_givens import InverterGivens
 from openfurrow.demo.weather import sun_of
 from openfurrow.demo.worked_through import worked_through
 

@@ -31,7 +31,7 @@ from openfurrow.core.site.survey import SurveyGivens
 from openfurrow.core.site.tickets import TicketGivens
 from openfurrow.core.site.ways import SpurGivens
 from openfurrow.core.sun.givens import HorizonGivens
-from openfurrow.core.wiring.givens import InverterGivens
+from openfurrow.core.wiring.inverter_givens import InverterGivens
 from openfurrow.sheets.drawings.tables import held_tables
 from openfurrow.sheets.models import FieldInput, GivenText, ItemText, ListText, PlaceText
 
@@ -216,6 +216,8 @@ def _about(thing: Givens, units: UnitSystem) -> str:
             return _table_about(thing, units)
         case InverterGivens():
             most = format_value(thing.maximum_dc_v, "voltage", units)
+            if thing.behind:
+                return f"behind each module, {format_value(thing.box_ac_w, 'power', units)}, {most}"
             out_there = f"{thing.units} at the array, " if thing.at_array else ""
             return f"{out_there}{thing.inverter_inputs} inputs, {most}"
         case SpurGivens():

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from openfurrow.core.codes import RulePack, constant
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value, in_words, round_up
-from openfurrow.core.wiring.conductors import ARRAY_WIRE, BARE_COPPER
+from openfurrow.core.wiring.conductors import ARRAY_WIRE, BARE_COPPER, TRUNK_WIRE
 from openfurrow.core.wiring.inverters import title
 from openfurrow.core.wiring.service import Leg, cut_m
 from openfurrow.sheets.models import Column, TableText
@@ -43,22 +43,23 @@ def wire_rows(plan: Plan) -> Iterator[WireRow]:
         strings = feed.outputs is None
         lands = [i for i, n in zip(wiring.given.inverters, wiring.landed[number], strict=True) if n]
         to = ", ".join(title(i) for i in lands) or "no inverter"
+        branch = circuit.branch
         yield WireRow(
-            what=f"Strings of {name}",
-            begins="their end modules",
-            ends="box at the array" if strings else to,
+            what=f"{'Branches' if branch else 'Strings'} of {name}",
+            begins="their last inverters" if branch else "their end modules",
+            ends="box at the array" if strings or branch else to,
             circuits=circuit.strings.count,
-            wires="plus and minus",
-            size=ARRAY_WIRE[pack],
+            wires="trunk cable" if branch else "plus and minus",
+            size=TRUNK_WIRE[pack] if branch else ARRAY_WIRE[pack],
             ground=BARE_COPPER[pack],
             cut_m=None,
-            amps=circuit.string_a,
-            guard_a=circuit.fuse_a,
+            amps=feed.current_a if branch else circuit.string_a,
+            guard_a=feed.protection_a if branch else circuit.fuse_a,
             drop=circuit.array_drop,
         )
         yield WireRow(
             what=f"Trench from {name}",
-            begins="box at the array" if strings else to,
+            begins="box at the array" if strings or branch else to,
             ends=to if strings else "breaker at the building",
             circuits=feed.wires.circuits,
             wires="plus and minus" if strings else f"{feed.wires.lines - 1} lines and a neutral",

@@ -15,6 +15,16 @@ AHEAD = served(
 INSIDE = served(strings_inside="yes")
 UNLIKE = served(inverters=[{"id": "1"}, {"id": "2", "ac_v": 208.0, "phases": "three phases"}])
 
+BEHIND: dict[str, object] = {
+    "id": "1",
+    "stands": "behind each module",
+    "maximum_dc_v": 60.0,
+    "start_v": 22.0,
+    "branch_most": 9,
+}
+OUT: dict[str, object] = {"id": "1", "stands": "at the array"}
+BRANCHES = served(inverters=[BEHIND])
+
 SERVICE_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] = (
     ("wiring", "connects", "look", served(connects="nobody has said")),
     ("wiring", "ac_wire", "stop", served(inverter_to_panel_m=480.0, ac_drop_limit=0.002)),
@@ -32,4 +42,11 @@ SERVICE_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] =
     ("wiring", "working_space", "stop", served(panel_clear_m=0.6)),
     ("wiring", "inside", "look", served(strings_inside="nobody has looked")),
     ("wiring", "rapid_shutdown", "stop", INSIDE),
+    ("wiring", "drop_in_all", "look", served(inverters=[BEHIND], drop_limit=0.004)),
+    ("wiring", "breaker", "stop", served(inverters=[OUT | {"inverter_ac_w": 2e6}])),
+    ("wiring", "stands", "stop", served(inverters=[OUT | {"phases": "to a battery"}])),
+    ("wiring", "branch", "stop", served(inverters=[BEHIND | {"branch_most": 18}])),
+    ("wiring", "branch_guard", "stop", served(inverters=[BEHIND | {"branch_guard_a": 19.0}])),
+    ("wiring", "lead_reach", "look", served(inverters=[BEHIND | {"plug_spacing_m": 0.9}])),
+    ("wiring", "hot", "stop", served(inverters=[BEHIND | {"start_v": 40.0}])),
 )

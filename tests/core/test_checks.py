@@ -21,7 +21,7 @@ from tests.core.breaks import (
     two_lines,
 )
 from tests.core.breaks_piers import PULLED, PUSHED, having_tested, piers, screws
-from tests.core.breaks_wiring import AHEAD, INSIDE
+from tests.core.breaks_wiring import AHEAD, BRANCHES, INSIDE
 from tests.designs import changed
 
 # Kept true by how the number is chosen; it would catch the choice going wrong.
@@ -69,7 +69,7 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     places.append(changed(plain, "frame", posts_come=CUT_HERE))
     places += [broken(plain, FETCHED), broken(plain, TWICE), broken(plain, BOXED)]
     places.append(changed(plain, "structure", strut_travel_m=0.6))
-    places += [broken(plain, AHEAD), broken(plain, INSIDE)]
+    places += [broken(plain, AHEAD), broken(plain, INSIDE), broken(plain, BRANCHES)]
     seasons = broken(plain, SEASONS)
     designs = (plain, level_row, steps, across, seasons, *places)
     rules = {(c.stage, c.key) for design in designs for c in plan(design).checks}

@@ -16,6 +16,7 @@ from openfurrow.core.plan import plan
 from openfurrow.core.schedule.givens import ScheduleGivens
 from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.wiring.givens import OF_BOXES, OF_CONNECTION, OF_STRINGS_INSIDE
+from openfurrow.core.wiring.inverter_givens import OF_BRANCHES
 
 KEPT = Path(__file__).parent.parent / "documents"
 # Where version 4 keeps what stood elsewhere.
@@ -120,6 +121,7 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         *("by_hand_costs", "crossing_costs_m", "bend_costs_m"),
         *("lead_m", "junction_in_m", "junction_apart_m", "every_second_turned"),
         *("string_walk", *OF_BOXES),
+        *OF_BRANCHES,
         *(*OF_CONNECTION, "connects", "inverter_to_panel_m", "ac_drop_limit", *OF_STRINGS_INSIDE),
         "loose_top_m",
         "slab_holds",

@@ -12,7 +12,8 @@ from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.plan import Plan, plan
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.trench.givens import TrenchGivens
-from openfurrow.core.wiring.givens import InverterGivens, WiringGivens
+from openfurrow.core.wiring.givens import WiringGivens
+from openfurrow.core.wiring.inverter_givens import InverterGivens
 from tests.designs import said_job, said_rows, said_site
 
 TILT = math.radians(25)

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from openfurrow.core.design import ArrayGivens, Design
 from openfurrow.core.plan import Plan, plan
-from openfurrow.core.wiring.givens import InverterGivens
+from openfurrow.core.wiring.inverter_givens import InverterGivens
 from openfurrow.demo.marram import marram
 from tests.designs import changed, plain_larkspur
 from tests.reference.test_wiring_and_trench import IEC_CROWD, US_FUSES, US_WIRES

@@ -13,7 +13,8 @@ from hypothesis import strategies as st
 
 from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan, plan
-from openfurrow.core.wiring.givens import InverterGivens, WiringGivens
+from openfurrow.core.wiring.givens import WiringGivens
+from openfurrow.core.wiring.inverter_givens import InverterGivens
 from openfurrow.demo.designs import DESIGNS
 from tests.designs import changed, plain_larkspur
 from tests.reference.test_outputs import IEC_RATINGS, IEC_THREE, IEC_TWO, US_BREAKERS

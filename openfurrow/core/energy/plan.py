@@ -13,7 +13,7 @@ from openfurrow.core.energy.meter import Converter, Metered, metered
 from openfurrow.core.energy.sky import Sky
 from openfurrow.core.energy.use import Use, in_steps, load_w, over_the_year, used
 from openfurrow.core.sun.givens import SunGivens
-from openfurrow.core.wiring.givens import InverterGivens
+from openfurrow.core.wiring.inverter_givens import InverterGivens
 from openfurrow.core.wiring.plan import WiringPlan
 from openfurrow.core.working import Answer
 
@@ -55,18 +55,20 @@ def _of_inverter(
     wiring: WiringPlan,
 ) -> Metered | None:
     """The year of the strings that land on one inverter; None where none do."""
-    power, rated, lost, ac_lost = np.zeros(len(sky.at)), 0.0, 0.0, 0.0
+    power, rated, lost, ac_lost, modules = np.zeros(len(sky.at)), 0.0, 0.0, 0.0, 0.0
     for array, circuit, landed in zip(
         arrays, wiring.circuits, wiring.landed[:, number].tolist(), strict=True
     ):
         watts = array.watts * landed / circuit.strings.count
         power, rated = power + array.light.power * watts, rated + watts
+        modules += float(circuit.strings.lengths.sum()) * landed / circuit.strings.count
         lost += circuit.string_drop * watts
         ac_lost = max(ac_lost, circuit.output_drop)
     if not rated:
         return None
     ac_lost += wiring.service.lost_of(inverter.id)
-    converter = Converter(ac_w=inverter.inverter_ac_w, conversion=inverter.conversion, ac_drop=ac_lost)
+    rated_w = inverter.rated_w(round(modules))
+    converter = Converter(ac_w=rated_w, conversion=inverter.conversion, ac_drop=ac_lost)
     return metered(power, rated, lost / rated, converter, sky.step_h)
 
 

@@ -88,6 +88,9 @@ def tested(design: Design, plan: Plan, known: Known, loose: list[Record]) -> tup
     """Every string of every array, those that stood before among them: they are wired too."""
     found = []
     for array, circuit in zip(design.arrays, plan.wiring.circuits, strict=True):
+        # Branches carry alternating current: there is no string to be measured.
+        if circuit.branch is not None:
+            continue
         for number, modules in enumerate(circuit.strings.lengths.tolist(), start=1):
             of = f"{array.id}:s{number}"
             found.append(

@@ -1,14 +1,21 @@
 """What follows the wires of the arrays: inverters, their wires in the building, what guards them."""
 
+from collections.abc import Mapping
 from dataclasses import replace
 
 from openfurrow.core.codes import RulePack, constant
 from openfurrow.core.materials.lines import Take
 from openfurrow.core.quantities import spoken
 from openfurrow.core.site.said import Air
-from openfurrow.core.wiring.givens import InverterGivens, WiringGivens
-from openfurrow.core.wiring.service import Leg, Service, cut_m, service_of
+from openfurrow.core.wiring.givens import WiringGivens
+from openfurrow.core.wiring.inverter_givens import InverterGivens
+from openfurrow.core.wiring.service import Branches, Leg, Service, cut_m, service_of
 
+STANDS = {
+    "at the building": "At the building, on its wall.",
+    "at the array": "Out at the array, on its frame.",
+    "behind each module": "One behind each module, with a few to spare.",
+}
 LABELS = Take(
     "wiring",
     "label_set",
@@ -19,17 +26,22 @@ LABELS = Take(
 )
 
 
-def inverter_takes(inverters: tuple[InverterGivens, ...]) -> tuple[Take, ...]:
-    """The inverters themselves, alike ones on one line, and a set of labels for each."""
+def inverter_takes(
+    inverters: tuple[InverterGivens, ...], behind: Mapping[str, int]
+) -> tuple[Take, ...]:
+    """The inverters themselves, alike ones on one line, and a set of labels for each.
+
+    ``behind`` says of entries that stand behind modules how many modules that are.
+    """
     return (
         *(
             Take(
                 "wiring",
                 "inverter",
-                f"Inverter, {spoken(one.inverter_ac_w / one.units, 'power')}",
-                float(one.units),
+                f"Inverter, {spoken(one.rated_w(1) / (1 if one.behind else one.units), 'power')}",
+                float(behind.get(one.id, 0) if one.behind else one.units),
                 "count",
-                "Out at the array, on its frame." if one.at_array else "At the building, on its wall.",
+                STANDS[one.stands],
             )
             for one in inverters
         ),
@@ -38,7 +50,7 @@ def inverter_takes(inverters: tuple[InverterGivens, ...]) -> tuple[Take, ...]:
 
 
 def service_takes(
-    air: Air, given: WiringGivens, bought: tuple[InverterGivens, ...]
+    air: Air, given: WiringGivens, bought: tuple[InverterGivens, ...], branches: Branches
 ) -> tuple[Take, ...]:
     """Breakers and wires of the inverters that are bought, the panel they meet in, the shut-off.
 
@@ -46,7 +58,7 @@ def service_takes(
     """
     if not any(one.to_panel for one in bought) or given.connects == "nobody has said":
         return ()
-    service, ids = service_of(air, given), {one.id for one in bought}
+    service, ids = service_of(air, given, branches), {one.id for one in bought}
     legs = [leg for leg in service.legs if leg.inverter in ids and leg.wire is not None]
     return (
         *(take for leg in legs for take in _circuit_takes(leg, air.rule_pack, "One an output.")),

@@ -13,6 +13,7 @@ from openfurrow.core.materials.sawing import Sawing, stick_takes
 from openfurrow.core.materials.service import LABELS
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.modules.plan import ModulesPlan
+from openfurrow.core.quantities import spoken
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.structures.plan import StructurePlan
 from openfurrow.core.trench.plan import TrenchPlan
@@ -207,7 +208,9 @@ def wiring_takes(circuit: Circuit, bare_copper_m: float, pack: RulePack) -> tupl
             "wiring",
             "connector",
             "Connector pair, one make throughout",
-            2 * float(circuit.strings.count) + 2 * float(circuit.leads.wired.sum()),
+            0.0
+            if circuit.branch
+            else 2 * float(circuit.strings.count) + 2 * float(circuit.leads.wired.sum()),
             "count",
             "Different makers' connectors are never mated.",
             "small",
@@ -221,6 +224,7 @@ def wiring_takes(circuit: Circuit, bare_copper_m: float, pack: RulePack) -> tupl
             "Made up with the plug of the module at one end and that of the box at the other.",
             "small",
         ),
+        *_trunk_takes(circuit, pack),
         *(_guards_out_there(circuit) if out_there else _guards_of_strings(circuit)),
         LABELS,
     )
@@ -236,7 +240,7 @@ def _wires(circuit: Circuit, bare_copper_m: float, pack: RulePack) -> tuple[Take
             "trench_wire",
             f"Wire {line.label}, {'lines and neutral' if out_there else 'red and black'}",
             circuit.trench_wire_m,
-            f"{feed.wires.lines} an inverter, array to building, slack counted."
+            f"{feed.wires.lines} an output, array to building, slack counted."
             if out_there
             else "Two a string, box to inverter, slack counted.",
             line.mass_kg_per_m,
@@ -294,6 +298,60 @@ def _guards_of_strings(circuit: Circuit) -> tuple[Take, ...]:
     )
 
 
+def _trunk_takes(circuit: Circuit, pack: RulePack) -> tuple[Take, ...]:
+    """What inverters behind modules hang on."""
+    if circuit.branch is None:
+        return ()
+    strings, leads, apart = circuit.strings, circuit.leads, circuit.branch.plug_spacing_m
+    return (
+        Take(
+            "wiring",
+            "trunk_plug",
+            f"Trunk cable, by the plug, {spoken(apart, 'tape')} apart",
+            float(strings.lengths.sum()) + leads.sealed,
+            "count",
+            "Along every branch, clipped off the ground.",
+            "small",
+        ),
+        Take(
+            "wiring",
+            "trunk_home",
+            "Trunk cable without plugs",
+            circuit.trunk_home_m,
+            "run",
+            "To the next line of tables, and home to the box.",
+            "cut",
+            pack=constant(pack, "tape_step_m").value,
+        ),
+        Take(
+            "wiring",
+            "end_cap",
+            "End cap of the trunk",
+            float(strings.count),
+            "count",
+            "One at the far end of each branch.",
+            "small",
+        ),
+        Take(
+            "wiring",
+            "seal_cap",
+            "Sealing cap",
+            float(leads.sealed),
+            "count",
+            "On every plug that stays empty: an open one is live and drinks water.",
+            "small",
+        ),
+        Take(
+            "wiring",
+            "branch_box",
+            "Box, trunk to building wire",
+            float(circuit.conduits),
+            "count",
+            "On the post where the trench begins.",
+        ),
+    )
+
+
 def _guards_out_there(circuit: Circuit) -> tuple[Take, ...]:
     """An isolator at each inverter, a breaker for each at the building."""
     count = float(circuit.feed.wires.circuits)
@@ -304,7 +362,7 @@ def _guards_out_there(circuit: Circuit) -> tuple[Take, ...]:
             f"Isolator, AC, {circuit.feed.protection_a:.0f} A",
             count,
             "count",
-            "At each inverter, where the trench begins.",
+            "One for each output, where the trench begins.",
         ),
         Take(
             "wiring",
@@ -312,7 +370,7 @@ def _guards_out_there(circuit: Circuit) -> tuple[Take, ...]:
             f"Breaker {circuit.feed.protection_a:.0f} A",
             count,
             "count",
-            "At the building, one for each inverter out there.",
+            "At the building, one for each output.",
         ),
     )
 

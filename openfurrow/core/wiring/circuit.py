@@ -13,6 +13,7 @@ from openfurrow.core.site.said import Air
 from openfurrow.core.structures.supports import SupportPlaces
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.trench.route import Route
+from openfurrow.core.wiring.branches import Branch, branches_of, trunk_drops
 from openfurrow.core.wiring.conductors import Choice, Conductor, Way, protection_a, warm_factor
 from openfurrow.core.wiring.feed import Feed, Outputs, output_feed, string_feed
 from openfurrow.core.wiring.givens import Laying, Losses
@@ -32,13 +33,15 @@ class Fed:
     """What an array's strings come to: the volts and inputs they may have, and the inverters' outputs.
 
     ``outputs`` are those of inverters that stand at the array; None where they are at the building.
-    ``laying`` is how strings go from module to module.
+    ``laying`` is how strings go from module to module; ``branch`` what inverters behind every module
+    say, None where there are none.
     """
 
     volts: Volts
     inputs: int
     outputs: Outputs | None
     laying: Laying
+    branch: Branch | None = None
 
 
 @dataclass(frozen=True)
@@ -48,9 +51,12 @@ class Circuit:
     ``cold_v`` and ``hot_v`` are one module's; ``string_v`` is the shortest string at full power,
     ``array_ohm`` the array wire of the farthest string, there and back, and ``array_drop`` the share of
     its volts that is lost there, ``string_a`` what a string's wires must carry. ``feed`` is what lies
-    in the trench, ``leads`` how modules are joined.
+    in the trench, ``leads`` how modules are joined. Where inverters stand behind every module its
+    strings are branches of these, by ``branch``: modules side by side, each with its own volts, on a
+    trunk cable that goes ``trunk_home_m`` without plugs, to other lines and home.
     """
 
+    branch: Branch | None
     strings: StringPlan
     leads: Leads
     cold_v: float
@@ -63,6 +69,7 @@ class Circuit:
     fuse_a: float
     trench_wire_m: float
     array_wire_m: float
+    trunk_home_m: float
     grounding_wire_m: float
     bare_copper_m: float
 
@@ -94,31 +101,43 @@ class Circuit:
     @property
     def string_drop(self) -> float:
         """Share of a string's power lost on its way to the inverter, of the farthest one."""
+        if self.branch is not None:
+            return 0.0
         return self.choice.drop if self.feed.outputs is None else self.array_drop
 
     @property
     def output_drop(self) -> float:
-        """Share of what inverters out at the array give that is lost on its way."""
+        """Share of what inverters out at the array give that is lost on its way, trunk and trench."""
+        if self.branch is not None:
+            return self.array_drop + self.choice.drop
         return 0.0 if self.feed.outputs is None else self.choice.drop
 
     @property
     def coldest_string_v(self) -> float:
         """Open-circuit voltage of the longest string at the lowest temperature."""
-        return float(self.strings.lengths.max()) * self.cold_v
+        return float(1 if self.branch else self.strings.lengths.max()) * self.cold_v
 
     @property
     def hottest_string_v(self) -> float:
         """Voltage at full power of the shortest string on the hottest day."""
-        return float(self.strings.lengths.min()) * self.hot_v
+        return float(1 if self.branch else self.strings.lengths.min()) * self.hot_v
 
 
 def string_up(
-    site: Air, module_count: int, modules: ModulesGivens, volts: Volts, inputs: int
+    site: Air, module_count: int, modules: ModulesGivens, fed: Fed
 ) -> tuple[StringPlan, float, float]:
     """The strings, and one module's voltage in the cold (open) and in the heat (at full power)."""
-    longest, shortest, cold_v, hot_v = string_limits(site, modules, volts)
-    lengths = divide(module_count, longest, shortest, inputs)
+    longest, shortest, cold_v, hot_v = string_limits(site, modules, fed.volts)
+    if fed.branch is not None:
+        return branches_of(module_count, fed.branch), cold_v, hot_v
+    lengths = divide(module_count, longest, shortest, fed.inputs)
     return StringPlan(longest, shortest, lengths), cold_v, hot_v
+
+
+def outputs_of_branches(branch: Branch, strings: StringPlan) -> Outputs:
+    """What comes home from them: each as strong as the longest."""
+    longest = int(strings.lengths.max())
+    return Outputs(strings.count, longest * branch.box_w, branch.volts, branch.three)
 
 
 def string_limits(site: Air, modules: ModulesGivens, volts: Volts) -> tuple[int, int, float, float]:
@@ -148,41 +167,51 @@ def lay_circuit(
 ) -> Circuit:
     """Divide the modules into strings for the inputs there are, and carry them to the building."""
     pack = site.rule_pack
-    strings, cold_v, hot_v = string_up(site, rows.module_count, modules, fed.volts, fed.inputs)
+    strings, cold_v, hot_v = string_up(site, rows.module_count, modules, fed)
     box = route.start_post
     box_m = rows.tables.along_lines_m(posts.of_table[box], posts.from_middle_m[box])
     at, leads = lead_on(rows, modules, strings.lengths, fed.laying)
     ends = homeruns_m(at, leads.order, strings.lengths, (float(box_m[0]), float(box_m[1])))
     between = np.bincount(leads.string, leads.wire_m, strings.count)
-    inside = sum(ends) + between
+    # A branch goes home from one end.
+    inside = between + (sum(ends) if fed.branch is None else np.minimum(*ends))
     one_way = route.wire_m + 2 * loss.slack_m
     array_ohm = (
         float(inside.max()) * warm_factor(pack) * constant(pack, "array_resistance_ohm_per_m").value
     )
-    string_v = float(strings.lengths.min()) * modules.maximum_power_v
+    string_v = float(strings.lengths.min() if fed.branch is None else 1) * modules.maximum_power_v
+    array_drop = array_ohm * modules.maximum_power_a / string_v
+    outputs = fed.outputs
+    if fed.branch is not None:
+        drops = trunk_drops(fed.branch, leads, strings.lengths, ends, loss.slack_m, pack)
+        array_drop = float(drops.max())
+        outputs = outputs_of_branches(fed.branch, strings)
     string_a = constant(pack, "current_factor").value * modules.short_circuit_a
     fuse = protection_a(pack, modules.short_circuit_a * constant(pack, "fuse_factor").value)
-    if fed.outputs is None:
+    if outputs is None:
         way = Way(one_way, 2.0, array_ohm, modules.maximum_power_a, string_v)
         feed = string_feed(site, trench, strings.count, string_a, way, fuse, loss.drop_limit)
     else:
         one_way += loss.indoors_m
-        feed = output_feed(site, trench, fed.outputs, one_way, loss.drop_limit)
+        feed = output_feed(site, trench, outputs, one_way, loss.drop_limit)
     step = constant(pack, "tape_step_m").value
     return Circuit(
+        branch=fed.branch,
         strings=strings,
         leads=leads,
         cold_v=cold_v,
         hot_v=hot_v,
         string_v=string_v,
         array_ohm=array_ohm,
-        array_drop=array_ohm * modules.maximum_power_a / string_v,
+        array_drop=array_drop,
         string_a=string_a,
         feed=feed,
         fuse_a=fuse,
         # Each is cut to a whole step: that, and not the way, is what the reel must hold.
         trench_wire_m=feed.wires.lines * feed.wires.circuits * round_up(one_way, step),
-        array_wire_m=float(inside.sum()) + leads.box_wire_m + 2 * strings.count * loss.slack_m,
+        array_wire_m=leads.box_wire_m
+        + (0.0 if fed.branch else float(inside.sum()) + 2 * strings.count * loss.slack_m),
+        trunk_home_m=float(inside.sum()) + strings.count * loss.slack_m if fed.branch else 0.0,
         grounding_wire_m=feed.conduits * round_up(one_way, step),
         bare_copper_m=tour_m(rows) + route.ground_length_m + 2 * loss.slack_m,
     )

@@ -31,6 +31,7 @@ class Conductor:
 
 # What the strings run in at the array, in the sun, and what goes along every row to the rods.
 ARRAY_WIRE: dict[RulePack, str] = {"us": "10 AWG", "metric": "6 mm²"}
+TRUNK_WIRE: dict[RulePack, str] = {"us": "12 AWG", "metric": "2.5 mm²"}
 BARE_COPPER: dict[RulePack, str] = {"us": "6 AWG", "metric": "16 mm²"}
 
 

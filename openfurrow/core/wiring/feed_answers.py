@@ -27,7 +27,7 @@ def feed_answers(
             if circuit.feed.outputs is None
             else _output_drop(circuit, modules)
         ),
-        _fuse(circuit, site, modules),
+        *(() if circuit.branch else (_fuse(circuit, site, modules),)),
         *_breaker(circuit, site),
         _grounding(circuit, site),
         _one_way(circuit, site, route, loss),
@@ -99,11 +99,14 @@ def _output_drop(circuit: Circuit, modules: ModulesGivens) -> tuple[Answer, ...]
     """On the outputs, and before the inverter on the strings."""
     way, outputs = circuit.feed.way, circuit.feed.outputs
     assert outputs is not None
+    whose = "branch" if circuit.branch else "inverter"
     return (
         Answer(
             "wiring",
             "drop",
-            "Voltage drop of an inverter's output",
+            "Voltage drop of a branch, in the trench"
+            if circuit.branch
+            else "Voltage drop of an inverter's output",
             Working(
                 "u",
                 "f * I * L * r / V",
@@ -122,6 +125,39 @@ def _output_drop(circuit: Circuit, modules: ModulesGivens) -> tuple[Answer, ...]
             ),
             True,
         ),
+        *_array_drop(circuit, modules),
+        Answer(
+            "wiring",
+            "output",
+            "Rated output in each line",
+            Working(
+                "I",
+                "P / (V * k)",
+                (
+                    Input("P", f"one {whose}", outputs.watts, "power"),
+                    Input("V", "output voltage", outputs.volts, "voltage"),
+                    Input(
+                        "k",
+                        "one phase 1, three root of three",
+                        3**0.5 if outputs.three else 1.0,
+                        "factor",
+                    ),
+                ),
+                outputs.current_a,
+                "current",
+                OHM,
+                f"{outputs.units} of them come to where the way begins.",
+            ),
+            True,
+        ),
+    )
+
+
+def _array_drop(circuit: Circuit, modules: ModulesGivens) -> tuple[Answer, ...]:
+    """Before an inverter out there on the strings; what branches lose is told with them."""
+    if circuit.branch:
+        return ()
+    return (
         Answer(
             "wiring",
             "array_drop",
@@ -138,30 +174,6 @@ def _output_drop(circuit: Circuit, modules: ModulesGivens) -> tuple[Answer, ...]
                 "ratio",
                 OHM,
             ),
-        ),
-        Answer(
-            "wiring",
-            "output",
-            "Rated output in each line",
-            Working(
-                "I",
-                "P / (V * k)",
-                (
-                    Input("P", "one inverter", outputs.watts, "power"),
-                    Input("V", "output voltage", outputs.volts, "voltage"),
-                    Input(
-                        "k",
-                        "one phase 1, three root of three",
-                        3**0.5 if outputs.three else 1.0,
-                        "factor",
-                    ),
-                ),
-                outputs.current_a,
-                "current",
-                OHM,
-                f"{outputs.units} of them stand where the way begins.",
-            ),
-            True,
         ),
     )
 

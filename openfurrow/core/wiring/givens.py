@@ -1,12 +1,13 @@
-"""Wiring givens: the inverters at the building, and how much may be lost on the way to them."""
+"""Wiring givens: the inverters, how strings go to them, and where it all connects."""
 
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from pydantic import AfterValidator, Field
 
-from openfurrow.core.givens import Givens, Thing, given, identified
+from openfurrow.core.givens import Givens, given, identified
 from openfurrow.core.quantities import INCH_M, either
+from openfurrow.core.wiring.inverter_givens import InverterGivens
 
 # What is asked of boxes behind the modules, where there are any.
 OF_BOXES = frozenset({"box_hangs", "box_aside_m", "box_input_m", "box_output_m", "box_plugs"})
@@ -15,125 +16,6 @@ OF_PANELS = frozenset({"panel_bus_a", "panel_main_a", "panel_other_a", "panel_pl
 OF_A_TRANSFORMER = frozenset({"transformer_va"})
 OF_STRINGS_INSIDE = frozenset({"strings_inside", "rapid_shutdown"})
 OF_CONNECTION = OF_PANELS | OF_A_TRANSFORMER | {"outputs_meet", "shut_off", "panel_clear_m"}
-
-
-class InverterGivens(Thing):
-    """One inverter at the building or out at an array, or several that are alike and stand together."""
-
-    name: str = given(
-        "",
-        "Called",
-        "text",
-        "What it is called, where there are several.",
-        "Its label.",
-        length=40,
-    )
-    takes: Annotated[tuple[str, ...], Field(max_length=40)] = given(
-        (),
-        "Takes",
-        "arrays",
-        "Whose strings it takes. None said: those of every array that no other inverter names.",
-        "Strings of different modules, tilts or ages want inverters, or trackers, of their own.",
-    )
-    stands: Literal["at the building", "at the array"] = given(
-        "at the building",
-        "Stands",
-        "choice",
-        "At the building the strings come to it through the trench; out at the array its output does.",
-        "Out there: shorter strings, thinner wires on the way, a walk to each in the snow.",
-        caution="An output that comes from the array is as live as the building's own mains.",
-    )
-    units: int = given(
-        1,
-        "How many alike",
-        "count",
-        "Each has an output, a breaker and wires of its own.",
-        "The inverters' list.",
-        low=1,
-        high=200,
-        usual=(1, 12),
-    )
-    ac_v: float = given(
-        240.0,
-        "Output voltage",
-        "voltage",
-        "Between two lines; of one phase between its two wires.",
-        "Inverter data sheet, and what the building has.",
-        low=100,
-        high=1000,
-        usual=(208, 480),
-    )
-    phases: Literal["one phase", "three phases", "to a battery"] = given(
-        "one phase",
-        "Output",
-        "choice",
-        "Two lines and a neutral, or three and a neutral; or a charger that feeds a battery and goes "
-        "to no panel.",
-        "Inverter data sheet, and what the building has.",
-    )
-    maximum_dc_v: float = given(
-        600.0,
-        "Most volts at the inverter",
-        "voltage",
-        "The input voltage never to be exceeded.",
-        "Inverter data sheet, and the limit for the building.",
-        low=50,
-        high=1500,
-        usual=(500, 1000),
-        caution="A string is live as soon as light falls on it. Covers on, connectors apart, "
-        "and a licensed electrician for the landing.",
-    )
-    start_v: float = given(
-        150.0,
-        "Least volts to run",
-        "voltage",
-        "Lower end of the tracking range.",
-        "Inverter data sheet.",
-        low=20,
-        high=1000,
-        usual=(80, 400),
-    )
-    inverter_ac_w: float = given(
-        12500.0,
-        "Inverter output",
-        "power",
-        "Rated AC power; of several alike, all together.",
-        "Inverter data sheet.",
-        low=100,
-        high=5e7,
-        usual=(3000, 100000),
-    )
-    inverter_inputs: int = given(
-        3,
-        "String inputs",
-        "count",
-        "Strings it takes; of several alike, all together.",
-        "Inverter data sheet.",
-        low=1,
-        high=50_000,
-        usual=(2, 12),
-    )
-
-    conversion: float = given(
-        0.965,
-        "Gives of what it takes",
-        "ratio",
-        "AC power over DC power at its rating.",
-        "Inverter data sheet, weighted efficiency.",
-        low=0.7,
-        high=0.995,
-        usual=(0.94, 0.985),
-    )
-
-    @property
-    def to_panel(self) -> bool:
-        """Whether it gives alternating current, which is connected somewhere."""
-        return self.phases != "to a battery"
-
-    @property
-    def at_array(self) -> bool:
-        """Whether it stands out at the array that it takes."""
-        return self.stands == "at the array"
 
 
 StringWalk = Literal["row by row", "whole rows", "column by column", "every other and back"]
@@ -151,13 +33,17 @@ Inside = Literal["nobody has looked", "no", "yes"]
 
 @dataclass(frozen=True)
 class Box:
-    """What hangs behind every module: where, how far aside of its middle, its own leads and plugs."""
+    """What hangs behind every module: where, how far aside of its middle, its own leads and plugs.
+
+    ``trunk_m``: it hangs on a trunk cable whose plugs are so far apart, and has no leads to the next.
+    """
 
     hangs: Hangs
     aside_m: float
     input_m: float
     output_m: float
     plugs: Plugs
+    trunk_m: float | None = None
 
 
 @dataclass(frozen=True)
@@ -445,7 +331,10 @@ class WiringGivens(Givens):
 
     def shown(self) -> frozenset[str]:
         """Boxes are asked for where there are any, and panels where it connects to one."""
-        hidden = set(() if self.box is not None else OF_BOXES)
+        behind = any(one.behind for one in self.inverters)
+        hidden = set(() if behind or self.box is not None else OF_BOXES)
+        if all(one.behind for one in self.inverters):
+            hidden |= {"electronics", "box_output_m"}
         if self.connects == "nobody has said":
             hidden |= OF_CONNECTION
         if self.connects == "a transformer of its own":
@@ -472,16 +361,15 @@ class WiringGivens(Givens):
     @property
     def box(self) -> Box | None:
         """What hangs behind every module, if anything does."""
-        if self.electronics != "by the module":
-            return None
-        return Box(
-            self.box_hangs, self.box_aside_m, self.box_input_m, self.box_output_m, self.box_plugs
-        )
+        return self._box() if self.electronics == "by the module" else None
 
-    @property
-    def laying(self) -> Laying:
-        """How strings go from module to module."""
-        return Laying(self.string_walk, self.box)
+    def _box(self, trunk_m: float | None = None) -> Box:
+        own = (self.box_hangs, self.box_aside_m, self.box_input_m, self.box_output_m)
+        return Box(*own, self.box_plugs, trunk_m)
+
+    def laying(self, trunk_m: float | None) -> Laying:
+        """How strings go from module to module; branches along a trunk with plugs so far apart."""
+        return Laying(self.string_walk, self.box if trunk_m is None else self._box(trunk_m))
 
     @property
     def losses(self) -> Losses:

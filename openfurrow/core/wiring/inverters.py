@@ -7,8 +7,9 @@ from numpy.typing import NDArray
 
 from openfurrow.core.checks import Check, at_most, holds, within
 from openfurrow.core.codes import constant
+from openfurrow.core.wiring.branches import Branch
 from openfurrow.core.wiring.feed import Outputs
-from openfurrow.core.wiring.givens import InverterGivens
+from openfurrow.core.wiring.inverter_givens import InverterGivens
 from openfurrow.core.wiring.strings import share_inputs
 from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Working
 
@@ -31,10 +32,11 @@ class Volts:
 
 @dataclass(frozen=True)
 class Load:
-    """What one array brings: its strings, and their power all together."""
+    """What one array brings: its strings or branches, their power all together, and the modules."""
 
     strings: int
     watts: float
+    modules: int
 
 
 def takers(inverters: Inverters, arrays: tuple[str, ...]) -> tuple[tuple[int, ...], ...]:
@@ -63,7 +65,7 @@ def outputs_of(inverters: Inverters, taking: tuple[int, ...]) -> Outputs | None:
     Unlike ones are told of elsewhere; their wires are those of the largest.
     """
     own = [inverters[n] for n in taking]
-    if not all(one.at_array for one in own):
+    if not all(one.at_array for one in own) or any(one.behind for one in own):
         return None
     largest = max(own, key=lambda one: one.inverter_ac_w / one.units / one.ac_v)
     return Outputs(
@@ -71,6 +73,26 @@ def outputs_of(inverters: Inverters, taking: tuple[int, ...]) -> Outputs | None:
         watts=largest.inverter_ac_w / largest.units,
         volts=largest.ac_v,
         three=largest.phases == "three phases",
+    )
+
+
+def branch_of(inverters: Inverters, taking: tuple[int, ...]) -> Branch | None:
+    """What the inverters behind an array's modules say, where all that take it are such.
+
+    Of several the first: that there are several is told of elsewhere.
+    """
+    own = [inverters[n] for n in taking]
+    if not all(one.behind for one in own):
+        return None
+    first = own[0]
+    return Branch(
+        inverter=first.id,
+        box_w=first.box_ac_w,
+        most=first.branch_most,
+        volts=first.ac_v,
+        three=first.phases == "three phases",
+        guard_a=first.branch_guard_a,
+        plug_spacing_m=first.plug_spacing_m,
     )
 
 
@@ -84,7 +106,7 @@ def inputs_of(
         if own:
             # An array on several inverters brings to each its part.
             parts = tuple(-(-fewest[array] // len(taking[array])) for array in own)
-            for array, share in zip(own, share_inputs(parts, inverter.inverter_inputs), strict=True):
+            for array, share in zip(own, share_inputs(parts, inverter.takes_strings), strict=True):
                 found[array] += share
     return tuple(found)
 
@@ -112,18 +134,23 @@ def given_to(
     return landed
 
 
-def watts_on(inverters: Inverters, loads: tuple[Load, ...], landed: Integers) -> tuple[float, ...]:
-    """The power of the modules on each inverter; one that is alone has to take them all."""
-    if len(inverters) == 1:
-        return (sum(load.watts for load in loads),)
-    return tuple(
-        sum(
-            load.watts * int(count) / load.strings
+def shares_on(
+    inverters: Inverters, loads: tuple[Load, ...], landed: Integers
+) -> tuple[tuple[float, float], ...]:
+    """The power of the modules on each inverter, and what that gives at most.
+
+    One that is alone has to take them all.
+    """
+    found = []
+    for number, inverter in enumerate(inverters):
+        on = [
+            1.0 if len(inverters) == 1 else int(count) / load.strings if load.strings else 0.0
             for load, count in zip(loads, landed[:, number], strict=True)
-            if load.strings
-        )
-        for number in range(len(inverters))
-    )
+        ]
+        watts = sum(part * load.watts for part, load in zip(on, loads, strict=True))
+        modules = sum(part * load.modules for part, load in zip(on, loads, strict=True))
+        found.append((watts, inverter.rated_w(max(1, round(modules)))))
+    return tuple(found)
 
 
 def inverter_answers(
@@ -131,10 +158,10 @@ def inverter_answers(
 ) -> tuple[Answer, ...]:
     """What each inverter takes, and how the modules suit it."""
     found = []
-    all_watts = watts_on(inverters, loads, landed)
-    for number, (inverter, watts) in enumerate(zip(inverters, all_watts, strict=True)):
+    shares = shares_on(inverters, loads, landed)
+    for number, (inverter, (watts, rated_w)) in enumerate(zip(inverters, shares, strict=True)):
         mark, whose = ("", "") if len(inverters) == 1 else (f"_{inverter.id}", f", {title(inverter)}")
-        if len(inverters) > 1:
+        if len(inverters) > 1 and not inverter.behind:
             found.append(
                 Answer(
                     "wiring",
@@ -162,9 +189,9 @@ def inverter_answers(
                     "P / P_ac",
                     (
                         Input("P", "modules on it", watts, "power"),
-                        Input("P_ac", "inverter output", inverter.inverter_ac_w, "power"),
+                        Input("P_ac", "inverter output", rated_w, "power"),
                     ),
-                    watts / inverter.inverter_ac_w,
+                    watts / rated_w,
                     "factor",
                     COMMON_PRACTICE,
                     "1.1 to 1.35 is usual.",
@@ -186,8 +213,7 @@ def inverter_checks(
     inverters: Inverters, arrays: tuple[str, ...], loads: tuple[Load, ...], landed: Integers
 ) -> tuple[Check, ...]:
     """Whether every string has an input, every inverter suits, and none takes what is not there."""
-    all_watts = watts_on(inverters, loads, landed)
-    ratios = [watts / one.inverter_ac_w for one, watts in zip(inverters, all_watts, strict=True)]
+    ratios = [watts / rated_w for watts, rated_w in shares_on(inverters, loads, landed)]
     worst = inverters[int(np.argmax(ratios))]
     return (
         _room_check(inverters, sum(load.strings for load in loads), landed),
@@ -200,7 +226,7 @@ def inverter_checks(
             "factor",
             most=True,
             remedy="More inverter, or fewer modules: the top of the day would be thrown away.",
-            given=f"wiring.inverters.{worst.id}.inverter_ac_w",
+            given=f"wiring.inverters.{worst.id}.{'box_ac_w' if worst.behind else 'inverter_ac_w'}",
             otherwise="look",
         ),
         *_taken_check(inverters, arrays),
@@ -211,7 +237,7 @@ def inverter_checks(
 
 def _room_check(inverters: Inverters, strings: int, landed: Integers) -> Check:
     """Of one inverter strings against inputs; of several those that found none."""
-    alone = len(inverters) == 1
+    alone = len(inverters) == 1 and not inverters[0].behind
     return at_most(
         "wiring",
         "inputs",
@@ -234,7 +260,7 @@ def _place_check(inverters: Inverters, arrays: tuple[str, ...]) -> tuple[Check, 
         count = sum(number in those for those in taking)
         if one.at_array and not one.to_panel:
             words.append(f"{title(one)} charges a battery out there, and nothing goes on from it")
-        if one.at_array and count > 1:
+        if one.at_array and not one.behind and count > 1:
             words.append(f"{title(one)} stands at one array and takes {count}")
     for those in taking:
         own = [inverters[n] for n in those]
@@ -242,6 +268,8 @@ def _place_check(inverters: Inverters, arrays: tuple[str, ...]) -> tuple[Check, 
             words.append(
                 f"{title(own[0])} and {title(own[-1])} take one array from both ends of its way"
             )
+        elif any(one.behind for one in own) and len(own) > 1:
+            words.append(f"{title(own[0])} and {title(own[-1])} both stand behind the same modules")
         elif own[0].at_array and len({(one.ac_v, one.phases) for one in own}) > 1:
             words.append(f"{title(own[0])} and {title(own[-1])} of one array give unlike outputs")
     return (

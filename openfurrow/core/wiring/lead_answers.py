@@ -15,6 +15,13 @@ PLUGS = Source(
 def lead_answers(leads: Leads, modules: ModulesGivens, laying: Laying) -> tuple[Answer, ...]:
     """The longest way from a module to the next on its table, and what is made up."""
     what, each = ("box", laying.box.output_m) if laying.box else ("module", modules.lead_m)
+    words = (
+        "Strings go {walk}. Along frames and purlins, a hand's breadth at each end for bend and plug; "
+        "two leads have {reach}."
+    )
+    if laying.box and laying.box.trunk_m:
+        each = laying.box.trunk_m / 2
+        words = "Branches go {walk}. Along frames and purlins; from plug to plug the trunk has {reach}."
     return (
         Answer(
             "wiring",
@@ -24,14 +31,13 @@ def lead_answers(leads: Leads, modules: ModulesGivens, laying: Laying) -> tuple[
                 "d",
                 "",
                 (
-                    Input("a", "each lead", each, "tape"),
+                    Input("a", "each lead, or half of the trunk's spacing", each, "tape"),
                     Input("n", "links from one to the next", float(leads.within.sum()), "count"),
                 ),
                 leads.farthest_m,
                 "tape",
                 GEOMETRY,
-                f"Strings go {laying.walk}. Along frames and purlins, a hand's breadth at each end for "
-                f"bend and plug; two leads have {spoken(leads.reach_m, 'tape')}.",
+                words.format(walk=laying.walk, reach=spoken(leads.reach_m, "tape")),
             ),
         ),
         Answer(
@@ -58,16 +64,21 @@ def lead_answers(leads: Leads, modules: ModulesGivens, laying: Laying) -> tuple[
 
 def lead_checks(leads: Leads, laying: Laying) -> tuple[Check, ...]:
     """Whether leads reach, else how many jumpers are in the list; whether plugs may be mated."""
-    what = "box" if laying.box else "module"
+    what, trunk = "box" if laying.box else "module", laying.box is not None and laying.box.trunk_m
     return (
         at_most(
             "wiring",
             "lead_reach",
-            f"Leads reach from {what} to {what}",
+            "Plugs of the trunk reach from box to box"
+            if trunk
+            else f"Leads reach from {what} to {what}",
             leads.farthest_m,
             leads.reach_m,
             "tape",
-            remedy=f"{int(leads.wired.sum())} jumpers are in the list. Or turn every second row, let "
+            remedy=f"{leads.sealed} plugs stay empty and are sealed. Or let branches go another way, "
+            "or order a trunk with its plugs farther apart."
+            if trunk
+            else f"{int(leads.wired.sum())} jumpers are in the list. Or turn every second row, let "
             "strings go another way, or order longer leads.",
             source=GEOMETRY,
             given="wiring.string_walk",

@@ -25,7 +25,8 @@ class Leads:
     ``string``, whether it is ``within`` one table, what it asks of two leads in ``need_m``, whether it
     is ``wired`` by a wire of its own, and how long that is in ``wire_m``. ``reach_m`` is what two leads
     have. Of modules with boxes: ``box_need_m`` for each row of modules and either lead, ``box_reach_m``
-    what it has, and ``box_short`` the leads that something is made up for. ``leaves_m`` and
+    what it has, and ``box_short`` the leads that something is made up for. ``sealed`` are plugs of a
+    trunk cable that stay empty, farther from box to box than from plug to plug. ``leaves_m`` and
     ``arrives_m`` are the places of ``plugs_m`` or ``boxes_m`` by which links leave and arrive.
     """
 
@@ -39,6 +40,7 @@ class Leads:
     box_need_m: Floats
     box_reach_m: float
     box_short: int
+    sealed: int
     leaves_m: Floats
     arrives_m: Floats
 
@@ -130,7 +132,8 @@ def lead_on(
     hung = None if box is None else boxes_m(rows, modules, box)
     # A box has both its ends at one place.
     ends = plugs if hung is None else np.repeat(hung[:, None, :], 2, axis=1)
-    reach = 2 * (modules.lead_m if box is None else box.output_m)
+    trunk_m = None if box is None else box.trunk_m
+    reach = 2 * (modules.lead_m if box is None else box.output_m) if trunk_m is None else trunk_m
     strings = strings_of(lengths)
     of = strings[:-1]
     joined = strings[:-1] == strings[1:]
@@ -142,14 +145,18 @@ def lead_on(
 
     out = min((1, 0), key=lacking)
     needs, in_line = _links(at, order, ends[:, out], ends[:, 1 - out])
-    need = np.where(joined, needs + ease, 0.0)
-    wired = joined & (~in_line | (need > reach + 1e-9))
+    # What hangs on a trunk cable has a tail of its own for that.
+    need = np.where(joined, needs + (ease if trunk_m is None else 0.0), 0.0)
+    # A trunk cable goes on to its next plug but one; only to another line another piece begins.
+    short = (need > reach + 1e-9) if trunk_m is None else np.zeros_like(joined)
+    wired = joined & (~in_line | short)
+    plugs_on = np.ceil(need[joined & in_line] / reach - 1e-9) if trunk_m is not None else np.ones(0)
     # Where it goes over to another line it is a wire from end to end; else it bridges what is missing.
     wire = np.where(wired, np.where(in_line, need - reach, needs), 0.0)
     asked = np.empty((0, 2)) if hung is None else np.abs(plugs - hung[:, None, :]).sum(axis=2) + ease
     has = 0.0 if box is None else modules.lead_m + box.input_m
     # Where plugs do not fit each other a made-up wire stands between, reach or not.
-    short = asked > (-1.0 if box is not None and box.plugs == ANOTHER else has + 1e-9)
+    unfit = asked > (-1.0 if box is not None and box.plugs == ANOTHER else has + 1e-9)
     return at, Leads(
         order=order,
         string=of,
@@ -162,5 +169,6 @@ def lead_on(
         arrives_m=ends[:, 1 - out],
         box_need_m=asked,
         box_reach_m=has,
-        box_short=int(short.sum()) * (order.size // max(1, len(asked))),
+        sealed=int(np.maximum(plugs_on - 1, 0).sum()),
+        box_short=int(unfit.sum()) * (order.size // max(1, len(asked))),
     )

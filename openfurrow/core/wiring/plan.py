@@ -14,6 +14,8 @@ from openfurrow.core.site.said import Air
 from openfurrow.core.structures.supports import SupportPlaces
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.trench.route import Route
+from openfurrow.core.wiring.branch_answers import branch_answers, branch_checks
+from openfurrow.core.wiring.branches import branches_by_inverter
 from openfurrow.core.wiring.circuit import Circuit, Fed, lay_circuit
 from openfurrow.core.wiring.feed_answers import feed_answers, feed_checks
 from openfurrow.core.wiring.givens import Losses, WiringGivens
@@ -76,12 +78,21 @@ def wire_array(
     """Lay one array's circuit and explain it."""
     circuit = lay_circuit(site, rows, posts, modules, trench, route, loss, fed)
     answers = (
-        *_string_answers(circuit, site, rows, modules, fed.volts, fed.inputs),
+        *(
+            _string_answers(circuit, site, rows, modules, fed.volts, fed.inputs)
+            if fed.branch is None
+            else branch_answers(circuit, fed.branch, site)
+        ),
         *lead_answers(circuit.leads, modules, fed.laying),
         *feed_answers(circuit, site, modules, route, loss),
     )
     checks = (
-        *_checks(circuit, site, modules, fed.volts, loss),
+        *(
+            _checks(circuit, site, modules, fed.volts, loss)
+            if fed.branch is None
+            else branch_checks(circuit, fed.branch, site, fed.volts)
+        ),
+        *feed_checks(circuit, site, loss),
         *lead_checks(circuit.leads, fed.laying),
         *_turning_check(rows, loss),
     )
@@ -101,14 +112,16 @@ def plan_wiring(
     """
     inverters = given.inverters
     loads = tuple(
-        Load(circuit.strings.count, power) for circuit, power in zip(circuits, watts, strict=True)
+        Load(circuit.strings.count, power, int(circuit.strings.lengths.sum()))
+        for circuit, power in zip(circuits, watts, strict=True)
     )
     landed = given_to(
         tuple(load.strings for load in loads),
         takers(inverters, arrays),
-        tuple(one.inverter_inputs for one in inverters),
+        tuple(one.takes_strings for one in inverters),
     )
-    service = service_of(site, given)
+    branches = branches_by_inverter((one.branch, one.strings) for one in circuits)
+    service = service_of(site, given, branches)
     return WiringPlan(
         given,
         circuits,
@@ -338,7 +351,6 @@ def _checks(
             given="rows.modules_along",
             otherwise="look",
         ),
-        *feed_checks(circuit, site, loss),
         at_most(
             "wiring",
             "series_fuse",

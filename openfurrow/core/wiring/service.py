@@ -1,6 +1,7 @@
 """From the inverters to where the job connects: outputs, breakers, the feeder, what the panel bears."""
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
@@ -16,8 +17,11 @@ from openfurrow.core.wiring.conductors import (
     grounding_conductor,
 )
 from openfurrow.core.wiring.feed import crowded
-from openfurrow.core.wiring.givens import InverterGivens, WiringGivens
+from openfurrow.core.wiring.givens import WiringGivens
+from openfurrow.core.wiring.inverter_givens import InverterGivens
 
+# Of inverters behind modules, by their id: how many branches, and what the strongest gives.
+Branches = Mapping[str, tuple[int, float]]
 RuleWay = Literal["main and sources", "at the far end", "all breakers", "the service", "transformer"]
 
 
@@ -145,16 +149,18 @@ def _wired(
     )
 
 
-def _leg(site: Air, given: WiringGivens, inverter: InverterGivens) -> Leg:
+def _leg(site: Air, given: WiringGivens, inverter: InverterGivens, branches: Branches) -> Leg:
     """Its outputs; beside a panel of their own they run no further than their slack."""
     three = inverter.phases == "three phases"
-    watts = inverter.inverter_ac_w / inverter.units
+    units, watts = inverter.units, inverter.inverter_ac_w / inverter.units
+    if inverter.behind:
+        units, watts = branches[inverter.id]
     amps = watts / inverter.ac_v / (math.sqrt(3) if three else 1.0)
     indoors = 0.0 if given.gathers else given.inverter_to_panel_m or 0.0
     whole = _wired(site, given, inverter.ac_v, amps, indoors + 2 * given.slack_m, three=three)
     return Leg(
         inverter=inverter.id,
-        units=inverter.units,
+        units=units,
         watts=watts,
         volts=inverter.ac_v,
         lines=whole.lines,
@@ -167,9 +173,13 @@ def _leg(site: Air, given: WiringGivens, inverter: InverterGivens) -> Leg:
     )
 
 
-def service_of(site: Air, given: WiringGivens) -> Service:
+def service_of(site: Air, given: WiringGivens, branches: Branches) -> Service:
     """Everything between the inverters and where the job connects."""
-    legs = tuple(_leg(site, given, one) for one in given.inverters if one.to_panel)
+    legs = tuple(
+        _leg(site, given, one, branches)
+        for one in given.inverters
+        if one.to_panel and (not one.behind or one.id in branches)
+    )
     # All on one line: how outputs of one phase are shared among three is not said.
     amps = sum(leg.amps * leg.units for leg in legs)
     feeder = None

@@ -48,7 +48,7 @@ def signs_of(
         "rapid": given.at_the_building and given.strings_inside == "yes" and given.rapid_shutdown,
     }
     counts = {
-        "inverter": sum(one.units for one in given.inverters),
+        "inverter": sum(1 if one.behind else one.units for one in given.inverters),
         # At both ends, where it can be seen.
         "conduit": 2 * sum(one.conduits for one in strings),
         "connection": 1,

@@ -147,15 +147,20 @@ def strings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
             ),
             box("box", box_at - 0.2, -0.75, box_at + 0.2, -0.3),
             label(
-                "junction box" if plan.circuit.feed.outputs is None else "inverters",
+                "junction box" if circuit.feed.outputs is None or circuit.branch else "inverters",
                 (box_at + 0.35, -0.6),
                 "note",
                 "start",
             ),
         ]
+    what, ending = ("branch", "es") if circuit.branch else ("string", "s")
     title = (
-        f"First table: {strings.count} string{'s' if strings.count > 1 else ''}, "
-        f"{format_value(plan.circuit.array_wire_m, 'run', units)} of array wire in all"
+        f"First table: {strings.count} {what}{(ending if strings.count > 1 else '')}, "
+        + (
+            f"{format_value(circuit.trunk_home_m, 'run', units)} of trunk without plugs"
+            if circuit.branch
+            else f"{format_value(circuit.array_wire_m, 'run', units)} of array wire in all"
+        )
         + (f", {leads.jumpers} jumper{'s' * (leads.jumpers > 1)}" if leads.jumpers else "")
     )
     return (drawing("strings", title, marks, margin=0.4),)

@@ -10,7 +10,7 @@ from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.core.wiring.circuit import Circuit
 from openfurrow.core.wiring.conductors import ARRAY_WIRE, BARE_COPPER
-from openfurrow.core.wiring.givens import InverterGivens
+from openfurrow.core.wiring.inverter_givens import InverterGivens
 from openfurrow.core.wiring.inverters import title
 from openfurrow.core.wiring.service import Leg
 from openfurrow.sheets.marks import Drawing, Mark, area, box, dot, drawing, label, line
@@ -119,7 +119,7 @@ def _array(one: Plan, circuit: Circuit, watts: float, x: float, told: _Told) -> 
         ARRAY,
         one.array.name,
         f"{one.rows.module_count} modules, {told.of(watts, 'power')}",
-        f"strings: {strings.words}",
+        f"{'branches' if circuit.branch else 'strings'}: {strings.words}",
     )
     yield line("one-line-dc", (x, ARRAY - HALF_HIGH), (x, GUARD))
     if feed.outputs is None:
@@ -167,8 +167,9 @@ def _inverter(inverter: InverterGivens, x: float, told: _Told) -> Iterator[Mark]
     y = GUARD if inverter.at_array else INVERTER
     yield box("one-line-box", x - HALF_WIDE, y - HALF_HIGH, x + HALF_WIDE, y + HALF_HIGH)
     yield line("one-line-ac", (x - HALF_WIDE, y - HALF_HIGH), (x + HALF_WIDE, y + HALF_HIGH))
-    each = told.of(inverter.inverter_ac_w / inverter.units, "power")
-    many = f"{inverter.units} x " if inverter.units > 1 else ""
+    each = told.of(inverter.rated_w(1) / (1 if inverter.behind else inverter.units), "power")
+    many = f"{inverter.units} x " if inverter.units > 1 and not inverter.behind else ""
+    many = "behind each module, " if inverter.behind else many
     volts = f"{inverter.ac_v:.0f} V, {inverter.phases}"
     yield from told.beside(
         x,

@@ -27,6 +27,7 @@ export function WiringStage(props: StageProps) {
           (printing || drawing.key === seen) && (
             <div
               key={drawing.key}
+              tabIndex={drawing.key === "one-line" ? 0 : undefined}
               className={
                 drawing.key === "one-line"
                   ? "scroll-cue lg:min-h-0 lg:flex-1 lg:overflow-y-auto print:overflow-visible"

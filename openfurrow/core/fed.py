@@ -1,0 +1,57 @@
+"""What each array comes to: inverters that take its modules, the volts and inputs they may have."""
+
+import math
+from collections import Counter
+
+from openfurrow.core.design import Design
+from openfurrow.core.energy.cells import Electronics
+from openfurrow.core.site.said import air_of
+from openfurrow.core.wiring.branches import Branch
+from openfurrow.core.wiring.circuit import Fed, string_limits
+from openfurrow.core.wiring.inverters import branch_of, inputs_of, outputs_of, takers, volts_of
+
+Counts = tuple[int, ...]
+
+
+def _taking(design: Design) -> tuple[tuple[int, ...], ...]:
+    return takers(design.wiring.inverters, tuple(one.id for one in design.arrays))
+
+
+def branches_of_arrays(design: Design) -> tuple[Branch | None, ...]:
+    """For each array what the inverters behind its modules say, None where there are none."""
+    return tuple(branch_of(design.wiring.inverters, those) for those in _taking(design))
+
+
+def electronics_of(design: Design, number: int) -> Electronics:
+    """Whether shade on one module of an array leaves the others."""
+    behind = branches_of_arrays(design)[number] is not None
+    return "by the module" if behind else design.wiring.electronics
+
+
+def behind_modules(design: Design, counts: Counts) -> dict[str, int]:
+    """Of each entry of the list that stands behind modules how many are to be built."""
+    found: Counter[str] = Counter()
+    of_arrays = branches_of_arrays(design)
+    for given, count, branch in zip(design.arrays, counts, of_arrays, strict=True):
+        if branch is not None and not given.standing:
+            found[branch.inverter] += count
+    return dict(found)
+
+
+def feeds_of(design: Design, counts: Counts) -> tuple[Fed, ...]:
+    """For each array what its inverters ask of its strings, and what they give.
+
+    ``counts`` are the modules of every array. Raises Lacking for air that nobody has said.
+    """
+    wiring, air = design.wiring, air_of(design.site)
+    inverters, taking = wiring.inverters, _taking(design)
+    volts = tuple(volts_of(inverters, those) for those in taking)
+    branches = branches_of_arrays(design)
+    fewest = []
+    for given, count, limits, branch in zip(design.arrays, counts, volts, branches, strict=True):
+        longest = branch.most if branch else string_limits(air, given.modules, limits)[0]
+        fewest.append(math.ceil(count / max(longest, 1)))
+    inputs = inputs_of(inverters, taking, tuple(fewest))
+    outputs = (outputs_of(inverters, those) for those in taking)
+    laying = [wiring.laying(None if one is None else one.plug_spacing_m) for one in branches]
+    return tuple(Fed(*one) for one in zip(volts, inputs, outputs, laying, branches, strict=True))
