@@ -59,17 +59,25 @@ def service_takes(
     if not any(one.to_panel for one in bought) or given.connects == "nobody has said":
         return ()
     service, ids = service_of(air, given, branches), {one.id for one in bought}
-    legs = [leg for leg in service.legs if leg.inverter in ids and leg.wire is not None]
+    own = [leg for leg in service.legs if leg.inverter in ids]
+    legs = [leg for leg in own if leg.wire is not None]
+    # In a panel each output has its own way past a switch; elsewhere they have met before.
+    apart = given.connects == "a breaker in the panel" and service.feeder is None
+    met = max(service.amps, service.lands_a)
+    switches = [(leg.units, leg.breaker_a) for leg in own] if apart else [(1, met)]
     return (
         *(take for leg in legs for take in _circuit_takes(leg, air.rule_pack, "One an output.")),
         *_feeder_takes(service, air.rule_pack),
-        Take(
-            "wiring",
-            "shut_off",
-            f"Switch, AC, lockable, {spoken(max(service.amps, service.lands_a), 'current')} at least",
-            1.0,
-            "count",
-            "Beside the meter, or where the utility wants it.",
+        *(
+            Take(
+                "wiring",
+                "shut_off",
+                f"Switch, AC, lockable, {spoken(amps, 'current')} at least",
+                float(count),
+                "count",
+                "Beside the meter, or where the utility wants it.",
+            )
+            for count, amps in switches
         ),
     )
 

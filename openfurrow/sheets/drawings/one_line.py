@@ -19,7 +19,7 @@ from openfurrow.sheets.wire_tables import connects_at
 WIDE = 10.0
 # Levels of the drawing, from the modules down to the grid.
 ARRAY, GUARD, WAY, INVERTER, BREAKER, MEETS, FEEDER, SHUT_OFF, PANEL, METER, GRID = (
-    10.0 - step for step in (0.0, 1.3, 2.6, 3.9, 5.2, 6.0, 6.7, 7.6, 8.6, 9.5, 10.2)
+    10.0 - step for step in (0.0, 1.3, 2.6, 3.9, 5.2, 5.9, 6.7, 7.7, 8.6, 9.85, 10.5)
 )
 HALF_WIDE, HALF_HIGH = 0.2, 0.24
 # Words stand beside what they speak of, line under line.
@@ -76,12 +76,7 @@ def one_line_drawing(plan: Plan, units: UnitSystem) -> Drawing:
     for n, x in at_inverters.items():
         marks += _inverter(inverters[n], x, told)
     legs = {leg.inverter: leg for leg in wiring.service.legs}
-    ends = []
-    for n, x in at_inverters.items():
-        leg = legs.get(inverters[n].id)
-        if leg is not None:
-            marks += _breaker(leg, x, told)
-            ends.append(x)
+    ends = {inverters[n].id: x for n, x in at_inverters.items() if inverters[n].id in legs}
     if ends:
         marks += _service(plan, ends, told)
     marks += _earth(plan, told)
@@ -197,51 +192,63 @@ def _switch(x: float, y: float, *, breaks: bool) -> Iterator[Mark]:
             yield line("one-line-ac", (x - 0.08, down), (x + 0.08, up))
 
 
-def _breaker(leg: Leg, x: float, told: _Told) -> Iterator[Mark]:
-    yield line("one-line-ac", (x, BREAKER), (x, MEETS))
-    yield from _switch(x, BREAKER, breaks=True)
+def _breaker(leg: Leg, x: float, y: float, told: _Told) -> Iterator[Mark]:
+    yield from _switch(x, y, breaks=True)
     many = f"{leg.units} x " if leg.units > 1 else ""
     wire = "" if leg.wire is None else f"{leg.wires} x {leg.wire.conductor.label}"
     lost = f", {told.of(leg.one_way_m, 'run')} one way" if leg.wire is not None else ""
     what = "" if told.names_alone else "breaker "
-    yield from told.beside(x, BREAKER, f"{many}{what}{leg.breaker_a:.0f} A", f"{wire}{lost}")
+    yield from told.beside(x, y, f"{many}{what}{leg.breaker_a:.0f} A", f"{wire}{lost}")
 
 
-def _service(plan: Plan, ends: list[float], told: _Told) -> Iterator[Mark]:
-    """From where the outputs meet to the grid."""
+def _service(plan: Plan, ends: dict[str, float], told: _Told) -> Iterator[Mark]:
+    """From the inverters' outputs, by their ids, to the grid.
+
+    Breakers of a panel sit in it, past the shut-off; ahead of a main breaker and before a transformer
+    they come first.
+    """
     service, given = plan.wiring.service, plan.wiring.given
-    x = min(ends)
-    yield line("one-line-bus", (x - 0.4, MEETS), (max(*ends, x + 0.4), MEETS))
-    if service.feeder is not None:
-        feeder, one_way = service.feeder, told.of(service.feeder.one_way_m, "run")
-        assert feeder.wire is not None
-        yield from told.beside(
-            x,
-            FEEDER,
-            "panel of their own; feeder",
-            f"breaker {feeder.breaker_a:.0f} A, {feeder.wires} x {feeder.wire.conductor.label}",
-            f"{one_way} one way" if service.length_said else "way not measured",
-        )
-        yield from _switch(x, FEEDER, breaks=True)
-    yield line("one-line-ac", (x, MEETS), (x, PANEL))
+    legs, feeder = service.legs, service.feeder
+    x, last = min(ends.values()), max(ends.values())
+    in_panel = given.connects == "a breaker in the panel"
+    apart = in_panel and feeder is None
+    for leg in legs:
+        at = ends[leg.inverter]
+        yield line("one-line-ac", (at, BREAKER), (at, PANEL if apart else MEETS))
+        if apart:
+            yield from _shut_off(plan, at, FEEDER, told)
+        yield from _breaker(leg, at, SHUT_OFF if apart else BREAKER, told)
+    if not apart:
+        yield line("one-line-ac", (x, MEETS), (x, PANEL))
+        if len(legs) > 1 or legs[0].units > 1:
+            yield line("one-line-bus", (x - 0.4, MEETS), (max(last, x + 0.4), MEETS))
+        if feeder is not None:
+            yield from told.beside(x + 0.15, MEETS - 0.1, "panel of their own")
+            yield from _breaker(feeder, x, SHUT_OFF if in_panel else FEEDER, told)
     if given.connects == "nobody has said":
         yield dot("one-line-open", (x, PANEL))
         yield from told.beside(x, PANEL, "where it connects nobody has said yet")
         return
-    yield from _switch(x, SHUT_OFF, breaks=False)
-    shut = "lockable shut-off, " + (
-        "nobody has said where" if given.shut_off == "nobody has said" else given.shut_off.split(",")[0]
-    )
-    yield from told.beside(x, SHUT_OFF, shut)
-    yield line("one-line-bus", (x - 0.4, PANEL), (x + 0.4, PANEL))
-    yield from told.beside(x + 0.15, PANEL, *_panel_words(plan, told))
+    if not apart:
+        yield from _shut_off(plan, x, FEEDER if in_panel else SHUT_OFF, told)
+    yield line("one-line-bus", (x - 0.4, PANEL), (max(last, x + 0.4) if apart else x + 0.4, PANEL))
+    # Words stand under a bus that goes on past them.
+    under = 0.5 if last > x and apart else 0.0
+    yield from told.beside(x + 0.15, PANEL - under, *_panel_words(plan, told))
     yield line("one-line-ac", (x, PANEL), (x, GRID))
-    if given.connects == "a breaker in the panel":
+    if in_panel:
         yield from _switch(x, PANEL - 0.4, breaks=True)
     yield dot("one-line-meter", (x, METER))
     yield from told.beside(x, METER, "meter")
     yield area("one-line-grid", (x - 0.14, GRID), (x + 0.14, GRID), (x, GRID - 0.3))
     yield from told.beside(x, GRID - 0.1, "utility")
+
+
+def _shut_off(plan: Plan, x: float, y: float, told: _Told) -> Iterator[Mark]:
+    yield from _switch(x, y, breaks=False)
+    where = plan.wiring.given.shut_off
+    said = "nobody has said where" if where == "nobody has said" else where.split(",")[0]
+    yield from told.beside(x, y, f"lockable shut-off, {said}")
 
 
 def _panel_words(plan: Plan, told: _Told) -> tuple[str, ...]:
@@ -257,10 +264,10 @@ def _panel_words(plan: Plan, told: _Told) -> tuple[str, ...]:
             return (connects_at(plan), unread if main is None else f"of {main:.0f} A")
     if not rules:
         return ("panel", unread)
-    place = f", {given.panel_place}" if rules[0].way == "at the far end" else ""
     return (
         f"panel, bus {given.panel_bus_a:.0f} A",
-        f"main breaker {given.panel_main_a:.0f} A{place}",
+        f"main breaker {given.panel_main_a:.0f} A",
+        f"outputs {given.panel_place}" if rules[0].way == "at the far end" else "",
     )
 
 
