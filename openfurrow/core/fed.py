@@ -6,8 +6,9 @@ from collections import Counter
 from openfurrow.core.design import Design
 from openfurrow.core.energy.cells import Electronics
 from openfurrow.core.site.said import air_of
+from openfurrow.core.trench.conduit import Pull
 from openfurrow.core.wiring.branches import Branch
-from openfurrow.core.wiring.circuit import Fed, string_limits
+from openfurrow.core.wiring.circuit import Circuit, Fed, string_limits
 from openfurrow.core.wiring.inverters import branch_of, inputs_of, outputs_of, takers, volts_of
 
 Counts = tuple[int, ...]
@@ -55,3 +56,16 @@ def feeds_of(design: Design, counts: Counts) -> tuple[Fed, ...]:
     outputs = (outputs_of(inverters, those) for those in taking)
     laying = [wiring.laying(None if one is None else one.plug_spacing_m) for one in branches]
     return tuple(Fed(*one) for one in zip(volts, inputs, outputs, laying, branches, strict=True))
+
+
+def conduit_pull(circuit: Circuit) -> Pull:
+    """The wires that one conduit takes: those of its circuits and the grounding conductor."""
+    line, ground = circuit.choice.conductor, circuit.grounding
+    lines = circuit.feed.wires.lines * circuit.feed.in_conduit
+    return Pull(
+        conductors=lines + 1,
+        wire_m=math.sqrt(4 * line.outside_area_m2 / math.pi),
+        area_m2=lines * line.outside_area_m2 + ground.outside_area_m2,
+        mass_kg_per_m=lines * line.mass_kg_per_m + ground.mass_kg_per_m,
+        copper_m2=lines * line.copper_mm2 * 1e-6,
+    )

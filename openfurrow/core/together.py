@@ -21,7 +21,7 @@ from openfurrow.core.energy.estimate import Climate, estimated_sky
 from openfurrow.core.energy.measured import far_m, measured_sky
 from openfurrow.core.energy.plan import EnergyPlan, plan_energy
 from openfurrow.core.energy.sky import Sky
-from openfurrow.core.fed import behind_modules, electronics_of, feeds_of
+from openfurrow.core.fed import behind_modules, conduit_pull, electronics_of, feeds_of
 from openfurrow.core.fields import array_labels
 from openfurrow.core.frame.givens import CUT_HERE
 from openfurrow.core.hauling.plan import HaulingPlan, plan_hauling
@@ -49,28 +49,14 @@ from openfurrow.core.to_buy import (
     remembered_nest,
 )
 from openfurrow.core.to_do import array_work
-from openfurrow.core.trench.conduit import Pull
 from openfurrow.core.trench.plan import TrenchPlan, plan_trench
 from openfurrow.core.trench.route import Route, lay_route
 from openfurrow.core.trench.runs import Run, plan_run
 from openfurrow.core.trench.ways import Tree, tree_of
 from openfurrow.core.wiring.branches import branches_by_inverter
-from openfurrow.core.wiring.circuit import Circuit
 from openfurrow.core.wiring.plan import ArrayWiring, WiringPlan, plan_wiring, wire_array
 
 Integers = NDArray[np.int64]
-
-
-def conduit_pull(circuit: Circuit) -> Pull:
-    """The wires that one conduit takes: those of its circuits and the grounding conductor."""
-    line, ground = circuit.choice.conductor, circuit.grounding
-    lines = circuit.feed.wires.lines * circuit.feed.in_conduit
-    return Pull(
-        conductors=lines + 1,
-        area_m2=lines * line.outside_area_m2 + ground.outside_area_m2,
-        mass_kg_per_m=lines * line.mass_kg_per_m + ground.mass_kg_per_m,
-        copper_m2=lines * line.copper_mm2 * 1e-6,
-    )
 
 
 def _numbers(

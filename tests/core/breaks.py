@@ -4,7 +4,7 @@ from datetime import date
 
 from openfurrow.core.frame.givens import CUT_HERE
 from tests.core.breaks_piers import PIER_BREAKS, SCREW_BREAKS, TEST_BREAKS
-from tests.core.breaks_wiring import SERVICE_BREAKS
+from tests.core.breaks_wiring import PULL_BREAKS, SERVICE_BREAKS
 
 BOX = ((-60.0, -60.0), (60.0, -60.0), (60.0, 60.0), (-60.0, 60.0))
 POND = ((-2.0, -2.0), (2.0, -2.0), (2.0, 2.0), (-2.0, 2.0))
@@ -411,12 +411,6 @@ BREAKS = [
     ),
     (
         "trench",
-        "tension",
-        "stop",
-        {"site": {"route": tuple((40.0 * (k % 2), 12.0 * k) for k in range(1, 12))}},
-    ),
-    (
-        "trench",
         "bends",
         "look",
         {"site": {"route": tuple((8.0 * (k % 2), 4.0 * k) for k in range(2, 8))}},
@@ -495,4 +489,5 @@ BREAKS = [
     *SCREW_BREAKS,
     *TEST_BREAKS,
     *SERVICE_BREAKS,
+    *PULL_BREAKS,
 ]

@@ -1,4 +1,4 @@
-"""Designs that break the rules on where the job connects, as ``breaks`` has them."""
+"""Designs that break the rules on pulls and on where the job connects, as ``breaks`` has them."""
 
 SAID = {"connects": "a breaker in the panel", "panel_bus_a": 225.0, "panel_main_a": 200.0}
 
@@ -49,4 +49,31 @@ SERVICE_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] =
     ("wiring", "branch_guard", "stop", served(inverters=[BEHIND | {"branch_guard_a": 19.0}])),
     ("wiring", "lead_reach", "look", served(inverters=[BEHIND | {"plug_spacing_m": 0.9}])),
     ("wiring", "hot", "stop", served(inverters=[BEHIND | {"start_v": 40.0}])),
+)
+
+PULL_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] = (
+    (
+        "trench",
+        "tension",
+        "stop",
+        {"site": {"route": tuple((40.0 * (k % 2), 12.0 * k) for k in range(1, 12))}},
+    ),
+    (
+        "trench",
+        "sidewall",
+        "stop",
+        {
+            "trench": {"strings_per_conduit": 20},
+            "site": {"route": tuple((40.0 * (k % 2), 12.0 * k) for k in range(1, 12))},
+        },
+    ),
+    (
+        "trench",
+        "jam",
+        "look",
+        {
+            "trench": {"strings_per_conduit": 1, "room_for_growth": False},
+            "site": {"route": ((0.0, 280.0),)},
+        },
+    ),
 )

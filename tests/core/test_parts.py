@@ -27,7 +27,7 @@ from openfurrow.core.plan import Plan
 from openfurrow.core.site.ground import GroundPlane
 from openfurrow.core.site.soil import soil_in_class
 from openfurrow.core.structures.layout import post_line
-from openfurrow.core.trench.conduit import pull_boxes, pulling_tension_n
+from openfurrow.core.trench.conduit import pull_boxes
 from openfurrow.core.trench.route import turns_deg
 from openfurrow.core.wiring.conductors import (
     Way,
@@ -161,14 +161,6 @@ def test_pull_boxes_are_set_before_the_bends_add_up_too_far() -> None:
     assert pull_boxes((90, 90, 90, 90), 360) == 0
     assert pull_boxes((90, 90, 90, 90, 10), 360) == 1
     assert pull_boxes((90,) * 9, 360) == 2
-
-
-def test_pulling_grows_by_weight_on_the_straight_and_by_e_in_the_bend() -> None:
-    friction = constant("common", "pulling_friction").value
-    straight = pulling_tension_n((100.0,), (0.0, 0.0), 2.0)
-    assert straight == pytest.approx(2.0 * friction * 110)
-    bent = pulling_tension_n((100.0,), (0.0, 90.0), 2.0)
-    assert bent == pytest.approx(straight * math.exp(friction * math.pi / 2))
 
 
 def test_turns_of_a_route_are_measured_either_way() -> None:

@@ -3,7 +3,6 @@ words that name posts and pieces."""
 
 import math
 import re
-from itertools import pairwise
 
 import numpy as np
 import pytest
@@ -125,32 +124,6 @@ def test_the_beam_is_bent_as_statics_say(
     load = next(float(one.value) for one in said.inputs if one.symbol == "w")
     assert float(said.value) == pytest.approx(load * width, rel=1e-6)
     assert found.answer("structure", "tributary").value == pytest.approx(width, rel=1e-6)
-
-
-@settings(max_examples=40, deadline=None)
-@given(
-    way=st.lists(st.tuples(st.floats(-60, 60), st.floats(15, 90)), min_size=2, max_size=5, unique=True)
-)
-def test_the_pull_grows_along_the_way_as_it_is_drawn(way: list[tuple[float, float]]) -> None:
-    """Capstan at each bend, friction under the weight of all wires between, from the feed on."""
-    found = plan(changed(plain_larkspur(), "site", route=tuple(way)))
-    run = found.run
-    points = list(zip(run.route.east_m.tolist(), run.route.north_m.tolist(), strict=True))
-    legs = [math.dist(a, b) for a, b in pairwise(points)]
-    turns = []
-    for (ax, ay), (bx, by), (cx, cy) in zip(points, points[1:], points[2:], strict=False):
-        turn = math.atan2(cy - by, cx - bx) - math.atan2(by - ay, bx - ax)
-        turns.append(abs((turn + math.pi) % (2 * math.pi) - math.pi))
-    friction = constant("common", "pulling_friction").value
-    circuit = found.circuit
-    pairs = 2 * circuit.feed.in_conduit
-    weight = G * (pairs * circuit.choice.conductor.mass_kg_per_m + circuit.grounding.mass_kg_per_m)
-    pull = friction * weight * constant("common", "pull_feed_m").value
-    pull *= math.exp(friction * math.pi / 2)
-    for number, leg in enumerate(legs):
-        pull += friction * weight * leg
-        pull *= math.exp(friction * (turns[number] if number < len(turns) else math.pi / 2))
-    assert run.tension_n == pytest.approx(pull, rel=1e-6)
 
 
 @settings(max_examples=30, deadline=None)

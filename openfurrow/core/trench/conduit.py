@@ -1,8 +1,6 @@
 """Conduit: size by fill, bends between pulls, and the pull on the wires."""
 
-import math
 from dataclasses import dataclass
-from itertools import pairwise
 
 import numpy as np
 
@@ -11,9 +9,10 @@ from openfurrow.core.codes import RulePack, constant, table
 
 @dataclass(frozen=True)
 class Pull:
-    """The wires drawn into one conduit."""
+    """The wires drawn into one conduit; ``wire_m`` is the outside of the largest."""
 
     conductors: int
+    wire_m: float
     area_m2: float
     mass_kg_per_m: float
     copper_m2: float
@@ -23,13 +22,15 @@ class Pull:
 class Conduit:
     """The chosen size. ``fits`` is false where even the largest listed is too small.
 
-    ``riser_inside_m2`` is the inside of the heavy wall in which the same wires come up.
+    ``riser_inside_m2`` is the inside of the heavy wall in which the same wires come up,
+    ``bend_radius_m`` the tightest that it is bent to.
     """
 
     label: str
     inside_m2: float
     riser_inside_m2: float
     outside_m: float
+    bend_radius_m: float
     fill: float
     riser_fill: float
     fits: bool
@@ -62,6 +63,7 @@ def size_conduit(pack: RulePack, method: str, pull: Pull, growth: bool) -> Condu
         inside_m2=float(inside[row]),
         riser_inside_m2=float(riser[row]),
         outside_m=data.number(outside, row),
+        bend_radius_m=data.number("bend_radius_m", row),
         fill=pull.area_m2 / float(inside[row]),
         riser_fill=pull.area_m2 / float(riser[row]),
         fits=fits,
@@ -77,26 +79,3 @@ def pull_boxes(bends_deg: tuple[float, ...], limit_deg: float) -> int:
             boxes, turned = boxes + 1, 0.0
         turned += bend
     return boxes
-
-
-def pulling_tension_n(
-    lengths_m: tuple[float, ...], bends_deg: tuple[float, ...], weight_n_per_m: float
-) -> float:
-    """Tension at the far end: T += w mu L on a straight, T *= exp(mu theta) in a bend.
-
-    One bend stands before each straight and one after the last. Source: IEEE 525/576 practice.
-    """
-    friction = constant("common", "pulling_friction").value
-    # Wires are fed into the first bend by hand with some of their own weight behind them.
-    tension = weight_n_per_m * friction * constant("common", "pull_feed_m").value
-    for bend, length in zip(bends_deg, (*lengths_m, 0.0), strict=True):
-        tension = tension * math.exp(friction * math.radians(bend)) + (
-            weight_n_per_m * friction * length
-        )
-    return tension
-
-
-def straights_m(east_m: list[float], north_m: list[float]) -> tuple[float, ...]:
-    """Level length of each straight of a route."""
-    points = list(zip(east_m, north_m, strict=True))
-    return tuple(math.dist(a, b) for a, b in pairwise(points))

@@ -5,18 +5,24 @@ from dataclasses import dataclass, replace
 
 from openfurrow.core.checks import Check, at_most, holds, within
 from openfurrow.core.codes import constant, table
-from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2, spoken
+from openfurrow.core.quantities import spoken
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.trench.conduit import (
     Conduit,
     Pull,
     pull_boxes,
-    pulling_tension_n,
     size_conduit,
-    straights_m,
 )
 from openfurrow.core.trench.crossings import Crossing, crossings_of
 from openfurrow.core.trench.givens import TrenchGivens
+from openfurrow.core.trench.pulling import (
+    JAMS_FROM,
+    JAMS_TO,
+    Pulls,
+    jams,
+    pieces_of,
+    pulls_of,
+)
 from openfurrow.core.trench.route import Route
 from openfurrow.core.working import GEOMETRY, Answer, Input, Source, Working
 
@@ -37,8 +43,7 @@ class Run:
     pull: Pull
     bends_deg: tuple[float, ...]
     boxes: int
-    tension_n: float
-    tension_limit_n: float
+    pulls: Pulls
     sticks: int
     answers: tuple[Answer, ...] = ()
     checks: tuple[Check, ...] = ()
@@ -62,8 +67,11 @@ def plan_run(
     cable = givens.method == "direct-buried cable"
     conduit = None if cable else size_conduit(pack, givens.method, pull, givens.room_for_growth)
     bends = (90.0, *route.turns_deg, 90.0)
-    straights = straights_m(route.east_m.tolist(), route.north_m.tolist()) or (0.0,)
-    bends_at_ends = bends if len(bends) == len(straights) + 1 else (90.0, 90.0)
+    rises = (constant("common", one).value for one in ("junction_height_m", "building_rise_m"))
+    pieces = pieces_of(route, *(rise + route.cover_m for rise in rises))
+    # What is laid in a trench bare is not drawn: it is told as if in a pipe of its own width.
+    inside_m2 = conduit.inside_m2 if conduit else 4 * pull.area_m2
+    radius_m = conduit.bend_radius_m if conduit else 12 * pull.wire_m
     stick = constant(pack, "stick_m").value
     run = Run(
         route=route,
@@ -73,10 +81,7 @@ def plan_run(
         pull=pull,
         bends_deg=bends,
         boxes=pull_boxes(bends, constant(pack, "bend_limit_deg").value),
-        tension_n=pulling_tension_n(
-            straights, bends_at_ends, pull.mass_kg_per_m * STANDARD_GRAVITY_M_S2
-        ),
-        tension_limit_n=constant("common", "pull_per_copper_pa").value * pull.copper_m2,
+        pulls=pulls_of(pieces, pull, math.sqrt(4 * inside_m2 / math.pi), radius_m),
         sticks=0 if cable else conduits * math.ceil(route.ground_length_m / stick - 1e-9),
     )
     return replace(run, answers=_answers(run, site), checks=_checks(run, site, way))
@@ -253,7 +258,7 @@ def _conduit_answers(run: Run, site: SitePlan) -> tuple[Answer, ...]:
         Answer(
             "trench",
             "tension",
-            "Pull at the far end",
+            "Pull, from the easier end",
             Working(
                 "T",
                 "",
@@ -267,11 +272,61 @@ def _conduit_answers(run: Run, site: SitePlan) -> tuple[Answer, ...]:
                         "factor",
                     ),
                 ),
-                run.tension_n,
+                run.pulls.easier.tension_n,
                 "force",
                 PULLING,
-                "T grows by w μ L on each straight and by e^(μθ) in each bend.",
+                f"Toward {run.pulls.easier.toward}; toward {run.pulls.harder.toward} it would be "
+                f"{spoken(run.pulls.harder.tension_n, 'force')}. T grows by w μ L on each straight, by "
+                "the weight where it climbs, and by e^(μθ) in each bend; wires that wedge rub more.",
             ),
+        ),
+        Answer(
+            "trench",
+            "sidewall",
+            "Pressed against a bend with",
+            Working(
+                "P",
+                "T / R",
+                (
+                    Input("R", "the tightest bend of this size", conduit.bend_radius_m, "tape"),
+                    Input("P_m", "what wires stand", run.pulls.limits.sidewall_n_per_m, "line_load"),
+                ),
+                run.pulls.easier.sidewall_n_per_m,
+                "line_load",
+                PULLING,
+                "A metre of the bend's radius; where it is warmed wider it is less.",
+            ),
+        ),
+    )
+
+
+def _box_words(pulls: Pulls) -> str:
+    """Where a pull box helps most, and what is left with it."""
+    if pulls.box_at_m is None:
+        return "Fewer bends, or wires in a larger conduit."
+    return (
+        f"A pull box {spoken(pulls.box_at_m, 'run')} from the array: with it the pull uses "
+        f"{pulls.with_box:.0%} of what the wires stand. Or fewer bends, or a listed lubricant."
+    )
+
+
+def _jam_check(run: Run, site: SitePlan, conduit: Conduit) -> tuple[Check, ...]:
+    """Three wires that are nearly a third of the pipe across lie side by side in a bend, and wedge."""
+    ratio = jams(run.pull, math.sqrt(4 * conduit.inside_m2 / math.pi))
+    if ratio is None:
+        return ()
+    return (
+        holds(
+            "trench",
+            "jam",
+            "Three wires do not wedge in a bend",
+            not JAMS_FROM < ratio < JAMS_TO,
+            f"{ratio:.2f} times across one",
+            f"not {JAMS_FROM:g} to {JAMS_TO:g}",
+            remedy="One size of conduit more, or wires that are drawn in laid together.",
+            source=PULLING,
+            given="trench.room_for_growth",
+            otherwise="look",
         ),
     )
 
@@ -308,13 +363,25 @@ def _checks(run: Run, site: SitePlan, way: str) -> tuple[Check, ...]:
             "trench",
             "tension",
             "The wires stand the pull",
-            run.tension_n,
-            run.tension_limit_n,
+            run.pulls.easier.tension_n,
+            run.pulls.limits.tension_n,
             "force",
-            remedy="A pull box, fewer bends, more lubricant.",
+            remedy=_box_words(run.pulls),
             source=PULLING,
             given=way,
         ),
+        at_most(
+            "trench",
+            "sidewall",
+            "Bends do not crush the wires",
+            run.pulls.easier.sidewall_n_per_m,
+            run.pulls.limits.sidewall_n_per_m,
+            "line_load",
+            remedy=f"Wider sweeps, or: {_box_words(run.pulls)}",
+            source=PULLING,
+            given=way,
+        ),
+        *_jam_check(run, site, run.conduit),
         holds(
             "trench",
             "bends",
