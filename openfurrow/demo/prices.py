@@ -57,6 +57,12 @@ LIST: tuple[tuple[str, float, Per], ...] = (
     ("Junction box", 69.0, "piece"),
     ("Inverter", 1840.0, "piece"),
     ("Jumper", 11.5, "piece"),
+    ("Breaker, AC", 47.0, "piece"),
+    ("Wire 4 AWG", 2.35, "ft"),
+    ("Wire 3 AWG", 2.9, "ft"),
+    ("Grounding wire 8 AWG", 0.95, "ft"),
+    ("Panel for", 218.0, "piece"),
+    ("Switch, AC", 164.0, "piece"),
 )
 
 
