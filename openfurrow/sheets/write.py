@@ -78,6 +78,7 @@ from openfurrow.sheets.tables import (
     tickets_table,
 )
 from openfurrow.sheets.tested_table import tested_table
+from openfurrow.sheets.tilt_tables import tilts_table
 from openfurrow.sheets.wire_tables import signs_table, wires_table
 
 # What stands in a field that only people can fill.
@@ -237,6 +238,9 @@ def _tables(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tuple[
         return (shadow_table(plan),)
     if stage == "structure":
         return (kinds_table(plan, units),)
+    if stage == "frame":
+        table = tilts_table(plan, units)
+        return () if table is None else (table,)
     if stage == "footings":
         return (tested_table(plan, units),) if plan.footings.posts.tests else ()
     if stage == "wiring":

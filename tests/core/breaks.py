@@ -341,6 +341,7 @@ BREAKS = [
         | {"rows": {"rows": 1, "modules_high": 3, "tilt_deg": 45.0}, "site": {"wind_speed_m_s": 90.0}},
     ),
     ("structure", "strut_rated", "look", {"structure": {"strut_travel_m": 0.6}}),
+    ("frame", "tilt_holes", "look", SEASONS | {"structure": {"strut_hole_m": 0.2}}),
     (
         "structure",
         "strut_rated",

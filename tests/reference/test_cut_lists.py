@@ -170,7 +170,8 @@ def saw_of(found: Plan, design: Design) -> None:
     if frame.posts_come == CUT_HERE and posts.longest_m <= frame.post_stock_m:
         # Posts come to their level: whole inches, or 25 mm.
         mark = 0.0254 if design.site.display_units == "us" else 0.025
-        own = [(float(length), mark) for length in posts.lengths_m]
+        # A leg that would end in the ground is a stop elsewhere: there is nothing to saw.
+        own = [(float(length), mark) for length in posts.lengths_m if length > 0]
         spare = [(max(own))] * design.materials.spare_posts
         wanted.setdefault(posts.post.name, []).extend([*own, *spare])
     bars = {bar.profile: bar for bar in sawing.bars}

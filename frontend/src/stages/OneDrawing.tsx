@@ -2,6 +2,8 @@ import { useState, type ComponentType } from "react";
 import type { JobView } from "../api/client";
 import { Sheet } from "../drawing/Sheet";
 import { Seen } from "../ui/Seen";
+import { Tables } from "../ui/Tables";
+import { usePrinting } from "../ui/usePrinting";
 import { StageLayout, type StageProps } from "./StageLayout";
 
 /** The screen of a stage that is judged by one drawing. */
@@ -27,23 +29,28 @@ interface DrawingOrProps extends StageProps {
   drawn: string;
   asked: string;
   tool: ComponentType<{ view: JobView }>;
+  /** What the stage's lists are called, where it has any. */
+  listed?: string;
 }
 
 /** One drawing, and beside it a tool that answers what was read on site; begun anew in each array. */
-export function DrawingOr({ drawn, asked, tool: Tool, ...props }: DrawingOrProps) {
-  const [seen, setSeen] = useState<"drawn" | "asked">("drawn");
+export function DrawingOr({ drawn, asked, listed, tool: Tool, ...props }: DrawingOrProps) {
+  const [seen, setSeen] = useState<"drawn" | "asked" | "listed">("drawn");
   const { view } = props;
+  const { tables } = view.stage;
+  const lists = listed && tables.length > 0 ? ([["listed", listed]] as const) : [];
+  const chosen = seen === "listed" && lists.length === 0 ? "drawn" : seen;
+  const printing = usePrinting();
   return (
     <StageLayout {...props}>
-      <Seen
-        ways={[
-          ["drawn", drawn],
-          ["asked", asked],
-        ]}
-        seen={seen}
-        see={setSeen}
-      />
-      {seen === "asked" ? <Tool key={view.array} view={view} /> : <Drawn view={view} />}
+      <Seen ways={[["drawn", drawn], ["asked", asked], ...lists]} seen={chosen} see={setSeen} />
+      {chosen === "asked" && <Tool key={view.array} view={view} />}
+      {(chosen === "drawn" || printing) && <Drawn view={view} />}
+      {(chosen === "listed" || printing) && lists.length > 0 && (
+        <div className="scroll-cue min-h-0 flex-1 overflow-y-auto pr-1">
+          <Tables tables={tables} />
+        </div>
+      )}
     </StageLayout>
   );
 }

@@ -4,9 +4,12 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
+import numpy as np
+
 from openfurrow.core.codes import constant
 from openfurrow.core.frame.givens import FrameGivens
 from openfurrow.core.structures.givens import StructureGivens
+from openfurrow.core.structures.one_post_line.members import struts_m, tilts_on_struts_deg
 from openfurrow.core.structures.plan import StructurePlan
 
 WayName = Literal[
@@ -98,20 +101,18 @@ def _slotted(name: WayName, off_m: float, holes: int, head: Head) -> Way:
 
 def strut_m(drop_m: float, reach_m: float, tilt_deg: float) -> float:
     """Strut from its foot, ``drop_m`` under the beam's bolt, to the beam ``reach_m`` from that bolt."""
-    tilt = math.radians(tilt_deg)
-    return math.hypot(reach_m * math.cos(tilt), drop_m - reach_m * math.sin(tilt))
+    return float(struts_m(reach_m, np.array([drop_m]), np.array([tilt_deg]))[0, 0])
 
 
 def tilt_on_strut_deg(drop_m: float, reach_m: float, strut_long_m: float) -> float:
-    """The tilt at which a strut of that length holds the beam, by the law of cosines.
+    """The tilt at which a strut of that length holds the beam.
 
     Raises ValueError where the three do not close.
     """
-    both = 2 * drop_m * reach_m
-    sine = (drop_m**2 + reach_m**2 - strut_long_m**2) / both if both > 0 else math.inf
-    if not -1 <= sine <= 1:
+    found = float(tilts_on_struts_deg(reach_m, np.array(drop_m), np.array(strut_long_m)))
+    if drop_m * reach_m <= 0 or not math.isfinite(found):
         raise ValueError("the strut does not reach from its foot to the beam")
-    return math.degrees(math.asin(sine))
+    return found
 
 
 def tilt_between_deg(tilt_deg: float, apart_m: float, raised_m: float) -> float:

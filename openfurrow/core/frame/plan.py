@@ -10,6 +10,7 @@ from openfurrow.core.codes import RulePack
 from openfurrow.core.frame.bolts import bolt_answers, bolt_checks, bolted, chosen_bolt
 from openfurrow.core.frame.cutting import PurlinLine, cut_line
 from openfurrow.core.frame.givens import FrameGivens
+from openfurrow.core.frame.tilting import Tilting, tilting_answers, tilting_checks, tilting_of
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.stands import named
 from openfurrow.core.structures.members import Stock
@@ -36,12 +37,13 @@ class CutLine:
 class FramePlan:
     """What is cut for every table; ``cuts`` differ by length or by where the posts stand.
 
-    The first is that of the most usual table.
+    The first is that of the most usual table. ``tilting`` is how tables are set to several tilts.
     """
 
     cuts: tuple[CutLine, ...]
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
+    tilting: Tilting | None = None
 
     @property
     def line(self) -> PurlinLine:
@@ -82,14 +84,18 @@ def plan_frame(
     members = structure.members
     joints = bolted(members, plan.lines_cut, givens, pack)
     source = chosen_bolt(givens, pack).source
+    tilting = tilting_of(rows, structure, posts.givens)
     return replace(
         plan,
+        tilting=tilting,
         answers=(
             *_answers(plan, rows, structure, givens),
+            *tilting_answers(tilting, posts.givens),
             *bolt_answers(joints, givens, pack),
         ),
         checks=(
             *_checks(plan, structure, givens),
+            *tilting_checks(tilting),
             *bolt_checks(joints, members.fixings, givens, source),
         ),
     )

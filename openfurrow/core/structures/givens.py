@@ -29,7 +29,7 @@ CableName = Literal[
     "wire rope 10 mm",
 ]
 # What only some families are told.
-OF_TRAVELS = frozenset({"strut_held_by", "strut_rated_n"})
+OF_TRAVELS = frozenset({"strut_held_by", "strut_rated_n", "strut_hole_m", "strut_turn_m"})
 OF_STRUTS = OF_TRAVELS | {"strut_section", "strut_reach_m", "strut_travel_m", "strut_foot_m"}
 OF_BENTS = frozenset({"lines_apart_m", "bent_brace", "brace_section", "brace_foot_m"})
 OF_CABLES = frozenset({"braced_bays", "cable"})
@@ -217,6 +217,30 @@ class StructureGivens(Givens):
         usual=(5e3, 5e4),
         group="Strut",
     )
+    strut_hole_m: float = given(
+        0.025,
+        "Strut: hole to hole",
+        "tape",
+        "How far apart its holes are, from the middle of one to that of the next.",
+        "A tape over ten of them.",
+        low=0.005,
+        high=0.5,
+        usual=(0.02, 0.06),
+        group="Strut",
+        us=INCH_M,
+    )
+    strut_turn_m: float = given(
+        0.005,
+        "Jack: one turn",
+        "thickness",
+        "By how much one whole turn of its handle makes it longer or shorter.",
+        "Ten turns and a tape; its thread's pitch, doubled where both ends turn.",
+        low=0.0005,
+        high=0.05,
+        usual=(0.003, 0.012),
+        group="Strut",
+        us=0.2 * INCH_M,
+    )
     strut_foot_m: float = given(
         0.3,
         "Strut meets post",
@@ -357,6 +381,10 @@ class StructureGivens(Givens):
         hidden = set(NOT_OF[self.family])
         if not self.strut_travel_m:
             hidden |= OF_TRAVELS
+        if self.strut_held_by != "a bolt in holes":
+            hidden.add("strut_hole_m")
+        if self.strut_held_by != "a jack":
+            hidden.add("strut_turn_m")
         if not self.is_braced:
             hidden.add("brace_section")
         if not self.braced_bays:

@@ -186,6 +186,19 @@ class Strut:
         return float(self.lengths_m.max())
 
 
+def struts_m(reach_m: float, drops_m: Floats, tilts_deg: Floats) -> Floats:
+    """Bolt to bolt, (tilts, posts): the foot so far under the post's bolt, the head up the beam."""
+    tilt = np.radians(tilts_deg)[:, None]
+    return np.hypot(reach_m * np.cos(tilt), drops_m - reach_m * np.sin(tilt))
+
+
+def tilts_on_struts_deg(reach_m: float, drops_m: Floats, lengths_m: Floats) -> Floats:
+    """The tilt that a strut of each length holds, by the law of cosines; NaN where it holds none."""
+    both = 2 * drops_m * reach_m
+    with np.errstate(invalid="ignore", divide="ignore"):
+        return np.degrees(np.arcsin((drops_m**2 + reach_m**2 - lengths_m**2) / both))
+
+
 def size_strut(
     table: TableSection,
     reveals_m: Floats,
@@ -202,7 +215,7 @@ def size_strut(
     reach = beam.bolt_m - beam.strut_m
     # From the foot on the post, below the bolt, to the head on the beam, before it and below it.
     drop = np.asarray(reveals_m, dtype=float) - givens.strut_foot_m
-    lengths = np.hypot(reach * math.cos(tilt), drop - reach * math.sin(tilt))
+    (lengths,) = struts_m(reach, drop, np.array([table.tilt_deg]))
     # Twice the area of foot, head and bolt, over reach and length, is the sine at the head.
     # One that lies flat is pushed without end: it is stopped, and until then shown with a last angle.
     sine = np.maximum(np.abs(drop) * math.cos(tilt) / np.maximum(lengths, 1e-9), 1e-3)
