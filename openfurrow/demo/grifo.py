@@ -204,6 +204,7 @@ def grifo() -> Design:
             inverter_to_panel_m=7.5,
             panel_bus_a=80.0,
             panel_main_a=50.0,
+            panel_fed_by="the meter",
             shut_off="beside the meter",
             panel_clear_m=1.15,
             strings_inside="no",

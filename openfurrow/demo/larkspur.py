@@ -368,6 +368,7 @@ def larkspur() -> Design:
             inverter_to_panel_m=14 * FOOT_M,
             panel_bus_a=225.0,
             panel_main_a=200.0,
+            panel_fed_by="the meter",
             shut_off="beside the meter",
             panel_clear_m=42 * INCH_M,
             strings_inside="no",

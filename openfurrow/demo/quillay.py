@@ -115,6 +115,7 @@ def quillay() -> Design:
             inverter_to_panel_m=4.2,
             panel_bus_a=100.0,
             panel_main_a=50.0,
+            panel_fed_by="the meter",
             shut_off="beside the meter",
             panel_clear_m=0.95,
             strings_inside="no",

@@ -122,6 +122,7 @@ def varnbeck() -> Design:
             inverter_to_panel_m=3.0,
             panel_bus_a=63.0,
             panel_main_a=32.0,
+            panel_fed_by="the meter",
             shut_off="elsewhere, with a plan of it at the meter",
             panel_clear_m=0.8,
             strings_inside="yes",

@@ -16,6 +16,7 @@ from openfurrow.exchange.care_out import care_ics
 from openfurrow.exchange.design_json import write_design
 from openfurrow.exchange.geojson import plan_geojson
 from openfurrow.exchange.ground_out import shots_csv, site_geojson, surface_xml
+from openfurrow.exchange.one_line_out import one_line_dxf, one_line_svg
 from openfurrow.exchange.plan_json import plan_json
 from openfurrow.exchange.prices_csv import prices_csv
 from openfurrow.exchange.schedule_out import schedule_csv, schedule_ics
@@ -25,6 +26,7 @@ from openfurrow.exchange.tables_csv import (
     loads_csv,
     materials_csv,
     practice_csv,
+    signs_csv,
     stakes_csv,
     sticks_csv,
     wires_csv,
@@ -65,6 +67,9 @@ EXPORTS: Mapping[str, Export] = {
     # GeoJSON is longitude and latitude, whatever is wanted.
     "plan.geojson": Export("application/geo+json", lambda design, plan, _: plan_geojson(design, plan)),
     "site.geojson": Export("application/geo+json", lambda design, plan, _: site_geojson(design, plan)),
+    "one-line.svg": Export("image/svg+xml", one_line_svg),
+    "one-line.dxf": Export("image/vnd.dxf", one_line_dxf),
+    "signs.csv": Export("text/csv", signs_csv),
     "site.dxf": Export("image/vnd.dxf", site_dxf),
     "surface.xml": Export("application/xml", surface_xml),
     "shots.csv": Export("text/csv", shots_csv),
@@ -77,7 +82,7 @@ BUILT_FILES = frozenset(
 )
 
 # Which file a bare ending means where several have it.
-BARE = {"geojson": "plan.geojson", "json": "design.json"}
+BARE = {"geojson": "plan.geojson", "json": "design.json", "dxf": "site.dxf"}
 
 
 def export_named(file_name: str) -> Export:

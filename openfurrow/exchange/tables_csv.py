@@ -197,6 +197,17 @@ def wires_csv(_: Design, plan: Plan, wanted: Wanted) -> str:
     )
 
 
+def signs_csv(_: Design, plan: Plan, wanted: Wanted) -> str:
+    """One line a sign: what is engraved, where it goes, how many."""
+    return csv_text(
+        ["sign", "where", "how_many", "asked_for_by"],
+        (
+            [in_words(s.text, wanted.units), in_words(s.place, wanted.units), s.count, s.clause]
+            for s in plan.wiring.signs
+        ),
+    )
+
+
 def practice_csv(design: Design, _: Plan, wanted: Wanted) -> str:
     """One line a value that is practice and that nobody has looked at, as it is written."""
     return csv_text(

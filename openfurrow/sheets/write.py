@@ -23,6 +23,7 @@ from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value, in_words
 from openfurrow.core.unsaid import KEY as UNSAID
 from openfurrow.core.working import Answer
+from openfurrow.sheets.assembly_table import assembly_table
 from openfurrow.sheets.built_tables import (
     care_table,
     covers_table,
@@ -239,8 +240,8 @@ def _tables(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tuple[
     if stage == "structure":
         return (kinds_table(plan, units),)
     if stage == "frame":
-        table = tilts_table(plan, units)
-        return () if table is None else (table,)
+        tilts = tilts_table(plan, units)
+        return (assembly_table(plan, units), *(() if tilts is None else (tilts,)))
     if stage == "footings":
         return (tested_table(plan, units),) if plan.footings.posts.tests else ()
     if stage == "wiring":

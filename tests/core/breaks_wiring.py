@@ -36,6 +36,8 @@ SERVICE_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] =
     ("wiring", "bus", "stop", served(connects="ahead of the main breaker", panel_main_a=60.0)),
     ("wiring", "bus", "stop", served(connects="a transformer of its own", transformer_va=9000.0)),
     ("wiring", "bus", "look", served(connects="a transformer of its own")),
+    ("wiring", "fed_by", "look", served(panel_fed_by="another panel")),
+    ("wiring", "fed_by", "look", served(panel_fed_by="nobody has looked")),
     ("wiring", "one_tap", "look", AHEAD),
     ("wiring", "shut_off", "look", served(shut_off="nobody has said")),
     ("wiring", "working_space", "look", served(panel_clear_m=None)),

@@ -12,7 +12,8 @@ from openfurrow.core.wiring.inverter_givens import InverterGivens
 # What is asked of boxes behind the modules, where there are any.
 OF_BOXES = frozenset({"box_hangs", "box_aside_m", "box_input_m", "box_output_m", "box_plugs"})
 # What is asked once somebody has said where the job connects, and by which way it does.
-OF_PANELS = frozenset({"panel_bus_a", "panel_main_a", "panel_other_a", "panel_place", "panel_loads_a"})
+OF_BUSES = frozenset({"panel_bus_a", "panel_place", "panel_loads_a", "panel_fed_by"})
+OF_PANELS = OF_BUSES | {"panel_main_a", "panel_other_a"}
 OF_A_TRANSFORMER = frozenset({"transformer_va"})
 OF_STRINGS_INSIDE = frozenset({"strings_inside", "rapid_shutdown"})
 OF_CONNECTION = OF_PANELS | OF_A_TRANSFORMER | {"outputs_meet", "shut_off", "panel_clear_m"}
@@ -28,6 +29,7 @@ Connects = Literal[
     "a transformer of its own",
 ]
 ShutOff = Literal["nobody has said", "beside the meter", "elsewhere, with a plan of it at the meter"]
+FedBy = Literal["nobody has looked", "the meter", "another panel"]
 Inside = Literal["nobody has looked", "no", "yes"]
 
 
@@ -261,6 +263,15 @@ class WiringGivens(Givens):
         group="Point of connection",
         pack="us",
     )
+    panel_fed_by: FedBy = given(
+        "nobody has looked",
+        "The panel is fed by",
+        "choice",
+        "The meter: nothing lies between but the service. Another panel: its bus, and the feeder from "
+        "it, carry what comes back too.",
+        "The cable at its main lugs, followed to where it comes from.",
+        group="Point of connection",
+    )
     panel_loads_a: float | None = given(
         None,
         "All its load breakers together",
@@ -342,7 +353,7 @@ class WiringGivens(Givens):
         else:
             hidden |= OF_A_TRANSFORMER
         if self.connects == "ahead of the main breaker":
-            hidden |= {"panel_bus_a", "panel_place", "panel_loads_a"}
+            hidden |= OF_BUSES
         if sum(one.units for one in self.inverters if one.to_panel) < 2:
             hidden.add("outputs_meet")
         if not self.at_the_building:

@@ -14,7 +14,7 @@ from openfurrow.core.site.said import Air
 from openfurrow.core.structures.supports import SupportPlaces
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.trench.route import Route
-from openfurrow.core.wiring.branch_answers import branch_answers, branch_checks
+from openfurrow.core.wiring.branch_answers import COLD, branch_answers, branch_checks
 from openfurrow.core.wiring.branches import branches_by_inverter
 from openfurrow.core.wiring.circuit import Circuit, Fed, lay_circuit
 from openfurrow.core.wiring.feed_answers import feed_answers, feed_checks
@@ -30,12 +30,12 @@ from openfurrow.core.wiring.inverters import (
 )
 from openfurrow.core.wiring.lead_answers import lead_answers, lead_checks
 from openfurrow.core.wiring.service import Service, service_of
-from openfurrow.core.wiring.service_answers import service_answers, service_checks
+from openfurrow.core.wiring.service_answers import service_answers
+from openfurrow.core.wiring.service_checks import service_checks
 from openfurrow.core.wiring.signs import Sign, signs_of
 from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Source, Working
 
 Integers = NDArray[np.int64]
-COLD = Source("NEC 690.7(A)(1) and IEC 60364-7-712: voltage at the lowest temperature", "from memory")
 
 
 @dataclass(frozen=True)

@@ -1,0 +1,84 @@
+"""The order in which a frame is put together: what goes on before what closes an end, and how many."""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from openfurrow.core.codes import table
+from openfurrow.core.frame.plan import FramePlan
+from openfurrow.core.quantities import spoken
+from openfurrow.core.rows.array import RowsPlan
+from openfurrow.core.structures.givens import FamilyName
+from openfurrow.core.structures.plan import StructurePlan
+
+SHORT: dict[FamilyName, str] = {
+    "one post line": "one_line",
+    "two post lines": "two_lines",
+    "pipe grid": "grid",
+    "ballast frame": "ballast",
+    "single pole": "pole",
+}
+
+
+@dataclass(frozen=True)
+class Step:
+    """What is done, what it takes of what (title and count), and what is to be minded."""
+
+    key: str
+    do: str
+    takes: tuple[tuple[str, int], ...]
+    mind: str
+
+
+def _counts(structure: StructurePlan, frame: FramePlan) -> dict[str, tuple[str, int]]:
+    """Everything that is put together, by its key: what it is called and how many there are."""
+    members = structure.members
+    stock = members.stock
+    pieces = sum(len(cut.pieces.lengths_m) * cut.lines for cut in frame.cuts)
+    found = {piece.key: (piece.title, piece.lengths_m.size) for piece in members.pieces}
+    found |= {one.key: (one.title, one.count) for one in members.fixings}
+    found["purlin"] = (stock.cut, pieces)
+    found["splice"] = (stock.splice, frame.splices * stock.parts)
+    return found
+
+
+def steps_of(rows: RowsPlan, structure: StructurePlan, frame: FramePlan) -> tuple[Step, ...]:
+    """The steps of the family that stands there, one after the other.
+
+    A step all of whose takes there are none of is left out.
+    """
+    family = SHORT[structure.posts.givens.family]
+    counts, texts = _counts(structure, frame), table("common", "assembly").texts
+    filled = {
+        "tilt": spoken(rows.section.tilt_deg, "angle"),
+        "square": spoken(square_m(structure), "run"),
+        "torque": _torque(frame),
+    }
+    found = []
+    for row, key in enumerate(texts["key"]):
+        families, takes = texts["families"][row].split(), texts["takes"][row].split()
+        if family not in families and families != ["all"]:
+            continue
+        some = tuple(counts[name] for name in takes if name in counts and counts[name][1])
+        if takes and not some:
+            continue
+        found.append(Step(key, texts["do"][row], some, texts["mind"][row].format(**filled)))
+    return tuple(found)
+
+
+def square_m(structure: StructurePlan) -> float:
+    """From outer corner to outer corner of the most usual table: of purlins, or of rails on pipes."""
+    beam, line = structure.members.beam, structure.posts.line
+    if structure.members.stock.under_rails and line.rails_m is not None:
+        return math.hypot(float(np.ptp(line.rails_m)), beam.length_m)
+    return math.hypot(line.purlin_m, float(beam.places_m[-1] - beam.places_m[0]))
+
+
+def _torque(frame: FramePlan) -> str:
+    """As the bolts of this frame are tightened; where a clamp is rated its own sheet says."""
+    own = next((answer for answer in frame.answers if answer.key == "bolt_torque"), None)
+    if own is None:
+        return "As the sheets of heads, clamps and saddles say"
+    tight = spoken(float(own.working.value), "torque")
+    return f"{own.label} {tight}; clamps and saddles by their own sheets"
