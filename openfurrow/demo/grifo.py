@@ -186,7 +186,13 @@ def grifo() -> Design:
             clamp_hold_n=6000.0,
             lead_m=1.4,
         ),
-        trench=TrenchGivens(method="direct-buried cable"),
+        trench=TrenchGivens(
+            method="direct-buried cable",
+            wall_kind="masonry",
+            wall_thick_m=0.38,
+            hole_right_m=-0.55,
+            hole_up_m=-0.2,
+        ),
         # The holes are drilled: what the crew has done on such rock before.
         schedule=ScheduleGivens(people=4, screws_per_h=2.0, dig_m_per_h=4.0),
         wiring=WiringGivens(

@@ -23,6 +23,7 @@ from openfurrow.core.site.survey import Reading, SurveyGivens
 from openfurrow.core.site.tickets import TicketGivens
 from openfurrow.core.site.ways import SpurGivens
 from openfurrow.core.structures.givens import StructureGivens
+from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.givens import WiringGivens
 from openfurrow.core.wiring.inverter_givens import InverterGivens
 from openfurrow.demo.prices import prices
@@ -363,6 +364,15 @@ def larkspur() -> Design:
         structure=StructureGivens(span_limit_m=2.4384, purlin_section="Z 150 x 64 x 1.6"),
         footings=FootingsGivens(predrilled=True, test_moved_m=INCH_M / 2),
         frame=YARD,
+        trench=TrenchGivens(
+            wall_kind="boards on studs",
+            wall_thick_m=6.5 * INCH_M,
+            hole_right_m=26 * INCH_M,
+            hole_up_m=14 * INCH_M,
+            reference_higher_m=0.75 * INCH_M,
+            bay_from_m=-33.5 * INCH_M,
+            bay_to_m=-19 * INCH_M,
+        ),
         wiring=WiringGivens(
             connects="a breaker in the panel",
             inverter_to_panel_m=14 * FOOT_M,

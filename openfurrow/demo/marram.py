@@ -169,7 +169,7 @@ def marram() -> Design:
             ((0.0, 0.0), (180.0, 0.0)),
             snow_days=3,
         ),
-        trench=TrenchGivens(strings_per_conduit=3, width_m=0.9),
+        trench=TrenchGivens(strings_per_conduit=3, width_m=0.9, wall_kind="no wall is passed"),
         schedule=ScheduleGivens(people=24, post_machine="tracked rig"),
         wiring=WiringGivens(
             inverters=inverters,

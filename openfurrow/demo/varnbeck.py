@@ -14,6 +14,7 @@ from openfurrow.core.site.soil import HoleGivens
 from openfurrow.core.site.tickets import TicketGivens
 from openfurrow.core.site.ways import SpurGivens
 from openfurrow.core.structures.givens import StructureGivens
+from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.givens import WiringGivens
 from openfurrow.core.wiring.inverter_givens import InverterGivens
 from openfurrow.demo.weather import sun_of
@@ -102,6 +103,7 @@ def varnbeck() -> Design:
         ),
         modules=ModulesGivens(back_rating_pa=3600.0, clamp_hold_n=4000.0),
         schedule=ScheduleGivens(bore_machine="two-person auger"),
+        trench=TrenchGivens(wall_kind="logs", wall_thick_m=0.24, hole_right_m=0.35, hole_up_m=0.4),
         wiring=WiringGivens(
             inverters=(
                 InverterGivens(

@@ -50,6 +50,7 @@ from openfurrow.sheets.drawings.sun import sun_drawing
 from openfurrow.sheets.drawings.tables import tables_drawing
 from openfurrow.sheets.drawings.tested import tested_drawings
 from openfurrow.sheets.drawings.trench import trench_drawing
+from openfurrow.sheets.drawings.wall import wall_drawing
 from openfurrow.sheets.forms import field_text, list_text, named_places, table_places
 from openfurrow.sheets.kinds import kinds_table
 from openfurrow.sheets.load_tables import load_tables
@@ -214,7 +215,7 @@ def _drawings(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tupl
         case "modules":
             return modules_drawing(plan, units)
         case "trench":
-            return trench_drawing(plan, units)
+            return (*trench_drawing(plan, units), *wall_drawing(plan, units))
         case "wiring":
             return (*strings_drawing(plan, units), one_line_drawing(plan, units))
         case "materials":

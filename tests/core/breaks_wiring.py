@@ -53,6 +53,14 @@ SERVICE_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] =
     ("wiring", "hot", "stop", served(inverters=[BEHIND | {"start_v": 40.0}])),
 )
 
+WALL = {"wall_kind": "boards on studs", "wall_thick_m": 0.2, "hole_right_m": 0.0}
+WALL_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] = (
+    ("trench", "wall_measured", "look", {"trench": {"wall_kind": "nobody has said"}}),
+    ("trench", "wall_measured", "look", {"trench": WALL | {"wall_thick_m": None}}),
+    ("trench", "wall_studs", "stop", {"trench": WALL | {"bay_from_m": 0.0, "bay_to_m": 0.4}}),
+    ("trench", "wall_studs", "look", {"trench": WALL | {"bay_from_m": None}}),
+)
+
 PULL_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] = (
     (
         "trench",

@@ -15,6 +15,7 @@ from openfurrow.core.frame.givens import OF_PIECES, OF_POSTS, FrameGivens
 from openfurrow.core.plan import plan
 from openfurrow.core.schedule.givens import ScheduleGivens
 from openfurrow.core.sun.givens import SunGivens
+from openfurrow.core.trench.givens import OF_WALLS
 from openfurrow.core.wiring.givens import OF_BOXES, OF_CONNECTION, OF_STRINGS_INSIDE
 from openfurrow.core.wiring.inverter_givens import OF_BRANCHES
 
@@ -122,6 +123,7 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         *("lead_m", "junction_in_m", "junction_apart_m", "every_second_turned"),
         *("string_walk", *OF_BOXES),
         *OF_BRANCHES,
+        *("wall_kind", *OF_WALLS),
         *(*OF_CONNECTION, "connects", "inverter_to_panel_m", "ac_drop_limit", *OF_STRINGS_INSIDE),
         "loose_top_m",
         "slab_holds",

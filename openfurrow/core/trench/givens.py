@@ -2,9 +2,21 @@
 
 from typing import Literal
 
+from openfurrow.core.codes import table
 from openfurrow.core.givens import Givens, given
 from openfurrow.core.quantities import FOOT_M, INCH_M, either
 
+OF_STUDS = frozenset({"bay_from_m", "bay_to_m"})
+OF_WALLS = frozenset({"wall_thick_m", "hole_right_m", "hole_up_m", "reference_higher_m"}) | OF_STUDS
+Wall = Literal[
+    "nobody has said",
+    "boards on studs",
+    "sheet metal on studs",
+    "masonry",
+    "concrete",
+    "logs",
+    "no wall is passed",
+]
 Method = Literal["PVC conduit", "rigid metal conduit", "thin-wall metal tubing", "direct-buried cable"]
 
 
@@ -132,6 +144,100 @@ class TrenchGivens(Givens):
         us=24 * INCH_M,
     )
 
+    wall_kind: Wall = given(
+        "nobody has said",
+        "The wall is of",
+        "choice",
+        "What the wires pass on their way in; no wall where all of it hangs outside.",
+        "Knock, and look at a window's reveal.",
+        group="Through the wall",
+        caution="A finder first, on both faces: wires, water and gas run in walls. Boards of old "
+        "houses may hold asbestos: those are not drilled before they were tested.",
+    )
+    wall_thick_m: float | None = given(
+        None,
+        "Wall, face to face",
+        "tape",
+        "All its layers together.",
+        "A tape through a window or a door beside it.",
+        low=0.01,
+        high=1.5,
+        usual=(0.1, 0.5),
+        group="Through the wall",
+    )
+    hole_right_m: float = given(
+        0.0,
+        "Hole, right of the shared point",
+        "tape",
+        "Seen from outside, from a point that both faces share to the middle of the first hole; less "
+        "than nought to its left.",
+        "A window's corner is a point that can be touched from both sides.",
+        low=-10,
+        high=10,
+        usual=(-3, 3),
+        group="Through the wall",
+    )
+    hole_up_m: float = given(
+        0.0,
+        "Hole, over the shared point",
+        "tape",
+        "Outside; less than nought below it.",
+        "Where the rise comes up, over splash water and snow.",
+        low=-5,
+        high=5,
+        usual=(-2, 2),
+        group="Through the wall",
+    )
+    reference_higher_m: float = given(
+        0.0,
+        "The point is higher inside by",
+        "tape",
+        "A sill that slopes, or a thicker frame, puts the inner corner higher than the outer one.",
+        "A level through the open window.",
+        low=-0.5,
+        high=0.5,
+        usual=(-0.1, 0.1),
+        group="Through the wall",
+    )
+    bay_from_m: float | None = given(
+        None,
+        "Stud to the left, its right edge",
+        "tape",
+        "Seen from inside, right of the shared point; less than nought to its left.",
+        "A finder along the wall, and a thin nail to be sure.",
+        low=-10,
+        high=10,
+        usual=(-3, 3),
+        group="Through the wall",
+    )
+    bay_to_m: float | None = given(
+        None,
+        "Stud to the right, its left edge",
+        "tape",
+        "Seen from inside, right of the shared point; less than nought to its left.",
+        "The same finder, on from there.",
+        low=-10,
+        high=10,
+        usual=(-3, 3),
+        group="Through the wall",
+    )
+
+    @property
+    def passes_wall(self) -> bool:
+        """Whether somebody has said that wires go through a wall."""
+        return self.wall_kind not in ("nobody has said", "no wall is passed")
+
+    @property
+    def hollow_wall(self) -> bool:
+        """Whether studs stand in it."""
+        data = table("common", "wall")
+        return self.passes_wall and data.texts["hollow"][data.row("kind", self.wall_kind)] == "yes"
+
     def shown(self) -> frozenset[str]:
-        """Whose driveway it is matters where one is crossed."""
-        return super().shown() - (frozenset() if self.under_driveway else {"of_dwelling"})
+        """Whose driveway it is matters where one is crossed, studs where a wall has some."""
+        hidden = set() if self.under_driveway else {"of_dwelling"}
+        if not self.passes_wall:
+            hidden |= OF_WALLS
+        if not self.hollow_wall:
+            hidden |= OF_STUDS
+        return super().shown() - hidden

@@ -9,13 +9,17 @@ from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.trench.crossings import Dug, crossings_of, way_checks
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.trench.runs import Run
+from openfurrow.core.trench.wall import Holes, holes_of, wall_answers, wall_checks
 from openfurrow.core.trench.ways import Stretch, Tree
 from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Working
 
 
 @dataclass(frozen=True, kw_only=True)
 class TrenchPlan:
-    """What is dug for all arrays, to one depth, and what lies in it: ``runs``, one for each array."""
+    """What is dug for all arrays, to one depth, and what lies in it: ``runs``, one for each array.
+
+    ``holes`` are those through the wall at its end; None where none was measured.
+    """
 
     tree: Tree
     runs: tuple[Run, ...]
@@ -26,6 +30,7 @@ class TrenchPlan:
     spoil_m3: float
     loose_m3: float
     bedding_m3: float
+    holes: Holes | None
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
 
@@ -58,11 +63,12 @@ def plan_trench(site: SitePlan, givens: TrenchGivens, tree: Tree, runs: tuple[Ru
     )
     area = sum(piece.area_m2 for piece in dug)
     layers = 2 if runs[0].conduit is None else 1
-    spoil = area * depth
+    spoil, holes = area * depth, holes_of(givens, runs)
     checks = (
         *_checks(site, givens, runs[0], depth, outside, _widest_m(dug, runs, givens)),
         *way_checks(site, dug, depth),
         *_way_check(tree),
+        *wall_checks(holes, givens),
     )
     return TrenchPlan(
         tree=tree,
@@ -74,7 +80,11 @@ def plan_trench(site: SitePlan, givens: TrenchGivens, tree: Tree, runs: tuple[Ru
         spoil_m3=spoil,
         loose_m3=spoil * (1 + givens.swell),
         bedding_m3=area * givens.bedding_m * layers,
-        answers=_answers(site, givens, dug, runs, depth, outside),
+        holes=holes,
+        answers=(
+            *_answers(site, givens, dug, runs, depth, outside),
+            *wall_answers(holes, givens),
+        ),
         checks=checks,
     )
 

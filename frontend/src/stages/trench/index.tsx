@@ -1,10 +1,18 @@
+import { useState } from "react";
 import { Sheet } from "../../drawing/Sheet";
+import { Seen } from "../../ui/Seen";
+import { usePrinting } from "../../ui/usePrinting";
 import { StageLayout, type StageProps } from "../StageLayout";
 import { FindWay } from "./FindWay";
 
-/** Across the trench beside the way from above, and the way unrolled below. */
+/** Across the trench beside the way from above, and the way unrolled below; the wall from both sides. */
 export function TrenchStage(props: StageProps) {
-  const [across, route, along] = props.view.stage.drawings;
+  const drawn = Object.fromEntries(props.view.stage.drawings.map((one) => [one.key, one]));
+  const [across, route] = props.view.stage.drawings;
+  const { along, wall } = drawn;
+  const [seen, setSeen] = useState<"trench" | "wall">("trench");
+  const printing = usePrinting();
+  const chosen = wall ? seen : "trench";
   return (
     <StageLayout
       {...props}
@@ -12,6 +20,23 @@ export function TrenchStage(props: StageProps) {
         group === "Finding a way" && props.view.role !== "viewer" ? <FindWay view={props.view} job={props.job} /> : null
       }
     >
+      {wall && (
+        <Seen
+          ways={[
+            ["trench", "The trench"],
+            ["wall", "Through the wall"],
+          ]}
+          seen={chosen}
+          see={setSeen}
+        />
+      )}
+      {wall && (chosen === "wall" || printing) && (
+        <div className="h-[340px] lg:h-auto lg:min-h-0 lg:flex-1">
+          <Sheet drawing={wall} units={props.view.units} />
+        </div>
+      )}
+      {(chosen === "trench" || printing) && (
+        <>
       <div className="flex min-h-0 flex-col gap-2 sm:flex-row lg:flex-[3]">
         <div className="h-[300px] min-h-0 flex-none sm:flex-1 lg:h-auto">
           {across && <Sheet drawing={across} units={props.view.units} />}
@@ -23,6 +48,8 @@ export function TrenchStage(props: StageProps) {
       <div className="h-[200px] lg:h-auto lg:min-h-0 lg:flex-[2]">
         {along && <Sheet drawing={along} units={props.view.units} />}
       </div>
+        </>
+      )}
     </StageLayout>
   );
 }
