@@ -37,17 +37,17 @@ export function TrenchStage(props: StageProps) {
       )}
       {(chosen === "trench" || printing) && (
         <>
-      <div className="flex min-h-0 flex-col gap-2 sm:flex-row lg:flex-[3]">
-        <div className="h-[300px] min-h-0 flex-none sm:flex-1 lg:h-auto">
-          {across && <Sheet drawing={across} units={props.view.units} />}
-        </div>
-        <div className="h-[300px] min-h-0 flex-none sm:flex-1 lg:h-auto">
-          {route && <Sheet drawing={route} units={props.view.units} />}
-        </div>
-      </div>
-      <div className="h-[200px] lg:h-auto lg:min-h-0 lg:flex-[2]">
-        {along && <Sheet drawing={along} units={props.view.units} />}
-      </div>
+          <div className="flex min-h-0 flex-col gap-2 sm:flex-row lg:flex-[3]">
+            <div className="h-[300px] min-h-0 flex-none sm:flex-1 lg:h-auto">
+              {across && <Sheet drawing={across} units={props.view.units} />}
+            </div>
+            <div className="h-[300px] min-h-0 flex-none sm:flex-1 lg:h-auto">
+              {route && <Sheet drawing={route} units={props.view.units} />}
+            </div>
+          </div>
+          <div className="h-[200px] lg:h-auto lg:min-h-0 lg:flex-[2]">
+            {along && <Sheet drawing={along} units={props.view.units} />}
+          </div>
         </>
       )}
     </StageLayout>
