@@ -7,8 +7,12 @@ from openfurrow.core.wiring.feed_answers import OHM, RATED_OUTPUT
 from openfurrow.core.wiring.givens import WiringGivens
 from openfurrow.core.wiring.inverters import title
 from openfurrow.core.wiring.service import Leg, RuleWay, Service
-from openfurrow.core.working import COMMON_PRACTICE, Answer, Input, Working
+from openfurrow.core.working import Answer, Input, Source, Working
 
+BUS = {
+    "us": Source("NEC 2020, 705.12(B)(3) and 705.11", "from memory"),
+    "metric": Source("IEC 60364-5-551, 551.7.2; EN 61439-3", "from memory"),
+}
 # By which rule it is borne, and what is added up there.
 SAID: dict[RuleWay, str] = {
     "main and sources": "The main breaker and all that feeds back, within what the bus bears.",
@@ -43,7 +47,7 @@ def service_answers(
         *_all_outputs(service),
         *legs,
         *feeder,
-        *_borne(service),
+        *_borne(service, site),
         *_in_all(service, circuits),
     )
 
@@ -141,7 +145,7 @@ def _leg_answers(leg: Leg, site: Air, whose: str, mark: str) -> tuple[Answer, ..
     )
 
 
-def _borne(service: Service) -> tuple[Answer, ...]:
+def _borne(service: Service, site: Air) -> tuple[Answer, ...]:
     if not service.rules:
         return ()
     rule = service.rules[0]
@@ -161,7 +165,7 @@ def _borne(service: Service) -> tuple[Answer, ...]:
                 ),
                 rule.asked,
                 kind,
-                COMMON_PRACTICE,
+                BUS[site.rule_pack],
                 SAID[rule.way],
             ),
             True,

@@ -6,12 +6,9 @@ from openfurrow.core.site.said import Air
 from openfurrow.core.wiring.feed_answers import RATED_OUTPUT
 from openfurrow.core.wiring.givens import WiringGivens
 from openfurrow.core.wiring.service import Service
+from openfurrow.core.wiring.service_answers import BUS
 from openfurrow.core.working import COMMON_PRACTICE, Source
 
-BUS = {
-    "us": Source("NEC 2020, 705.12(B)(3) and 705.11", "from memory"),
-    "metric": Source("IEC 60364-5-551, 551.7.2; EN 61439-3", "from memory"),
-}
 SHUT_OFF = {
     "us": Source("NEC 2020, 690.13 and 705.20; the utility's own rules", "from memory"),
     "metric": Source("IEC 60364-7-712, 712.537; the grid owner's own rules", "from memory"),
