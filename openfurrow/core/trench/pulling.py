@@ -6,16 +6,23 @@ from dataclasses import dataclass, replace
 from itertools import pairwise
 from typing import Literal
 
+import numpy as np
+from numpy.typing import NDArray
+
 from openfurrow.core.codes import constant
 from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2
 from openfurrow.core.trench.conduit import Pull
 from openfurrow.core.trench.route import Route
 
+Floats = NDArray[np.float64]
+Truths = NDArray[np.bool_]
 Toward = Literal["the building", "the array"]
 # Wires that lie between these many times their own diameter across may wedge where three are drawn.
 JAMS_FROM, JAMS_TO = 2.8, 3.2
 # A pipe that is bent is a little wider across its bend than it is high.
 OVAL = 1.05
+# No wire and no hand pulls so hard: more is said of no pull.
+BEYOND_N = 1e9
 
 
 @dataclass(frozen=True)
@@ -103,66 +110,109 @@ def crowding(wires: int, wire_m: float, inside_m: float) -> float:
     return 1 + 4 / 3 * (wire_m / room) ** 2
 
 
-def drawn(
-    pieces: Sequence[Piece], weight_n_per_m: float, friction: float, radius_m: float, toward: Toward
-) -> Drawn:
-    """Follow the pull from the first piece to the last.
+@dataclass(frozen=True)
+class Rope:
+    """What is pulled: its weight, how it rubs, and how tightly it is bent."""
 
-    On a straight that climbs by an angle a it grows by w L (mu cos a + sin a), and never falls below
-    nought; in a bend by exp(mu theta), and presses the wires against it with T / R. The first of the
-    wire is fed in with some of its own weight behind it. Source: IEEE 525 and 576 practice.
+    weight_n_per_m: float
+    friction: float
+    radius_m: float
+
+    def through(self, pieces: Sequence[Piece], passes: Sequence[Truths]) -> tuple[Floats, Floats]:
+        """Follow many pulls at once from the first piece to the last: the end, and the press in bends.
+
+        ``passes`` says of each piece which of the pulls go through it. On a straight that climbs by an
+        angle a the pull grows by w L (mu cos a + sin a), and never falls below nought; in a bend by
+        exp(mu theta), and presses the wires against it with T / R. The first of the wire is fed in with
+        some of its own weight behind it. Source: IEEE 525 and 576 practice.
+        """
+        feed_m = constant("common", "pull_feed_m").value
+        tension = np.full(passes[0].size, self.weight_n_per_m * self.friction * feed_m)
+        sidewall = np.zeros(tension.size)
+        for piece, here in zip(pieces, passes, strict=True):
+            if piece.length_m:
+                level = math.sqrt(max(piece.length_m**2 - piece.rise_m**2, 0.0))
+                more = self.weight_n_per_m * (self.friction * level + piece.rise_m)
+                tension = np.where(here, np.maximum(tension + more, 0.0), tension)
+            elif piece.turn_deg:
+                grown = tension * math.exp(self.friction * math.radians(piece.turn_deg))
+                tension = np.where(here, np.minimum(grown, BEYOND_N), tension)
+                sidewall = np.where(here, np.maximum(sidewall, tension / self.radius_m), sidewall)
+        return tension, sidewall
+
+
+def drawn(pieces: Sequence[Piece], rope: Rope, toward: Toward) -> Drawn:
+    """One pull through all of the pieces."""
+    ((tension,), (sidewall,)) = rope.through(pieces, [np.ones(1, dtype=bool)] * len(pieces))
+    return Drawn(toward, float(tension), float(sidewall))
+
+
+def _easier_used(
+    pieces: Sequence[Piece], passes: Sequence[Truths], rope: Rope, limits: Limits
+) -> Floats:
+    """Of many parts of the run how much the easier of both ways uses."""
+    ways = (
+        rope.through(pieces, passes),
+        rope.through(turned_round(pieces), list(reversed(passes))),
+    )
+    used = [
+        np.maximum(tension / limits.tension_n, sidewall / limits.sidewall_n_per_m)
+        for tension, sidewall in ways
+    ]
+    return np.minimum(*used)
+
+
+def _best_box(pieces: Sequence[Piece], rope: Rope, limits: Limits) -> tuple[float | None, float]:
+    """Where along the ground one box leaves least to do, and how much that uses; None where none fits.
+
+    It takes up a bend, or stands in the middle of a straight.
     """
-    feed_m = constant("common", "pull_feed_m").value
-    tension, sidewall = weight_n_per_m * friction * feed_m, 0.0
-    for piece in pieces:
-        if piece.length_m:
-            level = math.sqrt(max(piece.length_m**2 - piece.rise_m**2, 0.0))
-            tension += weight_n_per_m * (friction * level + piece.rise_m)
-            tension = max(tension, 0.0)
-        elif piece.turn_deg:
-            tension *= math.exp(friction * math.radians(piece.turn_deg))
-            sidewall = max(sidewall, tension / radius_m)
-    return Drawn(toward, tension, sidewall)
+    halves: list[Piece] = []
+    for piece in pieces[1:-1]:
+        half = Piece(piece.length_m / 2, piece.rise_m / 2)
+        halves += [half, half] if piece.length_m else [piece]
+    halves = [pieces[0], *halves, pieces[-1]]
+    at = np.cumsum([0.0, *(one.length_m for one in halves[1:-1])])
+    # The first part ends before one piece, the second begins with another: a bend between is taken up.
+    ends, begins, places = [], [], []
+    for number, piece in enumerate(halves[2:-2], start=2):
+        if piece.turn_deg or (halves[number - 1] is piece and piece.length_m):
+            ends.append(number)
+            begins.append(number + 1 if piece.turn_deg else number)
+            places.append(float(at[number - 1]))
+    if not ends:
+        return None, math.inf
+    order = range(len(halves))
+    first = [np.array(ends) > number for number in order]
+    second = [np.array(begins) <= number for number in order]
+    used = np.maximum(
+        _easier_used(halves, first, rope, limits), _easier_used(halves, second, rope, limits)
+    )
+    best = int(used.argmin())
+    return places[best], float(used[best])
 
 
 def pulls_of(pieces: Sequence[Piece], pull: Pull, inside_m: float, radius_m: float) -> Pulls:
     """The run from either end, and where one box helps most."""
-    weight = pull.mass_kg_per_m * STANDARD_GRAVITY_M_S2
     friction = constant("common", "pulling_friction").value
-    friction *= crowding(pull.conductors, pull.wire_m, inside_m)
+    rope = Rope(
+        pull.mass_kg_per_m * STANDARD_GRAVITY_M_S2,
+        friction * crowding(pull.conductors, pull.wire_m, inside_m),
+        radius_m,
+    )
     limits = Limits(
         constant("common", "pull_per_copper_pa").value * pull.copper_m2,
         constant("common", "sidewall_n_per_m").value,
     )
-
-    def both(part: Sequence[Piece]) -> tuple[Drawn, Drawn]:
-        ways = (
-            drawn(part, weight, friction, radius_m, "the building"),
-            drawn(turned_round(part), weight, friction, radius_m, "the array"),
-        )
-        first, second = sorted(ways, key=limits.used)
-        return first, second
-
-    easier, harder = both(pieces)
-    # Where a bend is the box takes it up; two straights in a row never are.
-    options = []
-    for at in range(2, len(pieces) - 2):
-        if pieces[at].turn_deg:
-            parts = (pieces[:at], pieces[at + 1 :])
-            used = max(limits.used(both(part)[0]) for part in parts)
-            options.append((used, sum(one.length_m for one in pieces[1:at])))
-        elif pieces[at].length_m:
-            half = Piece(pieces[at].length_m / 2, pieces[at].rise_m / 2)
-            parts = ((*pieces[:at], half), (half, *pieces[at + 1 :]))
-            used = max(limits.used(both(part)[0]) for part in parts)
-            options.append((used, sum(one.length_m for one in pieces[1:at]) + half.length_m))
-    best = min(options, default=None)
+    ways = (drawn(pieces, rope, "the building"), drawn(turned_round(pieces), rope, "the array"))
+    easier, harder = sorted(ways, key=limits.used)
+    box_at_m, with_box = _best_box(pieces, rope, limits)
     return Pulls(
         easier=easier,
         harder=harder,
         limits=limits,
-        box_at_m=None if best is None else best[1],
-        with_box=limits.used(easier) if best is None else best[0],
+        box_at_m=box_at_m,
+        with_box=limits.used(easier) if box_at_m is None else with_box,
     )
 
 
