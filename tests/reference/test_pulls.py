@@ -120,8 +120,8 @@ def test_the_pull_is_that_of_a_rope_over_every_bend_from_either_end(
     assert (check.level == "sound") == (
         run.pulls.easier.sidewall_n_per_m <= limit.sidewall_n_per_m * (1 + 1e-9)
     )
-    # A box takes up a bend or stands in the middle of a straight: the place that is named is the best of
-    # all, and leaves what is told.
+    # A box takes up a bend or stands in the middle of a straight: the place that is named is the best
+    # of all, and leaves what is told.
     options, at = [], 0.0
     for number, (length, rise, turn) in enumerate(pieces[2:-2], start=2):
         half = [(length / 2, rise / 2, 0.0)] if length else []
