@@ -8,7 +8,7 @@ from openfurrow.sheets.models import Column, TableText
 
 def assembly_table(plan: Plan, units: UnitSystem) -> TableText:
     """One line a step, numbered as they are done."""
-    titles = (("", True), ("Do", False), ("Takes", False), ("Mind", False))
+    titles = (("Step", True), ("Do", False), ("Takes", False), ("Mind", False))
     return TableText(
         key="assembly",
         title="In this order",
