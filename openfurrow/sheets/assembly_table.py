@@ -17,7 +17,7 @@ def assembly_table(plan: Plan, units: UnitSystem) -> TableText:
             (
                 str(number),
                 step.do,
-                "; ".join(f"{count} {title[:1].lower()}{title[1:]}" for title, count in step.takes),
+                "; ".join(f"{count} x {title[:1].lower()}{title[1:]}" for title, count in step.takes),
                 in_words(step.mind, units),
             )
             for number, step in enumerate(steps_of(plan.rows, plan.structure, plan.frame), start=1)

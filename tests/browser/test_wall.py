@@ -44,7 +44,7 @@ def test_a_frame_goes_together_in_its_order(
     go(page, "frame")
     page.get_by_role("button", name="In order").click()
     steps = page.locator("[data-table=assembly]")
-    expect(steps).to_contain_text("9 inclined beam")
+    expect(steps).to_contain_text("9 x inclined beam")
     expect(steps).to_contain_text("98.9 lb·ft")
     expect(steps).to_contain_text("69' 2\"")
     assert violations(page) == []

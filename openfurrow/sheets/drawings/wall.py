@@ -33,20 +33,22 @@ def wall_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
         marks += [
             line("wall-point", (middle - 0.08, 0.0), (middle + 0.08, 0.0)),
             line("wall-point", (middle, -0.08), (middle, 0.08)),
-            label(f"{face}", (middle, high + 0.07), "note"),
+            label(face, (middle, low - 0.08), "note"),
         ]
         for right in holes.right_m.tolist():
             x = middle + sign * right
             marks.append(area("wall-hole", *_circle(x, up, holes.across_m / 2)))
         x = middle + sign * float(holes.right_m[0])
-        marks.append(dimension(format_value(abs(x - middle), "tape", units), (middle, up), (x, up), 26))
-        marks.append(dimension(format_value(abs(up), "tape", units), (x, 0.0), (x, up), -26))
+        marks.append(
+            dimension(format_value(abs(x - middle), "tape", units), (middle, up), (x, up), sign * 26)
+        )
+        marks.append(dimension(format_value(abs(up), "tape", units), (x, 0.0), (x, up), -sign * 26))
     return (
         drawing(
             "wall",
             "Through the wall, from the point that both faces share",
             marks,
-            low=(-reach - 0.05, low - 0.1),
+            low=(-reach - 0.05, low - 0.2),
             high=(3 * reach + APART_M + 0.05, high + 0.2),
             legend=(
                 f"Holes {format_value(holes.across_m, 'tape', units)} across, through "
