@@ -126,8 +126,9 @@ def _open(page: "Page", view: str) -> None:
         page.get_by_role("button", name="Dusk").click()
     page.locator(f"[data-stage={stage}]").click()
     page.locator(f"[data-shown={stage}]").wait_for()
-    if view == "materials":
-        page.get_by_role("button", name="At the saw").click()
+    ways = {"materials": "At the saw", "wiring": "One line"}
+    if view in ways:
+        page.get_by_role("button", name=ways[view]).click()
     page.locator("svg[data-drawing]").last.wait_for()
     if view == "dusk":
         page.get_by_role("button", name="The year").click()

@@ -223,7 +223,7 @@ def _service(plan: Plan, ends: dict[str, float], told: _Told) -> Iterator[Mark]:
         if len(legs) > 1 or legs[0].units > 1:
             yield line("one-line-bus", (x - 0.4, MEETS), (max(last, x + 0.4), MEETS))
         if feeder is not None:
-            yield from told.beside(x + 0.15, MEETS - 0.1, "panel of their own")
+            yield from told.beside(x + 0.15, MEETS - 0.24, "panel of their own")
             yield from _breaker(feeder, x, SHUT_OFF if in_panel else FEEDER, told)
     if given.connects == "nobody has said":
         yield dot("one-line-open", (x, PANEL))

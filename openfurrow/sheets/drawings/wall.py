@@ -42,14 +42,17 @@ def wall_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
         marks.append(
             dimension(format_value(abs(x - middle), "tape", units), (middle, up), (x, up), sign * 26)
         )
-        marks.append(dimension(format_value(abs(up), "tape", units), (x, 0.0), (x, up), -sign * 26))
+        # Heights stand at the outer edge of each face, off the studs.
+        edge_m = middle - sign * reach
+        high_m = format_value(abs(up), "tape", units)
+        marks.append(dimension(high_m, (edge_m, 0.0), (edge_m, up), sign * 5))
     return (
         drawing(
             "wall",
             "Through the wall, from the point that both faces share",
             marks,
-            low=(-reach - 0.05, low - 0.2),
-            high=(3 * reach + APART_M + 0.05, high + 0.2),
+            low=(-reach - 0.4, low - 0.2),
+            high=(3 * reach + APART_M + 0.4, high + 0.2),
             legend=(
                 f"Holes {format_value(holes.across_m, 'tape', units)} across, through "
                 f"{format_value(holes.thick_m, 'tape', units)}, falling outward.",
