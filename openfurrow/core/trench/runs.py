@@ -148,6 +148,7 @@ def _conduit_answers(run: Run, site: SitePlan) -> tuple[Answer, ...]:
         return ()
     pack = site.rule_pack
     side = "" if run.conduits == 1 else f", {run.conduits} side by side"
+    hardest_n = run.pulls.easier.sidewall_n_per_m * conduit.bend_radius_m
     bends = Input("B", "bends in all", sum(run.bends_deg), "angle")
     return (
         Answer(
@@ -288,6 +289,7 @@ def _conduit_answers(run: Run, site: SitePlan) -> tuple[Answer, ...]:
                 "P",
                 "T / R",
                 (
+                    Input("T", "pull where it leaves the hardest bend", hardest_n, "force"),
                     Input("R", "the tightest bend of this size", conduit.bend_radius_m, "tape"),
                     Input("P_m", "what wires stand", run.pulls.limits.sidewall_n_per_m, "line_load"),
                 ),
