@@ -71,7 +71,7 @@ PULL_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] = (
     (
         "trench",
         "sidewall",
-        "stop",
+        "look",
         {
             "trench": {"strings_per_conduit": 20},
             "site": {"route": tuple((40.0 * (k % 2), 12.0 * k) for k in range(1, 12))},

@@ -12,10 +12,10 @@ class Pull:
     """The wires drawn into one conduit; ``wire_m`` is the outside of the largest."""
 
     conductors: int
-    wire_m: float
     area_m2: float
     mass_kg_per_m: float
     copper_m2: float
+    wire_m: float
 
 
 @dataclass(frozen=True)

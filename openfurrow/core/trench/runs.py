@@ -382,6 +382,8 @@ def _checks(run: Run, site: SitePlan, way: str) -> tuple[Check, ...]:
             remedy=f"Wider sweeps, or: {_box_words(run.pulls)}",
             source=PULLING,
             given=way,
+            # As with bends that add up: a box on the way mends it, and the way stays as it is.
+            otherwise="look",
         ),
         *_jam_check(run, site, run.conduit),
         holds(
