@@ -220,3 +220,14 @@ def test_branches_come_to_the_panel_each_on_its_breaker_and_shade_leaves_the_res
 def test_two_kinds_behind_the_same_modules_are_a_stop() -> None:
     two = (behind(), behind(id="2", box_ac_w=400.0))
     assert level(plan(changed(DESIGNS["larkspur"](), "wiring", inverters=two)), "stands") == "stop"
+
+
+def test_every_inverter_is_held_against_its_own_module() -> None:
+    """430 W on 300 W is 1.43 for one as for 36; none gives more than all of them together."""
+    found = plan(changed(DESIGNS["larkspur"](), "wiring", inverters=(behind(),)))
+    assert answered(found, "ratio") == pytest.approx(430 / 300)
+    assert level(found, "ratio") == "look"
+    larger = changed(DESIGNS["larkspur"](), "wiring", inverters=(behind(box_ac_w=430.0),))
+    # What is held at 300 W is lost at noon alone.
+    held = found.energy.year_wh / plan(larger).energy.year_wh
+    assert 0.85 < held < 0.999

@@ -299,3 +299,21 @@ def test_demos_are_connected_and_nothing_of_it_is_unread(name: str) -> None:
     found = plan(DESIGNS[name]())
     assert level(found, "bus") == "sound" and level(found, "ac_wire") in ("sound", "none")
     assert WiringGivens().connects == "nobody has said"
+
+
+@pytest.mark.parametrize(
+    ("pack", "panel"),
+    [
+        # 63 + 25 are within 100; with 30 more from an older array they are not.
+        ("metric", {"panel_bus_a": 100.0, "panel_main_a": 63.0}),
+        # All breakers: 120 of loads and 30 of this one within 170; with 30 more they are not.
+        ("us", {"panel_bus_a": 170.0, "panel_main_a": 200.0, "panel_loads_a": 120.0}),
+        # By sum: 100 and 1.25 x 20 within 150; with 30 more they are not.
+        ("us", {"panel_bus_a": 150.0, "panel_main_a": 100.0, "panel_place": "anywhere on it"}),
+    ],
+)
+def test_what_feeds_the_bus_already_is_added(pack: str, panel: dict[str, object]) -> None:
+    one = (InverterGivens(id="1", inverter_ac_w=240.0 * 20, ac_v=240.0),)
+    for other, said in ((0.0, "sound"), (30.0, "stop")):
+        design = joined(pack, one, connects="a breaker in the panel", panel_other_a=other, **panel)
+        assert level(plan(design), "bus") == said
