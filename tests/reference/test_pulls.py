@@ -149,6 +149,9 @@ def test_a_rope_round_a_right_angle_pulls_half_as_hard_again_at_0_26() -> None:
     assert bent.sidewall_n_per_m == pytest.approx(level * 1.5044 / 0.3, rel=1e-4)
     up = drawn([Piece(50.0, 30.0)], rope, "the building").tension_n
     assert up == pytest.approx(2.0 * (0.26 * 10 + 0.26 * 40 + 30))
+    # After a bend it runs downhill and is pulled less: the first bend stays the hardest.
+    eased = [Piece(100.0), Piece(turn_deg=90.0), Piece(40.0, -30.0), Piece(turn_deg=20.0)]
+    assert drawn(eased, rope, "the building").sidewall_n_per_m == pytest.approx(bent.sidewall_n_per_m)
     # Down a steep one it runs by itself: it is held, never pushed.
     assert drawn([Piece(50.0, -40.0)], rope, "the building").tension_n == 0.0
 
