@@ -69,4 +69,6 @@ def _note(plan: Plan, found: Tilting) -> str:
             f"Turned in {rounds} rounds of {each:.1f} at the most, one jack after the other, so that "
             "the frame does not twist; then locked."
         )
+    if not givens.strut_travel_m:
+        return "Nobody has said by what struts are set to these lengths."
     return "The slot is pressed tight at this length, and marked."

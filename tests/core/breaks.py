@@ -59,6 +59,7 @@ NOTE = {"who": "the desk", "words": "as they said"}
 SEASONS = {
     "rows": {"positions": ({"tilt_deg": 15.0, "day": "3 May"}, {"tilt_deg": 55.0, "day": "1 Oct"})}
 }
+HOLED = SEASONS | {"structure": {"strut_travel_m": 1.0, "strut_hole_m": 0.2}}
 
 
 def two_lines(wind: float = 47.0, **givens: object) -> dict[str, dict[str, object]]:
@@ -341,7 +342,8 @@ BREAKS = [
         | {"rows": {"rows": 1, "modules_high": 3, "tilt_deg": 45.0}, "site": {"wind_speed_m_s": 90.0}},
     ),
     ("structure", "strut_rated", "look", {"structure": {"strut_travel_m": 0.6}}),
-    ("frame", "tilt_holes", "look", SEASONS | {"structure": {"strut_hole_m": 0.2}}),
+    ("frame", "tilt_holes", "look", HOLED),
+    ("frame", "strut_range", "stop", SEASONS | {"structure": {"strut_travel_m": 0.05}}),
     (
         "structure",
         "strut_rated",

@@ -13,6 +13,7 @@ from tests.core.breaks import (
     BOXED,
     BREAKS,
     FETCHED,
+    HOLED,
     SEASONS,
     TWICE,
     ballast,
@@ -70,6 +71,7 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     places += [broken(plain, FETCHED), broken(plain, TWICE), broken(plain, BOXED)]
     places.append(changed(plain, "structure", strut_travel_m=0.6))
     places += [broken(plain, AHEAD), broken(plain, INSIDE), broken(plain, BRANCHES)]
+    places.append(broken(plain, HOLED))
     seasons = broken(plain, SEASONS)
     designs = (plain, level_row, steps, across, seasons, *places)
     rules = {(c.stage, c.key) for design in designs for c in plan(design).checks}

@@ -12,7 +12,7 @@ from openfurrow.core.frame.assembly import square_m, steps_of
 from openfurrow.core.plan import Plan, plan
 from openfurrow.demo.designs import DESIGNS
 from openfurrow.sheets.assembly_table import assembly_table
-from tests.core.breaks import ballast, pipe_grid, single_pole, two_lines
+from tests.core.breaks import SEASONS, ballast, pipe_grid, single_pole, two_lines
 from tests.core.test_checks import broken
 from tests.designs import changed, plain_larkspur
 
@@ -93,6 +93,12 @@ def test_a_table_of_one_stick_has_no_splice_to_close() -> None:
     keys = [step.key for step in steps_of(found.rows, found.structure, found.frame)]
     assert found.frame.splices == 0 and "splices" not in keys
     assert {"cables", "rails", "filled", "head"}.isdisjoint(keys)
+
+
+def test_a_table_of_several_tilts_is_set_to_each() -> None:
+    found = plan(broken(plain_larkspur(), SEASONS))
+    mind = next(row[3] for row in assembly_table(found, "us").rows if row[1].startswith("Set the"))
+    assert all(f"{one.tilt_deg:.1f}°" in mind for one in found.rows.positions)
 
 
 def test_the_torque_told_is_that_of_the_bolts_and_the_tilt_that_of_the_table() -> None:

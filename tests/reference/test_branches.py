@@ -217,6 +217,28 @@ def test_branches_come_to_the_panel_each_on_its_breaker_and_shade_leaves_the_res
     )
 
 
+def test_branches_that_differ_give_together_what_all_modules_give_and_may_meet() -> None:
+    """36 on branches of 8 are one of 8 and four of 7: breakers by the strongest, the sum by all."""
+    plain = DESIGNS["larkspur"]()
+    one = behind(branch_most=8, box_ac_w=380.0)
+    apart = plan(changed(plain, "wiring", inverters=(one,), panel_bus_a=400.0))
+    (leg,) = apart.wiring.service.legs
+    assert leg.units == 5 and leg.amps == pytest.approx(8 * 380 / 240)
+    assert apart.wiring.service.amps == pytest.approx(36 * 380 / 240)
+    assert apart.wiring.service.watts == pytest.approx(36 * 380)
+    assert next(s.count for s in apart.wiring.signs if s.key == "shut_off") == 5
+    # In a panel of their own: one feeder, one breaker, one switch for all of them.
+    meets = changed(plain, "wiring", inverters=(one,), outputs_meet="in a panel of their own")
+    found = plan(meets)
+    feeder = found.wiring.service.feeder
+    assert feeder is not None and feeder.amps == pytest.approx(36 * 380 / 240)
+    assert feeder.breaker_a == 80.0
+    net = {line.key: line.net for line in found.materials.lines}
+    assert net["meeting_panel"] == net["ac_breaker"] == net["shut_off"] == 1
+    # What lies in the trench ends where they meet: the feeder alone goes on.
+    assert apart.circuit.one_way_m - found.circuit.one_way_m == pytest.approx(14 * 0.3048)
+
+
 def test_two_kinds_behind_the_same_modules_are_a_stop() -> None:
     two = (behind(), behind(id="2", box_ac_w=400.0))
     assert level(plan(changed(DESIGNS["larkspur"](), "wiring", inverters=two)), "stands") == "stop"

@@ -163,6 +163,23 @@ def test_three_wires_in_a_cradle_rub_by_the_printed_factor() -> None:
     assert crowding(1, 10.0, 30.0) == 1.0 and crowding(5, 10.0, 30.0) == 1.4
 
 
+def test_three_wires_that_jam_in_the_sweep_alone_are_told() -> None:
+    """In the run and in the heavy wall of its sweeps, each by its own inside."""
+    told = 0
+    for metres in range(60, 700, 40):
+        design = changed(plain_larkspur(), "site", route=((0.0, float(metres)),))
+        design = changed(design, "trench", strings_per_conduit=1, room_for_growth=False)
+        found = plan(design)
+        run = found.run
+        wire = math.sqrt(4 * found.circuit.choice.conductor.outside_area_m2 / math.pi)
+        insides = (run.conduit.inside_m2, run.conduit.riser_inside_m2)
+        ratios = [1.05 * math.sqrt(4 * one / math.pi) / wire for one in insides]
+        check = next(c for c in run.checks if c.key == "jam")
+        assert (check.level == "look") == any(2.8 < ratio < 3.2 for ratio in ratios)
+        told += not 2.8 < ratios[0] < 3.2 and 2.8 < ratios[1] < 3.2
+    assert told
+
+
 def test_a_way_turned_round_twice_is_the_same_way() -> None:
     found = plan(plain_larkspur())
     pieces = pieces_of(found.run.route, 1.0, 2.0)

@@ -265,6 +265,29 @@ def test_signs_are_those_of_what_is_there_and_say_no_less_than_there_may_be() ->
     assert all(any(v <= float(s.text.split()[-2]) < v + 1 for v in coldest) for s in own)
 
 
+def test_outputs_of_unlike_volts_are_never_told_to_be_borne() -> None:
+    """Ten kilowatts at 480 V are 21 A, at the panel's 240 V twice that: no sum of both is one."""
+    both = (
+        InverterGivens(id="1", inverter_ac_w=5000.0, ac_v=240.0),
+        InverterGivens(id="2", inverter_ac_w=10_000.0, ac_v=480.0),
+    )
+    panel = {"panel_bus_a": 400.0, "panel_main_a": 200.0}
+    found = plan(joined("us", both, connects="a breaker in the panel", **panel))
+    assert level(found, "bus") == level(found, "ac_alike") == "look"
+    assert found.wiring.service.rules == ()
+
+
+def test_strings_inside_are_looked_at_by_the_rules_that_are_known_alone() -> None:
+    one = (InverterGivens(id="1"),)
+    for pack, inside, said in (
+        ("us", "yes", "sound"),
+        ("metric", "yes", "look"),
+        ("metric", "no", "sound"),
+        ("us", "nobody has looked", "look"),
+    ):
+        assert level(plan(joined(pack, one, strings_inside=inside)), "inside") == said
+
+
 def test_nothing_is_bought_for_a_place_that_nobody_named() -> None:
     nobody = {"connects": "nobody has said", "strings_inside": "nobody has looked"}
     found = plan(changed(plain_larkspur(), "wiring", **nobody))

@@ -111,6 +111,35 @@ def test_a_jack_is_turned_as_often_as_its_thread_goes_into_what_is_lacking(
     assert rounds == 1 or most / (rounds - 1) > 12
 
 
+@settings(max_examples=30, deadline=None)
+@given(slope=st.floats(0, 0.15), travel=st.floats(0.05, 1.2))
+def test_struts_that_come_alike_must_suit_the_highest_and_the_lowest_post(
+    slope: float, travel: float
+) -> None:
+    design = seasonal((15.0, 45.0))
+    design = changed(design, "rows", follow_ground=False)
+    design = changed(design, "site", slope=slope, falls_toward_deg=90.0)
+    design = changed(design, "structure", strut_travel_m=travel)
+    found = plan(design)
+    given_of = design.arrays[0].structure
+    reach, foot = given_of.strut_reach_m, given_of.strut_foot_m
+    every = [
+        corner_to_corner_m(reach, reveal - foot, tilt)
+        for reveal in found.structure.supports.reveals_m.tolist()
+        for tilt in (one.tilt_deg for one in found.rows.positions)
+    ]
+    enough = travel >= max(every) - min(every) - 1e-9
+    assert level(found, "strut_range") == ("sound" if enough else "stop")
+
+
+def test_of_struts_that_nobody_said_can_be_set_no_hole_is_told() -> None:
+    found = plan(changed(seasonal((15.0, 45.0)), "structure", strut_travel_m=0.0))
+    tilting, table = found.frame.tilting, tilts_table(found, "us")
+    assert tilting is not None and tilting.holes is None and tilting.turns is None
+    assert level(found, "tilt_holes") == level(found, "strut_range") == "none"
+    assert table is not None and "Nobody has said" in table.note
+
+
 def test_40_turns_are_four_rounds_of_ten() -> None:
     assert rounds_of(np.array([40.0, -12.0])) == (4, 10.0)
     assert rounds_of(np.array([12.0])) == (1, 12.0)

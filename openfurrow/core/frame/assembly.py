@@ -51,7 +51,7 @@ def steps_of(rows: RowsPlan, structure: StructurePlan, frame: FramePlan) -> tupl
     family = SHORT[structure.posts.givens.family]
     counts, texts = _counts(structure, frame), table("common", "assembly").texts
     filled = {
-        "tilt": spoken(rows.section.tilt_deg, "angle"),
+        "tilt": " or ".join(spoken(one.tilt_deg, "angle") for one in rows.positions),
         "square": spoken(square_m(structure), "run"),
         "torque": _torque(frame),
     }

@@ -95,7 +95,7 @@ def plan_frame(
         ),
         checks=(
             *_checks(plan, structure, givens),
-            *tilting_checks(tilting),
+            *tilting_checks(tilting, posts.givens),
             *bolt_checks(joints, members.fixings, givens, source),
         ),
     )

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from openfurrow.core.checks import Check, within
+from openfurrow.core.checks import Check, at_least, within
 from openfurrow.core.codes import constant
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.structures.givens import StructureGivens
@@ -22,8 +22,10 @@ Integers = NDArray[np.int64]
 class Tilting:
     """Struts at each tilt, flattest first: ``lengths_m`` (tilts, posts), bolt to bolt.
 
-    Held by holes: ``holes`` counted in from the longest, and the tilts ``holds_deg`` that come of them.
-    Held by a jack: ``turns`` from each tilt to the next steeper, (tilts - 1, posts). Else neither.
+    Struts come alike, each at its longest as long as the longest that is asked for. Held by holes:
+    ``holes`` counted in from that, and the tilts ``holds_deg`` that come of them.
+    Held by a jack: ``turns`` from each tilt to the next steeper, (tilts - 1, posts). Else, or where
+    nobody said that they can be set, neither.
     """
 
     tilts_deg: tuple[float, ...]
@@ -31,6 +33,11 @@ class Tilting:
     holes: Integers | None
     holds_deg: Floats | None
     turns: Floats | None
+
+    @property
+    def range_m(self) -> float:
+        """From the longest that any post asks at any tilt to the shortest."""
+        return float(np.ptp(self.lengths_m))
 
     @property
     def worst_off_deg(self) -> float:
@@ -49,12 +56,12 @@ def tilting_of(rows: RowsPlan, structure: StructurePlan, givens: StructureGivens
     reach = givens.strut_reach_m
     lengths = struts_m(reach, drops, tilts)
     holes = holds = turns = None
-    if givens.strut_held_by == "a bolt in holes":
-        # Struts come alike, each at its longest as long as the longest that is asked for.
+    held = givens.strut_held_by if givens.strut_travel_m else None
+    if held == "a bolt in holes":
         longest = lengths.max()
         holes = np.rint((longest - lengths) / givens.strut_hole_m).astype(np.int64)
         holds = tilts_on_struts_deg(reach, drops, longest - holes * givens.strut_hole_m)
-    elif givens.strut_held_by == "a jack":
+    elif held == "a jack":
         turns = -np.diff(lengths, axis=0) / givens.strut_turn_m
     return Tilting(
         tilts_deg=tuple(tilts.tolist()), lengths_m=lengths, holes=holes, holds_deg=holds, turns=turns
@@ -127,12 +134,26 @@ def tilting_answers(found: Tilting | None, givens: StructureGivens) -> tuple[Ans
     return tuple(answers)
 
 
-def tilting_checks(found: Tilting | None) -> tuple[Check, ...]:
-    """Whether holes come near enough to the tilts that are wanted."""
-    if found is None or found.holds_deg is None:
+def tilting_checks(found: Tilting | None, givens: StructureGivens) -> tuple[Check, ...]:
+    """Whether struts that are alike suit every post, and holes come near enough to the tilts."""
+    if found is None or not givens.strut_travel_m:
         return ()
+    reaches = at_least(
+        "frame",
+        "strut_range",
+        "Struts that come alike suit every post at every tilt",
+        givens.strut_travel_m,
+        found.range_m,
+        "tape",
+        remedy="Struts that are set over more, or ordered for high and for low posts apart.",
+        source=GEOMETRY,
+        given="structure.strut_travel_m",
+    )
+    if found.holds_deg is None:
+        return (reaches,)
     off = found.worst_off_deg
     return (
+        reaches,
         within(
             "frame",
             "tilt_holes",

@@ -38,7 +38,7 @@ def inverter_takes(
             Take(
                 "wiring",
                 "inverter",
-                f"Inverter, {spoken(one.rated_w(1) / (1 if one.behind else one.units), 'power')}",
+                f"Inverter, {spoken(one.each_w, 'power')}",
                 float(behind.get(one.id, 0) if one.behind else one.units),
                 "count",
                 STANDS[one.stands],
@@ -61,10 +61,8 @@ def service_takes(
     service, ids = service_of(air, given, branches), {one.id for one in bought}
     own = [leg for leg in service.legs if leg.inverter in ids]
     legs = [leg for leg in own if leg.wire is not None]
-    # In a panel each output has its own way past a switch; elsewhere they have met before.
-    apart = given.connects == "a breaker in the panel" and service.feeder is None
     met = max(service.amps, service.lands_a)
-    switches = [(leg.units, leg.breaker_a) for leg in own] if apart else [(1, met)]
+    switches = [(leg.units, leg.breaker_a) for leg in own] if service.lands_apart else [(1, met)]
     return (
         *(take for leg in legs for take in _circuit_takes(leg, air.rule_pack, "One an output.")),
         *_feeder_takes(service, air.rule_pack),
@@ -131,8 +129,7 @@ def _feeder_takes(service: Service, pack: RulePack) -> tuple[Take, ...]:
         Take(
             "wiring",
             "meeting_panel",
-            f"Panel for {sum(leg.units for leg in service.legs)} outputs, its bus for "
-            f"{spoken(breakers, 'current')} at least",
+            f"Panel for {service.outputs} outputs, its bus for {spoken(breakers, 'current')} at least",
             1.0,
             "count",
             "Beside the inverters; no load is put on it.",

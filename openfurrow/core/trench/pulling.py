@@ -17,10 +17,6 @@ from openfurrow.core.trench.route import Route
 Floats = NDArray[np.float64]
 Truths = NDArray[np.bool_]
 Toward = Literal["the building", "the array"]
-# Wires that lie between these many times their own diameter across may wedge where three are drawn.
-JAMS_FROM, JAMS_TO = 2.8, 3.2
-# A pipe that is bent is a little wider across its bend than it is high.
-OVAL = 1.05
 # No wire and no hand pulls so hard: more is said of no pull.
 BEYOND_N = 1e9
 
@@ -105,7 +101,7 @@ def crowding(wires: int, wire_m: float, inside_m: float) -> float:
     if wires < 3:
         return 1.0
     if wires > 3:
-        return 1.4
+        return constant("common", "crowd_of_four").value
     room = max(inside_m - wire_m, 0.5 * wire_m)
     return 1 + 4 / 3 * (wire_m / room) ** 2
 
@@ -218,4 +214,5 @@ def pulls_of(pieces: Sequence[Piece], pull: Pull, inside_m: float, radius_m: flo
 
 def jams(pull: Pull, inside_m: float) -> float | None:
     """How many times across three wires the pipe is; None where more or fewer are drawn."""
-    return OVAL * inside_m / pull.wire_m if pull.conductors == 3 else None
+    oval = constant("common", "bend_oval").value
+    return oval * inside_m / pull.wire_m if pull.conductors == 3 else None

@@ -15,18 +15,10 @@ from openfurrow.core.trench.conduit import (
 )
 from openfurrow.core.trench.crossings import Crossing, crossings_of
 from openfurrow.core.trench.givens import TrenchGivens
-from openfurrow.core.trench.pulling import (
-    JAMS_FROM,
-    JAMS_TO,
-    Pulls,
-    jams,
-    pieces_of,
-    pulls_of,
-)
+from openfurrow.core.trench.pull_answers import pull_answers, pull_checks
+from openfurrow.core.trench.pulling import Pulls, pieces_of, pulls_of
 from openfurrow.core.trench.route import Route
-from openfurrow.core.working import GEOMETRY, Answer, Input, Source, Working
-
-PULLING = Source("IEEE 525/576 practice", "from memory")
+from openfurrow.core.working import GEOMETRY, Answer, Input, Working
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -148,7 +140,6 @@ def _conduit_answers(run: Run, site: SitePlan) -> tuple[Answer, ...]:
         return ()
     pack = site.rule_pack
     side = "" if run.conduits == 1 else f", {run.conduits} side by side"
-    hardest_n = run.pulls.easier.sidewall_n_per_m * conduit.bend_radius_m
     bends = Input("B", "bends in all", sum(run.bends_deg), "angle")
     return (
         Answer(
@@ -256,80 +247,7 @@ def _conduit_answers(run: Run, site: SitePlan) -> tuple[Answer, ...]:
                 constant(pack, "bend_limit_deg").source,
             ),
         ),
-        Answer(
-            "trench",
-            "tension",
-            "Pull, from the easier end",
-            Working(
-                "T",
-                "",
-                (
-                    Input("m", "wires together", pull.mass_kg_per_m, "line_mass"),
-                    bends,
-                    Input(
-                        "mu",
-                        "friction, lubricated",
-                        constant("common", "pulling_friction").value,
-                        "factor",
-                    ),
-                ),
-                run.pulls.easier.tension_n,
-                "force",
-                PULLING,
-                f"Toward {run.pulls.easier.toward}; toward {run.pulls.harder.toward} it would be "
-                f"{spoken(run.pulls.harder.tension_n, 'force')}. T grows by w μ L on each straight, by "
-                "the weight where it climbs, and by e^(μθ) in each bend; wires that wedge rub more.",
-            ),
-        ),
-        Answer(
-            "trench",
-            "sidewall",
-            "Pressed against a bend with",
-            Working(
-                "P",
-                "T / R",
-                (
-                    Input("T", "pull where it leaves the hardest bend", hardest_n, "force"),
-                    Input("R", "the tightest bend of this size", conduit.bend_radius_m, "tape"),
-                    Input("P_m", "what wires stand", run.pulls.limits.sidewall_n_per_m, "line_load"),
-                ),
-                run.pulls.easier.sidewall_n_per_m,
-                "line_load",
-                PULLING,
-                "A metre of the bend's radius; where it is warmed wider it is less.",
-            ),
-        ),
-    )
-
-
-def _box_words(pulls: Pulls) -> str:
-    """Where a pull box helps most, and what is left with it."""
-    if pulls.box_at_m is None:
-        return "Fewer bends, or wires in a larger conduit."
-    return (
-        f"A pull box {spoken(pulls.box_at_m, 'run')} from the array: with it the pull uses "
-        f"{pulls.with_box:.0%} of what the wires stand. Or fewer bends, or a listed lubricant."
-    )
-
-
-def _jam_check(run: Run, site: SitePlan, conduit: Conduit) -> tuple[Check, ...]:
-    """Three wires that are nearly a third of the pipe across lie side by side in a bend, and wedge."""
-    ratio = jams(run.pull, math.sqrt(4 * conduit.inside_m2 / math.pi))
-    if ratio is None:
-        return ()
-    return (
-        holds(
-            "trench",
-            "jam",
-            "Three wires do not wedge in a bend",
-            not JAMS_FROM < ratio < JAMS_TO,
-            f"{ratio:.2f} times across one",
-            f"not {JAMS_FROM:g} to {JAMS_TO:g}",
-            remedy="One size of conduit more, or wires that are drawn in laid together.",
-            source=PULLING,
-            given="trench.room_for_growth",
-            otherwise="look",
-        ),
+        *pull_answers(run.pulls, pull, conduit, bends),
     )
 
 
@@ -361,31 +279,7 @@ def _checks(run: Run, site: SitePlan, way: str) -> tuple[Check, ...]:
             source=table(site.rule_pack, "conduit").source,
             given="trench.strings_per_conduit",
         ),
-        at_most(
-            "trench",
-            "tension",
-            "The wires stand the pull",
-            run.pulls.easier.tension_n,
-            run.pulls.limits.tension_n,
-            "force",
-            remedy=_box_words(run.pulls),
-            source=PULLING,
-            given=way,
-        ),
-        at_most(
-            "trench",
-            "sidewall",
-            "Bends do not crush the wires",
-            run.pulls.easier.sidewall_n_per_m,
-            run.pulls.limits.sidewall_n_per_m,
-            "line_load",
-            remedy=f"Wider sweeps, or: {_box_words(run.pulls)}",
-            source=PULLING,
-            given=way,
-            # As with bends that add up: a box on the way mends it, and the way stays as it is.
-            otherwise="look",
-        ),
-        *_jam_check(run, site, run.conduit),
+        *pull_checks(run.pulls, run.pull, run.conduit, way),
         holds(
             "trench",
             "bends",

@@ -65,7 +65,7 @@ def wall_answers(holes: Holes | None, givens: TrenchGivens) -> tuple[Answer, ...
         return ()
     first, count = float(holes.right_m[0]), holes.right_m.size
     many = "" if count == 1 else f"; {count} of them, the next on to the right from outside"
-    data = table("common", "wall")
+    data, play_m = table("common", "wall"), constant("common", "wall_play_m").value
     tools = data.texts["tools"][data.row("kind", givens.wall_kind)]
     return (
         Answer(
@@ -116,8 +116,12 @@ def wall_answers(holes: Holes | None, givens: TrenchGivens) -> tuple[Answer, ...
             "Each hole, across",
             Working(
                 "d_h",
-                "",
-                (Input("t", "deep, the wall and a little more for the bit", holes.thick_m, "tape"),),
+                "d + p",
+                (
+                    Input("d", "what passes", holes.across_m - play_m, "tape"),
+                    Input("p", "play for the seal", play_m, "tape"),
+                    Input("t", "deep, and a little more for the bit", holes.thick_m, "tape"),
+                ),
                 holes.across_m,
                 "tape",
                 COMMON_PRACTICE,

@@ -15,9 +15,8 @@ OHM = Source("Ohm's law over the trunk, which carries less toward its end", "phy
 
 def branch_answers(circuit: Circuit, branch: Branch, site: Air) -> tuple[Answer, ...]:
     """How many branches of how many, what one carries, what the trunk takes and loses."""
-    strings, leads = circuit.strings, circuit.leads
+    strings = circuit.strings
     modules, longest = float(strings.lengths.sum()), float(strings.lengths.max())
-    ohm = trunk_ohm_per_m(site.rule_pack)
     return (
         Answer(
             "wiring",
@@ -60,15 +59,27 @@ def branch_answers(circuit: Circuit, branch: Branch, site: Air) -> tuple[Answer,
             ),
             True,
         ),
+        *_trunk_answers(circuit, branch, site),
+    )
+
+
+def _trunk_answers(circuit: Circuit, branch: Branch, site: Air) -> tuple[Answer, ...]:
+    """What the trunk loses, and its plugs."""
+    strings, leads = circuit.strings, circuit.leads
+    modules = float(strings.lengths.sum())
+    ohm, moment_m = trunk_ohm_per_m(site.rule_pack), circuit.trunk_moment_m
+    return (
         Answer(
             "wiring",
             "trunk_drop",
             "Lost along the trunk, to its farthest inverter",
             Working(
                 "u_t",
-                "",
+                "f * I_1 * r * M / V",
                 (
+                    Input("f", "there and back, or root of three", branch.times, "factor"),
                     Input("I_1", "each adds to a line", branch.box_a, "current"),
+                    Input("M", "pieces, each times the inverters beyond it", moment_m, "run"),
                     Input("r", "resistance of the trunk", ohm, "line_resistance"),
                     Input("V", "output voltage", branch.volts, "voltage"),
                 ),

@@ -53,17 +53,20 @@ def branches_of(modules: int, branch: Branch) -> StringPlan:
 
 def branches_by_inverter(
     found: Iterable[tuple[Branch | None, StringPlan]],
-) -> dict[str, tuple[int, float]]:
-    """Of each entry of the list that stands behind modules: its branches, and what the strongest gives.
+) -> dict[str, tuple[int, float, float]]:
+    """Of each entry that stands behind modules: its branches, what the strongest gives, and all.
 
     ``found`` are those of every array, with their strings.
     """
-    counts: dict[str, tuple[int, float]] = {}
+    counts: dict[str, tuple[int, float, float]] = {}
     for branch, strings in found:
         if branch is not None:
-            count, watts = counts.get(branch.inverter, (0, 0.0))
-            strongest = int(strings.lengths.max()) * branch.box_w
-            counts[branch.inverter] = (count + strings.count, max(watts, strongest))
+            count, watts, every = counts.get(branch.inverter, (0, 0.0, 0.0))
+            counts[branch.inverter] = (
+                count + strings.count,
+                max(watts, int(strings.lengths.max()) * branch.box_w),
+                every + int(strings.lengths.sum()) * branch.box_w,
+            )
     return counts
 
 
@@ -78,18 +81,17 @@ def trunk_m(leads: Leads, branch: Branch) -> Floats:
     return np.where(leads.wired, leads.wire_m, whole)
 
 
-def trunk_drops(
+def trunk_moments_m(
     branch: Branch,
     leads: Leads,
     lengths: Integers,
     ends_m: tuple[Floats, Floats],
     slack_m: float,
-    pack: RulePack,
 ) -> Floats:
-    """Share of the volts lost on each branch's trunk, of the inverter farthest from the trench.
+    """Of each branch its pieces of cable, each times the inverters whose current it carries.
 
     It goes home from the end that is nearer, ``ends_m`` from either and some slack. A piece of it
-    carries what all inverters beyond it give: the drop goes by the sum of lengths times those.
+    carries what all inverters beyond it give.
     """
     last = np.cumsum(lengths) - 1
     first = last - lengths + 1
@@ -100,8 +102,10 @@ def trunk_drops(
     number = links - first[leads.string]
     beyond = np.where(begins[leads.string], lengths[leads.string] - 1 - number, number + 1)
     carried = np.where(joined, trunk_m(leads, branch) * beyond, 0.0)
-    along = np.bincount(leads.string, carried, lengths.size)
     home = (np.minimum(*ends_m) + slack_m) * lengths
-    return np.asarray(
-        branch.times * trunk_ohm_per_m(pack) * branch.box_a * (along + home) / branch.volts
-    )
+    return np.asarray(np.bincount(leads.string, carried, lengths.size) + home)
+
+
+def trunk_drop(branch: Branch, moment_m: float, pack: RulePack) -> float:
+    """Share of the volts lost along a trunk, of the inverter farthest from the trench."""
+    return branch.times * branch.box_a * trunk_ohm_per_m(pack) * moment_m / branch.volts

@@ -13,7 +13,7 @@ from openfurrow.core.site.said import Air
 from openfurrow.core.structures.supports import SupportPlaces
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.trench.route import Route
-from openfurrow.core.wiring.branches import Branch, branches_of, trunk_drops
+from openfurrow.core.wiring.branches import Branch, branches_of, trunk_drop, trunk_moments_m
 from openfurrow.core.wiring.conductors import Choice, Conductor, Way, protection_a, warm_factor
 from openfurrow.core.wiring.feed import Feed, Outputs, output_feed, string_feed
 from openfurrow.core.wiring.givens import Laying, Losses
@@ -53,7 +53,8 @@ class Circuit:
     its volts that is lost there, ``string_a`` what a string's wires must carry. ``feed`` is what lies
     in the trench, ``leads`` how modules are joined. Where inverters stand behind every module its
     strings are branches of these, by ``branch``: modules side by side, each with its own volts, on a
-    trunk cable that goes ``trunk_home_m`` without plugs, to other lines and home.
+    trunk cable that goes ``trunk_home_m`` without plugs, to other lines and home; ``trunk_moment_m``
+    are the pieces of the worst, each times the inverters whose current it carries.
     """
 
     branch: Branch | None
@@ -69,6 +70,7 @@ class Circuit:
     fuse_a: float
     trench_wire_m: float
     array_wire_m: float
+    trunk_moment_m: float
     trunk_home_m: float
     grounding_wire_m: float
     bare_copper_m: float
@@ -181,10 +183,11 @@ def lay_circuit(
     )
     string_v = float(strings.lengths.min() if fed.branch is None else 1) * modules.maximum_power_v
     array_drop = array_ohm * modules.maximum_power_a / string_v
-    outputs = fed.outputs
+    outputs, moment_m = fed.outputs, 0.0
     if fed.branch is not None:
-        drops = trunk_drops(fed.branch, leads, strings.lengths, ends, loss.slack_m, pack)
-        array_drop = float(drops.max())
+        moments = trunk_moments_m(fed.branch, leads, strings.lengths, ends, loss.slack_m)
+        moment_m = float(moments.max())
+        array_drop = trunk_drop(fed.branch, moment_m, pack)
         outputs = outputs_of_branches(fed.branch, strings)
     string_a = constant(pack, "current_factor").value * modules.short_circuit_a
     fuse = protection_a(pack, modules.short_circuit_a * constant(pack, "fuse_factor").value)
@@ -211,6 +214,7 @@ def lay_circuit(
         trench_wire_m=feed.wires.lines * feed.wires.circuits * round_up(one_way, step),
         array_wire_m=leads.box_wire_m
         + (0.0 if fed.branch else float(inside.sum()) + 2 * strings.count * loss.slack_m),
+        trunk_moment_m=moment_m,
         trunk_home_m=float(inside.sum()) + strings.count * loss.slack_m if fed.branch else 0.0,
         grounding_wire_m=feed.conduits * round_up(one_way, step),
         bare_copper_m=tour_m(rows) + route.ground_length_m + 2 * loss.slack_m,

@@ -6,14 +6,12 @@ from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.quantities import round_up
 from openfurrow.core.site.said import Air
 from openfurrow.core.trench.route import Route
+from openfurrow.core.wiring.ac_workings import OHM, RATED_OUTPUT, breaker_working, drop_working
 from openfurrow.core.wiring.circuit import Circuit
 from openfurrow.core.wiring.conductors import bundling_factor, heat_factor
 from openfurrow.core.wiring.feed import crowded
 from openfurrow.core.wiring.givens import Losses
 from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Source, Working
-
-OHM = Source("Ohm's law over the table's resistance", "physics")
-RATED_OUTPUT = Source("NEC 2020, 690.8 and 690.9; IEC 60364-4-43", "from memory")
 
 
 def feed_answers(
@@ -107,21 +105,13 @@ def _output_drop(circuit: Circuit, modules: ModulesGivens) -> tuple[Answer, ...]
             "Voltage drop of a branch, in the trench"
             if circuit.branch
             else "Voltage drop of an inverter's output",
-            Working(
-                "u",
-                "f * I * L * r / V",
-                (
-                    Input("f", "there and back, or root of three", way.times, "factor"),
-                    Input("I", "rated output in each line", way.amps, "current"),
-                    Input("L", "one way with slack", way.one_way_m, "run"),
-                    _resistance(circuit),
-                    Input("V", "output voltage", way.volts, "voltage"),
-                ),
+            drop_working(
+                way.times,
+                way.amps,
+                way.one_way_m,
+                circuit.choice.conductor.resistance_ohm_per_m,
+                way.volts,
                 circuit.choice.drop,
-                "ratio",
-                OHM,
-                "By resistance, at a power factor of one. By as much the voltage rises at the "
-                "inverter: its maker and the owner of the grid say how far.",
             ),
             True,
         ),
@@ -205,28 +195,8 @@ def _breaker(circuit: Circuit, site: Air) -> tuple[Answer, ...]:
     feed = circuit.feed
     if feed.outputs is None:
         return ()
-    lasting = constant(site.rule_pack, "continuous_factor").value
-    return (
-        Answer(
-            "wiring",
-            "breaker",
-            "Breaker of each output",
-            Working(
-                "I_b",
-                "",
-                (
-                    Input("I", "rated output in each line", feed.current_a, "current"),
-                    Input("k", "for a load that lasts", lasting, "factor"),
-                ),
-                feed.protection_a,
-                "current",
-                RATED_OUTPUT,
-                "Next standard rating at or above k × I, at the building. What the inverter's maker "
-                "allows at most stands on its label.",
-            ),
-            True,
-        ),
-    )
+    working = breaker_working(site.rule_pack, feed.current_a, feed.protection_a, "at the building")
+    return (Answer("wiring", "breaker", "Breaker of each output", working, True),)
 
 
 def _grounding(circuit: Circuit, site: Air) -> Answer:

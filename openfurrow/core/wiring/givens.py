@@ -340,6 +340,12 @@ class WiringGivens(Givens):
         """Whether strings come to any inverter there."""
         return any(not one.at_array for one in self.inverters)
 
+    @property
+    def several_outputs(self) -> bool:
+        """Whether more than one output comes to where it connects; branches are as good as always."""
+        own = [one for one in self.inverters if one.to_panel]
+        return any(one.behind for one in own) or sum(one.units for one in own) > 1
+
     def shown(self) -> frozenset[str]:
         """Boxes are asked for where there are any, and panels where it connects to one."""
         behind = any(one.behind for one in self.inverters)
@@ -354,7 +360,7 @@ class WiringGivens(Givens):
             hidden |= OF_A_TRANSFORMER
         if self.connects == "ahead of the main breaker":
             hidden |= OF_BUSES
-        if sum(one.units for one in self.inverters if one.to_panel) < 2:
+        if not self.several_outputs:
             hidden.add("outputs_meet")
         if not self.at_the_building:
             hidden.add("strings_inside")
@@ -365,9 +371,8 @@ class WiringGivens(Givens):
     @property
     def gathers(self) -> bool:
         """Whether outputs meet in a panel of their own before they connect."""
-        several = sum(one.units for one in self.inverters if one.to_panel) > 1
         said = self.connects != "nobody has said"
-        return several and said and self.outputs_meet == "in a panel of their own"
+        return self.several_outputs and said and self.outputs_meet == "in a panel of their own"
 
     @property
     def box(self) -> Box | None:

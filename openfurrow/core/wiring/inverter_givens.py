@@ -181,6 +181,11 @@ class InverterGivens(Thing):
         """Whether there is one behind every module."""
         return self.stands == "behind each module"
 
+    @property
+    def each_w(self) -> float:
+        """What one of them gives."""
+        return self.box_ac_w if self.behind else self.inverter_ac_w / self.units
+
     def rated_w(self, modules: int) -> float:
         """What it gives at most; of those behind modules, with so many of them."""
         return self.box_ac_w * modules if self.behind else self.inverter_ac_w

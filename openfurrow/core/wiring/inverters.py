@@ -67,10 +67,10 @@ def outputs_of(inverters: Inverters, taking: tuple[int, ...]) -> Outputs | None:
     own = [inverters[n] for n in taking]
     if not all(one.at_array for one in own) or any(one.behind for one in own):
         return None
-    largest = max(own, key=lambda one: one.inverter_ac_w / one.units / one.ac_v)
+    largest = max(own, key=lambda one: one.each_w / one.ac_v)
     return Outputs(
         units=sum(one.units for one in own),
-        watts=largest.inverter_ac_w / largest.units,
+        watts=largest.each_w,
         volts=largest.ac_v,
         three=largest.phases == "three phases",
     )

@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from openfurrow.core.codes import RulePack, constant
@@ -20,8 +20,8 @@ from openfurrow.core.wiring.feed import crowded
 from openfurrow.core.wiring.givens import WiringGivens
 from openfurrow.core.wiring.inverter_givens import InverterGivens
 
-# Of inverters behind modules, by their id: how many branches, and what the strongest gives.
-Branches = Mapping[str, tuple[int, float]]
+# Of inverters behind modules, by their id: how many branches, what the strongest gives, and all.
+Branches = Mapping[str, tuple[int, float, float]]
 RuleWay = Literal["main and sources", "at the far end", "all breakers", "the service", "transformer"]
 
 
@@ -31,11 +31,13 @@ class Leg:
 
     ``wire`` is from the inverter to the panel, ``one_way_m`` of it with its slack; None where it comes
     out of the trench, as the wire that lies there. ``lines`` carry current; a neutral goes with them.
+    ``watts`` and ``amps`` are of one, of branches that differ of the strongest; ``all_watts`` of all.
     """
 
     inverter: str
     units: int
     watts: float
+    all_watts: float
     volts: float
     lines: int
     amps: float
@@ -48,6 +50,11 @@ class Leg:
     def drop(self) -> float:
         """Share lost from the inverter on, past the trench."""
         return 0.0 if self.wire is None else self.wire.drop
+
+    @property
+    def all_amps(self) -> float:
+        """All of them on one line."""
+        return self.amps * self.all_watts / self.watts
 
     @property
     def wires(self) -> int:
@@ -81,7 +88,8 @@ class Service:
     Chargers of batteries have none. ``amps`` are all outputs at full power, ``lands_a`` the breakers
     by which they come to the panel. ``rules`` are the ways by which it may bear them, the one that
     asks least of people first, of those that do not hold the nearest; none where nobody has said what
-    it is. ``length_said``: somebody has measured the way in the building.
+    it is, or where outputs differ in volts. ``lands_apart``: each goes past a switch of its own to a
+    breaker in the panel. ``length_said``: somebody has measured the way in the building.
     """
 
     legs: tuple[Leg, ...]
@@ -89,12 +97,28 @@ class Service:
     amps: float
     lands_a: float
     rules: tuple[Rule, ...]
+    lands_apart: bool
     length_said: bool
 
     @property
     def watts(self) -> float:
         """All outputs."""
-        return sum(leg.watts * leg.units for leg in self.legs)
+        return sum(leg.all_watts for leg in self.legs)
+
+    @property
+    def outputs(self) -> int:
+        """How many come to where it connects, before any of them meet."""
+        return sum(leg.units for leg in self.legs)
+
+    @property
+    def one_voltage(self) -> bool:
+        """Whether all come with the same volts: else amperes of one are not those of another."""
+        return len({leg.volts for leg in self.legs}) <= 1
+
+    @property
+    def switches(self) -> int:
+        """Switches by which all of it is taken off."""
+        return self.outputs if self.lands_apart else 1
 
     @property
     def alike(self) -> bool:
@@ -135,10 +159,12 @@ def _wired(
         guard,
         three=three,
     )
+    watts = amps * volts * (math.sqrt(3) if three else 1.0)
     return Leg(
         inverter="",
         units=1,
-        watts=amps * volts * (math.sqrt(3) if three else 1.0),
+        watts=watts,
+        all_watts=watts,
         volts=volts,
         lines=lines,
         amps=amps,
@@ -152,9 +178,9 @@ def _wired(
 def _leg(site: Air, given: WiringGivens, inverter: InverterGivens, branches: Branches) -> Leg:
     """Its outputs; beside a panel of their own they run no further than their slack."""
     three = inverter.phases == "three phases"
-    units, watts = inverter.units, inverter.inverter_ac_w / inverter.units
+    units, watts, all_watts = inverter.units, inverter.each_w, inverter.inverter_ac_w
     if inverter.behind:
-        units, watts = branches[inverter.id]
+        units, watts, all_watts = branches[inverter.id]
     amps = watts / inverter.ac_v / (math.sqrt(3) if three else 1.0)
     indoors = 0.0 if given.gathers else given.inverter_to_panel_m or 0.0
     whole = _wired(site, given, inverter.ac_v, amps, indoors + 2 * given.slack_m, three=three)
@@ -162,6 +188,7 @@ def _leg(site: Air, given: WiringGivens, inverter: InverterGivens, branches: Bra
         inverter=inverter.id,
         units=units,
         watts=watts,
+        all_watts=all_watts,
         volts=inverter.ac_v,
         lines=whole.lines,
         amps=amps,
@@ -181,22 +208,24 @@ def service_of(site: Air, given: WiringGivens, branches: Branches) -> Service:
         if one.to_panel and (not one.behind or one.id in branches)
     )
     # All on one line: how outputs of one phase are shared among three is not said.
-    amps = sum(leg.amps * leg.units for leg in legs)
+    amps = sum(leg.all_amps for leg in legs)
     feeder = None
-    if given.gathers:
+    if given.gathers and legs:
         volts, three = legs[0].volts, any(leg.lines == 3 for leg in legs)
         long_m = (given.inverter_to_panel_m or 0.0) + 2 * given.slack_m
         feeder = _wired(site, given, volts, amps, long_m, three=three)
     lands = sum(leg.breaker_a * leg.units for leg in legs) if feeder is None else feeder.breaker_a
-    rules = _rules(site.rule_pack, given, amps, lands, sum(leg.watts * leg.units for leg in legs))
-    return Service(
+    rules = _rules(site.rule_pack, given, amps, lands, sum(leg.all_watts for leg in legs))
+    found = Service(
         legs=legs,
         feeder=feeder,
         amps=amps,
         lands_a=lands,
         rules=tuple(sorted(rules, key=lambda one: (not one.holds, 0.0 if one.holds else one.over))),
+        lands_apart=given.connects == "a breaker in the panel" and feeder is None,
         length_said=given.inverter_to_panel_m is not None,
     )
+    return found if found.one_voltage else replace(found, rules=())
 
 
 def _rules(

@@ -2,8 +2,8 @@
 
 from openfurrow.core.codes import constant, table
 from openfurrow.core.site.said import Air
+from openfurrow.core.wiring.ac_workings import OHM, breaker_working, drop_working
 from openfurrow.core.wiring.circuit import Circuit
-from openfurrow.core.wiring.feed_answers import OHM, RATED_OUTPUT
 from openfurrow.core.wiring.givens import WiringGivens
 from openfurrow.core.wiring.inverters import title
 from openfurrow.core.wiring.service import Leg, RuleWay, Service
@@ -47,13 +47,12 @@ def service_answers(
         *_all_outputs(service),
         *legs,
         *feeder,
-        *_borne(service, site),
+        *_borne(service, given, site),
         *_in_all(service, circuits),
     )
 
 
 def _all_outputs(service: Service) -> tuple[Answer, ...]:
-    count = sum(leg.units for leg in service.legs)
     return (
         Answer(
             "wiring",
@@ -63,7 +62,7 @@ def _all_outputs(service: Service) -> tuple[Answer, ...]:
                 "I_ac",
                 "",
                 (
-                    Input("n", "outputs", float(count), "count"),
+                    Input("n", "outputs", float(service.outputs), "count"),
                     Input("P", "all of them", service.watts, "power"),
                     Input("V", "output voltage", service.legs[0].volts, "voltage"),
                 ),
@@ -80,27 +79,13 @@ def _all_outputs(service: Service) -> tuple[Answer, ...]:
 
 def _leg_answers(leg: Leg, site: Air, whose: str, mark: str) -> tuple[Answer, ...]:
     assert leg.wire is not None
-    pack, wire, ohm = site.rule_pack, leg.wire, leg.wire.conductor.resistance_ohm_per_m
-    phases = 3**0.5 if leg.lines == 3 else 2.0
-    lasting = constant(pack, "continuous_factor").value
+    pack, wire = site.rule_pack, leg.wire
     return (
         Answer(
             "wiring",
             f"ac_breaker{mark}",
             f"Breaker of the output{whose}",
-            Working(
-                "I_b",
-                "",
-                (
-                    Input("I", "output in each line", leg.amps, "current"),
-                    Input("k", "for a load that lasts", lasting, "factor"),
-                ),
-                leg.breaker_a,
-                "current",
-                RATED_OUTPUT,
-                "Next standard rating at or above k × I. What the inverter's maker allows at most "
-                "stands on its label.",
-            ),
+            breaker_working(pack, leg.amps, leg.breaker_a, "where it comes to"),
         ),
         Answer(
             "wiring",
@@ -126,29 +111,40 @@ def _leg_answers(leg: Leg, site: Air, whose: str, mark: str) -> tuple[Answer, ..
             "wiring",
             f"ac_drop{mark}",
             f"Lost in the building{whose}",
-            Working(
-                "u",
-                "f * I * L * r / V",
-                (
-                    Input("f", "there and back, or root of three", phases, "factor"),
-                    Input("I", "output in each line", leg.amps, "current"),
-                    Input("L", "one way with slack", leg.one_way_m, "run"),
-                    Input("r", "resistance of the wire", ohm, "line_resistance"),
-                    Input("V", "output voltage", leg.volts, "voltage"),
-                ),
+            drop_working(
+                3**0.5 if leg.lines == 3 else 2.0,
+                leg.amps,
+                leg.one_way_m,
+                wire.conductor.resistance_ohm_per_m,
+                leg.volts,
                 wire.drop,
-                "ratio",
-                OHM,
-                "By as much the voltage rises at the inverter.",
             ),
         ),
     )
 
 
-def _borne(service: Service, site: Air) -> tuple[Answer, ...]:
+def _borne(service: Service, given: WiringGivens, site: Air) -> tuple[Answer, ...]:
     if not service.rules:
         return ()
-    rule = service.rules[0]
+    rule, pack = service.rules[0], site.rule_pack
+    lasting = constant(pack, "continuous_factor").value
+    parts = {
+        "I_m": ("main breaker", given.panel_main_a or 0.0, "current"),
+        "k": ("for a load that lasts", lasting, "factor"),
+        "I_ac": ("all outputs", service.amps, "current"),
+        "I_b": ("breakers by which they come", service.lands_a, "current"),
+        "I_o": ("other sources on it", given.panel_other_a, "current"),
+        "I_l": ("breakers of the loads", given.panel_loads_a or 0.0, "current"),
+        "P": ("all outputs", service.watts, "power"),
+    }
+    sums: dict[RuleWay, str] = {
+        "main and sources": "I_m + k * I_ac + I_o" if pack == "us" else "I_m + I_b + I_o",
+        "at the far end": "I_m + k * I_ac + I_o",
+        "all breakers": "I_l + I_b + I_o",
+        "the service": "I_b + I_o",
+        "transformer": "P",
+    }
+    formula = sums[rule.way]
     kind = "power" if rule.way == "transformer" else "current"
     return (
         Answer(
@@ -156,16 +152,15 @@ def _borne(service: Service, site: Air) -> tuple[Answer, ...]:
             "bus",
             "Asked of what it connects to",
             Working(
-                "S" if kind == "power" else "I_s",
-                "",
+                "I_s" if kind == "current" else "S",
+                formula,
                 (
-                    Input("I_ac", "all outputs", service.amps, "current"),
-                    Input("I_b", "breakers by which they come", service.lands_a, "current"),
+                    *(Input(name, *parts[name]) for name in parts if name in formula.split()),
                     Input("R", "what it bears by this rule", rule.bears, kind),
                 ),
                 rule.asked,
                 kind,
-                BUS[site.rule_pack],
+                BUS[pack],
                 SAID[rule.way],
             ),
             True,

@@ -3,7 +3,7 @@
 from openfurrow.core.checks import Check, at_most, holds, within
 from openfurrow.core.codes import RulePack, constant
 from openfurrow.core.site.said import Air
-from openfurrow.core.wiring.feed_answers import RATED_OUTPUT
+from openfurrow.core.wiring.ac_workings import RATED_OUTPUT
 from openfurrow.core.wiring.givens import WiringGivens
 from openfurrow.core.wiring.service import Service
 from openfurrow.core.wiring.service_answers import BUS
@@ -92,7 +92,7 @@ def _wire_checks(service: Service, pack: RulePack) -> tuple[Check, ...]:
 def _connection_checks(service: Service, given: WiringGivens, site: Air) -> tuple[Check, ...]:
     pack = site.rule_pack
     space = constant(pack, "working_space_m")
-    outputs = 1 if service.feeder is not None else sum(leg.units for leg in service.legs)
+    outputs = 1 if service.feeder is not None else service.outputs
     clear = given.panel_clear_m
     return (
         _bus_check(service, given, site),
@@ -179,6 +179,18 @@ def _fed_by_check(given: WiringGivens, pack: RulePack) -> tuple[Check, ...]:
 def _bus_check(service: Service, given: WiringGivens, site: Air) -> Check:
     head = ("wiring", "bus", "What it connects to bears it")
     source, panel = BUS[site.rule_pack], given.connects == "a breaker in the panel"
+    if not service.one_voltage:
+        return holds(
+            *head,
+            False,
+            "outputs of unlike volts: not looked at",
+            "outputs of one voltage",
+            remedy="Amperes at one voltage are not those at another: what a transformer between them "
+            "brings to the panel is for an engineer.",
+            source=source,
+            given="wiring.inverters",
+            otherwise="look",
+        )
     if not service.rules:
         lacks = "wiring.transformer_va" if "transformer" in given.connects else "wiring.panel_main_a"
         if panel and given.panel_bus_a is None:
@@ -219,17 +231,18 @@ def _inside_checks(given: WiringGivens, site: Air) -> tuple[Check, ...]:
     """Whether wires that are live in light run where people live or work."""
     if not given.at_the_building:
         return ()
-    looked = given.strings_inside != "nobody has looked"
+    # Only one school's rule on strings inside is known here.
+    looked = given.strings_inside == "no" or (given.strings_inside == "yes" and site.rule_pack == "us")
     found = [
         holds(
             "wiring",
             "inside",
-            "Somebody has looked whether strings run inside a building",
+            "What strings inside a building ask for was looked at",
             looked,
             given.strings_inside,
             "no, or yes and what follows",
-            remedy="Look where the inverter hangs: live wires inside want a switch outside, metal "
-            "around them, or another wall.",
+            remedy="Look where the inverter hangs: live wires inside want a switch where they enter, "
+            "metal around them, or another wall. Where the fire service has its own rules, ask it.",
             source=COMMON_PRACTICE,
             given="wiring.strings_inside",
             otherwise="look",

@@ -52,6 +52,7 @@ def signs_of(
         # At both ends, where it can be seen.
         "conduit": 2 * sum(one.conduits for one in strings),
         "connection": 1,
+        "switch": service.switches,
     }
     volts = _most_volts(given, circuits, landed)
     filled = {

@@ -162,7 +162,7 @@ def _inverter(inverter: InverterGivens, x: float, told: _Told) -> Iterator[Mark]
     y = GUARD if inverter.at_array else INVERTER
     yield box("one-line-box", x - HALF_WIDE, y - HALF_HIGH, x + HALF_WIDE, y + HALF_HIGH)
     yield line("one-line-ac", (x - HALF_WIDE, y - HALF_HIGH), (x + HALF_WIDE, y + HALF_HIGH))
-    each = told.of(inverter.rated_w(1) / (1 if inverter.behind else inverter.units), "power")
+    each = told.of(inverter.each_w, "power")
     many = f"{inverter.units} x " if inverter.units > 1 and not inverter.behind else ""
     many = "behind each module, " if inverter.behind else many
     volts = f"{inverter.ac_v:.0f} V, {inverter.phases}"
@@ -211,7 +211,7 @@ def _service(plan: Plan, ends: dict[str, float], told: _Told) -> Iterator[Mark]:
     legs, feeder = service.legs, service.feeder
     x, last = min(ends.values()), max(ends.values())
     in_panel = given.connects == "a breaker in the panel"
-    apart = in_panel and feeder is None
+    apart = service.lands_apart
     for leg in legs:
         at = ends[leg.inverter]
         yield line("one-line-ac", (at, BREAKER), (at, PANEL if apart else MEETS))
@@ -262,12 +262,12 @@ def _panel_words(plan: Plan, told: _Told) -> tuple[str, ...]:
         case "ahead of the main breaker":
             main = given.panel_main_a
             return (connects_at(plan), unread if main is None else f"of {main:.0f} A")
-    if not rules:
+    if given.panel_bus_a is None or given.panel_main_a is None:
         return ("panel", unread)
     return (
         f"panel, bus {given.panel_bus_a:.0f} A",
         f"main breaker {given.panel_main_a:.0f} A",
-        f"outputs {given.panel_place}" if rules[0].way == "at the far end" else "",
+        f"outputs {given.panel_place}" if rules and rules[0].way == "at the far end" else "",
     )
 
 
