@@ -13,7 +13,7 @@ from openfurrow.core.rows.array import ModuleSize, RowsPlan
 from openfurrow.core.rows.filling import fill
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.rows.plan import plan_rows
-from openfurrow.core.rows.settling import Filled
+from openfurrow.core.rows.settling import Filled, FillError
 from openfurrow.core.rows.strips import Wanted
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.structures.families import FAMILIES
@@ -86,6 +86,13 @@ def filled(design: Design, plan: Plan, array: str, wanted: Wanted) -> tuple[Desi
     nobody has said what rows stand on.
     """
     seen, own = plan.on(array), design.array(array)
+    if own.structure.travel is not None:
+        raise FillError(
+            "structure.moved",
+            "movers are not laid by filling: it counts ground under the glass, not what that sweeps",
+            "poles that stand fixed",
+            "Say rows, pitch and gaps by hand, or let the poles stand fixed.",
+        )
     given = own.modules
     size = ModuleSize(given.length_m, given.width_m, given.gap_along_m, given.gap_up_m)
     stack = stack_m(own.structure, given.thickness_m)
@@ -97,8 +104,8 @@ def filled(design: Design, plan: Plan, array: str, wanted: Wanted) -> tuple[Desi
         outline
         for one in plan.arrays
         if one.id != array and "rows" in one.made
-        for lie in one.rows.lies
-        for outline in lie.tables.outlines.tolist()
+        for taken in one.rows.taken
+        for outline in taken.tolist()
     )
     found = fill(seen.site, seen.rows, own.rows, wanted, laid_by, others)
     structure, shifted, stuck = _freed(seen.site, laid_by(found.givens), own)

@@ -16,7 +16,7 @@ from openfurrow.core.planned import ENERGY, HAULING, StagePlan
 from openfurrow.core.planned import ArrayPlan as ArrayPlan
 from openfurrow.core.planned import Plan as Plan
 from openfurrow.core.rows.array import ModuleSize
-from openfurrow.core.rows.between import Met, between_checks, meet, neighbours
+from openfurrow.core.rows.between import Met, Stood, between_checks, meet, neighbours
 from openfurrow.core.rows.plan import plan_rows
 from openfurrow.core.site.plan import SitePlan, plan_site
 from openfurrow.core.site.said import weather_of
@@ -118,12 +118,12 @@ def _planned_array(
     if sun is None or lacks["rows"]:
         return whole()
     size = ModuleSize(given.length_m, given.width_m, given.gap_along_m, given.gap_up_m)
-    stack = stack_m(array.structure, given.thickness_m)
+    stack, travel = stack_m(array.structure, given.thickness_m), array.structure.travel
     # The site's plan says what its givens were.
     rows = remember(
         "rows",
-        (site.number, sun.number, array.rows, size, stack),
-        lambda: plan_rows(site.value, sun.value, array.rows, size, stack),
+        (site.number, sun.number, array.rows, size, stack, travel),
+        lambda: plan_rows(site.value, sun.value, array.rows, size, stack, travel),
     )
     if lacks["structure"]:
         return whole(rows.number)
@@ -177,18 +177,19 @@ def _beside_each_other(
     rows = tuple(one.rows for one in arrays if one.rows is not None)
     if len(arrays) == 1 or sun is None or len(rows) < len(arrays):
         return alone
-    names, lies = tuple(one.name for one in design.arrays), tuple(one.rows.lies for one in alone)
+    names = tuple(one.name for one in design.arrays)
+    stood = tuple(Stood(one.rows.lies, one.rows.taken) for one in alone)
 
     def met(pair: tuple[int, int]) -> Met:
         first, second = pair
         return MEMO.remember(
             "pair",
             (rows[first], rows[second], sun.number),
-            lambda: meet(lies[first], lies[second], sun.value),
+            lambda: meet(stood[first], stood[second], sun.value),
         ).value
 
     def checked() -> tuple[tuple[Check, ...], ...]:
-        pairs = {pair: met(pair) for pair in neighbours(lies, sun.value)}
+        pairs = {pair: met(pair) for pair in neighbours(stood, sun.value)}
         return between_checks(names, tuple(one.rows.tables.count for one in alone), pairs)
 
     found = MEMO.remember("between", (names, sun.number, rows), checked).value

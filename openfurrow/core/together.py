@@ -19,6 +19,7 @@ from openfurrow.core.energy.array import (
 from openfurrow.core.energy.checks import Station
 from openfurrow.core.energy.estimate import Climate, estimated_sky
 from openfurrow.core.energy.measured import far_m, measured_sky
+from openfurrow.core.energy.movers import moving
 from openfurrow.core.energy.plan import EnergyPlan, plan_energy
 from openfurrow.core.energy.sky import Sky
 from openfurrow.core.fed import behind_modules, conduit_pull, electronics_of, feeds_of
@@ -206,11 +207,11 @@ class Together:
         def made() -> SetTo:
             site, far = self.site.value, far_horizon(horizon)
             standing = standing_of(site.keepouts, site.ground)
-            at = tuple(
-                field_of(sky.value, rows.at(one), standing, others, far) for one in rows.positions
-            )
-            tilts = [one.tilt_deg for one in rows.positions]
-            return SetTo(at, tilts.index(rows.section.tilt_deg), by_day(rows.positions))
+            turned = moving(sky.value, rows)
+            seen = [rows] if turned is not None else [rows.at(one) for one in rows.positions]
+            at = tuple(field_of(sky.value, one, standing, others, far) for one in seen)
+            put_up = [one.section.tilt_deg for one in seen].index(rows.section.tilt_deg)
+            return SetTo(at, put_up, by_day(rows.positions), turned)
 
         return self.memo.remember(
             "field", (sky.number, self.site.number, number, self.laid, horizon), made

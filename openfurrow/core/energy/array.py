@@ -11,9 +11,10 @@ from openfurrow.core.energy.cells import Cells, Electronics
 from openfurrow.core.energy.ground_light import RowsOver
 from openfurrow.core.energy.horizon import FarHorizon
 from openfurrow.core.energy.kinds import ahead_of_tables, kinds_of, normals_of_kinds
+from openfurrow.core.energy.movers import Moving
 from openfurrow.core.energy.plane import normal_of
 from openfurrow.core.energy.sky import Sky
-from openfurrow.core.energy.year import Field, LightYear, Panel, Upkeep, light_year
+from openfurrow.core.energy.year import Field, LightYear, Panel, Upkeep, light_year, moved_year
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.lie import Lie
@@ -95,31 +96,43 @@ def field_of(
 class SetTo:
     """An array at each of its tilts: its tables by kind and the kind of each, and which tilt when.
 
-    ``put_up`` is which of them it is drawn at, ``by_day`` (365) which stands on each day.
+    ``put_up`` is which of them it is drawn at, ``by_day`` (365) which stands on each day. One that
+    follows the sun is ``moving``, and stands at one of them alone to be drawn.
     """
 
     at: tuple[tuple[Field, Integers], ...]
     put_up: int
     by_day: Integers
+    moving: Moving | None = None
 
 
 def year_of_array(sky: Sky, field: SetTo, panel: Panel, watts: float, upkeep: Upkeep) -> ArrayYear:
     """Follow the light through the year; ``watts`` is the rated power of all modules."""
+    put_up, _ = field.at[field.put_up]
+    if (turned := field.moving) is not None:
+        light = moved_year(sky, turned.normals, turned.shaded, put_up.around, panel, upkeep)
+        light = replace(light, by_kind_h=light.by_kind_h[turned.of])
+    else:
+        light = _set_by_days(sky, field, panel, upkeep)
+    return ArrayYear(
+        field=put_up,
+        panel=panel,
+        upkeep=upkeep,
+        light=light,
+        watts=watts,
+        modules=round(float(put_up.modules.sum())),
+    )
+
+
+def _set_by_days(sky: Sky, field: SetTo, panel: Panel, upkeep: Upkeep) -> LightYear:
+    """Each of the tilts through its days."""
     on_step = field.by_day[sky.day]
     found = []
     for number in np.unique(field.by_day).tolist():
         one, of = field.at[number]
         year = light_year(sky, one, panel, upkeep, (on_step == number).astype(float))
         found.append(replace(year, by_kind_h=year.by_kind_h[of]))
-    put_up, _ = field.at[field.put_up]
-    return ArrayYear(
-        field=put_up,
-        panel=panel,
-        upkeep=upkeep,
-        light=joined_years(found),
-        watts=watts,
-        modules=round(float(put_up.modules.sum())),
-    )
+    return joined_years(found)
 
 
 def joined_years(parts: Sequence[LightYear]) -> LightYear:

@@ -8,6 +8,10 @@ from numpy.typing import NDArray
 from openfurrow.core.energy.plane import on_plane
 from openfurrow.core.energy.sky import Sky
 from openfurrow.core.energy.year import Around, Panel, Upkeep, moved_power
+from openfurrow.core.rows.array import RowsPlan
+from openfurrow.core.rows.mover_shade import axes_of, shaded_shares
+from openfurrow.core.rows.shade import evenly
+from openfurrow.core.rows.sweep import movers_of
 
 Floats = NDArray[np.float64]
 
@@ -21,6 +25,30 @@ class Mover:
 
     name: str
     year_h: float
+
+
+@dataclass(frozen=True)
+class Moving:
+    """An array that follows the sun: which way it looks, ``normals`` (steps, 3).
+
+    ``shaded`` (looked at, steps) is the share of the tables that are looked at which others shade, and
+    ``of`` (tables) the nearest of those for each.
+    """
+
+    normals: Floats
+    shaded: Floats
+    of: NDArray[np.int64]
+
+
+def moving(sky: Sky, rows: RowsPlan) -> Moving | None:
+    """How an array follows the sun, within its limits; None where it stands fixed."""
+    if rows.travel is None:
+        return None
+    tilt, bearing = rows.travel.looks(sky.altitude_deg, sky.azimuth_deg, rows.facing_deg)
+    which = evenly(rows.lie.tables.count)
+    shaded = shaded_shares(movers_of(rows.steepest.lie), which, tilt, bearing, sky.toward)
+    nearest = np.abs(np.arange(rows.lie.tables.count)[:, None] - which).argmin(axis=1)
+    return Moving(axes_of(tilt, bearing)[0], shaded, nearest)
 
 
 def lying_axis_normals(sky: Sky, cover: float) -> Floats:

@@ -215,6 +215,55 @@ def _slant(light: OnPlane, normals: Floats) -> Floats:
     return np.asarray(np.where(light.whole > 1e-9, kept / whole, 1.0))
 
 
+def moved_year(
+    sky: Sky,
+    normals: Floats,
+    shaded: Floats,
+    around: Around,
+    panel: Panel,
+    upkeep: Upkeep,
+) -> LightYear:
+    """Follow the light of glass that moves, all of it the same way: ``normals`` (steps, 3).
+
+    ``shaded`` (tables, steps) is the share of each table that others of its kind shade. The back is not
+    counted: what lies under a mover changes by the hour.
+    """
+    light = on_plane(sky, normals, upkeep.albedo)
+    blocked = around.blocked.mean(axis=0)
+    lit = light.beam * (1 - blocked)
+    even = light.sky * float(around.sky.mean()) + light.horizon * float(around.horizon.mean())
+    even = np.maximum(even + light.ground, 0.0)
+    # Things may stand beside the shade of a neighbour: what they take is added.
+    gone = np.minimum(blocked + shaded * (1 - blocked), 1.0)
+    whole = light.beam + even
+    kept = kept_in_patches(gone, (even / np.maximum(whole, 1e-9))[None], panel.electronics)
+    after_strings = whole * kept
+    after_slant = after_strings * _slant(light, normals)
+    every = (
+        light.whole,
+        even + lit,
+        even + lit * (1 - shaded),
+        after_strings,
+        after_slant,
+        after_slant,
+    )
+    stages = np.array(
+        [
+            np.broadcast_to(one, shaded.shape)
+            for one in (*every, *_worn(sky, after_slant, panel, upkeep))
+        ]
+    )
+    by_kind = stages.sum(axis=2) * sky.step_h / RATED_W_M2
+    totals = by_kind.mean(axis=1)
+    return LightYear(
+        power=np.asarray(stages[-1].mean(axis=0) / RATED_W_M2),
+        by_kind_h=by_kind[-1],
+        open_month_h=sky.by_month(light.whole) / RATED_W_M2,
+        open_h=float(totals[0]),
+        left=tuple((totals[1:] / max(float(totals[0]), 1e-12)).tolist()),
+    )
+
+
 def moved_power(
     sky: Sky, light: OnPlane, normals: Floats, around: Around, panel: Panel, upkeep: Upkeep
 ) -> Floats:

@@ -21,6 +21,10 @@ SHORT: dict[FamilyName, str] = {
 }
 
 
+# A pole that follows the sun is put together otherwise than one that is clamped.
+MOVER = "mover"
+
+
 @dataclass(frozen=True)
 class Step:
     """What is done, what it takes of what (title and count), and what is to be minded."""
@@ -48,13 +52,13 @@ def steps_of(rows: RowsPlan, structure: StructurePlan, frame: FramePlan) -> tupl
 
     A step all of whose takes there are none of is left out.
     """
-    family = SHORT[structure.posts.givens.family]
+    family = MOVER if frame.mover is not None else SHORT[structure.posts.givens.family]
     counts, texts = _counts(structure, frame), table("common", "assembly").texts
     filled = {
         "tilt": " or ".join(spoken(one.tilt_deg, "angle") for one in rows.positions),
         "square": spoken(square_m(structure), "run"),
         "torque": _torque(frame),
-    }
+    } | _limits(frame)
     found = []
     for row, key in enumerate(texts["key"]):
         families, takes = texts["families"][row].split(), texts["takes"][row].split()
@@ -63,8 +67,18 @@ def steps_of(rows: RowsPlan, structure: StructurePlan, frame: FramePlan) -> tupl
         some = tuple(counts[name] for name in takes if name in counts and counts[name][1])
         if takes and not some:
             continue
-        found.append(Step(key, texts["do"][row], some, texts["mind"][row].format(**filled)))
+        found.append(
+            Step(key, texts["do"][row].format(**filled), some, texts["mind"][row].format(**filled))
+        )
     return tuple(found)
+
+
+def _limits(frame: FramePlan) -> dict[str, str]:
+    """How long a mover's actuator is where its switches stop it."""
+    if frame.mover is None:
+        return {}
+    low, high = (spoken(float(frame.mover.lengths_m[at]), "tape") for at in (0, -1))
+    return {"flat": low, "steep": high}
 
 
 def square_m(structure: StructurePlan) -> float:

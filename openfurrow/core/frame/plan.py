@@ -10,6 +10,9 @@ from openfurrow.core.codes import RulePack
 from openfurrow.core.frame.bolts import bolt_answers, bolt_checks, bolted, chosen_bolt
 from openfurrow.core.frame.cutting import PurlinLine, cut_line
 from openfurrow.core.frame.givens import FrameGivens
+from openfurrow.core.frame.mover.answers import mover_answers
+from openfurrow.core.frame.mover.arm import Mover, mover_of
+from openfurrow.core.frame.mover.rules import mover_checks
 from openfurrow.core.frame.tilting import Tilting, tilting_answers, tilting_checks, tilting_of
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.stands import named
@@ -37,13 +40,15 @@ class CutLine:
 class FramePlan:
     """What is cut for every table; ``cuts`` differ by length or by where the posts stand.
 
-    The first is that of the most usual table. ``tilting`` is how tables are set to several tilts.
+    The first is that of the most usual table. ``tilting`` is how tables are set to several tilts,
+    ``mover`` what turns them where they follow the sun.
     """
 
     cuts: tuple[CutLine, ...]
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
     tilting: Tilting | None = None
+    mover: Mover | None = None
 
     @property
     def line(self) -> PurlinLine:
@@ -85,17 +90,21 @@ def plan_frame(
     joints = bolted(members, plan.lines_cut, givens, pack)
     source = chosen_bolt(givens, pack).source
     tilting = tilting_of(rows, structure, posts.givens)
+    mover = mover_of(rows, structure, posts.givens)
     return replace(
         plan,
         tilting=tilting,
+        mover=mover,
         answers=(
             *_answers(plan, rows, structure, givens),
             *tilting_answers(tilting, posts.givens),
+            *mover_answers(mover, posts.givens),
             *bolt_answers(joints, givens, pack),
         ),
         checks=(
             *_checks(plan, structure, givens),
             *tilting_checks(tilting, posts.givens),
+            *mover_checks(mover, structure, posts.givens),
             *bolt_checks(joints, members.fixings, givens, source),
         ),
     )

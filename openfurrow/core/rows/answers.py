@@ -16,6 +16,8 @@ def _pitch_working(
     plan: RowsPlan, section: TableSection, givens: RowsGivens, units: UnitSystem
 ) -> Working:
     """``section`` is the table at the tilt that asks for most."""
+    if plan.travel is not None and givens.pitch_m is None:
+        return _room_working(plan, units)
     walked_m = plan.positions[0].section.level_depth_m + constant("common", "walk_between_m").value
     inputs = (
         Input("c", "chord of the table", section.chord_m, "tape"),
@@ -60,6 +62,24 @@ def _pitch_working(
         )
         + ". Level distance, post to post."
         + (" One row alone: where a second would stand." if plan.rows == 1 else ""),
+    )
+
+
+def _room_working(plan: RowsPlan, units: UnitSystem) -> Working:
+    """Movers stand apart by what both sweep, and room to walk."""
+    return Working(
+        "P",
+        "ceil((2 * R + w) / step) * step",
+        (
+            Input("R", "what a mover sweeps about its pole", plan.least_pitch_m / 2, "run"),
+            Input("w", "room to walk", constant("common", "walk_between_m").value, "tape"),
+            Input("step", "finest mark on the tape", tape_step_m(units), "thickness"),
+        ),
+        plan.pitch_m,
+        "run",
+        GEOMETRY,
+        "Level distance, pole to pole, from row to row: turned anyhow, no two meet. What they shade "
+        "each other stands with the checks, and in the year's energy.",
     )
 
 
@@ -176,7 +196,7 @@ def rows_answers(
 
 def _positions_answer(plan: RowsPlan) -> tuple[Answer, ...]:
     """How high the edges stand at each tilt."""
-    if not plan.moves:
+    if not plan.moves or plan.travel is not None:
         return ()
 
     def edges(one: Position) -> str:

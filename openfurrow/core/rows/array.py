@@ -11,6 +11,7 @@ from openfurrow.core.rows.lie import Lie
 from openfurrow.core.rows.placed import Placed
 from openfurrow.core.rows.positions import Position
 from openfurrow.core.rows.tables import Setting, Tables
+from openfurrow.core.rows.travel import ALL_ROUND_DEG, Travel, circles_of, looking
 from openfurrow.core.site.ground import GroundPlane
 from openfurrow.core.working import Answer, Source
 
@@ -39,7 +40,8 @@ class RowsPlan:
     plane that fits the ground under the array. ``even`` is each table of the pattern on the ground
     itself, ``stands`` the tables as they are built: with those that differ. Lengths and counts of a
     table are those of the pattern. ``positions`` are the tilts that they are set to, the flattest
-    first: ``section``, ``even`` and ``stands`` are as they are put up.
+    first: ``section``, ``even`` and ``stands`` are as they are put up. ``travel`` is how far tables go
+    that follow the sun: those of its tilts that are looked at are the positions then.
     """
 
     setting: Setting
@@ -68,6 +70,7 @@ class RowsPlan:
     profile_deg: float
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
+    travel: Travel | None = None
 
     @property
     def moves(self) -> bool:
@@ -81,8 +84,18 @@ class RowsPlan:
 
     @property
     def lies(self) -> tuple[Lie, ...]:
-        """The tables at each of their tilts."""
-        return tuple(one.lie for one in self.positions)
+        """The tables at each of their tilts; those that follow the sun at both limits, all round."""
+        if self.travel is None:
+            return tuple(one.lie for one in self.positions)
+        limits = self.positions[0].lie, self.positions[-1].lie
+        return tuple(looking(lie, turn) for lie in limits for turn in ALL_ROUND_DEG)
+
+    @property
+    def taken(self) -> tuple[NDArray[np.object_], ...]:
+        """The ground that glass lies over at each of the tilts, or that movers sweep: polygons."""
+        if self.travel is not None:
+            return (circles_of(self.lie, self.travel),)
+        return tuple(one.lie.tables.outlines for one in self.positions)
 
     def at(self, position: Position) -> "RowsPlan":
         """The array set to one of its tilts."""

@@ -17,8 +17,7 @@ from openfurrow.core.working import Source
 
 Floats = NDArray[np.float64]
 Integers = NDArray[np.int64]
-# An array at each of the tilts that it is set to.
-Lies = tuple[Lie, ...]
+Outlines = NDArray[np.object_]
 
 RAYS_OVER_GLASS = Source("straight rays from points on the glass over that of other arrays", "geometry")
 # Points on a table from which the sun is looked for: along it and up its slope, its edges among them.
@@ -29,6 +28,14 @@ INSET = 1e-6
 AT_ONCE = 400
 # Lower than this the sun has no strength, and every shadow reaches over the horizon.
 LOWEST_SUN_DEG = 2.0
+
+
+@dataclass(frozen=True)
+class Stood:
+    """An array at each of the tilts that it is set to, and the ground that it takes at each."""
+
+    lies: tuple[Lie, ...]
+    taken: tuple[Outlines, ...]
 
 
 @dataclass(frozen=True)
@@ -150,10 +157,10 @@ def _per_metre(altitude_deg: Floats) -> float:
     return 1 / float(np.tan(np.radians(up.min()))) if up.size else 0.0
 
 
-def clear_m(own: Lie, other: Lie) -> float:
-    """The least level distance between the glass of two arrays; nought where they overlap."""
-    tree = shapely.STRtree(other.tables.outlines)
-    _, distance = tree.query_nearest(own.tables.outlines, return_distance=True, all_matches=False)
+def clear_m(own: Outlines, other: Outlines) -> float:
+    """The least level distance between what two arrays take; nought where they overlap."""
+    tree = shapely.STRtree(other)
+    _, distance = tree.query_nearest(own, return_distance=True, all_matches=False)
     return float(distance.min())
 
 
@@ -166,23 +173,23 @@ class Met:
     second_shaded: int
 
 
-def meet(first: Lies, second: Lies, sun: SunPlan) -> Met:
+def meet(first: Stood, second: Stood, sun: SunPlan) -> Met:
     """Two arrays against each other through the winter window, at the worst of all their tilts."""
     window = sun.window_altitude_deg, sun.window_azimuth_deg
-    pairs = list(product(first, second))
+    pairs = list(product(first.lies, second.lies))
     return Met(
-        min(clear_m(one, other) for one, other in pairs),
+        min(clear_m(one, other) for one, other in product(first.taken, second.taken)),
         max(shaded_tables(one, other, *window) for one, other in pairs),
         max(shaded_tables(other, one, *window) for one, other in pairs),
     )
 
 
-def neighbours(lies: tuple[Lies, ...], sun: SunPlan) -> tuple[tuple[int, int], ...]:
+def neighbours(arrays: tuple[Stood, ...], sun: SunPlan) -> tuple[tuple[int, int], ...]:
     """Pairs that can shade each other or be the nearest, by the boxes round them: the lower first.
 
     What is left out stands further off than any shadow reaches, and than some other array.
     """
-    outlines = [np.concatenate([lie.tables.outlines for lie in one]) for one in lies]
+    outlines = [np.concatenate(one.taken) for one in arrays]
     boxes = np.array([shapely.total_bounds(one) for one in outlines])
     gap = np.maximum(boxes[:, None, :2] - boxes[None, :, 2:], boxes[None, :, :2] - boxes[:, None, 2:])
     least = np.hypot(*np.moveaxis(np.maximum(gap, 0.0), -1, 0))
@@ -197,7 +204,7 @@ def neighbours(lies: tuple[Lies, ...], sun: SunPlan) -> tuple[tuple[int, int], .
         )
     )
     np.fill_diagonal(most, np.inf)
-    faces = [[faces_of(lie) for lie in one] for one in lies]
+    faces = [[faces_of(lie) for lie in one.lies] for one in arrays]
     low = np.array([min(face.low_m.min() for face in one) for one in faces])
     top = np.array([max(face.top_m.max() for face in one) for one in faces])
     over = np.maximum(top[:, None] - low, top - low[:, None])

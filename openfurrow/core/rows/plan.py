@@ -29,10 +29,13 @@ from openfurrow.core.rows.row_shade import beside_m, needed_pitch_m, opened, out
 from openfurrow.core.rows.shade import standing_of
 from openfurrow.core.rows.shade_rules import shade_answers, shade_check
 from openfurrow.core.rows.stands import grading_answers, level_answers, stand_checks
+from openfurrow.core.rows.sweep import swept_by, travel_answers, travel_checks, window_shade
 from openfurrow.core.rows.tables import Setting, tables_of
+from openfurrow.core.rows.travel import Travel, circles_of
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.sun.plan import SunPlan
 from openfurrow.core.working import (
+    Answer,
     Source,
 )
 
@@ -53,8 +56,14 @@ def plan_rows(
     givens: RowsGivens,
     size: ModuleSize,
     stack_m: float,
+    travel: Travel | None = None,
 ) -> RowsPlan:
-    """Lay the tables out. ``stack_m`` is the depth from glass to the middle of the inclined beam."""
+    """Lay the tables out. ``stack_m`` is the depth from glass to the middle of the inclined beam.
+
+    Tables that ``travel`` follow the sun, one to a pole: they lie level along.
+    """
+    if travel is not None:
+        givens = givens.model_copy(update={"follow_ground": False})
     modules_along = said("rows.modules_along", givens.modules_along)
     upright = givens.orientation == "portrait"
     up_m, along_m = (size.length_m, size.width_m) if upright else (size.width_m, size.length_m)
@@ -64,7 +73,7 @@ def plan_rows(
     facing = sun.facing_deg
     along = along_bearing_deg(facing)
     setting = Setting(givens.at_east_m, givens.at_north_m, along, facing)
-    tilts = tilts_of(givens)
+    tilts = tilts_of(givens, travel)
     # Set flattest the tables reach furthest out; the lower edge is said of the steepest.
     level_depth = chord * math.cos(math.radians(tilts[0]))
     step = tape_step_m(site.display_units)
@@ -91,8 +100,12 @@ def plan_rows(
         needed = np.array([least_pitch_m(one, profile) for one in sections])
         governing, worst = np.unravel_index(int(np.argmax(needed)), needed.shape)
         least = float(needed[governing, worst])
+        deep = level_depth
+        if travel is not None:
+            # Movers are kept out of each other's way; their shade is told and counted.
+            least = deep = 2 * float(travel.swept_m(section, length))
         # Rows without room to walk between are nobody's choice.
-        walked = max(least, level_depth + constant("common", "walk_between_m").value)
+        walked = max(least, deep + constant("common", "walk_between_m").value)
         auto = round_up(walked, step) if math.isfinite(least) else 3 * level_depth
         pitch = givens.pitch_m if givens.pitch_m is not None else auto
 
@@ -118,13 +131,13 @@ def plan_rows(
         return turned(site.ground, laid(pitch_m), sections[governing])
 
     even = laid(pitch)
-    free = givens.pitch_m is None and math.isfinite(least)
+    free = givens.pitch_m is None and math.isfinite(least) and travel is None
     if free and out_of_plane(even, rough=site.known.surface is not None):
         pitch, _ = opened(governed, pitch, (sun.window_altitude_deg, sun.window_azimuth_deg), step)
         even = laid(pitch)
     # The pitch is the pattern's: a table that differs moves no other row.
     stands = placed(site.ground, even, givens, Glass(along_m, size.gap_along_m))
-    positions = set_to(site.ground, even, stands, sections, givens)
+    positions = set_to(site.ground, even, stands, sections, givens, by_days=travel is None)
     as_put_up = positions[tilts.index(givens.tilt_deg)]
     plan = RowsPlan(
         setting=setting,
@@ -153,6 +166,7 @@ def plan_rows(
         profile_deg=float(profile[worst]),
         answers=(),
         checks=(),
+        travel=travel,
     )
     standing = standing_of(site.keepouts, site.ground)
 
@@ -161,8 +175,20 @@ def plan_rows(
             *_checks(one, givens),
             *_ground_checks(one, site, sun),
             *apart_checks(one, givens, sun),
-            *stand_checks(site, one.stands),
+            *(stand_checks(site, one.stands) if travel is None else ()),
             *shade_check(standing, one.lie, sun),
+        )
+
+    told: tuple[tuple[Answer, ...], tuple[Check, ...]] = (), positions_check(givens)
+    if travel is not None:
+        swept = swept_by(site.ground, positions[-1].lie, travel)
+        shade = window_shade(positions[-1].lie, travel, sun, facing)
+        told = (
+            travel_answers(swept, positions[-1].lie, travel),
+            (
+                *travel_checks(swept, plan.lie, travel, givens, site, shade),
+                *stand_checks(site, plan.stands, circles_of(plan.lie, travel)),
+            ),
         )
 
     return replace(
@@ -172,10 +198,11 @@ def plan_rows(
             *level_answers(site, plan.lie),
             *(grading_answers(site.ground, plan.lie) if site.known.surface is not None else ()),
             *shade_answers(standing, plan.lie, sun),
+            *told[0],
         ),
         checks=(
             *worst_of([(f"at {one.tilt_deg:g}°", checks_at(plan.at(one))) for one in positions]),
-            *positions_check(givens),
+            *told[1],
             *site.note_checks.get("rows", ()),
         ),
     )
@@ -186,7 +213,9 @@ def _ground_checks(plan: RowsPlan, site: SitePlan, sun: SunPlan) -> tuple[Check,
     found = []
     window = sun.window_altitude_deg, sun.window_azimuth_deg
     as_even = plan.stands.as_even
-    if out_of_plane(plan.even, rough=site.known.surface is not None):
+    rough = site.known.surface is not None
+    # Movers look with the sun: rays over rows that lie along say nothing of them.
+    if plan.travel is None and out_of_plane(plan.even, rough=rough):
         found.append(
             at_least(
                 "rows",
@@ -201,7 +230,7 @@ def _ground_checks(plan: RowsPlan, site: SitePlan, sun: SunPlan) -> tuple[Check,
                 otherwise="look",
             )
         )
-    beside = beside_m(plan.even, *window, as_even)
+    beside = beside_m(plan.even, *window, as_even) if plan.travel is None else -math.inf
     if math.isfinite(beside):
         found.append(
             at_most(
@@ -275,7 +304,7 @@ def _checks(plan: RowsPlan, givens: RowsGivens) -> tuple[Check, ...]:
     )
     between = (
         ()
-        if plan.rows == 1
+        if plan.rows == 1 or plan.travel is not None
         else (
             mended_by(
                 at_least(

@@ -11,6 +11,7 @@ from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.rows.lie import Lie, turned
 from openfurrow.core.rows.placed import Placed
+from openfurrow.core.rows.travel import Travel
 from openfurrow.core.site.ground import Ground
 from openfurrow.core.working import GEOMETRY
 from openfurrow.core.year_days import DAYS, day_number, day_words
@@ -43,8 +44,13 @@ class Position:
         return f"{self.tilt_deg:g}°" + (f" from {days}" if days else ", put up at")
 
 
-def tilts_of(givens: RowsGivens) -> tuple[float, ...]:
-    """Every tilt that counts, the flattest first: of the settings, and that at which it is put up."""
+def tilts_of(givens: RowsGivens, travel: Travel | None = None) -> tuple[float, ...]:
+    """Every tilt that counts, the flattest first: of the settings, and that at which it is put up.
+
+    What travels is looked at from limit to limit, and as it is stowed.
+    """
+    if travel is not None:
+        return tuple(sorted({givens.tilt_deg, travel.stow_deg, *travel.tilts_deg}))
     return tuple(sorted({givens.tilt_deg, *(one.tilt_deg for one in givens.positions)}))
 
 
@@ -54,16 +60,26 @@ def days_of(givens: RowsGivens, tilt_deg: float) -> tuple[int, ...]:
 
 
 def set_to(
-    ground: Ground, even: Lie, stands: Placed, sections: Sequence[TableSection], givens: RowsGivens
+    ground: Ground,
+    even: Lie,
+    stands: Placed,
+    sections: Sequence[TableSection],
+    givens: RowsGivens,
+    *,
+    by_days: bool,
 ) -> tuple[Position, ...]:
-    """The tables at each of their tilts; ``even`` and ``stands`` are as the steepest lies."""
+    """The tables at each of their tilts; ``even`` and ``stands`` are as the steepest lies.
+
+    ``by_days`` False: they are set by no day, whatever the settings say.
+    """
     found = []
     for section in sections:
         steepest = section.tilt_deg == even.tables.section.tilt_deg
         pattern = even if steepest else turned(ground, even, section)
         alone = stands.lie is even
         lie = pattern if alone else stands.lie if steepest else turned(ground, stands.lie, section)
-        found.append(Position(section, pattern, lie, days_of(givens, section.tilt_deg)))
+        days = days_of(givens, section.tilt_deg) if by_days else ()
+        found.append(Position(section, pattern, lie, days))
     return tuple(found)
 
 

@@ -98,15 +98,21 @@ def grading_answers(ground: Ground, lie: Lie) -> tuple[Answer, ...]:
     )
 
 
-def stand_checks(site: SitePlan, stands: Placed) -> tuple[Check, ...]:
-    """Tables on keep-outs, beyond the boundary, off the known surface."""
+def stand_checks(
+    site: SitePlan, stands: Placed, swept: NDArray[np.object_] | None = None
+) -> tuple[Check, ...]:
+    """Tables on keep-outs, beyond the boundary, off the known surface.
+
+    ``swept`` is what each takes of the ground where that is more than its glass lies over.
+    """
     tables, keepouts, called = stands.lie.tables, site.keepouts, stands.name_of
-    hits = keepouts.shapes_on(tables.outlines, "glass")
-    outside = np.flatnonzero(keepouts.shapes_outside(tables.outlines))
+    outlines = tables.outlines if swept is None else swept
+    hits = keepouts.shapes_on(outlines, "glass")
+    outside = np.flatnonzero(keepouts.shapes_outside(outlines))
     mends: tuple[Mend, ...] = ()
     if hits or outside.size:
         none = (np.empty(0), np.empty(0))
-        mends = array_mends(keepouts, tables.setting, none, tables.outlines)
+        mends = array_mends(keepouts, tables.setting, none, outlines)
     checks = [
         mended_by(
             holds(

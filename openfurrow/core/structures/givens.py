@@ -7,6 +7,8 @@ from pydantic import AfterValidator, Field
 from openfurrow.core.codes.section import known_section
 from openfurrow.core.givens import Givens, given
 from openfurrow.core.quantities import INCH_M, either
+from openfurrow.core.rows.travel import Travel
+from openfurrow.core.structures import mover_givens as mover
 
 # A table's place in the pattern, or the id of one of no row; then the post's place in it.
 A_POST = r"^([1-9][0-9]{0,2}\.[1-9][0-9]{0,2}|[a-z0-9]{1,12})/[1-9][0-9]{0,3}$"
@@ -37,7 +39,7 @@ OF_PURLINS = frozenset({"beam_section", "purlin_section", "cantilever_ratio", "m
 OF_RAILS = frozenset({"pipe_section", "rail_section"})
 OF_POSTS = frozenset({"post_section", "span_limit_m", "shifts"})
 OF_BOLTS = frozenset({"post_top_m"})
-OF_POLES = frozenset({"pole_section"})
+OF_POLES = frozenset({"pole_section", "moved"}) | mover.OF_MOVERS
 OF_WEIGHTS = frozenset({"foot_up_m", "base_section"})
 NOT_OF: dict[FamilyName, frozenset[str]] = {
     "one post line": OF_BENTS | OF_CABLES | OF_RAILS | OF_POLES | OF_WEIGHTS,
@@ -347,6 +349,25 @@ class StructureGivens(Givens):
         length=40,
         group="Pole",
     )
+    moved: mover.Moved = mover.MOVED
+    flattest_deg: float = mover.FLATTEST
+    steepest_deg: float = mover.STEEPEST
+    turn_each_way_deg: float = mover.EACH_WAY
+    stow_deg: float = mover.STOW
+    full_wind: mover.FullWind = mover.FULL_WIND
+    away_wind_m_s: float | None = mover.AWAY_WIND
+    actuator_on: mover.Half = mover.ACTUATOR_ON
+    arm_m: float = mover.ARM
+    arm_under_m: float = mover.ARM_UNDER
+    foot_down_m: float = mover.FOOT_DOWN
+    foot_out_m: float = mover.FOOT_OUT
+    drawn_in_m: float = mover.SHORT
+    stroke_m: float = mover.STROKE
+    actuator_rated_n: float | None = mover.ACTUATOR_RATED
+    drive_turns_n_m: float | None = mover.DRIVE_TURNS
+    drive_tips_n_m: float | None = mover.DRIVE_TIPS
+    past_limit_deg: float = mover.PAST_LIMIT
+    cable_loop_m: float = mover.LOOP
 
     foot_up_m: float = given(
         0.05,
@@ -376,6 +397,20 @@ class StructureGivens(Givens):
         """Whether bents have a cross brace; on the ground nothing else holds them up."""
         return self.bent_brace == "cross brace" or self.family == "ballast frame"
 
+    @property
+    def away_wind_counted_m_s(self) -> float | None:
+        """The wind that meets a mover away from its stow, where less than the design wind counts."""
+        if self.travel is None or self.full_wind == "at every tilt":
+            return None
+        return self.away_wind_m_s
+
+    @property
+    def travel(self) -> Travel | None:
+        """How far a mover goes; None where what stands there stands fixed."""
+        if self.family != "single pole" or self.moved == "stands fixed":
+            return None
+        return Travel(self.flattest_deg, self.steepest_deg, self.turn_each_way_deg, self.stow_deg)
+
     def shown(self) -> frozenset[str]:
         """Those that the family stands by; of cables and braces only where there are some."""
         hidden = set(NOT_OF[self.family])
@@ -389,4 +424,8 @@ class StructureGivens(Givens):
             hidden.add("brace_section")
         if not self.braced_bays:
             hidden.add("cable")
+        if self.moved == "stands fixed":
+            hidden |= mover.OF_MOVERS
+        if self.full_wind == "at every tilt":
+            hidden.add("away_wind_m_s")
         return super().shown() - hidden

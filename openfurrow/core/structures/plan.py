@@ -25,6 +25,7 @@ from openfurrow.core.structures.half_glazed import (
 )
 from openfurrow.core.structures.members import Members
 from openfurrow.core.structures.stand import Stand
+from openfurrow.core.structures.stowed import stow_checks, wind_met
 from openfurrow.core.structures.supports import Reactions, Supports
 from openfurrow.core.working import Answer
 
@@ -73,7 +74,13 @@ def plan_structure(
     blocked = givens.flow_below == "may be blocked"
     dead = family.weigh_kg_per_m2(posts, rows, givens, module_kg)
     set_to = tuple(rows.at(one) for one in rows.positions)
-    loads_at = tuple(_loads(weather, one, posts, dead, blocked=blocked) for one in set_to)
+    full_at = tuple(_loads(weather, one, posts, dead, blocked=blocked) for one in set_to)
+    loads_at = full_at
+    if givens.away_wind_counted_m_s is not None:
+        loads_at = tuple(
+            _loads(wind_met(weather, givens, one.section.tilt_deg), one, posts, dead, blocked=blocked)
+            for one in set_to
+        )
     carried = [
         family.carry(site, one, posts, loads, givens)
         for one, loads in zip(set_to, loads_at, strict=True)
@@ -87,8 +94,9 @@ def plan_structure(
         weather.wind_speed_m_s,
         found,
         [
+            # Nothing stows it while it is built.
             family.carry(site, one, posts, half_loads(loads, bare), givens)
-            for one, loads in zip(set_to, loads_at, strict=True)
+            for one, loads in zip(set_to, full_at, strict=True)
         ],
         constant(site.rule_pack, "lightest_dead").value,
     )
@@ -112,6 +120,7 @@ def plan_structure(
         ),
         checks=(
             *worst_of(checks),
+            *stow_checks(weather, givens),
             half_glazed_check(half),
             *(() if quake is None else (quake_check(quake),)),
         ),

@@ -25,8 +25,7 @@ def pieces(rail: Rail, rails: int) -> tuple[Piece, ...]:
     return (rail_piece(rail, rails),)
 
 
-def fixings(poles: int, rails: int) -> tuple[Fixing, ...]:
-    """What holds the cross pipe on the pole and rails on the pipe."""
+def _fixed_head(poles: int) -> tuple[Fixing, ...]:
     return (
         Fixing(
             "pole_head",
@@ -35,6 +34,24 @@ def fixings(poles: int, rails: int) -> tuple[Fixing, ...]:
             "One on each pole, clamped at the tilt.",
             rated=True,
         ),
+    )
+
+
+def _moved_head(poles: int) -> tuple[Fixing, ...]:
+    """The drive and the actuator are held to their own ratings by themselves."""
+    return (
+        Fixing("drive", "Drive with the head that it turns", poles, "One on each pole."),
+        Fixing("actuator", "Actuator with its pins and switches", poles, "One to each table."),
+        Fixing("arm", "Arm for the actuator, on the pipe", poles, "One at each head.", rated=True),
+        Fixing("foot_clamp", "Clamp for the actuator's foot", poles, "One on each pole.", rated=True),
+        Fixing("controller", "Controller with its sensor or clock", poles, "One to each pole."),
+    )
+
+
+def fixings(poles: int, rails: int, *, moved: bool) -> tuple[Fixing, ...]:
+    """What holds the cross pipe on the pole, or turns it there, and rails on the pipe."""
+    return (
+        *(_moved_head(poles) if moved else _fixed_head(poles)),
         Fixing(
             "rail_clamp", "U-bolt, rail to pipe", CLAMPS_A_RAIL * rails, "Two at each rail.", rated=True
         ),

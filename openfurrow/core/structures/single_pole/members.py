@@ -153,7 +153,8 @@ class Members:
     """The members of the worst pole; ``purlin`` is the cross pipe, ``beam`` the rail.
 
     ``turning_n_m`` is what the head holds against turning about the cross pipe, ``twist_n_m`` about the
-    pole's own axis. ``rails`` are those of the whole array, ``poles`` how many there are.
+    pole's own axis. ``rails`` are those of the whole array, ``poles`` how many there are; ``moved``
+    says that they follow the sun.
     """
 
     beam: Rail
@@ -170,6 +171,7 @@ class Members:
     modules_a_pole: int
     poles: int
     rails: int
+    moved: bool
     strains: tuple[Strain, ...]
 
     @property
@@ -184,8 +186,8 @@ class Members:
 
     @property
     def fixings(self) -> tuple[Fixing, ...]:
-        """The head, and what holds rails on the cross pipe."""
-        return cuts.fixings(self.poles, self.rails)
+        """The head, or what turns it, and what holds rails on the cross pipe."""
+        return cuts.fixings(self.poles, self.rails, moved=self.moved)
 
     @property
     def used(self) -> tuple[Used, ...]:

@@ -1,0 +1,88 @@
+"""How far glass on a pole goes when it follows the sun: its tilts, where it looks, what it sweeps."""
+
+import math
+from dataclasses import dataclass, replace
+
+import numpy as np
+import shapely
+from numpy.typing import ArrayLike, NDArray
+
+from openfurrow.core.rows.geometry import TableSection
+from openfurrow.core.rows.lie import Lie
+
+Floats = NDArray[np.float64]
+
+# Loads, edges and forces are looked at no further apart than this.
+TILT_STEP_DEG = 15.0
+# Turns from its facing at which a mover may throw its shade on what stands around.
+ALL_ROUND_DEG = tuple(np.arange(-180.0, 180.0, 45.0).tolist())
+# Sides of a quarter of a circle.
+SIDES = 12
+# Tilts between the limits at which the reach of a table is looked for.
+REACHES = 61
+
+
+@dataclass(frozen=True)
+class Travel:
+    """Limits of a mover about two axes: its tilts from level, how far it turns to either side.
+
+    ``stow_deg`` is the tilt that it lies at in wind.
+    """
+
+    flattest_deg: float
+    steepest_deg: float
+    turn_deg: float
+    stow_deg: float
+
+    @property
+    def tilts_deg(self) -> tuple[float, ...]:
+        """From limit to limit in steps of `TILT_STEP_DEG` at most, flattest first."""
+        low, high = sorted((self.flattest_deg, self.steepest_deg))
+        steps = max(1, math.ceil((high - low) / TILT_STEP_DEG - 1e-9))
+        inner = (low + np.arange(1, steps) * (high - low) / steps).round(1).tolist()
+        return (low, *inner, high)
+
+    def looks(
+        self, altitude_deg: ArrayLike, azimuth_deg: ArrayLike, facing_deg: float
+    ) -> tuple[Floats, Floats]:
+        """Tilt and bearing under suns, each as near to the sun as its own limits let it.
+
+        ``facing_deg`` is the middle of its turning, where it looks at noon.
+        """
+        off = (np.asarray(azimuth_deg, dtype=float) - facing_deg + 180.0) % 360.0 - 180.0
+        bearing = facing_deg + np.clip(off, -self.turn_deg, self.turn_deg)
+        low, high = sorted((self.flattest_deg, self.steepest_deg))
+        return np.clip(90.0 - np.asarray(altitude_deg, dtype=float), low, high), bearing
+
+    def reach_m(self, section: TableSection) -> float:
+        """Level, from the pole to an edge of the glass, at the tilt at which it is furthest.
+
+        The glass lies the stack before the pole's head: c/2 cos t + s sin t.
+        """
+        tilts = np.radians(np.linspace(self.flattest_deg, self.steepest_deg, REACHES))
+        return float((section.chord_m / 2 * np.cos(tilts) + section.stack_m * np.sin(tilts)).max())
+
+    def swept_m(self, section: TableSection, lengths_m: ArrayLike) -> Floats:
+        """Radius about the pole of all that corners of tables so long ever stand over, level."""
+        return np.hypot(np.asarray(lengths_m, dtype=float) / 2, self.reach_m(section))
+
+
+def looking(lie: Lie, turn_deg: float) -> Lie:
+    """The tables turned about their poles, clockwise from above."""
+    tables = lie.tables
+    return replace(lie, tables=replace(tables, turn_deg=tables.turn_deg + turn_deg))
+
+
+def poles_m(lie: Lie) -> Floats:
+    """Heads of the poles: east, north, level (n, 3); the same at every tilt."""
+    tables, section = lie.tables, lie.tables.section
+    east, north = tables.east_north_m(np.arange(tables.count), 0.0, 0.0)
+    return np.column_stack((east, north, lie.edge_level_m + section.bolt_z_m))
+
+
+def circles_of(lie: Lie, travel: Travel) -> NDArray[np.object_]:
+    """What each mover sweeps, as polygons about the circles: (n)."""
+    radii = travel.swept_m(lie.tables.section, lie.tables.lengths_m)
+    # A polygon of so many sides lies outside its circle where its middles touch it.
+    outside = radii / np.cos(np.pi / (4 * SIDES))
+    return np.asarray(shapely.buffer(shapely.points(poles_m(lie)[:, :2]), outside, quad_segs=SIDES))
