@@ -16,7 +16,7 @@ def assembly_table(plan: Plan, units: UnitSystem) -> TableText:
         rows=tuple(
             (
                 str(number),
-                step.do,
+                in_words(step.do, units),
                 "; ".join(f"{count} x {title[:1].lower()}{title[1:]}" for title, count in step.takes),
                 in_words(step.mind, units),
             )

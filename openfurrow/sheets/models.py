@@ -199,10 +199,14 @@ class AskedSheet(Frozen):
 
 
 class StageSheet(Frozen):
-    """Everything one stage's screen shows; ``array`` is whose stage it is, empty for the job's."""
+    """Everything one stage's screen shows; ``array`` is whose stage it is, empty for the job's.
+
+    ``tilts`` says at how many tilts its tables are looked at.
+    """
 
     stage: str
     array: str
+    tilts: int
     givens: tuple[GivenText, ...]
     lists: tuple[ListText, ...]
     places: tuple[PlaceText, ...]

@@ -331,6 +331,7 @@ def stage_sheet(stage: str, design: Design, plan: Plan, units: UnitSystem) -> St
         drawings=_drawings(stage, design, plan, units),
         tables=_tables(stage, design, plan, units),
         caution=in_words(caution_of(stage, plan), units),
+        tilts=len(plan.rows.positions) if plan.has("rows") else 0,
     )
 
 

@@ -13,7 +13,8 @@ from openfurrow.core.quantities import UnitSystem
 from openfurrow.sheets.drift import Sighted, drift_sheet
 from openfurrow.sheets.levelling import levelling_sheet
 from openfurrow.sheets.models import AskedSheet
-from openfurrow.web.asked import Asked, answered
+from openfurrow.sheets.travel import bents_sheet, travel_sheet
+from openfurrow.web.asked import Asked, Sheet, answered
 from openfurrow.web.context import Asking
 from openfurrow.web.ground import length_typed, support_numbered
 from openfurrow.web.models import ArrayId, Units
@@ -21,6 +22,8 @@ from openfurrow.web.models import ArrayId, Units
 Number = Annotated[int, Query(ge=1, le=100_000)]
 Offset = Annotated[str, Query(max_length=40)]
 Side = Literal["above", "below"]
+Stepped = Literal["structure", "frame"]
+STEPPED: dict[str, Sheet] = {"structure": bents_sheet, "frame": travel_sheet}
 # A row that is further off is set anew.
 FURTHEST_M = 0.1
 
@@ -48,6 +51,19 @@ def show_top(
         return levelling_sheet(design, plan, shown, index, off_m)
 
     return answered(caller, request, job_id, Asked("top", units, array, (support, off_m)), sheet)
+
+
+@router.get("/{stage}/tilts", response_model=AskedSheet)
+def show_tilts(
+    job_id: uuid.UUID,
+    caller: Asking,
+    request: Request,
+    units: Units,
+    stage: Stepped,
+    array: ArrayId = "",
+) -> Response:
+    """An array at each of its tilts: its bents with their forces, or its frame with what tilts it."""
+    return answered(caller, request, job_id, Asked(f"{stage} tilts", units, array), STEPPED[stage])
 
 
 @router.get("/modules/drift", response_model=AskedSheet)

@@ -35,6 +35,7 @@ export type FillBody = Schemas["FillBody"];
 export type AskedSheet = Schemas["AskedSheet"];
 /** What more a sheet is asked: what a row may lose, or the spot whose hours of sun are told. */
 export type EnergyMore = { accepted?: string; spot?: string };
+export type Stepped = "structure" | "frame";
 export type EnergyOf = "year" | "tilt" | "around" | "pitch";
 export type Moved = Schemas["MovedView"];
 export type Revision = Schemas["RevisionView"];
@@ -218,6 +219,9 @@ export const api = {
       undefined,
       signal,
     ),
+  /** An array at each of its tilts: its bents with their forces, or its frame with what tilts it. */
+  tilts: (id: string, stage: Stepped, units: Units, array: string, signal?: AbortSignal) =>
+    ask<AskedSheet>("GET", `${job(id)}/${stage}/tilts?${new URLSearchParams({ units, array })}`, undefined, signal),
   /** One support of an array, and what it asks for case by case. */
   support: (id: string, units: Units, array: string, at: string, signal?: AbortSignal) =>
     ask<AskedSheet>(

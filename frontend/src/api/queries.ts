@@ -4,6 +4,7 @@ import {
   Problem,
   type EnergyMore,
   type EnergyOf,
+  type Stepped,
   type AskedSheet,
   type JobView,
   type Sighted,
@@ -77,6 +78,13 @@ export const queries = {
       queryFn: ({ signal }) => api.energy(id, of, units, array, more, signal),
       // Another question's sheet would be read as the answer to this one.
       placeholderData: (before: AskedSheet | undefined, query) => (query?.queryKey[2] === of ? before : undefined),
+    }),
+  tilts: (id: string, step: number, stage: Stepped, units: Units, array: string) =>
+    queryOptions({
+      queryKey: ["tilts", id, stage, array, step, units],
+      queryFn: ({ signal }) => api.tilts(id, stage, units, array, signal),
+      placeholderData: (before: AskedSheet | undefined, query) =>
+        query?.queryKey[2] === stage && query.queryKey[3] === array ? before : undefined,
     }),
   support: (id: string, step: number, units: Units, array: string, at: string) =>
     queryOptions({

@@ -26,6 +26,7 @@ from openfurrow.core.structures.half_glazed import (
 from openfurrow.core.structures.members import Members
 from openfurrow.core.structures.stand import Stand
 from openfurrow.core.structures.stowed import stow_checks, wind_met
+from openfurrow.core.structures.strain import Strain
 from openfurrow.core.structures.supports import Reactions, Supports
 from openfurrow.core.working import Answer
 
@@ -36,11 +37,13 @@ Floats = NDArray[np.float64]
 class StructurePlan:
     """The structure of every table: alike but for their length, where their posts stand, the ground.
 
-    ``loads_at`` are those of each tilt that the tables are set to; members and reactions are of all.
+    ``loads_at`` are those of each tilt that the tables are set to, ``strains_at`` the bents at each
+    that are pressed and lifted hardest; members and reactions are of all.
     """
 
     posts: Stand
     loads_at: tuple[TableLoads, ...]
+    strains_at: tuple[tuple[Strain, ...], ...]
     members: Members
     reactions: Reactions
     answers: tuple[Answer, ...]
@@ -111,6 +114,7 @@ def plan_structure(
     return StructurePlan(
         posts=posts,
         loads_at=loads_at,
+        strains_at=tuple(one.strains for one, _ in carried),
         members=members,
         reactions=found,
         answers=(

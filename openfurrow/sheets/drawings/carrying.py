@@ -8,6 +8,7 @@ import numpy as np
 from openfurrow.core.footings.body import bell_high_m
 from openfurrow.core.footings.bored.bore import Piers
 from openfurrow.core.footings.turned.screw import Screws
+from openfurrow.core.frame.mover.arm import triangle_of
 from openfurrow.core.plan import Plan
 from openfurrow.core.structures.one_post_line.all_members import Members as OnePostLine
 from openfurrow.sheets.marks import Mark, Point, area, box, line, turned
@@ -165,9 +166,23 @@ def _cross_brace(plan: Plan, side: Side) -> tuple[Mark, ...]:
     return (line("strut", (front.x, front.ground + givens.brace_foot_m), (back.x, head)),)
 
 
-def _nothing(_: Plan, __: Side) -> tuple[Mark, ...]:
-    """A single pole stands by itself."""
-    return ()
+# How thick an actuator's tube is drawn.
+TUBE_M = 0.05
+
+
+def _actuator(plan: Plan, side: Side) -> tuple[Mark, ...]:
+    """A single pole stands by itself; one that follows the sun is tilted by its actuator."""
+    givens, (pole,) = plan.structure.posts.givens, side.posts
+    if givens.travel is None:
+        return ()
+    triangle, head = triangle_of(givens), np.array([pole.x, pole.bolt])
+    foot, bolt = head + triangle.foot_m, head + triangle.bolt_m(side.tilt_deg)
+    way = (bolt - foot) / np.hypot(*(bolt - foot))
+    aside, end = np.array([-way[1], way[0]]) * TUBE_M / 2, foot + way * 0.8 * givens.drawn_in_m
+    tube = [(float(x), float(z)) for x, z in (foot - aside, foot + aside, end + aside, end - aside)]
+    lower, upper = ((float(x), float(z)) for x, z in (foot, bolt))
+    bracket = line("strut", (pole.x, lower[1]), lower)
+    return (bracket, line("strut", lower, upper), area("beam", *tube))
 
 
 BRACED: dict[str, Callable[[Plan, Side], tuple[Mark, ...]]] = {
@@ -175,5 +190,5 @@ BRACED: dict[str, Callable[[Plan, Side], tuple[Mark, ...]]] = {
     "two post lines": _cross_brace,
     "pipe grid": _cross_brace,
     "ballast frame": _cross_brace,
-    "single pole": _nothing,
+    "single pole": _actuator,
 }

@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.core.rows.travel import circles_of
 from openfurrow.sheets.marks import (
     Drawing,
     Mark,
@@ -43,7 +44,16 @@ def glass(plan: Plan, layer: str) -> list[Mark]:
     """Each table's glass on the plan, once the tables are laid out."""
     if not plan.has("rows"):
         return []
-    return outlines(layer, plan.rows.lie.tables.corners[:SHOWN_TABLES])
+    return [*outlines(layer, plan.rows.lie.tables.corners[:SHOWN_TABLES]), *swept(plan)]
+
+
+def swept(plan: Plan) -> list[Mark]:
+    """The circles that tables sweep which follow the sun."""
+    rows = plan.rows
+    if rows.travel is None:
+        return []
+    circles = circles_of(rows.lie, rows.travel)[:SHOWN_TABLES]
+    return [line("ghost", *map(tuple, shapely.get_coordinates(one).tolist())) for one in circles]
 
 
 def posts(plan: Plan) -> list[Mark]:

@@ -7,6 +7,8 @@ from numpy.typing import NDArray
 
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value, in_words
+from openfurrow.core.rows.geometry import TableSection
+from openfurrow.core.rows.positions import Position
 from openfurrow.core.structures.strain import Strain
 from openfurrow.sheets.drawings.carrying import Side, Upright, carrying
 from openfurrow.sheets.drawings.table import glass_m, glass_of
@@ -39,9 +41,16 @@ def turning(centre: Point, row_m: float, *, clockwise: bool) -> tuple[Mark, ...]
     return line("force", *points[:-1]), *arrow(points[-3], points[-1], HEAD * row_m)[1:]
 
 
-def strained_drawings(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
-    """The bent that is pressed hardest and the one that is lifted hardest, to one scale."""
-    strains, section = plan.structure.members.strains, plan.rows.section
+def strained_drawings(
+    plan: Plan, units: UnitSystem, position: Position | None = None
+) -> tuple[Drawing, ...]:
+    """The bent that is pressed hardest and the one that is lifted hardest, to one scale.
+
+    At one of the tilts that the tables are set to, or else as they are put up.
+    """
+    tilts = [one.tilt_deg for one in plan.rows.positions]
+    section = plan.rows.section if position is None else position.section
+    strains = plan.structure.strains_at[tilts.index(section.tilt_deg)]
     forces = np.abs(np.concatenate([one.asked[:, :2].ravel() for one in strains])).max()
     bending = np.abs(np.concatenate([one.moments_n_m.ravel() for one in strains])).max()
     lowest = min(float(one.joints_m[list(one.feet), 1].min()) for one in strains)
@@ -53,7 +62,7 @@ def strained_drawings(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
         drawing(
             f"bent_{number + 1}",
             f"{one.words.split(': ')[0]}: bending and forces",
-            _bent(plan, one, (*scales, beside), units),
+            _bent(plan, one, section, (*scales, beside), units),
             low=(-beside * row, lowest - (BELOW + 1.5) * row),
             high=(section.level_depth_m + beside * row, section.rise_m + row),
         )
@@ -62,11 +71,15 @@ def strained_drawings(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
 
 
 def _bent(
-    plan: Plan, one: Strain, scales: tuple[float, float, float, float], units: UnitSystem
+    plan: Plan,
+    one: Strain,
+    section: TableSection,
+    scales: tuple[float, float, float, float],
+    units: UnitSystem,
 ) -> list[Mark]:
     """One bent in one case; ``scales`` of a row of words, of force and of bending, and rows beside."""
     row, force, bending, beside = scales
-    section, roles = plan.rows.section, plan.structure.posts.roles
+    roles = plan.structure.posts.roles
     feet = [(float(one.joints_m[foot, 0]), float(one.joints_m[foot, 1])) for foot in one.feet]
     side = Side(
         (0.0, 0.0),

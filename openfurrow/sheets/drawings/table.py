@@ -4,6 +4,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from openfurrow.core.plan import Plan
+from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.rows.positions import Position
 from openfurrow.core.structures.roles import ONE_LINE
 from openfurrow.sheets.drawings.carrying import Side, Upright, buried, carrying
@@ -71,6 +72,14 @@ def _side(plan: Plan, row: int) -> Side:
             for at, role in zip(stands, roles, strict=True)
         ),
     )
+
+
+def side_at(plan: Plan, section: TableSection) -> Side:
+    """The first row set to another tilt: its posts stay where they are, and their bolts."""
+    now, put_up = _side(plan, 0), plan.rows.section
+    x = now.base[0] + put_up.post_x_m - section.post_x_m
+    low = x, now.base[1] + put_up.bolt_z_m - section.bolt_z_m
+    return Side(low, section.tilt_deg, now.posts)
 
 
 def table_side(plan: Plan, row: int) -> tuple[Mark, ...]:

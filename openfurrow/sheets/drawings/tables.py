@@ -3,7 +3,7 @@
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem
 from openfurrow.core.rows.tables import named_place
-from openfurrow.sheets.drawings.overhead import glass, posts, ways
+from openfurrow.sheets.drawings.overhead import glass, posts, swept, ways
 from openfurrow.sheets.drawings.site import GROUPS, post_hits, things_on
 from openfurrow.sheets.marks import Drawing, Mark, Point, area, bounds, drawing, label, owned
 
@@ -47,6 +47,7 @@ def tables_drawing(plan: Plan, units: UnitSystem) -> Drawing:
             corners = rows.even.tables.corners[index].tolist()
             name = named_place(int(rows.even.tables.row[index]), int(rows.even.tables.table[index]))
             own += owned([area("glass-out", *map(tuple, corners))], table_mark(name))
+        own += swept(plan)
     else:
         own += glass(plan, "glass")
     low, high = bounds(own, ROUND_M)

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Sheet } from "../../drawing/Sheet";
+import { AtTilts } from "../../ui/AtTilts";
 import { Seen } from "../../ui/Seen";
 import { Families } from "../Families";
 import { StageLayout, type StageProps } from "../StageLayout";
@@ -10,18 +11,21 @@ const WAYS = [
   ["above", "Supports from above"],
   ["families", "Families side by side"],
 ] as const;
-type Way = (typeof WAYS)[number][0];
+const TILTS = ["tilts", "At each tilt"] as const;
+type Way = (typeof WAYS)[number][0] | "tilts";
 
 /** One bent at its worst and how a purlin bends, what each support carries, or the array on every family. */
 export function StructureStage(props: StageProps) {
   const { view, job } = props;
-  const [seen, setSeen] = useState<Way>("bent");
-  const { drawings } = view.stage;
+  const [chosen, setSeen] = useState<Way>("bent");
+  const { drawings, tilts } = view.stage;
+  const seen = chosen === "tilts" && tilts < 2 ? "bent" : chosen;
   const bents = drawings.filter(({ key }) => key.startsWith("bent_"));
   const [moments, carried] = ["moments", "carried"].map((one) => drawings.find(({ key }) => key === one));
   return (
     <StageLayout {...props}>
-      <Seen ways={WAYS} seen={seen} see={setSeen} />
+      <Seen ways={tilts > 1 ? [...WAYS, TILTS] : WAYS} seen={seen} see={setSeen} />
+      {seen === "tilts" && <AtTilts view={view} stage="structure" />}
       {seen === "families" && <Families view={view} job={job} of="structure" />}
       {seen === "above" && carried && <Above view={view} drawing={carried} />}
       {seen === "bent" && (

@@ -40,7 +40,7 @@ def mover_answers(found: Mover | None, givens: StructureGivens) -> tuple[Answer,
                 "force",
                 BALANCE,
                 "Pushed or pulled: a gust on the upper or the lower half alone, weight and snow, at "
-                "the tilt where force over arm is most. Half again the wind is more than twice the force.",
+                "the tilt where force over arm is most. Half again the wind is more than twice of it.",
             ),
             True,
         ),
@@ -101,8 +101,8 @@ def mover_answers(found: Mover | None, givens: StructureGivens) -> tuple[Answer,
                 found.winds_m,
                 "tape",
                 GEOMETRY,
-                "From the last clip on what stands to the first on what turns, with it turned half way; "
-                "a loop that hangs free, with nothing for it to catch on.",
+                "From the last clip on what stands to the first on what turns, with it turned half "
+                "way; a loop that hangs free, with nothing for it to catch on.",
             ),
         ),
     )
