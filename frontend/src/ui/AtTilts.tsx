@@ -84,7 +84,7 @@ function Steps({ steps, view }: { steps: [string, Drawings][]; view: JobView }) 
         {drawings.map((drawing) => (
           <div
             key={drawing.key.slice(0, drawing.key.lastIndexOf("_"))}
-            className="h-[320px] lg:h-[420px] lg:min-w-0 lg:flex-1"
+            className="h-[320px] lg:h-[345px] lg:min-w-0 lg:flex-1"
           >
             <Sheet drawing={drawing} units={view.units} />
           </div>

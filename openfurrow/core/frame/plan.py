@@ -90,7 +90,7 @@ def plan_frame(
     joints = bolted(members, plan.lines_cut, givens, pack)
     source = chosen_bolt(givens, pack).source
     tilting = tilting_of(rows, structure, posts.givens)
-    mover = mover_of(rows, structure, posts.givens)
+    mover = mover_of(structure, posts.givens)
     return replace(
         plan,
         tilting=tilting,

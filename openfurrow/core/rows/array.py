@@ -7,12 +7,12 @@ from numpy.typing import NDArray
 
 from openfurrow.core.checks import Check
 from openfurrow.core.rows.geometry import TableSection
-from openfurrow.core.rows.lie import Lie
+from openfurrow.core.rows.lie import Lie, turned
 from openfurrow.core.rows.placed import Placed
 from openfurrow.core.rows.positions import Position
 from openfurrow.core.rows.tables import Setting, Tables
 from openfurrow.core.rows.travel import ALL_ROUND_DEG, Travel, circles_of, looking
-from openfurrow.core.site.ground import GroundPlane
+from openfurrow.core.site.ground import Ground, GroundPlane
 from openfurrow.core.working import Answer, Source
 
 Floats = NDArray[np.float64]
@@ -103,6 +103,14 @@ class RowsPlan:
             return self
         stands = replace(self.stands, lie=position.lie)
         return replace(self, section=position.section, even=position.even, stands=stands)
+
+    def under(self, ground: Ground, altitude_deg: float, azimuth_deg: float) -> Lie:
+        """The tables as they lie under a sun: those that follow it tilted and turned to it."""
+        if self.travel is None:
+            return self.lie
+        tilt, bearing = self.travel.looks(altitude_deg, azimuth_deg, self.facing_deg)
+        lie = turned(ground, self.steepest.lie, self.steepest.section.turned(float(tilt)))
+        return looking(lie, float(bearing) - self.facing_deg)
 
     @property
     def lie(self) -> Lie:

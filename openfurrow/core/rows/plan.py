@@ -73,7 +73,7 @@ def plan_rows(
     facing = sun.facing_deg
     along = along_bearing_deg(facing)
     setting = Setting(givens.at_east_m, givens.at_north_m, along, facing)
-    tilts = tilts_of(givens, travel)
+    tilts = tilts_of(givens, travel, site.rule_pack)
     # Set flattest the tables reach furthest out; the lower edge is said of the steepest.
     level_depth = chord * math.cos(math.radians(tilts[0]))
     step = tape_step_m(site.display_units)

@@ -7,6 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.checks import Check, holds
+from openfurrow.core.codes import RulePack
 from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.rows.lie import Lie, turned
@@ -44,13 +45,13 @@ class Position:
         return f"{self.tilt_deg:g}°" + (f" from {days}" if days else ", put up at")
 
 
-def tilts_of(givens: RowsGivens, travel: Travel | None = None) -> tuple[float, ...]:
+def tilts_of(givens: RowsGivens, travel: Travel | None, pack: RulePack) -> tuple[float, ...]:
     """Every tilt that counts, the flattest first: of the settings, and that at which it is put up.
 
     What travels is looked at from limit to limit, and as it is stowed.
     """
     if travel is not None:
-        return tuple(sorted({givens.tilt_deg, travel.stow_deg, *travel.tilts_deg}))
+        return tuple(sorted({givens.tilt_deg, travel.stow_deg, *travel.tilts_deg(pack)}))
     return tuple(sorted({givens.tilt_deg, *(one.tilt_deg for one in givens.positions)}))
 
 

@@ -23,6 +23,8 @@ Floats = NDArray[np.float64]
 
 # Bearings in which a mover is looked at, and places along each of its edges.
 BEARINGS, PLACES = 48, 5
+# Tilts from limit to limit at which that is looked at.
+SWEPT_TILTS = 5
 RECTANGLES = Source("rectangles on rectangles, seen along the light", "geometry")
 
 
@@ -49,7 +51,7 @@ def swept_by(ground: Ground, lie: Lie, travel: Travel) -> Swept:
         for parts in zip(
             *(
                 _over_ground(ground, heads, lengths, lie.tables.section, tilt)
-                for tilt in travel.tilts_deg
+                for tilt in np.linspace(*travel.limits_deg, SWEPT_TILTS)
             ),
             strict=True,
         )

@@ -1,19 +1,23 @@
 """How far glass on a pole goes when it follows the sun: its tilts, where it looks, what it sweeps."""
 
-import math
 from dataclasses import dataclass, replace
 
 import numpy as np
 import shapely
 from numpy.typing import ArrayLike, NDArray
 
+from openfurrow.core.codes import RulePack, table
 from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.rows.lie import Lie
 
 Floats = NDArray[np.float64]
 
-# Loads, edges and forces are looked at no further apart than this.
-TILT_STEP_DEG = 15.0
+# The figures of wind by the tilt: between their own tilts coefficients run straight.
+WIND_FIGURES: dict[RulePack, str] = {"us": "wind_monoslope", "metric": "wind_canopy"}
+# Beyond the figure loads, edges and forces are looked at no further apart than this.
+BEYOND_STEP_DEG = 10.0
+# Flatter than the first tilt of the us figure a level roof's coefficients hold: up to just below it.
+JUST_BELOW_DEG = 0.01
 # Turns from its facing at which a mover may throw its shade on what stands around.
 ALL_ROUND_DEG = tuple(np.arange(-180.0, 180.0, 45.0).tolist())
 # Sides of a quarter of a circle.
@@ -35,12 +39,19 @@ class Travel:
     stow_deg: float
 
     @property
-    def tilts_deg(self) -> tuple[float, ...]:
-        """From limit to limit in steps of `TILT_STEP_DEG` at most, flattest first."""
+    def limits_deg(self) -> tuple[float, float]:
+        """The flattest and the steepest, whichever was said to be which."""
         low, high = sorted((self.flattest_deg, self.steepest_deg))
-        steps = max(1, math.ceil((high - low) / TILT_STEP_DEG - 1e-9))
-        inner = (low + np.arange(1, steps) * (high - low) / steps).round(1).tolist()
-        return (low, *inner, high)
+        return low, high
+
+    def tilts_deg(self, pack: RulePack) -> tuple[float, ...]:
+        """Both limits, and between them every tilt at which the wind's figure has a corner."""
+        low, high = self.limits_deg
+        known = table(pack, WIND_FIGURES[pack]).numbers["tilt_deg"].tolist()
+        if pack == "us":
+            known.append(known[1] - JUST_BELOW_DEG)
+        beyond = np.arange(max(known) + BEYOND_STEP_DEG, high, BEYOND_STEP_DEG).tolist()
+        return tuple(sorted({low, high, *(one for one in (*known, *beyond) if low < one < high)}))
 
     def looks(
         self, altitude_deg: ArrayLike, azimuth_deg: ArrayLike, facing_deg: float
@@ -51,7 +62,7 @@ class Travel:
         """
         off = (np.asarray(azimuth_deg, dtype=float) - facing_deg + 180.0) % 360.0 - 180.0
         bearing = facing_deg + np.clip(off, -self.turn_deg, self.turn_deg)
-        low, high = sorted((self.flattest_deg, self.steepest_deg))
+        low, high = self.limits_deg
         return np.clip(90.0 - np.asarray(altitude_deg, dtype=float), low, high), bearing
 
     def reach_m(self, section: TableSection) -> float:

@@ -1,6 +1,7 @@
 """Structure: what stands on the ground, how much of it is used, what it asks of every footing."""
 
-from dataclasses import dataclass
+import math
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -12,6 +13,7 @@ from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.loads.snow import snow_on
 from openfurrow.core.loads.wind import wind_cases
 from openfurrow.core.rows.array import RowsPlan
+from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.said import Weather
 from openfurrow.core.structures.earthquake import quake_answer, quake_check, quake_of
@@ -32,17 +34,22 @@ from openfurrow.core.working import Answer
 
 Floats = NDArray[np.float64]
 
+# Forces of what moves a table are looked at no further apart than this.
+TRAVEL_STEP_DEG = 2.5
+
 
 @dataclass(frozen=True, kw_only=True)
 class StructurePlan:
     """The structure of every table: alike but for their length, where their posts stand, the ground.
 
     ``loads_at`` are those of each tilt that the tables are set to, ``strains_at`` the bents at each
-    that are pressed and lifted hardest; members and reactions are of all.
+    that are pressed and lifted hardest; members and reactions are of all. ``travel_at`` is a table that
+    follows the sun through all of its travel, in small steps.
     """
 
     posts: Stand
     loads_at: tuple[TableLoads, ...]
+    travel_at: tuple[tuple[TableSection, TableLoads], ...]
     strains_at: tuple[tuple[Strain, ...], ...]
     members: Members
     reactions: Reactions
@@ -77,13 +84,17 @@ def plan_structure(
     blocked = givens.flow_below == "may be blocked"
     dead = family.weigh_kg_per_m2(posts, rows, givens, module_kg)
     set_to = tuple(rows.at(one) for one in rows.positions)
-    full_at = tuple(_loads(weather, one, posts, dead, blocked=blocked) for one in set_to)
-    loads_at = full_at
-    if givens.away_wind_counted_m_s is not None:
-        loads_at = tuple(
-            _loads(wind_met(weather, givens, one.section.tilt_deg), one, posts, dead, blocked=blocked)
-            for one in set_to
-        )
+    # A table that moves takes up at one tilt what it could not let go at another.
+    lowest_m = rows.steepest.section.lower_edge_m if rows.travel is not None else math.inf
+
+    def full(table: TableSection) -> TableLoads:
+        return _loads(weather, table, lowest_m, posts, dead, blocked=blocked)
+
+    def met(table: TableSection) -> TableLoads:
+        wind = wind_met(weather, givens, table.tilt_deg)
+        return _loads(wind, table, lowest_m, posts, dead, blocked=blocked)
+
+    loads_at = tuple(met(one.section) for one in set_to)
     carried = [
         family.carry(site, one, posts, loads, givens)
         for one, loads in zip(set_to, loads_at, strict=True)
@@ -98,8 +109,8 @@ def plan_structure(
         found,
         [
             # Nothing stows it while it is built.
-            family.carry(site, one, posts, half_loads(loads, bare), givens)
-            for one, loads in zip(set_to, full_at, strict=True)
+            family.carry(site, one, posts, half_loads(full(one.section), bare), givens)
+            for one in set_to
         ],
         constant(site.rule_pack, "lightest_dead").value,
     )
@@ -114,6 +125,7 @@ def plan_structure(
     return StructurePlan(
         posts=posts,
         loads_at=loads_at,
+        travel_at=tuple((one, met(one)) for one in _through(rows)),
         strains_at=tuple(one.strains for one, _ in carried),
         members=members,
         reactions=found,
@@ -131,11 +143,30 @@ def plan_structure(
     )
 
 
+def _through(rows: RowsPlan) -> tuple[TableSection, ...]:
+    """A table that follows the sun in steps of `TRAVEL_STEP_DEG` at most, and at each of its tilts."""
+    if rows.travel is None:
+        return ()
+    low, high = rows.travel.limits_deg
+    steps = np.linspace(low, high, max(2, math.ceil((high - low) / TRAVEL_STEP_DEG) + 1))
+    tilts = sorted({*steps.tolist(), *(one.tilt_deg for one in rows.positions)})
+    return tuple(rows.steepest.section.turned(tilt) for tilt in tilts if low <= tilt <= high)
+
+
 def _loads(
-    site: Weather, rows: RowsPlan, posts: Stand, dead_of_kg_per_m2: Floats, *, blocked: bool
+    site: Weather,
+    table: TableSection,
+    lowest_m: float,
+    posts: Stand,
+    dead_of_kg_per_m2: Floats,
+    *,
+    blocked: bool,
 ) -> TableLoads:
-    """Wind at the height of the table that stands highest, snow, and the weight that was found."""
-    table, snow = rows.section, snow_on(site, rows.section)
+    """Wind at the height of the table that stands highest, snow, and the weight that was found.
+
+    ``lowest_m`` is how low the lower edge ever comes: what is in the snow then holds it at every tilt.
+    """
+    snow = snow_on(site, replace(table, lower_edge_m=min(lowest_m, table.lower_edge_m)))
     snowy = bool(snow.working.value)
     uneven = max(0.0, posts.tallest_under_bolt_m - table.reveal_m)
     return TableLoads(

@@ -36,7 +36,8 @@ def rows_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     ]
     next_edge = (pitch, next_z)
     profile = math.radians(plan.rows.profile_deg)
-    if 0 < plan.rows.profile_deg < 90:
+    # What follows the sun is not held to the ray over its upper edge.
+    if 0 < plan.rows.profile_deg < 90 and plan.rows.travel is None:
         reach = next_edge[0] - upper[0]
         end = (next_edge[0], upper[1] - reach * math.tan(profile))
         back = 3.2

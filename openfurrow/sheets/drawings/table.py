@@ -94,10 +94,13 @@ def table_side(plan: Plan, row: int) -> tuple[Mark, ...]:
 
 
 def other_tilts(plan: Plan, row: int) -> tuple[tuple[Position, tuple[Point, Point]], ...]:
-    """The other tilts that a row is set to, and the glass at each from its lower to its upper edge."""
-    side, now = _side(plan, row), plan.rows.section
+    """The other tilts that a row is set to, and the glass at each from its lower to its upper edge.
+
+    Of what travels both limits alone.
+    """
+    side, now, positions = _side(plan, row), plan.rows.section, plan.rows.positions
     found = []
-    for one in plan.rows.positions:
+    for one in positions if plan.rows.travel is None else (positions[0], positions[-1]):
         section = one.section
         if section.tilt_deg != now.tilt_deg:
             x = side.base[0] + now.post_x_m - section.post_x_m

@@ -11,8 +11,8 @@ from openfurrow.sheets.drawings.chart import HIGH, Axis, Chart, plain, ticks
 from openfurrow.sheets.marks import Drawing, Mark, Point, label, line
 
 
-def curve_drawing(key: str, title: str, across: str, curve: Curve, now_deg: float) -> Drawing:
-    """Full hours of a year over tilts or turns, with what is and what would be best."""
+def curve_drawing(key: str, title: str, across: str, curve: Curve, now_deg: float | None) -> Drawing:
+    """Full hours of a year over tilts or turns, with what is, if that is on it, and what is best."""
     hours, (best, most) = curve.year_h, curve.best
     low, high = float(hours.min()) * 0.97, most * 1.02
     chart = Chart(
@@ -24,26 +24,31 @@ def curve_drawing(key: str, title: str, across: str, curve: Curve, now_deg: floa
         ),
         Axis(low, high, "kWh/kW a year", tuple((one, plain(one)) for one in ticks(low, high))),
     )
-    now = curve.year_at(now_deg)
     fine = np.linspace(curve.at_deg[0], curve.at_deg[-1], 121)
     marks: list[Mark] = [
         chart.curve("chart-line", fine, np.array([curve.year_at(one) for one in fine.tolist()])),
         line("chart-mark", chart.at(best, low), chart.at(best, most)),
-        line("chart-now", chart.at(now_deg, low), chart.at(now_deg, now)),
-    ]
-    near = abs(chart.at(best, low)[0] - chart.at(now_deg, low)[0]) < 24
-    side = 1 if now_deg >= best else -1
-    lost = (1 - now / most) * 100
-    marks += [
         label(f"best {best:.0f}°".replace("-", "−"), (chart.at(best, low)[0], HIGH * 0.97), "strong"),
+        *(() if now_deg is None else _now(chart, curve, now_deg)),
+    ]
+    return chart.drawn(key, title, marks)
+
+
+def _now(chart: Chart, curve: Curve, now_deg: float) -> tuple[Mark, ...]:
+    """Where it is set now, and what is lost by that."""
+    (best, most), now, low = curve.best, curve.year_at(now_deg), chart.up.low
+    foot = chart.at(now_deg, low)
+    near = abs(chart.at(best, low)[0] - foot[0]) < 24
+    side = 1 if now_deg >= best else -1
+    return (
+        line("chart-now", foot, chart.at(now_deg, now)),
         label(
-            f"now {now_deg:.0f}°: {lost:.1f} % less".replace("-", "−"),
-            (chart.at(now_deg, low)[0] + side * 3, 6.0 if near else 14.0),
+            f"now {now_deg:.0f}°: {(1 - now / most) * 100:.1f} % less".replace("-", "−"),
+            (foot[0] + side * 3, 6.0 if near else 14.0),
             "note",
             "start" if side > 0 else "end",
         ),
-    ]
-    return chart.drawn(key, title, marks)
+    )
 
 
 def _degrees(curve: Curve) -> tuple[float, ...]:

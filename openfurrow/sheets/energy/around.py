@@ -18,7 +18,7 @@ from openfurrow.core.rows.shade import evenly, glass_places_m, standing_of
 from openfurrow.core.year_days import MONTHS
 from openfurrow.sheets.drawings.sun_map import map_drawing
 from openfurrow.sheets.drawings.tilting import curve_drawing
-from openfurrow.sheets.energy.parts import at_meter, number_table, take
+from openfurrow.sheets.energy.parts import at_meter, number_table, standing_note, take
 from openfurrow.sheets.models import AskedSheet, TableText
 
 Floats = NDArray[np.float64]
@@ -60,7 +60,7 @@ def around_sheet(
                 "A year by the turn from the equator",
                 "clockwise from the equator",
                 turns,
-                now,
+                now if rows.travel is None else None,
             ),
         ),
         tables=(
@@ -79,10 +79,10 @@ def around_sheet(
         ),
         takes=(
             (take(plan, f"Turn {best:.0f}°".replace("-", "−"), "rows.turn_deg", f"{best:.0f}"),)
-            if gain > 0.002 and abs(best - now) >= 1
+            if gain > 0.002 and abs(best - now) >= 1 and rows.travel is None
             else ()
         ),
-        note=of_what(energy.sky),
+        note=standing_note(plan) + of_what(energy.sky),
     )
 
 

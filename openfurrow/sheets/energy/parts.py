@@ -31,6 +31,13 @@ def percent(share: float) -> str:
     return text if text.strip("+−0. %") else "0.0 %"
 
 
+def standing_note(plan: Plan) -> str:
+    """That what is compared stands fixed, where the tables follow the sun."""
+    if plan.rows.travel is None:
+        return ""
+    return "These tables follow the sun: what is drawn here are the same ones standing fixed. "
+
+
 def take(plan: Plan, words: str, field: str, text: str) -> MendText:
     """A field of the array that is open, and what to put in it."""
     return MendText(words=words, edits=(EditText(path=stamped(field, plan.array.id), text=text),))

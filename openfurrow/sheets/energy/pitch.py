@@ -22,6 +22,15 @@ def pitch_sheet(
 ) -> AskedSheet:
     """Three schools of the pitch, portrait and landscape."""
     rows = plan.rows
+    if rows.travel is not None:
+        return AskedSheet(
+            drawings=(),
+            tables=(),
+            takes=(),
+            note="These tables follow the sun, each about its pole. Nearest they stand as far apart as "
+            "what both sweep, and room to walk; what they shade each other then stands with the checks "
+            "and in the year. Hold a wider pitch and read the year anew.",
+        )
     window_m = rows.least_pitch_m
     upto_m = max(one for one in (rows.pitch_m, window_m) if one < float("inf"))
     span = Span(constant("common", "walk_between_m").value, upto_m)

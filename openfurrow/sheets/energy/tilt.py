@@ -16,7 +16,7 @@ from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.core.year_days import day_words
 from openfurrow.sheets.drawings.tilting import curve_drawing, seasons_drawing
-from openfurrow.sheets.energy.parts import at_meter, number_table, percent
+from openfurrow.sheets.energy.parts import at_meter, number_table, percent, standing_note
 from openfurrow.sheets.models import AskedSheet, EditText, MendText, TableText
 
 # The days of the solstices, by the half of the globe.
@@ -37,21 +37,29 @@ def tilt_sheet(design: Design, plan: Plan, units: UnitSystem) -> AskedSheet:
     latitude = design.site.latitude_deg or 0.0
     now = stand.section.tilt_deg
     best, _ = curve.best
+    fixed = plan.rows.travel is None
     takes = [
         *([_take_fixed(design, plan, best)] if plan.rows.moves or abs(best - now) >= 0.5 else []),
         *(_take_settings(design, plan, name, one) for name, one in plans),
     ]
     return AskedSheet(
         drawings=(
-            curve_drawing("tilts", "A year by the tilt, fixed", "tilt from level", curve, now),
+            curve_drawing(
+                "tilts",
+                "A year by the tilt, fixed",
+                "tilt from level",
+                curve,
+                now if fixed else None,
+            ),
             seasons_drawing((plans[1], plans[0], plans[2]), latitude),
         ),
         tables=(
             _settings_table(design, plan, curve, plans, units),
             _movers_table(plan, curve, units),
         ),
-        takes=tuple(takes),
-        note="At the pitch that the rows have; the curve before wires and inverters, the lists at the "
+        takes=tuple(takes) if fixed else (),
+        note=standing_note(plan)
+        + "At the pitch that the rows have; the curve before wires and inverters, the lists at the "
         f"meter. {of_what(plan.energy.sky)}",
     )
 
@@ -92,7 +100,10 @@ def _midwinter(design: Design) -> int:
 
 
 def _as_it_is(plan: Plan, curve: Curve) -> SeasonPlan:
-    """Through the year as it is set now."""
+    """Through the year as it is set now, or as it follows the sun."""
+    if plan.rows.travel is not None:
+        hours = plan.energy.arrays[plan.open].light.power.sum() * plan.energy.sky.step_h
+        return SeasonPlan((Setting(plan.rows.section.tilt_deg, 0),), float(hours))
     said = [(one.tilt_deg, day) for one in plan.rows.positions for day in one.days]
     tilts, days = zip(*(said or [(plan.rows.section.tilt_deg, 0)]), strict=True)
     return plan_of(curve, tilts, days)
@@ -135,9 +146,9 @@ def _settings_table(
     rows = [
         row(
             "as it is",
-            _settings_text(now) if plan.rows.moves else f"{plan.rows.section.tilt_deg:.0f}°",
+            _now_text(plan, now),
             now.year_h,
-            now.changes if plan.rows.moves else 0,
+            now.changes if plan.rows.moves and plan.rows.travel is None else 0,
             reach(now),
         ),
         fixed("best fixed", round(best), curve.year_at(round(best))),
@@ -164,6 +175,14 @@ def _settings_table(
         f"at the tilt of midwinter.{limit} What is taken from here carries the loads of every setting.",
         words=2,
     )
+
+
+def _now_text(plan: Plan, now: SeasonPlan) -> str:
+    """How the tables are set."""
+    if plan.rows.travel is not None:
+        low, high = plan.rows.travel.limits_deg
+        return f"with the sun, {low:g}° to {high:g}°"
+    return _settings_text(now) if plan.rows.moves else f"{plan.rows.section.tilt_deg:.0f}°"
 
 
 def _held(upper_m: float, limit_m: float | None, units: UnitSystem) -> str:

@@ -11,15 +11,15 @@ In the plane square to the cross pipe, x level to the back and z up from the pip
 """
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from openfurrow.core.loads.gusts import with_halves
 from openfurrow.core.loads.on_table import TableLoads
-from openfurrow.core.rows.array import RowsPlan
-from openfurrow.core.structures.cantilevers.carry import Heads, on_heads
+from openfurrow.core.rows.geometry import TableSection
+from openfurrow.core.structures.cantilevers.carry import on_heads
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.structures.plan import StructurePlan
 
@@ -120,21 +120,14 @@ class _Held:
     tips_n_m: float
 
 
-def _heads(rows: RowsPlan, structure: StructurePlan, loads: TableLoads) -> Heads:
-    kinds = structure.posts.kinds
-    return on_heads(rows.section, loads, kinds.tributary_m, loads.dead_of_kg_per_m2[kinds.size_of])
-
-
-def _held(rows: RowsPlan, structure: StructurePlan, loads: TableLoads) -> _Held:
+def _held(structure: StructurePlan, table: TableSection, loads: TableLoads) -> _Held:
     """Gusts on the whole, on either half of the chord and on one half of the length."""
-    gusts = TableLoads(
-        with_halves(loads.wind), loads.snow, loads.dead_of_kg_per_m2, loads.strength, loads.service
-    )
-    heads = _heads(rows, structure, gusts)
-    level = math.cos(math.radians(rows.section.tilt_deg))
+    kinds = structure.posts.kinds
+    gusts = replace(loads, wind=with_halves(loads.wind))
+    heads = on_heads(table, gusts, kinds.tributary_m, loads.dead_of_kg_per_m2[kinds.size_of])
+    level = math.cos(math.radians(table.tilt_deg))
     # Half of what blows on the whole, a quarter of the length off the pole.
-    long = structure.posts.kinds.tributary_m[:, None, None]
-    tips = np.abs(heads.normal_n) / 2 * long / 4 * level
+    tips = np.abs(heads.normal_n) / 2 * kinds.tributary_m[:, None, None] / 4 * level
     return _Held(
         float(np.abs(heads.turning_n_m).max()),
         float(np.hypot(heads.across_n, heads.down_n).max()),
@@ -142,7 +135,7 @@ def _held(rows: RowsPlan, structure: StructurePlan, loads: TableLoads) -> _Held:
     )
 
 
-def mover_of(rows: RowsPlan, structure: StructurePlan, givens: StructureGivens) -> Mover | None:
+def mover_of(structure: StructurePlan, givens: StructureGivens) -> Mover | None:
     """The mover through its travel; None where what stands there stands fixed.
 
     Between two tilts at which loads are known the greater of both is held.
@@ -152,11 +145,8 @@ def mover_of(rows: RowsPlan, structure: StructurePlan, givens: StructureGivens) 
         return None
     triangle = triangle_of(givens)
     low, high = sorted((travel.flattest_deg, travel.steepest_deg))
-    known = np.array([one.tilt_deg for one in rows.positions])
-    held = [
-        _held(rows.at(one), structure, loads)
-        for one, loads in zip(rows.positions, structure.loads_at, strict=True)
-    ]
+    known = np.array([table.tilt_deg for table, _ in structure.travel_at])
+    held = [_held(structure, table, loads) for table, loads in structure.travel_at]
     tilts = np.unique(np.concatenate((np.linspace(low, high, STEPS), known)))
     tilts = tilts[(tilts >= low) & (tilts <= high)]
     after = np.clip(np.searchsorted(known, tilts - 1e-9), 0, known.size - 1)
