@@ -21,6 +21,7 @@ from openfurrow.core.site.said import Weather, weather_of
 from openfurrow.core.site.soil import HoleGivens
 from openfurrow.core.site.survey import SurveyGivens
 from openfurrow.core.structures.givens import FamilyName, StructureGivens
+from openfurrow.core.structures.mover_givens import Moved
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.demo.larkspur import larkspur
 
@@ -174,6 +175,9 @@ def designs() -> st.SearchStrategy[Design]:
             lines_apart_m=st.floats(0.5, 3),
             braced_bays=st.integers(0, 3),
             bent_brace=st.sampled_from(["cross brace", "none"]),
+            moved=st.sampled_from(get_args(Moved)),
+            flattest_deg=st.floats(0, 40),
+            steepest_deg=st.floats(20, 75),
         ),
         footings=st.builds(
             FootingsGivens,

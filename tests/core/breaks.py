@@ -3,6 +3,7 @@
 from datetime import date
 
 from openfurrow.core.frame.givens import CUT_HERE
+from tests.core.breaks_movers import MOVER_BREAKS
 from tests.core.breaks_piers import PIER_BREAKS, SCREW_BREAKS, TEST_BREAKS
 from tests.core.breaks_wiring import PULL_BREAKS, SERVICE_BREAKS, WALL_BREAKS
 
@@ -492,6 +493,7 @@ BREAKS = [
     *SCREW_BREAKS,
     *TEST_BREAKS,
     *SERVICE_BREAKS,
+    *MOVER_BREAKS,
     *PULL_BREAKS,
     *WALL_BREAKS,
 ]

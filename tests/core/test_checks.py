@@ -21,6 +21,7 @@ from tests.core.breaks import (
     single_pole,
     two_lines,
 )
+from tests.core.breaks_movers import MOVER
 from tests.core.breaks_piers import PULLED, PUSHED, having_tested, piers, screws
 from tests.core.breaks_wiring import AHEAD, BRANCHES, INSIDE
 from tests.designs import changed
@@ -71,7 +72,7 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     places += [broken(plain, FETCHED), broken(plain, TWICE), broken(plain, BOXED)]
     places.append(changed(plain, "structure", strut_travel_m=0.6))
     places += [broken(plain, AHEAD), broken(plain, INSIDE), broken(plain, BRANCHES)]
-    places.append(broken(plain, HOLED))
+    places += [broken(plain, HOLED), broken(plain, MOVER)]
     seasons = broken(plain, SEASONS)
     designs = (plain, level_row, steps, across, seasons, *places)
     rules = {(c.stage, c.key) for design in designs for c in plan(design).checks}

@@ -14,6 +14,7 @@ from openfurrow.core.footings.families import OF_CHANCE, OF_PIERS, OF_RUST, OF_S
 from openfurrow.core.frame.givens import OF_PIECES, OF_POSTS, FrameGivens
 from openfurrow.core.plan import plan
 from openfurrow.core.schedule.givens import ScheduleGivens
+from openfurrow.core.structures.mover_givens import OF_MOVERS
 from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.trench.givens import OF_WALLS
 from openfurrow.core.wiring.givens import OF_BOXES, OF_CONNECTION, OF_STRINGS_INSIDE
@@ -96,6 +97,7 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         "pipe_section",
         "rail_section",
         "pole_section",
+        *("moved", *OF_MOVERS),
         "foot_up_m",
         *("strut_held_by", "strut_hole_m", "strut_turn_m"),
         "strut_rated_n",

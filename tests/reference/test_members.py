@@ -125,6 +125,8 @@ def test_the_demo_beam_with_its_purlin_loads_agrees_with_pynite(demo_plan: Plan)
         ("pipe 2-1/2 in", 2.875, 0.203, None),
         ("pipe 3 in", 3.500, 0.216, 7.58),
         ("pipe 4 in", 4.500, 0.237, 10.79),
+        ("pipe 5 in", 5.563, 0.258, 14.62),
+        ("pipe 6 in", 6.625, 0.280, 18.97),
     ],
 )
 def test_pipe_is_named_by_its_bore(
@@ -151,6 +153,8 @@ def test_pipe_is_named_by_its_bore(
         ("pipe 2-1/2 in", 1.61, 1.45, 1.01),
         ("pipe 3 in", 2.07, 2.85, 1.63),
         ("pipe 4 in", 2.96, 6.82, 3.03),
+        ("pipe 5 in", 4.01, 14.3, 5.14),
+        ("pipe 6 in", 5.20, 26.5, 7.99),
     ],
 )
 def test_pipe_bears_by_what_the_manual_prints(

@@ -59,12 +59,19 @@ def swept_by(ground: Ground, lie: Lie, travel: Travel) -> Swept:
     radii = travel.swept_m(lie.tables.section, lengths)
     apart = None
     if len(heads) > 1:
-        pairs = cKDTree(heads[:, :2]).query_pairs(4 * float(radii.max()), output_type="ndarray")
-        between = np.hypot(*(heads[pairs[:, 0]] - heads[pairs[:, 1]])[:, :2].T)
-        left = between - radii[pairs].sum(axis=1)
-        # None nearer than four radii: there is room enough whatever is between.
-        apart = float(left.min(initial=2 * float(radii.max())))
+        apart = _least_between(heads[:, :2], radii)
     return Swept(radii, low.min(axis=0), high.max(axis=0), apart)
+
+
+def _least_between(at: Floats, radii: Floats) -> float:
+    """The least that is left between two circles; below nought where they meet."""
+    tree = cKDTree(at)
+    away, other = tree.query(at, k=2)
+    best = float((away[:, 1] - radii - radii[other[:, 1]]).min())
+    # A smaller neighbour may lie nearer than a wide one reaches: none further off does better.
+    pairs = tree.query_pairs(best + 2 * float(radii.max()) + 1e-6, output_type="ndarray")
+    between = np.hypot(*(at[pairs[:, 0]] - at[pairs[:, 1]]).T)
+    return float((between - radii[pairs].sum(axis=1)).min(initial=best))
 
 
 def _over_ground(

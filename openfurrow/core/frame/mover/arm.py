@@ -66,7 +66,7 @@ class Triangle:
         Its size is the distance of the actuator's line from the head.
         """
         bolt, foot = self.bolt_m(tilt_deg), self.foot_m
-        cross = bolt[..., 0] * foot[1] - bolt[..., 1] * foot[0]
+        cross = bolt[..., 1] * foot[0] - bolt[..., 0] * foot[1]
         return np.asarray(cross / np.linalg.norm(bolt - foot, axis=-1))
 
 
