@@ -473,7 +473,7 @@ def test_two_far_apart_earn_what_one_does_and_two_near_lose() -> None:
 
     alone = float(plan(job(**RATED)).energy.arrays[0].light.power.sum())
     assert hours(60.0) == pytest.approx(alone, rel=2e-3)
-    near, further = hours(3.6), hours(6.0)
+    near, further = hours(3.0), hours(4.0)
     assert near < further < alone
     # Of two one stands free at any hour: no more than half of the beam can go.
     assert near > 0.75 * alone
