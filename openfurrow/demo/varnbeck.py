@@ -152,6 +152,7 @@ def varnbeck() -> Design:
             arm_m=0.48,
             foot_down_m=1.25,
             foot_out_m=0.11,
+            cable_loop_m=0.18,
             drawn_in_m=0.78,
             stroke_m=0.50,
             actuator_rated_n=16_000.0,

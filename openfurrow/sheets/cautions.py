@@ -55,8 +55,20 @@ OF_SCREWS = (
 )
 
 
+OF_MOVERS = (
+    " It follows the sun: it starts without a warning, so nobody stands within what it sweeps while it "
+    "has power; who works there locks it off by its own switch and keeps the key. Run by hand from a "
+    "battery it is stopped by pulling the lead."
+)
+
+
 def caution(stage: str, plan: Plan) -> str:
     """What a stage cautions for the array that is open."""
+    moves = stage in ("frame", "modules") and plan.has("rows") and plan.rows.travel is not None
+    return _caution(stage, plan) + (OF_MOVERS if moves else "")
+
+
+def _caution(stage: str, plan: Plan) -> str:
     if stage == "footings" and plan.has(stage):
         if plan.footings.weights is not None:
             return OF_WEIGHTS

@@ -107,6 +107,7 @@ def on_one_job(design: bytes) -> dict[str, Asked]:
         "show_top": Asked(
             "GET", "frame/top", {"units": "us", "support": "2", "off": "1/2 in", "side": "above"}
         ),
+        "show_tilts": Asked("GET", "frame/tilts", {"units": "us"}),
         "show_drift": Asked(
             "GET", "modules/drift", {"units": "us", "last": "4", "off": "1/4 in", "side": "above"}
         ),

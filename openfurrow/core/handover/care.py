@@ -80,12 +80,18 @@ def setting_dates(handed_over: date, settings: tuple[Setting, ...]) -> tuple[Car
     return tuple(found)
 
 
-def care_dates(handed_over: date, *, southern: bool, frost: bool) -> tuple[CareDate, ...]:
-    """Every day of care, the soonest first. ``frost``: the ground freezes, so what it grips is read."""
+def care_dates(
+    handed_over: date, *, southern: bool, frost: bool, mover: bool = False
+) -> tuple[CareDate, ...]:
+    """Every day of care, the soonest first.
+
+    ``frost``: the ground freezes, so what it grips is read. ``mover``: something follows the sun.
+    """
     care = table("common", "care")
+    there = {"always": True, "frost": frost, "mover": mover}
     found = []
     for row, key in enumerate(care.texts["key"]):
-        if care.texts["when"][row] == "frost" and not frost:
+        if not there[care.texts["when"][row]]:
             continue
         days, month, every, times = (
             round(care.number(column, row))

@@ -47,6 +47,7 @@ def plan_handover(design: Design, plan: Plan, book: FieldBook) -> HandOver:
             day,
             southern=(design.site.latitude_deg or 0.0) < 0,
             frost=(plan.site.known_frost_m or 0.0) > 0,
+            mover=any(one.rows.travel is not None for one in plan.arrays),
         )
         + setting_dates(day, _settings(design, plan))
         if day

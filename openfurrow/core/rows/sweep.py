@@ -66,7 +66,7 @@ def swept_by(ground: Ground, lie: Lie, travel: Travel) -> Swept:
 def _least_between(at: Floats, radii: Floats) -> float:
     """The least that is left between two circles; below nought where they meet."""
     tree = cKDTree(at)
-    away, other = tree.query(at, k=2)
+    away, other = map(np.asarray, tree.query(at, k=2))
     best = float((away[:, 1] - radii - radii[other[:, 1]]).min())
     # A smaller neighbour may lie nearer than a wide one reaches: none further off does better.
     pairs = tree.query_pairs(best + 2 * float(radii.max()) + 1e-6, output_type="ndarray")

@@ -1,5 +1,6 @@
 """How far glass on a pole goes when it follows the sun: its tilts, where it looks, what it sweeps."""
 
+import math
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -30,13 +31,20 @@ REACHES = 61
 class Travel:
     """Limits of a mover about two axes: its tilts from level, how far it turns to either side.
 
-    ``stow_deg`` is the tilt that it lies at in wind.
+    ``stow_deg`` is the tilt that it lies at in wind, and ``loop_m`` how far off the pole's middle its
+    cable hangs.
     """
 
     flattest_deg: float
     steepest_deg: float
     turn_deg: float
     stow_deg: float
+    loop_m: float
+
+    @property
+    def wound_m(self) -> float:
+        """How much cable winds round the pole from one end of its turning to the other."""
+        return 2 * math.radians(self.turn_deg) * self.loop_m
 
     @property
     def limits_deg(self) -> tuple[float, float]:

@@ -409,7 +409,13 @@ class StructureGivens(Givens):
         """How far a mover goes; None where what stands there stands fixed."""
         if self.family != "single pole" or self.moved == "stands fixed":
             return None
-        return Travel(self.flattest_deg, self.steepest_deg, self.turn_each_way_deg, self.stow_deg)
+        return Travel(
+            flattest_deg=self.flattest_deg,
+            steepest_deg=self.steepest_deg,
+            turn_deg=self.turn_each_way_deg,
+            stow_deg=self.stow_deg,
+            loop_m=self.cable_loop_m,
+        )
 
     def shown(self) -> frozenset[str]:
         """Those that the family stands by; of cables and braces only where there are some."""

@@ -287,20 +287,22 @@ def _string_answers(
 def _turning_check(rows: RowsPlan, loss: Losses) -> tuple[Check, ...]:
     """Where tables are set to several tilts: whether wires that leave them reach at each.
 
-    A place on the table, r from the bolt, is carried over the chord 2 r sin(turn / 2) at the most.
+    A place on the table, r from the bolt, is carried over the chord 2 r sin(turn / 2) at the most; what
+    turns about a pole winds them round it besides.
     """
     if not rows.moves:
         return ()
     low, high = rows.positions[0].tilt_deg, rows.steepest.tilt_deg
     # Bundled to the middle they leave at the glass over the bolt, no further off than half a module.
     arm_m = math.hypot(rows.section.stack_m, rows.module_up_m / 2)
+    wound_m = 0.0 if rows.travel is None else rows.travel.wound_m
     return (
         at_least(
             "wiring",
             "turning_slack",
             "Wires that leave a table reach at every tilt",
             loss.slack_m,
-            2 * arm_m * math.sin(math.radians(high - low) / 2),
+            2 * arm_m * math.sin(math.radians(high - low) / 2) + wound_m,
             "tape",
             remedy="More slack, in a loop that drips; and let wires leave near the bolt.",
             source=GEOMETRY,
