@@ -360,6 +360,7 @@ BREAKS = [
     ("footings", "bears", "stop", boxes(box_side_m=0.2)),
     ("footings", "fill", "look", boxes(box_side_m=0.3)),
     ("footings", "boxes_apart", "stop", boxes(box_side_m=1.2)),
+    ("footings", "blocks_fit", "stop", boxes(filled_with="blocks", box_side_m=0.4)),
     ("footings", "over_fill", "stop", ballast(brace_foot_m=0.1)),
     ("footings", "frost_rests", "look", ballast() | {"site": {"fine_soil_top_m": 0.5}}),
     ("structure", "pole", "stop", single_pole(pole_section="pipe 1-1/2 in")),

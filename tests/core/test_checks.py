@@ -17,6 +17,7 @@ from tests.core.breaks import (
     SEASONS,
     TWICE,
     ballast,
+    boxes,
     pipe_grid,
     single_pole,
     two_lines,
@@ -73,6 +74,7 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     places.append(changed(plain, "structure", strut_travel_m=0.6))
     places += [broken(plain, AHEAD), broken(plain, INSIDE), broken(plain, BRANCHES)]
     places += [broken(plain, HOLED), broken(plain, MOVER)]
+    places.append(broken(plain, boxes(filled_with="blocks")))
     seasons = broken(plain, SEASONS)
     designs = (plain, level_row, steps, across, seasons, *places)
     rules = {(c.stage, c.key) for design in designs for c in plan(design).checks}

@@ -104,7 +104,7 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         "quake_acceleration",
         "base_section",
         "box_side_m",
-        "filled_with",
+        *("filled_with", "block", "block_kg"),
         "sliding_friction",
         "weights",
         "why",

@@ -3,7 +3,8 @@
 from typing import Literal
 
 FamilyName = Literal["driven post", "ground screw", "bored pier", "ballast"]
-OF_BALLAST = frozenset({"box_side_m", "filled_with", "sliding_friction", "weights"})
+OF_BLOCKS = frozenset({"block", "block_kg"})
+OF_BALLAST = OF_BLOCKS | {"box_side_m", "filled_with", "sliding_friction", "weights"}
 OF_CHANCE = frozenset({"stone_chance_per_m", "stone_hours", "alike_share"})
 OF_TESTS = frozenset({"test_moved_m", "head_moves_m"})
 OF_RUST = frozenset({"life_years", "ground_bites", "zinc_m"})

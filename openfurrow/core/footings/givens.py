@@ -5,7 +5,9 @@ from typing import Annotated, Literal
 from pydantic import AfterValidator
 
 from openfurrow.core.codes.section import known_section
+from openfurrow.core.footings.blocks import BlockName
 from openfurrow.core.footings.families import (
+    OF_BLOCKS,
     OF_FAMILY,
     OF_HELIX,
     OF_ROCK,
@@ -16,6 +18,7 @@ from openfurrow.core.members.rust import GroundBites
 from openfurrow.core.quantities import FOOT_M, INCH_M, PSI_PA, either
 
 PipeName = Annotated[str, AfterValidator(known_section("pipe"))]
+Filling = Literal["concrete", "stone", "blocks"]
 Depths = Literal["each post's own", "alike in one soil", "alike for all"]
 
 
@@ -28,8 +31,8 @@ class FootingsGivens(Givens):
         "choice",
         "Driven post: the post itself, to the depth that carries it. Ground screw: turned in, the post "
         "bolted on its head. Bored pier: the post stands in concrete that is poured into a bore. "
-        "Ballast: boxes, trays or buckets on the ground, filled with concrete or stone; nothing is "
-        "dug.",
+        "Ballast: boxes, trays or buckets on the ground, filled with concrete, stone or blocks; "
+        "nothing is dug.",
         "The soil, the machine at hand, and what the authority accepts.",
     )
     why: str = given(
@@ -52,12 +55,33 @@ class FootingsGivens(Givens):
         group="Ballast",
         us=24 * INCH_M,
     )
-    filled_with: Literal["concrete", "stone"] = given(
+    filled_with: Filling = given(
         "concrete",
         "Filled with",
         "choice",
-        "Concrete weighs half as much again as stone that is shovelled in.",
+        "Concrete weighs half as much again as stone that is shovelled in. Blocks or slabs are laid in "
+        "by hand, and taken out again.",
         "What can be brought to every box.",
+        group="Ballast",
+    )
+    block: BlockName = given(
+        "dense block 440 x 215 x 100",
+        "Block",
+        "choice",
+        "What is laid flat in every tray, all one way.",
+        "The merchant's yard.",
+        group="Ballast",
+        us="solid 16 x 8 x 4 in",
+    )
+    block_kg: float | None = given(
+        None,
+        "One of them weighs",
+        "mass",
+        "Left empty: as such blocks of dense concrete usually do; light ones look alike.",
+        "A scale, five from the pallet.",
+        low=2,
+        high=200,
+        usual=(10, 60),
         group="Ballast",
     )
     sliding_friction: float = given(
@@ -476,6 +500,8 @@ class FootingsGivens(Givens):
         """Those of the family that was chosen."""
         mine = OF_FAMILY[self.family]
         shown = super().shown() - (frozenset().union(*OF_FAMILY.values()) - mine)
+        if self.filled_with != "blocks":
+            shown -= OF_BLOCKS
         if self.concrete_from == "truck":
             shown -= {"bag_yield_m3"}
         if self.family == "ground screw":

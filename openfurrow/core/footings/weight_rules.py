@@ -41,29 +41,8 @@ def weight_answers(
             ),
             True,
         ),
-        Answer(
-            "footings",
-            "fill",
-            "The heaviest is filled to",
-            Working(
-                "h",
-                "m / (rho * b**2)",
-                (
-                    Input("m", "weight of the heaviest", float(weights.masses_kg.max()), "mass"),
-                    Input(
-                        "rho",
-                        f"a cubic metre of {givens.filled_with}",
-                        weights.fill_kg_per_m3,
-                        "factor",
-                    ),
-                    Input("b", "side of the box", weights.side_m, "tape"),
-                ),
-                weights.deepest_fill_m,
-                "tape",
-                GEOMETRY,
-                "The box itself is left out: it is to spare.",
-            ),
-        ),
+        Answer("footings", "fill", "The heaviest is filled to", _fill_working(weights)),
+        *_block_answers(weights, structure),
         Answer("footings", "slides", "Against sliding", _slide_working(weights)),
         Answer(
             "footings",
@@ -95,6 +74,88 @@ def weight_answers(
                 "tape",
                 GEOMETRY,
                 "The longest. Each leg's own length stands in the stakes.",
+            ),
+        ),
+    )
+
+
+def _fill_working(weights: Weights) -> Working:
+    """How high, by what is shovelled in or in whole layers of blocks."""
+    heaviest = Input("m", "weight of the heaviest", float(weights.masses_kg.max()), "mass")
+    if weights.block is not None:
+        block = weights.block
+        return Working(
+            "h",
+            "ceil(n / n_l) * t" if weights.a_layer else "",
+            (
+                Input("n", "blocks in it", float(weights.blocks.max()), "count"),
+                Input("n_l", "blocks to a layer, all one way", float(weights.a_layer), "count"),
+                Input("t", "a layer", block.height_m, "thickness"),
+            ),
+            weights.deepest_fill_m,
+            "tape",
+            GEOMETRY,
+            f"{block.name}, around the leg.",
+        )
+    return Working(
+        "h",
+        "m / (rho * b**2)",
+        (
+            heaviest,
+            Input("rho", f"a cubic metre of {weights.fill}", weights.fill_kg_per_m3, "factor"),
+            Input("b", "side of the box", weights.side_m, "tape"),
+        ),
+        weights.deepest_fill_m,
+        "tape",
+        GEOMETRY,
+        "The box itself is left out: it is to spare.",
+    )
+
+
+def _block_answers(weights: Weights, structure: StructurePlan) -> tuple[Answer, ...]:
+    """How many blocks each line's boxes take, at the most, and all of them."""
+    if weights.block is None:
+        return ()
+    stand, block, counts = structure.posts, weights.block, weights.blocks
+    lines = [
+        Answer(
+            "footings",
+            f"blocks_{role + 1}",
+            f"Blocks at each {stand.roles[role].name}",
+            Working(
+                "n",
+                "m / m_b",
+                (
+                    Input("m", "weight there", float(weights.masses_kg[mine].max()), "mass"),
+                    Input("m_b", block.name, block.mass_kg, "mass"),
+                ),
+                float(counts[mine].max()),
+                "count",
+                GEOMETRY,
+                "Laid by hand, the row's own way from one end; strapped or netted, so that none walks "
+                "off. Nothing dry stands beneath: what catches fire there burns the array.",
+            ),
+            True,
+        )
+        for role in range(len(stand.roles))
+        if (mine := stand.of_role(role)).size
+    ]
+    return (
+        *lines,
+        Answer(
+            "footings",
+            "blocks",
+            "Blocks in all",
+            Working(
+                "N",
+                "W / m_b",
+                (
+                    Input("W", "all weights together", weights.total_kg, "mass"),
+                    Input("m_b", block.name, block.mass_kg, "mass"),
+                ),
+                float(counts.sum()),
+                "count",
+                GEOMETRY,
             ),
         ),
     )
@@ -145,6 +206,25 @@ def _slide_working(weights: Weights) -> Working:
         WEIGHT,
         "The press that both boxes of a bent, which its base rail ties, must bring together; some "
         "of it is there already.",
+    )
+
+
+def _block_checks(weights: Weights) -> tuple[Check, ...]:
+    """Whether a layer of blocks goes into the tray at all."""
+    if weights.block is None:
+        return ()
+    return (
+        at_least(
+            "footings",
+            "blocks_fit",
+            "Blocks go into a tray, around its leg",
+            float(weights.a_layer),
+            1.0,
+            "count",
+            remedy="Wider trays, or smaller blocks.",
+            source=GEOMETRY,
+            given="footings.box_side_m",
+        ),
     )
 
 
@@ -205,6 +285,7 @@ def weight_checks(weights: Weights, stand: Stand) -> tuple[Check, ...]:
             given="footings.box_side_m",
             otherwise="look",
         ),
+        *_block_checks(weights),
         at_least(
             "footings",
             "boxes_apart",

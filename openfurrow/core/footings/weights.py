@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 
 from openfurrow.core.codes import RulePack, constant
 from openfurrow.core.footings.axial import bearing_number
+from openfurrow.core.footings.blocks import Block, block
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.quantities import POUND_KG, STANDARD_GRAVITY_M_S2, UnitSystem
 from openfurrow.core.site.plan import SitePlan
@@ -67,8 +68,9 @@ class Weights:
 
     By kind: ``lift_kg`` keeps it from being lifted, ``slide_kg`` is what sliding asks for besides.
     ``case_lifts`` and ``case_slides`` are the cases that ask for most. ``fall`` is the steepest ground
-    under any box. ``press_pa`` is the most that a box presses with, ``bears_pa`` what the soil of that
-    box bears. ``frost`` says that fine soil lies on top.
+    under any box. Of ``block`` so many lie in a layer, ``a_layer``. ``press_pa`` is the most that a box
+    presses with, ``bears_pa`` what the soil of that box bears. ``frost`` says that fine soil lies on
+    top.
     """
 
     held: Held
@@ -83,6 +85,8 @@ class Weights:
     side_m: float
     fill: str
     fill_kg_per_m3: float
+    block: Block | None
+    a_layer: int
     press_pa: float
     bears_pa: float
     bears_by: str
@@ -94,8 +98,18 @@ class Weights:
         return float(self.masses_kg.sum())
 
     @property
+    def blocks(self) -> NDArray[np.int64]:
+        """How many blocks lie in each box; none where it is filled otherwise."""
+        if self.block is None:
+            return np.zeros(self.masses_kg.size, dtype=np.int64)
+        return np.rint(self.masses_kg / self.block.mass_kg).astype(np.int64)
+
+    @property
     def deepest_fill_m(self) -> float:
-        """How high the heaviest box is filled."""
+        """How high the heaviest box is filled; blocks in whole layers."""
+        if self.block is not None:
+            layers = math.ceil(float(self.blocks.max()) / max(self.a_layer, 1))
+            return layers * self.block.height_m
         return float(self.masses_kg.max()) / (self.fill_kg_per_m3 * self.side_m**2)
 
 
@@ -138,7 +152,9 @@ def size_weights(site: SitePlan, structure: StructurePlan, givens: FootingsGiven
     if givens.weights == "alike in a line":
         for role in range(len(stand.roles)):
             asked = np.where(kinds.role == role, asked[kinds.role == role].max(), asked)
-    step = mass_step_kg(site.display_units)
+    laid = block(givens.block, givens.block_kg) if givens.filled_with == "blocks" else None
+    # Loose fill is shovelled to a mark, blocks are counted.
+    step = mass_step_kg(site.display_units) if laid is None else laid.mass_kg
     masses = np.ceil(asked / step - 1e-9) * step
     pressed = _bearing(site, stand, found, masses, givens)
     lifts = np.unravel_index(int(lifted.argmax()), lifted.shape)
@@ -155,8 +171,10 @@ def size_weights(site: SitePlan, structure: StructurePlan, givens: FootingsGiven
         side_m=givens.box_side_m,
         fill=givens.filled_with,
         fill_kg_per_m3=constant(
-            "common", "concrete_kg_per_m3" if givens.filled_with == "concrete" else "stone_kg_per_m3"
+            "common", "stone_kg_per_m3" if givens.filled_with == "stone" else "concrete_kg_per_m3"
         ).value,
+        block=laid,
+        a_layer=0 if laid is None else laid.a_layer(givens.box_side_m, stand.bent.post.depth_m),
         press_pa=pressed[0],
         bears_pa=pressed[1],
         bears_by=pressed[2],

@@ -1,6 +1,7 @@
 """What footings take from the merchant: posts, boxes and their fill, or bores full of concrete."""
 
 from openfurrow.core.codes import RulePack, constant
+from openfurrow.core.footings.blocks import Block
 from openfurrow.core.footings.bored.bore import Piers
 from openfurrow.core.footings.plan import FootingsPlan
 from openfurrow.core.footings.turned.screw import Screws
@@ -56,7 +57,9 @@ def _weight_takes(weights: Weights, count: float) -> tuple[Take, ...]:
             "count",
             "One under each leg; empty ones are set first, a truck's path left open.",
         ),
-        Take(
+        _block_take(weights.block, float(weights.blocks.sum()))
+        if weights.block is not None
+        else Take(
             "footings",
             f"fill_{weights.fill}",
             f"{weights.fill.capitalize()} for the boxes",
@@ -66,6 +69,19 @@ def _weight_takes(weights: Weights, count: float) -> tuple[Take, ...]:
             "cut",
             kg_per_unit=1.0,
         ),
+    )
+
+
+def _block_take(block: Block, count: float) -> Take:
+    return Take(
+        "footings",
+        "fill_blocks",
+        f"Block for the trays, {block.name}",
+        count,
+        "count",
+        "So many in every tray as is said; those that break on the way are to spare.",
+        "cut",
+        piece_kg=block.mass_kg,
     )
 
 
