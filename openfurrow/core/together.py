@@ -298,11 +298,13 @@ class Together:
 
     def dug(self, tree: Kept[Tree], runs: tuple[Kept[Run], ...]) -> Kept[TrenchPlan]:
         """One trench for all that lies in it."""
-        own = tuple(one.value for one in runs)
+        own, air = tuple(one.value for one in runs), air_of(self.design.site)
 
         def joined() -> TrenchPlan:
             whole = stamped_stage(
-                plan_trench(self.site.value, self.design.trench, tree.value, own), self.first, own=False
+                plan_trench(self.site.value, self.design.trench, tree.value, own, air),
+                self.first,
+                own=False,
             )
             # How deep, then each array's own, then what it comes to.
             deep, *sums = whole.answers
@@ -318,6 +320,7 @@ class Together:
                 tree.number,
                 _numbers(runs),
                 self.first,
+                air,
             ),
             joined,
             of_kept=True,

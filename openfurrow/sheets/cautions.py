@@ -62,6 +62,12 @@ OF_MOVERS = (
 )
 
 
+OVER_GROUND = (
+    "What lies over the ground is tripped over and mown into: steel or a board where anybody walks. "
+    "Rods are driven still: locate before the first of them. Glue burns eyes; a hot conduit burns hands."
+)
+
+
 def caution(stage: str, plan: Plan) -> str:
     """What a stage cautions for the array that is open."""
     moves = stage in ("frame", "modules") and plan.has("rows") and plan.rows.travel is not None
@@ -69,6 +75,8 @@ def caution(stage: str, plan: Plan) -> str:
 
 
 def _caution(stage: str, plan: Plan) -> str:
+    if stage == "trench" and plan.has(stage) and plan.trench.over is not None:
+        return OVER_GROUND
     if stage == "footings" and plan.has(stage):
         if plan.footings.weights is not None:
             return OF_WEIGHTS

@@ -46,7 +46,8 @@ def inspections_of(
     plan: Plan, records: Iterable[Record], known: Known, loose: list[Record]
 ) -> tuple[Inspection, ...]:
     """Those of this job, with what was said of each."""
-    held = (*(TRENCH,) * bool(plan.has("trench") and plan.trench.dug), WHOLE, SWITCH_ON)
+    opened = plan.has("trench") and plan.trench.over is None and bool(plan.trench.dug)
+    held = (*(TRENCH,) * opened, WHOLE, SWITCH_ON)
     every = sorted(
         {r.id: r for r in records if MEASURES[r.kind].about == "inspection"}.values(),
         key=lambda record: (record.at, record.id),

@@ -71,7 +71,9 @@ def stations(plan: Plan, known: Known, loose: list[Record]) -> tuple[Station, ..
     """
     route = plan.trench.runs[0].route
     found: dict[str, Station] = {}
-    for number, dug in enumerate(plan.trench.dug, start=1):
+    # Over what lies on the ground there is no cover to be read.
+    opened = plan.trench.dug if plan.trench.over is None else ()
+    for number, dug in enumerate(opened, start=1):
         for east, north, at in _places(dug):
             # By its place it is known for good; where stretches meet it is read once.
             of = f"trench:{east:.2f},{north:.2f}"

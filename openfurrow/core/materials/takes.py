@@ -16,6 +16,7 @@ from openfurrow.core.modules.plan import ModulesPlan
 from openfurrow.core.quantities import spoken
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.structures.plan import StructurePlan
+from openfurrow.core.trench.over_ground import Over
 from openfurrow.core.trench.plan import TrenchPlan
 from openfurrow.core.trench.runs import Run
 from openfurrow.core.wiring.circuit import Circuit
@@ -102,8 +103,8 @@ def module_takes(modules: ModulesPlan, givens: ModulesGivens) -> tuple[Take, ...
     )
 
 
-def run_takes(run: Run, depth_m: float, pack: RulePack) -> tuple[Take, ...]:
-    """One array's conduit, its bends and rises."""
+def run_takes(run: Run, depth_m: float, pack: RulePack, *, over: bool) -> tuple[Take, ...]:
+    """One array's conduit, its bends and rises; ``over`` the ground it has a heavy wall all the way."""
     if run.conduit is None:
         return ()
     size, count = run.conduit.label, run.conduits
@@ -115,10 +116,10 @@ def run_takes(run: Run, depth_m: float, pack: RulePack) -> tuple[Take, ...]:
         Take(
             "trench",
             "conduit",
-            f"Conduit, {size}",
+            f"Conduit, {size}{', heavy wall' if over else ''}",
             float(run.sticks),
             "count",
-            "Sticks in the trench.",
+            "Sticks on their supports." if over else "Sticks in the trench.",
             "cut",
         ),
         Take(
@@ -159,6 +160,8 @@ def run_takes(run: Run, depth_m: float, pack: RulePack) -> tuple[Take, ...]:
 def dug_takes(trench: TrenchPlan, pack: RulePack) -> tuple[Take, ...]:
     """Sand and tape: what the trench swallows, shared stretches once."""
     step = constant(pack, "tape_step_m").value
+    if trench.over is not None:
+        return _over_takes(trench.over)
     return (
         Take(
             "trench",
@@ -180,6 +183,28 @@ def dug_takes(trench: TrenchPlan, pack: RulePack) -> tuple[Take, ...]:
             "Half way up the backfill.",
             "cut",
             pack=step,
+        ),
+    )
+
+
+def _over_takes(over: Over) -> tuple[Take, ...]:
+    """What holds conduit over the ground, and lets it grow."""
+    return (
+        Take(
+            "trench",
+            "ground_support",
+            "Support on the ground, with strut and straps",
+            float(over.supports),
+            "count",
+            "Near both ends of every straight, and between; what lies side by side shares them.",
+        ),
+        Take(
+            "trench",
+            "expansion",
+            f"Expansion fitting, {spoken(over.travel_m, 'thickness')}",
+            float(over.all_fittings),
+            "count",
+            "In every straight that grows.",
         ),
     )
 
@@ -429,7 +454,9 @@ def all_takes(
     )
     own = [(built.name, take) for built in arrays for take in array_takes(built, pack)]
     runs = [
-        (built.name, take) for built in arrays for take in run_takes(built.run, trench.depth_m, pack)
+        (built.name, take)
+        for built in arrays
+        for take in run_takes(built.run, trench.depth_m, pack, over=trench.over is not None)
     ]
     wires = [
         (built.name, take)

@@ -27,7 +27,8 @@ def way_work(
     soils: tuple[str, ...],
 ) -> WayWork:
     """What is done between the arrays and the building; what several share is dug once."""
-    dug_m = sum(piece.stretch.line.ground_length_m for piece in trench.dug)
+    stretches = () if trench.over is not None else trench.dug
+    dug_m = sum(piece.stretch.line.ground_length_m for piece in stretches)
     by_hand_m = sum(crossing.length_m for piece in trench.dug for crossing in piece.crossings)
     return WayWork(
         dug_m=dug_m,

@@ -380,7 +380,7 @@ def _of_way(
         quantity=1,
         id="inspect",
         array="",
-        name="Open trench is inspected",
+        name="Open trench is inspected" if way.dug_m > 0 else "What is laid is inspected",
         kind="count",
         after=(("lay", givens.notice_days),),
         inspected=True,

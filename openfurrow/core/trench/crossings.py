@@ -167,9 +167,13 @@ def _sideways(zone: Zone, a: Place, b: Place, width_m: float) -> tuple[float, fl
 
 
 def way_checks(site: SitePlan, dug: tuple[Dug, ...], depth_m: float) -> tuple[Check, ...]:
-    """Located, clear of keep-outs, square over buried lines, inside the land, on known ground."""
+    """Located, clear of keep-outs, square over buried lines, inside the land, on known ground.
+
+    Where nothing is dug, to no depth, nobody's lines have to be found for it.
+    """
     crossings = tuple(crossing for piece in dug for crossing in piece.crossings)
-    checks = [locate_check("trench", site.locate), _keep_out(site, dug, crossings)]
+    checks = [locate_check("trench", site.locate)] if depth_m > 0 else []
+    checks.append(_keep_out(site, dug, crossings))
     if crossings:
         checks.append(_crossing_check(crossings, depth_m))
     inside = site.keepouts.trench_inside

@@ -17,6 +17,11 @@ Wall = Literal[
     "logs",
     "no wall is passed",
 ]
+Laid = Literal["in a trench", "over the ground"]
+OF_DIGGING = frozenset(
+    {"width_m", "bedding_m", "extra_depth_m", "swell", "by_hand_costs", "crossing_costs_m"}
+)
+OF_OVER = frozenset({"over_m", "expansion_m", "over_seen"})
 Method = Literal["PVC conduit", "rigid metal conduit", "thin-wall metal tubing", "direct-buried cable"]
 
 
@@ -31,6 +36,47 @@ class TrenchGivens(Givens):
         "PVC conduit is usual; armoured or direct-buried cable saves pulling.",
         caution="Nothing is dug before the utility locate has answered. Hand-dig within "
         f"{either('2 ft', '0.6 m')} of any mark.",
+    )
+    laid: Laid = given(
+        "in a trench",
+        "It is laid",
+        "choice",
+        "In a trench. Over the ground: on blocks or sleepers where nothing may be dug; it lies in "
+        "the sun, grows and shrinks, and is tripped over.",
+        "The owner of the ground, and what lies in it.",
+    )
+    over_m: float = given(
+        0.1,
+        "Over the ground",
+        "tape",
+        "Air below it, on its supports.",
+        "Over grass and melt water, below where a foot catches.",
+        low=0,
+        high=1,
+        usual=(0.05, 0.3),
+        group="Over the ground",
+        us=4 * INCH_M,
+    )
+    expansion_m: float = given(
+        0.1,
+        "An expansion fitting takes",
+        "thickness",
+        "How far its sleeve slides from end to end.",
+        "Its sheet.",
+        low=0.02,
+        high=0.4,
+        usual=(0.05, 0.2),
+        group="Over the ground",
+        us=4 * INCH_M,
+    )
+    over_seen: Literal["nobody has looked", "looked at, covered where it must be"] = given(
+        "nobody has looked",
+        "Where people walk and machines mow",
+        "choice",
+        "Whether somebody has walked it, and covered or marked what lies in a foot's or a machine's "
+        "way.",
+        "Who lives there, and who mows.",
+        group="Over the ground",
     )
     under_driveway: bool = given(
         False,
@@ -223,6 +269,11 @@ class TrenchGivens(Givens):
     )
 
     @property
+    def is_over(self) -> bool:
+        """Whether nothing is dug, and all of it lies over the ground."""
+        return self.laid == "over the ground"
+
+    @property
     def passes_wall(self) -> bool:
         """Whether somebody has said that wires go through a wall."""
         return self.wall_kind not in ("nobody has said", "no wall is passed")
@@ -234,8 +285,13 @@ class TrenchGivens(Givens):
         return self.passes_wall and data.texts["hollow"][data.row("kind", self.wall_kind)] == "yes"
 
     def shown(self) -> frozenset[str]:
-        """Whose driveway it is matters where one is crossed, studs where a wall has some."""
-        hidden = set() if self.under_driveway else {"of_dwelling"}
+        """Whose driveway it is matters where one is crossed, studs where a wall has some.
+
+        What is asked of digging and of lying over the ground stands for one of both.
+        """
+        hidden = set(OF_DIGGING if self.is_over else OF_OVER)
+        if self.is_over or not self.under_driveway:
+            hidden.add("of_dwelling")
         if not self.passes_wall:
             hidden |= OF_WALLS
         if not self.hollow_wall:

@@ -1,13 +1,15 @@
 """Trench: what is dug: how deep, how wide, what it meets, spoil and sand."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from openfurrow.core.checks import Check, at_least, at_most, holds, within
 from openfurrow.core.codes import constant
 from openfurrow.core.quantities import round_up, spoken, tape_step_m
 from openfurrow.core.site.plan import SitePlan
+from openfurrow.core.site.said import Air
 from openfurrow.core.trench.crossings import Dug, crossings_of, way_checks
 from openfurrow.core.trench.givens import TrenchGivens
+from openfurrow.core.trench.over_ground import Over, over_answers, over_checks, over_of
 from openfurrow.core.trench.runs import Run
 from openfurrow.core.trench.wall import Holes, holes_of, wall_answers, wall_checks
 from openfurrow.core.trench.ways import Stretch, Tree
@@ -18,7 +20,8 @@ from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Wo
 class TrenchPlan:
     """What is dug for all arrays, to one depth, and what lies in it: ``runs``, one for each array.
 
-    ``holes`` are those through the wall at its end; None where none was measured.
+    ``holes`` are those through the wall at its end; None where none was measured. ``over`` is how it
+    lies over the ground where nothing is dug: then depth, spoil and sand are nought.
     """
 
     tree: Tree
@@ -33,6 +36,7 @@ class TrenchPlan:
     holes: Holes | None
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
+    over: Over | None = None
 
 
 def width_m(least_m: float, runs: tuple[Run, ...]) -> float:
@@ -54,8 +58,15 @@ def _dug(site: SitePlan, stretch: Stretch, runs: tuple[Run, ...], least_m: float
     )
 
 
-def plan_trench(site: SitePlan, givens: TrenchGivens, tree: Tree, runs: tuple[Run, ...]) -> TrenchPlan:
-    """Dig for the runs of all arrays; a stretch that several share is dug once, wide enough for all."""
+def plan_trench(
+    site: SitePlan, givens: TrenchGivens, tree: Tree, runs: tuple[Run, ...], air: Air
+) -> TrenchPlan:
+    """Dig for the runs of all arrays; a stretch that several share is dug once, wide enough for all.
+
+    Or lay them over the ground: then nothing is dug.
+    """
+    if givens.is_over:
+        return _laid_over(site, givens, tree, runs, air)
     dug = tuple(_dug(site, stretch, runs, givens.width_m) for stretch in tree.stretches)
     outside = max(run.outside_m for run in runs)
     depth = round_up(
@@ -86,6 +97,36 @@ def plan_trench(site: SitePlan, givens: TrenchGivens, tree: Tree, runs: tuple[Ru
             *wall_answers(holes, givens),
         ),
         checks=checks,
+    )
+
+
+def _laid_over(
+    site: SitePlan, givens: TrenchGivens, tree: Tree, runs: tuple[Run, ...], air: Air
+) -> TrenchPlan:
+    """The same way with nothing opened: supports, sleeves, and what it must keep off."""
+    pieces = (_dug(site, stretch, runs, 0.0) for stretch in tree.stretches)
+    # Nothing is dug near a buried line, by hand or otherwise.
+    dug = tuple(replace(piece, crossings=()) for piece in pieces)
+    over, holes = over_of(site.rule_pack, givens, runs, dug, air), holes_of(givens, runs)
+    return TrenchPlan(
+        tree=tree,
+        runs=runs,
+        dug=dug,
+        width_m=max((piece.width_m for piece in dug), default=width_m(0.0, runs[:1])),
+        depth_m=0.0,
+        ground_length_m=_length_m(dug),
+        spoil_m3=0.0,
+        loose_m3=0.0,
+        bedding_m3=0.0,
+        holes=holes,
+        over=over,
+        answers=(*over_answers(over, givens), *wall_answers(holes, givens)),
+        checks=(
+            *over_checks(over, givens),
+            *way_checks(site, dug, 0.0),
+            *_way_check(tree),
+            *wall_checks(holes, givens),
+        ),
     )
 
 

@@ -59,7 +59,8 @@ class Route:
     """Bends in local metres, from the junction post to the wall.
 
     The profile follows the ground between them: ``chainage_m`` level from the start, ``ground_m``.
-    ``cover_m`` is what lies over the wiring, ``rises_m`` the wire up and down at both ends.
+    ``cover_m`` is what lies over the wiring, below nought where it lies over the ground itself,
+    ``rises_m`` the wire up and down at both ends.
     """
 
     east_m: Floats
@@ -102,6 +103,8 @@ def lay_route(site: SitePlan, start_post: int, points_m: Floats, givens: TrenchG
         cover.number("open_ground_m", row), cover.number(wheels, row) if givens.under_driveway else 0.0
     )
     buried = least + givens.extra_depth_m
+    if givens.is_over:
+        least, buried = 0.0, -givens.over_m
     ends = constant("common", "junction_height_m").value + constant("common", "building_rise_m").value
     return Route(
         east_m=line.east_m,

@@ -67,7 +67,7 @@ def plan_run(
     stick = constant(pack, "stick_m").value
     run = Run(
         route=route,
-        crossings=crossings_of(site.keepouts, route),
+        crossings=() if givens.is_over else crossings_of(site.keepouts, route),
         conduit=conduit,
         conduits=conduits,
         pull=pull,
@@ -76,17 +76,18 @@ def plan_run(
         pulls=pulls_of(pieces, pull, math.sqrt(4 * inside_m2 / math.pi), radius_m),
         sticks=0 if cable else conduits * math.ceil(route.ground_length_m / stick - 1e-9),
     )
-    return replace(run, answers=_answers(run, site), checks=_checks(run, site, way))
+    told = _answers(run, site, over=givens.is_over)
+    return replace(run, answers=told, checks=_checks(run, site, way))
 
 
-def _answers(run: Run, site: SitePlan) -> tuple[Answer, ...]:
+def _answers(run: Run, site: SitePlan, *, over: bool) -> tuple[Answer, ...]:
     route = run.route
     rise = float(route.level_m[-1] - route.level_m[0])
     return (
         Answer(
             "trench",
             "length",
-            "Trench along the ground",
+            "Way along the ground" if over else "Trench along the ground",
             Working(
                 "L",
                 "",
@@ -103,7 +104,7 @@ def _answers(run: Run, site: SitePlan) -> tuple[Answer, ...]:
             True,
         ),
         *_hand_answers(run),
-        *_conduit_answers(run, site),
+        *_conduit_answers(run, site, over=over),
     )
 
 
@@ -134,7 +135,7 @@ def _hand_answers(run: Run) -> tuple[Answer, ...]:
     )
 
 
-def _conduit_answers(run: Run, site: SitePlan) -> tuple[Answer, ...]:
+def _conduit_answers(run: Run, site: SitePlan, *, over: bool) -> tuple[Answer, ...]:
     conduit, pull = run.conduit, run.pull
     if conduit is None:
         return ()
@@ -211,7 +212,10 @@ def _conduit_answers(run: Run, site: SitePlan) -> tuple[Answer, ...]:
                 float(run.sticks),
                 "count",
                 GEOMETRY,
-                "In the trench; heavy-wall pieces for the two rises stand apart in the list. Glue "
+                "Heavy wall all the way, since it lies open. Glue needs about 4 °C (40 °F): dry fit "
+                "first."
+                if over
+                else "In the trench; heavy-wall pieces for the two rises stand apart in the list. Glue "
                 "needs about 4 °C (40 °F): dry fit first.",
             ),
         ),

@@ -44,14 +44,15 @@ class Wires:
 class Feed:
     """The wires that lie in the trench, ``in_conduit`` circuits to each of the ``conduits``.
 
-    ``outputs`` is None where they are strings. ``protection_a`` guards one circuit, ``current_a`` is
-    what it has to carry, ``way`` what is lost on it.
+    ``outputs`` is None where they are strings. ``ambient_c`` is about the conduit. ``protection_a``
+    guards one circuit, ``current_a`` is what it has to carry, ``way`` what is lost on it.
     """
 
     outputs: Outputs | None
     wires: Wires
     in_conduit: int
     conduits: int
+    ambient_c: float
     current_a: float
     protection_a: float
     way: Way
@@ -93,6 +94,14 @@ def output_feed(
     return _feed(site, trench, outputs, wires, amps, breaker, way, drop_limit)
 
 
+def sun_warms_k(pack: RulePack, trench: TrenchGivens) -> float:
+    """How much warmer than the air what lies over the ground in the sun is; nought in a trench."""
+    if not trench.is_over:
+        return 0.0
+    near = trench.over_m < constant(pack, "sun_near_ground_m").value
+    return constant(pack, "sun_near_ground_k" if near else "sun_on_conduit_k").value
+
+
 def _feed(
     site: Air,
     trench: TrenchGivens,
@@ -103,7 +112,7 @@ def _feed(
     way: Way,
     drop_limit: float,
 ) -> Feed:
-    pack = site.rule_pack
+    pack, ambient_c = site.rule_pack, site.hottest_temperature_c + sun_warms_k(site.rule_pack, trench)
     in_conduit = min(wires.circuits, trench.strings_per_conduit)
     choice = choose(
         pack,
@@ -111,7 +120,7 @@ def _feed(
         way,
         drop_limit,
         crowded(pack, in_conduit, wires.loaded),
-        site.hottest_temperature_c,
+        ambient_c,
         fuse_a,
         three=wires.loaded == 3,
     )
@@ -120,6 +129,7 @@ def _feed(
         wires=wires,
         in_conduit=in_conduit,
         conduits=math.ceil(wires.circuits / trench.strings_per_conduit),
+        ambient_c=ambient_c,
         current_a=current_a,
         protection_a=fuse_a,
         way=way,

@@ -183,7 +183,7 @@ def _trench(plan: Plan, start: float, wall: float, z: Levels) -> list[Mark]:
     run = np.linspace(start + 0.5, wall - 0.4, 40)
     z_start, z_wall = z([start, wall]).tolist()
     marks: list[Mark] = [
-        area("backfill", *_points(steps, z(steps)), *reversed(bed)),
+        *((area("backfill", *_points(steps, z(steps)), *reversed(bed)),) if depth > 0 else ()),
         line(
             "pipe",
             (start + 0.14, z_start + 1.1),

@@ -38,8 +38,9 @@ def _circle(centre: Point, radius: float) -> tuple[Point, ...]:
 
 
 def trench_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
-    """Across the trench, the route, and the trench along its whole length."""
-    both = (_across(plan, units), route_drawing(plan, units))
+    """Across the trench, the route, and the trench along its whole length; or what lies on supports."""
+    across = _across if plan.trench.over is None else _across_over
+    both = (across(plan, units), route_drawing(plan, units))
     # Before a way is drawn there is nothing to unroll.
     return (*both, _along(plan, units)) if plan.run.route.level_length_m > 0 else both
 
@@ -63,7 +64,7 @@ def _along(plan: Plan, units: UnitSystem) -> Drawing:
     low = float(route.ground_m.min()) - deepest - 0.5
     marks: list[Mark] = [
         area("soil", *ground, (length, low), (0.0, low)),
-        area("backfill", *ground, *reversed(bottom)),
+        *((area("backfill", *ground, *reversed(bottom)),) if trench.over is None else ()),
         line("pipe", *((x, z - route.cover_m) for x, z in ground)),
         line("ground", *ground),
     ]
@@ -95,7 +96,8 @@ def _along(plan: Plan, units: UnitSystem) -> Drawing:
         ]
     rise = float(route.ground_m[-1] - route.ground_m[0])
     words = (
-        f"Along the trench, {format_value(route.ground_length_m, 'run', units)}, "
+        f"Along the {'trench' if trench.over is None else 'way'}, "
+        f"{format_value(route.ground_length_m, 'run', units)}, "
         f"{format_value(abs(rise), 'tape', units)} {'up' if rise >= 0 else 'down'}; "
         "heights stretched"
     )
@@ -107,6 +109,47 @@ def _along(plan: Plan, units: UnitSystem) -> Drawing:
         low=(-0.01 * max(length, 1.0), low),
         high=(1.01 * max(length, 1.0), high),
         to_scale=False,
+    )
+
+
+# A support on the ground is drawn so much wider than what lies on it, and so deep a bearer.
+BESIDE_M, BEARER_M = 0.12, 0.04
+
+
+def _across_over(plan: Plan, units: UnitSystem) -> Drawing:
+    """One support on the ground, with all that lies on it at the widest."""
+    trench, over_m = plan.trench, -plan.run.route.cover_m
+    widest = max(trench.dug, key=lambda piece: len(piece.stretch.carries), default=None)
+    runs = [trench.runs[number] for number in widest.stretch.carries] if widest else [plan.run]
+    outsides = [run.outside_m for run in runs for _ in range(run.conduits)]
+    thickest = max(outsides)
+    half = (sum(outsides) + (len(outsides) - 1) * thickest) / 2
+    side, foot = half + BESIDE_M, max(over_m - BEARER_M, 0.0)
+    marks: list[Mark] = [
+        box("soil", -side - 0.3, -0.2, side + 0.3, 0.0),
+        line("ground", (-side - 0.3, 0.0), (side + 0.3, 0.0)),
+        box("weight", -side, 0.0, side, foot),
+        box("beam", -side, foot, side, over_m),
+    ]
+    left = -half
+    for outside in outsides:
+        circle = _circle((left + outside / 2, over_m + outside / 2), outside / 2)
+        marks.append(area("pipe-end", *circle))
+        left += outside + thickest
+    sizes = dict.fromkeys(run.conduit.label if run.conduit else "cable" for run in runs)
+    spacing = format_value(trench.over.spacing_m, "run", units) if trench.over else ""
+    marks += [
+        line("strut", (-half - 0.03, over_m + thickest), (half + 0.03, over_m + thickest)),
+        label(", ".join(sizes), (side + 0.04, over_m + thickest / 2), "strong", "start"),
+        label(f"held every {spacing}", (0.0, -0.12), "strong"),
+        dimension(format_value(over_m, "tape", units), (-side, 0.0), (-side, over_m), 8),
+    ]
+    return drawing(
+        "across",
+        "On a support, nothing in the ground",
+        marks,
+        low=(-side - 0.42, -0.22),
+        high=(side + 0.42, over_m + thickest + 0.12),
     )
 
 
