@@ -22,7 +22,7 @@ from openfurrow.core.site.soil import HoleGivens
 from openfurrow.core.site.survey import SurveyGivens
 from openfurrow.core.structures.givens import FamilyName, StructureGivens
 from openfurrow.core.structures.mover_givens import Moved
-from openfurrow.core.trench.givens import TrenchGivens
+from openfurrow.core.trench.givens import Laid, TrenchGivens
 from openfurrow.demo.larkspur import larkspur
 
 
@@ -217,6 +217,7 @@ def designs() -> st.SearchStrategy[Design]:
         modules=st.builds(ModulesGivens, clamps_bond=st.booleans()),
         trench=st.builds(
             TrenchGivens,
+            laid=st.sampled_from(get_args(Laid)),
             method=st.sampled_from(["PVC conduit", "rigid metal conduit", "direct-buried cable"]),
             room_for_growth=st.booleans(),
         ),

@@ -108,7 +108,13 @@ def quillay() -> Design:
         footings=FootingsGivens(family="ballast", box_side_m=0.85),
         frame=FrameGivens(stock_length_m=7.0, lap_m=0.3, piece_stock_m=7.0),
         modules=ModulesGivens(back_rating_pa=3600.0, clamp_hold_n=4000.0),
-        trench=TrenchGivens(method="rigid metal conduit", wall_kind="no wall is passed"),
+        trench=TrenchGivens(
+            laid="over the ground",
+            over_m=0.15,
+            over_seen="looked at, covered where it must be",
+            method="rigid metal conduit",
+            wall_kind="no wall is passed",
+        ),
         wiring=WiringGivens(
             inverters=(InverterGivens(id="1", maximum_dc_v=1000.0, inverter_ac_w=8000.0, ac_v=230.0),),
             connects="a breaker in the panel",

@@ -64,7 +64,7 @@ OF_MOVERS = (
 
 OVER_GROUND = (
     "What lies over the ground is tripped over and mown into: steel or a board where anybody walks. "
-    "Rods are driven still: locate before the first of them. Glue burns eyes; a hot conduit burns hands."
+    "Rods are driven still: locate before the first of them. In the sun it burns hands."
 )
 
 

@@ -5,7 +5,7 @@ from datetime import date
 from openfurrow.core.frame.givens import CUT_HERE
 from tests.core.breaks_movers import MOVER_BREAKS
 from tests.core.breaks_piers import PIER_BREAKS, SCREW_BREAKS, TEST_BREAKS
-from tests.core.breaks_wiring import PULL_BREAKS, SERVICE_BREAKS, WALL_BREAKS
+from tests.core.breaks_wiring import OVER_BREAKS, PULL_BREAKS, SERVICE_BREAKS, WALL_BREAKS
 
 BOX = ((-60.0, -60.0), (60.0, -60.0), (60.0, 60.0), (-60.0, 60.0))
 POND = ((-2.0, -2.0), (2.0, -2.0), (2.0, 2.0), (-2.0, 2.0))
@@ -497,4 +497,5 @@ BREAKS = [
     *MOVER_BREAKS,
     *PULL_BREAKS,
     *WALL_BREAKS,
+    *OVER_BREAKS,
 ]

@@ -54,6 +54,13 @@ SERVICE_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] =
 )
 
 WALL = {"wall_kind": "boards on studs", "wall_thick_m": 0.2, "hole_right_m": 0.0}
+OVER: dict[str, object] = {"laid": "over the ground"}
+OVER_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] = (
+    ("trench", "over_wheels", "stop", {"trench": OVER | {"under_driveway": True}}),
+    ("trench", "over_bare", "stop", {"trench": OVER | {"method": "direct-buried cable"}}),
+    ("trench", "over_trodden", "look", {"trench": OVER}),
+)
+
 WALL_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] = (
     ("trench", "wall_measured", "look", {"trench": {"wall_kind": "nobody has said"}}),
     ("trench", "wall_measured", "look", {"trench": WALL | {"wall_thick_m": None}}),

@@ -20,7 +20,7 @@ from openfurrow.core.merging import clashing, merged
 from openfurrow.core.plan import plan
 from openfurrow.core.practice_list import practice_list
 from openfurrow.core.structures.givens import NOT_OF, OF_TRAVELS
-from openfurrow.core.trench.givens import OF_WALLS
+from openfurrow.core.trench.givens import OF_OVER, OF_WALLS
 from openfurrow.core.wiring.givens import OF_BOXES, OF_CONNECTION
 from openfurrow.demo.designs import grifo, larkspur, larkspur_with_pump_house
 from openfurrow.exchange.design_json import read_design, write_design
@@ -55,7 +55,7 @@ def test_at_first_everything_is_either_to_be_said_or_to_be_looked_at(pack: RuleP
             *(["footings", name] for name in OF_BALLAST | OF_PIERS | OF_SCREWS),
             *(["structure", name] for name in OF_TRAVELS),
             *(["frame", name] for name in OF_POSTS),
-            *(["trench", name] for name in OF_WALLS),
+            *(["trench", name] for name in OF_WALLS | OF_OVER),
             *(["wiring", name] for name in OF_BOXES | OF_CONNECTION | {"rapid_shutdown"}),
         ]:
             # Of a family that nobody took nothing is asked.
