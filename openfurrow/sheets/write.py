@@ -111,6 +111,7 @@ SHORT_OF = {
     "reveal": "pole",
     "from_origin": "origin",
     "weight_1": "front",
+    "supports": "held at",
 }
 
 
