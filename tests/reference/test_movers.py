@@ -487,6 +487,8 @@ def test_what_it_takes_and_in_which_order() -> None:
         "actuator": 1,
         "arm": 1,
         "foot_clamp": 1,
+        # One from the rails to the head, one from the head to the pole.
+        "bond_braid": 2,
         "controller": 1,
         "rail_clamp": 8,
     }
@@ -496,6 +498,7 @@ def test_what_it_takes_and_in_which_order() -> None:
         ("rails", "actuator"),
         ("actuator", "travel"),
         ("travel", "limits"),
+        ("limits", "braids"),
         ("limits", "polarity"),
         ("polarity", "lies_down"),
         ("lies_down", "bare"),

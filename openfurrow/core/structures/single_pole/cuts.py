@@ -44,6 +44,12 @@ def _moved_head(poles: int) -> tuple[Fixing, ...]:
         Fixing("actuator", "Actuator with its pins and switches", poles, "One to each table."),
         Fixing("arm", "Arm for the actuator, on the pipe", poles, "One at each head.", rated=True),
         Fixing("foot_clamp", "Clamp for the actuator's foot", poles, "One on each pole.", rated=True),
+        Fixing(
+            "bond_braid",
+            "Bonding braid, over drive and pivot",
+            2 * poles,
+            "Gear and bearings bond nothing: long enough for all that it turns and tilts.",
+        ),
         Fixing("controller", "Controller with its sensor or clock", poles, "One to each pole."),
     )
 
