@@ -84,7 +84,7 @@ def mover_answers(found: Mover | None, givens: StructureGivens) -> tuple[Answer,
                 "moment",
                 BALANCE,
                 "What turns the table about the cross pipe goes through the drive too, and what a gust "
-                "on one half of the length tips it along. What drive and actuator weigh is not counted.",
+                "on one half of the length tips it along. What both weigh is not counted.",
             ),
         ),
         Answer(
