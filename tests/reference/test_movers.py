@@ -6,6 +6,7 @@ much at 120 mph: common practice, no published source. Work done by the actuator
 table: mechanics. Glass that looks into the sun: `pvlib` (Anderson et al., JOSS 8, 2023).
 """
 
+import itertools
 import math
 
 import numpy as np
@@ -20,8 +21,10 @@ from openfurrow.core.frame.assembly import steps_of
 from openfurrow.core.frame.mover.arm import Mover, Triangle, mover_of
 from openfurrow.core.plan import Plan, plan, untried
 from openfurrow.core.rows.mover_shade import Standing, axes_of, shaded_shares
+from openfurrow.core.rows.sweep import least_between
+from openfurrow.core.site.notes import NoteGivens
 from openfurrow.demo.designs import varnbeck
-from tests.core.breaks_movers import RATED, mover
+from tests.core.breaks_movers import HIGH, RATED, mover
 from tests.core.test_checks import broken, find
 from tests.designs import changed, plain_larkspur
 from tests.reference.test_single_pole import acting, foot_of, gusts, summed
@@ -128,11 +131,11 @@ def test_glass_and_rails_never_come_nearer_than_is_told(
 @given(jobs())
 def test_the_circle_and_the_least_clearance_are_reached(design: Design) -> None:
     """Neither is a number on the safe side of nowhere: some turn comes as far, and as near."""
-    found = untried(design)
+    found = untried(changed(design, "site", notes=(NoteGivens.model_validate(HIGH),)))
     givens = design.arrays[0].structure
     told = {one.key: one.working.value for one in found.rows.answers}
     tilts = np.linspace(givens.flattest_deg, givens.steepest_deg, 31).tolist()
-    reach, low = 0.0, math.inf
+    reach, low, top = 0.0, math.inf, -math.inf
     for index, head in enumerate(heads(found)):
         for tilt in tilts:
             glass = turned(tilt, 0.0, edges(found, index, 1.0))
@@ -142,6 +145,8 @@ def test_the_circle_and_the_least_clearance_are_reached(design: Design) -> None:
                     at = turned(tilt, bearing, edges(found, index, under))
                     ground = found.site.ground.level_m(head[0] + at[:, 0], head[1] + at[:, 1])
                     low = min(low, float((head[2] + at[:, 2] - ground).min()))
+                    top = max(top, float((head[2] + at[:, 2] - ground).max())) if under else top
+    assert top == pytest.approx(float(find(found.checks, "rows", "swept_height").measured), abs=0.01)
     assert reach == pytest.approx(float(told["swept"]), rel=2e-3)
     assert low == pytest.approx(float(told["swept_clear"]), abs=0.02)
 
@@ -167,6 +172,21 @@ def test_two_that_stop_anyhow_never_meet_where_that_is_sound(
     if check.level == "sound":
         assert nearest >= float(check.measured) - 1e-6
     assert float(check.measured) == pytest.approx(apart - 2 * found_radius(found), abs=1e-6)
+
+
+@given(
+    st.lists(
+        st.tuples(st.floats(-30, 30), st.floats(-30, 30), st.floats(0.5, 9)), min_size=2, max_size=9
+    )
+)
+def test_of_circles_of_any_size_the_two_that_are_nearest_are_found(
+    circles: list[tuple[float, float, float]],
+) -> None:
+    """A small one may stand between two that nearly meet: every pair is looked at."""
+    pairs = itertools.combinations(circles, 2)
+    least = min(math.hypot(a[0] - b[0], a[1] - b[1]) - a[2] - b[2] for a, b in pairs)
+    every = np.array(circles)
+    assert least_between(every[:, :2], every[:, 2]) == pytest.approx(least, abs=1e-9)
 
 
 def found_radius(found: Plan) -> float:
@@ -226,6 +246,28 @@ def test_shade_from_mover_to_mover_is_that_of_rays(
     assert told >= float((counted > 0).mean()) - 0.05
     # What several shade at once is counted for each of them, up to the whole.
     assert told == pytest.approx(min(float(counted.mean()), 1.0), abs=0.05)
+
+
+def test_it_looks_at_the_sun_as_far_as_its_limits_let_it() -> None:
+    travel = untried(job(turn_each_way_deg=60.0, **RATED)).rows.travel
+    assert travel is not None
+    tilt, bearing = travel.looks(np.array([50.0, 2.0, 89.0]), np.array([170.0, 300.0, 20.0]), 180.0)
+    # 40° toward the sun; as steep as it goes, 60° round; as flat as it goes, 60° the other way.
+    assert tilt == pytest.approx([40.0, 60.0, 5.0])
+    assert bearing == pytest.approx([170.0, 240.0, 120.0])
+    # Over north the shorter way round counts.
+    _, bearing = travel.looks(np.array([10.0]), np.array([350.0]), 10.0)
+    assert bearing[0] % 360 == pytest.approx(350.0)
+
+
+def test_just_below_the_figures_first_tilt_a_level_roofs_figures_hold() -> None:
+    """ASCE/SEI 7-16, Figure 27.3-4, note: at less than 7.5° those of 0°, on a table that is tilted."""
+    design = job(rows={"tilt_deg": 9.0}, flattest_deg=2.0, steepest_deg=9.0, stow_deg=2.0, **RATED)
+    found = untried(design)
+    fixed = at_tilt(design, found, 7.4)
+    for name in ("push_n", "tipping_n_m", "twist_n_m"):
+        most, there = getattr(found.structure.reactions, name), getattr(fixed.structure.reactions, name)
+        assert there.max() <= most.max() * 1.003
 
 
 def test_axes_stand_square_to_each_other_and_look_where_they_should() -> None:

@@ -59,11 +59,11 @@ def swept_by(ground: Ground, lie: Lie, travel: Travel) -> Swept:
     radii = travel.swept_m(lie.tables.section, lengths)
     apart = None
     if len(heads) > 1:
-        apart = _least_between(heads[:, :2], radii)
+        apart = least_between(heads[:, :2], radii)
     return Swept(radii, low.min(axis=0), high.max(axis=0), apart)
 
 
-def _least_between(at: Floats, radii: Floats) -> float:
+def least_between(at: Floats, radii: Floats) -> float:
     """The least that is left between two circles; below nought where they meet."""
     tree = cKDTree(at)
     away, other = map(np.asarray, tree.query(at, k=2))

@@ -17,8 +17,6 @@ Floats = NDArray[np.float64]
 WIND_FIGURES: dict[RulePack, str] = {"us": "wind_monoslope", "metric": "wind_canopy"}
 # Beyond the figure loads, edges and forces are looked at no further apart than this.
 BEYOND_STEP_DEG = 10.0
-# Flatter than the first tilt of the us figure a level roof's coefficients hold: up to just below it.
-JUST_BELOW_DEG = 0.01
 # Turns from its facing at which a mover may throw its shade on what stands around.
 ALL_ROUND_DEG = tuple(np.arange(-180.0, 180.0, 45.0).tolist())
 # Sides of a quarter of a circle.
@@ -56,8 +54,6 @@ class Travel:
         """Both limits, and between them every tilt at which the wind's figure has a corner."""
         low, high = self.limits_deg
         known = table(pack, WIND_FIGURES[pack]).numbers["tilt_deg"].tolist()
-        if pack == "us":
-            known.append(known[1] - JUST_BELOW_DEG)
         beyond = np.arange(max(known) + BEYOND_STEP_DEG, high, BEYOND_STEP_DEG).tolist()
         return tuple(sorted({low, high, *(one for one in (*known, *beyond) if low < one < high)}))
 
