@@ -67,7 +67,10 @@ def least_between(at: Floats, radii: Floats) -> float:
     """The least that is left between two circles; below nought where they meet."""
     tree = cKDTree(at)
     away, other = map(np.asarray, tree.query(at, k=2))
-    best = float((away[:, 1] - radii - radii[other[:, 1]]).min())
+    # Of two in one place either may be told as the nearer to itself.
+    second = np.where(other[:, 0] == np.arange(len(at)), 1, 0)
+    every = np.arange(len(at)), second
+    best = float((away[every] - radii - radii[other[every]]).min())
     # A smaller neighbour may lie nearer than a wide one reaches: none further off does better.
     pairs = tree.query_pairs(best + 2 * float(radii.max()) + 1e-6, output_type="ndarray")
     between = np.hypot(*(at[pairs[:, 0]] - at[pairs[:, 1]]).T)
