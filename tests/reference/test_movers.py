@@ -425,6 +425,23 @@ def law_of_cosines(triangle: Triangle, tilt: float) -> float:
     return abs(arm * turn - complex(triangle.side * triangle.out_m, -triangle.down_m))
 
 
+def test_what_the_snow_holds_at_one_tilt_is_carried_at_every_tilt() -> None:
+    """Steep it stands in the snow and keeps what lies on it; then it goes flat, and carries that."""
+    site = {"rule_pack": "metric", "wind_speed_m_s": 27.0, "slope": 0.0}
+    found = untried(job(site=site, rows={"lower_edge_m": 0.9}, **RATED))
+    edges = [one.section.lower_edge_m for one in found.rows.positions]
+    deep = found.structure.loads_at[0].snow.ground_depth_m
+    assert min(edges) < deep < max(edges)
+    # EN 1991-1-3, 5.3.2(2): 0.8 of the ground's where it is held, whatever the tilt.
+    ground = plain_larkspur().site.ground_snow_pa
+    assert ground is not None
+    for loads in (*found.structure.loads_at, *(one for _, one in found.structure.travel_at)):
+        assert loads.snow_pa == pytest.approx(0.8 * ground)
+    # With its edge over the snow at every tilt it slides, less and less from 30° on.
+    high = untried(job(site=site, rows={"lower_edge_m": 2.0}, **RATED)).structure.loads_at
+    assert high[-1].snow_pa < high[0].snow_pa == pytest.approx(0.8 * ground)
+
+
 def test_stowed_it_holds_the_storm_there_alone() -> None:
     """The design wind at its stow, so much less elsewhere as the square of the wind says."""
     always = untried(job(**RATED))
