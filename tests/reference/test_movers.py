@@ -464,10 +464,12 @@ def test_stowed_it_holds_the_storm_there_alone() -> None:
     assert unsaid.structure.reactions.down_n == pytest.approx(always.structure.reactions.down_n)
     # What stows it is not there while it is built.
     half = [
-        next(one.working.value for one in each.structure.answers if one.key == "half_glazed")
+        next(one.working for one in each.structure.answers if one.key == "half_glazed")
         for each in (always, counted)
     ]
-    assert float(half[1]) <= float(half[0]) * 1.001
+    assert float(half[1].value) <= float(half[0].value) * 1.001
+    members = [{one.symbol: one.value for one in each.inputs}["b"] for each in half]
+    assert members[0] == pytest.approx(members[1])
 
 
 # The year -----------------------------------------------------------------------------------------
