@@ -96,7 +96,7 @@ def shade_check(standing: Standing, lie: Lie, sun: SunPlan) -> tuple[Check, ...]
     words = []
     for index in worst[:3]:
         when = sun.window_h[up][shaded[index] > 0]
-        words.append(f"{standing.names[index]} {_clock(when[0])} to {_clock(when[-1])}")
+        words.append(f"{standing.names[index]} {clock(when[0])} to {clock(when[-1])}")
     more = f" and {len(worst) - 3} more" if len(worst) > 3 else ""
     measured = ["; ".join(words) + more + " solar time"] if worst else []
     measured += [f"no height said of {', '.join(standing.no_height[:3])}"] if standing.no_height else []
@@ -116,6 +116,7 @@ def shade_check(standing: Standing, lie: Lie, sun: SunPlan) -> tuple[Check, ...]
     )
 
 
-def _clock(hours: float) -> str:
+def clock(hours: float) -> str:
+    """A solar time as it is read."""
     minutes = round(hours * 60)
     return f"{minutes // 60}:{minutes % 60:02d}"

@@ -13,6 +13,7 @@ from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.rows.lie import Lie
 from openfurrow.core.rows.mover_shade import Standing, shaded_shares
 from openfurrow.core.rows.shade import evenly, toward_sun
+from openfurrow.core.rows.shade_rules import clock
 from openfurrow.core.rows.travel import Travel, poles_m
 from openfurrow.core.site.ground import Ground
 from openfurrow.core.site.plan import SitePlan
@@ -286,7 +287,7 @@ def travel_checks(
                 shade[0],
                 0.0,
                 "ratio",
-                remedy=f"The most is at {_clock(shade[1])} solar time: further apart, or narrow the "
+                remedy=f"The most is at {clock(shade[1])} solar time: further apart, or narrow the "
                 "window. The year's energy counts what is lost.",
                 source=RECTANGLES,
                 given="rows.pitch_m",
@@ -308,8 +309,3 @@ def travel_checks(
             )
         )
     return tuple(found)
-
-
-def _clock(hours: float) -> str:
-    minutes = round(hours * 60)
-    return f"{minutes // 60}:{minutes % 60:02d}"
