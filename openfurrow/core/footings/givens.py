@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from pydantic import AfterValidator
 
 from openfurrow.core.codes.section import known_section
+from openfurrow.core.footings import ballast_givens as ballast
 from openfurrow.core.footings.blocks import BlockName
 from openfurrow.core.footings.families import (
     OF_BLOCKS,
@@ -18,7 +19,6 @@ from openfurrow.core.members.rust import GroundBites
 from openfurrow.core.quantities import FOOT_M, INCH_M, PSI_PA, either
 
 PipeName = Annotated[str, AfterValidator(known_section("pipe"))]
-Filling = Literal["concrete", "stone", "blocks"]
 Depths = Literal["each post's own", "alike in one soil", "alike for all"]
 
 
@@ -43,66 +43,12 @@ class FootingsGivens(Givens):
         "Whoever decided; footings side by side say what each comes to.",
         length=200,
     )
-    box_side_m: float = given(
-        0.6,
-        "Side of a box",
-        "tape",
-        "Boxes are square; of a round bucket the side of a square as large.",
-        "What is sold, or boards at hand.",
-        low=0.2,
-        high=2.5,
-        usual=(0.4, 1.2),
-        group="Ballast",
-        us=24 * INCH_M,
-    )
-    filled_with: Filling = given(
-        "concrete",
-        "Filled with",
-        "choice",
-        "Concrete weighs half as much again as stone that is shovelled in. Blocks or slabs are laid in "
-        "by hand, and taken out again.",
-        "What can be brought to every box.",
-        group="Ballast",
-    )
-    block: BlockName = given(
-        "dense block 440 x 215 x 100",
-        "Block",
-        "choice",
-        "What is laid flat in every tray, all one way.",
-        "The merchant's yard.",
-        group="Ballast",
-        us="solid 16 x 8 x 4 in",
-    )
-    block_kg: float | None = given(
-        None,
-        "One of them weighs",
-        "mass",
-        "Left empty: as such blocks of dense concrete usually do; light ones look alike.",
-        "A scale, five from the pallet.",
-        low=2,
-        high=200,
-        usual=(10, 60),
-        group="Ballast",
-    )
-    sliding_friction: float = given(
-        0.3,
-        "Friction under boxes",
-        "factor",
-        "Of a box on this ground.",
-        "0.3 to 0.4 on firm soil; less on wet clay, plastic or ice; pull one and see.",
-        low=0.05,
-        high=0.9,
-        usual=(0.3, 0.4),
-        group="Ballast",
-    )
-    weights: Literal["alike in a line", "each its own"] = given(
-        "alike in a line",
-        "Weights are",
-        "choice",
-        "Alike: every box of the front line as heavy as the one that needs most, and so behind.",
-        "Alike is one mark in every box; each its own saves concrete.",
-        group="Ballast",
-    )
+    box_side_m: float = ballast.BOX_SIDE
+    filled_with: ballast.Filling = ballast.FILLED_WITH
+    block: BlockName = ballast.BLOCK
+    block_kg: float | None = ballast.BLOCK_KG
+    sliding_friction: float = ballast.FRICTION
+    weights: ballast.Alike = ballast.WEIGHTS
     screw_kind: Literal["with a helix", "rock screw"] = given(
         "with a helix",
         "Kind of screw",

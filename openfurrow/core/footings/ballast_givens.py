@@ -1,0 +1,71 @@
+"""What is told of ballast: trays on the ground, and what is laid or shovelled into them."""
+
+from typing import Literal
+
+from openfurrow.core.footings.blocks import BlockName
+from openfurrow.core.givens import given
+from openfurrow.core.quantities import INCH_M
+
+Filling = Literal["concrete", "stone", "blocks"]
+Alike = Literal["alike in a line", "each its own"]
+
+BOX_SIDE: float = given(
+    0.6,
+    "Side of a box",
+    "tape",
+    "Boxes are square; of a round bucket the side of a square as large.",
+    "What is sold, or boards at hand.",
+    low=0.2,
+    high=2.5,
+    usual=(0.4, 1.2),
+    group="Ballast",
+    us=24 * INCH_M,
+)
+FILLED_WITH: Filling = given(
+    "concrete",
+    "Filled with",
+    "choice",
+    "Concrete weighs half as much again as stone that is shovelled in. Blocks or slabs are laid in "
+    "by hand, and taken out again.",
+    "What can be brought to every box.",
+    group="Ballast",
+)
+BLOCK: BlockName = given(
+    "dense block 440 x 215 x 100",
+    "Block",
+    "choice",
+    "What is laid flat in every tray, all one way.",
+    "The merchant's yard.",
+    group="Ballast",
+    us="solid 16 x 8 x 4 in",
+)
+BLOCK_KG: float | None = given(
+    None,
+    "One of them weighs",
+    "mass",
+    "Left empty: as such blocks of dense concrete usually do; light ones look alike.",
+    "A scale, five from the pallet.",
+    low=2,
+    high=200,
+    usual=(10, 60),
+    group="Ballast",
+)
+FRICTION: float = given(
+    0.3,
+    "Friction under boxes",
+    "factor",
+    "Of a box on this ground.",
+    "0.3 to 0.4 on firm soil; less on wet clay, plastic or ice; pull one and see.",
+    low=0.05,
+    high=0.9,
+    usual=(0.3, 0.4),
+    group="Ballast",
+)
+WEIGHTS: Alike = given(
+    "alike in a line",
+    "Weights are",
+    "choice",
+    "Alike: every box of the front line as heavy as the one that needs most, and so behind.",
+    "Alike is one mark in every box; each its own saves concrete.",
+    group="Ballast",
+)
