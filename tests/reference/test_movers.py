@@ -418,6 +418,51 @@ def test_an_actuator_that_is_sound_goes_all_the_way_and_never_turns_over(
     assert said["mover_out"] == "sound" or lengths.max() > short + stroke - 1e-4
 
 
+def test_what_runs_on_past_its_limit_wants_stroke_for_that_too() -> None:
+    givens = job(**RATED).arrays[0].structure
+    triangle = Triangle(givens.arm_m, 0.0, givens.foot_down_m, givens.foot_out_m, -1.0)
+    flat, steep = (law_of_cosines(triangle, tilt) for tilt in (5.0, 60.0))
+    assert flat > steep
+    tight = {"drawn_in_m": steep - 0.002, "stroke_m": flat - steep + 0.004}
+    for past, level in ((0.0, "sound"), (3.0, "stop")):
+        checks = untried(job(past_limit_deg=past, **tight, **RATED)).checks
+        assert find(checks, "frame", "mover_in").level == level
+        assert find(checks, "frame", "mover_out").level == level
+
+
+def turned_by_hand(found: Plan) -> tuple[float, float]:
+    """The most about the cross pipe, and along it by a gust on half of the length; snow left out."""
+    head, turning, along = foot_of(found, 0.0), 0.0, 0.0
+    for combination in range(len(found.structure.loads_at[0].strength.names)):
+        for name, pressures in gusts(found):
+            _, moment = summed(acting(found, combination, pressures), head)
+            if "length" in name:
+                along = max(along, abs(moment[0]))
+            else:
+                turning = max(turning, abs(moment[1]))
+    return turning, along
+
+
+def test_between_two_tilts_that_are_known_the_greater_is_held_and_both_tip_the_drive() -> None:
+    """By hand at two tilts of the figure, without snow: what lies between holds the greater."""
+    site = {"ground_snow_pa": 0.0, "slope": 0.0}
+    design = job(
+        site=site, flattest_deg=15.0, steepest_deg=22.5, stow_deg=15.0, rows={"tilt_deg": 22.5}, **RATED
+    )
+    found = untried(design)
+    moving = found.frame.mover
+    assert moving is not None
+    known = [table.tilt_deg for table, _ in found.structure.travel_at]
+    by_hand = {tilt: turned_by_hand(at_tilt(design, found, tilt)) for tilt in known}
+    for low, high in itertools.pairwise(known):
+        most = max(by_hand[low][0], by_hand[high][0])
+        between = (moving.tilts_deg > low + 1e-6) & (moving.tilts_deg < high - 1e-6)
+        assert between.any()
+        assert moving.turning_n_m[between] == pytest.approx(most, rel=1e-6)
+    tips = max(math.hypot(*one) for one in by_hand.values())
+    assert moving.drive_tips_n_m == pytest.approx(tips, rel=1e-6)
+
+
 def law_of_cosines(triangle: Triangle, tilt: float) -> float:
     """From corner to corner, by complex numbers: the arm turned by the tilt."""
     arm = complex(triangle.side * triangle.arm_m, -triangle.under_m)
