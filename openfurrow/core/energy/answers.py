@@ -68,6 +68,18 @@ def _left(array: ArrayYear) -> tuple[Input, ...]:
     )
 
 
+FIXED = (
+    "Before wires and inverters; rows are taken to be long where they take sky, and a tree's crown to "
+    "be closed. Not looked at: rises of the site's own ground as a horizon, tables of one row that shade "
+    "each other, strings that run from a shaded table to a bright one."
+)
+MOVED = (
+    "Before wires and inverters. It follows the sun within its limits; what movers shade each other is "
+    "counted by the hour. What stands around is seen from where it is put up. Not looked at: sky that "
+    "neighbours hide, light from behind, days in stow or out of order, what drive and controller use."
+)
+
+
 def array_answers(sky: Sky, arrays: Sequence[ArrayYear], ids: Sequence[str]) -> tuple[Answer, ...]:
     """Of each array what a kilowatt of its modules brings, with the waterfall of its losses."""
     found = []
@@ -89,10 +101,7 @@ def array_answers(sky: Sky, arrays: Sequence[ArrayYear], ids: Sequence[str]) -> 
                     value,
                     "full_hours",
                     CHAIN,
-                    "Before wires and inverters; rows are taken to be long where they take sky, and a "
-                    "tree's crown to be closed. Not looked at: rises of the site's own ground as a "
-                    "horizon, tables of one row that shade each other, strings that run from a shaded "
-                    f"table to a bright one. {of_what(sky)}",
+                    f"{MOVED if array.follows else FIXED} {of_what(sky)}",
                 ),
                 array=whose,
             )

@@ -31,6 +31,7 @@ class ArrayYear:
 
     ``light`` is that of all tilts that the tables are set to, each through its days, its kinds the
     tables one by one; ``field`` is as they are put up, ``watts`` the rated power of all modules.
+    ``follows`` says that they follow the sun.
     """
 
     field: Field
@@ -39,6 +40,7 @@ class ArrayYear:
     light: LightYear
     watts: float
     modules: int
+    follows: bool
 
     @property
     def by_table_h(self) -> Floats:
@@ -121,6 +123,7 @@ def year_of_array(sky: Sky, field: SetTo, panel: Panel, watts: float, upkeep: Up
         light=light,
         watts=watts,
         modules=round(float(put_up.modules.sum())),
+        follows=field.moving is not None,
     )
 
 

@@ -28,8 +28,9 @@ def _pitch_working(
         Input("step", "finest mark on the tape", tape_step_m(units), "thickness"),
     )
     if givens.pitch_m is not None or not math.isfinite(plan.least_pitch_m):
+        asks = "two movers sweep" if plan.travel is not None else "the window asks for"
         note = (
-            f"Held by the planner; the window asks for {plan.least_pitch_m:.3f} m."
+            f"Held by the planner; {asks} {spoken(plan.least_pitch_m, 'run')}."
             if givens.pitch_m is not None
             else "The ground falls away from the sun faster than the light: no pitch is free of shade."
         )
