@@ -70,8 +70,8 @@ def _left(array: ArrayYear) -> tuple[Input, ...]:
 
 FIXED = (
     "Before wires and inverters; rows are taken to be long where they take sky, and a tree's crown to "
-    "be closed. Not looked at: rises of the site's own ground as a horizon, tables of one row that shade "
-    "each other, strings that run from a shaded table to a bright one."
+    "be closed. Not looked at: rises of the site's own ground as a horizon, tables of one row that "
+    "shade each other, strings that run from a shaded table to a bright one."
 )
 MOVED = (
     "Before wires and inverters. It follows the sun within its limits; what movers shade each other is "
