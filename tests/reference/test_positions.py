@@ -16,11 +16,12 @@ from openfurrow.core.as_built import as_built, handover_of
 from openfurrow.core.checks import LEVELS, at_least, at_most, worst_of
 from openfurrow.core.design import Design
 from openfurrow.core.handover.care import Setting, setting_dates
-from openfurrow.core.plan import Plan, plan
+from openfurrow.core.plan import Plan, plan, untried
 from openfurrow.core.rows.givens import PositionGivens
 from openfurrow.core.working import COMMON_PRACTICE
 from openfurrow.core.year_days import day_number, day_words
-from tests.core.breaks import NOTE
+from openfurrow.sheets.drawings.strained import strained_drawings
+from tests.core.breaks import NOTE, SEASONS
 from tests.core.test_checks import broken
 from tests.designs import changed, plain_larkspur
 
@@ -330,3 +331,28 @@ def test_of_several_cases_the_worst_is_told(cases: list[tuple[float, float, str]
     assert ratio == pytest.approx(extreme)
     alike = len({(c.level, c.measured, c.limit) for c in checks}) == 1
     assert (found.title == "It holds") == alike
+
+
+@pytest.mark.parametrize("family", ["one post line", "two post lines", "single pole"])
+def test_the_bent_that_is_drawn_at_a_tilt_is_bent_at_that_tilt(family: str) -> None:
+    """The steel of the frame lies along the glass that is drawn over it, at each tilt and as put up."""
+    few = {"modules_high": 1, "modules_along": 2} if family == "single pole" else {}
+    parts: dict[str, dict[str, object]] = {
+        "rows": SEASONS["rows"] | few,
+        "structure": {"family": family, "pipe_section": "pipe 3 in"},
+    }
+    found = untried(broken(plain_larkspur(), parts))
+    tilts = [one.tilt_deg for one in found.rows.positions]
+    assert tilts == [15.0, 34.0, 55.0]
+    for tilt, strains in zip(tilts, found.structure.strains_at, strict=True):
+        for strain in strains:
+            back, up = strain.joints_m[-1] - strain.joints_m[-2]
+            assert math.degrees(math.atan2(up, back)) == pytest.approx(tilt)
+    drawn = strained_drawings(found, "us")
+    glass = [mark for mark in drawn[0].marks if mark.layer == "glass"]
+    (x0, z0), (x1, z1) = glass[0].points[:2]
+    assert math.degrees(math.atan2(z1 - z0, x1 - x0)) == pytest.approx(34.0, abs=0.1)
+    # What bends the beam is drawn along it: its foot lies on the steel, under the glass.
+    feet = [(m.points[0], m.points[-1]) for m in drawn[0].marks if m.layer == "moment"]
+    slopes = [math.degrees(math.atan2(b[1] - a[1], b[0] - a[0])) for a, b in feet]
+    assert any(abs(slope - 34.0) < 0.5 for slope in slopes)
