@@ -150,21 +150,15 @@ def _planned_array(
             (site.number, rows.number, structure.number, array.footings, array.standing),
             sized,
         )
-    remember(
+    frame = remember(
         "frame",
         (rows.number, structure.number, array.frame),
         lambda: plan_frame(rows.value, structure.value, array.frame, design.site.rule_pack),
     )
     remember(
         "modules",
-        (site.number, rows.number, structure.number, given),
-        lambda: plan_modules(
-            site.value,
-            rows.value,
-            structure.value.loads_at,
-            given,
-            on_rails=structure.value.members.stock.under_rails,
-        ),
+        (site.number, rows.number, structure.number, frame.number, given),
+        lambda: plan_modules(site.value, rows.value, structure.value, frame.value, given),
     )
     return whole(rows.number, structure.number)
 

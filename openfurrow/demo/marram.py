@@ -66,6 +66,7 @@ FLATS = SiteGivens(
 def marram() -> Design:
     """8,640 modules in landscape on driven posts, six inverters out at each of eight blocks."""
     module = ModulesGivens(
+        steel_bonds="its joints are listed to bond",
         power_w=MODULE_W,
         length_m=1.71,
         width_m=1.09,

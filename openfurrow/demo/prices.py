@@ -42,6 +42,7 @@ LIST: tuple[tuple[str, float, Per], ...] = (
     ("End clamp", 2.05, "piece"),
     ("Mid clamp", 1.75, "piece"),
     ("Bonding strap", 3.1, "piece"),
+    ("Lug, steel", 2.6, "piece"),
     ("Conduit", 7.4, "piece"),
     ("Sweep", 10.2, "piece"),
     ("Bend", 5.1, "piece"),

@@ -107,7 +107,11 @@ def quillay() -> Design:
         ),
         footings=FootingsGivens(family="ballast", box_side_m=0.85),
         frame=FrameGivens(stock_length_m=7.0, lap_m=0.3, piece_stock_m=7.0),
-        modules=ModulesGivens(back_rating_pa=3600.0, clamp_hold_n=4000.0),
+        modules=ModulesGivens(
+            steel_bonds="its joints are listed to bond",
+            back_rating_pa=3600.0,
+            clamp_hold_n=4000.0,
+        ),
         trench=TrenchGivens(
             laid="over the ground",
             over_m=0.15,

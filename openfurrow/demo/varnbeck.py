@@ -101,7 +101,11 @@ def varnbeck() -> Design:
             other_piece_stock_m=8.0,
             bolt_faces="both sides",
         ),
-        modules=ModulesGivens(back_rating_pa=3600.0, clamp_hold_n=4000.0),
+        modules=ModulesGivens(
+            steel_bonds="its joints are listed to bond",
+            back_rating_pa=3600.0,
+            clamp_hold_n=4000.0,
+        ),
         schedule=ScheduleGivens(bore_machine="two-person auger"),
         trench=TrenchGivens(wall_kind="logs", wall_thick_m=0.24, hole_right_m=0.35, hole_up_m=0.4),
         wiring=WiringGivens(

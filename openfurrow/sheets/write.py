@@ -24,6 +24,7 @@ from openfurrow.core.quantities import UnitSystem, format_value, in_words
 from openfurrow.core.unsaid import KEY as UNSAID
 from openfurrow.core.working import Answer
 from openfurrow.sheets.assembly_table import assembly_table
+from openfurrow.sheets.bonding_table import bonding_table
 from openfurrow.sheets.built_tables import (
     care_table,
     covers_table,
@@ -244,6 +245,8 @@ def _tables(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tuple[
     if stage == "frame":
         tilts = tilts_table(plan, units)
         return (assembly_table(plan, units), *(() if tilts is None else (tilts,)))
+    if stage == "modules":
+        return (bonding_table(plan),)
     if stage == "footings":
         return (tested_table(plan, units),) if plan.footings.posts.tests else ()
     if stage == "wiring":

@@ -493,6 +493,7 @@ BREAKS = [
     *PIER_BREAKS,
     *SCREW_BREAKS,
     *TEST_BREAKS,
+    ("modules", "bond_path", "look", {"modules": {"steel_bonds": "nobody has looked"}}),
     *SERVICE_BREAKS,
     *MOVER_BREAKS,
     *PULL_BREAKS,

@@ -1,10 +1,14 @@
 """Module givens: the data sheet, gaps and clamps."""
 
+from typing import Literal
+
 from openfurrow.core.codes import constant
 from openfurrow.core.givens import Givens, given
 from openfurrow.core.quantities import INCH_M, either
 
 THREE_QUARTERS = either("3/4 in", "20 mm")
+
+SteelBonds = Literal["nobody has looked", "its joints are listed to bond", "a strap over every splice"]
 
 
 class ModulesGivens(Givens):
@@ -328,6 +332,15 @@ class ModulesGivens(Givens):
         "yes_no",
         "Listed clamps bite through the anodising and bond module to purlin.",
         "The clamp's listing. No: a bonding strap on every module.",
+        group="Setting",
+    )
+    steel_bonds: SteelBonds = given(
+        "nobody has looked",
+        "Splices of the steel bond",
+        "choice",
+        "Whether what lies along the row conducts from piece to piece: by joints that are listed to, "
+        "or by a strap over each.",
+        "The frame's listing; a meter over a few joints, less than an ohm, proves what it says.",
         group="Setting",
     )
 

@@ -7,11 +7,13 @@ from numpy.typing import NDArray
 
 from openfurrow.core.checks import Check, at_most, holds, within
 from openfurrow.core.codes import constant
-from openfurrow.core.loads.on_table import TableLoads
+from openfurrow.core.frame.plan import FramePlan
+from openfurrow.core.modules.bonding import Bonding, bonding_check, bonding_of
 from openfurrow.core.modules.components import OnPiece, on_piece
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.plan import SitePlan
+from openfurrow.core.structures.plan import StructurePlan
 from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Source, Working
 
 
@@ -34,6 +36,7 @@ class ModulesPlan:
     lift_pa: float
     clamp_pull_n: float
     on_rails: bool
+    bonding: Bonding
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
 
@@ -41,21 +44,19 @@ class ModulesPlan:
 def plan_modules(
     site: SitePlan,
     rows: RowsPlan,
-    loads_at: tuple[TableLoads, ...],
+    structure: StructurePlan,
+    frame: FramePlan,
     givens: ModulesGivens,
-    *,
-    on_rails: bool = False,
 ) -> ModulesPlan:
-    """Four clamps a module, mid clamps shared; straps where clamps do not bond.
+    """Four clamps a module, mid clamps shared; the path from every module to the rods.
 
-    ``loads_at`` are those of each tilt that the tables are set to: the worst of any counts. Modules lie
-    on purlins, or ``on_rails``.
+    Of all tilts that the tables are set to the worst counts. Modules lie on purlins, or on rails.
     """
+    loads_at, on_rails = structure.loads_at, structure.members.stock.under_rails
     # Modules that share clamps: those of a row of a table, or those of a column.
     lines = int(rows.tables.columns.sum()) if on_rails else rows.modules_high * rows.tables.count
     ends, mids = 4 * lines, 2 * (rows.module_count - lines)
-    # Bonded clamps tie a row of modules to its purlins; each purlin then needs one strap to a post.
-    straps = 2 * lines if givens.clamps_bond else rows.module_count + 2 * lines
+    bonding = bonding_of(rows, structure, frame, givens)
     # One sequence of marks serves them all; it runs on to the end of the longest.
     longest = int(rows.tables.columns.max())
     edges = np.asarray(givens.purlin_end_m + np.arange(longest) * rows.column_step_m, dtype=float)
@@ -73,12 +74,13 @@ def plan_modules(
         rows.module_count,
         ends,
         mids,
-        straps,
+        bonding.straps,
         edges,
         pressed.press_pa,
         lifted.lift_pa,
         clamp.lift_pa * area / 2,
         on_rails,
+        bonding,
         (),
         (),
     )
@@ -86,7 +88,10 @@ def plan_modules(
         plan,
         answers=_answers(plan, rows, givens, (pressed, lifted), clamp),
         # Clamps on rails grip the sides that lie along the row.
-        checks=_checks(plan, givens, pressed.source, across=rows.across != on_rails),
+        checks=(
+            *_checks(plan, givens, pressed.source, across=rows.across != on_rails),
+            bonding_check(bonding, plan.modules),
+        ),
     )
 
 
@@ -205,17 +210,23 @@ def _answers(
             "Bonding straps",
             Working(
                 "n_b",
-                f"2 * {counted} + u * N",
+                "",
                 (
-                    *held,
                     every,
-                    Input("u", "straps a module", 0.0 if givens.clamps_bond else 1.0, "count"),
+                    *(
+                        Input(
+                            f"n_{at}",
+                            f"{link.start} to {link.end}, {link.by}",
+                            float(link.count),
+                            "count",
+                        )
+                        for at, link in enumerate(plan.bonding.links, start=1)
+                    ),
                 ),
                 float(plan.bonding_straps),
                 "count",
                 COMMON_PRACTICE,
-                f"One from each {'rail to its pipe' if plan.on_rails else 'purlin to its post'}; one a "
-                "module where clamps do not bond.",
+                "Of every link that is a strap; the list has them one by one.",
             ),
         ),
         Answer(

@@ -40,7 +40,7 @@ def modules_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     edges = plan.modules.edges_m[: min(columns, SHOWN_COLUMNS)]
     length, chord = plan.structure.posts.line.purlin_m, rows.section.chord_m
     places = plan.structure.members.beam.places_m.tolist()
-    marks = _grid(plan, "glass", columns)
+    marks = [*_grid(plan, "glass", columns), *_not_bonded(plan, table)]
     marks += [line("purlin", (0.0, y), (length, y)) for y in places]
     marks += _on_rails(plan) if plan.modules.on_rails else _on_purlins(plan, edges, places)
     marks += [
@@ -67,6 +67,21 @@ def modules_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
             high=(length + 1.5, chord + 1.2),
         ),
     )
+
+
+def _not_bonded(plan: Plan, table: int) -> list[Mark]:
+    """The columns of a table from which no known path leads to the rods, and where it breaks."""
+    rows = plan.rows
+    of, number, _ = rows.each_column
+    cut_off = number[(of == table) & ~plan.modules.bonding.reached]
+    if not cut_off.size:
+        return []
+    chord, edges = rows.section.chord_m, plan.modules.edges_m
+    first, last = float(edges[cut_off.min()]), float(edges[cut_off.max()]) + rows.module_along_m
+    return [
+        box("keep-out", first, 0.0, last, chord),
+        label("no known path to the rods from here on", (first, chord + 0.35), "strong", "start"),
+    ]
 
 
 def _on_purlins(plan: Plan, edges: NDArray[np.float64], places: list[float]) -> list[Mark]:
