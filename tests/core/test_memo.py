@@ -84,6 +84,8 @@ def made_by(design: Design) -> set[str]:
             "1 ft 2 in",
             {
                 "frame",
+                # Where lines are spliced the path to the rods may break.
+                "modules",
                 "array",
                 "sawing",
                 "nest",
