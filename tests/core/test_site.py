@@ -530,10 +530,10 @@ def test_whatever_is_there_the_plan_stands_and_its_keep_outs_are_true(design: De
     shapes = [z.shapes["post"] for z in found.site.keepouts.zones if "post" in z.shapes]
     near = min((float(shapely.distance(one, places).min()) for one in shapes), default=math.inf)
     assert near > 0 or check.level == "stop"
-    # Of an outline that crosses itself distances leave out what is enclosed twice; of one that is all but
-    # a line inside and beside differ by rounding.
+    # Of an outline that crosses itself, or is all but a line, inside and beside are not told apart by
+    # distances alone.
     if shapely.is_valid(shapes).all():
-        assert check.level != "stop" or near < 1e-9
+        assert check.level != "stop" or near < 1e-6
     unknown = [c for c in found.checks if (c.stage, c.key) == ("footings", "known")]
     if unknown:
         off = ~found.site.ground.known(supports.places.east_m, supports.places.north_m)
