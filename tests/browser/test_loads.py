@@ -19,7 +19,7 @@ def test_the_truck_is_counted_off_on_a_phone(browser: Browser, store: Engine, ad
     expect(status).to_contain_text("0 of")
     parts = page.locator("[data-part]")
     # What stops the most stands first, and says so before it is missing.
-    expect(parts.first).to_contain_text("stops 5 of 12 tasks")
+    expect(parts.first).to_contain_text("stops 5 of 10 tasks")
     sound_here(page)
     tick = parts.first.get_by_role("button", name="All 9 there")
     tick.click()
@@ -45,7 +45,7 @@ def test_the_truck_is_counted_off_on_a_phone(browser: Browser, store: Engine, ad
     context.set_offline(False)
     found = eventually(store, 2)
     assert found[1][0] == "short" and found[1][2] == 1.0
-    expect(beam).to_contain_text("1 missing: stops 5 of 12 tasks", timeout=15_000)
+    expect(beam).to_contain_text("1 missing: stops 5 of 10 tasks", timeout=15_000)
     part(page, "Today")
     expect(page.get_by_role("region", name="What does not hold")).to_contain_text(
         "No part is missing that work waits for"
