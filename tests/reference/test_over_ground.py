@@ -25,8 +25,8 @@ from tests.designs import changed, plain_larkspur
 FOOT, INCH = 0.3048, 0.0254
 
 
-def over(**said: object) -> Design:
-    return changed(plain_larkspur(), "trench", laid="over the ground", **said)
+def over(laid: str = "over the ground", **said: object) -> Design:
+    return changed(plain_larkspur(), "trench", laid=laid, **said)
 
 
 @settings(max_examples=200)
@@ -121,6 +121,17 @@ def test_nothing_is_dug_filled_or_read_with_a_tape() -> None:
     buried = dug.run.route.cover_m
     shorter = dug.run.route.wire_m - found.run.route.wire_m
     assert shorter == pytest.approx(2 * (buried + design.trench.over_m))
+
+
+def test_wires_are_drawn_into_the_heavy_wall_that_is_bought() -> None:
+    """Schedule 80 of 1 in has 0.688 sq in inside, schedule 40 0.832: NEC Chapter 9, Table 4."""
+    conduit = OVER.run.conduit
+    assert conduit is not None
+    assert conduit.inside_m2 == pytest.approx(0.688 * INCH**2, rel=2e-3)
+    assert conduit.fill == conduit.riser_fill
+    buried = untried(over(method="PVC conduit", laid="in a trench")).run.conduit
+    assert buried is not None
+    assert buried.inside_m2 == pytest.approx(0.832 * INCH**2, rel=2e-3)
 
 
 def test_every_straight_has_its_supports_in_a_job_of_one_way() -> None:

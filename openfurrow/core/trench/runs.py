@@ -58,6 +58,9 @@ def plan_run(
     pack = site.rule_pack
     cable = givens.method == "direct-buried cable"
     conduit = None if cable else size_conduit(pack, givens.method, pull, givens.room_for_growth)
+    if conduit is not None and givens.is_over:
+        # What lies open has the heavy wall all the way: that is what wires are drawn into.
+        conduit = replace(conduit, inside_m2=conduit.riser_inside_m2, fill=conduit.riser_fill)
     bends = (90.0, *route.turns_deg, 90.0)
     rises = (constant("common", one).value for one in ("junction_height_m", "building_rise_m"))
     pieces = pieces_of(route, *(rise + route.cover_m for rise in rises))

@@ -144,7 +144,7 @@ def mover_of(structure: StructurePlan, givens: StructureGivens) -> Mover | None:
     if travel is None:
         return None
     triangle = triangle_of(givens)
-    low, high = sorted((travel.flattest_deg, travel.steepest_deg))
+    low, high = travel.limits_deg
     known = np.array([table.tilt_deg for table, _ in structure.travel_at])
     held = [_held(structure, table, loads) for table, loads in structure.travel_at]
     tilts = np.unique(np.concatenate((np.linspace(low, high, STEPS), known)))
@@ -163,7 +163,6 @@ def mover_of(structure: StructurePlan, givens: StructureGivens) -> Mover | None:
     run_on = np.linspace(low - givens.past_limit_deg, high + givens.past_limit_deg, STEPS)
     past = triangle.length_m(run_on)
     ways = np.sign(triangle.turns_on_m(run_on))
-    turned = math.radians(2 * travel.turn_deg + high - low)
     return Mover(
         triangle=triangle,
         tilts_deg=tilts,
@@ -177,5 +176,5 @@ def mover_of(structure: StructurePlan, givens: StructureGivens) -> Mover | None:
         turns_over=bool(ways.min() != ways.max()),
         drive_turns_n_m=float(structure.reactions.twist_n_m.max()),
         drive_tips_n_m=max(math.hypot(one.turning_n_m, one.tips_n_m) for one in held),
-        winds_m=givens.cable_loop_m * turned,
+        winds_m=travel.wound_m + travel.loop_m * math.radians(high - low),
     )
