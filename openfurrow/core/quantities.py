@@ -223,6 +223,7 @@ KINDS: dict[str, Kind] = {
     "voltage": _same("V", 1, {"v": 1.0, "kv": 1000.0}),
     "insulation": _same("MΩ", 1, {"mω": 1e6, "mohm": 1e6, "gω": 1e9, "gohm": 1e9, "kω": 1e3}, 1e6),
     "current": _same("A", 2, {"a": 1.0}),
+    "irradiance": _same("W/m²", 0, {"w/m²": 1.0, "w/m2": 1.0, "w/m^2": 1.0}),
     "power": _same("kW", 2, {"w": 1.0, "kw": 1000.0}, 1000.0),
     "energy": _same("kWh", 0, {"wh": 1.0, "kwh": 1000.0, "mwh": 1e6}, 1000.0),
     # What a day brings, or a battery holds.

@@ -104,7 +104,7 @@ def marram() -> Design:
             structure=StructureGivens(
                 post_section=POST,
                 purlin_section="Z 250 x 75 x 2.5",
-                beam_section="C 250 x 75 x 3.0",
+                beam_section="C 250 x 75 x 4.0",
                 strut_section="pipe 2-1/2 in",
                 span_limit_m=4.1,
             ),

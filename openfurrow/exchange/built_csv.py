@@ -80,8 +80,9 @@ def strings_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
     def read(records: tuple[Record, ...], kind: str) -> str:
         return "; ".join(format_value(record.value, kind, wanted.units) for record in records)
 
-    def warm(records: tuple[Record, ...], of: Callable[[float], float] | None = None) -> str:
-        kind = "voltage" if of else "temperature"
+    def beside(
+        records: tuple[Record, ...], kind: str, of: Callable[[float], float] | None = None
+    ) -> str:
         return "; ".join(
             format_value(of(r.beside) if of else r.beside, kind, wanted.units)
             for r in records
@@ -90,19 +91,22 @@ def strings_csv(design: Design, plan: Plan, wanted: Wanted) -> str:
 
     head = ("string", "array", "modules", "volts", "modules_at", "expected")
     return csv_text(
-        (*head, "insulation", "verdict", "words", *BY),
+        (*head, "insulation", "amperes", "light", "expected_amperes", "verdict", "words", *BY),
         (
             (
                 one.name,
                 labels[one.array],
                 one.modules,
                 read(one.records, "voltage"),
-                warm(one.records),
-                warm(one.records, one.expected_v),
+                beside(one.records, "temperature"),
+                beside(one.records, "voltage", one.expected_v),
                 read(one.insulation, "insulation"),
+                read(one.currents, "current"),
+                beside(one.currents, "irradiance"),
+                beside(one.currents, "current", one.expected_a),
                 one.verdict,
                 string_words(one, wanted.units),
-                *_by((*one.records, *one.insulation)),
+                *_by((*one.records, *one.insulation, *one.currents)),
             )
             for one in book_of(plan).strings
         ),

@@ -63,12 +63,14 @@ def covers_table(plan: Plan, units: UnitSystem) -> TableText:
 
 
 def strings_table(plan: Plan, units: UnitSystem) -> TableText:
-    """Every string: what it read and should have read, and its insulation."""
+    """Every string: what it read and should have read, its insulation, how it runs."""
     titles = (("String", False), ("Modules", True), ("Read", True), ("At", True), ("Should be", True))
     rows = []
     for one in book_of(plan).strings:
         last = one.records[-1] if one.records else None
         warm = last.beside if last else None
+        ran = one.currents[-1] if one.currents else None
+        lit = ran.beside if ran else None
         drier = min((record.value for record in one.insulation), default=None)
         rows.append(
             (
@@ -78,10 +80,15 @@ def strings_table(plan: Plan, units: UnitSystem) -> TableText:
                 "" if warm is None else format_value(warm, "temperature", units),
                 "" if warm is None else format_value(one.expected_v(warm), "voltage", units),
                 "" if drier is None else format_value(drier, "insulation", units),
+                "" if ran is None else format_value(ran.value, "current", units),
+                "" if lit is None else format_value(lit, "irradiance", units),
+                "" if lit is None else format_value(one.expected_a(lit), "current", units),
                 ": ".join(filter(None, (one.verdict, string_words(one, units)))),
             )
         )
-    return _table("strings", "Strings", (*titles, ("To earth", True), ("Verdict", False)), rows)
+    running = (("Runs at", True), ("In light of", True), ("Should run at", True))
+    ends = (("To earth", True), *running, ("Verdict", False))
+    return _table("strings", "Strings", (*titles, *ends), rows)
 
 
 def inspections_table(plan: Plan) -> TableText:

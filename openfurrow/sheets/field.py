@@ -108,9 +108,29 @@ def string_words(string: Tested, units: UnitSystem) -> str:
             said = [_wrong_words(string, units)]
     if string.insulated is not None:
         said.append("insulated" if string.insulated else "not insulated: leave it open")
-    if string.asked:
+    if string.currents:
+        said.append(_running_words(string, units))
+    if string.asked or string.runs == "asked":
         said.append(TWO_DIFFER)
-    return "; ".join(said)
+    return "; ".join(filter(None, said))
+
+
+def _running_words(string: Tested, units: UnitSystem) -> str:
+    """What its current says, beside what its light gives."""
+    last = string.currents[-1]
+    assert last.beside is not None
+    expected = format_value(string.expected_a(last.beside), "current", units)
+    match string.runs:
+        case "dim":
+            return "too little light to tell by its current"
+        case "not sound":
+            return f"should run at {expected} in that light: look for shade, dirt, a plug, a bypass"
+        case "weak":
+            return "runs weaker than the others: look for shade, dirt, or a bypassed module"
+        case "sound":
+            return "runs as its light lets it"
+        case _:
+            return ""
 
 
 def _wrong_words(string: Tested, units: UnitSystem) -> str:

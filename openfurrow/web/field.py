@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Path, Response
 
 from openfurrow.core.edits import DesignError, Problem
-from openfurrow.core.fieldbook.records import BESIDE_BOUNDS_C, MEASURES
+from openfurrow.core.fieldbook.records import BESIDE, MEASURES
 from openfurrow.core.quantities import QuantityError, UnitSystem, format_value
 from openfurrow.core.reading import parse
 from openfurrow.store.field_records import Sent, add_records
@@ -27,15 +27,8 @@ def _beside(number: int, record: RecordBody, units: UnitSystem) -> float | None:
     kind = MEASURES[record.kind].beside
     if not kind:
         return None
-    low, high = BESIDE_BOUNDS_C
-    bounds = Allowed(
-        f"records.{number}.beside",
-        "Modules are at",
-        kind,
-        low,
-        high,
-        "Hold a thermometer to the back of a module: without it a voltage tells nothing.",
-    )
+    of = BESIDE[kind]
+    bounds = Allowed(f"records.{number}.beside", of.label, kind, of.low, of.high, of.remedy)
     return bounds.read(record.beside, units)
 
 

@@ -135,7 +135,10 @@ class WarmthView(BaseModel):
 
 
 class StringView(BaseModel):
-    """A string to be measured; ``warmth`` is which of the lists is its own."""
+    """A string to be measured; ``warmth`` is which of the lists is its own.
+
+    ``full_a`` is its current at full power in 1,000 W/m², ``back_a`` what its back may add to that.
+    """
 
     of: str
     array: str
@@ -144,6 +147,9 @@ class StringView(BaseModel):
     warmth: int
     volts: str
     insulation: str
+    running: str
+    full_a: float
+    back_a: float
     verdict: StringVerdict
     asked: bool
     words: str
@@ -232,6 +238,8 @@ class FieldView(BaseModel):
     warmths: tuple[tuple[WarmthView, ...], ...]
     warm_unit: str
     least_insulation_mohm: float
+    least_light_w_m2: float
+    current_share: float
     grids: tuple[ModuleGridView, ...]
     serials: tuple[SerialView, ...]
     inspections: tuple[InspectionView, ...]

@@ -9,7 +9,7 @@ from openfurrow.core.fieldbook.book import FieldBook
 from openfurrow.core.fieldbook.loads import Counted
 from openfurrow.core.fieldbook.places import ALIKE_M
 from openfurrow.core.fieldbook.posts import BuiltPost
-from openfurrow.core.fieldbook.records import Record
+from openfurrow.core.fieldbook.records import MEASURES, Record
 from openfurrow.core.fieldbook.strings import Tested, share
 from openfurrow.core.fieldbook.trench import Station
 from openfurrow.core.fields import array_labels
@@ -59,7 +59,9 @@ def record_view(record: Record, units: UnitSystem) -> RecordView:
         device=record.device,
         at=record.at,
         note=record.note,
-        beside="" if record.beside is None else format_value(record.beside, "temperature", units),
+        beside=""
+        if record.beside is None
+        else format_value(record.beside, MEASURES[record.kind].beside, units),
         photo=record.photo,
     )
 
@@ -197,9 +199,14 @@ def _strings(
                 volts="" if last is None else format_value(last.value, "voltage", units),
                 insulation="" if drier is None else format_value(drier, "insulation", units),
                 verdict=string.verdict,
-                asked=string.asked,
+                running=""
+                if not string.currents
+                else format_value(string.currents[-1].value, "current", units),
+                full_a=string.amperes,
+                back_a=string.amperes * string.back * constant("common", "back_light_share").value,
+                asked=string.asked or string.runs == "asked",
                 words=string_words(string, units),
-                records=_records((*string.records, *string.insulation), units),
+                records=_records((*string.records, *string.insulation, *string.currents), units),
             )
         )
     return tuple(views), tuple(lists)
@@ -284,6 +291,8 @@ def field_view(built: Built, wanted: UnitSystem | None) -> FieldView:
         strings=strings,
         warmths=warmths,
         warm_unit=shown("temperature", units).unit,
+        least_light_w_m2=constant("common", "least_light_w_m2").value,
+        current_share=constant("common", "string_current_share").value,
         least_insulation_mohm=constant("common", "least_insulation_ohm").value / MEGOHM,
         grids=tuple(
             ModuleGridView(

@@ -99,6 +99,38 @@ def test_a_string_is_read_against_its_warmth_before_it_is_kept(phone: Page, stor
     expect(phone.locator("main")).to_contain_text("too little on S2")
 
 
+def test_a_string_that_runs_is_read_against_its_light(phone: Page, store: Engine) -> None:
+    open_book(phone)
+    part(phone, "Strings")
+    phone.locator("[data-thing]").first.click()
+    phone.get_by_role("button", name="Running", exact=True).click()
+    expect(phone.locator("main")).to_contain_text("Never pull a plug that carries current")
+    numbers = phone.get_by_role("group", name="Numbers").get_by_role("button")
+    verdict, keep = phone.get_by_test_id("verdict"), phone.get_by_role("button", name="Keep it")
+    digits(phone, "300")
+    numbers.nth(1).click()
+    digits(phone, "3.97")
+    expect(verdict).to_contain_text("too little light to tell: wait for 400 W/m²")
+    keep.click()
+    # What is measured stays chosen; light does not.
+    expect(phone.get_by_role("heading", level=2)).to_contain_text("S2")
+    expect(numbers.first).to_contain_text("–")
+    expect(keep).to_be_disabled()
+    digits(phone, "800")
+    numbers.nth(1).click()
+    digits(phone, "6.2")
+    expect(verdict).to_contain_text("look for shade, dirt, an open plug")
+    sound_here(phone)
+    keep.click()
+    assert [(kind, of, value) for kind, of, value, _, _ in eventually(store, 2)] == [
+        ("current", "1:s1", 3.97),
+        ("current", "1:s2", 6.2),
+    ]
+    assert [one[3] for one in kept(store)] == [300.0, 800.0]
+    part(phone, "Today")
+    expect(phone.locator("main")).to_contain_text("otherwise: S2 off")
+
+
 def test_serials_are_scanned_up_each_column_and_a_double_is_told(phone: Page, store: Engine) -> None:
     open_book(phone)
     part(phone, "Modules")

@@ -85,6 +85,7 @@ def test_records_that_equal_the_plan_move_no_other_number() -> None:
     records += [cover(one, one.planned_m) for one in found.covers]
     records += [made("voltage", s.of, s.expected_v(31.0), beside=31.0) for s in found.strings]
     records += [made("insulation", s.of, 3e8) for s in found.strings]
+    records += [made("current", s.of, s.expected_a(910.0), beside=910.0) for s in found.strings]
     records += [
         made("serial", of, typed=f"OF-{number:05}")
         for number, of in enumerate(of for grid in found.serials.grids for of in grid.places())

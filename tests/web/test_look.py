@@ -194,6 +194,9 @@ def test_photos_of_a_job_have_a_limit_and_are_nobody_elses(
         ("voltage", "480 V", "", "records.0.beside", "Modules are at"),
         ("voltage", "480 V", "300 °C", "records.0.beside", "outside of what is measured"),
         ("voltage", "9 kV", "20 °C", "records.0.typed", "outside of what is measured"),
+        ("current", "8 A", "", "records.0.beside", "Light on the glass"),
+        ("current", "8 A", "2000 W/m²", "records.0.beside", "outside of what is measured"),
+        ("current", "-8 A", "800 W/m²", "records.0.typed", "outside of what is measured"),
         ("plumb", "60°", "", "records.0.typed", "45.0°"),
         ("cover", "30 ft", "", "records.0.typed", "outside of what is measured"),
         ("insulation", "wet", "", "records.0.typed", "is not a"),
@@ -226,6 +229,7 @@ def test_what_is_read_is_told_in_the_book_in_the_files_and_on_the_stage(
         made(cover, "2 ft", kind="cover"),
         made(at, f"{warm['expected_v']} V", kind="voltage", beside="95 °F"),
         made(at, "200 MΩ", kind="insulation"),
+        made(at, "9.9 A", kind="current", beside="750 W/m2"),
         made(serial, "=OF-1", kind="serial"),
         made(whole, "Passed", kind="passed", note="Rowan Vale"),
     )
@@ -233,6 +237,8 @@ def test_what_is_read_is_told_in_the_book_in_the_files_and_on_the_stage(
     again = book(planner, job)
     assert again["covers"][0]["verdict"] == again["strings"][0]["verdict"] == "sound"
     assert again["strings"][0]["insulation"] == "200.0 MΩ"
+    assert again["strings"][0]["running"] == "9.90 A"
+    assert [one["beside"] for one in again["strings"][0]["records"]] == ["95 °F", "", "750 W/m²"]
     assert again["inspections"][0]["state"] == "passed"
 
     def line(name: str, number: int = 1) -> str:

@@ -7,7 +7,7 @@ import { Between, KeepIt, Note, NumberPad, Verdict } from "./Pads";
 import { nowhere, recordOf, settledBy } from "./record";
 import { Row } from "./Row";
 import { Told } from "./Told";
-import { voltsSaid } from "./volts";
+import { ampsSaid, voltsSaid } from "./volts";
 
 interface Props {
   view: FieldView;
@@ -15,13 +15,26 @@ interface Props {
   add: (record: FieldRecord) => Promise<void>;
 }
 
+type What = "voltage" | "insulation" | "current";
+const WHAT: [What, string][] = [
+  ["voltage", "Open"],
+  ["insulation", "To earth"],
+  ["current", "Running"],
+];
+const WARNS: Record<What, string> = {
+  voltage: "In light it is live: rated gloves and meter, nobody alone.",
+  insulation: "In light it is live: rated gloves and meter, nobody alone.",
+  current: "Clamp one whole wire. Never pull a plug that carries current: it burns.",
+};
+
 const LEVEL = { sound: "sound", "not sound": "stop", reversed: "stop", asked: "look", "not yet": "nothing" } as const;
 
-/** Strings, one by one before they are joined: what each gives, against what its warmth says. */
+/** Strings, one by one: what each gives open against its warmth, and running against its light. */
 export function Strings({ view, waiting, add }: Props) {
   const [chosen, setChosen] = useState<string | null>(null);
   // Modules of one array are about as warm as each other: what was held to one is offered for the next.
   const [warm, setWarm] = useState(NO_NUMBER);
+  const [what, setWhat] = useState<What>("voltage");
   const at = view.strings.findIndex(({ of }) => of === chosen);
   const current = view.strings[at];
   if (current)
@@ -32,6 +45,8 @@ export function Strings({ view, waiting, add }: Props) {
         string={current}
         warm={warm}
         setWarm={setWarm}
+        what={what}
+        setWhat={setWhat}
         add={add}
         go={(by) => setChosen(view.strings[at + by]?.of ?? null)}
         close={() => setChosen(null)}
@@ -65,40 +80,67 @@ interface EntryProps {
   string: FieldString;
   warm: Number;
   setWarm: (number: Number) => void;
+  what: What;
+  setWhat: (what: What) => void;
   add: (record: FieldRecord) => Promise<void>;
   go: (by: -1 | 1) => void;
   close: () => void;
 }
 
-function StringEntry({ view, string, warm, setWarm, add, go, close }: EntryProps) {
-  const [earth, setEarth] = useState(false);
+function StringEntry({ view, string, warm, setWarm, what, setWhat, add, go, close }: EntryProps) {
+  const earth = what === "insulation";
   const [volts, setVolts] = useState(NO_NUMBER);
   const [ohms, setOhms] = useState(NO_NUMBER);
+  const [light, setLight] = useState(NO_NUMBER);
+  const [amps, setAmps] = useState(NO_NUMBER);
   const [note, setNote] = useState("");
-  const said = earth ? null : voltsSaid(view, string, valueOf(volts), valueOf(warm));
-  const ready = earth ? !Number.isNaN(valueOf(ohms)) : !Number.isNaN(valueOf(volts)) && !Number.isNaN(valueOf(warm));
+  const said =
+    what === "voltage"
+      ? voltsSaid(view, string, valueOf(volts), valueOf(warm))
+      : what === "current"
+        ? ampsSaid(view, string, valueOf(amps), valueOf(light))
+        : null;
+  const wanted = { voltage: [volts, warm], insulation: [ohms], current: [amps, light] }[what];
+  const ready = wanted.every((number) => !Number.isNaN(valueOf(number)));
   const insulated = valueOf(ohms) >= view.least_insulation_mohm;
+  const SET: Record<string, (number: Number) => void> = {
+    warm: setWarm,
+    volts: setVolts,
+    ohms: setOhms,
+    light: setLight,
+    amps: setAmps,
+  };
   const save = () => {
     const record = earth
       ? recordOf("insulation", nowhere(string.of), writtenNumber(ohms, "MΩ"), {
           note,
           settles: settledBy("insulation", string),
         })
-      : recordOf("voltage", nowhere(string.of), writtenNumber(volts, "V"), {
-          note,
-          settles: settledBy("voltage", string),
-          beside: writtenNumber(warm, view.warm_unit),
-        });
+      : what === "current"
+        ? recordOf("current", nowhere(string.of), writtenNumber(amps, "A"), {
+            note,
+            settles: settledBy("current", string),
+            beside: writtenNumber(light, "W/m²"),
+          })
+        : recordOf("voltage", nowhere(string.of), writtenNumber(volts, "V"), {
+            note,
+            settles: settledBy("voltage", string),
+            beside: writtenNumber(warm, view.warm_unit),
+          });
     void add(record).then(() => {
       setVolts(NO_NUMBER);
       setOhms(NO_NUMBER);
+      setAmps(NO_NUMBER);
+      setLight(NO_NUMBER);
       setNote("");
       go(1);
     });
   };
   const asks = earth
     ? "Isolated from the inverter, plus and minus together to earth. At least " + `${view.least_insulation_mohm} MΩ.`
-    : "Hold a thermometer to the back of a module, then read the string, plus on plus.";
+    : what === "current"
+      ? `In steady light of ${view.least_light_w_m2} W/m² at least: a sensor in the plane of the glass, then the clamp.`
+      : "Hold a thermometer to the back of a module, then read the string, plus on plus.";
   return (
     <section aria-label={`String ${string.name}`} className="pt-1">
       <Between
@@ -112,39 +154,37 @@ function StringEntry({ view, string, warm, setWarm, add, go, close }: EntryProps
       {string.words && <p className="text-secondary px-1 text-[14px]">{string.words}</p>}
       {view.role !== "viewer" && (
         <>
-          <p className="border-warning my-1 border-l-4 pl-2 text-[14px]">
-            In light it is live: rated gloves and meter, nobody alone.
-          </p>
-          <div className="mt-1 grid grid-cols-2 gap-2" role="group" aria-label="What is measured">
-            {(
-              [
-                [false, "Voltage, open"],
-                [true, "To earth"],
-              ] as const
-            ).map(([of, words]) => (
+          <p className="border-warning my-1 border-l-4 pl-2 text-[14px]">{WARNS[what]}</p>
+          <div className="mt-1 grid grid-cols-3 gap-2" role="group" aria-label="What is measured">
+            {WHAT.map(([of, words]) => (
               <button
                 key={words}
                 type="button"
-                className={`btn h-12! ${earth === of ? "btn-primary" : ""}`}
-                aria-pressed={earth === of}
-                onClick={() => setEarth(of)}
+                className={`btn h-12! px-1 ${what === of ? "btn-primary" : ""}`}
+                aria-pressed={what === of}
+                onClick={() => setWhat(of)}
               >
                 {words}
               </button>
             ))}
           </div>
           <NumberPad
-            key={String(earth)}
+            key={what}
             fields={
               earth
                 ? [{ key: "ohms", label: "to earth", unit: "MΩ" }]
-                : [
-                    { key: "warm", label: "modules at", unit: view.warm_unit, signed: true },
-                    { key: "volts", label: "meter shows", unit: "V", signed: true },
-                  ]
+                : what === "current"
+                  ? [
+                      { key: "light", label: "light", unit: "W/m²" },
+                      { key: "amps", label: "clamp shows", unit: "A" },
+                    ]
+                  : [
+                      { key: "warm", label: "modules at", unit: view.warm_unit, signed: true },
+                      { key: "volts", label: "meter shows", unit: "V", signed: true },
+                    ]
             }
-            numbers={{ warm, volts, ohms }}
-            setNumber={(key, number) => (key === "warm" ? setWarm : key === "volts" ? setVolts : setOhms)(number)}
+            numbers={{ warm, volts, ohms, light, amps }}
+            setNumber={(key, number) => SET[key]?.(number)}
           >
             <Verdict sound={said?.sound ?? (earth && ready ? insulated : null)}>
               {said ? (

@@ -5,6 +5,7 @@ const KINDS: Partial<Record<KeptRecord["kind"], string>> = {
   top: "rod on top",
   plumb: "off plumb",
   insulation: "to earth",
+  current: "running",
   loaded: "all of it there",
   short: "missing",
   asked: "asked for",

@@ -28,3 +28,18 @@ export function voltsSaid(view: FieldView, string: FieldString, volts: number, w
     words: `${between}: as if ${count} module${count > 1 ? "s" : ""} ${missing > 0 ? "fewer" : "more"}`,
   };
 }
+
+/** Whether a string runs as its light lets it; null where nothing can be told yet. */
+export function ampsSaid(view: FieldView, string: FieldString, amps: number, light: number): VoltSaid | null {
+  if (Number.isNaN(amps) || Number.isNaN(light)) return null;
+  if (light < view.least_light_w_m2)
+    return { sound: false, words: `too little light to tell: wait for ${view.least_light_w_m2} W/m²` };
+  const part = light / 1000;
+  const low = string.full_a * part * (1 - view.current_share);
+  const high = (string.full_a * (1 + view.current_share) + string.back_a) * part;
+  const between = `should be ${low.toFixed(2)} to ${high.toFixed(2)} A`;
+  if (amps >= low && amps <= high) return { sound: true, words: `as its light lets it; ${between}` };
+  if (amps < low)
+    return { sound: false, words: `${between}: look for shade, dirt, an open plug; or the inverter holds back` };
+  return { sound: false, words: `${between}: one wire in the clamp, and the sensor in the plane of the glass?` };
+}

@@ -12,7 +12,7 @@ from openfurrow.core.fieldbook.places import Known
 from openfurrow.core.fieldbook.posts import ABOUT_POSTS, BuiltPost, post_checks, posts_of
 from openfurrow.core.fieldbook.records import Record, standing
 from openfurrow.core.fieldbook.serials import Serials, serial_checks, serials_of
-from openfurrow.core.fieldbook.strings import Tested, string_checks, tested
+from openfurrow.core.fieldbook.strings import ABOUT_STRINGS, Tested, string_checks, tested
 from openfurrow.core.fieldbook.trench import Station, cover_checks, stations
 from openfurrow.core.footings.ladder import Ladder, ladder_of
 from openfurrow.core.footings.posts import SizedKind, depth_step_m
@@ -79,7 +79,7 @@ def field_book(design: Design, plan: Plan, records: Iterable[Record]) -> FieldBo
     covers = stations(plan, known, loose) if wired else ()
     strings = tested(design, plan, known, loose) if wired else ()
     if not wired:
-        loose += _about(known, "cover", "voltage", "insulation")
+        loose += _about(known, "cover", *ABOUT_STRINGS)
     serials = serials_of(plan, known, loose)
     counted = counted_of(plan, known, loose)
     inspections = inspections_of(plan, every, known, loose)

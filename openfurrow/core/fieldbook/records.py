@@ -13,6 +13,7 @@ RecordKind = Literal[
     "cover",
     "voltage",
     "insulation",
+    "current",
     "serial",
     "loaded",
     "short",
@@ -47,6 +48,7 @@ MEASURES: dict[RecordKind, Measure] = {
     "cover": Measure("Cover over the wiring", "cover", "tape", 0.0, 6.0),
     "voltage": Measure("Voltage, open", "voltage", "voltage", -2000.0, 2000.0, "temperature"),
     "insulation": Measure("Insulation", "insulation", "insulation", 0.0, 1e12),
+    "current": Measure("Current, running", "current", "current", 0.0, 100.0, "irradiance"),
     "serial": Measure("Serial number", "serial"),
     "loaded": Measure("All of it there", "load"),
     "short": Measure("Missing", "load", "count", 1.0, 1e6),
@@ -54,8 +56,32 @@ MEASURES: dict[RecordKind, Measure] = {
     "passed": Measure("Passed", "inspection"),
     "failed": Measure("Not passed", "inspection"),
 }
-# How warm a module may be when it is measured.
-BESIDE_BOUNDS_C = (-60.0, 110.0)
+
+
+@dataclass(frozen=True)
+class Beside:
+    """What is read beside a value: what it is called, its bounds in SI, how it is read."""
+
+    label: str
+    low: float
+    high: float
+    remedy: str
+
+
+BESIDE: dict[str, Beside] = {
+    "temperature": Beside(
+        "Modules are at",
+        -60.0,
+        110.0,
+        "Hold a thermometer to the back of a module: without it a voltage tells nothing.",
+    ),
+    "irradiance": Beside(
+        "Light on the glass",
+        1.0,
+        1500.0,
+        "Hold a sensor in the plane of the modules: without it a current tells nothing.",
+    ),
+}
 # What happens in an order: the last word counts, whoever says it.
 IN_ORDER = ("inspection", "load")
 

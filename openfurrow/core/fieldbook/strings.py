@@ -1,8 +1,10 @@
-"""Strings before they are joined: open voltage against the warmth of the modules, insulation."""
+"""Strings: open voltage against the modules' warmth, insulation, running current against light."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
+
+import numpy as np
 
 from openfurrow.core.checks import MENDED_THERE, Check, holds
 from openfurrow.core.codes import constant
@@ -13,7 +15,12 @@ from openfurrow.core.planned import Plan
 from openfurrow.core.quantities import spoken
 from openfurrow.core.wiring.strings import at_temperature
 
+CurrentVerdict = Literal["not yet", "dim", "sound", "not sound", "weak", "asked"]
 StringVerdict = Literal["not yet", "sound", "not sound", "reversed", "asked"]
+# What is measured of a string.
+ABOUT_STRINGS = ("voltage", "insulation", "current")
+# Modules are rated in it.
+FULL_LIGHT_W_M2 = 1000.0
 # Meters that agree to this part of the reading agree.
 ALIKE_SHARE = 0.01
 
@@ -22,7 +29,9 @@ ALIKE_SHARE = 0.01
 class Tested:
     """One string: its modules, ``volts`` open at 25 °C, and what was measured of it.
 
-    ``coefficient`` is the relative change of the voltage for each degree.
+    ``coefficient`` is the relative change of the voltage for each degree, ``amperes`` its current at
+    full power under 1,000 W/m², ``back`` how much as well its back takes light, ``usual`` the share of
+    what their light gives that strings like it gave.
     """
 
     of: str
@@ -31,8 +40,12 @@ class Tested:
     modules: int
     volts: float
     coefficient: float
+    amperes: float
+    back: float
     records: tuple[Record, ...] = ()
     insulation: tuple[Record, ...] = ()
+    currents: tuple[Record, ...] = ()
+    usual: float | None = None
 
     def expected_v(self, warm_c: float) -> float:
         """Its open voltage while its modules are so warm."""
@@ -40,18 +53,18 @@ class Tested:
 
     def missing(self, record: Record) -> int:
         """How many modules too few, negative too many, a reading looks like; nought where none."""
-        one = self.expected_v(_warm(record)) / self.modules
+        one = self.expected_v(_beside(record)) / self.modules
         return self.modules - round(abs(record.value) / one)
 
     def right(self, record: Record) -> bool:
         """Whether a reading is what its modules should give, the right way round."""
-        expected = self.expected_v(_warm(record))
+        expected = self.expected_v(_beside(record))
         return abs(record.value - expected) <= share() * expected
 
     @property
     def asked(self) -> bool:
         """Whether two who read it differ, by its voltage or by whether it is insulated."""
-        parts = [record.value / self.expected_v(_warm(record)) for record in self.records]
+        parts = [record.value / self.expected_v(_beside(record)) for record in self.records]
         dry = {one.value >= constant("common", "least_insulation_ohm").value for one in self.insulation}
         return max(parts, default=0.0) - min(parts, default=0.0) > ALIKE_SHARE or len(dry) > 1
 
@@ -66,6 +79,38 @@ class Tested:
             return "not sound"
         return "asked" if self.asked else "sound"
 
+    def expected_a(self, light_w_m2: float) -> float:
+        """Its current while it runs at full power in so much light on its glass."""
+        return self.amperes * light_w_m2 / FULL_LIGHT_W_M2
+
+    @property
+    def shares(self) -> tuple[float, ...]:
+        """What was read of its current, each as a share of what its light gives, in enough light."""
+        least = constant("common", "least_light_w_m2").value
+        return tuple(
+            one.value / self.expected_a(_beside(one)) for one in self.currents if _beside(one) >= least
+        )
+
+    @property
+    def runs(self) -> CurrentVerdict:
+        """What may be said of its current. One reading that is wrong is enough."""
+        if not self.currents:
+            return "not yet"
+        shares = self.shares
+        if not shares:
+            return "dim"
+        off = constant("common", "string_current_share").value
+        # A sensor on the front sees nothing of what the back gets.
+        more = off + self.back * constant("common", "back_light_share").value
+        if any(not -off <= one - 1 <= more for one in shares):
+            return "not sound"
+        apart = constant("common", "alike_current_share").value
+        if max(shares) - min(shares) > apart:
+            return "asked"
+        if self.usual is not None and any(one < self.usual * (1 - apart) for one in shares):
+            return "weak"
+        return "sound"
+
     @property
     def insulated(self) -> bool | None:
         """Whether its insulation is enough; None where nobody has measured it."""
@@ -78,8 +123,8 @@ def share() -> float:
     return constant("common", "string_voltage_share").value
 
 
-def _warm(record: Record) -> float:
-    # A reading without its warmth cannot be judged: none is kept so.
+def _beside(record: Record) -> float:
+    # A reading without its warmth, or its light, cannot be judged: none is kept so.
     assert record.beside is not None and math.isfinite(record.beside)
     return record.beside
 
@@ -101,26 +146,42 @@ def tested(design: Design, plan: Plan, known: Known, loose: list[Record]) -> tup
                     modules=modules,
                     volts=modules * array.modules.open_circuit_v,
                     coefficient=array.modules.voltage_coefficient_per_c,
+                    amperes=array.modules.maximum_power_a,
+                    back=array.modules.back_share,
                     records=known.get((of, "voltage"), ()),
                     insulation=known.get((of, "insulation"), ()),
+                    currents=known.get((of, "current"), ()),
                 )
             )
     names = {string.of for string in found}
     loose += [
         record
         for (of, about), those in known.items()
-        if about in ("voltage", "insulation") and of not in names
+        if about in ABOUT_STRINGS and of not in names
         for record in those
     ]
-    return tuple(found)
+    return _beside_each_other(found)
+
+
+def _beside_each_other(strings: list[Tested]) -> tuple[Tested, ...]:
+    """Each with what the others of its array gave, of what they should: their median."""
+    shares: dict[str, list[float]] = {}
+    for one in strings:
+        shares.setdefault(one.array, []).extend(one.shares)
+    usual = {array: float(np.median(those)) for array, those in shares.items() if len(those) > 1}
+    return tuple(replace(one, usual=usual.get(one.array)) for one in strings)
 
 
 def string_checks(strings: tuple[Tested, ...]) -> tuple[Check, ...]:
     """Nothing is said of strings that nobody has measured."""
     read = [one for one in strings if one.records]
-    if not read and not any(one.insulation for one in strings):
+    if not read and not any(one.insulation or one.currents for one in strings):
         return ()
-    return (*_voltage_checks(strings, read), *_insulation_check(strings))
+    return (
+        *_voltage_checks(strings, read),
+        *_insulation_check(strings),
+        _current_check(strings),
+    )
 
 
 def _voltage_checks(strings: tuple[Tested, ...], read: list[Tested]) -> tuple[Check, ...]:
@@ -198,4 +259,44 @@ def _insulation_check(strings: tuple[Tested, ...]) -> tuple[Check, ...]:
             given=MENDED_THERE,
             otherwise="stop" if low else "look",
         ),
+    )
+
+
+# What is said of a current that is not as it should be.
+CURRENT_WORDS: dict[CurrentVerdict, str] = {
+    "not sound": "off",
+    "weak": "weaker than the others",
+    "asked": "read twice, and they differ",
+    "dim": "read in too little light",
+    "not yet": "not read",
+}
+
+
+def _current_check(strings: tuple[Tested, ...]) -> Check:
+    """Whether every string runs as its light lets it, and as the others do."""
+    limit = constant("common", "string_current_share")
+    wrong = [one for one in strings if one.runs in ("not sound", "weak")]
+    left = [one for one in strings if one.runs in ("not yet", "dim", "asked")]
+    told = wrong or left
+    return holds(
+        "fieldbook",
+        "current",
+        "Strings run as their light lets them",
+        not told,
+        f"otherwise: {named(f'{one.name} {CURRENT_WORDS[one.runs]}' for one in wrong)}"
+        if wrong
+        else f"not looked at on {len(left)} of {len(strings)}"
+        if left
+        else f"all {len(strings)} measured",
+        f"within {spoken(limit.value, 'ratio')} of their light, and of each other within "
+        + spoken(constant("common", "alike_current_share").value, "ratio"),
+        remedy="Look for shade, dirt, a module that is bypassed or a string that is not joined; where "
+        "the inverter holds back, because it is full or its battery is, a current tells nothing."
+        if wrong
+        else "Once it runs, clamp each string's wire in steady light of "
+        f"{spoken(constant('common', 'least_light_w_m2').value, 'irradiance')} at least, with a "
+        "sensor in the plane of the modules.",
+        source=limit.source if not wrong else constant("common", "alike_current_share").source,
+        given=MENDED_THERE,
+        otherwise="look",
     )

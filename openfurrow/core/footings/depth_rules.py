@@ -6,7 +6,7 @@ from openfurrow.core.footings.posts import Posts
 from openfurrow.core.footings.sizing import MODES
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.structures.stand import Stand
-from openfurrow.core.working import COMMON_PRACTICE
+from openfurrow.core.working import COMMON_PRACTICE, Answer, Input, Working
 
 
 def depth_checks(posts: Posts, site: SitePlan) -> tuple[Check, ...]:
@@ -77,6 +77,32 @@ def slab_checks(posts: Posts) -> tuple[Check, ...]:
             source=IBC_LATERAL,
             given="footings.slab_holds",
             otherwise="look",
+        ),
+    )
+
+
+def post_answers(posts: Posts) -> tuple[Answer, ...]:
+    """What the post bears that is used most, as its plates and its height let it."""
+    bent = posts.bends
+    assert bent is not None
+    return (
+        Answer(
+            "footings",
+            "post_bears",
+            "A post bears",
+            Working(
+                "M_R",
+                "M_y * k / gamma",
+                (
+                    Input("M_y", "at first yield, as it is at the end", bent.yields_n_m, "moment"),
+                    Input("k", "left of it, as it buckles or turns over", bent.share, "factor"),
+                    Input("gamma", "by which strength is divided", bent.factor, "factor"),
+                ),
+                bent.limit_n_m,
+                "moment",
+                BENDING,
+                f"{posts.post.name}. {bent.words}",
+            ),
         ),
     )
 

@@ -24,7 +24,10 @@ HEAVE = Source(
 )
 
 
-BENDING = Source("elastic bending, AISC 360 F1 or EN 1993-1-1 6.2.5", "from memory")
+BENDING = Source(
+    "elastic bending: AISC 360-16 F2 or EN 1993-1-1 6.3.2, thin walls by AISI S100-16 F2 to F4",
+    "from memory",
+)
 
 
 def _need_inputs(posts: Posts) -> tuple[Input, ...]:

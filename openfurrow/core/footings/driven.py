@@ -2,7 +2,7 @@
 
 from openfurrow.core.checks import Check, within
 from openfurrow.core.codes import constant
-from openfurrow.core.footings.depth_rules import depth_checks, post_checks, slab_checks
+from openfurrow.core.footings.depth_rules import depth_checks, post_answers, post_checks, slab_checks
 from openfurrow.core.footings.depths import depth_answers, depth_headlines, length_answer
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.ground_rules import (
@@ -28,6 +28,7 @@ def driven_answers(
         *depth_headlines(posts, site, givens),
         length_answer(posts, structure),
         *depth_answers(posts, site),
+        *post_answers(posts),
         *proof_answers(posts, site, structure, givens),
         *rust_answers(site.rule_pack, givens, posts.post),
         *movement_answers(moves_of(posts, structure.posts.kinds, givens.loose_top_m)),

@@ -22,7 +22,7 @@ from openfurrow.core.footings.sizing import (
     used_along,
 )
 from openfurrow.core.footings.tested import Tested, proved_in, tests_of
-from openfurrow.core.members.resistance import bending_limit_n_m
+from openfurrow.core.members.bending import Bends, bends, free_post_m
 from openfurrow.core.members.rust import loss_m, thinned
 from openfurrow.core.quantities import INCH_M, UnitSystem, round_up
 from openfurrow.core.site.plan import SitePlan
@@ -58,6 +58,7 @@ class Posts:
     weight, ``masses_kg``. Bores go ``below_m`` deeper than the foot of their pier, for the stone;
     ``torque_n_m`` is what each screw has to have taken, ``tests`` what posts held before the job,
     ``lost_m`` what rusts away of each face in their life: limits are of what is left then.
+    ``bends`` is what the post that is used most bears, over the ground as long as it is.
     """
 
     post: Section
@@ -66,7 +67,7 @@ class Posts:
     depths_m: Floats
     lengths_m: Floats
     bending_n_m: float
-    bending_limit_n_m: float
+    bends: Bends | None
     along_used: float
     below_m: float = 0.0
     masses_kg: Floats | None = None
@@ -86,6 +87,11 @@ class Posts:
     def needs_m(self) -> tuple[float, ...]:
         """What each way of failing asks for at most, whichever post it is of; in the order of MODES."""
         return tuple(np.max([kind.needs.all_m for kind in self.kinds], axis=0).tolist())
+
+    @property
+    def bending_limit_n_m(self) -> float:
+        """What the post that is used most may be bent with; legs that stand on the ground are not."""
+        return 1.0 if self.bends is None else self.bends.limit_n_m
 
     @property
     def governing(self) -> int:
@@ -146,7 +152,7 @@ def standing_legs(stand: Stand, masses_kg: Floats) -> Posts:
         depths_m=nothing,
         lengths_m=stand.supports.reveals_m - (stand.bent.foot_m or 0.0) + stand.bent.top_m,
         bending_n_m=0.0,
-        bending_limit_n_m=1.0,
+        bends=None,
         along_used=0.0,
         masses_kg=masses_kg,
     )
@@ -185,6 +191,14 @@ def size_posts(site: SitePlan, structure: StructurePlan, givens: FootingsGivens)
     # What stands in concrete does not rust away.
     lost = lost_m(site.rule_pack, givens) if driven else 0.0
     left = thinned(post, lost)
+    free = [float(free_post_m(high)) for high in kinds.high_m.tolist()]
+    worst = max(
+        (
+            (bending_n_m(size.ground, size.loads), bends(left, site.rule_pack, free_m))
+            for size, free_m in zip(sizes, free, strict=True)
+        ),
+        key=lambda one: one[0] / one[1].limit_n_m,
+    )
     asked = np.array([max(size.needs.all_m) for size in sizes])
     depths = np.array([size.depth_m for size in sizes])[supports.kind]
     return Posts(
@@ -194,9 +208,12 @@ def size_posts(site: SitePlan, structure: StructurePlan, givens: FootingsGivens)
         asked_m=asked[supports.kind],
         depths_m=depths,
         lengths_m=_in_ground_m(depths, givens, called) + supports.reveals_m + stand.bent.top_m,
-        bending_n_m=max(bending_n_m(size.ground, size.loads) for size in sizes),
-        bending_limit_n_m=bending_limit_n_m(left, site.rule_pack),
-        along_used=max(used_along(size.ground, size.loads, left) for size in sizes),
+        bending_n_m=worst[0],
+        bends=worst[1],
+        along_used=max(
+            used_along(size.ground, size.loads, left, free_m)
+            for size, free_m in zip(sizes, free, strict=True)
+        ),
         lost_m=lost,
         tests=tests,
     )

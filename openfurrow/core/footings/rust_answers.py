@@ -3,7 +3,7 @@
 from openfurrow.core.codes import RulePack, constant
 from openfurrow.core.codes.section import Section
 from openfurrow.core.footings.givens import FootingsGivens
-from openfurrow.core.members.resistance import bending_limit_n_m
+from openfurrow.core.members.bending import bending_limit_n_m
 from openfurrow.core.members.rust import by_zinc, loss_m, loss_source, thinned, zinc_years
 from openfurrow.core.working import Answer, Input, Source, Working
 

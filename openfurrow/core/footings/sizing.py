@@ -28,8 +28,8 @@ from openfurrow.core.footings.layered import (
     profile_of,
 )
 from openfurrow.core.footings.tested import NOTHING, Proved
+from openfurrow.core.members.bending import bending_limit_n_m
 from openfurrow.core.members.resistance import (
-    bending_limit_n_m,
     twist_limit_n_m,
     weak_limit_n_m,
 )
@@ -265,13 +265,13 @@ def in_ground_moment_n_m(at: Beside, push_n: Floats, moment_n_m: Floats) -> Floa
     return moment_below_n_m(at.bending, push_n, moment_n_m)
 
 
-def used_along(at: Beside, loads: Reactions, left: Section) -> float:
+def used_along(at: Beside, loads: Reactions, left: Section, free_m: float) -> float:
     """How much of the post is used where wind tips it along the row, about both axes together.
 
-    ``left`` is what is left of it at the end of its life. A pipe bends about whichever axis lies
-    across, and what twists it takes the square of its share besides.
+    ``left`` is what is left of it at the end of its life, ``free_m`` how far nothing holds it. A pipe
+    bends about whichever axis lies across, and what twists it takes the square of its share besides.
     """
-    weak, strong = weak_limit_n_m(left, at.pack), bending_limit_n_m(left, at.pack)
+    weak, strong = weak_limit_n_m(left, at.pack), bending_limit_n_m(left, at.pack, free_m)
     tipped = (loads.along_n > 0) | (loads.along_moment_n_m > 0)
     if not tipped.any():
         return 0.0

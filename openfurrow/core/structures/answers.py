@@ -14,7 +14,10 @@ from openfurrow.core.structures.supports import Reactions
 from openfurrow.core.working import GEOMETRY, Answer, Input, Source, Working
 
 CONTINUOUS = Source("continuous beam by direct stiffness; AISC Manual diagrams agree", "physics")
-STRENGTH = Source("AISC 360-16 F1 and AISI I6.2.1, or EN 1993-1-1 6.2.5", "from memory")
+STRENGTH = Source(
+    "AISI S100-16 F2 to F4 and I6.2.1 (thin walls), AISC 360-16 F2 or EN 1993-1-1 6.3.2 (rolled)",
+    "from memory",
+)
 
 
 def spacing_answers(posts: Stand, rows: RowsPlan, givens: StructureGivens) -> tuple[Answer, ...]:
@@ -231,7 +234,7 @@ def bending_answer(key: str, label: str, member: Bending, source: Source) -> Ans
             member.used,
             "ratio",
             source,
-            "Gross section; local buckling of thin webs is for the maker's table to confirm.",
+            f"Elastic. {member.words}",
         ),
     )
 

@@ -12,7 +12,8 @@ from openfurrow.core.codes import constant
 from openfurrow.core.codes.section import Section
 from openfurrow.core.loads.combinations import Combinations
 from openfurrow.core.loads.on_table import TableLoads
-from openfurrow.core.members.resistance import bending_limits, weak_limit_n_m
+from openfurrow.core.members.bending import bending_limits, bends
+from openfurrow.core.members.resistance import weak_limit_n_m
 from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.geometry import TableSection
@@ -54,12 +55,13 @@ def down_slope_pa(table: TableSection, loads: TableLoads, dead_kg_per_m2: float)
 
 @dataclass(frozen=True)
 class Bending:
-    """Largest bending either way, against what the section may carry."""
+    """Largest bending either way, against what the section may carry; ``words`` say what that is."""
 
     pressing_n_m: float
     lifting_n_m: float
     limit_n_m: float
     lifting_limit_n_m: float
+    words: str
 
     @property
     def used(self) -> float:
@@ -145,6 +147,7 @@ def size_purlin(
             max(0.0, -least) * unit.largest_moment_n_m,
             strong,
             free,
+            bends(purlin, pack).words,
         ),
         sag_m=float(sagging * (sag[inside].max() if in_span else sag[~inside].max())),
         sag_span_m=line.span_m if in_span else 2 * line.overhang_m,

@@ -7,7 +7,8 @@ from numpy.typing import ArrayLike, NDArray
 
 from openfurrow.core.codes import RulePack
 from openfurrow.core.codes.section import Section
-from openfurrow.core.members.resistance import bending_limit_n_m, shear_limit_n, twist_limit_n_m
+from openfurrow.core.members.bending import bending_limit_n_m
+from openfurrow.core.members.resistance import shear_limit_n, twist_limit_n_m
 from openfurrow.core.working import Answer, Input, Source, Working
 
 Floats = NDArray[np.float64]

@@ -15,7 +15,7 @@ from openfurrow.core.checks import (
 from openfurrow.core.codes import constant
 from openfurrow.core.footings.body import bell_high_m
 from openfurrow.core.footings.bored.bore import Piers
-from openfurrow.core.footings.depth_rules import depth_checks, post_checks, slab_checks
+from openfurrow.core.footings.depth_rules import depth_checks, post_answers, post_checks, slab_checks
 from openfurrow.core.footings.depths import depth_answers, depth_headlines, length_answer
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.ground_rules import place_answers
@@ -46,6 +46,7 @@ def pier_answers(
         length_answer(posts, structure),
         governs,
         *depth_answers(posts, site),
+        *post_answers(posts),
         *_strength_answers(piers),
         *place_answers(posts, structure.supports, site),
     )

@@ -2,7 +2,7 @@
 
 from openfurrow.core.checks import Check, Mend, at_most, holds, mended_by, within
 from openfurrow.core.codes import constant
-from openfurrow.core.footings.depth_rules import depth_checks, post_checks, slab_checks
+from openfurrow.core.footings.depth_rules import depth_checks, post_answers, post_checks, slab_checks
 from openfurrow.core.footings.depths import depth_answers, depth_headlines, length_answer
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.ground_rules import place_answers
@@ -31,6 +31,7 @@ def screw_answers(
         governs,
         *depth_answers(posts, site),
         _shaft_answer(screws),
+        *post_answers(posts),
         *rust_answers(site.rule_pack, givens, screws.shaft),
         *place_answers(posts, structure.supports, site),
     )

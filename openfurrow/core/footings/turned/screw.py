@@ -11,7 +11,8 @@ from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.posts import Posts, SizedKind, called_in, lost_m
 from openfurrow.core.footings.sizing import in_ground_moment_n_m
 from openfurrow.core.footings.turned.helix import torque_factor_per_m
-from openfurrow.core.members.resistance import bending_limit_n_m, twist_limit_n_m
+from openfurrow.core.members.bending import bending_limit_n_m
+from openfurrow.core.members.resistance import twist_limit_n_m
 from openfurrow.core.members.rust import thinned
 from openfurrow.core.quantities import UnitSystem, round_up
 from openfurrow.core.structures.stand import Stand

@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.codes.section import Section
-from openfurrow.core.members.resistance import column_limit_n
+from openfurrow.core.members.columns import column_limit_n
 from openfurrow.core.structures.ballast_frame import cuts
 from openfurrow.core.structures.bents.along import Along
 from openfurrow.core.structures.bents.worst import worst_members as worst_of_bents

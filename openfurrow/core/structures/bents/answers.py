@@ -63,7 +63,7 @@ def strained_answer(key: str, label: str, member: Strained) -> Answer:
             member.used,
             "ratio",
             TOGETHER,
-            "First order, gross section; local buckling of thin webs is for the maker's table.",
+            f"First order. {member.words}",
         ),
     )
 

@@ -1,13 +1,14 @@
 """How much of the posts and the braces of bents is used, and what their wind along the row takes."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from openfurrow.core.codes import constant
 from openfurrow.core.codes.section import Section
-from openfurrow.core.members.resistance import bending_limits, column_limit_n
+from openfurrow.core.members.bending import bending_limits_n_m, bends, free_post_m
+from openfurrow.core.members.columns import column_limit_n
 from openfurrow.core.structures.bents.carry import Bents, under_loads
 from openfurrow.core.structures.bents.shape import BACK, FRONT_HIGH, FRONT_LOW, BentShape
 
@@ -16,13 +17,17 @@ Floats = NDArray[np.float64]
 
 @dataclass(frozen=True, kw_only=True)
 class Strained:
-    """A member where it is used most: pushed or pulled, and bent, against what it bears of each."""
+    """A member where it is used most: pushed or pulled, and bent, against what it bears of each.
+
+    ``words`` say how it fails that is bent too far.
+    """
 
     section: Section
     axial_n: float
     axial_limit_n: float
     moment_n_m: float
     moment_limit_n_m: float
+    words: str
 
     @property
     def used(self) -> float:
@@ -31,7 +36,12 @@ class Strained:
 
 
 def worst_of(
-    section: Section, axial_n: Floats, moment_n_m: Floats, column_n: ArrayLike, limit_n_m: ArrayLike
+    section: Section,
+    axial_n: Floats,
+    moment_n_m: Floats,
+    column_n: ArrayLike,
+    limit_n_m: ArrayLike,
+    words: str,
 ) -> Strained:
     """Where a member is used most; what is pulled is held to what a column bears too."""
     axial, moment, columns, limits = np.broadcast_arrays(axial_n, moment_n_m, column_n, limit_n_m)
@@ -42,6 +52,7 @@ def worst_of(
         axial_limit_n=float(columns.flat[at]),
         moment_n_m=float(moment.flat[at]),
         moment_limit_n_m=float(limits.flat[at]),
+        words=words,
     )
 
 
@@ -56,16 +67,20 @@ def size_posts(shape: BentShape, bents: Bents, acting: Floats, pack: str, *, swa
     moments = under_loads(bents, acting, bents.forces.moments_n_m[:, :, bars])
     kinds, post = bents.kinds, shape.post
     longer = constant("common", "sway_length").value
-    weak = replace(post, inertia_m4=post.weak_inertia_m4)
     front, back = kinds.highs_m.T
+    reveals = np.column_stack((front, front, back))
     # A post stands as if built in a little below the ground: it buckles from there.
-    heights = np.column_stack((front, front, back)) + constant("common", "fixity_m").value
-    columns = np.minimum(
-        column_limit_n(weak, heights * (longer if sways else 1.0), pack),
-        column_limit_n(post, heights * (longer if shape.brace is None else 1.0), pack),
+    heights = reveals + constant("common", "fixity_m").value
+    columns = column_limit_n(
+        post,
+        heights * (longer if shape.brace is None else 1.0),
+        pack,
+        heights * (longer if sways else 1.0),
     )
-    held, _ = bending_limits(post, pack)
-    return worst_of(post, pull[..., None], moments, columns[:, None, None, :, None], held)
+    held = bending_limits_n_m(post, pack, free_post_m(reveals))
+    words = bends(post, pack, float(free_post_m(reveals.max()))).words
+    each = (slice(None), None, None, slice(None), None)
+    return worst_of(post, pull[..., None], moments, columns[each], held[each], words)
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -6,7 +6,7 @@ from numpy.typing import NDArray
 from openfurrow.core.codes.section import section
 from openfurrow.core.loads.along import SeenAlong
 from openfurrow.core.loads.on_table import TableLoads
-from openfurrow.core.members.resistance import bending_limit_n_m
+from openfurrow.core.members.bending import bending_limit_n_m, free_post_m
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.structures.cantilevers.along import wind_along, with_wind_along
@@ -65,6 +65,7 @@ def carry(
     across = found
     along = wind_along(pack, rows, posts, loads, seen_from_the_end(rows, posts, beam, purlin, strut))
     found = with_wind_along(across, along, rows, posts, loads)
+    free_m = float(free_post_m(posts.supports.tallest_m))
     members = Members(
         beam,
         purlin,
@@ -72,7 +73,7 @@ def carry(
         post=Ply(posts.post, givens.post_top_m),
         along=along,
         sag_limit_m=purlin.sag_span_m / givens.deflection_divisor,
-        post_limit_n_m=bending_limit_n_m(posts.post, pack),
+        post_limit_n_m=bending_limit_n_m(posts.post, pack, free_m),
         strains=strains(rows, posts, loads, (beam, strut), across),
         tallest_m=posts.supports.tallest_m,
         post_at_strut_n_m=moment_at_strut_n_m(across, givens.strut_foot_m),

@@ -11,7 +11,8 @@ from openfurrow.core.codes import constant
 from openfurrow.core.codes.section import Section
 from openfurrow.core.loads.combinations import Combinations
 from openfurrow.core.loads.on_table import TableLoads
-from openfurrow.core.members.resistance import bending_limits, column_limit_n
+from openfurrow.core.members.bending import bending_limits, bends
+from openfurrow.core.members.columns import column_limit_n
 from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.geometry import TableSection
@@ -127,7 +128,8 @@ def size_beam(
     )
     largest = np.abs(moments).max(axis=1)
     pressing = front + back >= 0
-    held, free = bending_limits(beam, pack)
+    apart = float(np.diff(places_m).max())
+    held, free = bending_limits(beam, pack, apart)
     return Beam(
         section=beam,
         start_m=start,
@@ -141,6 +143,7 @@ def size_beam(
             float(largest[~pressing].max(initial=0.0)),
             held,
             free,
+            bends(beam, pack, apart).words,
         ),
         strut_pull_n=float(np.abs(reactions[:, 0]).max()),
         held_n=np.stack((reactions[:, 0], reactions[:, 1], couple / table.stack_m)),

@@ -8,7 +8,8 @@ from numpy.typing import NDArray
 
 from openfurrow.core.codes import constant
 from openfurrow.core.codes.section import Section
-from openfurrow.core.members.resistance import bending_limit_n_m, bending_limits, column_limit_n
+from openfurrow.core.members.bending import PIPE, bending_limit_n_m, bending_limits, bends
+from openfurrow.core.members.columns import column_limit_n
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.structures.bents.along import Along
 from openfurrow.core.structures.bents.carry import Bents, under_loads
@@ -49,6 +50,7 @@ def size_rail(
         moments,
         column_limit_n(rail, between, pack),
         np.where(moments >= 0, upper, lower),
+        bends(rail, pack).words,
     )
     return rail_on(rows, rail, shape.bolts_m, strained)
 
@@ -104,6 +106,7 @@ def size_pipe(
             strength_n_per_m * unit.largest_moment_n_m,
             limit,
             limit,
+            PIPE,
         ),
         sag_m=float(sag[inside].max() * service_n_per_m),
         sag_span_m=line.span_m,

@@ -9,7 +9,8 @@ from numpy.typing import NDArray
 from openfurrow.core.codes import RulePack, constant
 from openfurrow.core.codes.section import Section
 from openfurrow.core.loads.on_table import TableLoads
-from openfurrow.core.members.resistance import bending_limit_n_m, bending_limits, column_limit_n
+from openfurrow.core.members.bending import PIPE, bending_limit_n_m, bending_limits, bends
+from openfurrow.core.members.columns import column_limit_n
 from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.geometry import TableSection
@@ -56,6 +57,7 @@ def size_rail(
         # Its end is free to sway: it buckles as one twice as long.
         column_limit_n(rail, 2 * reach, pack),
         np.where(moments >= 0, upper, lower),
+        bends(rail, pack).words,
     )
     in_use = np.abs(np.stack(normal_pressure_pa(table, loads, dead, loads.service))).max()
     stiffness = constant("common", "steel_modulus_pa").value * rail.inertia_m4
@@ -85,7 +87,7 @@ def size_pipe(
     stations, moments, sag = _reaching(line, pipe)
     strong = float(load.max())
     limit = bending_limit_n_m(pipe, pack)
-    bending = Bending(strong * arms, strong * arms, limit, limit)
+    bending = Bending(strong * arms, strong * arms, limit, limit, PIPE)
     purlin = Purlin(
         section=pipe,
         line=line,

@@ -7,7 +7,8 @@ from numpy.typing import NDArray
 
 from openfurrow.core.codes import constant
 from openfurrow.core.codes.section import Section
-from openfurrow.core.members.resistance import bending_limits, column_limit_n
+from openfurrow.core.members.bending import bending_limits, bends
+from openfurrow.core.members.columns import column_limit_n
 from openfurrow.core.structures.bents.along import Along
 from openfurrow.core.structures.bents.carry import Bents, under_loads
 from openfurrow.core.structures.bents.shape import BACK, BentShape
@@ -44,9 +45,10 @@ def size_beam(shape: BentShape, bents: Bents, acting: Floats, pack: str) -> Beam
     start, last = shape.places_m[0] - end, shape.places_m[-1] + end
     bars = slice(BACK + 1, BACK + len(shape.joints_m))
     pull, moments = _forces(bents, acting, bars)
-    held, free = bending_limits(beam, pack)
+    apart = float(np.diff(shape.places_m).max())
+    held, free = bending_limits(beam, pack, apart)
     longest = float(np.diff(shape.bolts_m).max(initial=shape.bolts_m[0]))
-    columns = column_limit_n(beam, longest, pack)
+    columns = column_limit_n(beam, longest, pack, apart)
     limit = np.where(moments >= 0, held, free)
     return Beam(
         section=beam,
@@ -55,7 +57,9 @@ def size_beam(shape: BentShape, bents: Bents, acting: Floats, pack: str) -> Beam
         length_m=float(last - start),
         places_m=shape.places_m,
         bolts_m=shape.bolts_m,
-        strained=worst_of(beam, pull[..., None], moments, columns, limit),
+        strained=worst_of(
+            beam, pull[..., None], moments, columns, limit, bends(beam, pack, apart).words
+        ),
     )
 
 
