@@ -233,6 +233,10 @@ KINDS: dict[str, Kind] = {
     "irradiation": _same("kWh/m²", 0, {"kwh/m²": 1.0, "kwh/m2": 1.0}),
     "module_power": _same("W", 0, {"w": 1.0, "kw": 1000.0}),
     "temperature_coefficient": _same("%/°C", 3, {"%/°c": 0.01, "%/k": 0.01}, 0.01),
+    "resistance": _same("Ω", 1, {"ω": 1.0, "ohm": 1.0, "ohms": 1.0, "kω": 1000.0}),
+    "resistivity": _same(
+        "Ω·m", 0, {"ω·m": 1.0, "ωm": 1.0, "ω m": 1.0, "ohm·m": 1.0, "ohm m": 1.0, "ohm-m": 1.0}
+    ),
     "line_resistance": Kind(
         Shown("Ω/1000 ft", 1 / (1000 * FOOT_M), 4), Shown("Ω/km", 0.001, 3), {"ω/km": 0.001}
     ),

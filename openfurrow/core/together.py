@@ -28,7 +28,7 @@ from openfurrow.core.frame.givens import CUT_HERE
 from openfurrow.core.hauling.plan import HaulingPlan, plan_hauling
 from openfurrow.core.materials.plan import MaterialsPlan, plan_materials
 from openfurrow.core.materials.sawing import ArrayCuts, Sawing, sawn
-from openfurrow.core.materials.service import inverter_takes, service_takes
+from openfurrow.core.materials.service import inverter_takes, rod_takes, service_takes
 from openfurrow.core.materials.takes import Built, all_takes
 from openfurrow.core.memo import Kept, Memo
 from openfurrow.core.planned import ArrayPlan
@@ -388,6 +388,7 @@ class Together:
                 tuple(built(number) for number in range(len(self.arrays))),
                 trench.value,
                 (
+                    *rod_takes(design.wiring, len(design.arrays)),
                     *inverter_takes(inverters, behind_modules(design, self.module_counts)),
                     *service_takes(air, design.wiring, inverters, branches),
                 ),

@@ -207,6 +207,8 @@ def grifo() -> Design:
                     phases="three phases",
                 ),
             ),
+            soil_ohm_m=140.0,
+            rods_ohm=27.5,
             connects="a breaker in the panel",
             inverter_to_panel_m=7.5,
             panel_bus_a=80.0,

@@ -175,6 +175,8 @@ def marram() -> Design:
         wiring=WiringGivens(
             inverters=inverters,
             drop_limit=0.02,
+            rods=4,
+            rods_ohm=31.0,
             connects="a transformer of its own",
             inverter_to_panel_m=6.0,
             transformer_va=3_500_000.0,

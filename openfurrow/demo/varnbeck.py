@@ -109,6 +109,8 @@ def varnbeck() -> Design:
         schedule=ScheduleGivens(bore_machine="two-person auger"),
         trench=TrenchGivens(wall_kind="logs", wall_thick_m=0.24, hole_right_m=0.35, hole_up_m=0.4),
         wiring=WiringGivens(
+            soil_ohm_m=65.0,
+            rods_ohm=14.0,
             inverters=(
                 InverterGivens(
                     id="1", takes=("1",), inverter_ac_w=5_500.0, inverter_inputs=2, ac_v=230.0

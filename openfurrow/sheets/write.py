@@ -72,6 +72,7 @@ from openfurrow.sheets.models import (
     TableText,
     WorkingText,
 )
+from openfurrow.sheets.readings_table import readings_tables
 from openfurrow.sheets.saw_tables import bundles_table, cuts_table, sticks_table
 from openfurrow.sheets.schedule_tables import days_table, tasks_table
 from openfurrow.sheets.tables import (
@@ -250,7 +251,8 @@ def _tables(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tuple[
     if stage == "footings":
         return (tested_table(plan, units),) if plan.footings.posts.tests else ()
     if stage == "wiring":
-        return (wires_table(plan, units), signs_table(plan, units))
+        readings = readings_tables(design, plan, units)
+        return (wires_table(plan, units), *readings, signs_table(plan, units))
     if stage == "materials":
         lists = (
             materials_table(plan, units),

@@ -44,3 +44,29 @@ def test_a_panel_that_does_not_bear_it_is_found_before_it_is_opened(
     go(page, "materials")
     expect(page.locator("[data-table=materials]")).not_to_contain_text("Breaker, AC")
     context.close()
+
+
+@pytest.mark.parametrize("size", ["desk", "phone"])
+def test_one_rod_is_measured_or_a_second_is_driven_and_readings_stand_on_paper(
+    browser: Browser, store: Engine, address: str, size: str
+) -> None:
+    context, page = opened(browser, address, size, "Larkspur")
+    go(page, "wiring")
+    page.get_by_role("button", name="Readings", exact=True).click()
+    volts, amps = (page.locator(f"[data-table=readings-{one}]") for one in ("open", "running"))
+    expect(volts).to_contain_text("80 °F")
+    expect(amps).to_contain_text("10.59 A")
+    # What scrolls under the strip of stops counts as small.
+    small = "target-size" if size == "phone" else ""
+    assert violations(page, but=small) == []
+    unfold(page, "Earth")
+    settle(page, "wiring.soil_ohm_m", "100", "100 Ω·m")
+    expect(answer(page, "wiring", "rod_alone")).to_contain_text("Ω")
+    settle(page, "wiring.rods", "1", "1")
+    settle(page, "wiring.rods_ohm", "40", "40.0 Ω")
+    expect(page.get_by_text("Rods reach earth").first).to_be_visible()
+    page.get_by_role("button", name="Drive a second rod").first.click()
+    expect(field(page, "wiring.rods")).to_have_value("2")
+    expect(page.get_by_text("Rods reach earth")).to_have_count(0)
+    assert violations(page, but=small) == []
+    context.close()

@@ -26,6 +26,21 @@ LABELS = Take(
 )
 
 
+def rod_takes(given: WiringGivens, arrays: int) -> tuple[Take, ...]:
+    """Rods of every array."""
+    long = spoken(given.rod_m, "tape")
+    return (
+        Take(
+            "wiring",
+            "rod",
+            "Ground rod with clamp",
+            float(given.rods * arrays),
+            "count",
+            f"{long} each, driven fully below grade.",
+        ),
+    )
+
+
 def inverter_takes(
     inverters: tuple[InverterGivens, ...], behind: Mapping[str, int]
 ) -> tuple[Take, ...]:

@@ -227,18 +227,10 @@ def _copper_kg_per_m(pack: RulePack, label: str) -> float:
 
 
 def wiring_takes(circuit: Circuit, bare_copper_m: float, pack: RulePack) -> tuple[Take, ...]:
-    """Wire by the length, connectors, fuses, rods and boxes; ``bare_copper_m`` of bare copper."""
+    """Wire by the length, connectors, fuses and boxes; ``bare_copper_m`` of bare copper."""
     out_there = circuit.feed.outputs is not None
     return (
         *_wires(circuit, bare_copper_m, pack),
-        Take(
-            "wiring",
-            "rod",
-            "Ground rod with clamp",
-            constant("common", "rods").value,
-            "count",
-            "Driven fully below grade.",
-        ),
         Take(
             "wiring",
             "connector",

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 from pydantic import AfterValidator, Field
 
 from openfurrow.core.givens import Givens, given, identified
-from openfurrow.core.quantities import INCH_M, either
+from openfurrow.core.quantities import FOOT_M, INCH_M, either
 from openfurrow.core.wiring.inverter_givens import InverterGivens
 
 # What is asked of boxes behind the modules, where there are any.
@@ -16,6 +16,7 @@ OF_BUSES = frozenset({"panel_bus_a", "panel_place", "panel_loads_a", "panel_fed_
 OF_PANELS = OF_BUSES | {"panel_main_a", "panel_other_a"}
 OF_A_TRANSFORMER = frozenset({"transformer_va"})
 OF_STRINGS_INSIDE = frozenset({"strings_inside", "rapid_shutdown"})
+OF_EARTH = frozenset({"rods", "rod_m", "rod_across_m", "rods_apart_m", "soil_ohm_m", "rods_ohm"})
 OF_CONNECTION = OF_PANELS | OF_A_TRANSFORMER | {"outputs_meet", "shut_off", "panel_clear_m"}
 
 
@@ -335,6 +336,78 @@ class WiringGivens(Givens):
         pack="us",
     )
 
+    rods: int = given(
+        2,
+        "Rods at each array",
+        "count",
+        "Driven at the array's end of the way, in a line, joined by bare copper.",
+        "Two are usual; one only where it was measured.",
+        low=1,
+        high=12,
+        usual=(1, 4),
+        group="Earth",
+    )
+    rod_m: float = given(
+        2.5,
+        "Rod in the soil",
+        "tape",
+        "How long each is, head below grade.",
+        f"{either('8 ft', '1.5 m or more')} by the rules; longer where the top dries out.",
+        low=1.0,
+        high=12,
+        usual=(1.5, 3.1),
+        us=8 * FOOT_M,
+        group="Earth",
+    )
+    rod_across_m: float = given(
+        0.016,
+        "Rod across",
+        "thickness",
+        "Its diameter.",
+        "What is listed: copper on steel, or stainless.",
+        low=0.008,
+        high=0.06,
+        usual=(0.0127, 0.02),
+        us=0.625 * INCH_M,
+        group="Earth",
+    )
+    rods_apart_m: float = given(
+        2.5,
+        "From rod to rod",
+        "tape",
+        "Along the line.",
+        "A rod's length or more: nearer ones share the soil between them.",
+        low=0.3,
+        high=60,
+        usual=(1.8, 5),
+        us=8 * FOOT_M,
+        group="Earth",
+    )
+    soil_ohm_m: float | None = given(
+        None,
+        "Soil's resistivity",
+        "resistivity",
+        "Measured by four pins in a line; empty where nobody has.",
+        "Clay some 10 to 100 Ω·m, sand 100 to 1000, rock more; wet and salty less.",
+        low=1,
+        high=100_000,
+        usual=(10, 2000),
+        group="Earth",
+    )
+    rods_ohm: float | None = given(
+        None,
+        "Rods measured",
+        "resistance",
+        "What the rods of the array that has most were read at together, joined to nothing else; empty "
+        "until it was.",
+        "Three-point meter, the far pin ten rod lengths away.",
+        low=0.01,
+        high=100_000,
+        usual=(1, 200),
+        group="Earth",
+        caution="An earth wire is never opened while anything runs: what leaks stands on it.",
+    )
+
     @property
     def at_the_building(self) -> bool:
         """Whether strings come to any inverter there."""
@@ -360,6 +433,8 @@ class WiringGivens(Givens):
             hidden |= OF_A_TRANSFORMER
         if self.connects == "ahead of the main breaker":
             hidden |= OF_BUSES
+        if self.rods == 1:
+            hidden.add("rods_apart_m")
         if not self.several_outputs:
             hidden.add("outputs_meet")
         if not self.at_the_building:

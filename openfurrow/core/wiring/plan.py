@@ -17,6 +17,12 @@ from openfurrow.core.trench.route import Route
 from openfurrow.core.wiring.branch_answers import COLD, branch_answers, branch_checks
 from openfurrow.core.wiring.branches import branches_by_inverter
 from openfurrow.core.wiring.circuit import Circuit, Fed, lay_circuit
+from openfurrow.core.wiring.earthing import (
+    Earthing,
+    earthing_answers,
+    earthing_checks,
+    earthing_of,
+)
 from openfurrow.core.wiring.feed_answers import feed_answers, feed_checks
 from openfurrow.core.wiring.givens import Losses, WiringGivens
 from openfurrow.core.wiring.inverters import (
@@ -52,7 +58,8 @@ class WiringPlan:
     """The circuit of each array in their order, and what they ask of the inverters together.
 
     ``loads`` are what each array brings, ``landed`` its strings on each inverter of those ``given``,
-    (arrays, inverters); ``service`` is what follows them, ``signs`` what must stand on what.
+    (arrays, inverters); ``service`` is what follows them, ``signs`` what must stand on what,
+    ``earthing`` the rods of each.
     """
 
     given: WiringGivens
@@ -61,6 +68,7 @@ class WiringPlan:
     landed: Integers
     service: Service
     signs: tuple[Sign, ...]
+    earthing: Earthing
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
 
@@ -121,7 +129,7 @@ def plan_wiring(
         tuple(one.takes_strings for one in inverters),
     )
     branches = branches_by_inverter((one.branch, one.strings) for one in circuits)
-    service = service_of(site, given, branches)
+    service, earthing = service_of(site, given, branches), earthing_of(site.rule_pack, given)
     return WiringPlan(
         given,
         circuits,
@@ -129,14 +137,17 @@ def plan_wiring(
         landed,
         service,
         signs_of(site.rule_pack, given, circuits, landed, service),
+        earthing,
         (
             *_all_strings(loads, inverters),
             *inverter_answers(inverters, loads, landed),
             *service_answers(service, given, site, circuits),
+            *earthing_answers(earthing, given),
         ),
         (
             *inverter_checks(inverters, arrays, loads, landed),
             *service_checks(service, given, site),
+            *earthing_checks(earthing, given, site.rule_pack),
         ),
     )
 

@@ -5,7 +5,6 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from openfurrow.core.codes import constant
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.core.wiring.circuit import Circuit
@@ -273,7 +272,7 @@ def _panel_words(plan: Plan, told: _Told) -> tuple[str, ...]:
 
 def _earth(plan: Plan, told: _Told) -> Iterator[Mark]:
     """What is bonded: a line of its own along the edge, from the frames to the rods."""
-    x, rods = WIDE - EARTH_X, constant("common", "rods").value
+    x, rods = WIDE - EARTH_X, plan.wiring.earthing.rods
     pack = plan.site.rule_pack
     low = GRID - 0.1
     yield line("one-line-earth", (x, ARRAY), (x, low))
@@ -283,7 +282,7 @@ def _earth(plan: Plan, told: _Told) -> Iterator[Mark]:
     many = len(plan.wiring.circuits)
     words = (
         f"bare copper {BARE_COPPER[pack]}, frames to rods",
-        f"{rods:.0f} rods{' at each array' if many > 1 else ''}",
+        f"{rods} rod{'s' * (rods > 1)}{' at each array' if many > 1 else ''}",
     )
     for at, one in enumerate(words):
         yield label(one, (x - 0.25, low + 0.15 - NEXT_LINE * at), "note", "end")

@@ -9,11 +9,14 @@ const WAYS = [
   ["strings", "Strings"],
   ["one-line", "One line"],
   ["wires", "Wires"],
+  ["readings", "Readings"],
   ["signs", "Signs"],
 ] as const;
 type Way = (typeof WAYS)[number][0];
 
-/** Strings on the modules; every circuit as one line, and as a list; the signs that stand on what. */
+const LISTS: readonly Way[] = ["wires", "readings", "signs"];
+
+/** Strings on the modules; circuits as one line and as a list; what a meter reads; signs on what. */
 export function WiringStage(props: StageProps) {
   const { view } = props;
   const [seen, setSeen] = useState<Way>("strings");
@@ -41,9 +44,9 @@ export function WiringStage(props: StageProps) {
             </div>
           ),
       )}
-      {(printing || seen === "wires" || seen === "signs") && (
+      {(printing || LISTS.includes(seen)) && (
         <div className="scroll-cue min-h-0 flex-1 overflow-y-auto pr-1">
-          <Tables tables={tables.filter(({ key }) => printing || key === seen)} />
+          <Tables tables={tables.filter(({ key }) => printing || key.startsWith(seen))} />
         </div>
       )}
     </StageLayout>
