@@ -14,9 +14,9 @@ from openfurrow.core.beams import continuous_beam
 from openfurrow.core.codes import table
 from openfurrow.core.codes.section import section
 from openfurrow.core.footings.body import tip_area_m2
-from openfurrow.core.members.resistance import bending_limits
+from openfurrow.core.members.bending import bending_limits
+from openfurrow.core.members.columns import column_limit_n
 from openfurrow.core.plan import Plan
-from openfurrow.core.structures.one_post_line.members import column_limit_n
 
 POUND_PER_FOOT = 1.48816394
 
@@ -337,9 +337,8 @@ def test_a_purlin_that_is_lifted_carries_less_than_one_that_is_pressed(pack: str
     """From memory of AISI S100-16, I6.2.1: 0.70 of the held moment for a continuous Z in uplift."""
     profile = section("Z 150 x 64 x 1.6")
     held, free = bending_limits(profile, pack)
-    assert held == pytest.approx(
-        profile.yield_pa * profile.modulus_m3 / (1.67 if pack == "us" else 1.0)
-    )
+    # By thin walls; how far below first yield stands in `test_thin_walls`.
+    assert 0.7 < held * (1.67 if pack == "us" else 1.11) / (profile.yield_pa * profile.modulus_m3) < 0.9
     assert free == pytest.approx(0.70 * held)
 
 
