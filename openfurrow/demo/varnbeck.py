@@ -85,7 +85,7 @@ def varnbeck() -> Design:
         ).model_copy(update={"window_start_h": 11.25, "window_end_h": 12.75}),
         rows=RowsGivens(modules_high=2, modules_along=7, tilt_deg=50.0, lower_edge_m=1.1),
         structure=StructureGivens(
-            post_section="I 150 x 100 x 19", beam_section="C 200 x 75 x 3.0", strut_reach_m=1.3
+            post_section="I 200 x 130 x 26", beam_section="C 200 x 75 x 3.0", strut_reach_m=1.3
         ),
         footings=FootingsGivens(
             family="bored pier",

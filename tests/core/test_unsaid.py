@@ -203,7 +203,7 @@ def test_files_that_cannot_be_written_name_every_field_and_the_archive_says_so()
     assert "materials.csv" in words
 
 
-@settings(max_examples=1000, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=600, deadline=None, suppress_health_check=list(HealthCheck))
 @given(
     design=designs(),
     out=st.sets(st.sampled_from(NEEDED), min_size=1),

@@ -30,13 +30,13 @@ def test_the_demo_has_a_formula_behind_most_numbers(demo_plan: Plan) -> None:
     assert check_workings(demo_plan) > 60
 
 
-@settings(max_examples=120, suppress_health_check=[HealthCheck.too_slow])
+@settings(max_examples=80, suppress_health_check=[HealthCheck.too_slow])
 @given(designs() | busy_designs())
 def test_every_formula_gives_the_number_it_stands_behind(design: Design) -> None:
     check_workings(as_built(design, plan(design)))
 
 
-@settings(max_examples=60, suppress_health_check=[HealthCheck.too_slow])
+@settings(max_examples=40, suppress_health_check=[HealthCheck.too_slow])
 @given(busy_designs())
 def test_every_stage_has_a_headline_and_a_check_that_points_at_a_given(design: Design) -> None:
     found = as_built(design, plan(design))

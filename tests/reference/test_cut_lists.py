@@ -44,7 +44,7 @@ def lays_out(nest: Nest, pieces: dict[float, int], stocks: tuple[float, ...], ke
     assert made == Counter(pieces)
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=90, deadline=None)
 @given(PIECES, st.sampled_from([(6.0,), (6.0, 7.5), (6.2, 9.0, 12.0)]), st.sampled_from([0.0, KERF_M]))
 def test_every_piece_comes_from_a_stick_that_holds_it(
     pieces: dict[int, int], stocks: tuple[float, ...], kerf: float
@@ -213,7 +213,7 @@ def saw_of(found: Plan, design: Design) -> None:
         assert sum(whole.values()) - sum(mine.values()) == spare
 
 
-@settings(max_examples=80, deadline=None)
+@settings(max_examples=50, deadline=None)
 @given(designs())
 def test_what_is_sawn_and_ordered_is_what_the_drawing_has(design: Design) -> None:
     found = plan(design)

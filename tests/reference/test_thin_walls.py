@@ -1,6 +1,7 @@
 """How thin walls and long members fail in bending and as columns, against strips and printed rules."""
 
 import math
+from dataclasses import replace
 from functools import cache
 
 import numpy as np
@@ -97,6 +98,28 @@ def test_warping_of_channels_by_the_printed_formulas(name: str) -> None:
     assert found.off_m == pytest.approx(centre + b * (b + 2 * c) / (a + 2 * b + 2 * c), rel=1e-6)
 
 
+def plastic_m3(profile: Section) -> float:
+    """The plastic modulus of an I, of its plates."""
+    inside, flange = profile.depth_m - 2 * profile.flange_m, profile.width_m * profile.flange_m
+    return flange * (profile.depth_m - profile.flange_m) + profile.web_m * inside**2 / 4
+
+
+def borders_m(profile: Section) -> tuple[float, float]:
+    """AISC 360-16 F2: L_p, and L_r where the elastic moment is 0.7 of first yield, found by looking."""
+    radius = math.sqrt(profile.weak_inertia_m4 / profile.area_m2)
+    short = 1.76 * radius * math.sqrt(E / profile.yield_pa)
+    many = np.linspace(short, 12.0, 4000).tolist()
+    first = 0.7 * profile.yield_pa * profile.modulus_m3
+    return short, next(one for one in many if elastic_n_m(profile, one) < first)
+
+
+def by_f2(profile: Section, free_m: float) -> float:
+    """AISC 360-16 F2-2: what is left of first yield between both, never more than all of it."""
+    short, long = borders_m(profile)
+    whole = plastic_m3(profile) / profile.modulus_m3
+    return min(1.0, whole - (whole - 0.7) * (free_m - short) / (long - short))
+
+
 @pytest.mark.parametrize(
     ("name", "short_ft", "warping_in6"),
     [("W6x9", 3.20, 17.7), ("W6x15", 5.12, 76.5), ("W8x10", 2.97, 30.9), ("W8x13", 2.98, 40.8)],
@@ -108,8 +131,7 @@ def test_rolled_posts_turn_over_as_the_manual_prints_it(
     F2-2 goes straight to 0.7 of first yield, where the elastic curve takes over."""
     profile, foot = section(name), 0.3048
     assert open_profile(profile).warping_m6 == pytest.approx(warping_in6 * 0.0254**6, rel=0.02)
-    radius = math.sqrt(profile.weak_inertia_m4 / profile.area_m2)
-    short = 1.76 * radius * math.sqrt(E / profile.yield_pa)
+    short, long = borders_m(profile)
     assert short == pytest.approx(short_ft * foot, rel=0.03)
 
     def left(free_m: float) -> float:
@@ -117,15 +139,10 @@ def test_rolled_posts_turn_over_as_the_manual_prints_it(
         return found.turns / found.plates
 
     assert left(short) >= 0.98
-    many = np.linspace(short, 12.0, 4000)
-    stress = np.array([elastic_n_m(profile, one) for one in many.tolist()]) / profile.modulus_m3
-    long = float(many[int((stress < 0.7 * profile.yield_pa).argmax())])
     assert left(long) == pytest.approx(0.7, abs=0.01)
     beyond = elastic_n_m(profile, 1.5 * long) / profile.modulus_m3 / profile.yield_pa
     assert left(1.5 * long) == pytest.approx(beyond, rel=5e-3)
-    inside, flange = profile.depth_m - 2 * profile.flange_m, profile.width_m * profile.flange_m
-    plastic = flange * (profile.depth_m - profile.flange_m) + profile.web_m * inside**2 / 4
-    between = (plastic / profile.modulus_m3 + 0.7) / 2
+    between = (plastic_m3(profile) / profile.modulus_m3 + 0.7) / 2
     assert left((short + long) / 2) == pytest.approx(min(1.0, between), rel=0.01)
 
 
@@ -226,6 +243,48 @@ def test_the_other_school_finds_thin_profiles_as_strong(name: str) -> None:
     profile = section(name)
     share = bending_limit_n_m(profile, "metric") / effective_en(profile)
     assert 0.78 <= share <= 1.03, share
+
+
+@pytest.mark.parametrize("name", THIN)
+@pytest.mark.parametrize("thinner", [1.0, 0.7])
+def test_plates_by_themselves_leave_what_winter_found(name: str, thinner: float) -> None:
+    """AISI S100-16 F3.2.1 where plates buckle long before they yield, from the strip's own stress."""
+    profile = section(name)
+    thin = replace(profile, web_m=profile.web_m * thinner, flange_m=profile.flange_m * thinner)
+    found = dips(thin, bent=True)
+    # Of a small stiff one the plates never buckle before its flange turns.
+    local = found[0] if len(found) == 2 else math.inf
+    slender = math.sqrt(thin.yield_pa / local)
+    hand = 1.0 if slender <= 0.776 else (1 - 0.15 * slender**-0.8) * slender**-0.8
+    assert 0.87 * hand <= bends(thin, "us").plates <= 1.01 * hand
+
+
+@pytest.mark.parametrize("family", ["one post line", "two post lines"])
+def test_a_beam_turns_over_between_its_purlins(family: str) -> None:
+    """Of a plan: purlins a metre and a half apart, and a beam that is free for as long."""
+    design = plain_larkspur()
+    array = design.arrays[0]
+    parts = {
+        "modules": array.modules.model_copy(update={"length_m": 3.0}),
+        "structure": array.structure.model_copy(update={"family": family}),
+    }
+    made = plan(design.model_copy(update={"arrays": (array.model_copy(update=parts),)})).array
+    beam = made.structure.members.beam
+    apart = float(np.diff(beam.places_m).max())
+    assert apart > 1.45
+    limit = bending_limit_n_m(beam.section, "us", apart)
+    whole = bending_limit_n_m(beam.section, "us")
+    if family == "one post line":
+        assert beam.bending.limit_n_m == pytest.approx(limit)
+        assert beam.bending.lifting_limit_n_m == pytest.approx(min(0.7 * whole, limit))
+        return
+    assert beam.strained.moment_limit_n_m in (pytest.approx(limit), pytest.approx(0.7 * whole))
+    # As a column it bows in its own plane from post to post, and sideways from purlin to purlin.
+    bolts = beam.bolts_m
+    longest = float(np.diff(bolts).max(initial=bolts[0]))
+    column = float(column_limit_n(beam.section, longest, "us", apart))
+    assert beam.strained.axial_limit_n == pytest.approx(column)
+    assert column < float(column_limit_n(beam.section, longest, "us", 0.1))
 
 
 lengths = st.floats(0.1, 6.0)

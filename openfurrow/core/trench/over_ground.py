@@ -129,28 +129,12 @@ def over_answers(over: Over | None, givens: TrenchGivens) -> tuple[Answer, ...]:
     """How many supports and how far apart, what it grows, fittings and how they are set."""
     if over is None:
         return ()
+    if not over.straights_m.size:
+        # The box hangs where the wall is: there is nothing to lay.
+        return (_supports_answer(over, givens),)
     longest = int(over.straights_m.argmax())
     return (
-        Answer(
-            "trench",
-            "supports",
-            "Supports on the ground",
-            Working(
-                "n",
-                "",
-                (
-                    Input("s", "most between two", over.spacing_m, "run"),
-                    Input("h", "over the ground", givens.over_m, "tape"),
-                    Input("L", "in all", float(over.straights_m.sum()), "run"),
-                ),
-                float(over.supports),
-                "count",
-                COMMON_PRACTICE,
-                "Blocks or sleepers that frost and mowers do not move, one near each end of every "
-                "straight; straps that let it slide, but for one between two fittings that holds it.",
-            ),
-            True,
-        ),
+        _supports_answer(over, givens),
         Answer(
             "trench",
             "grows",
@@ -172,6 +156,29 @@ def over_answers(over: Over | None, givens: TrenchGivens) -> tuple[Answer, ...]:
             ),
         ),
         *_fitting_answers(over),
+    )
+
+
+def _supports_answer(over: Over, givens: TrenchGivens) -> Answer:
+    return Answer(
+        "trench",
+        "supports",
+        "Supports on the ground",
+        Working(
+            "n",
+            "",
+            (
+                Input("s", "most between two", over.spacing_m, "run"),
+                Input("h", "over the ground", givens.over_m, "tape"),
+                Input("L", "in all", float(over.straights_m.sum()), "run"),
+            ),
+            float(over.supports),
+            "count",
+            COMMON_PRACTICE,
+            "Blocks or sleepers that frost and mowers do not move, one near each end of every "
+            "straight; straps that let it slide, but for one between two fittings that holds it.",
+        ),
+        True,
     )
 
 
