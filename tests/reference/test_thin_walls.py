@@ -287,6 +287,25 @@ def test_a_beam_turns_over_between_its_purlins(family: str) -> None:
     assert column < float(column_limit_n(beam.section, longest, "us", 0.1))
 
 
+def test_the_posts_of_a_bent_turn_over_by_their_height() -> None:
+    """Of a plan on two lines: what the post that is used most may bend with is that of a free height
+    between the shortest and the tallest, each with a foot of soil."""
+    design = plain_larkspur()
+    array = design.arrays[0]
+    parts = {
+        "rows": array.rows.model_copy(update={"lower_edge_m": 1.6}),
+        "structure": array.structure.model_copy(update={"family": "two post lines"}),
+    }
+    made = plan(design.model_copy(update={"arrays": (array.model_copy(update=parts),)})).array
+    posts, reveals = made.structure.members.posts, made.structure.supports.reveals_m
+    tall, short = (
+        bending_limit_n_m(posts.section, "us", float(one) + 0.3)
+        for one in (reveals.max(), reveals.min())
+    )
+    assert tall < 0.95 * bending_limit_n_m(posts.section, "us")
+    assert tall <= posts.moment_limit_n_m <= short and short < bending_limit_n_m(posts.section, "us")
+
+
 lengths = st.floats(0.1, 6.0)
 
 
