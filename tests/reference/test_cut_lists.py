@@ -117,6 +117,14 @@ def test_of_many_pieces_the_bound_is_that_over_all_patterns(pieces: dict[int, in
     assert nest.sticks <= least + 1
 
 
+def test_a_dozen_lengths_that_a_long_stick_holds_many_of_end() -> None:
+    """Thousands of millions of fillings, of which none is full: they are priced, not gone through."""
+    pieces = {400 + 37 * step: 6 for step in range(12)}
+    nest = nested(in_metres(pieces), (48.0,), KERF_M)
+    lays_out(nest, in_metres(pieces), (48.0,), KERF_M)
+    assert nest.sticks == math.ceil(sum(n * (long + 3) for long, n in pieces.items()) / 48003)
+
+
 def test_a_thousand_pieces_of_many_lengths_come_within_a_stick_of_the_bound() -> None:
     random = np.random.default_rng(5)
     for low, high in ((500, 2500), (1000, 3200), (300, 5900)):

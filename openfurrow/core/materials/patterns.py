@@ -5,6 +5,7 @@ these prices miss most, until there is none. What the programme then comes to is
 cutting beats.
 """
 
+import itertools
 import math
 from dataclasses import dataclass
 
@@ -19,6 +20,8 @@ Integers = NDArray[np.int64]
 SAVES = 1e-7
 # So few patterns of so few lengths are all looked at.
 FEW_PATTERNS, FEW_LENGTHS = 3000, 12
+# Looking at more fillings than this, full or not, costs more than pricing.
+MOST_FILLINGS = 40_000
 # How near to the bound, in sticks, is at it.
 NEAR = 0.1
 # Cells of knapsacks that are gone over at the most, and rounds of them: bounds on work, not on time, so
@@ -79,8 +82,9 @@ def first_patterns(task: Task) -> list[Column]:
 
 
 def every_pattern(task: Task) -> list[Column] | None:
-    """All ways to fill a stick so that nothing more fits; None where there are many."""
+    """All ways to fill a stick so that nothing more fits; None where many are to be looked at."""
     found: list[Column] = []
+    looked = itertools.count(1)
     weights, wanted = task.weights.tolist(), task.wanted.tolist()
 
     def fill(stock: int, at: int, room: int, fits: list[int]) -> bool:
@@ -89,7 +93,7 @@ def every_pattern(task: Task) -> list[Column] | None:
             full = all(fits[one] == wanted[one] or weight > room for one, weight in enumerate(weights))
             if full:
                 found.append((stock, np.array(fits)))
-            return len(found) <= FEW_PATTERNS
+            return len(found) <= FEW_PATTERNS and next(looked) < MOST_FILLINGS
         most = min(wanted[at], room // weights[at])
         # The last length takes all that fits: less of it is never full.
         least = most if at == len(weights) - 1 else 0
