@@ -11,7 +11,11 @@ from hypothesis import strategies as st
 
 from openfurrow.core.codes import table
 from openfurrow.core.codes.section import Section, section
-from openfurrow.core.members.bending import bending_limit_n_m, bending_limits, bends
+from openfurrow.core.members.bending import (
+    bending_limit_n_m,
+    bending_limits,
+    bends,
+)
 from openfurrow.core.members.buckling import (
     flange_turns_pa,
     local_pa,

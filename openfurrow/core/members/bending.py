@@ -31,6 +31,8 @@ YIELDS, PLATES, FLANGE, TURNS = (
     "it turns over between what holds it",
 )
 
+# Of a web that is held at both flanges alone.
+SHEAR_K = 5.34
 PIPE = "Beyond it, it yields: a pipe does not turn over."
 
 
@@ -90,6 +92,22 @@ def bending_limit_n_m(profile: Section, pack: str, free_m: float = 0.0) -> float
     us: allowable, M_n / 1.67; metric: design resistance.
     """
     return bends(profile, pack, free_m).limit_n_m
+
+
+def web_shear_limit_n(profile: Section, pack: str) -> float:
+    """What the web of a C or a Z bears across it: AISI S100-16 G2.1, in both schools.
+
+    us: allowable, over 1.60; metric: with the factor that goes with it.
+    """
+    high = profile.depth_m - 2 * profile.flange_m
+    slender, elastic, yields = high / profile.web_m, modulus_pa() * SHEAR_K, profile.yield_pa
+    if slender <= math.sqrt(elastic / yields):
+        stress = 0.60 * yields
+    elif slender <= 1.51 * math.sqrt(elastic / yields):
+        stress = 0.60 * math.sqrt(elastic * yields) / slender
+    else:
+        stress = 0.904 * elastic / slender**2
+    return stress * high * profile.web_m / constant(_school(pack), "thin_shear_factor").value
 
 
 def bending_limits_n_m(profile: Section, pack: str, free_m: Floats) -> Floats:

@@ -14,6 +14,7 @@ from openfurrow.core.structures.supports import Reactions
 from openfurrow.core.working import GEOMETRY, Answer, Input, Source, Working
 
 CONTINUOUS = Source("continuous beam by direct stiffness; AISC Manual diagrams agree", "physics")
+WEB = Source("AISI S100-16 G2.1 and H2: webs in shear, bent at once", "from memory")
 STRENGTH = Source(
     "AISI S100-16 F2 to F4 and I6.2.1 (thin walls), AISC 360-16 F2 or EN 1993-1-1 6.3.2 (rolled)",
     "from memory",

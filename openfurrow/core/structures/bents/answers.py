@@ -1,5 +1,7 @@
 """What bents of two posts answer, whatever lies on them."""
 
+import math
+
 import numpy as np
 
 from openfurrow.core.loads.on_table import TableLoads
@@ -46,19 +48,25 @@ def tilt_of(posts: Stand) -> float:
 
 
 def strained_answer(key: str, label: str, member: Strained) -> Answer:
-    """How much of a member is used that is pushed or pulled, and bent."""
+    """How much of a member is used: pushed or pulled, bent, and cut across where that is looked at."""
+    cut = math.isfinite(member.shear_limit_n)
+    across = (
+        Input("V", "cuts across it there", abs(member.shear_n), "force"),
+        Input("R_V", "what its web bears of that", member.shear_limit_n, "force"),
+    )
     return Answer(
         "structure",
         key,
         label,
         Working(
             "U",
-            "N / R_N + M / R_M",
+            "N / R_N + sqrt((M / R_M)**2 + (V / R_V)**2)" if cut else "N / R_N + M / R_M",
             (
                 Input("N", "push or pull along it", abs(member.axial_n), "force"),
                 Input("R_N", "what it bears of that", member.axial_limit_n, "force"),
                 Input("M", "bending there in that case", abs(member.moment_n_m), "moment"),
                 Input("R_M", "what it bears of that", member.moment_limit_n_m, "moment"),
+                *(across if cut else ()),
             ),
             member.used,
             "ratio",

@@ -1,5 +1,6 @@
 """How much of the posts and the braces of bents is used, and what their wind along the row takes."""
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -19,7 +20,7 @@ Floats = NDArray[np.float64]
 class Strained:
     """A member where it is used most: pushed or pulled, and bent, against what it bears of each.
 
-    ``words`` say how it fails that is bent too far.
+    ``words`` say how it fails that is bent too far. ``shear_n`` cuts across it where that is looked at.
     """
 
     section: Section
@@ -28,11 +29,15 @@ class Strained:
     moment_n_m: float
     moment_limit_n_m: float
     words: str
+    shear_n: float = 0.0
+    shear_limit_n: float = math.inf
 
     @property
     def used(self) -> float:
-        """Both shares together."""
-        return abs(self.axial_n) / self.axial_limit_n + abs(self.moment_n_m) / self.moment_limit_n_m
+        """Pushed and bent by their shares together, and cut across by the root of their squares."""
+        bent = abs(self.moment_n_m) / self.moment_limit_n_m
+        cut = abs(self.shear_n) / self.shear_limit_n
+        return abs(self.axial_n) / self.axial_limit_n + math.hypot(bent, cut)
 
 
 def worst_of(
@@ -42,10 +47,18 @@ def worst_of(
     column_n: ArrayLike,
     limit_n_m: ArrayLike,
     words: str,
+    shear: tuple[Floats, float] | None = None,
 ) -> Strained:
-    """Where a member is used most; what is pulled is held to what a column bears too."""
-    axial, moment, columns, limits = np.broadcast_arrays(axial_n, moment_n_m, column_n, limit_n_m)
-    at = int((np.abs(axial) / columns + np.abs(moment) / limits).argmax())
+    """Where a member is used most; what is pulled is held to what a column bears too.
+
+    ``shear`` is what cuts across it, and what it bears of that.
+    """
+    shear_n, shear_limit = shear if shear is not None else (np.zeros(1), math.inf)
+    axial, moment, columns, limits, cut = np.broadcast_arrays(
+        axial_n, moment_n_m, column_n, limit_n_m, shear_n
+    )
+    bent = np.hypot(moment / limits, cut / shear_limit)
+    at = int((np.abs(axial) / columns + bent).argmax())
     return Strained(
         section=section,
         axial_n=float(axial.flat[at]),
@@ -53,6 +66,8 @@ def worst_of(
         moment_n_m=float(moment.flat[at]),
         moment_limit_n_m=float(limits.flat[at]),
         words=words,
+        shear_n=float(cut.flat[at]),
+        shear_limit_n=shear_limit,
     )
 
 

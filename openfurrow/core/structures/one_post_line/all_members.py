@@ -52,7 +52,7 @@ class Members:
         """Purlin, beam and strut."""
         return (
             Used("purlin", self.purlin.section.name, self.purlin.used),
-            Used("beam", self.beam.section.name, self.beam.bending.used),
+            Used("beam", self.beam.section.name, self.beam.used),
             Used("strut", self.strut.section.name, self.strut.force_n / self.strut.limit_n),
         )
 

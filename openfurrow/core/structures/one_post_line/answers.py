@@ -9,6 +9,7 @@ from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.structures.answers import (
     CONTINUOUS,
     STRENGTH,
+    WEB,
     along_answer,
     bending_answer,
     load_answers,
@@ -19,7 +20,7 @@ from openfurrow.core.structures.answers import (
 from openfurrow.core.structures.cantilevers.along import Along
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.structures.one_post_line.all_members import Members
-from openfurrow.core.structures.one_post_line.members import Strut
+from openfurrow.core.structures.one_post_line.members import Beam, Strut
 from openfurrow.core.structures.stand import Stand
 from openfurrow.core.structures.supports import Reactions
 from openfurrow.core.working import GEOMETRY, Answer, Input, Working
@@ -40,9 +41,32 @@ def answers(
         *_own_load_answers(posts, loads, found, rows, members.along),
         bending_answer("purlin_use", "Purlin, used", members.purlin.bending, STRENGTH),
         sideways_answer(members.purlin),
-        bending_answer("beam_use", "Inclined beam, used", members.beam.bending, STRENGTH),
+        bending_answer("beam_bent", "Inclined beam, used in bending", members.beam.bending, STRENGTH),
+        _beam_answer(members.beam),
         *purlin_answers(members.purlin, float(posts.supports.tributary_m.max())),
         *_strut_answers(members.strut, members.beam.strut_pull_n),
+    )
+
+
+def _beam_answer(beam: Beam) -> Answer:
+    """How much of a beam is used, bent and cut across."""
+    return Answer(
+        "structure",
+        "beam_use",
+        "Inclined beam, used",
+        Working(
+            "U",
+            "sqrt(U_b**2 + (V / R_V)**2)",
+            (
+                Input("U_b", "used in bending", beam.bending.used, "ratio"),
+                Input("V", "cuts across it", beam.shear_n, "force"),
+                Input("R_V", "what its web bears of that", beam.shear_limit_n, "force"),
+            ),
+            beam.used,
+            "ratio",
+            WEB,
+            "Both are greatest beside its bolt.",
+        ),
     )
 
 

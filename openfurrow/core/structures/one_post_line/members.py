@@ -11,7 +11,7 @@ from openfurrow.core.codes import constant
 from openfurrow.core.codes.section import Section
 from openfurrow.core.loads.combinations import Combinations
 from openfurrow.core.loads.on_table import TableLoads
-from openfurrow.core.members.bending import bending_limits, bends
+from openfurrow.core.members.bending import bending_limits, bends, web_shear_limit_n
 from openfurrow.core.members.columns import column_limit_n
 from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2
 from openfurrow.core.rows.array import RowsPlan
@@ -58,6 +58,7 @@ class Beam:
     ``start_m`` and ``places_m`` are measured from the lower edge of the glass, ``bolt_m`` and
     ``strut_m`` from the beam's own start; ``end_m`` is the beam past the outer purlins. ``held_n`` are
     what strut and bolt hold square to the beam, and what of weight and snow runs down it, case by case.
+    ``shear_n`` is the most that cuts across it, against ``shear_limit_n``.
     """
 
     section: Section
@@ -70,6 +71,13 @@ class Beam:
     bending: Bending
     strut_pull_n: float
     held_n: Floats
+    shear_n: float
+    shear_limit_n: float
+
+    @property
+    def used(self) -> float:
+        """Bent and cut across at once, as at its bolt it is: AISI S100-16 H2."""
+        return math.hypot(self.bending.used, self.shear_n / self.shear_limit_n)
 
     def pivot_n(self, cotangent: float) -> float:
         """What the bolt on the post holds at worst, the strut meeting the beam at this cotangent."""
@@ -126,6 +134,7 @@ def size_beam(
         + np.outer(back, high.reactions_n)
         + np.outer(couple, turned.reactions_n)
     )
+    pressed = np.outer(front, lower) + np.outer(back, upper)
     largest = np.abs(moments).max(axis=1)
     pressing = front + back >= 0
     apart = float(np.diff(places_m).max())
@@ -147,12 +156,20 @@ def size_beam(
         ),
         strut_pull_n=float(np.abs(reactions[:, 0]).max()),
         held_n=np.stack((reactions[:, 0], reactions[:, 1], couple / table.stack_m)),
+        shear_n=_shear_n(np.concatenate((local, supports)), np.hstack((-pressed, reactions))),
+        shear_limit_n=web_shear_limit_n(beam, pack),
     )
+
+
+def _shear_n(places_m: Floats, forces_n: Floats) -> float:
+    """The most that cuts across a beam between two of its forces, ``forces_n`` (cases, places)."""
+    along = np.argsort(places_m, kind="stable")
+    return float(np.abs(np.cumsum(forces_n[:, along], axis=1)).max())
 
 
 def worst_beam(beams: list[Beam]) -> Beam:
     """Of the busiest beams of all tables the one that is used most, with the worst push of any."""
-    strongest = max(beams, key=lambda one: one.bending.used)
+    strongest = max(beams, key=lambda one: one.used)
     return replace(
         strongest,
         strut_pull_n=max(one.strut_pull_n for one in beams),

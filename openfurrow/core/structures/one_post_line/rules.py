@@ -39,7 +39,7 @@ def _beam_check(members: Members) -> Check:
         "structure",
         "beam",
         "Inclined beams carry the load",
-        members.beam.bending.used,
+        members.beam.used,
         1.0,
         "ratio",
         remedy="A deeper beam, posts closer together, or a strut that reaches further.",

@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 
 from openfurrow.core.codes import constant
 from openfurrow.core.codes.section import Section
-from openfurrow.core.members.bending import bending_limits, bends
+from openfurrow.core.members.bending import bending_limits, bends, web_shear_limit_n
 from openfurrow.core.members.columns import column_limit_n
 from openfurrow.core.structures.bents.along import Along
 from openfurrow.core.structures.bents.carry import Bents, under_loads
@@ -50,6 +50,7 @@ def size_beam(shape: BentShape, bents: Bents, acting: Floats, pack: str) -> Beam
     longest = float(np.diff(shape.bolts_m).max(initial=shape.bolts_m[0]))
     columns = column_limit_n(beam, longest, pack, apart)
     limit = np.where(moments >= 0, held, free)
+    shear = np.abs(moments[..., 1] - moments[..., 0]) / np.diff(shape.joints_m)
     return Beam(
         section=beam,
         start_m=float(start),
@@ -58,7 +59,13 @@ def size_beam(shape: BentShape, bents: Bents, acting: Floats, pack: str) -> Beam
         places_m=shape.places_m,
         bolts_m=shape.bolts_m,
         strained=worst_of(
-            beam, pull[..., None], moments, columns, limit, bends(beam, pack, apart).words
+            beam,
+            pull[..., None],
+            moments,
+            columns,
+            limit,
+            bends(beam, pack, apart).words,
+            (shear[..., None], web_shear_limit_n(beam, pack)),
         ),
     )
 
