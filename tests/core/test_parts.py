@@ -195,7 +195,7 @@ def test_the_plane_falls_where_it_is_said_to() -> None:
 
 def test_tables_name_their_source_and_unknown_rows_their_choices() -> None:
     for pack in ("us", "metric", "common"):
-        assert constant(pack, {"common": "rods"}.get(pack, "current_factor")).source.text
+        assert constant(pack, {"common": "fixity_m"}.get(pack, "current_factor")).source.text
     with pytest.raises(KeyError, match="sandy gravel"):
         table("us", "soil_bearing").row("soil_class", "peat")
     with pytest.raises(ValueError, match="is none of"):

@@ -148,6 +148,9 @@ OTHER = {
     **dict.fromkeys(("kwh/kw", "kwh/kwp", "kwh/m²", "kwh/m2"), 1.0),
     # Nobody measures how wires are insulated in thousandths of an ohm: letters are read small.
     **{"mω": c.mega, "mohm": c.mega, "gω": c.giga, "gohm": c.giga, "kω": c.kilo},
+    # Ohms of an earth, ohms over a metre each way, and light on an area.
+    **dict.fromkeys(("ω", "ohm", "ohms", "ω·m", "ωm", "ω m", "ohm·m", "ohm m", "ohm-m"), 1.0),
+    **dict.fromkeys(("w/m²", "w/m2", "w/m^2"), 1.0),
     **{"%/°c": c.centi, "%/k": c.centi, "ω/km": c.milli, "km/h": c.kmh},
 }
 

@@ -33,10 +33,10 @@ def rod_takes(given: WiringGivens, arrays: int) -> tuple[Take, ...]:
         Take(
             "wiring",
             "rod",
-            "Ground rod with clamp",
+            f"Ground rod with clamp, {long}",
             float(given.rods * arrays),
             "count",
-            f"{long} each, driven fully below grade.",
+            "Driven fully below grade.",
         ),
     )
 
