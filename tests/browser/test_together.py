@@ -45,7 +45,7 @@ def test_all_files_come_in_one_archive(page: Page, worker: None) -> None:
     page.get_by_role("button", name="Files").click()
     page.get_by_role("button", name="All of them in one archive").click()
     link = page.get_by_test_id("archive").get_by_role("link")
-    expect(link).to_contain_text("archive.zip", timeout=20_000)
+    expect(link).to_contain_text("archive.zip", timeout=60_000)
     with page.expect_download() as download:
         link.click()
     assert download.value.suggested_filename == "larkspur-ferry-landing.zip"

@@ -6,6 +6,7 @@ import signal
 import subprocess
 import sys
 import time
+from contextlib import suppress
 from pathlib import Path
 
 import httpx
@@ -132,7 +133,12 @@ def test_the_end_comes_whatever_is_being_computed(database_url: str, store: Engi
     assert process.stdout
     try:
         address = process.stdout.readline().split()[3]
-        time.sleep(0.5)
+        # On a busy machine it listens a while after it has said where.
+        for _ in range(100):
+            with suppress(httpx.ConnectError):
+                httpx.get(address)
+                break
+            time.sleep(0.2)
         with signed_in(address, PLANNER) as client:
             job = client.get("/jobs").json()[0]["id"]
             with pytest.raises(httpx.TimeoutException):
