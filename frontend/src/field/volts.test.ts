@@ -1,7 +1,7 @@
 import { expect, test } from "vitest";
 import type { FieldString, FieldView } from "../api/client";
 import { backNumber, NO_NUMBER, tapNumber, valueOf, writtenNumber } from "./numbers";
-import { voltsSaid } from "./volts";
+import { ampsSaid, voltsSaid } from "./volts";
 
 const string = { warmth: 0, modules: 10 } as FieldString;
 /** Ten volts less for each degree, so that what lies between two of them is seen. */
@@ -56,4 +56,15 @@ test("a number is tapped digit by digit, with one point, and written with its un
   expect(Number.isNaN(valueOf(NO_NUMBER))).toBe(true);
   // More digits than any meter shows are not taken.
   expect([..."123456789"].reduce(tapNumber, NO_NUMBER).text).toBe("1234567");
+});
+
+test("a current is told by its light, and not at all in too little of it", () => {
+  const view = { least_light_w_m2: 400, current_share: 0.1 } as FieldView;
+  const string = { full_a: 10, back_a: 2 } as FieldString;
+  expect(ampsSaid(view, string, NaN, 800)).toBeNull();
+  expect(ampsSaid(view, string, 8, NaN)).toBeNull();
+  expect(ampsSaid(view, string, 3.9, 390)?.words).toContain("wait for 400 W/m²");
+  // 800 W/m²: 8 A, a tenth less, or a tenth and what the back gives more.
+  const said = (amps: number) => ampsSaid(view, string, amps, 800)?.sound;
+  expect([7.19, 7.21, 8, 10.39, 10.41].map(said)).toEqual([false, true, true, true, false]);
 });
