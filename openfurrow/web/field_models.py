@@ -137,7 +137,7 @@ class WarmthView(BaseModel):
 class StringView(BaseModel):
     """A string to be measured; ``warmth`` is which of the lists is its own.
 
-    ``full_a`` is its current at full power in 1,000 W/m², ``back_a`` what its back may add to that.
+    ``low_a`` to ``high_a`` it may run at in 1,000 W/m²; in less light by as much less.
     """
 
     of: str
@@ -148,8 +148,8 @@ class StringView(BaseModel):
     volts: str
     insulation: str
     running: str
-    full_a: float
-    back_a: float
+    low_a: float
+    high_a: float
     verdict: StringVerdict
     asked: bool
     words: str
@@ -239,7 +239,6 @@ class FieldView(BaseModel):
     warm_unit: str
     least_insulation_mohm: float
     least_light_w_m2: float
-    current_share: float
     grids: tuple[ModuleGridView, ...]
     serials: tuple[SerialView, ...]
     inspections: tuple[InspectionView, ...]

@@ -202,8 +202,8 @@ def _strings(
                 running=""
                 if not string.currents
                 else format_value(string.currents[-1].value, "current", units),
-                full_a=string.amperes,
-                back_a=string.amperes * string.back * constant("common", "back_light_share").value,
+                low_a=string.amperes * string.bounds[0],
+                high_a=string.amperes * string.bounds[1],
                 asked=string.asked or string.runs == "asked",
                 words=string_words(string, units),
                 records=_records((*string.records, *string.insulation, *string.currents), units),
@@ -292,7 +292,6 @@ def field_view(built: Built, wanted: UnitSystem | None) -> FieldView:
         warmths=warmths,
         warm_unit=shown("temperature", units).unit,
         least_light_w_m2=constant("common", "least_light_w_m2").value,
-        current_share=constant("common", "string_current_share").value,
         least_insulation_mohm=constant("common", "least_insulation_ohm").value / MEGOHM,
         grids=tuple(
             ModuleGridView(

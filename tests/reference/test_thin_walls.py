@@ -393,3 +393,13 @@ def test_a_taller_table_asks_for_more_of_the_same_post() -> None:
         checks = {one.key: one for one in made.footings.checks}
         assert checks["bending"].limit == pytest.approx(said.value)
     assert at(1.6).array.footings.posts.bends.share < at(0.6).array.footings.posts.bends.share
+
+
+def test_how_it_fails_is_told_as_it_does() -> None:
+    """Short and rusted thin, an I buckles; tall, it turns over; sound and short, it yields."""
+    new, rusted = section("W6x9"), thinned(section("W6x9"), 0.0012)
+    assert bends(new, "us").words == "Beyond it, it yields."
+    assert bends(rusted, "us").plates < 1 and "its plates buckle" in bends(rusted, "us").words
+    assert "it turns over" in bends(rusted, "us", 2.5).words
+    assert "it turns over" in bends(new, "us", 2.5).words
+    assert "its flange turns" in bends(section("Z 150 x 64 x 2.0"), "us").words

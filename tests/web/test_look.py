@@ -238,6 +238,9 @@ def test_what_is_read_is_told_in_the_book_in_the_files_and_on_the_stage(
     assert again["covers"][0]["verdict"] == again["strings"][0]["verdict"] == "sound"
     assert again["strings"][0]["insulation"] == "200.0 MΩ"
     assert again["strings"][0]["running"] == "9.90 A"
+    # I_mp of 13.24 A, a tenth to either side; its back is closed.
+    assert string["low_a"] == pytest.approx(13.24 * 0.9)
+    assert string["high_a"] == pytest.approx(13.24 * 1.1)
     assert [one["beside"] for one in again["strings"][0]["records"]] == ["95 °F", "", "750 W/m²"]
     assert again["inspections"][0]["state"] == "passed"
 

@@ -59,8 +59,8 @@ test("a number is tapped digit by digit, with one point, and written with its un
 });
 
 test("a current is told by its light, and not at all in too little of it", () => {
-  const view = { least_light_w_m2: 400, current_share: 0.1 } as FieldView;
-  const string = { full_a: 10, back_a: 2 } as FieldString;
+  const view = { least_light_w_m2: 400 } as FieldView;
+  const string = { low_a: 9, high_a: 13 } as FieldString;
   expect(ampsSaid(view, string, NaN, 800)).toBeNull();
   expect(ampsSaid(view, string, 8, NaN)).toBeNull();
   expect(ampsSaid(view, string, 3.9, 390)?.words).toContain("wait for 400 W/m²");

@@ -35,8 +35,8 @@ export function ampsSaid(view: FieldView, string: FieldString, amps: number, lig
   if (light < view.least_light_w_m2)
     return { sound: false, words: `too little light to tell: wait for ${view.least_light_w_m2} W/m²` };
   const part = light / 1000;
-  const low = string.full_a * part * (1 - view.current_share);
-  const high = (string.full_a * (1 + view.current_share) + string.back_a) * part;
+  const low = string.low_a * part;
+  const high = string.high_a * part;
   const between = `should be ${low.toFixed(2)} to ${high.toFixed(2)} A`;
   if (amps >= low && amps <= high) return { sound: true, words: `as its light lets it; ${between}` };
   if (amps < low)

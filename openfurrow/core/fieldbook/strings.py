@@ -92,6 +92,13 @@ class Tested:
         )
 
     @property
+    def bounds(self) -> tuple[float, float]:
+        """The least and the most that it may run at, as shares of what its light gives."""
+        off = constant("common", "string_current_share").value
+        # A sensor on the front sees nothing of what the back gets.
+        return 1 - off, 1 + off + self.back * constant("common", "back_light_share").value
+
+    @property
     def runs(self) -> CurrentVerdict:
         """What may be said of its current. One reading that is wrong is enough."""
         if not self.currents:
@@ -99,10 +106,8 @@ class Tested:
         shares = self.shares
         if not shares:
             return "dim"
-        off = constant("common", "string_current_share").value
-        # A sensor on the front sees nothing of what the back gets.
-        more = off + self.back * constant("common", "back_light_share").value
-        if any(not -off <= one - 1 <= more for one in shares):
+        low, high = self.bounds
+        if any(not low <= one <= high for one in shares):
             return "not sound"
         apart = constant("common", "alike_current_share").value
         if max(shares) - min(shares) > apart:
@@ -296,7 +301,7 @@ def _current_check(strings: tuple[Tested, ...]) -> Check:
         else "Once it runs, clamp each string's wire in steady light of "
         f"{spoken(constant('common', 'least_light_w_m2').value, 'irradiance')} at least, with a "
         "sensor in the plane of the modules.",
-        source=limit.source if not wrong else constant("common", "alike_current_share").source,
+        source=limit.source,
         given=MENDED_THERE,
         otherwise="look",
     )

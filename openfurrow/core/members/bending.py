@@ -77,11 +77,13 @@ def bends(profile: Section, pack: str, free_m: float = 0.0) -> Bends:
     """A profile that nothing holds against turning over for so long, as the school has it."""
     thin = profile.shape in ("C", "Z")
     plates, flange = _thin(profile, free_m) if thin else (_outstand(profile), 1.0)
+    turns = float(_turns(profile, pack, free_m))
     return Bends(
         yields_n_m=profile.yield_pa * profile.modulus_m3,
         plates=plates,
         flange=flange,
-        turns=float(_turns(profile, pack, free_m)) * (1.0 if thin else plates),
+        # What is left of a slender flange turns over; of thin walls the plates know it already.
+        turns=turns if thin or turns >= 1 else turns * plates,
         factor=_factor(profile, pack),
     )
 
@@ -111,7 +113,7 @@ def web_shear_limit_n(profile: Section, pack: str) -> float:
 
 
 def bending_limits_n_m(profile: Section, pack: str, free_m: Floats) -> Floats:
-    """The same for many lengths."""
+    """`bending_limit_n_m` for many lengths."""
     lengths, of = np.unique(free_m, return_inverse=True)
     found = [bending_limit_n_m(profile, pack, length) for length in lengths.tolist()]
     return np.asarray(np.array(found)[of].reshape(np.shape(free_m)))
