@@ -1,5 +1,6 @@
 """The usual caution at each step, once, where the hand is. Local code and licensed people decide."""
 
+from openfurrow.core.footings.piles import Piles
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import either
 
@@ -36,6 +37,14 @@ OF_WEIGHTS = (
     "Boxes and bags by machine or by two, feet and hands clear; wet concrete burns skin and eyes. "
     "Weights are for review by an engineer licensed where the array stands; flood, and a frame whose "
     "boxes are not filled yet, are not looked at."
+)
+
+
+OF_PILES = (
+    "Blocks are lifted by the knees, gloves on, two to a slab; a pile is never left higher than it is "
+    "level. Nothing is laid out loose: no module lies overnight on a pile that is not strapped. Some "
+    "places want a permit for it too: ask. Piles are for review by an engineer where wind or snow is "
+    "strong; flood and beasts that push are not looked at."
 )
 
 
@@ -78,6 +87,8 @@ def _caution(stage: str, plan: Plan) -> str:
     if stage == "trench" and plan.has(stage) and plan.trench.over is not None:
         return OVER_GROUND
     if stage == "footings" and plan.has(stage):
+        if isinstance(plan.footings.weights, Piles):
+            return OF_PILES
         if plan.footings.weights is not None:
             return OF_WEIGHTS
         if plan.footings.piers is not None:

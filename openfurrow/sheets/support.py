@@ -64,7 +64,9 @@ def own_table(plan: Plan, index: int, units: UnitSystem) -> TableText:
             rows.append(("Its weight", said(posts.masses_kg[index], "haul")))
         else:
             rows.append(("In the ground", said(posts.depths_m[index], "tape")))
-        rows.append(("Length", said(posts.lengths_m[index], "tape")))
+        rows.append(
+            ("Length" if posts.steel is not None else "Height", said(posts.lengths_m[index], "tape"))
+        )
     return TableText(
         key="support",
         title="Where it stands and what it carries",

@@ -114,6 +114,8 @@ SHORT_OF = {
     "from_origin": "origin",
     "weight_1": "front",
     "supports": "held at",
+    "to_a_layer": "a layer",
+    "purlin_pieces": "pieces",
 }
 
 

@@ -14,13 +14,21 @@ from tests.browser.test_screens import answer, field, go
 from tests.designs import changed
 
 SHOWN = ("structure", "footings", "frame", "modules", "stakeout", "materials")
-AROUND = ("two post lines", "pipe grid", "ballast frame", "single pole", "one post line")
+HELD_BY = {"ballast frame": "ballast", "table on blocks": "piled blocks"}
+AROUND = (
+    "two post lines",
+    "pipe grid",
+    "ballast frame",
+    "table on blocks",
+    "single pole",
+    "one post line",
+)
 
 
 def side_by_side(page: Page) -> None:
     go(page, "structure")
     page.get_by_role("button", name="Families side by side").click()
-    expect(page.locator("[data-families] li")).to_have_count(5)
+    expect(page.locator("[data-families] li")).to_have_count(6)
 
 
 @pytest.mark.parametrize("size", ["desk", "phone"])
@@ -51,7 +59,7 @@ def test_larkspur_through_all_families_and_back(
         expect(now).to_contain_text(family.capitalize())
         expect(field(page, "arrays.1.structure.family")).to_have_value(family)
         # Every number that is shown is the plan's own, on this stage and on those that follow.
-        held = "ballast" if family == "ballast frame" else "driven post"
+        held = HELD_BY.get(family, "driven post")
         design = changed(changed(larkspur(), "structure", family=family), "footings", family=held)
         found = untried(design)
         for stage in SHOWN:

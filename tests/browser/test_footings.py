@@ -16,7 +16,8 @@ from tests.browser.test_hand import violations
 from tests.browser.test_screens import answer, field, go, unfold
 from tests.designs import changed
 
-AROUND = ("ground screw", "bored pier", "ballast", "driven post")
+AROUND = ("ground screw", "bored pier", "ballast", "piled blocks", "driven post")
+UNDER = {"ballast": "ballast frame", "piled blocks": "table on blocks"}
 
 
 def at(browser: Browser, address: str, size: str, stage: str) -> tuple[BrowserContext, Page]:
@@ -29,7 +30,7 @@ def at(browser: Browser, address: str, size: str, stage: str) -> tuple[BrowserCo
 def side_by_side(page: Page) -> None:
     go(page, "footings")
     page.get_by_role("button", name="Footings side by side").click()
-    expect(page.locator("[data-families] li")).to_have_count(4)
+    expect(page.locator("[data-families] li")).to_have_count(5)
 
 
 @pytest.mark.parametrize("size", ["desk", "phone"])
@@ -55,10 +56,8 @@ def test_larkspur_through_all_footings_and_back(
         page.get_by_role("button", name=f"Take {footing}").click()
         expect(now).to_contain_text(footing.capitalize())
         expect(field(page, "arrays.1.footings.family")).to_have_value(footing)
-        if footing == "ballast":
-            structure = "ballast frame"
-        elif structure == "ballast frame":
-            structure = "two post lines"
+        in_ground = structure if structure not in UNDER.values() else "two post lines"
+        structure = UNDER.get(footing, in_ground)
         design = changed(changed(larkspur(), "structure", family=structure), "footings", family=footing)
         found = untried(design)
         for stage in ("footings", "stakeout", "materials"):

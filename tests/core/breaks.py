@@ -88,6 +88,22 @@ def boxes(**givens: object) -> dict[str, dict[str, object]]:
     return frame | {"footings": frame["footings"] | givens}
 
 
+def blocks(**givens: object) -> dict[str, dict[str, object]]:
+    """Nearly flat on dry piles of blocks."""
+    return {
+        "site": {"slope": 0.0, "wind_speed_m_s": 36.0, "fine_soil_top_m": 0.0},
+        "rows": {"rows": 1, "modules_high": 1, "tilt_deg": 6.0, "lower_edge_m": 0.4},
+        "structure": {"family": "table on blocks", "bare_below": True, "span_limit_m": 1.5},
+        "footings": {"family": "piled blocks"} | givens,
+    }
+
+
+def blocks_with(stage: str, **givens: object) -> dict[str, dict[str, object]]:
+    """The same with something else of another stage."""
+    table = blocks()
+    return table | {stage: table[stage] | givens}
+
+
 def single_pole(**givens: object) -> dict[str, dict[str, object]]:
     """Two modules on one pole."""
     few = {"rows": 1, "tables_along": 1, "modules_high": 1, "modules_along": 2}
@@ -355,6 +371,18 @@ BREAKS = [
     ("structure", "half_glazed", "look", pipe_grid() | {"rows": {"rows": 1, "modules_high": 3}}),
     ("structure", "crossed", "stop", ballast(braced_bays=0)),
     ("footings", "family", "stop", {"footings": {"family": "ballast"}}),
+    ("structure", "nearly_flat", "look", blocks_with("rows", tilt_deg=14.0)),
+    ("structure", "bare_below", "look", blocks_with("structure", bare_below=False)),
+    ("footings", "pile_lifts", "stop", blocks(tied_by="nothing")),
+    ("footings", "pile_slides", "stop", blocks(sliding_friction=0.05, block_kg=10.0)),
+    ("footings", "pile_tips", "stop", blocks(tied_by="nothing")),
+    ("footings", "pile_low", "stop", blocks_with("rows", lower_edge_m=0.2)),
+    ("footings", "pile_packing", "look", blocks(block="dense block 440 x 215 x 140")),
+    ("footings", "pile_heap", "look", blocks_with("site", wind_speed_m_s=55.0)),
+    ("footings", "pile_slender", "look", blocks_with("rows", lower_edge_m=3.0)),
+    ("footings", "pallet_rots", "look", blocks(pile_on="a pallet 1200 x 1000")),
+    ("footings", "piles_apart", "stop", blocks_with("structure", span_limit_m=0.6)),
+    ("footings", "quake_slides", "stop", boxes() | {"site": {"quake_acceleration": 0.6}}),
     ("footings", "slides", "stop", boxes(sliding_friction=0.05) | {"site": {"slope": 0.08}}),
     ("footings", "nearly_flat", "look", ballast() | {"site": {"slope": 0.08}}),
     ("footings", "bears", "stop", boxes(box_side_m=0.2)),

@@ -17,6 +17,7 @@ from tests.core.breaks import (
     SEASONS,
     TWICE,
     ballast,
+    blocks,
     boxes,
     pipe_grid,
     single_pole,
@@ -75,6 +76,8 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     places += [broken(plain, AHEAD), broken(plain, INSIDE), broken(plain, BRANCHES)]
     places += [broken(plain, HOLED), broken(plain, MOVER)]
     places.append(broken(plain, boxes(filled_with="blocks")))
+    on_pallets = broken(plain, blocks(pile_on="a pallet 1200 x 1000"))
+    places.append(changed(on_pallets, "site", quake_acceleration=0.1))
     seasons = broken(plain, SEASONS)
     designs = (plain, level_row, steps, across, seasons, *places)
     rules = {(c.stage, c.key) for design in designs for c in plan(design).checks}

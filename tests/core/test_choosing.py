@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given, settings
 
 from openfurrow.core.checks import Check
-from openfurrow.core.compare.families import STANDS_ON_GROUND, footings_of
+from openfurrow.core.compare.families import UNDER, footings_of
 from openfurrow.core.compare.footings import comes_to, recommended
 from openfurrow.core.design import Design
 from openfurrow.core.edits import apply
@@ -17,7 +17,7 @@ from openfurrow.sheets.models import AskedSheet
 from tests.core.test_looked import begun
 from tests.designs import changed, designs
 
-FOOTINGS = ("driven post", "ground screw", "bored pier", "ballast")
+FOOTINGS = ("driven post", "ground screw", "bored pier", "ballast", "piled blocks")
 # People's hours for a footing of each kind in sandy gravel, by a crew of three: common practice, no
 # published source. Set out, then driven, turned in or bored, seen and stood; bags one by one.
 STAKE_H, DRIVE_H, SCREW_H, BORE_H, STAND_H, BAG_H = 2 / 12, 3 / 1.2, 3 / 1.05, 2 / 0.28, 3 / 2, 3 / 6
@@ -41,8 +41,8 @@ def test_each_says_what_its_own_plan_says() -> None:
     told = lines(sheet)
     for column, footing in enumerate(FOOTINGS):
         edits = [("arrays.1.footings.family", footing)]
-        if footing == "ballast":
-            edits.append(("arrays.1.structure.family", STANDS_ON_GROUND))
+        if footing in UNDER:
+            edits.append(("arrays.1.structure.family", UNDER[footing]))
         alone = untried(apply(design, edits, "metric")).on("1")
         own = [one for one in stops(alone) if one.array == "1" and one.key != "locate"]
         assert (told["Possible"][column] in ("yes", "advised")) == (not own)
@@ -60,7 +60,7 @@ def test_each_says_what_its_own_plan_says() -> None:
     (under,) = [take for take in sheet.takes if "ballast" in take.words]
     assert [(one.path, one.text) for one in under.edits] == [
         ("arrays.1.footings.family", "ballast"),
-        ("arrays.1.structure.family", STANDS_ON_GROUND),
+        ("arrays.1.structure.family", "ballast frame"),
     ]
 
 
@@ -122,7 +122,7 @@ def test_stones_on_average_by_each_ones_own_depth() -> None:
         if not on.plan.has("footings"):
             continue
         ends = on.plan.footings.posts.ends_m.tolist()
-        by_hand = 0.0 if on.footing == "ballast" else sum(1 - 0.8**deep for deep in ends)
+        by_hand = 0.0 if on.footing in UNDER else sum(1 - 0.8**deep for deep in ends)
         assert one.stones == pytest.approx(by_hand)
     rows = choosing_sheet(design, plan(design).on(design.arrays[0].id), "metric").tables[0].rows
     assert any(row[0] == "Stopped by a stone, on average" for row in rows)

@@ -11,7 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from openfurrow.core.design import Design
-from openfurrow.core.modules.components import edge_width_m
+from openfurrow.core.loads.corners import edge_width_m
 from openfurrow.core.plan import Plan, plan
 
 TILTS_US = (0, 7.5, 15, 30, 45)

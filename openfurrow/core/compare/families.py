@@ -15,9 +15,17 @@ from openfurrow.core.materials.takes import frame_takes
 from openfurrow.core.plan import MEMO, Plan, untried
 from openfurrow.core.structures.families import FAMILIES
 from openfurrow.core.structures.givens import FamilyName as StructureName
+from openfurrow.core.structures.roles import Stands
 from openfurrow.core.to_buy import cuts_of_array, remembered_nest
 
-STANDS_ON_GROUND: StructureName = "ballast frame"
+# What stands on the ground, how, and under what each such footing stands.
+STANDS_SO: dict[StructureName, Stands] = {"ballast frame": "in boxes", "table on blocks": "on piles"}
+UNDER: dict[FootingName, StructureName] = {
+    "ballast": "ballast frame",
+    "piled blocks": "table on blocks",
+}
+# What boxes and bores are filled with, and what lies under blocks.
+NO_STEEL = frozenset({"concrete_bag", "fill_blocks", "pile_base"})
 # What takes the place of a frame on the ground where something goes into it.
 USUAL: StructureName = "two post lines"
 
@@ -44,7 +52,7 @@ def families_of(design: Design, array: str) -> tuple[OnFamily, ...]:
     own = design.array(array).footings.family
     found = []
     for name in FAMILIES:
-        can = can_hold(on_ground=name == STANDS_ON_GROUND)
+        can = can_hold(STANDS_SO.get(name, "in the ground"))
         found.append(_on(design, array, name, own if own in can else can[0]))
     return tuple(found)
 
@@ -57,11 +65,11 @@ def footings_of(design: Design, array: str) -> tuple[OnFamily, ...]:
     own = design.array(array).structure.family
     found = []
     for name in get_args(FootingName):
-        on_ground = own == STANDS_ON_GROUND
-        fits = name in can_hold(on_ground=on_ground)
-        found.append(
-            _on(design, array, own if fits else USUAL if on_ground else STANDS_ON_GROUND, name)
-        )
+        stands = STANDS_SO.get(own, "in the ground")
+        # On its own structure where that can stand so; else on the one that does.
+        others = own if stands == "in the ground" else USUAL
+        under = own if name in can_hold(stands) else UNDER.get(name, others)
+        found.append(_on(design, array, under, name))
     return tuple(found)
 
 
@@ -89,8 +97,7 @@ def _on(design: Design, array: str, structure: StructureName, footing: FootingNa
                 sawn((alone,), buying.saw_cut_m, buying.spare_posts, partial(remembered_nest, MEMO))
             ),
         )
-        # What boxes and bores are filled with is no steel.
-        steel = [take for take in takes if take.kind == "count" and take.key != "concrete_bag"]
+        steel = [take for take in takes if take.kind == "count" and take.key not in NO_STEEL]
         kg = sum(take.net * take.piece_kg for take in steel)
     return OnFamily(
         structure=structure,

@@ -22,18 +22,21 @@ WEATHER = {
     "ground screw": "soft ground, for the machine",
     "bored pier": "frost, and rain that fills bores",
     "ballast": "soft ground for the truck; frost where concrete is poured",
+    "piled blocks": "soft ground for the barrow",
 }
 COMES_OUT = {
     "driven post": "pulled by machine",
     "ground screw": "turned out and used again",
     "bored pier": "dug out, or cut off below the ground",
     "ballast": "lifted away",
+    "piled blocks": "carried away and used again",
 }
 MACHINES = {
     "driven post": "post driver",
     "ground screw": "loader with a drive head",
     "bored pier": "auger, and a truck or a mixer",
     "ballast": "what lifts boxes, and a truck",
+    "piled blocks": "a barrow",
 }
 
 

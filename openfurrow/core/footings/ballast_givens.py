@@ -3,11 +3,14 @@
 from typing import Literal
 
 from openfurrow.core.footings.blocks import BlockName
+from openfurrow.core.footings.pile_bases import BaseName
 from openfurrow.core.givens import given
 from openfurrow.core.quantities import INCH_M
 
 Filling = Literal["concrete", "stone", "blocks"]
 Alike = Literal["alike in a line", "each its own"]
+Joints = Literal["laid dry", "glued or mortared"]
+TiedBy = Literal["a strap around the pile", "anchors in its top blocks", "nothing"]
 
 BOX_SIDE: float = given(
     0.6,
@@ -65,7 +68,36 @@ WEIGHTS: Alike = given(
     "alike in a line",
     "Weights are",
     "choice",
-    "Alike: every box of the front line as heavy as the one that needs most, and so behind.",
+    "Alike: every box of the front line as heavy as the one that needs most, and so behind; of piles "
+    "all have as many blocks to a layer.",
     "Alike is one mark in every box; each its own saves concrete.",
+    group="Ballast",
+)
+TIED_BY: TiedBy = given(
+    "a strap around the pile",
+    "Purlins are tied down by",
+    "choice",
+    "A strap that goes around the whole pile lifts all of it. An anchor lifts the block that it is set "
+    "in and no other, of two that are anchored: nothing sticks dry blocks together. Nothing: the "
+    "table lies there by its own weight.",
+    "The frame's maker; stainless or sunlight-proof straps, drawn tight.",
+    group="Ballast",
+)
+PILE_JOINTS: Joints = given(
+    "laid dry",
+    "Blocks are",
+    "choice",
+    "Laid dry, the top layer slides on the one below: little presses on that joint. Glued or mortared "
+    "layer on layer, a pile slides as one; nothing is counted for what such joints hold when lifted.",
+    "Glue for masonry wants dry, brushed blocks; dry piles are taken away again.",
+    group="Ballast",
+)
+PILE_ON: BaseName = given(
+    "the ground",
+    "Piles stand on",
+    "choice",
+    "A slab spreads the weight on soft ground. A pallet makes the pile wider against tipping where the "
+    "strap goes round it too; it rots.",
+    "What the ground bears; a pallet is for a few years.",
     group="Ballast",
 )

@@ -41,6 +41,16 @@ class Block:
         ways = (self.length_m, self.width_m), (self.width_m, self.length_m)
         return max(0, *(beside(*way) for way in ways))
 
+    def pile_m(self, to_a_layer: int) -> tuple[float, float]:
+        """The lesser and the greater side of a layer of so many, all one way, as square as may be."""
+        found = [
+            sorted((across * self.length_m, to_a_layer // across * self.width_m))
+            for across in range(1, to_a_layer + 1)
+            if to_a_layer % across == 0
+        ]
+        lesser, greater = max(found)
+        return lesser, greater
+
 
 def block(name: BlockName, weighed_kg: float | None) -> Block:
     """One of the usual ones, as heavy as one was weighed."""

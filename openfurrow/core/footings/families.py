@@ -2,9 +2,17 @@
 
 from typing import Literal
 
-FamilyName = Literal["driven post", "ground screw", "bored pier", "ballast"]
+FamilyName = Literal["driven post", "ground screw", "bored pier", "ballast", "piled blocks"]
 OF_BLOCKS = frozenset({"block", "block_kg"})
 OF_BALLAST = OF_BLOCKS | {"box_side_m", "filled_with", "sliding_friction", "weights"}
+OF_PILES = OF_BLOCKS | {
+    "sliding_friction",
+    "weights",
+    "tied_by",
+    "pile_joints",
+    "pile_on",
+    "life_years",
+}
 OF_CHANCE = frozenset({"stone_chance_per_m", "stone_hours", "alike_share"})
 OF_TESTS = frozenset({"test_moved_m", "head_moves_m"})
 OF_RUST = frozenset({"life_years", "ground_bites", "zinc_m"})
@@ -54,4 +62,5 @@ OF_FAMILY: dict[str, frozenset[str]] = {
     "ground screw": OF_DEPTH | OF_SCREWS | OF_RUST,
     "bored pier": OF_DEPTH | OF_PIERS,
     "ballast": OF_BALLAST,
+    "piled blocks": OF_PILES,
 }

@@ -14,6 +14,7 @@ from openfurrow.core.footings.families import (
     OF_ROCK,
     FamilyName,
 )
+from openfurrow.core.footings.pile_bases import BaseName, base
 from openfurrow.core.givens import Givens, given
 from openfurrow.core.members.rust import GroundBites
 from openfurrow.core.quantities import FOOT_M, INCH_M, PSI_PA, either
@@ -32,7 +33,7 @@ class FootingsGivens(Givens):
         "Driven post: the post itself, to the depth that carries it. Ground screw: turned in, the post "
         "bolted on its head. Bored pier: the post stands in concrete that is poured into a bore. "
         "Ballast: boxes, trays or buckets on the ground, filled with concrete, stone or blocks; "
-        "nothing is dug.",
+        "nothing is dug. Piled blocks: dry piles under the purlins themselves, nothing is dug either.",
         "The soil, the machine at hand, and what the authority accepts.",
     )
     why: str = given(
@@ -49,6 +50,9 @@ class FootingsGivens(Givens):
     block_kg: float | None = ballast.BLOCK_KG
     sliding_friction: float = ballast.FRICTION
     weights: ballast.Alike = ballast.WEIGHTS
+    tied_by: ballast.TiedBy = ballast.TIED_BY
+    pile_joints: ballast.Joints = ballast.PILE_JOINTS
+    pile_on: BaseName = ballast.PILE_ON
     screw_kind: Literal["with a helix", "rock screw"] = given(
         "with a helix",
         "Kind of screw",
@@ -446,8 +450,11 @@ class FootingsGivens(Givens):
         """Those of the family that was chosen."""
         mine = OF_FAMILY[self.family]
         shown = super().shown() - (frozenset().union(*OF_FAMILY.values()) - mine)
-        if self.filled_with != "blocks":
+        if self.family == "ballast" and self.filled_with != "blocks":
             shown -= OF_BLOCKS
+        if self.family == "piled blocks" and not base(self.pile_on).tied:
+            # Blocks outlast the array; wood does not.
+            shown -= {"life_years"}
         if self.concrete_from == "truck":
             shown -= {"bag_yield_m3"}
         if self.family == "ground screw":

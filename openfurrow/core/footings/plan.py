@@ -9,7 +9,9 @@ from openfurrow.core.footings.driven import driven_answers, driven_checks
 from openfurrow.core.footings.families import FamilyName
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.ground_rules import place_checks, rock_check, unplaced
-from openfurrow.core.footings.posts import Posts, size_posts, standing_legs
+from openfurrow.core.footings.pile_rules import pile_answers, pile_checks
+from openfurrow.core.footings.piles import Piles, size_piles
+from openfurrow.core.footings.posts import Posts, size_posts, standing_legs, standing_piles
 from openfurrow.core.footings.turned.rules import screw_answers, screw_checks
 from openfurrow.core.footings.turned.screw import Screws, screws_of
 from openfurrow.core.footings.weight_rules import weight_answers, weight_checks
@@ -17,6 +19,7 @@ from openfurrow.core.footings.weights import Weights, size_weights
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.structures.plan import StructurePlan
+from openfurrow.core.structures.roles import Stands
 from openfurrow.core.structures.stand import Stand
 from openfurrow.core.working import Answer, Source
 
@@ -27,7 +30,7 @@ HELD_BY = Source("posts that turn in nothing stand in the ground, feet that turn
 
 @dataclass(frozen=True)
 class FootingsPlan:
-    """Posts, the piers around them, or what weighs their feet down where they stand on the ground.
+    """Posts, the piers around them, or what weighs down what stands on the ground.
 
     ``unplaced`` says of a post, by its number less one, what is wrong with its place. ``reach_m`` is
     how far a footing reaches out from the middle of its post.
@@ -37,23 +40,32 @@ class FootingsPlan:
     unplaced: dict[int, tuple[str, ...]]
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
-    weights: Weights | None = None
+    weights: Weights | Piles | None = None
     piers: Piers | None = None
     screws: Screws | None = None
     reach_m: float = 0.0
 
 
-def can_hold(*, on_ground: bool) -> tuple[FamilyName, ...]:
-    """The families that hold what stands on the ground with turning feet, or in it; usual first."""
-    return ("ballast",) if on_ground else ("driven post", "ground screw", "bored pier")
+CAN_HOLD: dict[Stands, tuple[FamilyName, ...]] = {
+    "in the ground": ("driven post", "ground screw", "bored pier"),
+    "in boxes": ("ballast",),
+    "on piles": ("piled blocks",),
+}
+
+
+def can_hold(stands: Stands) -> tuple[FamilyName, ...]:
+    """The families that hold what stands so, the usual one first."""
+    return CAN_HOLD[stands]
 
 
 def plan_footings(
     site: SitePlan, rows: RowsPlan, structure: StructurePlan, givens: FootingsGivens
 ) -> FootingsPlan:
     """Size what holds every support for its reactions on its ground, and explain it."""
-    if structure.posts.bent.on_ground:
+    if structure.posts.bent.stands == "in boxes":
         return _on_ground(site, rows, structure, givens)
+    if structure.posts.bent.stands == "on piles":
+        return _on_piles(site, rows, structure, givens)
     if givens.family == "bored pier":
         return _in_piers(site, rows, structure, givens)
     if givens.family == "ground screw":
@@ -118,17 +130,52 @@ def _on_ground(
     """Legs that enter nothing, each in a weight of its own."""
     weights, stand = size_weights(site, structure, givens), structure.posts
     posts = standing_legs(stand, weights.masses_kg)
-    placed = place_checks(posts, stand, site, rows, givens)
     return FootingsPlan(
         posts,
         unplaced(posts, stand, site),
         weight_answers(weights, posts, structure, givens),
         (
-            *weight_checks(weights, stand),
-            _family_check(stand, givens),
-            *(check for check in placed if check.key not in OF_DRIVING),
+            *weight_checks(weights, stand, _quake_share(structure)),
+            *_on_top_checks(posts, stand, site, rows, givens),
         ),
         weights,
+    )
+
+
+def _on_piles(
+    site: SitePlan, rows: RowsPlan, structure: StructurePlan, givens: FootingsGivens
+) -> FootingsPlan:
+    """Purlins on dry piles of blocks; what is buried is kept as far from a pile as from a post."""
+    piles, stand = size_piles(site, structure, givens), structure.posts
+    posts = standing_piles(stand, piles.masses_kg)
+    reach = piles.block.pile_m(int(piles.to_a_layer.max()))[1] / 2
+    around = replace(site, keepouts=site.keepouts.wider(reach))
+    return FootingsPlan(
+        posts,
+        unplaced(posts, stand, around),
+        pile_answers(piles, stand),
+        (
+            *pile_checks(piles, stand, givens.life_years, _quake_share(structure)),
+            *_on_top_checks(posts, stand, around, rows, givens),
+        ),
+        piles,
+        reach_m=reach,
+    )
+
+
+def _quake_share(structure: StructurePlan) -> float | None:
+    """The share of its weight that an earthquake pushes anything with; None where nobody has said."""
+    return None if structure.quake is None else structure.quake.coefficient
+
+
+def _on_top_checks(
+    posts: Posts, stand: Stand, around: SitePlan, rows: RowsPlan, givens: FootingsGivens
+) -> tuple[Check, ...]:
+    """Rules of whatever stands on the ground: whether it may stand so, and where it does."""
+    placed = place_checks(posts, stand, around, rows, givens)
+    return (
+        _family_check(stand, givens),
+        *(check for check in placed if check.key not in OF_DRIVING),
     )
 
 
@@ -145,7 +192,7 @@ def _in_ground_checks(
 
 def _family_check(stand: Stand, givens: FootingsGivens) -> Check:
     """Whether what was chosen can hold what stands there."""
-    can = can_hold(on_ground=stand.bent.on_ground)
+    can = can_hold(stand.bent.stands)
     check = holds(
         "footings",
         "family",
@@ -153,8 +200,8 @@ def _family_check(stand: Stand, givens: FootingsGivens) -> Check:
         givens.family in can,
         givens.family,
         " or ".join(can),
-        remedy="Legs of a ballast frame turn in their boxes and stand on the ground; posts of every "
-        "other structure are held by it.",
+        remedy="Legs of a ballast frame turn in their boxes and stand on the ground, purlins on blocks "
+        "lie on piles; posts of every other structure are held by the ground.",
         source=HELD_BY,
         given="footings.family",
     )

@@ -61,7 +61,7 @@ class Posts:
     ``bends`` is what the post that is used most bears, over the ground as long as it is.
     """
 
-    post: Section
+    steel: Section | None
     kinds: tuple[SizedKind, ...]
     asked_m: Floats
     depths_m: Floats
@@ -74,6 +74,12 @@ class Posts:
     torque_n_m: Floats | None = None
     tests: tuple[Tested, ...] = ()
     lost_m: float = 0.0
+
+    @property
+    def post(self) -> Section:
+        """The profile of every post or leg; piles of blocks have none."""
+        assert self.steel is not None
+        return self.steel
 
     @property
     def modes(self) -> tuple[str, ...]:
@@ -141,12 +147,28 @@ def called_in(units: UnitSystem, givens: FootingsGivens) -> Called:
     return Called(step_m=step, every=round(sold / step), out_m=round_up(givens.screw_out_m, step))
 
 
+def standing_piles(stand: Stand, masses_kg: Floats) -> Posts:
+    """Piles of blocks: no steel stands in them, each is as high as its purlin lies."""
+    nothing = np.zeros(stand.supports.count)
+    return Posts(
+        steel=None,
+        kinds=(),
+        asked_m=nothing,
+        depths_m=nothing,
+        lengths_m=stand.supports.reveals_m,
+        bending_n_m=0.0,
+        bends=None,
+        along_used=0.0,
+        masses_kg=masses_kg,
+    )
+
+
 def standing_legs(stand: Stand, masses_kg: Floats) -> Posts:
     """Legs that stand on the ground: nothing of them is driven, and no soil holds them upright."""
     count = stand.supports.count
     nothing = np.zeros(count)
     return Posts(
-        post=stand.post,
+        steel=stand.post,
         kinds=(),
         asked_m=nothing,
         depths_m=nothing,
@@ -202,7 +224,7 @@ def size_posts(site: SitePlan, structure: StructurePlan, givens: FootingsGivens)
     asked = np.array([max(size.needs.all_m) for size in sizes])
     depths = np.array([size.depth_m for size in sizes])[supports.kind]
     return Posts(
-        post=post,
+        steel=post,
         below_m=givens.stone_m if givens.family == "bored pier" else 0.0,
         kinds=tuple(sizes),
         asked_m=asked[supports.kind],

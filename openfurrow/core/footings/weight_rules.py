@@ -2,19 +2,15 @@
 
 import numpy as np
 
-from openfurrow.core.checks import Check, at_least, at_most, holds, within
+from openfurrow.core.checks import Check, at_least, holds, within
 from openfurrow.core.codes import constant
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.posts import Posts
+from openfurrow.core.footings.rests import WEIGHT, apart_check, rests_answers, rests_checks
 from openfurrow.core.footings.weights import BEYOND_KG, Weights
 from openfurrow.core.structures.plan import StructurePlan
 from openfurrow.core.structures.stand import Stand
-from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Source, Working
-
-WEIGHT = Source(
-    "equilibrium; ASCE/SEI 7-16 2.4.1, 0.6 D + 0.6 W, or EN 1990 A1.2(A), 0.9 G + 1.5 W", "from memory"
-)
-BEARING = Source("IBC 2018, Table 1806.2, or EN 1997-1, Annex D.4", "from memory")
+from openfurrow.core.working import GEOMETRY, Answer, Input, Working
 
 
 def weight_answers(
@@ -44,20 +40,7 @@ def weight_answers(
         Answer("footings", "fill", "The heaviest is filled to", _fill_working(weights)),
         *_block_answers(weights, structure),
         Answer("footings", "slides", "Against sliding", _slide_working(weights)),
-        Answer(
-            "footings",
-            "presses",
-            "A box presses its ground with",
-            Working(
-                "q",
-                "",
-                (Input("q_R", f"what {weights.bears_by} bears there", weights.bears_pa, "pressure"),),
-                weights.press_pa,
-                "pressure",
-                BEARING,
-                "Of the box that uses most of it, under weight, snow and wind.",
-            ),
-        ),
+        *rests_answers(weights, "box"),
         Answer(
             "footings",
             "length",
@@ -228,15 +211,11 @@ def _block_checks(weights: Weights) -> tuple[Check, ...]:
     )
 
 
-def _apart_m(stand: Stand) -> float:
-    """The least from box to box: front to back, and along every line."""
-    lines = stand.roles[-1].back_m - stand.roles[0].back_m
-    along = [float(np.diff(line.along_m).min()) for line in stand.lines if line.count > 1]
-    return min([lines, *along])
+def weight_checks(weights: Weights, stand: Stand, quake: float | None) -> tuple[Check, ...]:
+    """Whether weight can hold it here at all, whether the ground bears it, frost, the slope.
 
-
-def weight_checks(weights: Weights, stand: Stand) -> tuple[Check, ...]:
-    """Whether weight can hold it here at all, whether the ground bears it, frost, the slope."""
+    ``quake`` is the share of all weight that an earthquake pushes with, where somebody has said.
+    """
     friction = weights.held.friction
     return (
         holds(
@@ -250,29 +229,7 @@ def weight_checks(weights: Weights, stand: Stand) -> tuple[Check, ...]:
             source=WEIGHT,
             given="footings.sliding_friction",
         ),
-        within(
-            "footings",
-            "nearly_flat",
-            "The ground is nearly flat",
-            weights.fall,
-            constant("common", "ballast_slope"),
-            "ratio",
-            most=True,
-            remedy="Even the ground under each box: on a slope it creeps with every frost and rain.",
-            given="site.slope",
-            otherwise="look",
-        ),
-        at_most(
-            "footings",
-            "bears",
-            "The ground bears the boxes",
-            weights.press_pa,
-            weights.bears_pa,
-            "pressure",
-            remedy="Wider boxes, more of them, or stone under each.",
-            source=BEARING,
-            given="footings.box_side_m",
-        ),
+        *rests_checks(weights, "box", quake),
         within(
             "footings",
             "fill",
@@ -286,17 +243,7 @@ def weight_checks(weights: Weights, stand: Stand) -> tuple[Check, ...]:
             otherwise="look",
         ),
         *_block_checks(weights),
-        at_least(
-            "footings",
-            "boxes_apart",
-            "Boxes stand beside each other",
-            _apart_m(stand),
-            weights.side_m,
-            "tape",
-            remedy="Narrower boxes, lines further apart, or bents further apart.",
-            source=GEOMETRY,
-            given="footings.box_side_m",
-        ),
+        apart_check(stand, weights.side_m, "boxes_apart", "Boxes", "footings.box_side_m"),
         at_least(
             "footings",
             "over_fill",
@@ -307,17 +254,5 @@ def weight_checks(weights: Weights, stand: Stand) -> tuple[Check, ...]:
             remedy="Wider boxes, or bolts that meet the legs higher.",
             source=GEOMETRY,
             given="structure.brace_foot_m",
-        ),
-        holds(
-            "footings",
-            "frost_rests",
-            "Frost does not lift boxes one by one",
-            not weights.frost,
-            "fine soil on top" if weights.frost else "none told",
-            "no fine soil under boxes",
-            remedy="Take the fine soil off and bring stone: what frost lifts twists the frame.",
-            source=COMMON_PRACTICE,
-            given="site.fine_soil_top_m",
-            otherwise="look",
         ),
     )

@@ -127,6 +127,11 @@ def ground_fall(site: SitePlan, stand: Stand) -> Floats:
     return np.asarray(np.hypot(*rises) / (2 * BESIDE_M))
 
 
+def fine_soil_on_top(site: SitePlan, stand: Stand) -> bool:
+    """Whether frost grips the soil under any of them."""
+    return any(site.soils[soil].frost_grip_m > 0 for soil in np.unique(stand.supports.soil_of))
+
+
 def size_weights(site: SitePlan, structure: StructurePlan, givens: FootingsGivens) -> Weights:
     """Each foot heavy enough not to be lifted; both of a bent, which its rail ties, not to slide."""
     stand, found = structure.posts, structure.reactions
@@ -174,11 +179,11 @@ def size_weights(site: SitePlan, structure: StructurePlan, givens: FootingsGiven
             "common", "stone_kg_per_m3" if givens.filled_with == "stone" else "concrete_kg_per_m3"
         ).value,
         block=laid,
-        a_layer=0 if laid is None else laid.a_layer(givens.box_side_m, stand.bent.post.depth_m),
+        a_layer=0 if laid is None else laid.a_layer(givens.box_side_m, stand.post.depth_m),
         press_pa=pressed[0],
         bears_pa=pressed[1],
         bears_by=pressed[2],
-        frost=any(site.soils[soil].frost_grip_m > 0 for soil in np.unique(stand.supports.soil_of)),
+        frost=fine_soil_on_top(site, stand),
     )
 
 

@@ -17,6 +17,7 @@ SHORT: dict[FamilyName, str] = {
     "two post lines": "two_lines",
     "pipe grid": "grid",
     "ballast frame": "ballast",
+    "table on blocks": "blocks",
     "single pole": "pole",
 }
 
@@ -84,9 +85,9 @@ def _limits(frame: FramePlan) -> dict[str, str]:
 def square_m(structure: StructurePlan) -> float:
     """From outer corner to outer corner of the most usual table: of purlins, or of rails on pipes."""
     beam, line = structure.members.beam, structure.posts.line
-    if structure.members.stock.under_rails and line.rails_m is not None:
+    if beam is not None and structure.members.stock.under_rails and line.rails_m is not None:
         return math.hypot(float(np.ptp(line.rails_m)), beam.length_m)
-    return math.hypot(line.purlin_m, float(beam.places_m[-1] - beam.places_m[0]))
+    return math.hypot(line.purlin_m, float(np.ptp(structure.members.places_m)))
 
 
 def _torque(frame: FramePlan) -> str:

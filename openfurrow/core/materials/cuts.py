@@ -96,6 +96,7 @@ def cut_list(
             of_table=tables[which],
         )
         for length, which in _alike(np.ceil(posts.lengths_m / step_m - 1e-6), step_m)
+        if posts.steel is not None
     ]
     for piece in structure.members.pieces:
         of = _tables_of(piece, structure)

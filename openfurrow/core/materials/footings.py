@@ -1,8 +1,11 @@
 """What footings take from the merchant: posts, boxes and their fill, or bores full of concrete."""
 
+import numpy as np
+
 from openfurrow.core.codes import RulePack, constant
 from openfurrow.core.footings.blocks import Block
 from openfurrow.core.footings.bored.bore import Piers
+from openfurrow.core.footings.piles import ANCHORED, Piles
 from openfurrow.core.footings.plan import FootingsPlan
 from openfurrow.core.footings.turned.screw import Screws
 from openfurrow.core.footings.weights import Weights
@@ -19,6 +22,8 @@ def footing_takes(
     Posts that ``cuts`` takes from sticks are bought as such.
     """
     posts, weights, piers = footings.posts, footings.weights, footings.piers
+    if isinstance(weights, Piles):
+        return _pile_takes(weights)
     count = float(posts.depths_m.size)
     here = sum(cut.count for cut in cuts if cut.key == POSTS_KEY and cut.from_stick)
     post = Take(
@@ -47,6 +52,62 @@ def footing_takes(
     )
 
 
+def _pile_takes(piles: Piles) -> tuple[Take, ...]:
+    """Blocks, what they stand on, what ties purlins down."""
+    count = float(piles.layers.size)
+    takes = [_block_take(piles.block, float(piles.blocks.sum()), "piles")]
+    if piles.base.is_laid:
+        what = piles.base.name.removeprefix("a ")
+        takes.append(
+            Take(
+                "footings",
+                "pile_base",
+                f"{what.capitalize()}, under a pile",
+                count,
+                "count",
+                "Level both ways before the first block lies on it.",
+                piece_kg=piles.base.mass_kg,
+            )
+        )
+    if piles.glued:
+        joints = float((piles.blocks - piles.to_a_layer).sum())
+        takes.append(
+            Take(
+                "footings",
+                "block_glue",
+                "Glue for masonry, cartridge",
+                joints / constant("common", "blocks_a_cartridge").value,
+                "count",
+                "Two beads to a block, on every layer but the first.",
+                "cut",
+            )
+        )
+    if piles.tied_by == "a strap around the pile":
+        takes.append(
+            Take(
+                "footings",
+                "pile_strap",
+                "Strap with ratchet, sunlight-proof",
+                count,
+                "count",
+                "Under the lowest block and over the purlin, edges of blocks padded; drawn tight again "
+                "after a week, then every spring.",
+            )
+        )
+    if piles.tied_by == "anchors in its top blocks":
+        takes.append(
+            Take(
+                "footings",
+                "block_anchor",
+                "Anchor with bolt, for a block",
+                float(np.minimum(piles.to_a_layer, ANCHORED).sum()),
+                "count",
+                "One in each of two blocks of the top layer, as far from edges as their sheet says.",
+            )
+        )
+    return tuple(takes)
+
+
 def _weight_takes(weights: Weights, count: float) -> tuple[Take, ...]:
     return (
         Take(
@@ -57,7 +118,7 @@ def _weight_takes(weights: Weights, count: float) -> tuple[Take, ...]:
             "count",
             "One under each leg; empty ones are set first, a truck's path left open.",
         ),
-        _block_take(weights.block, float(weights.blocks.sum()))
+        _block_take(weights.block, float(weights.blocks.sum()), "trays")
         if weights.block is not None
         else Take(
             "footings",
@@ -72,14 +133,14 @@ def _weight_takes(weights: Weights, count: float) -> tuple[Take, ...]:
     )
 
 
-def _block_take(block: Block, count: float) -> Take:
+def _block_take(block: Block, count: float, where: str) -> Take:
     return Take(
         "footings",
         "fill_blocks",
-        f"Block for the trays, {block.name}",
+        f"Block for the {where}, {block.name}",
         count,
         "count",
-        "So many in every tray as is said; those that break on the way are to spare.",
+        f"So many in all {where} as is said; those that break on the way are to spare.",
         "cut",
         piece_kg=block.mass_kg,
     )

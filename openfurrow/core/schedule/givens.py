@@ -203,6 +203,9 @@ class ScheduleGivens(Givens):
     stake_per_h: float | None = _rate("Stakes set out", "per_hour", "Posts an hour, by two.")
     drive_per_h: float | None = _rate("Posts driven", "per_hour", "Posts an hour, by the whole gang.")
     boxes_per_h: float | None = _rate("Boxes filled", "per_hour", "Set and filled an hour, by three.")
+    piles_per_h: float | None = _rate(
+        "Piles laid", "per_hour", "Piles of blocks an hour, levelled and laid by two."
+    )
     bore_per_h: float | None = _rate("Bores", "per_hour", "Bores an hour, by the whole gang.")
     screws_per_h: float | None = _rate("Screws", "per_hour", "Screws turned in an hour, by three.")
     stand_per_h: float | None = _rate("Posts stood", "per_hour", "Stood and braced an hour, by three.")

@@ -25,8 +25,8 @@ class PierWork:
 class ArrayWork:
     """What is done for one array that is to be built; ``soils`` are those its posts stand in.
 
-    ``weighed``: it stands in weights on the ground, and nothing of it is driven. ``piers`` are poured
-    instead, ``screwed`` posts are bolted on screws.
+    ``weighed``: it stands in weights on the ground, and nothing of it is driven; ``piled``: it lies on
+    blocks. ``piers`` are poured instead, ``screwed`` posts are bolted on screws.
     """
 
     id: str
@@ -36,6 +36,7 @@ class ArrayWork:
     strings: int
     soils: tuple[str, ...]
     weighed: bool = False
+    piled: bool = False
     piers: PierWork | None = None
     screwed: bool = False
 
@@ -222,6 +223,13 @@ WEIGHED: dict[str, Any] = {
     "by": "",
     "digs": False,
 }
+# So do piles of blocks.
+PILED: dict[str, Any] = {
+    **WEIGHED,
+    "pace": "pile",
+    "words": "Level the ground and lay the piles",
+    "rate": "piles_per_h",
+}
 # So do screws, with a machine that bores.
 SCREWED: dict[str, Any] = {
     "pace": "screw",
@@ -283,7 +291,8 @@ def _poured(one: ArrayWork, piers: PierWork, givens: ScheduleGivens) -> tuple[_S
 def _steps(one: ArrayWork, givens: ScheduleGivens) -> tuple[_Step, ...]:
     """What is done for it, in order."""
     if one.piers is None:
-        instead = WEIGHED if one.weighed else SCREWED if one.screwed else {}
+        others = ((one.weighed, WEIGHED), (one.piled, PILED), (one.screwed, SCREWED))
+        instead = next((parts for is_so, parts in others if is_so), {})
         return tuple(replace(step, **instead) if step.key == "drive" else step for step in STEPS)
     stake, _, frame, *rest = STEPS
     # Concrete cures on days off too.

@@ -29,7 +29,7 @@ def spacing_answers(posts: Stand, rows: RowsPlan, givens: StructureGivens) -> tu
         Answer(
             "structure",
             "spacing",
-            "Post to post",
+            f"{posts.noun.capitalize()} to {posts.noun}",
             Working(
                 "s",
                 "L / (max(1, ceil(L / limit - 2 * r)) + 2 * r)",
@@ -48,7 +48,7 @@ def spacing_answers(posts: Stand, rows: RowsPlan, givens: StructureGivens) -> tu
         Answer(
             "structure",
             "overhang",
-            "Overhang past the end posts",
+            f"Overhang past the end {posts.noun}s",
             Working(
                 "a",
                 "r * s",
@@ -69,12 +69,12 @@ def count_answer(posts: Stand, rows: RowsPlan) -> Answer:
     return Answer(
         "structure",
         "posts",
-        "Posts" if roles > 1 else f"{posts.roles[0].name.capitalize()}s",
+        f"{posts.noun.capitalize()}s" if roles > 1 else f"{posts.roles[0].name.capitalize()}s",
         Working(
             "n",
             "p * t * R" if rows.alike else "",
             (
-                Input("p", "posts in a table", float(line.count * roles), "count"),
+                Input("p", f"{posts.noun}s in a table", float(line.count * roles), "count"),
                 Input("t", "tables in a row", float(rows.tables_along), "count"),
                 Input("R", "rows", float(rows.rows), "count"),
             ),
@@ -144,7 +144,7 @@ def load_answers(
         Answer(
             "structure",
             "tributary",
-            "Row carried by the heaviest post",
+            f"Row carried by the heaviest {posts.noun}",
             Working(
                 "w",
                 "",
@@ -157,7 +157,7 @@ def load_answers(
         Answer(
             "structure",
             "uplift",
-            "Pull on one post",
+            f"Pull on one {posts.noun}",
             Working(
                 "T",
                 "",
@@ -171,7 +171,7 @@ def load_answers(
         Answer(
             "structure",
             "press",
-            "Weight on one post",
+            f"Weight on one {posts.noun}",
             Working(
                 "N",
                 "",
@@ -264,9 +264,18 @@ def sideways_answer(purlin: Purlin) -> Answer:
     )
 
 
-def purlin_answers(purlin: Purlin, tributary_m: float, word: str = "purlin") -> tuple[Answer, ...]:
-    """Its sag, and what it brings to the busiest beam, ``tributary_m`` of the row."""
-    on = "beam" if word == "purlin" else "post"
+# What holds a purlin, or a pipe, on what it lies on.
+HOLDS_IT = {
+    "beam": "What the two bolts of a crossing hold.",
+    "post": "What its saddle holds.",
+    "pile": "What the clip and the strap hold.",
+}
+
+
+def purlin_answers(
+    purlin: Purlin, tributary_m: float, word: str = "purlin", on: str = "beam"
+) -> tuple[Answer, ...]:
+    """Its sag, and what it brings to the busiest of what it lies on, ``tributary_m`` of the row."""
     load = Input("w", f"load on one {word}", purlin.load_n_per_m, "line_load")
     return (
         Answer(
@@ -297,7 +306,7 @@ def purlin_answers(purlin: Purlin, tributary_m: float, word: str = "purlin") -> 
                 purlin.load_n_per_m * tributary_m,
                 "force",
                 CONTINUOUS,
-                "What the two bolts of a crossing hold." if on == "beam" else "What its saddle holds.",
+                HOLDS_IT[on],
             ),
         ),
     )

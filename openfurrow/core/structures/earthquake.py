@@ -51,7 +51,9 @@ def quake_of(
     glass = section.chord_m * rows.tables.lengths_m
     table_kg = float((loads.dead_of_kg_per_m2[posts.size_of_line[posts.line_of]] * glass).max())
     of_table = posts.supports.places.of_table
-    posts_kg = np.bincount(of_table, posts.post.mass_kg_per_m * posts.supports.reveals_m).max()
+    # Weights on the ground are no part of it: whether they slide is asked of themselves.
+    kg_per_m = 0.0 if posts.bent.post is None else posts.post.mass_kg_per_m
+    posts_kg = np.bincount(of_table, kg_per_m * posts.supports.reveals_m).max()
     level_m2 = section.level_depth_m * float(rows.tables.lengths_m.max())
     lasting = constant(pack, "quake_snow_pa").value
     share = constant(pack, "quake_snow").value if loads.snow_pa > lasting else 0.0

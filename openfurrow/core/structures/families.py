@@ -20,6 +20,10 @@ from openfurrow.core.structures.ballast_frame.members import worst_members as wo
 from openfurrow.core.structures.bents.worst import worst_members as worst_of_bents
 from openfurrow.core.structures.givens import FamilyName, StructureGivens
 from openfurrow.core.structures.members import Members
+from openfurrow.core.structures.on_blocks import answers as on_blocks_answers
+from openfurrow.core.structures.on_blocks import family as on_blocks
+from openfurrow.core.structures.on_blocks import rules as on_blocks_rules
+from openfurrow.core.structures.on_blocks.members import worst_members as worst_on_blocks
 from openfurrow.core.structures.one_post_line import answers as one_line_answers
 from openfurrow.core.structures.one_post_line import family as one_line
 from openfurrow.core.structures.one_post_line import rules as one_line_rules
@@ -99,6 +103,15 @@ FAMILIES: dict[FamilyName, Family[Any]] = {
         worst=worst_of_frames,
         answers=ballast_frame_answers.answers,
         checks=ballast_frame_rules.checks,
+    ),
+    "table on blocks": Family(
+        stack_m=on_blocks.stack_m,
+        stand=on_blocks.stand,
+        weigh_kg_per_m2=on_blocks.weigh_kg_per_m2,
+        carry=on_blocks.carry,
+        worst=worst_on_blocks,
+        answers=on_blocks_answers.answers,
+        checks=on_blocks_rules.checks,
     ),
     "single pole": Family(
         stack_m=rails.stack_m,

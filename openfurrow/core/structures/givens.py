@@ -21,7 +21,9 @@ BeamName = Annotated[str, AfterValidator(known_section("beam"))]
 PipeName = Annotated[str, AfterValidator(known_section("pipe"))]
 RailName = Annotated[str, AfterValidator(known_section("rail"))]
 StrutName = Annotated[str, AfterValidator(known_section("strut"))]
-FamilyName = Literal["one post line", "two post lines", "pipe grid", "ballast frame", "single pole"]
+FamilyName = Literal[
+    "one post line", "two post lines", "pipe grid", "ballast frame", "table on blocks", "single pole"
+]
 CableName = Literal[
     "wire rope 3/16 in",
     "wire rope 1/4 in",
@@ -41,12 +43,28 @@ OF_POSTS = frozenset({"post_section", "span_limit_m", "shifts"})
 OF_BOLTS = frozenset({"post_top_m"})
 OF_POLES = frozenset({"pole_section", "moved"}) | mover.OF_MOVERS
 OF_WEIGHTS = frozenset({"foot_up_m", "base_section"})
+OF_PILES = frozenset({"bare_below"})
 NOT_OF: dict[FamilyName, frozenset[str]] = {
-    "one post line": OF_BENTS | OF_CABLES | OF_RAILS | OF_POLES | OF_WEIGHTS,
-    "two post lines": OF_STRUTS | OF_RAILS | OF_POLES | OF_WEIGHTS,
-    "pipe grid": OF_STRUTS | OF_CABLES | OF_PURLINS | OF_BOLTS | OF_POLES | OF_WEIGHTS,
-    "ballast frame": OF_STRUTS | OF_RAILS | OF_POLES | {"bent_brace"},
-    "single pole": OF_BENTS | OF_CABLES | OF_STRUTS | OF_PURLINS | OF_POSTS | OF_BOLTS | OF_WEIGHTS,
+    "one post line": OF_BENTS | OF_CABLES | OF_RAILS | OF_POLES | OF_WEIGHTS | OF_PILES,
+    "two post lines": OF_STRUTS | OF_RAILS | OF_POLES | OF_WEIGHTS | OF_PILES,
+    "pipe grid": OF_STRUTS | OF_CABLES | OF_PURLINS | OF_BOLTS | OF_POLES | OF_WEIGHTS | OF_PILES,
+    "ballast frame": OF_STRUTS | OF_RAILS | OF_POLES | OF_PILES | {"bent_brace"},
+    "table on blocks": OF_BENTS
+    | OF_CABLES
+    | OF_STRUTS
+    | OF_RAILS
+    | OF_POLES
+    | OF_BOLTS
+    | OF_WEIGHTS
+    | {"post_section", "beam_section"},
+    "single pole": OF_BENTS
+    | OF_CABLES
+    | OF_STRUTS
+    | OF_PURLINS
+    | OF_POSTS
+    | OF_BOLTS
+    | OF_WEIGHTS
+    | OF_PILES,
 }
 
 
@@ -60,8 +78,9 @@ class StructureGivens(Givens):
         "One post line: an inclined beam turns on each post, held by a strut. Two post lines: short "
         "posts in front, long ones behind, a beam from one to the other. Pipe grid: a pipe along each "
         "of two lines of posts, rails up the slope on both pipes, modules on the rails. Ballast "
-        "frame: bents as of two post lines, their feet in weights on the ground. Single pole: "
-        "each table stands on one pipe, a cross pipe on its head, rails on that.",
+        "frame: bents as of two post lines, their feet in weights on the ground. Table on blocks: "
+        "purlins on piles of blocks, modules nearly flat. Single pole: each table stands on one pipe, "
+        "a cross pipe on its head, rails on that.",
         "What the merchant sells and the ground allows.",
     )
     span_limit_m: float = given(
@@ -390,6 +409,15 @@ class StructureGivens(Givens):
         "The check below.",
         length=40,
         group="Feet",
+    )
+
+    bare_below: bool = given(
+        False,
+        "Ground beneath is kept bare",
+        "yes_no",
+        "Stone or weed cloth under all of the table: it lies too low for a mower, and dry grass burns.",
+        "Who looks after it, for as long as it stands.",
+        group="Table",
     )
 
     @property

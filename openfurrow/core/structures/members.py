@@ -152,8 +152,12 @@ class Members(Protocol):
     """The members of the worst table."""
 
     @property
-    def beam(self) -> InclinedBeam:
-        """Of every post, or bent."""
+    def beam(self) -> InclinedBeam | None:
+        """Of every post, or bent; none where purlins lie on piles."""
+
+    @property
+    def places_m(self) -> Floats:
+        """Where purlins lie, or pipes under rails, from the lower edge of the glass."""
 
     @property
     def purlin(self) -> Purlin:

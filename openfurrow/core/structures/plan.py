@@ -16,7 +16,7 @@ from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.said import Weather
-from openfurrow.core.structures.earthquake import quake_answer, quake_check, quake_of
+from openfurrow.core.structures.earthquake import Quake, quake_answer, quake_check, quake_of
 from openfurrow.core.structures.families import FAMILIES
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.structures.half_glazed import (
@@ -44,7 +44,8 @@ class StructurePlan:
 
     ``loads_at`` are those of each tilt that the tables are set to, ``strains_at`` the bents at each
     that are pressed and lifted hardest; members and reactions are of all. ``travel_at`` is a table that
-    follows the sun through all of its travel, in small steps.
+    follows the sun through all of its travel, in small steps. ``quake`` is None where nobody said how
+    the ground shakes.
     """
 
     posts: Stand
@@ -53,6 +54,7 @@ class StructurePlan:
     strains_at: tuple[tuple[Strain, ...], ...]
     members: Members
     reactions: Reactions
+    quake: Quake | None
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
 
@@ -129,6 +131,7 @@ def plan_structure(
         strains_at=tuple(one.strains for one, _ in carried),
         members=members,
         reactions=found,
+        quake=quake,
         answers=(
             *family.answers(posts, loads_at, found, members, rows, givens),
             half_glazed_answer(half),

@@ -3,9 +3,12 @@
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Literal
 
 from openfurrow.core.codes.section import Section
 from openfurrow.core.structures.layout import PostLine
+
+Stands = Literal["in the ground", "in boxes", "on piles"]
 
 
 @dataclass(frozen=True)
@@ -30,13 +33,14 @@ class Bent:
     """What stands at every place along a table.
 
     ``roles`` are its posts, front to back, and ``post`` the profile of each, chosen by the field
-    ``post_given``. A post ends ``top_m`` over its bolt; below nought where what lies along the row is
-    saddled on its head. Where ``foot_m`` is said it stands on the ground in a weight, begins so far
-    over the ground, and is not driven. ``spaced`` says where bents stand along a table of so many
-    columns and of such a length; else in the fewest equal spans.
+    ``post_given``; None where purlins lie on piles of blocks. A post ends ``top_m`` over its bolt;
+    below nought where what lies along the row is saddled on its head. Where ``foot_m`` is said it
+    stands on the ground in a weight, begins so far over the ground, and is not driven. ``spaced``
+    says where bents stand along a table of so many columns and of such a length; else in the fewest
+    equal spans.
     """
 
-    post: Section
+    post: Section | None
     top_m: float
     post_given: str = "structure.post_section"
     roles: tuple[Role, ...] = ONE_LINE
@@ -44,9 +48,11 @@ class Bent:
     spaced: Callable[[int, float], PostLine] | None = None
 
     @property
-    def on_ground(self) -> bool:
-        """Whether it stands on the ground, and only weight holds it."""
-        return self.foot_m is not None
+    def stands(self) -> Stands:
+        """In what: only weight holds what stands on the ground."""
+        if self.post is None:
+            return "on piles"
+        return "in the ground" if self.foot_m is None else "in boxes"
 
 
 POSTS = ("front post", "back post")

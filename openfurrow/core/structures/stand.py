@@ -51,8 +51,14 @@ class Stand:
 
     @property
     def post(self) -> Section:
-        """The profile of every post."""
+        """The profile of every post; piles have none."""
+        assert self.bent.post is not None
         return self.bent.post
+
+    @property
+    def noun(self) -> str:
+        """What one support is called."""
+        return "pile" if self.bent.post is None else "post"
 
     @property
     def roles(self) -> tuple[Role, ...]:

@@ -37,7 +37,13 @@ def stack_m(givens: StructureGivens, module_m: float) -> float:
 def weigh_kg_per_m2(posts: Stand, rows: RowsPlan, givens: StructureGivens, module_kg: float) -> Floats:
     """Mass of the table that the posts carry, per area of its glass, of each size of table."""
     purlin, beam = section(givens.purlin_section), section(givens.beam_section)
-    steel = purlin.mass_kg_per_m, beam.mass_kg_per_m
+    return dead_of_sizes(posts, rows, module_kg, purlin.mass_kg_per_m, beam.mass_kg_per_m)
+
+
+def dead_of_sizes(
+    posts: Stand, rows: RowsPlan, module_kg: float, purlin_kg_per_m: float, beam_kg_per_m: float
+) -> Floats:
+    """The same by what a metre of purlin and of beam weighs; nought where there is no beam."""
     tables = rows.tables
     # A table of each size.
     some = [int(posts.tables_of_size(size)[0]) for size in range(len(posts.sizes))]
@@ -47,7 +53,8 @@ def weigh_kg_per_m2(posts: Stand, rows: RowsPlan, givens: StructureGivens, modul
                 rows,
                 module_kg * int(tables.columns[table]),
                 float(tables.lengths_m[table]),
-                *steel,
+                purlin_kg_per_m,
+                beam_kg_per_m,
                 line.span_m,
             )
             for table, line in zip(some, posts.sizes, strict=True)

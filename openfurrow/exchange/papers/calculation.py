@@ -80,6 +80,8 @@ def calculation_pages(design: Design, plan: Plan, index: int, units: UnitSystem)
 def _lines(plan: Plan, alone: Plan, index: int, units: UnitSystem) -> tuple[str, ...]:
     """How its depth or weight follows from those of its like."""
     if alone.footings.weights is not None:
+        if alone.footings.posts.steel is None:
+            return ("It is looked at with the other piles of its line: the table ties them together.",)
         return ("It is looked at with the other feet of its bent: its rail ties them together.",)
     posts = alone.footings.posts
     tape = format_value(posts.depth_m, "tape", units)

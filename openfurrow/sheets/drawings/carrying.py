@@ -7,6 +7,7 @@ import numpy as np
 
 from openfurrow.core.footings.body import bell_high_m
 from openfurrow.core.footings.bored.bore import Piers
+from openfurrow.core.footings.piles import HAIR_M, Piles
 from openfurrow.core.footings.turned.screw import Screws
 from openfurrow.core.frame.mover.arm import triangle_of
 from openfurrow.core.plan import Plan
@@ -43,6 +44,8 @@ class Side:
 def buried(plan: Plan, side: Side) -> tuple[Mark, ...]:
     """The posts below the ground, or the weights that they stand in."""
     if (weights := plan.footings.weights) is not None:
+        if isinstance(weights, Piles):
+            return tuple(mark for post in side.posts for mark in pile_marks(weights, post))
         side_m, high = weights.side_m / 2, weights.deepest_fill_m
         return tuple(
             box("weight", post.x - side_m, post.ground, post.x + side_m, post.ground + high)
@@ -66,6 +69,32 @@ def buried(plan: Plan, side: Side) -> tuple[Mark, ...]:
         )
         for post in side.posts
     )
+
+
+def pile_marks(piles: Piles, pile: Upright) -> tuple[Mark, ...]:
+    """Layers of blocks as they lie from the ground up, and what is packed over them."""
+    base, laid = piles.base, piles.block
+    half, low = piles.side_m / 2, pile.ground + base.height_m
+    marks = []
+    if base.is_laid:
+        wide = min(base.length_m, base.width_m) / 2
+        marks.append(box("stone", pile.x - wide, pile.ground, pile.x + wide, low))
+    layers = max(1, int((pile.bolt - low + HAIR_M) / laid.height_m))
+    tops = (low + laid.height_m * np.arange(1, layers + 1)).tolist()
+    marks += [box("weight", pile.x - half, top - laid.height_m, pile.x + half, top) for top in tops]
+    if pile.bolt - tops[-1] > HAIR_M:
+        marks.append(box("packing", pile.x - half / 2, tops[-1], pile.x + half / 2, pile.bolt))
+    if piles.tied_by == "a strap around the pile":
+        foot = pile.ground if base.tied else low
+        around = ((-half, foot), (-half, pile.bolt), (half, pile.bolt), (half, foot))
+        marks.append(line("strap", *((pile.x + x, z) for x, z in (*around, around[0]))))
+    return tuple(marks)
+
+
+def behind(piles: Piles, pile: Upright) -> Mark:
+    """A pile that stands behind others."""
+    half = piles.side_m / 2
+    return box("post-behind", pile.x - half, pile.ground, pile.x + half, pile.bolt)
 
 
 def _pier(piers: Piers, post: Upright) -> tuple[Mark, ...]:
@@ -101,6 +130,8 @@ def _thread(screws: Screws, post: Upright) -> tuple[Mark, ...]:
 def carrying(plan: Plan, side: Side, thick: float) -> tuple[Mark, ...]:
     """Posts over the ground, what braces them, inclined beam and purlins, below ``thick`` of glass."""
     members, givens = plan.structure.members, plan.structure.posts.givens
+    if plan.structure.posts.bent.stands == "on piles":
+        return _purlins(plan, side, thick)
     half, top = plan.structure.posts.post.depth_m / 2, plan.structure.posts.bent.top_m
     lying = _rails if members.stock.under_rails else _beams
     return (
@@ -122,19 +153,27 @@ def carrying(plan: Plan, side: Side, thick: float) -> tuple[Mark, ...]:
 def _beams(plan: Plan, side: Side, thick: float) -> tuple[Mark, ...]:
     """The inclined beam, and purlins on it."""
     purlin, beam = plan.structure.members.purlin.section, plan.structure.members.beam
+    assert beam is not None
     start, top = beam.start_m, -thick - purlin.depth_m
     return (
         area("beam", *side.strip(start, start + beam.length_m, top - beam.section.depth_m, top)),
-        *(
-            area("purlin", *side.strip(y - 0.03, y + 0.03, -thick - purlin.depth_m, -thick))
-            for y in beam.places_m.tolist()
-        ),
+        *_purlins(plan, side, thick),
+    )
+
+
+def _purlins(plan: Plan, side: Side, thick: float) -> tuple[Mark, ...]:
+    """Purlins from their ends."""
+    members = plan.structure.members
+    return tuple(
+        area("purlin", *side.strip(y - 0.03, y + 0.03, -thick - members.purlin.section.depth_m, -thick))
+        for y in members.places_m.tolist()
     )
 
 
 def _rails(plan: Plan, side: Side, thick: float) -> tuple[Mark, ...]:
     """A rail, and the pipes under it from their ends."""
     pipe, rail = plan.structure.members.purlin.section, plan.structure.members.beam
+    assert rail is not None
     axis, low = -plan.rows.section.stack_m, -thick - rail.section.depth_m
     around = np.linspace(0, 2 * np.pi, 24, endpoint=False)
     circles = [

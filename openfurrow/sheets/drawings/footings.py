@@ -1,5 +1,6 @@
 """Footings: one post in the ground, and how deep each way of failing asks it to go."""
 
+from openfurrow.core.footings.piles import Piles
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.sheets.drawings.table import edge_z, ground_line, ground_z, table_side
@@ -32,7 +33,9 @@ def _in_weights(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     return (
         drawing(
             "footings",
-            "One bent in its weights, nothing in the ground",
+            "One line of piles, front to back, nothing in the ground"
+            if isinstance(weights, Piles)
+            else "One bent in its weights, nothing in the ground",
             marks,
             low=(left, low - deep),
             high=(right, low + section.upper_edge_m + 0.5),

@@ -5,9 +5,11 @@ from collections.abc import Callable
 import numpy as np
 from numpy.typing import NDArray
 
+from openfurrow.core.footings.piles import Piles
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.core.structures.bents.along import crossed
+from openfurrow.sheets.drawings.carrying import Upright, behind, pile_marks
 from openfurrow.sheets.marks import Drawing, Mark, area, box, dimension, drawing, line
 
 Floats = NDArray[np.float64]
@@ -46,7 +48,8 @@ def _elevation(plan: Plan, units: UnitSystem) -> Drawing:
     bolt = float(rows.lie.edge_at(table, -on.purlin_m / 2)) + rows.section.bolt_z_m - datum
     # Purlins lie over the beams; of a grid the pipe of the front line is drawn, on its posts' heads.
     rails = plan.structure.members.stock.under_rails
-    top = bolt + (posts.roles[0].up_m - depth / 2 if rails else OVER_BOLT_M)
+    front = posts.roles[0].up_m
+    top = bolt + (front - depth / 2 if rails else front if posts.noun == "pile" else OVER_BOLT_M)
 
     def row(x: float) -> float:
         return rise * x
@@ -119,8 +122,12 @@ def _uprights(plan: Plan, table: int, along_m: Floats, bolt_at: Callable[[float]
     ``bolt_at`` is where the table's own bolt would lie; beams are seen from their ends.
     """
     posts, places = plan.structure.posts, plan.structure.supports.places
-    half, beam = posts.post.width_m / 2, plan.structure.members.beam.section.width_m / 2
-    givens, stock, marks = posts.givens, plan.structure.members.stock, []
+    lying = plan.structure.members.beam
+    if lying is None:
+        return _piles_from_front(plan, table, along_m, bolt_at)
+    half, beam = posts.post.width_m / 2, lying.section.width_m / 2
+    givens, stock = posts.givens, plan.structure.members.stock
+    marks: list[Mark] = []
     over = posts.bent.top_m if stock.under_rails else 0.0 if len(posts.roles) > 1 else OVER_BOLT_M
     for number, role in reversed(list(enumerate(posts.roles))):
         mine = np.flatnonzero((places.of_table == table) & (places.role == number))
@@ -141,4 +148,21 @@ def _uprights(plan: Plan, table: int, along_m: Floats, bolt_at: Callable[[float]
                 ]
                 for first, second in (ends, ends[::-1]):
                     marks.append(line("cable", (first[0], first[1]), (second[0], second[2])))
+    return marks
+
+
+def _piles_from_front(
+    plan: Plan, table: int, along_m: Floats, bolt_at: Callable[[float], float]
+) -> list[Mark]:
+    """The piles of a table from the front, layer by layer, those behind first."""
+    posts, places, piles = plan.structure.posts, plan.structure.supports.places, plan.footings.weights
+    if not isinstance(piles, Piles):
+        return []
+    marks: list[Mark] = []
+    for number, role in reversed(list(enumerate(posts.roles))):
+        mine = np.flatnonzero((places.of_table == table) & (places.role == number))
+        for x, high in zip(along_m.tolist(), posts.supports.reveals_m[mine].tolist(), strict=True):
+            top = bolt_at(x) + role.up_m
+            stands = Upright(x, top - high, top)
+            marks += pile_marks(piles, stands) if number == 0 else [behind(piles, stands)]
     return marks

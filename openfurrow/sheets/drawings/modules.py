@@ -39,7 +39,7 @@ def modules_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
     columns = int(rows.tables.columns[table])
     edges = plan.modules.edges_m[: min(columns, SHOWN_COLUMNS)]
     length, chord = plan.structure.posts.line.purlin_m, rows.section.chord_m
-    places = plan.structure.members.beam.places_m.tolist()
+    places = plan.structure.members.places_m.tolist()
     marks = [*_grid(plan, "glass", columns), *_not_bonded(plan, table)]
     marks += [line("purlin", (0.0, y), (length, y)) for y in places]
     marks += _on_rails(plan) if plan.modules.on_rails else _on_purlins(plan, edges, places)
@@ -97,6 +97,7 @@ def _on_purlins(plan: Plan, edges: NDArray[np.float64], places: list[float]) -> 
 def _on_rails(plan: Plan) -> list[Mark]:
     """Rails up the slope, and clamps where they pass the edges of modules."""
     rows, rail, marks = plan.rows, plan.structure.members.beam, []
+    assert rail is not None
     chord, rails = rows.section.chord_m, plan.structure.posts.line.rails_m
     for x in [] if rails is None else rails[: 2 * SHOWN_COLUMNS].tolist():
         marks.append(line("rail", (x, rail.start_m), (x, rail.start_m + rail.length_m)))

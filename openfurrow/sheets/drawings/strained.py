@@ -10,7 +10,7 @@ from openfurrow.core.quantities import UnitSystem, format_value, in_words
 from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.rows.positions import Position
 from openfurrow.core.structures.strain import Strain
-from openfurrow.sheets.drawings.carrying import Side, Upright, carrying
+from openfurrow.sheets.drawings.carrying import Side, Upright, buried, carrying
 from openfurrow.sheets.drawings.table import glass_m, glass_of
 from openfurrow.sheets.marks import Drawing, Mark, Point, area, drawing, label, line, turned
 
@@ -91,6 +91,8 @@ def _bent(
     )
     aside = (beside - 0.6) * row
     marks = [*_ground(feet, -aside, section.level_depth_m + aside, (BELOW - 1.2) * row)]
+    if plan.structure.posts.noun == "pile" and plan.has("footings"):
+        marks += buried(plan, side)
     marks += [*carrying(plan, side, glass_m(plan)), *glass_of(plan, side)]
     marks += [*_bending(one, (row, bending), units)]
     for number, foot in enumerate(feet):

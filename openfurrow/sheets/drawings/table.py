@@ -118,6 +118,8 @@ def glass_m(plan: Plan) -> float:
     if not plan.has("structure"):
         return BARE_GLASS_M
     members = plan.structure.members
+    if members.beam is None:
+        return plan.rows.section.stack_m - members.purlin.section.depth_m
     on, under = members.purlin.section.depth_m, members.beam.section.depth_m
     # Purlins lie on beams, rails on pipes: what is under is counted to its middle.
     if members.stock.under_rails:

@@ -70,6 +70,11 @@ class Members:
         return self.bents.along
 
     @property
+    def places_m(self) -> Floats:
+        """Where purlins cross the beam."""
+        return self.beam.places_m
+
+    @property
     def stock(self) -> Stock:
         """Purlins."""
         return self.bents.stock

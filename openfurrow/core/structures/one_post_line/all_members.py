@@ -33,6 +33,11 @@ class Members:
     strains: tuple[Strain, ...]
 
     @property
+    def places_m(self) -> Floats:
+        """Where purlins cross the beam."""
+        return self.beam.places_m
+
+    @property
     def stock(self) -> Stock:
         """Purlins."""
         return purlin_stock(self.beam.places_m.size)

@@ -44,7 +44,7 @@ def answers(
         bending_answer("pipe_use", "Pipe along the row, used", members.purlin.bending, STRENGTH),
         strained_answer("rail_use", "Rail, used", members.beam.strained),
         strained_answer("post_use", "Post over the ground, used", members.posts),
-        *purlin_answers(members.purlin, float(posts.supports.tributary_m.max()), "pipe"),
+        *purlin_answers(members.purlin, float(posts.supports.tributary_m.max()), "pipe", "post"),
         *brace_answers(members.brace),
     )
 

@@ -136,6 +136,11 @@ class Members:
     brace_at_posts_m: Floats | None
 
     @property
+    def places_m(self) -> Floats:
+        """Where pipes lie under the rails."""
+        return self.beam.places_m
+
+    @property
     def stock(self) -> Stock:
         """A pipe on each line."""
         return cuts.STOCK

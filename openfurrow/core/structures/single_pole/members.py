@@ -177,6 +177,11 @@ class Members:
     strains: tuple[Strain, ...]
 
     @property
+    def places_m(self) -> Floats:
+        """Where pipes lie under the rails."""
+        return self.beam.places_m
+
+    @property
     def stock(self) -> Stock:
         """One cross pipe."""
         return cuts.STOCK

@@ -98,6 +98,11 @@ class Members:
     brace_at_posts_m: Floats | None
 
     @property
+    def places_m(self) -> Floats:
+        """Where purlins cross the beam."""
+        return self.beam.places_m
+
+    @property
     def stock(self) -> Stock:
         """Purlins."""
         return purlin_stock(self.beam.places_m.size)

@@ -1,0 +1,1 @@
+"""Purlins on piles of blocks, modules on them nearly flat: nothing is driven, bored or bolted down."""
