@@ -58,6 +58,9 @@ def own_table(plan: Plan, index: int, units: UnitSystem) -> TableText:
             f"{said(kinds.tributary_m[kind], 'tape')} of the row",
         ),
     ]
+    if kinds.sheltered[kind]:
+        share = stand.givens.shelter_share or 1.0
+        rows.append(("Stands in shelter", f"{said(share, 'ratio')} of the wind across the row"))
     if plan.has("footings"):
         posts = plan.footings.posts
         if posts.masses_kg is not None:

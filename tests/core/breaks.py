@@ -371,6 +371,13 @@ BREAKS = [
     ("structure", "half_glazed", "look", pipe_grid() | {"rows": {"rows": 1, "modules_high": 3}}),
     ("structure", "crossed", "stop", ballast(braced_bays=0)),
     ("footings", "family", "stop", {"footings": {"family": "ballast"}}),
+    ("structure", "shelter", "stop", {"structure": {"shelter_share": 0.6}}),
+    (
+        "structure",
+        "in_shelter",
+        "look",
+        {"rows": {"rows": 1}, "structure": {"shelter_share": 0.6, "shelter_report": "made up"}},
+    ),
     ("structure", "nearly_flat", "look", blocks_with("rows", tilt_deg=14.0)),
     ("structure", "bare_below", "look", blocks_with("structure", bare_below=False)),
     ("footings", "pile_lifts", "stop", blocks(tied_by="nothing")),

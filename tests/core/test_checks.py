@@ -76,6 +76,7 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     places += [broken(plain, AHEAD), broken(plain, INSIDE), broken(plain, BRANCHES)]
     places += [broken(plain, HOLED), broken(plain, MOVER)]
     places.append(broken(plain, boxes(filled_with="blocks")))
+    places.append(changed(plain, "structure", shelter_share=0.8, shelter_report="made up"))
     on_pallets = broken(plain, blocks(pile_on="a pallet 1200 x 1000"))
     places.append(changed(on_pallets, "site", quake_acceleration=0.1))
     seasons = broken(plain, SEASONS)

@@ -16,7 +16,7 @@ from openfurrow.core.lacking import Lacking
 from openfurrow.core.plan import plan, untried
 from openfurrow.core.quantities import format_value, in_words
 from openfurrow.core.structures.families import FAMILIES
-from openfurrow.core.structures.givens import NOT_OF, OF_TRAVELS, CableName, StructureGivens
+from openfurrow.core.structures.givens import NOT_OF, OF_SHELTER, OF_TRAVELS, CableName, StructureGivens
 from openfurrow.core.structures.mover_givens import OF_MOVERS
 from openfurrow.core.structures.supports import support_id
 from openfurrow.demo.designs import DESIGNS
@@ -228,7 +228,7 @@ def test_what_a_family_is_not_told_is_hidden_and_kept() -> None:
         givens = StructureGivens(family=family)
         assert not givens.shown() & hidden
         # Some of them hang on others besides.
-        by_others = {"brace_section", "cable"} | OF_TRAVELS | OF_MOVERS
+        by_others = {"brace_section", "cable"} | OF_TRAVELS | OF_SHELTER | OF_MOVERS
         assert givens.shown() | hidden | by_others == set(StructureGivens.model_fields) | by_others
     bare = StructureGivens(family="two post lines", bent_brace="none", braced_bays=0)
     assert not bare.shown() & {"brace_section", "cable"}

@@ -19,7 +19,7 @@ from openfurrow.core.looked import LOOKED, not_looked
 from openfurrow.core.merging import clashing, merged
 from openfurrow.core.plan import plan
 from openfurrow.core.practice_list import practice_list
-from openfurrow.core.structures.givens import NOT_OF, OF_TRAVELS
+from openfurrow.core.structures.givens import NOT_OF, OF_SHELTER, OF_TRAVELS
 from openfurrow.core.trench.givens import OF_OVER, OF_WALLS
 from openfurrow.core.wiring.givens import OF_BOXES, OF_CONNECTION
 from openfurrow.demo.designs import grifo, larkspur, larkspur_with_pump_house
@@ -53,7 +53,7 @@ def test_at_first_everything_is_either_to_be_said_or_to_be_looked_at(pack: RuleP
         elif path.split(".")[-2:] in [
             *(["structure", name] for name in NOT_OF["one post line"]),
             *(["footings", name] for name in (OF_BALLAST | OF_PILES | OF_PIERS | OF_SCREWS) - OF_RUST),
-            *(["structure", name] for name in OF_TRAVELS),
+            *(["structure", name] for name in OF_TRAVELS | OF_SHELTER),
             *(["frame", name] for name in OF_POSTS),
             *(["trench", name] for name in OF_WALLS | OF_OVER),
             *(["wiring", name] for name in OF_BOXES | OF_CONNECTION | {"rapid_shutdown"}),

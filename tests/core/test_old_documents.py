@@ -135,6 +135,7 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         "cable",
         "flow_below",
         *("bare_below", "tied_by", "pile_joints", "pile_on"),
+        *("shelter_share", "shelter_report", "outer_rows", "end_tables"),
         "depths",
         "spurs",
         "standing",

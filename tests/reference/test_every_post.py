@@ -169,8 +169,9 @@ def test_kinds_are_few_and_hold_every_support_of_theirs(
     shares = 1.0 + spread * random.random(count)
     soil_of = random.integers(0, soils, count)
     size_of = random.integers(0, 3, count)
-    apart = set(zip(soil_of.tolist(), size_of.tolist(), strict=True))
-    kinds, (kind,) = kinds_of(reveals[None], shares, soil_of[None], size_of)
+    lee = random.integers(0, 2, count) == 1
+    apart = set(zip(soil_of.tolist(), size_of.tolist(), lee.tolist(), strict=True))
+    kinds, (kind,) = kinds_of(reveals[None], shares, soil_of[None], size_of, lee)
     assert kinds.count <= max(MOST_KINDS, 2 * len(apart))
     assert (np.diff(kinds.soil_of) >= 0).all()
     for k in range(count):
@@ -179,6 +180,7 @@ def test_kinds_are_few_and_hold_every_support_of_theirs(
         assert kinds.least_tributary_m[of] <= shares[k] <= kinds.tributary_m[of]
         assert kinds.soil_of[of] == soil_of[k]
         assert kinds.size_of[of] == size_of[k]
+        assert kinds.sheltered[of] == lee[k]
     # Each bound is some support's own.
     assert set(kinds.high_m.tolist()) <= set(reveals.tolist())
     assert set(kinds.tributary_m.tolist()) <= set(shares.tolist())
@@ -193,7 +195,8 @@ def test_kinds_of_two_lines_hold_both_posts_of_every_bent(
     reveals = np.array([[0.5], [1.4]]) + spread * random.random((2, count))
     shares = 1.0 + spread * random.random(count)
     soil_of, size_of = random.integers(0, soils, (2, count)), random.integers(0, 2, count)
-    kinds, kind = kinds_of(reveals, shares, soil_of, size_of)
+    lee = random.integers(0, 2, count) == 1
+    kinds, kind = kinds_of(reveals, shares, soil_of, size_of, lee)
     assert (np.diff(kinds.soil_of) >= 0).all()
     for role in (0, 1):
         of = kind[role]
@@ -204,6 +207,7 @@ def test_kinds_of_two_lines_hold_both_posts_of_every_bent(
         assert (kinds.tributary_m[of] >= shares).all()
         assert (kinds.soil_of[of] == soil_of[role]).all()
         assert (kinds.size_of[of] == size_of).all()
+        assert (kinds.sheltered[of] == lee).all()
 
 
 def test_a_held_depth_is_looked_at_for_every_kind_not_for_the_one_that_asks_most() -> None:

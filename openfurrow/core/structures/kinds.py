@@ -21,17 +21,23 @@ def _steps(values: Floats, step: float) -> Integers:
 
 
 def kinds_of(
-    reveals_m: Floats, tributary_m: Floats, soil_of: Integers, size_of: Integers
+    reveals_m: Floats,
+    tributary_m: Floats,
+    soil_of: Integers,
+    size_of: Integers,
+    sheltered: NDArray[np.bool_],
 ) -> tuple[Kinds, Integers]:
     """The kinds, soil by soil, and of each post of every bent which it is (roles, bents).
 
-    ``reveals_m`` and ``soil_of`` are (roles, bents): what a post feels depends on the others of its
+    ``sheltered`` are bents of tables in the shelter of others. ``reveals_m`` and ``soil_of`` are
+    (roles, bents): what a post feels depends on the others of its
     bent too. A kind bears the largest share of its supports at their greatest and at their least
     heights, and weighs what the smallest share weighs.
     """
     roles, bents = reveals_m.shape
     step, sizes = 1.0, int(size_of.max()) + 1
-    apart = ((soil_of * sizes + size_of) * roles + np.arange(roles)[:, None]).ravel()
+    stands = size_of * 2 + sheltered
+    apart = ((soil_of * sizes * 2 + stands) * roles + np.arange(roles)[:, None]).ravel()
     while True:
         high, spans = np.zeros(bents, dtype=np.int64), 1
         for of_role in reveals_m:
@@ -42,7 +48,7 @@ def kinds_of(
         shares = int(share.max()) + 1
         groups = (apart * spans + np.tile(high, roles)) * shares + np.tile(share, roles)
         found, kind = np.unique(groups, return_inverse=True)
-        # Soils and lengths of tables are never thrown together, however many there are.
+        # Soils, lengths of tables, what is in shelter: never thrown together, however many there are.
         if len(found) <= max(MOST_KINDS * roles, 2 * len(np.unique(apart))):
             break
         step *= 2
@@ -60,6 +66,7 @@ def kinds_of(
         highs_m=each(np.maximum, reveals_m).T,
         tributary_m=each(np.maximum, tributary_m),
         least_tributary_m=each(np.minimum, tributary_m),
-        soil_of=kept_apart // (sizes * roles),
-        size_of=kept_apart // roles % sizes,
+        soil_of=kept_apart // (2 * sizes * roles),
+        size_of=kept_apart // (2 * roles) % sizes,
+        sheltered=kept_apart // roles % 2 == 1,
     ), kind.reshape(roles, bents)

@@ -26,6 +26,7 @@ from openfurrow.core.structures.half_glazed import (
     half_loads,
 )
 from openfurrow.core.structures.members import Members
+from openfurrow.core.structures.shelter import calmed, shelter_answers, shelter_checks
 from openfurrow.core.structures.stand import Stand
 from openfurrow.core.structures.stowed import stow_checks, wind_met
 from openfurrow.core.structures.strain import Strain
@@ -102,7 +103,17 @@ def plan_structure(
         for one, loads in zip(set_to, loads_at, strict=True)
     ]
     said = [f"at {one.tilt_deg:g}°" for one in rows.positions]
-    found = Reactions.over([reactions for _, reactions in carried], said)
+    met_whole = Reactions.over([reactions for _, reactions in carried], said)
+    found, unsheltered = met_whole, []
+    if posts.kinds.sheltered.any():
+        calm = [calmed(loads, givens.shelter_share or 1.0) for loads in loads_at]
+        lee = [
+            family.carry(site, one, posts, loads, givens)[1]
+            for one, loads in zip(set_to, calm, strict=True)
+        ]
+        found = met_whole.where(posts.kinds.sheltered, Reactions.over(lee, said))
+        # Until its neighbours stand, a table of theirs meets all of it.
+        unsheltered = carried
     # What is checked of one position is checked with the lengths and strengths of all.
     members = family.worst([one for one, _ in carried])
     bare = family.weigh_kg_per_m2(posts, rows, givens, module_kg / 2)
@@ -111,8 +122,11 @@ def plan_structure(
         found,
         [
             # Nothing stows it while it is built.
-            family.carry(site, one, posts, half_loads(full(one.section), bare), givens)
-            for one in set_to
+            *(
+                family.carry(site, one, posts, half_loads(full(one.section), bare), givens)
+                for one in set_to
+            ),
+            *unsheltered,
         ],
         constant(site.rule_pack, "lightest_dead").value,
     )
@@ -134,12 +148,14 @@ def plan_structure(
         quake=quake,
         answers=(
             *family.answers(posts, loads_at, found, members, rows, givens),
+            *shelter_answers(posts, givens),
             half_glazed_answer(half),
             *(() if quake is None else (quake_answer(quake),)),
         ),
         checks=(
             *worst_of(checks),
             *stow_checks(weather, givens),
+            *shelter_checks(posts, givens),
             half_glazed_check(half),
             *(() if quake is None else (quake_check(quake),)),
         ),

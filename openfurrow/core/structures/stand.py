@@ -13,6 +13,7 @@ from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.structures.kinds import kinds_of
 from openfurrow.core.structures.layout import PostLine, fits, post_line, shifted
 from openfurrow.core.structures.roles import Bent, Role
+from openfurrow.core.structures.sheltered import in_shelter
 from openfurrow.core.structures.supports import Kinds, SupportPlaces, Supports
 
 Floats = NDArray[np.float64]
@@ -144,7 +145,12 @@ def stand(
         found[role, of] = values
         return found
 
-    kinds, kind = kinds_of(by_role(reveals), tributary, by_role(soil_of), size_of[of_table])
+    lee = np.zeros(tables.count, dtype=bool)
+    if givens.shelter_share is not None:
+        lee = in_shelter(tables, givens.outer_rows, givens.end_tables)
+    kinds, kind = kinds_of(
+        by_role(reveals), tributary, by_role(soil_of), size_of[of_table], lee[of_table]
+    )
     return Stand(
         givens=givens,
         bent=bent,

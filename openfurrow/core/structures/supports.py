@@ -1,7 +1,7 @@
 """What every structure hands on: where its supports stand, which are alike, what each asks for."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -97,8 +97,8 @@ class Kinds:
 
     A kind's supports are of one ``role``, carry at most ``tributary_m`` and at least
     ``least_tributary_m`` of the row, all in the soil ``soil_of`` and under tables of one length,
-    ``size_of``. The posts of their bents stand between ``lows_m`` and ``highs_m`` out of the ground
-    (kinds, roles).
+    ``size_of``, all ``sheltered`` by others or none. The posts of their bents stand between
+    ``lows_m`` and ``highs_m`` out of the ground (kinds, roles).
     """
 
     role: Integers
@@ -108,6 +108,7 @@ class Kinds:
     least_tributary_m: Floats
     soil_of: Integers
     size_of: Integers
+    sheltered: NDArray[np.bool_]
 
     @property
     def count(self) -> int:
@@ -151,6 +152,15 @@ class Reactions:
         """The same where so much more of the row is carried; what lies lightest stays as it is."""
         forces = ("down_n", "across_n", "moment_n_m", "along_n", "along_moment_n_m", "twist_n_m")
         return replace(self, **{name: getattr(self, name) * more for name in forces})
+
+    def where(self, which: NDArray[np.bool_], other: "Reactions") -> "Reactions":
+        """The same with some kinds' own taken from others that have the same cases."""
+        own = {
+            one.name: np.where(which[:, None], getattr(other, one.name), getattr(self, one.name))
+            for one in fields(self)
+            if one.name not in ("names", "bounds", "dead_n")
+        }
+        return replace(self, **own)
 
     @property
     def push_n(self) -> Floats:
