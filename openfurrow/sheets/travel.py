@@ -24,6 +24,8 @@ def travel_sheet(design: Design, plan: Plan, units: UnitSystem) -> AskedSheet:
     if not plan.has("frame"):
         raise Lacking(plan.lacking("frame"))
     found = plan.frame.mover
+    if found is not None and not found.tilts:
+        found = None
     tilts = [one.tilt_deg for one in plan.rows.positions]
     if found is not None:
         tilts = np.linspace(float(found.tilts_deg[0]), float(found.tilts_deg[-1]), STEPS).tolist()

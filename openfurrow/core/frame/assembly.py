@@ -61,9 +61,11 @@ def steps_of(rows: RowsPlan, structure: StructurePlan, frame: FramePlan) -> tupl
         "torque": _torque(frame),
     } | _limits(frame)
     found = []
+    left_out, besides = _by_axes(frame)
     for row, key in enumerate(texts["key"]):
         families, takes = texts["families"][row].split(), texts["takes"][row].split()
-        if family not in families and families != ["all"]:
+        of_family = family in families or families == ["all"] or key in besides
+        if not of_family or key in left_out:
             continue
         some = tuple(counts[name] for name in takes if name in counts and counts[name][1])
         if takes and not some:
@@ -72,6 +74,14 @@ def steps_of(rows: RowsPlan, structure: StructurePlan, frame: FramePlan) -> tupl
             Step(key, texts["do"][row].format(**filled), some, texts["mind"][row].format(**filled))
         )
     return tuple(found)
+
+
+def _by_axes(frame: FramePlan) -> tuple[frozenset[str], frozenset[str]]:
+    """Steps that a mover about one axis alone leaves out, and those of a clamped pole that it has."""
+    mover = frame.mover
+    if mover is None or mover.tilts:
+        return frozenset(), frozenset()
+    return frozenset({"limits", "lies_down"}), frozenset({"tilted_pole"})
 
 
 def _limits(frame: FramePlan) -> dict[str, str]:

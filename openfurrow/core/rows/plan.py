@@ -64,6 +64,7 @@ def plan_rows(
     """
     if travel is not None:
         givens = givens.model_copy(update={"follow_ground": False})
+        travel = travel.held_at(givens.tilt_deg)
     modules_along = said("rows.modules_along", givens.modules_along)
     upright = givens.orientation == "portrait"
     up_m, along_m = (size.length_m, size.width_m) if upright else (size.width_m, size.length_m)

@@ -190,7 +190,8 @@ def travel_checks(
 ) -> tuple[Check, ...]:
     """Limits that make sense, level glass, the ground, other movers, height, shade."""
     low, high, room = travel.flattest_deg, travel.steepest_deg, constant("common", "walk_between_m")
-    inside = low < high and low <= travel.stow_deg <= high and low <= givens.tilt_deg <= high
+    several = low < high or not travel.tilts
+    inside = several and low <= travel.stow_deg <= high and low <= givens.tilt_deg <= high
     level = float(np.abs(lie.rise_along).max()) < 1e-9
     clear = float(swept.clear_m.min())
     found = [

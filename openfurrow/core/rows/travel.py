@@ -27,10 +27,11 @@ REACHES = 61
 
 @dataclass(frozen=True)
 class Travel:
-    """Limits of a mover about two axes: its tilts from level, how far it turns to either side.
+    """Limits of a mover about one axis or two: its tilts from level, how far it turns to either side.
 
     ``stow_deg`` is the tilt that it lies at in wind, and ``loop_m`` how far off the pole's middle its
-    cable hangs.
+    cable hangs. One that does not turn has no ``turn_deg``; one that never ``tilts`` is `held_at` its
+    tilt before its limits are asked for.
     """
 
     flattest_deg: float
@@ -38,6 +39,18 @@ class Travel:
     turn_deg: float
     stow_deg: float
     loop_m: float
+    tilts: bool = True
+
+    def held_at(self, tilt_deg: float) -> "Travel":
+        """The same, clamped at a tilt where it never leaves it."""
+        if self.tilts:
+            return self
+        return replace(self, flattest_deg=tilt_deg, steepest_deg=tilt_deg, stow_deg=tilt_deg)
+
+    @property
+    def turns(self) -> bool:
+        """Whether it turns about its pole."""
+        return self.turn_deg > 0
 
     @property
     def wound_m(self) -> float:
@@ -62,12 +75,18 @@ class Travel:
     ) -> tuple[Floats, Floats]:
         """Tilt and bearing under suns, each as near to the sun as its own limits let it.
 
-        ``facing_deg`` is the middle of its turning, where it looks at noon.
+        ``facing_deg`` is the middle of its turning, where it looks at noon. What does not turn is
+        square to the sun as that is seen along its pipe: tan(tilt) = cos(off) / tan(altitude).
         """
         off = (np.asarray(azimuth_deg, dtype=float) - facing_deg + 180.0) % 360.0 - 180.0
         bearing = facing_deg + np.clip(off, -self.turn_deg, self.turn_deg)
         low, high = self.limits_deg
-        return np.clip(90.0 - np.asarray(altitude_deg, dtype=float), low, high), bearing
+        altitude = np.asarray(altitude_deg, dtype=float)
+        steep = 90.0 - altitude
+        if not self.turns:
+            level, up = np.cos(np.radians(altitude)), np.sin(np.radians(altitude))
+            steep = np.degrees(np.arctan2(np.cos(np.radians(off)) * level, up))
+        return np.clip(steep, low, high), bearing
 
     def reach_m(self, section: TableSection) -> float:
         """Level, from the pole to an edge of the glass, at the tilt at which it is furthest.

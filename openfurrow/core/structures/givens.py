@@ -474,21 +474,25 @@ class StructureGivens(Givens):
     @property
     def away_wind_counted_m_s(self) -> float | None:
         """The wind that meets a mover away from its stow, where less than the design wind counts."""
-        if self.travel is None or self.full_wind == "at every tilt":
+        if self.travel is None or not self.travel.tilts or self.full_wind == "at every tilt":
             return None
         return self.away_wind_m_s
 
     @property
     def travel(self) -> Travel | None:
-        """How far a mover goes; None where what stands there stands fixed."""
+        """How far a mover goes; None where what stands there stands fixed.
+
+        One that turns alone keeps the tilt that its rows say.
+        """
         if self.family != "single pole" or self.moved == "stands fixed":
             return None
         return Travel(
             flattest_deg=self.flattest_deg,
             steepest_deg=self.steepest_deg,
-            turn_deg=self.turn_each_way_deg,
+            turn_deg=0.0 if self.moved == "tilts alone" else self.turn_each_way_deg,
             stow_deg=self.stow_deg,
             loop_m=self.cable_loop_m,
+            tilts=self.moved != "turns about the pole",
         )
 
     def shown(self) -> frozenset[str]:
@@ -506,8 +510,7 @@ class StructureGivens(Givens):
             hidden.add("cable")
         if self.shelter_share is None:
             hidden |= OF_SHELTER
-        if self.moved == "stands fixed":
-            hidden |= mover.OF_MOVERS
+        hidden |= mover.NOT_TOLD[self.moved]
         if self.full_wind == "at every tilt":
             hidden.add("away_wind_m_s")
         return super().shown() - hidden

@@ -5,7 +5,7 @@ from typing import Literal
 from openfurrow.core.givens import given
 from openfurrow.core.quantities import INCH_M
 
-Moved = Literal["stands fixed", "follows the sun"]
+Moved = Literal["stands fixed", "follows the sun", "turns about the pole", "tilts alone"]
 FullWind = Literal["at every tilt", "where it is stowed"]
 Half = Literal["lower half", "upper half"]
 
@@ -14,7 +14,8 @@ MOVED: Moved = given(
     "The pole's head",
     "choice",
     "Stands fixed: clamped at the tilt, turned by hand at most. Follows the sun: a drive turns it on "
-    "the pole, an actuator tilts it.",
+    "the pole, an actuator tilts it. Turns about the pole: the drive alone, clamped at its tilt. Tilts "
+    "alone: the actuator, and it looks one way.",
     "A third more energy for parts that move, want power and wear; for some a few more modules are "
     "cheaper.",
     group="Pole",
@@ -221,11 +222,11 @@ LOOP: float = given(
     group="Mover",
     us=8 * INCH_M,
 )
-OF_MOVERS = frozenset(
+# What only one that tilts, and what only one that turns, is told.
+OF_TILTING = frozenset(
     {
         "flattest_deg",
         "steepest_deg",
-        "turn_each_way_deg",
         "stow_deg",
         "full_wind",
         "away_wind_m_s",
@@ -237,9 +238,14 @@ OF_MOVERS = frozenset(
         "drawn_in_m",
         "stroke_m",
         "actuator_rated_n",
-        "drive_turns_n_m",
-        "drive_tips_n_m",
         "past_limit_deg",
-        "cable_loop_m",
     }
 )
+OF_TURNING = frozenset({"turn_each_way_deg", "drive_turns_n_m", "drive_tips_n_m"})
+OF_MOVERS = OF_TILTING | OF_TURNING | {"cable_loop_m"}
+NOT_TOLD: dict[Moved, frozenset[str]] = {
+    "stands fixed": OF_MOVERS,
+    "follows the sun": frozenset(),
+    "turns about the pole": OF_TILTING,
+    "tilts alone": OF_TURNING,
+}

@@ -20,7 +20,7 @@ def wind_met(weather: Weather, givens: StructureGivens, tilt_deg: float) -> Weat
 
 def stow_checks(weather: Weather, givens: StructureGivens) -> tuple[Check, ...]:
     """Whether anybody counts on its lying down, and on how little wind before that."""
-    if givens.travel is None:
+    if givens.travel is None or not givens.travel.tilts:
         return ()
     counted = givens.full_wind == "where it is stowed"
     found = [

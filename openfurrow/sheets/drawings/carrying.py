@@ -212,7 +212,7 @@ TUBE_M = 0.05
 def _actuator(plan: Plan, side: Side) -> tuple[Mark, ...]:
     """A single pole stands by itself; one that follows the sun is tilted by its actuator."""
     givens, (pole,) = plan.structure.posts.givens, side.posts
-    if givens.travel is None:
+    if givens.travel is None or not givens.travel.tilts:
         return ()
     triangle, head = triangle_of(givens), np.array([pole.x, pole.bolt])
     foot, bolt = head + triangle.foot_m, head + triangle.bolt_m(side.tilt_deg)

@@ -22,7 +22,7 @@ def side_drawing(plan: Plan, tilt_deg: float, units: UnitSystem) -> Drawing:
     tilts = [one.tilt_deg for one in plan.rows.positions]
     lows, highs = _ways(plan, np.linspace(min(tilts), max(tilts), ARC).tolist())
     side = side_at(plan, _section(plan, tilt_deg))
-    every = [*lows, *highs]
+    every, mover = [*lows, *highs], plan.frame.mover
     left, right = min(x for x, _ in every) - BESIDE_M, max(x for x, _ in every) + BESIDE_M
     floor = min(ground_z(plan, x) for x in (left, right)) - BELOW_M
     marks: list[Mark] = [
@@ -32,7 +32,7 @@ def side_drawing(plan: Plan, tilt_deg: float, units: UnitSystem) -> Drawing:
         *carrying(plan, side, glass_m(plan)),
         *glass_of(plan, side),
         *_tilt_words(plan, side, tilt_deg),
-        *(_actuator_words(plan, plan.frame.mover, side, units) if plan.frame.mover else ()),
+        *(_actuator_words(plan, mover, side, units) if mover and mover.tilts else ()),
     ]
     return drawing(
         f"side_{tilt_deg:g}",

@@ -2,6 +2,8 @@
 
 import math
 
+import numpy as np
+
 from openfurrow.core.frame.mover.arm import Mover
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.working import GEOMETRY, Answer, Input, Source, Working
@@ -13,6 +15,33 @@ def mover_answers(found: Mover | None, givens: StructureGivens) -> tuple[Answer,
     """Lengths at both limits, the force at worst, the head, the drive, the slack."""
     if found is None:
         return ()
+    turned = _turned(found, givens)
+    return (
+        *(_tilting_answers(found, givens) if found.tilts else ()),
+        *(_turning_answers(found, givens) if found.turns else ()),
+        Answer(
+            "frame",
+            "cable_slack",
+            "Slack for the cable",
+            Working(
+                "s",
+                "r * a",
+                (
+                    Input("r", "cable off the pole's middle", givens.cable_loop_m, "tape"),
+                    Input("a", "all that it turns and tilts, in radians", turned, "factor"),
+                ),
+                found.winds_m,
+                "tape",
+                GEOMETRY,
+                "From the last clip on what stands to the first on what turns, with it turned half "
+                "way; a loop that hangs free, with nothing for it to catch on.",
+            ),
+        ),
+    )
+
+
+def _tilting_answers(found: Mover, givens: StructureGivens) -> tuple[Answer, ...]:
+    """The actuator at both limits and at worst, and the pins that it pulls at."""
     worst = found.worst
     return (
         *(
@@ -58,6 +87,12 @@ def mover_answers(found: Mover | None, givens: StructureGivens) -> tuple[Answer,
                 "What the table brings and what the actuator pulls, as if both went the same way.",
             ),
         ),
+    )
+
+
+def _turning_answers(found: Mover, givens: StructureGivens) -> tuple[Answer, ...]:
+    """What the drive on the pole holds."""
+    return (
         Answer(
             "frame",
             "drive_turns",
@@ -87,30 +122,13 @@ def mover_answers(found: Mover | None, givens: StructureGivens) -> tuple[Answer,
                 "on one half of the length tips it along. What both weigh is not counted.",
             ),
         ),
-        Answer(
-            "frame",
-            "cable_slack",
-            "Slack for the cable",
-            Working(
-                "s",
-                "r * a",
-                (
-                    Input("r", "cable off the pole's middle", givens.cable_loop_m, "tape"),
-                    Input("a", "all that it turns and tilts, in radians", _turned(givens), "factor"),
-                ),
-                found.winds_m,
-                "tape",
-                GEOMETRY,
-                "From the last clip on what stands to the first on what turns, with it turned half "
-                "way; a loop that hangs free, with nothing for it to catch on.",
-            ),
-        ),
     )
 
 
-def _turned(givens: StructureGivens) -> float:
-    range_deg = abs(givens.steepest_deg - givens.flattest_deg)
-    return math.radians(2 * givens.turn_each_way_deg + range_deg)
+def _turned(found: Mover, givens: StructureGivens) -> float:
+    """All that it turns and tilts from end to end, in radians."""
+    tilts = float(np.ptp(found.tilts_deg))
+    return math.radians(tilts + (2 * givens.turn_each_way_deg if found.turns else 0.0))
 
 
 def _length_answer(found: Mover, givens: StructureGivens, key: str, title: str, at: int) -> Answer:

@@ -83,7 +83,8 @@ def triangle_of(givens: StructureGivens) -> Triangle:
 
 @dataclass(frozen=True, kw_only=True)
 class Mover:
-    """What turns a table, through its travel (steps).
+    """What turns a table, through its travel (steps): about its cross pipe where it ``tilts``, about
+    its pole where it ``turns``. Of what it does not do nothing of the figures is told.
 
     ``lengths_m`` are bolt to bolt, ``arms_m`` what the force has to turn the table, ``turning_n_m``
     the most that it holds about the cross pipe, ``forces_n`` the actuator's, ``pins_n`` the head's.
@@ -92,6 +93,8 @@ class Mover:
     how far a cable goes with it.
     """
 
+    tilts: bool
+    turns: bool
     triangle: Triangle
     tilts_deg: Floats
     lengths_m: Floats
@@ -144,8 +147,8 @@ def mover_of(structure: StructurePlan, givens: StructureGivens) -> Mover | None:
     if travel is None:
         return None
     triangle = triangle_of(givens)
-    low, high = travel.limits_deg
     known = np.array([table.tilt_deg for table, _ in structure.travel_at])
+    low, high = float(known.min()), float(known.max())
     held = [_held(structure, table, loads) for table, loads in structure.travel_at]
     tilts = np.unique(np.concatenate((np.linspace(low, high, STEPS), known)))
     tilts = tilts[(tilts >= low) & (tilts <= high)]
@@ -164,6 +167,8 @@ def mover_of(structure: StructurePlan, givens: StructureGivens) -> Mover | None:
     past = triangle.length_m(run_on)
     ways = np.sign(triangle.turns_on_m(run_on))
     return Mover(
+        tilts=travel.tilts,
+        turns=travel.turns,
         triangle=triangle,
         tilts_deg=tilts,
         lengths_m=triangle.length_m(tilts),

@@ -17,6 +17,16 @@ def mover_checks(
     """Stroke at both ends past the limits, one way round, the lower bolt, three ratings."""
     if found is None:
         return ()
+    return (
+        *(_tilting_checks(found, structure, givens) if found.tilts else ()),
+        *(_turning_checks(found, givens) if found.turns else ()),
+    )
+
+
+def _tilting_checks(
+    found: Mover, structure: StructurePlan, givens: StructureGivens
+) -> tuple[Check, ...]:
+    """The actuator: whether it reaches, whether it turns over, where its foot is, how strong it is."""
     least, most = found.past_m
     return (
         at_least(
@@ -75,6 +85,12 @@ def mover_checks(
             "structure.actuator_rated_n",
             "A stronger one, a longer arm with more stroke, or fewer modules.",
         ),
+    )
+
+
+def _turning_checks(found: Mover, givens: StructureGivens) -> tuple[Check, ...]:
+    """The drive on the pole, by its two ratings."""
+    return (
         _rated(
             "drive_turns",
             "The drive holds a gust on one half of the length",

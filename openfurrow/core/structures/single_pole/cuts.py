@@ -1,5 +1,6 @@
 """What is cut and clamped for a single pole besides the pole and its cross pipe: rails."""
 
+from openfurrow.core.rows.travel import Travel
 from openfurrow.core.structures.members import Fixing, Piece, Stock
 from openfurrow.core.structures.rails import Rail, rail_piece
 from openfurrow.core.working import GEOMETRY, Answer, Input, Working
@@ -37,27 +38,43 @@ def _fixed_head(poles: int) -> tuple[Fixing, ...]:
     )
 
 
-def _moved_head(poles: int) -> tuple[Fixing, ...]:
+def _moved_head(poles: int, travel: Travel) -> tuple[Fixing, ...]:
     """The drive and the actuator are held to their own ratings by themselves."""
+    found = []
+    if travel.turns:
+        what = "with the head that it turns" if travel.tilts else "with a head that clamps the pipe"
+        found.append(Fixing("drive", f"Drive {what}", poles, "One on each pole."))
+    else:
+        head = "Head in which the pipe turns"
+        found.append(Fixing("pivot_head", head, poles, "One on each pole.", rated=True))
+    if travel.tilts:
+        found += [
+            Fixing("actuator", "Actuator with its pins and switches", poles, "One to each table."),
+            Fixing("arm", "Arm for the actuator, on the pipe", poles, "One at each head.", rated=True),
+            Fixing(
+                "foot_clamp", "Clamp for the actuator's foot", poles, "One on each pole.", rated=True
+            ),
+        ]
+    axes = int(travel.turns) + int(travel.tilts)
+    over = " and ".join(
+        word for word, is_there in (("drive", travel.turns), ("pivot", travel.tilts)) if is_there
+    )
     return (
-        Fixing("drive", "Drive with the head that it turns", poles, "One on each pole."),
-        Fixing("actuator", "Actuator with its pins and switches", poles, "One to each table."),
-        Fixing("arm", "Arm for the actuator, on the pipe", poles, "One at each head.", rated=True),
-        Fixing("foot_clamp", "Clamp for the actuator's foot", poles, "One on each pole.", rated=True),
+        *found,
         Fixing(
             "bond_braid",
-            "Bonding braid, over drive and pivot",
-            2 * poles,
+            f"Bonding braid, over {over}",
+            axes * poles,
             "Gear and bearings bond nothing: long enough for all that it turns and tilts.",
         ),
         Fixing("controller", "Controller with its sensor or clock", poles, "One to each pole."),
     )
 
 
-def fixings(poles: int, rails: int, *, moved: bool) -> tuple[Fixing, ...]:
+def fixings(poles: int, rails: int, travel: Travel | None) -> tuple[Fixing, ...]:
     """What holds the cross pipe on the pole, or turns it there, and rails on the pipe."""
     return (
-        *(_moved_head(poles) if moved else _fixed_head(poles)),
+        *(_fixed_head(poles) if travel is None else _moved_head(poles, travel)),
         Fixing(
             "rail_clamp", "U-bolt, rail to pipe", CLAMPS_A_RAIL * rails, "Two at each rail.", rated=True
         ),

@@ -82,7 +82,7 @@ def carry(
         modules_a_pole=rows.modules_high * int(rows.tables.columns.max()),
         poles=posts.bents,
         rails=int(rails_of_tables(posts).sum()),
-        moved=givens.travel is not None,
+        travel=givens.travel,
         strains=strains(table, posts, loads, rail_profile, whole),
     )
     return members, found

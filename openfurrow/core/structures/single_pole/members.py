@@ -14,6 +14,7 @@ from openfurrow.core.members.columns import column_limit_n
 from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.geometry import TableSection
+from openfurrow.core.rows.travel import Travel
 from openfurrow.core.structures.bents.sized import worst_of
 from openfurrow.core.structures.cantilevers.along import Along
 from openfurrow.core.structures.cantilevers.carry import Heads, on_heads
@@ -155,8 +156,8 @@ class Members:
     """The members of the worst pole; ``purlin`` is the cross pipe, ``beam`` the rail.
 
     ``turning_n_m`` is what the head holds against turning about the cross pipe, ``twist_n_m`` about the
-    pole's own axis. ``rails`` are those of the whole array, ``poles`` how many there are; ``moved``
-    says that they follow the sun.
+    pole's own axis. ``rails`` are those of the whole array, ``poles`` how many there are;
+    ``travel`` is None where they stand fixed.
     """
 
     beam: Rail
@@ -173,7 +174,7 @@ class Members:
     modules_a_pole: int
     poles: int
     rails: int
-    moved: bool
+    travel: Travel | None
     strains: tuple[Strain, ...]
 
     @property
@@ -194,7 +195,7 @@ class Members:
     @property
     def fixings(self) -> tuple[Fixing, ...]:
         """The head, or what turns it, and what holds rails on the cross pipe."""
-        return cuts.fixings(self.poles, self.rails, moved=self.moved)
+        return cuts.fixings(self.poles, self.rails, self.travel)
 
     @property
     def used(self) -> tuple[Used, ...]:
