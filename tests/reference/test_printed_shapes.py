@@ -12,8 +12,8 @@ from openfurrow.core.codes import table
 from openfurrow.core.codes.section import section
 
 INCH, POUND_PER_FOOT = 0.0254, 1.48816394
-# Three figures, and between two editions a unit of the last: 0.194 in of a flange, or 0.195.
-PRINTED = 6e-3
+# Three figures: no more than half a unit of the last, which is 0.5 % of 1.00.
+PRINTED = 5e-3
 # The manual reckons a pipe with 0.93 of its wall, rounded to thousandths of an inch before.
 ROUNDED_WALL = 0.017
 
@@ -42,7 +42,7 @@ PIPES = tuple(one for one in table("common", "section").texts["section"] if one.
 
 @pytest.mark.parametrize("name", ROLLED)
 def test_a_rolled_post_is_as_it_is_printed(name: str) -> None:
-    shape, own = printed("W")[name.upper()], section(name)
+    shape, own = printed("W")[name.upper().replace(".", "_")], section(name)
     assert own.depth_m / INCH == pytest.approx(shape["d"], rel=PRINTED)
     assert own.width_m / INCH == pytest.approx(shape["bf"], rel=PRINTED)
     assert own.web_m / INCH == pytest.approx(shape["tw"], rel=PRINTED)
