@@ -21,6 +21,7 @@ from openfurrow.core.structures.bents.carry import reactions as of_bents
 from openfurrow.core.structures.bents.shape import frames_of, unit_loads
 from openfurrow.core.structures.cantilevers.carry import reactions as of_posts
 from openfurrow.core.structures.families import FAMILIES
+from openfurrow.core.structures.on_blocks.carry import reactions as on_blocks
 from openfurrow.core.structures.pipe_grid import family as pipe_grid
 from openfurrow.core.structures.supports import Kinds
 from openfurrow.core.structures.two_post_lines import family as two_post_lines
@@ -33,6 +34,7 @@ MODULES = {
     "two post lines": 30_000,
     "pipe grid": 22_000,
     "ballast frame": 30_000,
+    "table on blocks": 18_000,
     "single pole": 240_000,
 }
 SHAPES = {
@@ -65,6 +67,7 @@ def alone(kinds: Kinds, kind: int) -> Kinds:
         least_tributary_m=kinds.least_tributary_m[one],
         soil_of=kinds.soil_of[one],
         size_of=kinds.size_of[one],
+        sheltered=kinds.sheltered[one],
     )
 
 
@@ -77,6 +80,9 @@ def singly_s(family: str, found: Plan, design: Design) -> float:
     began = time.perf_counter()
     for kind in supports.kind[sample].tolist():
         one = alone(posts.kinds, kind)
+        if family == "table on blocks":
+            on_blocks(design.site.rule_pack, found.rows, one, loads, np.zeros(1))
+            continue
         if family not in SHAPES:
             of_posts(found.rows.section, one, loads)
             continue

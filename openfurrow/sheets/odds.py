@@ -4,6 +4,7 @@ import numpy as np
 
 from openfurrow.core.as_built import book_of
 from openfurrow.core.compare.risk import COVERS, SEED, Odds, odds_of
+from openfurrow.core.compare.risk_beside import odds_beside
 from openfurrow.core.design import Design
 from openfurrow.core.lacking import Lacking
 from openfurrow.core.paths import in_array
@@ -13,13 +14,17 @@ from openfurrow.sheets.beside import edit
 from openfurrow.sheets.drawings.chart import Axis, Chart, plain, short, ticks
 from openfurrow.sheets.marks import Drawing, area, label, line
 from openfurrow.sheets.models import AskedSheet, Column, MendText, TableText
+from openfurrow.sheets.odds_beside import beside_charts, beside_table
 
 BARS = 24
 # No chance is typed that is larger.
 MOST_CHANCE = 0.9
+# So many tests of one kind in one soil say how much its strength spreads; what spread can be typed.
+LEAST_TESTS, LEAST_SPREAD, MOST_SPREAD = 3, 0.01, 0.6
 PLANNED = {
     "stopped": "reckoned with",
     "hours": "reckoned with",
+    "weak": "reckoned with",
     "concrete": "ordered, with waste",
 }
 
@@ -28,12 +33,19 @@ def odds_sheet(design: Design, plan: Plan, units: UnitSystem) -> AskedSheet:
     """The odds of the open array. Raises Lacking before its footings can be told."""
     if not plan.has("footings"):
         raise Lacking(plan.lacking("footings"))
-    every = odds_of(plan, design.array(plan.array.id).footings, design.materials)
+    givens, currency = design.array(plan.array.id).footings, design.materials.currency
+    every, families = odds_of(plan, givens, design.materials), odds_beside(design, plan.array.id)
     return AskedSheet(
-        # Hours go with what is stopped.
-        drawings=tuple(_drawn(one, units) for one in every if one.key != "hours"),
-        tables=(_table(every, units),) if every else (),
-        takes=_learned(plan),
+        drawings=(
+            # Hours go with what is stopped.
+            *(_drawn(one, units) for one in every if one.key != "hours"),
+            *(beside_charts(families, units, currency) if families else ()),
+        ),
+        tables=(
+            *((_table(every, units),) if every else ()),
+            *((beside_table(families, units, currency),) if families else ()),
+        ),
+        takes=(*_learned(plan), *_spread_found(plan)),
         note=_note(plan, every),
     )
 
@@ -56,19 +68,46 @@ def _learned(plan: Plan) -> tuple[MendText, ...]:
     )
 
 
+def _spread_found(plan: Plan) -> tuple[MendText, ...]:
+    """The spread that tests in one soil found, where there are enough of one kind to say any."""
+    strengths = [
+        one
+        for kind in plan.footings.posts.kinds
+        for one in (kind.ground.proved.pulled, kind.ground.proved.pressed, kind.ground.proved.sideways)
+        if one is not None and one.shares.size >= LEAST_TESTS and one.spread >= LEAST_SPREAD
+    ]
+    if not strengths:
+        return ()
+    widest = max(strengths, key=lambda one: one.spread)
+    spread = f"{100 * min(widest.spread, MOST_SPREAD):.3g} %"
+    return (
+        MendText(
+            words=f"Take the spread that {widest.shares.size} tests found: {spread}",
+            edits=(edit(in_array(plan.array.id, "footings.strength_spread"), spread),),
+        ),
+    )
+
+
 def _note(plan: Plan, every: tuple[Odds, ...]) -> str:
     if plan.footings.weights is not None:
         return "Weights enter nothing: nothing stops them on their way."
     if not every:
         return (
-            "Nobody has said any chance, so nothing is looked at. Type the chance of a stone, or by "
-            "how much bores differ, among the givens: a guess counts as the planner's own."
+            "Nobody has said any chance, so nothing is looked at. Type the chance of a stone, by how "
+            "much bores differ, or by how much the ground's strength spreads, among the givens: a "
+            "guess counts as the planner's own."
         )
     trials = format_value(float(every[0].values.size), "count", "metric")
     return (
         f"{trials} trials, drawn with seed {SEED}: the same givens give the same odds. "
         "Chances are the planner's own. What is shared by the whole job moves all footings together, "
-        "the rest each by itself. Soil weaker than its class, and weather, are not looked at."
+        "the rest each by itself. "
+        + (
+            "Weak ground: by how much tests spread, about what is planned with; such a footing eats "
+            "into its safety, and does not fall. Weather is not looked at."
+            if any(one.key == "weak" for one in every)
+            else "Soil weaker than its class, and weather, are not looked at."
+        )
     )
 
 

@@ -7,6 +7,7 @@ from sqlalchemy import Engine
 
 from openfurrow.core.compare.refused import refused_at
 from openfurrow.core.compare.risk import odds_of
+from openfurrow.core.compare.risk_beside import odds_beside
 from openfurrow.core.plan import untried
 from openfurrow.core.quantities import format_value
 from openfurrow.demo.designs import larkspur
@@ -157,6 +158,16 @@ def test_odds_are_drawn_once_a_chance_is_typed(browser: Browser, store: Engine, 
     design = changed(larkspur(), "footings", stone_chance_per_m=0.1)
     first = design.arrays[0]
     (stopped, *_) = odds_of(untried(design), first.footings, design.materials)
+    # Each family by trials of its own: curves, and a row of hours for it.
+    expect(page.locator("[data-charts=odds] [data-drawing=hours_beside]")).to_be_visible()
+    posts = next(one for one in odds_beside(design, first.id) if one.footing == "driven post")
+    own = page.get_by_role("row", name="Driven post").first
+    expect(own).to_contain_text(format_value(posts.hours.at(0.95), "hours", "us"))
+    # The ground's own spread is typed, and weak ones are drawn.
+    spread = field(page, "arrays.1.footings.strength_spread")
+    spread.fill("30 %")
+    spread.press("Enter")
+    expect(page.locator("[data-charts=odds] [data-drawing=weak]")).to_be_visible()
     row = page.get_by_role("row", name="Stopped on the way down")
     expect(row).to_contain_text(f"{100 * stopped.short:.0f} of 100 jobs")
     assert violations(page) == []

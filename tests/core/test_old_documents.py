@@ -134,6 +134,7 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         *OF_SCREWS,
         "cable",
         "flow_below",
+        "strength_spread",
         *("bare_below", "tied_by", "pile_joints", "pile_on"),
         *("shelter_share", "shelter_report", "outer_rows", "end_tables"),
         "depths",

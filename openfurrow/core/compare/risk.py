@@ -15,6 +15,8 @@ from openfurrow.core.compare.footings import hours_of
 from openfurrow.core.footings.body import circle_m2
 from openfurrow.core.footings.bored.bore import Piers, concrete_m3
 from openfurrow.core.footings.givens import FootingsGivens
+from openfurrow.core.footings.posts import SizedKind
+from openfurrow.core.footings.spare import strength_asked
 from openfurrow.core.materials.footings import footing_takes
 from openfurrow.core.materials.givens import MaterialsGivens
 from openfurrow.core.materials.lines import MaterialLine
@@ -59,56 +61,122 @@ class Odds:
         return float(np.maximum(self.planned - self.values, 0.0).mean())
 
 
-def odds_of(plan: Plan, givens: FootingsGivens, ordered: MaterialsGivens) -> tuple[Odds, ...]:
-    """The odds of the open array as it is planned; none of what nobody has said a chance of."""
+@dataclass(frozen=True, kw_only=True)
+class Trials:
+    """What came out trial by trial, each a row of its own; None of what nobody has said a chance of.
+
+    ``weak`` is how many footings hold less than is asked of them, the safety on it counted.
+    """
+
+    stopped: Floats | None = None
+    hours: Floats | None = None
+    weak: Floats | None = None
+    poured_m3: Floats | None = None
+
+
+def trials_of(plan: Plan, givens: FootingsGivens) -> Trials:
+    """Trials of the open array as it is planned; of weights, which enter nothing, none."""
     footings = plan.footings
     if footings.weights is not None:
-        return ()
+        return Trials()
     depths = footings.posts.ends_m
     trials = max(min(TRIALS, MOST_DRAWS // depths.size), 1)
-    found: list[Odds] = []
     draw = np.random.default_rng(SEED)
     shared = draw.standard_normal(trials)
+    stopped = hours = weak = poured = None
     if givens.stone_chance_per_m is not None:
         stopped = stopped_in(draw, shared, depths, givens.stone_chance_per_m, givens.alike_share)
+        planned = hours_of(plan)
+        hours = None if planned is None else planned + stopped * givens.stone_hours
+    piers = footings.piers
+    if piers is not None and givens.bore_spread_m is not None and not piers.formed:
+        poured = concrete_in(draw, shared, piers, givens.bore_spread_m, givens.alike_share)
+    if givens.strength_spread is not None:
+        fails = fails_in(plan, givens.strength_spread)
+        # What is stonier is no weaker: the ground's strength has a luck of its own.
+        luck = draw.standard_normal(trials)
+        weak = counted_in(draw, luck, fails, givens.alike_share)
+    return Trials(stopped=stopped, hours=hours, weak=weak, poured_m3=poured)
+
+
+def odds_of(plan: Plan, givens: FootingsGivens, ordered: MaterialsGivens) -> tuple[Odds, ...]:
+    """The odds of the open array as it is planned; none of what nobody has said a chance of."""
+    trials, footings = trials_of(plan, givens), plan.footings
+    found: list[Odds] = []
+    if trials.stopped is not None:
         found.append(
             Odds(
                 key="stopped",
                 title="Stopped on the way down",
                 kind="count",
-                values=np.sort(stopped),
+                values=np.sort(trials.stopped),
                 planned=float(ordered.spare_posts if footings.piers is None else 0),
             )
         )
-        hours = hours_of(plan)
-        if hours is not None:
-            found.append(
-                Odds(
-                    key="hours",
-                    title="Hours of people for them all",
-                    kind="hours",
-                    values=np.sort(hours + stopped * givens.stone_hours),
-                    planned=hours,
-                )
+    if trials.hours is not None:
+        found.append(_hours(trials.hours, hours_of(plan) or 0.0))
+    if trials.weak is not None:
+        found.append(
+            Odds(
+                key="weak",
+                title="Hold less than is asked, safety on it",
+                kind="count",
+                values=np.sort(trials.weak),
+                planned=0.0,
             )
-    if footings.piers is not None and givens.bore_spread_m is not None and not footings.piers.formed:
-        poured = concrete_in(draw, shared, footings.piers, givens.bore_spread_m, givens.alike_share)
-        found.append(_ordered(footings.piers, plan, poured, ordered))
+        )
+    if trials.poured_m3 is not None and footings.piers is not None:
+        found.append(_ordered(footings.piers, plan, trials.poured_m3, ordered))
     return tuple(found)
+
+
+def _hours(values: Floats, planned: float) -> Odds:
+    return Odds(
+        key="hours",
+        title="Hours of people for them all",
+        kind="hours",
+        values=np.sort(values),
+        planned=planned,
+    )
+
+
+def fails_in(plan: Plan, spread: float) -> Floats:
+    """Of each footing the chance that the ground where it stands is weaker than it can do with.
+
+    Strength spreads about its mean: what is planned with, or, where tests were made in that soil, as
+    much more as their mean is over what of them is taken.
+    """
+    kinds = plan.footings.posts.kinds
+    asked = np.array([strength_asked(kind) for kind in kinds])
+    mean = np.array([_mean_over_taken(kind) for kind in kinds])
+    return np.asarray(ndtr((asked / mean - 1) / spread)[plan.structure.supports.kind])
+
+
+def _mean_over_taken(kind: SizedKind) -> float:
+    """The least of any kind of test: one that speaks for pulls says nothing of a push."""
+    proved = kind.ground.proved
+    tests = [one for one in (proved.pulled, proved.pressed, proved.sideways) if one is not None]
+    return min((one.mean / one.taken for one in tests), default=1.0)
 
 
 def stopped_in(
     draw: np.random.Generator, shared: Floats, depths_m: Floats, per_m: float, alike: float
 ) -> Floats:
-    """How many of the footings something stops, trial by trial (trials,).
+    """How many of the footings something stops, trial by trial (trials,): each metre stops one with a
+    chance.
+    """
+    return counted_in(draw, shared, 1 - (1 - per_m) ** depths_m.round(6), alike)
 
-    Each metre stops one with a chance; what is alike in all of a job moves all chances together (a
-    normal copula of correlation ``alike``). Those of one depth are drawn at once.
+
+def counted_in(draw: np.random.Generator, shared: Floats, chances: Floats, alike: float) -> Floats:
+    """How many of the footings something befalls, each with a chance of its own (trials,).
+
+    What is alike in all of a job moves all chances together (a normal copula of correlation
+    ``alike``). Those of one chance are drawn at once.
     """
     found = np.zeros(shared.size)
-    for depth, count in zip(*np.unique(depths_m.round(6), return_counts=True), strict=True):
-        chance = 1 - (1 - per_m) ** float(depth)
-        threshold = ndtri(min(max(chance, 1e-12), 1 - 1e-12))
+    for chance, count in zip(*np.unique(chances.round(12), return_counts=True), strict=True):
+        threshold = ndtri(min(max(float(chance), 1e-12), 1 - 1e-12))
         at = ndtr((threshold - math.sqrt(alike) * shared) / math.sqrt(1 - alike))
         found += draw.binomial(int(count), at)
     return found

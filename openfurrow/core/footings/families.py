@@ -13,7 +13,7 @@ OF_PILES = OF_BLOCKS | {
     "pile_on",
     "life_years",
 }
-OF_CHANCE = frozenset({"stone_chance_per_m", "stone_hours", "alike_share"})
+OF_CHANCE = frozenset({"stone_chance_per_m", "stone_hours", "strength_spread", "alike_share"})
 OF_TESTS = frozenset({"test_moved_m", "head_moves_m"})
 OF_RUST = frozenset({"life_years", "ground_bites", "zinc_m"})
 OF_DEPTH = OF_CHANCE | {

@@ -317,6 +317,18 @@ class FootingsGivens(Givens):
         usual=(0.01, 0.08),
         group="What may go wrong",
     )
+    strength_spread: float | None = given(
+        None,
+        "Strength of the ground spreads by",
+        "ratio",
+        "One standard deviation over the mean, from place to place in one soil. Left empty: not looked "
+        "at.",
+        "What tests in one soil found; 20 to 40 % is usual.",
+        low=0.01,
+        high=0.6,
+        usual=(0.1, 0.4),
+        group="What may go wrong",
+    )
     alike_share: float = given(
         0.5,
         "Alike all over the job",

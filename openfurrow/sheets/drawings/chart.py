@@ -14,6 +14,8 @@ Floats = NDArray[np.float64]
 WIDE, HIGH = 160.0, 100.0
 LEFT, RIGHT, FOOT, HEAD = 13.0, 6.0, 13.0, 8.0
 TICK = 1.4
+# From here on four figures are no whole number any more.
+WHOLE = 10_000
 
 
 @dataclass(frozen=True)
@@ -82,8 +84,8 @@ def plain(value: float) -> str:
 
 
 def short(value: float) -> str:
-    """A value on an axis, to four figures."""
-    return f"{value + 0.0:.4g}"
+    """A value on an axis, to four figures; of more only whole ones are ticked."""
+    return plain(value) if abs(value) >= WHOLE else f"{value + 0.0:.4g}"
 
 
 def ticks(low: float, high: float, most: int = 6) -> tuple[float, ...]:
