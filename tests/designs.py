@@ -16,7 +16,7 @@ from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.givens import RowsGivens, TableGivens
 from openfurrow.core.site.features import FeatureGivens, Kind
 from openfurrow.core.site.givens import SiteGivens
-from openfurrow.core.site.load_tests import Loaded, LoadTestGivens
+from openfurrow.core.site.load_tests import Loaded, LoadTestGivens, TestedFooting
 from openfurrow.core.site.said import Weather, weather_of
 from openfurrow.core.site.soil import HoleGivens
 from openfurrow.core.site.survey import SurveyGivens
@@ -138,14 +138,17 @@ def tables_apart() -> st.SearchStrategy[tuple[TableGivens, ...]]:
 def load_tests() -> st.SearchStrategy[tuple[LoadTestGivens, ...]]:
     """A few posts that were tested, some to where they gave way, some left out."""
     one = st.builds(
-        lambda loaded, load, moved, deep, east, out: LoadTestGivens(
+        lambda loaded, footing, load, moved, deep, east, out: LoadTestGivens(
             loaded=loaded,
+            footing=footing,
+            torque_n_m=load / 20,
             readings=((load / 2, moved / 4), (load, moved)),
             depth_m=deep,
             east_m=east,
             left_out=out,
         ),
         st.sampled_from(get_args(Loaded)),
+        st.sampled_from(get_args(TestedFooting)),
         st.floats(2e3, 6e4),
         st.floats(0.002, 0.03),
         st.floats(0.8, 3),

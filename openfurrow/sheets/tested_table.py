@@ -1,14 +1,14 @@
 """Posts that were tested, as a list: what each held, and what that is of what the tables say."""
 
 from openfurrow.core.plan import Plan
-from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.core.quantities import UnitSystem, format_value, in_words
 from openfurrow.sheets.models import Column, TableText
 
 TITLES = (
     ("Test", False),
     ("It was", False),
     ("In", False),
-    ("Post", False),
+    ("What", False),
     ("Depth", True),
     ("Held", True),
     ("Then", False),
@@ -23,7 +23,7 @@ def tested_table(plan: Plan, units: UnitSystem) -> TableText:
             one.test.called,
             one.test.loaded,
             plan.site.soils[one.soil].words,
-            one.test.post.replace(" ", "\u00a0"),
+            in_words(one.test.what, units).replace(" ", "\u00a0"),
             format_value(one.test.depth_m, "tape", units),
             format_value(one.held_n, "force", units),
             ("gave way" if one.gave_way else "held on")

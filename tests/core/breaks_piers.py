@@ -47,6 +47,7 @@ PIER_BREAKS: list[tuple[str, str, str, dict[str, dict[str, object]]]] = [
     ("footings", "bell_fits", "stop", piers(bell_diameter_m=0.3)),
 ]
 PULLED = {"readings": ((3e4, 0.004),), "depth_m": 2.0}
+TURNED = PULLED | {"footing": "ground screw", "across_m": 0.25, "torque_n_m": 9e3}
 PUSHED = {"loaded": "pushed sideways", "readings": ((9e3, 0.012),), "depth_m": 2.0}
 
 
@@ -100,4 +101,5 @@ SCREW_BREAKS: list[tuple[str, str, str, dict[str, dict[str, object]]]] = [
     ("footings", "pulled", "look", screws(screw_kind="rock screw")),
     ("footings", "twist", "stop", screws(screw_section="pipe 1-1/4 in", torque_factor_per_m=5.0)),
     ("footings", "machine", "stop", screws(machine_torque_n_m=150.0)),
+    ("footings", "torque_tested", "look", screws() | having_tested(*[TURNED] * 3)),
 ]

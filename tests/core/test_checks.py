@@ -24,7 +24,7 @@ from tests.core.breaks import (
     two_lines,
 )
 from tests.core.breaks_movers import MOVER
-from tests.core.breaks_piers import PULLED, PUSHED, having_tested, piers, screws
+from tests.core.breaks_piers import PULLED, PUSHED, TURNED, having_tested, piers, screws
 from tests.core.breaks_wiring import AHEAD, BRANCHES, INSIDE
 from tests.designs import changed
 
@@ -67,6 +67,7 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     places.append(broken(plain, piers(pier_bars=4, bell_diameter_m=0.5, bored_diameter_m=0.4)))
     places.append(broken(plain, screws(machine_torque_n_m=5000.0)))
     places.append(broken(plain, screws(screw_kind="rock screw")))
+    places.append(broken(plain, screws() | having_tested(TURNED, TURNED)))
     places.append(broken(plain, having_tested(PULLED, PUSHED, PULLED | {"left_out": "bent"})))
     places.append(changed(plain, "footings", pull_tested=True, slab_holds=True, head_moves_m=0.2))
     places.append(changed(plain, "site", quake_acceleration=0.1))

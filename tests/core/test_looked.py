@@ -19,7 +19,8 @@ from openfurrow.core.looked import LOOKED, not_looked
 from openfurrow.core.merging import clashing, merged
 from openfurrow.core.plan import plan
 from openfurrow.core.practice_list import practice_list
-from openfurrow.core.structures.givens import NOT_OF, OF_SHELTER, OF_TRAVELS
+from openfurrow.core.structures.givens import NOT_OF, OF_TRAVELS
+from openfurrow.core.structures.shelter_givens import OF_SHELTER
 from openfurrow.core.trench.givens import OF_OVER, OF_WALLS
 from openfurrow.core.wiring.givens import OF_BOXES, OF_CONNECTION
 from openfurrow.demo.designs import grifo, larkspur, larkspur_with_pump_house

@@ -10,7 +10,14 @@ import pytest
 from openfurrow.core.design import SCHEMA_VERSION
 from openfurrow.core.design_versions import read_document
 from openfurrow.core.edits import DesignError
-from openfurrow.core.footings.families import OF_CHANCE, OF_PIERS, OF_RUST, OF_SCREWS, OF_TESTS
+from openfurrow.core.footings.families import (
+    OF_CHANCE,
+    OF_HEADS,
+    OF_PIERS,
+    OF_RUST,
+    OF_SCREWS,
+    OF_TESTS,
+)
 from openfurrow.core.frame.givens import OF_PIECES, OF_POSTS, FrameGivens
 from openfurrow.core.plan import plan
 from openfurrow.core.schedule.givens import ScheduleGivens
@@ -112,6 +119,7 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         *OF_CHANCE,
         "load_tests",
         *("currency", "tax", "hour_cost", "short_cost", "prices"),
+        *OF_HEADS,
         *OF_TESTS,
         *OF_RUST,
         *OF_PIECES,

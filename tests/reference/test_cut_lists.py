@@ -181,7 +181,8 @@ def saw_of(found: Plan, design: Design) -> None:
         # A leg that would end in the ground is a stop elsewhere: there is nothing to saw.
         own = [(float(length), mark) for length in posts.lengths_m if length > 0]
         spare = [(max(own))] * design.materials.spare_posts
-        wanted.setdefault(posts.post.name, []).extend([*own, *spare])
+        if posts.steel is not None:
+            wanted.setdefault(posts.steel.name, []).extend([*own, *spare])
     bars = {bar.profile: bar for bar in sawing.bars}
     for profile, pieces in wanted.items():
         bar = bars[profile]

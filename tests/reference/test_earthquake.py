@@ -41,9 +41,12 @@ def test_an_earthquake_pushes_with_a_share_of_the_table(
     found = untried(on(broken(plain_larkspur(), {"site": site, "rows": rows}), family))
     table, loads = found.rows, found.structure.loads_at[0]
     section, supports = table.section, found.structure.supports
-    post = found.structure.posts.post
+    # Piles of blocks are asked by themselves whether they slide.
+    post_kg_per_m = 0.0
+    if family != "table on blocks":
+        post_kg_per_m = found.structure.posts.post.mass_kg_per_m
     kg = float(loads.dead_of_kg_per_m2[0]) * section.chord_m * table.table_length_m
-    kg += sum(float(reveal) * post.mass_kg_per_m for reveal in supports.reveals_m)
+    kg += sum(float(reveal) * post_kg_per_m for reveal in supports.reveals_m)
     lasting = {"us": 30 * 47.88026, "metric": 1000.0}[pack]
     level = section.chord_m * math.cos(math.radians(tilt)) * table.table_length_m
     weight = kg * G + (0.2 * loads.snow_pa * level if loads.snow_pa > lasting else 0.0)

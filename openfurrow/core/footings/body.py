@@ -1,7 +1,7 @@
 """What stands in the soil: a post by itself, or the concrete around one; its outline and its weight."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
@@ -87,31 +87,44 @@ def driven(post: Section) -> Body:
     )
 
 
+def screwed(shaft: Section, helix_m: float) -> Body:
+    """A screw whose head stands at the ground; ``helix_m`` is nought of one in drilled rock."""
+    return Body(
+        across_m=shaft.depth_m,
+        perimeter_m=shaft.perimeter_m,
+        frozen_m=shaft.perimeter_m,
+        foot_m2=circle_m2(max(helix_m, shaft.depth_m)),
+        headed=True,
+        helix_m=helix_m,
+    )
+
+
+def poured(across_m: float) -> Body:
+    """A straight pier that was poured against the soil."""
+    return Body(
+        across_m=across_m,
+        perimeter_m=math.pi * across_m,
+        frozen_m=math.pi * across_m,
+        foot_m2=circle_m2(across_m),
+        cast=True,
+        concrete_m2=circle_m2(across_m),
+    )
+
+
 def body_of(post: Section, givens: FootingsGivens) -> Body:
     """What the chosen family stands in the soil with."""
     if givens.family == "ground screw":
-        shaft = section(givens.screw_section)
         helix = givens.helix_diameter_m if givens.screw_kind == "with a helix" else 0.0
-        return Body(
-            across_m=shaft.depth_m,
-            perimeter_m=shaft.perimeter_m,
-            frozen_m=shaft.perimeter_m,
-            foot_m2=circle_m2(max(helix, shaft.depth_m)),
-            headed=True,
-            helix_m=helix,
-        )
+        return screwed(section(givens.screw_section), helix)
     if givens.family != "bored pier":
         return driven(post)
     across = givens.pier_diameter_m
     foot = max(givens.bell_diameter_m or 0.0, across)
-    return Body(
-        across_m=across,
-        perimeter_m=math.pi * across,
+    return replace(
+        poured(across),
         frozen_m=math.pi * max(across, givens.bored_diameter_m or 0.0),
         foot_m2=circle_m2(foot),
-        cast=True,
         formed=givens.pier_side == "in a form tube",
-        concrete_m2=circle_m2(across),
         over_bell_m2=circle_m2(foot) - circle_m2(across),
         bell_m=bell_high_m(across, givens.bell_diameter_m),
     )

@@ -7,11 +7,10 @@ import numpy as np
 
 from openfurrow.core.checks import Check, at_least, holds, within
 from openfurrow.core.codes import constant
-from openfurrow.core.codes.section import section
 from openfurrow.core.footings.depths import IBC_LATERAL
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.posts import Posts, SizedKind, size_posts
-from openfurrow.core.footings.tested import KINDS, Strength, Tested, rule_of
+from openfurrow.core.footings.tested import KINDS, Strength, Tested, body_as_tested, rule_of
 from openfurrow.core.site.load_tests import Loaded
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.soil import Soil
@@ -122,7 +121,7 @@ def _bearing_answer(posts: Posts) -> Answer | None:
                 Input("F", "safety on it", safety.value, "factor"),
                 Input("h", "pushed at", least.test.height_m, "tape"),
                 Input("d", "its depth", least.test.depth_m, "tape"),
-                Input("b", "its width", section(least.test.post).width_m, "tape"),
+                Input("b", "its width", body_as_tested(least.test).across_m, "tape"),
                 Input("k_A", "coefficient of A", a, "factor"),
                 Input("k_h", "coefficient of the lever", lever, "factor"),
                 Input("z_12", "bearing grows no more below", deepest, "tape"),

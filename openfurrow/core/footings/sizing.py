@@ -422,7 +422,7 @@ def _holds(at: Beside, profile: Profile, needs: DepthNeeds, upright: Truths) -> 
     held_down = at.lightest * own + np.maximum(friction_n / safety, at.lightest * over_bell)
     holds_up = friction_n + own
     if profile.helix_pa is not None:
-        helix_n = profile.helix_pa * body.foot_m2
+        helix_n = profile.helix_pa * body.foot_m2 * at.lift.share
         held_down, holds_up = helix_n / safety, np.where(depth_m > at.frost_m, helix_n, 0.0)
     presses = np.maximum(at.heaviest * own - body.concrete_m2 * profile.pressure_pa, 0.0)
     return [

@@ -27,7 +27,7 @@ def strength_asked(kind: SizedKind) -> float:
     own = float(np.asarray(body.weight_n(np.array([depth]), at.soil.water_m))[0])
     lifts = needs.uplift_n - at.lightest * own
     if profile.helix_pa is not None:
-        helix = here(profile.helix_pa) * body.foot_m2
+        helix = here(profile.helix_pa) * body.foot_m2 * at.lift.share
         up = needs.uplift_n / max(helix / at.lift.safety, 1e-9)
         heaves = needs.heave_n / max(helix, 1e-9)
     else:

@@ -12,9 +12,10 @@ from numpy.typing import NDArray
 from openfurrow.core.codes import RulePack, constant, table
 from openfurrow.core.codes.section import section
 from openfurrow.core.footings.axial import Gripped
-from openfurrow.core.footings.body import driven
+from openfurrow.core.footings.body import Body, driven, poured, screwed
+from openfurrow.core.footings.families import FamilyName
 from openfurrow.core.footings.lateral import bearing_held_pa_per_m
-from openfurrow.core.footings.layered import lateral_capacity_n, profile_of
+from openfurrow.core.footings.layered import Profile, lateral_capacity_n, profile_of
 from openfurrow.core.site.load_tests import Loaded, LoadTestGivens
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.soil import Soil
@@ -111,9 +112,12 @@ def rule_of(pack: RulePack) -> Source:
     return COMMON_PRACTICE
 
 
-def tests_of(site: SitePlan, moved_m: float, step_m: float) -> tuple[Tested, ...]:
-    """Every test read in the soil that it stood in."""
-    tests = site.load_tests
+def tests_of(site: SitePlan, family: FamilyName, moved_m: float, step_m: float) -> tuple[Tested, ...]:
+    """Every test of one family of footing, read in the soil that it stood in.
+
+    A post that was driven says nothing of a screw or of a pier, nor they of it.
+    """
+    tests = [one for one in site.load_tests if one.footing == family]
     if not tests:
         return ()
     where = site.soil_at([one.east_m for one in tests], [one.north_m for one in tests])
@@ -127,7 +131,7 @@ def _read(
     test: LoadTestGivens, at: int, soil: Soil, pack: RulePack, moved_m: float, step_m: float
 ) -> Tested:
     held, gave_way = test.held(moved_m)
-    body = driven(section(test.post))
+    body = body_as_tested(test)
     profile = profile_of("", soil, body, Gripped(start_m=0.0), 1.0, step_m)
     bearing = None
     if test.loaded == "pushed sideways":
@@ -136,13 +140,43 @@ def _read(
             allowed = held / constant("us", "side_test_safety").value
             bearing = bearing_held_pa_per_m(allowed, test.height_m, test.depth_m, body.across_m)
     else:
-        holds = float(np.interp(test.depth_m, profile.depth_m, profile.friction_n))
-        if test.loaded == "pressed":
-            tip = float(np.interp(test.depth_m, profile.depth_m, profile.tip_pa))
-            holds += tip * body.foot_m2
+        held_by_soil, holds = _along_and_under(test, held, body, soil, profile)
+        return Tested(test=test, soil=at, held_n=held, gave_way=gave_way, share=held_by_soil / holds)
     return Tested(
         test=test, soil=at, held_n=held, gave_way=gave_way, share=held / holds, pa_per_m=bearing
     )
+
+
+def _along_and_under(
+    test: LoadTestGivens, held_n: float, body: Body, soil: Soil, profile: Profile
+) -> tuple[float, float]:
+    """What the soil held of a pull or a press, and what the tables say that it holds at most.
+
+    Concrete helps against a pull by its weight, and presses besides where it is pressed.
+    """
+
+    def here(values: Floats) -> float:
+        return float(np.interp(test.depth_m, profile.depth_m, values))
+
+    own = float(body.weight_n(test.depth_m, soil.water_m))
+    friction = here(profile.friction_n)
+    if test.loaded == "pressed":
+        removed = body.concrete_m2 * here(profile.pressure_pa)
+        return held_n + max(own - removed, 0.0), friction + here(profile.tip_pa) * body.foot_m2
+    if profile.helix_pa is not None:
+        return held_n, here(profile.helix_pa) * body.foot_m2
+    return max(held_n - own, 0.0), friction
+
+
+def body_as_tested(test: LoadTestGivens) -> Body:
+    """What was put in for a test: straight, and against the soil itself."""
+    match test.footing:
+        case "ground screw":
+            return screwed(section(test.shaft), test.across_m)
+        case "bored pier":
+            return poured(test.across_m)
+        case "driven post":
+            return driven(section(test.post))
 
 
 def proved_in(soil: int, tests: tuple[Tested, ...], pack: RulePack) -> Proved:

@@ -7,9 +7,16 @@ from pydantic import AfterValidator, Field, field_validator
 
 from openfurrow.core.codes.section import known_section
 from openfurrow.core.givens import Thing, given
-from openfurrow.core.quantities import FOOT_M, INCH_M, POUND_FORCE_N
+from openfurrow.core.quantities import FOOT_M, INCH_M, POUND_FORCE_N, spoken
 
 PostName = Annotated[str, AfterValidator(known_section("post"))]
+PipeName = Annotated[str, AfterValidator(known_section("pipe"))]
+TestedFooting = Literal["driven post", "ground screw", "bored pier"]
+NOT_OF: dict[TestedFooting, frozenset[str]] = {
+    "driven post": frozenset({"across_m", "shaft", "torque_n_m"}),
+    "ground screw": frozenset({"post"}),
+    "bored pier": frozenset({"post", "shaft", "torque_n_m"}),
+}
 Loaded = Literal["pulled", "pressed", "pushed sideways"]
 Load = Annotated[float, Field(gt=0, le=2e6)]
 Moved = Annotated[float, Field(ge=0, le=1)]
@@ -17,7 +24,7 @@ Reading = tuple[Load, Moved]
 
 
 class LoadTestGivens(Thing):
-    """One post that was driven for a test and loaded step by step."""
+    """One post, screw or pier that was put in for a test and loaded step by step."""
 
     name: str = given("", "Called", "text", "As it is flagged on site.", "The flag.", length=40)
     loaded: Loaded = given(
@@ -42,7 +49,7 @@ class LoadTestGivens(Thing):
         1.8,
         "Depth in the ground",
         "tape",
-        "Of the post that was tested.",
+        "Of what was tested, to its foot.",
         "The tape.",
         low=0.3,
         high=6,
@@ -59,6 +66,42 @@ class LoadTestGivens(Thing):
         high=6,
         usual=(0.5, 1.5),
         us=3 * FOOT_M,
+    )
+    footing: TestedFooting = given(
+        "driven post",
+        "It was a",
+        "choice",
+        "A post says nothing of a screw or of a pier: each speaks for its own kind alone.",
+        "What stands there.",
+    )
+    across_m: float = given(
+        0.25,
+        "Its helix, or the pier",
+        "tape",
+        "Diameter of the helix, or of the pier as it was bored.",
+        "The tape.",
+        low=0.05,
+        high=1.5,
+        usual=(0.15, 0.6),
+        us=10 * INCH_M,
+    )
+    shaft: PipeName = given(
+        "pipe 3 in",
+        "Its shaft",
+        "section:pipe",
+        "Pipe of the screw; named by its bore.",
+        "Its sheet.",
+        length=40,
+    )
+    torque_n_m: float | None = given(
+        None,
+        "It took a torque of",
+        "torque",
+        "As its foot came to rest. Left empty: nobody read it.",
+        "The drive's gauge.",
+        low=10,
+        high=2e5,
+        usual=(1e3, 1.5e4),
     )
     post: PostName = given(
         "I 150 x 100 x 14",
@@ -106,14 +149,24 @@ class LoadTestGivens(Thing):
         return readings
 
     def shown(self) -> frozenset[str]:
-        """A height only of a push sideways."""
-        names = super().shown()
+        """A height only of a push sideways, and of each footing what it is made of."""
+        names = super().shown() - NOT_OF[self.footing]
+        if self.loaded != "pulled":
+            names -= {"torque_n_m"}
         return names if self.loaded == "pushed sideways" else names - {"height_m"}
 
     @property
     def called(self) -> str:
         """Its name, or what was done with it."""
         return self.name.strip() or f"one {self.loaded}"
+
+    @property
+    def what(self) -> str:
+        """What was tested, in few words."""
+        if self.footing == "driven post":
+            return self.post
+        wide = spoken(self.across_m, "tape")
+        return f"pier {wide}" if self.footing == "bored pier" else f"{self.shaft}, helix {wide}"
 
     def held(self, moved_m: float) -> tuple[float, bool]:
         """The load at which it had moved so far, and whether it ever did.

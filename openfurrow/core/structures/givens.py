@@ -9,6 +9,7 @@ from openfurrow.core.givens import Givens, given
 from openfurrow.core.quantities import INCH_M, either
 from openfurrow.core.rows.travel import Travel
 from openfurrow.core.structures import mover_givens as mover
+from openfurrow.core.structures import shelter_givens as shelter
 
 # A table's place in the pattern, or the id of one of no row; then the post's place in it.
 A_POST = r"^([1-9][0-9]{0,2}\.[1-9][0-9]{0,2}|[a-z0-9]{1,12})/[1-9][0-9]{0,3}$"
@@ -44,8 +45,6 @@ OF_BOLTS = frozenset({"post_top_m"})
 OF_POLES = frozenset({"pole_section", "moved"}) | mover.OF_MOVERS
 OF_WEIGHTS = frozenset({"foot_up_m", "base_section"})
 OF_PILES = frozenset({"bare_below"})
-# Asked for only once shelter is counted.
-OF_SHELTER = frozenset({"shelter_report", "outer_rows", "end_tables"})
 NOT_OF: dict[FamilyName, frozenset[str]] = {
     "one post line": OF_BENTS | OF_CABLES | OF_RAILS | OF_POLES | OF_WEIGHTS | OF_PILES,
     "two post lines": OF_STRUTS | OF_RAILS | OF_POLES | OF_WEIGHTS | OF_PILES,
@@ -422,49 +421,10 @@ class StructureGivens(Givens):
         group="Table",
     )
 
-    shelter_share: float | None = given(
-        None,
-        "Wind on sheltered tables, a share",
-        "ratio",
-        "What a report leaves of the wind on tables that have others all around. Left empty: every "
-        "table meets all of it, as codes have it.",
-        "A wind tunnel's report for such rows, at such a pitch and tilt; nobody's guess.",
-        low=0.2,
-        high=1,
-        usual=(0.4, 0.8),
-        group="Shelter",
-    )
-    shelter_report: str = given(
-        "",
-        "Whose report",
-        "text",
-        "Author, number and date, and the layout that it is for.",
-        "Its title page.",
-        length=200,
-        group="Shelter",
-    )
-    outer_rows: int = given(
-        1,
-        "Outer rows",
-        "count",
-        "So many rows before and behind every sheltered table meet all of the wind.",
-        "The report; two where rows are far apart.",
-        low=1,
-        high=6,
-        usual=(1, 3),
-        group="Shelter",
-    )
-    end_tables: int = given(
-        1,
-        "End tables of a row",
-        "count",
-        "So many tables at both ends of every row meet all of the wind.",
-        "The report.",
-        low=1,
-        high=6,
-        usual=(1, 2),
-        group="Shelter",
-    )
+    shelter_share: float | None = shelter.SHARE
+    shelter_report: str = shelter.REPORT
+    outer_rows: int = shelter.OUTER_ROWS
+    end_tables: int = shelter.END_TABLES
 
     @property
     def is_braced(self) -> bool:
@@ -509,7 +469,7 @@ class StructureGivens(Givens):
         if not self.braced_bays:
             hidden.add("cable")
         if self.shelter_share is None:
-            hidden |= OF_SHELTER
+            hidden |= shelter.OF_SHELTER
         hidden |= mover.NOT_TOLD[self.moved]
         if self.full_wind == "at every tilt":
             hidden.add("away_wind_m_s")

@@ -20,6 +20,7 @@ from openfurrow.core.footings.depths import depth_answers, depth_headlines, leng
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.ground_rules import place_answers
 from openfurrow.core.footings.posts import Posts
+from openfurrow.core.footings.proof_rules import proof_answers, proof_checks
 from openfurrow.core.quantities import spoken
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.soil import Soil
@@ -47,6 +48,7 @@ def pier_answers(
         governs,
         *depth_answers(posts, site),
         *post_answers(posts),
+        *proof_answers(posts, site, structure, givens),
         *_strength_answers(piers),
         *place_answers(posts, structure.supports, site),
     )
@@ -193,6 +195,7 @@ def pier_checks(
     return (
         *depth_checks(posts, site),
         *slab_checks(posts),
+        *proof_checks(posts, stand, givens),
         within(
             "footings",
             "borable",

@@ -7,6 +7,7 @@ from openfurrow.core.footings.depths import depth_answers, depth_headlines, leng
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.ground_rules import place_answers
 from openfurrow.core.footings.posts import Posts
+from openfurrow.core.footings.proof_rules import proof_answers, proof_checks
 from openfurrow.core.footings.rust_answers import rust_answers
 from openfurrow.core.footings.turned.screw import Screws
 from openfurrow.core.site.plan import SitePlan
@@ -32,6 +33,7 @@ def screw_answers(
         *depth_answers(posts, site),
         _shaft_answer(screws),
         *post_answers(posts),
+        *proof_answers(posts, site, structure, givens),
         *rust_answers(site.rule_pack, givens, screws.shaft),
         *place_answers(posts, structure.supports, site),
     )
@@ -108,6 +110,8 @@ def screw_checks(
     found = [
         *depth_checks(posts, site),
         *slab_checks(posts),
+        *proof_checks(posts, stand, givens),
+        *_torque_check(posts, screws),
         within(
             "footings",
             "one_piece",
@@ -192,3 +196,30 @@ def screw_checks(
             )
         )
     return tuple(found)
+
+
+def _torque_check(posts: Posts, screws: Screws) -> tuple[Check, ...]:
+    """Whether torque speaks for no more than screws held that were pulled after it was read."""
+    found = [
+        (one.held_n / one.test.torque_n_m, one.test.called)
+        for one in posts.tests
+        if one.counts and one.test.loaded == "pulled" and one.test.torque_n_m is not None
+    ]
+    if screws.rock or not found:
+        return ()
+    least, called = min(found)
+    return (
+        at_most(
+            "footings",
+            "torque_tested",
+            f"Torque is taken for no more than it proved: {called}",
+            screws.factor_per_m,
+            least,
+            "per_metre",
+            remedy="Take the factor that the tests found, or pull on until it gives way: what it held "
+            "is all that its torque has proved.",
+            source=TORQUE,
+            given="footings.torque_factor_per_m",
+            otherwise="look",
+        ),
+    )
