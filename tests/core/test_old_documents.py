@@ -12,7 +12,6 @@ from openfurrow.core.design_versions import read_document
 from openfurrow.core.edits import DesignError
 from openfurrow.core.footings.families import (
     OF_CHANCE,
-    OF_HEADS,
     OF_PIERS,
     OF_RUST,
     OF_SCREWS,
@@ -119,7 +118,6 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         *OF_CHANCE,
         "load_tests",
         *("currency", "tax", "hour_cost", "short_cost", "prices"),
-        *OF_HEADS,
         *OF_TESTS,
         *OF_RUST,
         *OF_PIECES,

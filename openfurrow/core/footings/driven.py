@@ -8,7 +8,7 @@ from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.ground_rules import (
     place_answers,
 )
-from openfurrow.core.footings.movement import movement_answers, movement_checks, moves_of
+from openfurrow.core.footings.movement import driven_bends, movement_answers, movement_checks, moves_of
 from openfurrow.core.footings.posts import Posts
 from openfurrow.core.footings.proof_rules import proof_answers, proof_checks
 from openfurrow.core.footings.rust_answers import rust_answers
@@ -31,7 +31,9 @@ def driven_answers(
         *post_answers(posts),
         *proof_answers(posts, site, structure, givens),
         *rust_answers(site.rule_pack, givens, posts.post),
-        *movement_answers(moves_of(posts, structure.posts.kinds, givens.loose_top_m)),
+        *movement_answers(
+            moves_of(posts, structure.posts.kinds, driven_bends(posts), givens.loose_top_m)
+        ),
         *place_answers(posts, structure.supports, site),
     )
 
@@ -63,5 +65,5 @@ def driven_checks(
             otherwise="stop" if posts.depth_m > constant("common", "deepest_post_m").value else "look",
         ),
         *post_checks(posts, stand),
-        *movement_checks(moves_of(posts, stand.kinds, givens.loose_top_m), givens),
+        *movement_checks(moves_of(posts, stand.kinds, driven_bends(posts), givens.loose_top_m), givens),
     )

@@ -14,8 +14,7 @@ OF_PILES = OF_BLOCKS | {
     "life_years",
 }
 OF_CHANCE = frozenset({"stone_chance_per_m", "stone_hours", "strength_spread", "alike_share"})
-OF_TESTS = frozenset({"test_moved_m"})
-OF_HEADS = frozenset({"head_moves_m"})
+OF_TESTS = frozenset({"test_moved_m", "head_moves_m"})
 OF_RUST = frozenset({"life_years", "ground_bites", "zinc_m"})
 OF_DEPTH = OF_CHANCE | {
     "half_inch_moves",
@@ -59,7 +58,7 @@ OF_SCREWS = frozenset(
 OF_HELIX, OF_ROCK = frozenset({"helix_diameter_m", "torque_factor_per_m"}), frozenset({"rock_bond_pa"})
 # What the givens of every family are; the rest is asked for whatever stands there.
 OF_FAMILY: dict[str, frozenset[str]] = {
-    "driven post": OF_DEPTH | OF_TESTS | OF_HEADS | OF_RUST,
+    "driven post": OF_DEPTH | OF_TESTS | OF_RUST,
     "ground screw": OF_DEPTH | OF_TESTS | OF_SCREWS | OF_RUST,
     "bored pier": OF_DEPTH | OF_TESTS | OF_PIERS,
     "ballast": OF_BALLAST,

@@ -1,4 +1,4 @@
-"""How far a post moves sideways in the ground and at its head: a beam on springs of the soil.
+"""How far a footing moves sideways in the ground, and its post at the head: a beam on springs.
 
 Springs stand at the nodes of the beam: in sand they grow with depth (Terzaghi 1955), in clay they go
 with its strength (Davisson 1970). They are for loads that come and go slowly: storms that rock a post
@@ -23,6 +23,18 @@ from openfurrow.core.working import Answer, Input, Source, Working
 Floats = NDArray[np.float64]
 ELEMENTS = 40
 SPRINGS = Source("beam on springs: Terzaghi (1955) in sand, Davisson (1970) in clay", "from memory")
+
+
+@dataclass(frozen=True, kw_only=True)
+class Bends:
+    """How stiff what stands in the ground is, and the post above it, E I each.
+
+    ``top_m`` is how far the first stands above the ground: concrete, or the head of a screw.
+    """
+
+    below_n_m2: float
+    above_n_m2: float
+    top_m: float = 0.0
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -59,7 +71,7 @@ def _layer_pa(layer: SoilLayer, depth_m: Floats, wet: NDArray[np.bool_]) -> Floa
 
 
 def sways(
-    soil: Soil, profile: Section, depth_m: float, loads: tuple[float, float], loose_m: float = 0.0
+    soil: Soil, stiff_n_m2: float, depth_m: float, loads: tuple[float, float], loose_m: float = 0.0
 ) -> tuple[float, float]:
     """How far the ground line moves and how much it turns (rad), under a push and a moment there."""
     long = depth_m / ELEMENTS
@@ -71,7 +83,7 @@ def sways(
     middle[0], middle[-1] = long / 4, depth_m - long / 4
     size = 2 * (ELEMENTS + 1)
     stiff = np.zeros((size, size))
-    beam = (STEEL_MODULUS_PA * profile.inertia_m4 / long**3) * np.array(
+    beam = (stiff_n_m2 / long**3) * np.array(
         [
             [12, 6 * long, -12, 6 * long],
             [6 * long, 4 * long**2, -6 * long, 2 * long**2],
@@ -91,12 +103,22 @@ def sways(
     return float(moved[0]), float(-moved[1])
 
 
-def moves_of(posts: Posts, kinds: Kinds, loose_m: float) -> tuple[Moves, Moves]:
+def driven_bends(posts: Posts) -> Bends:
+    """A post by itself, as rust leaves it."""
+    stiff = steel_n_m2(thinned(posts.post, posts.lost_m))
+    return Bends(below_n_m2=stiff, above_n_m2=stiff)
+
+
+def steel_n_m2(profile: Section) -> float:
+    """E I of a profile about its strong axis."""
+    return STEEL_MODULUS_PA * profile.inertia_m4
+
+
+def moves_of(posts: Posts, kinds: Kinds, stiff: Bends, loose_m: float) -> tuple[Moves, Moves]:
     """The post that moves furthest at the ground, and the one whose bolt does.
 
     Of each soil those that are pushed, and those that are tipped, most are looked at.
     """
-    left = thinned(posts.post, posts.lost_m)
     found = []
     for soil in np.unique(kinds.soil_of).tolist():
         mine = np.flatnonzero(kinds.soil_of == soil).tolist()
@@ -104,7 +126,7 @@ def moves_of(posts: Posts, kinds: Kinds, loose_m: float) -> tuple[Moves, Moves]:
             worst = max(mine, key=lambda one: float(asks(posts.kinds[one]).max()))
             kind = posts.kinds[worst]
             case = int(asks(kind).argmax())
-            found.append(_moves(kind, case, left, float(kinds.high_m[worst]), loose_m))
+            found.append(_moves(kind, case, stiff, float(kinds.high_m[worst]), loose_m))
     return (
         max(found, key=lambda one: one.ground_m),
         max(found, key=lambda one: one.head_m),
@@ -119,15 +141,16 @@ def _tips_n_m(kind: SizedKind) -> Floats:
     return np.abs(kind.loads.tipping_n_m)
 
 
-def _moves(kind: SizedKind, case: int, left: Section, high_m: float, loose_m: float) -> Moves:
+def _moves(kind: SizedKind, case: int, stiff: Bends, high_m: float, loose_m: float) -> Moves:
     """A post of a kind in one case; above the ground it bends besides."""
     # Strength combinations of the metric school carry the wind's factor.
     factor = 1.0 if kind.ground.pack == "us" else constant("metric", "variable_factor").value
     push = float(_push_n(kind)[case]) / factor
     moment = float(_tips_n_m(kind)[case]) / factor
-    ground, turn = sways(kind.soil, left, kind.depth_m, (push, moment), loose_m)
-    stiff, bolt = STEEL_MODULUS_PA * left.inertia_m4, moment - push * high_m
-    bends = push * high_m**3 / (3 * stiff) + bolt * high_m**2 / (2 * stiff)
+    ground, turn = sways(kind.soil, stiff.below_n_m2, kind.depth_m, (push, moment), loose_m)
+    # What holds the post up to its own top only turns with it.
+    free, bolt = max(high_m - stiff.top_m, 0.0), moment - push * high_m
+    bends = (push * free**3 / 3 + bolt * free**2 / 2) / stiff.above_n_m2
     return Moves(
         ground_m=ground,
         head_m=ground + turn * high_m + bends,

@@ -79,3 +79,11 @@ def grip_limit_n(pack: RulePack, perimeter_m: float, deep_m: float, *, barred: b
         return face
     bar_m2 = circle_m2(constant(pack, "foot_bar_m").value)
     return face + 2 * bar_m2 * constant(pack, "foot_bar_shear_pa").value
+
+
+def cracked_n_m2(across_m: float, concrete_pa: float) -> float:
+    """E I of a round pier that has cracked: E = 4700 sqrt(f_c), both in MPa (ACI 318-19, 19.2.2.1),
+    and that share of the whole section's inertia which its 6.6.3.1.1 leaves a cracked member.
+    """
+    modulus = constant("common", "concrete_modulus_root").value * math.sqrt(concrete_pa)
+    return modulus * math.pi / 64 * across_m**4 * constant("common", "cracked_share").value

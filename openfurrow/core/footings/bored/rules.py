@@ -15,10 +15,19 @@ from openfurrow.core.checks import (
 from openfurrow.core.codes import constant
 from openfurrow.core.footings.body import bell_high_m
 from openfurrow.core.footings.bored.bore import Piers
+from openfurrow.core.footings.bored.concrete import cracked_n_m2
 from openfurrow.core.footings.depth_rules import depth_checks, post_answers, post_checks, slab_checks
 from openfurrow.core.footings.depths import depth_answers, depth_headlines, length_answer
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.ground_rules import place_answers
+from openfurrow.core.footings.movement import (
+    Bends,
+    Moves,
+    movement_answers,
+    movement_checks,
+    moves_of,
+    steel_n_m2,
+)
 from openfurrow.core.footings.posts import Posts
 from openfurrow.core.footings.proof_rules import proof_answers, proof_checks
 from openfurrow.core.quantities import spoken
@@ -48,10 +57,21 @@ def pier_answers(
         governs,
         *depth_answers(posts, site),
         *post_answers(posts),
+        *movement_answers(_moves(posts, piers, structure.posts, givens)),
         *proof_answers(posts, site, structure, givens),
         *_strength_answers(piers),
         *place_answers(posts, structure.supports, site),
     )
+
+
+def _moves(posts: Posts, piers: Piers, stand: Stand, givens: FootingsGivens) -> tuple[Moves, Moves]:
+    """Concrete that has cracked bends in the ground, the steel of its post above it."""
+    stiff = Bends(
+        below_n_m2=cracked_n_m2(piers.diameter_m, piers.concrete_pa),
+        above_n_m2=steel_n_m2(posts.post),
+        top_m=piers.top_m,
+    )
+    return moves_of(posts, stand.kinds, stiff, givens.loose_top_m)
 
 
 def _bore_answer(piers: Piers) -> Answer:
@@ -196,6 +216,7 @@ def pier_checks(
         *depth_checks(posts, site),
         *slab_checks(posts),
         *proof_checks(posts, stand, givens),
+        *movement_checks(_moves(posts, piers, stand, givens), givens),
         within(
             "footings",
             "borable",

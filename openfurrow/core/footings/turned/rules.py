@@ -6,10 +6,19 @@ from openfurrow.core.footings.depth_rules import depth_checks, post_answers, pos
 from openfurrow.core.footings.depths import depth_answers, depth_headlines, length_answer
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.ground_rules import place_answers
+from openfurrow.core.footings.movement import (
+    Bends,
+    Moves,
+    movement_answers,
+    movement_checks,
+    moves_of,
+    steel_n_m2,
+)
 from openfurrow.core.footings.posts import Posts
 from openfurrow.core.footings.proof_rules import proof_answers, proof_checks
 from openfurrow.core.footings.rust_answers import rust_answers
 from openfurrow.core.footings.turned.screw import Screws
+from openfurrow.core.members.rust import thinned
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.structures.plan import StructurePlan
 from openfurrow.core.structures.stand import Stand
@@ -33,10 +42,21 @@ def screw_answers(
         *depth_answers(posts, site),
         _shaft_answer(screws),
         *post_answers(posts),
+        *movement_answers(_moves(posts, screws, structure.posts, givens)),
         *proof_answers(posts, site, structure, givens),
         *rust_answers(site.rule_pack, givens, screws.shaft),
         *place_answers(posts, structure.supports, site),
     )
+
+
+def _moves(posts: Posts, screws: Screws, stand: Stand, givens: FootingsGivens) -> tuple[Moves, Moves]:
+    """The shaft bends in the ground, as rust leaves it; the post that is bolted on it above."""
+    stiff = Bends(
+        below_n_m2=steel_n_m2(thinned(screws.shaft, screws.lost_m)),
+        above_n_m2=steel_n_m2(posts.post),
+        top_m=screws.out_m,
+    )
+    return moves_of(posts, stand.kinds, stiff, givens.loose_top_m)
 
 
 def _length_answer(screws: Screws) -> Answer:
@@ -126,6 +146,7 @@ def screw_checks(
             otherwise="stop" if screws.pieces > 2 else "look",
         ),
         *post_checks(posts, stand),
+        *movement_checks(_moves(posts, screws, stand, givens), givens),
         at_most(
             "footings",
             "shaft",
