@@ -244,6 +244,11 @@ KINDS: dict[str, Kind] = {
     "hours": _same("h", 1, {"h": 1.0, "hours": 1.0}),
     "per_hour": _same("an hour", 2, {"an hour": 1.0, "per hour": 1.0, "each hour": 1.0}),
     "pace": Kind(Shown("ft/h", FOOT_M, 1), Shown("m/h", 1.0, 2), {"m/h": 1.0, "ft/h": FOOT_M}),
+    "area_pace": Kind(
+        Shown("sq ft/h", FOOT_M**2, 0),
+        Shown("m²/h", 1.0, 1),
+        {"m²/h": 1.0, "m2/h": 1.0, "sq ft/h": FOOT_M**2, "ft²/h": FOOT_M**2},
+    ),
     "clock": Kind(Shown("", style="clock"), Shown("", style="clock"), {}),
 }
 

@@ -18,7 +18,7 @@ def how_much(task: Task, units: UnitSystem) -> str:
 
 def pace(task: Task, units: UnitSystem) -> str:
     """How fast this crew does it."""
-    return format_value(task.pace_per_h, "pace" if task.kind == "run" else "per_hour", units)
+    return format_value(task.pace_per_h, task.pace_kind, units)
 
 
 def day_lines(found: SchedulePlan, units: UnitSystem) -> list[DayLine]:

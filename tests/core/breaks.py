@@ -255,6 +255,8 @@ BREAKS = [
         "look",
         {"site": {"test_holes": ({"layers": ((1.5, "sandy gravel", None),)},)}},
     ),
+    ("trench", "put_back", "look", {"trench": {"put_back": "nobody has said"}}),
+    ("trench", "tracks_told", "look", {"trench": {"put_back": "gravel"}}),
     ("trench", "locate", "stop", {"site": {"dig_date": date(2026, 7, 1)}}),
     (
         "trench",

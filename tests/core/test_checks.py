@@ -71,6 +71,7 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     places.append(broken(plain, having_tested(PULLED, PUSHED, PULLED | {"left_out": "bent"})))
     places.append(changed(plain, "footings", pull_tested=True, slab_holds=True, head_moves_m=0.2))
     places.append(changed(plain, "site", quake_acceleration=0.1))
+    places.append(broken(plain, {"trench": {"put_back": "seeded grass"}}))
     places.append(changed(plain, "frame", posts_come=CUT_HERE))
     places += [broken(plain, FETCHED), broken(plain, TWICE), broken(plain, BOXED)]
     places.append(changed(plain, "structure", strut_travel_m=0.6))

@@ -22,7 +22,7 @@ from openfurrow.core.plan import plan
 from openfurrow.core.schedule.givens import ScheduleGivens
 from openfurrow.core.structures.mover_givens import OF_MOVERS
 from openfurrow.core.sun.givens import SunGivens
-from openfurrow.core.trench.givens import OF_OVER, OF_WALLS
+from openfurrow.core.trench.givens import OF_BACK, OF_OVER, OF_WALLS
 from openfurrow.core.wiring.givens import OF_BOXES, OF_CONNECTION, OF_EARTH, OF_STRINGS_INSIDE
 from openfurrow.core.wiring.inverter_givens import OF_BRANCHES
 
@@ -132,7 +132,7 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         *("lead_m", "junction_in_m", "junction_apart_m", "every_second_turned"),
         *("string_walk", *OF_BOXES, *OF_EARTH),
         *OF_BRANCHES,
-        *("wall_kind", *OF_WALLS, "laid", *OF_OVER),
+        *("wall_kind", *OF_WALLS, "laid", *OF_OVER, "put_back", *OF_BACK),
         *(*OF_CONNECTION, "connects", "inverter_to_panel_m", "ac_drop_limit", *OF_STRINGS_INSIDE),
         "loose_top_m",
         "slab_holds",

@@ -39,6 +39,7 @@ US = {
     "speed": c.mph,
     "line_resistance": 1 / (1000 * c.foot),
     "pace": c.foot,
+    "area_pace": c.foot**2,
 }
 METRIC = {
     "tape": c.milli,
@@ -70,6 +71,7 @@ METRIC = {
     "speed": 1,
     "line_resistance": c.milli,
     "pace": 1,
+    "area_pace": 1,
 }
 
 
@@ -139,6 +141,8 @@ OTHER = {
         **dict.fromkeys(("an hour", "per hour", "each hour"), 1.0),
         "m/h": 1.0,
         "ft/h": c.foot,
+        **dict.fromkeys(("m²/h", "m2/h"), 1.0),
+        **dict.fromkeys(("sq ft/h", "ft²/h"), c.foot**2),
     },
     **dict.fromkeys(("l", "litres"), c.liter),
     **dict.fromkeys(("per m", "1/m"), 1.0),

@@ -18,6 +18,7 @@ from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.structures.plan import StructurePlan
 from openfurrow.core.trench.over_ground import Over
 from openfurrow.core.trench.plan import TrenchPlan
+from openfurrow.core.trench.putting_back import Back
 from openfurrow.core.trench.runs import Run
 from openfurrow.core.wiring.circuit import Circuit
 from openfurrow.core.wiring.conductors import ARRAY_WIRE, BARE_COPPER
@@ -194,7 +195,47 @@ def dug_takes(trench: TrenchPlan, pack: RulePack) -> tuple[Take, ...]:
             "cut",
             pack=step,
         ),
+        *(_back_takes(trench.back) if trench.back is not None else ()),
     )
+
+
+def _back_takes(back: Back) -> tuple[Take, ...]:
+    """What lies on top of opened ground in the end."""
+    found = [
+        Take(
+            "trench",
+            "grass_seed",
+            "Grass seed",
+            back.seed_kg,
+            "mass",
+            "The owner's own mixture; half of it one way, half across.",
+            "cut",
+            pack=constant("common", "seed_pack_kg").value,
+            kg_per_unit=1.0,
+        ),
+        Take(
+            "trench",
+            "straw_bale",
+            "Straw, small bale",
+            back.straw_kg / constant("common", "straw_bale_kg").value,
+            "count",
+            "Shaken out thin, so that earth shows through; on a slope under a net.",
+            "cut",
+            piece_kg=constant("common", "straw_bale_kg").value,
+        ),
+        Take(
+            "trench",
+            "gravel_top",
+            "Gravel, over the trench",
+            back.gravel_m3,
+            "volume",
+            "Rolled in two layers once the backfill has settled.",
+            "cut",
+            pack=0.1,
+            kg_per_unit=constant("common", "stone_kg_per_m3").value,
+        ),
+    ]
+    return tuple(one for one in found if one.net > 0)
 
 
 def _over_takes(over: Over) -> tuple[Take, ...]:

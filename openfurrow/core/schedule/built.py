@@ -43,4 +43,5 @@ def way_work(
         ),
         inverters=inverters,
         soils=soils,
+        back_m2=0.0 if trench.back is None else trench.back.worn_m2,
     )

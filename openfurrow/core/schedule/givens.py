@@ -219,6 +219,9 @@ class ScheduleGivens(Givens):
     joints_per_h: float | None = _rate("Conduit joints", "per_hour", "Joints glued an hour, by two.")
     pull_m_per_h: float | None = _rate("Wires pulled", "pace", "Circuits times way an hour, by three.")
     backfill_m_per_h: float | None = _rate("Backfill", "pace", "Length of trench an hour.")
+    restore_m2_per_h: float | None = _rate(
+        "Ground put back", "area_pace", "Raked, seeded and strawed an hour, by two."
+    )
     inverter_h: float | None = _rate("Hours an inverter", "hours", "To hang, land and test one.")
     notice_days: int = given(
         1,

@@ -239,8 +239,7 @@ def _number(found: SchedulePlan, slot: int) -> float:
 
 
 def _pace(task: Task) -> str:
-    kind = "pace" if task.kind == "run" else "per_hour"
-    much, pace = spoken(task.quantity, task.kind), spoken(task.pace_per_h, kind)
+    much, pace = spoken(task.quantity, task.kind), spoken(task.pace_per_h, task.pace_kind)
     return f"{task.name}: {much} at {pace} by {task.people}"
 
 

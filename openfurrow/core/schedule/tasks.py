@@ -50,8 +50,8 @@ class ArrayWork:
 class WayWork:
     """What is done between the arrays and the building.
 
-    ``circuit_m`` is every circuit times its way. ``glued``: the joints are. Cable without conduit has
-    no joints.
+    ``circuit_m`` is every circuit times its way, ``back_m2`` the ground that is put back after it.
+    ``glued``: the joints are. Cable without conduit has no joints.
     """
 
     dug_m: float
@@ -62,6 +62,7 @@ class WayWork:
     circuit_m: float
     inverters: int
     soils: tuple[str, ...]
+    back_m2: float = 0.0
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -90,6 +91,11 @@ class Task:
     pours: bool = False
     inspected: bool = False
     own_pace: bool = False
+
+    @property
+    def pace_kind(self) -> str:
+        """In what its pace is told."""
+        return {"run": "pace", "area": "area_pace"}.get(self.kind, "per_hour")
 
 
 @dataclass(frozen=True)
@@ -441,4 +447,20 @@ def _of_way(
         after=(("land", givens.notice_days),),
         inspected=True,
     )
-    return (*tasks, lay, seen, *((fill,) if way.dug_m > 0 else ()), *wired, land, final)
+    filled = (fill,) if way.dug_m > 0 else ()
+    restored = (_restored(crew, way.back_m2, givens),) if way.back_m2 > 0 else ()
+    return (*tasks, lay, seen, *filled, *restored, *wired, land, final)
+
+
+def _restored(crew: _Crew, back_m2: float, givens: ScheduleGivens) -> Task:
+    """Opened ground is put back once the trench is filled."""
+    return crew.task(
+        usual_pace("restore"),
+        givens.restore_m2_per_h,
+        quantity=back_m2,
+        id="restore",
+        array="",
+        name="Put the ground back",
+        kind="area",
+        after=(("backfill", 0),),
+    )

@@ -18,9 +18,18 @@ Wall = Literal[
     "no wall is passed",
 ]
 Laid = Literal["in a trench", "over the ground"]
-OF_DIGGING = frozenset(
-    {"width_m", "bedding_m", "extra_depth_m", "swell", "by_hand_costs", "crossing_costs_m"}
-)
+PutBack = Literal["nobody has said", "seeded grass", "bare earth", "gravel", "paving laid again"]
+NOBODY_SAID: PutBack = "nobody has said"
+OF_BACK = frozenset({"strip_m", "topsoil_m", "tracks_told"})
+OF_DIGGING = OF_BACK | {
+    "width_m",
+    "bedding_m",
+    "extra_depth_m",
+    "swell",
+    "by_hand_costs",
+    "crossing_costs_m",
+    "put_back",
+}
 OF_OVER = frozenset({"over_m", "expansion_m", "over_seen"})
 Method = Literal["PVC conduit", "rigid metal conduit", "thin-wall metal tubing", "direct-buried cable"]
 
@@ -268,6 +277,48 @@ class TrenchGivens(Givens):
         group="Through the wall",
     )
 
+    put_back: PutBack = given(
+        NOBODY_SAID,
+        "Put back as",
+        "choice",
+        "What lies on top in the end. Grass: topsoil, seed and straw. Bare earth: topsoil, raked. "
+        "Gravel: over what was opened. Paving: what was taken up.",
+        "Whoever owns the ground.",
+        group="Putting back",
+    )
+    strip_m: float = given(
+        1.2,
+        "Strip worn beside it",
+        "tape",
+        "Driven over by the machine and under the heap: it is put back with the trench.",
+        "The machine's tracks, and the heap.",
+        low=0,
+        high=10,
+        usual=(0.5, 3),
+        group="Putting back",
+        us=4 * FOOT_M,
+    )
+    topsoil_m: float = given(
+        0.1,
+        "Topsoil",
+        "tape",
+        "As deep as it is dark; stripped first and laid apart.",
+        "A spade.",
+        low=0,
+        high=0.6,
+        usual=(0.05, 0.25),
+        group="Putting back",
+        us=4 * INCH_M,
+    )
+    tracks_told: bool = given(
+        False,
+        "Owner knows of tracks",
+        "yes_no",
+        "What will be seen for a season has been said beforehand.",
+        "Whoever walked it with the owner.",
+        group="Putting back",
+    )
+
     @property
     def is_over(self) -> bool:
         """Whether nothing is dug, and all of it lies over the ground."""
@@ -292,6 +343,10 @@ class TrenchGivens(Givens):
         hidden = set(OF_DIGGING if self.is_over else OF_OVER)
         if self.is_over or not self.under_driveway:
             hidden.add("of_dwelling")
+        if self.put_back == NOBODY_SAID:
+            hidden |= OF_BACK
+        if self.put_back not in ("seeded grass", "bare earth"):
+            hidden.add("topsoil_m")
         if not self.passes_wall:
             hidden |= OF_WALLS
         if not self.hollow_wall:

@@ -10,6 +10,7 @@ from openfurrow.core.site.said import Air
 from openfurrow.core.trench.crossings import Dug, crossings_of, way_checks
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.trench.over_ground import Over, over_answers, over_checks, over_of
+from openfurrow.core.trench.putting_back import Back, back_answers, back_checks, back_of
 from openfurrow.core.trench.runs import Run
 from openfurrow.core.trench.wall import Holes, holes_of, wall_answers, wall_checks
 from openfurrow.core.trench.ways import Stretch, Tree
@@ -20,7 +21,8 @@ from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Wo
 class TrenchPlan:
     """What is dug for all arrays, to one depth, and what lies in it: ``runs``, one for each array.
 
-    ``holes`` are those through the wall at its end; None where none was measured. ``over`` is how it
+    ``back`` is what is put back of opened ground; None while nobody has said how. ``holes`` are those
+    through the wall at its end; None where none was measured. ``over`` is how it
     lies over the ground where nothing is dug: then depth, spoil and sand are nought.
     """
 
@@ -37,6 +39,7 @@ class TrenchPlan:
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
     over: Over | None = None
+    back: Back | None = None
 
 
 def width_m(least_m: float, runs: tuple[Run, ...]) -> float:
@@ -74,17 +77,19 @@ def plan_trench(
     )
     area = sum(piece.area_m2 for piece in dug)
     layers = 2 if runs[0].conduit is None else 1
-    spoil, holes = area * depth, holes_of(givens, runs)
+    spoil, holes, back = area * depth, holes_of(givens, runs), back_of(givens, dug)
     checks = (
         *_checks(site, givens, runs[0], depth, outside, _widest_m(dug, runs, givens)),
         *way_checks(site, dug, depth),
         *_way_check(tree),
+        *back_checks(back, givens),
         *wall_checks(holes, givens),
     )
     return TrenchPlan(
         tree=tree,
         runs=runs,
         dug=dug,
+        back=back,
         width_m=_widest_m(dug, runs, givens),
         depth_m=depth,
         ground_length_m=_length_m(dug),
@@ -94,6 +99,7 @@ def plan_trench(
         holes=holes,
         answers=(
             *_answers(site, givens, dug, runs, depth, outside),
+            *back_answers(back, givens),
             *wall_answers(holes, givens),
         ),
         checks=checks,
