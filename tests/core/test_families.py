@@ -8,10 +8,11 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from openfurrow.core.as_built import as_built
 from openfurrow.core.codes import table
 from openfurrow.core.compare.families import families_of
-from openfurrow.core.design import Design
-from openfurrow.core.edits import apply
+from openfurrow.core.design import PLACES, Design
+from openfurrow.core.edits import DesignError, apply
 from openfurrow.core.lacking import Lacking
 from openfurrow.core.plan import plan, untried
 from openfurrow.core.quantities import format_value, in_words
@@ -21,11 +22,15 @@ from openfurrow.core.structures.mover_givens import OF_MOVERS
 from openfurrow.core.structures.shelter_givens import OF_SHELTER
 from openfurrow.core.structures.supports import support_id
 from openfurrow.demo.designs import DESIGNS
+from openfurrow.exchange.exports import EXPORTS
+from openfurrow.exchange.papers.calculation import calculation_pages
 from openfurrow.exchange.tables_csv import stakes_csv
 from openfurrow.exchange.wanted import Wanted
 from openfurrow.sheets.families import families_sheet
 from openfurrow.sheets.kinds import asked_of, kinds_table, letters
+from openfurrow.sheets.odds import odds_sheet
 from openfurrow.sheets.support import support_sheet
+from openfurrow.sheets.write import job_sheet, stage_sheet
 from tests.core.test_looked import begun
 from tests.designs import changed, designs, plain_larkspur
 
@@ -264,3 +269,31 @@ def test_stakes_of_arrays_that_differ_stand_under_their_own_heads(name: str) -> 
             if masses is not None:
                 assert float(line["weight_kg"]) == pytest.approx(float(masses[index]), abs=1e-3)
     assert at == len(lines)
+
+
+@pytest.mark.parametrize("family", sorted(FAMILIES))
+@pytest.mark.parametrize("moved", ["stands fixed", "turns about the pole", "tilts alone"])
+def test_every_screen_and_every_file_tells_of_every_family(family: str, moved: str) -> None:
+    """In both ways of measuring: no number is of a kind that nobody can write."""
+    if moved != "stands fixed" and family != "single pole":
+        return
+    few = {"rows": 1, "tables_along": 1, "modules_high": 1, "modules_along": 2, "lower_edge_m": 1.2}
+    held = {"ballast frame": "ballast", "table on blocks": "piled blocks"}.get(family, "bored pier")
+    design = changed(on(plain_larkspur(), family, moved=moved), "footings", family=held)
+    design = changed(design, "footings", pile_on="a pallet 1200 x 1000", strength_spread=0.2)
+    design = changed(design, "structure", shelter_share=0.7, shelter_report="made up")
+    if family == "single pole":
+        design = changed(design, "rows", **few)
+    found = as_built(design, plan(design))
+    for units in ("us", "metric"):
+        job_sheet(design, found, units)
+        for stage in PLACES:
+            assert stage_sheet(stage, design, found, units).stage == stage
+        support_sheet(design, found, units, (0.0, 0.0))
+        odds_sheet(design, found, units)
+        for export in EXPORTS.values():
+            try:
+                assert export.write(design, found, Wanted(units=units))
+            except DesignError as nothing_to_write:
+                assert nothing_to_write.problems
+    assert calculation_pages(design, found, 0, "us")

@@ -317,10 +317,10 @@ def _pallet_check(piles: Piles, life_years: float) -> tuple[Check, ...]:
         at_most(
             "footings",
             "pallet_rots",
-            "What piles stand on lasts as long",
-            life_years,
+            "What piles stand on lasts as many years",
+            float(life_years),
             constant("common", "pallet_years").value,
-            "years",
+            "count",
             remedy="A slab instead; or pallets are looked at every spring, and changed one by one.",
             source=constant("common", "pallet_years").source,
             given="footings.pile_on",
