@@ -22,6 +22,7 @@ from openfurrow.core.site.plan import SitePlan, plan_site
 from openfurrow.core.site.said import weather_of
 from openfurrow.core.stamping import T, stamped_stage
 from openfurrow.core.standing import as_found
+from openfurrow.core.structures.givens import ON_BLOCKS
 from openfurrow.core.structures.plan import plan_structure, stack_m
 from openfurrow.core.sun.plan import SunPlan, plan_sun
 from openfurrow.core.sun.spot import spot_of
@@ -120,10 +121,11 @@ def _planned_array(
     size = ModuleSize(given.length_m, given.width_m, given.gap_along_m, given.gap_up_m)
     stack, travel = stack_m(array.structure, given.thickness_m), array.structure.travel
     # The site's plan says what its givens were.
+    on_posts = array.structure.family != ON_BLOCKS
     rows = remember(
         "rows",
-        (site.number, sun.number, array.rows, size, stack, travel),
-        lambda: plan_rows(site.value, sun.value, array.rows, size, stack, travel),
+        (site.number, sun.number, array.rows, size, stack, travel, on_posts),
+        lambda: plan_rows(site.value, sun.value, array.rows, size, stack, travel, on_posts=on_posts),
     )
     if lacks["structure"]:
         return whole(rows.number)

@@ -115,7 +115,7 @@ SHORT_OF = {
     "weight_1": "front",
     "supports": "held at",
     "to_a_layer": "a layer",
-    "purlin_pieces": "pieces",
+    "lines": "lines",
 }
 
 

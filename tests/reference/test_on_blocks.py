@@ -401,3 +401,12 @@ def test_lines_of_piles_are_named_once_each() -> None:
         assert letters[0] == "f"
         assert letters[-1] == "b"
     assert len(list(itertools.chain(*names))) == 42
+
+
+def test_a_low_table_is_no_post_that_is_too_short() -> None:
+    """Purlins may lie as low as one block: whether one goes under is asked instead."""
+    low = untried(job(rows={"lower_edge_m": 0.3, "tilt_deg": 3.0}))
+    keys = {one.key: one.level for one in low.checks if one.stage in ("rows", "footings")}
+    assert "reveal" not in keys and "pile_low" in keys
+    post = untried(broken(plain_larkspur(), {"rows": {"lower_edge_m": 0.3, "tilt_deg": 3.0}}))
+    assert {one.key: one.level for one in post.checks if one.stage == "rows"}["reveal"] == "stop"

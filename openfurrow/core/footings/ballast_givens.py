@@ -37,7 +37,7 @@ BLOCK: BlockName = given(
     "dense block 440 x 215 x 100",
     "Block",
     "choice",
-    "What is laid flat in every tray, all one way.",
+    "What is laid flat, all one way: in every tray, or in every layer of a pile.",
     "The merchant's yard.",
     group="Ballast",
     us="solid 16 x 8 x 4 in",

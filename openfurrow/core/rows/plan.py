@@ -57,10 +57,13 @@ def plan_rows(
     size: ModuleSize,
     stack_m: float,
     travel: Travel | None = None,
+    *,
+    on_posts: bool = True,
 ) -> RowsPlan:
     """Lay the tables out. ``stack_m`` is the depth from glass to the middle of the inclined beam.
 
-    Tables that ``travel`` follow the sun, one to a pole: they lie level along.
+    Tables that ``travel`` follow the sun, one to a pole: they lie level along. Those that stand not
+    ``on_posts`` lie as low as what is under them is high.
     """
     if travel is not None:
         givens = givens.model_copy(update={"follow_ground": False})
@@ -174,6 +177,7 @@ def plan_rows(
     def checks_at(one: RowsPlan) -> tuple[Check, ...]:
         return (
             *_checks(one, givens),
+            *((_reveal_check(one),) if on_posts else ()),
             *_ground_checks(one, site, sun),
             *apart_checks(one, givens, sun),
             *(stand_checks(site, one.stands) if travel is None else ()),
@@ -294,6 +298,21 @@ def _ground_checks(plan: RowsPlan, site: SitePlan, sun: SunPlan) -> tuple[Check,
     return tuple(found)
 
 
+def _reveal_check(plan: RowsPlan) -> Check:
+    """Whether steel shows above the ground, for the beam and its bolt."""
+    return within(
+        "rows",
+        "reveal",
+        "The post stands out of the ground",
+        plan.section.reveal_m,
+        constant("common", "least_reveal_m"),
+        "tape",
+        most=False,
+        remedy="Raise the lower edge: the ground climbs to the back faster than the beam.",
+        given="rows.lower_edge_m",
+    )
+
+
 def _checks(plan: RowsPlan, givens: RowsGivens) -> tuple[Check, ...]:
     section = plan.section
     said_m = givens.lower_edge_m
@@ -353,17 +372,6 @@ def _checks(plan: RowsPlan, givens: RowsGivens) -> tuple[Check, ...]:
             remedy="Raise the lower edge; about a metre lets a mower pass.",
             given="rows.lower_edge_m",
             otherwise="look",
-        ),
-        within(
-            "rows",
-            "reveal",
-            "The post stands out of the ground",
-            section.reveal_m,
-            constant("common", "least_reveal_m"),
-            "tape",
-            most=False,
-            remedy="Raise the lower edge: the ground climbs to the back faster than the beam.",
-            given="rows.lower_edge_m",
         ),
     ]
     if not givens.follow_ground:

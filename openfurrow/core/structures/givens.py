@@ -25,6 +25,7 @@ StrutName = Annotated[str, AfterValidator(known_section("strut"))]
 FamilyName = Literal[
     "one post line", "two post lines", "pipe grid", "ballast frame", "table on blocks", "single pole"
 ]
+ON_BLOCKS: FamilyName = "table on blocks"
 CableName = Literal[
     "wire rope 3/16 in",
     "wire rope 1/4 in",

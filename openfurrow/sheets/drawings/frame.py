@@ -112,7 +112,8 @@ def _title(plan: Plan) -> str:
     if not plan.structure.posts.spaced:
         return f"One table along the row: {plan.structure.posts.roles[0].name} and {stock.word}"
     return (
-        f"One table along the row: posts, {stock.word} pieces, {'laps' if stock.laps else 'couplers'}"
+        f"One table along the row: {plan.structure.posts.noun}s, {stock.word} pieces, "
+        f"{'laps' if stock.laps else 'couplers'}"
     )
 
 
