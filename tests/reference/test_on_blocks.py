@@ -207,9 +207,11 @@ def used(design: Design, found: Plan, fewer: int | None = None) -> dict[str, flo
     loads = structure.loads_at[0]
     gust = 0.85 if pack == "us" else 1.0
     wind_pa = gust * 1.4 * loads.wind.velocity_pa * float(loads.strength.wind.max())
-    bent_of = posts.bent_of
-    for bent in range(posts.bents):
-        mine = np.flatnonzero(bent_of == bent)
+    # Its modules tie the heads of the two piles under a row of them; nothing ties row to row.
+    pair_of = posts.bent_of * len(posts.roles) + posts.supports.places.role // 2
+    for pair in np.unique(pair_of).tolist():
+        mine = np.flatnonzero(pair_of == pair)
+        assert mine.size == 2
         push = np.hypot(asked.across_n[kind[mine]].sum(axis=0), asked.along_n[kind[mine]].sum(axis=0))
         holds, rights, on_piles = np.zeros_like(push), np.zeros_like(push), 0.0
         for pile in mine.tolist():

@@ -141,15 +141,15 @@ def _way_answer(piles: Piles, one: Failing) -> Answer:
         ),
         "slides": (
             "pile_slides",
-            "Sliding of a line of piles, over what holds it",
+            "Sliding of a row's piles, over what holds them",
             "press that friction asks for",
-            "All piles from front to back together, by ground or joints, with wind on them.",
+            "Both piles under a row of modules together, by ground or joints, with wind on them.",
         ),
         "tips": (
             "pile_tips",
-            "Tipping of a line of piles, over what rights it",
+            "Tipping of a row's piles, over what rights them",
             "push at its heads",
-            "All from front to back rock together, each about its own edge: V * b / (2 * h) of each.",
+            "Both under a row of modules rock together, each about its own edge: V * b / (2 * h).",
         ),
     }
     key, label, asked, note = said[one.way]
@@ -230,7 +230,7 @@ def pile_checks(
         at_most(
             "footings",
             "pile_slides",
-            "Friction holds every line of piles",
+            "Friction holds the piles of every row",
             slides.used,
             1.0,
             "ratio",
@@ -242,7 +242,7 @@ def pile_checks(
         at_most(
             "footings",
             "pile_tips",
-            "No line of piles rocks over",
+            "The piles of no row rock over",
             tips.used,
             1.0,
             "ratio",

@@ -126,7 +126,8 @@ class _Bents:
 class _Used:
     """How near each bent is to each way of failing, (bents, cases), with so many blocks to a layer.
 
-    ``lifts_n`` and what is held stand as the worst pile's, ``slides_n`` and ``tips_n`` as the bent's.
+    What is asked and what holds it are those of its worst pile where it lifts, and of the worst pair
+    of piles under one row of modules where that slides or tips.
     """
 
     lifts: Floats
@@ -282,9 +283,10 @@ def _over(asked_n: Floats, held_n: Floats) -> Floats:
 def _used(pile: _Pile, bents: _Bents, found: Reactions, push_pa: float) -> _Used:
     """Free bodies of piles and bents under every case.
 
-    ``down`` is what comes on a pile's top (roles, bents, cases), negative where it lifts. All piles of
-    a bent slide, or rock, together: modules and purlins tie their heads. A gust at a corner meets few:
-    it lifts, and all the others hold the table where it lies.
+    ``down`` is what comes on a pile's top (roles, bents, cases), negative where it lifts. Both piles
+    under a row of modules slide, or rock, together: its modules tie their heads, and nothing ties one
+    row to the next. A gust at a corner meets few: it lifts, and all the others hold the table where
+    it lies.
     """
     kinds = bents.kinds
     down, layers = found.down_n[kinds], bents.low_layers[kinds][..., None]
@@ -292,11 +294,10 @@ def _used(pile: _Pile, bents: _Bents, found: Reactions, push_pa: float) -> _Used
     strapped = pile.tied_by == "a strap around the pile"
     hangs = own if strapped else np.full_like(own, pile.anchored_n)
     lifted = np.maximum(-down, 0.0)
-    lifts = _over(lifted, hangs)
-    table = np.hypot(found.across_n[kinds].sum(axis=0), found.along_n[kinds].sum(axis=0))
+    table = np.hypot(_by_row(found.across_n[kinds]), _by_row(found.along_n[kinds]))
     _, greater = pile.block.pile_m(pile.count)
     high = bents.high_m[kinds][..., None]
-    on_piles = (push_pa * greater * high).sum(axis=0)
+    on_piles = _by_row(push_pa * greater * high)
     slides_n, slid_n = _sliding(pile, bents, down, (own, layers), table + on_piles)
     side = _tips_over_m(pile.block, pile.base, pile.count, pile.tied_by)
     # The head moves as far for all of them: each turns by that over its own height.
@@ -305,24 +306,37 @@ def _used(pile: _Pile, bents: _Bents, found: Reactions, push_pa: float) -> _Used
         # Top blocks by themselves roll on the joint beneath them.
         joint = np.maximum(down + pile.anchored_n, 0.0) * pile.block.width_m
         rights = np.minimum(rights, joint / (2 * pile.block.height_m))
-    tips_n, tipped_n = table + on_piles / 2, rights.sum(axis=0)
     whole = np.array([CORNER not in name for name in found.names])
-    slides_n, tips_n = slides_n * whole, tips_n * whole
-    worst = lifts.argmax(axis=0)[None]
-    hung = np.broadcast_to(hangs, down.shape)
+    lift = _worst(lifted, np.broadcast_to(hangs, down.shape))
+    slide = _worst(slides_n * whole, slid_n)
+    tip = _worst((table + on_piles / 2) * whole, _by_row(rights))
     return _Used(
-        lifts=lifts.max(axis=0),
-        slides=_over(slides_n, slid_n),
-        tips=_over(tips_n, tipped_n),
-        asked_n=(np.take_along_axis(lifted, worst, 0)[0], slides_n, tips_n),
-        held_n=(np.take_along_axis(hung, worst, 0)[0], slid_n, tipped_n),
+        lifts=lift[0],
+        slides=slide[0],
+        tips=tip[0],
+        asked_n=(lift[1], slide[1], tip[1]),
+        held_n=(lift[2], slide[2], tip[2]),
     )
+
+
+def _by_row(of_piles: Floats) -> Floats:
+    """Sums over both piles under each row of modules: from (roles, ...) to (rows, ...)."""
+    return np.asarray(of_piles.reshape(-1, 2, *of_piles.shape[1:]).sum(axis=1))
+
+
+def _worst(asked_n: Floats, held_n: Floats) -> tuple[Floats, Floats, Floats]:
+    """Of several piles, or rows, the one that is nearest to failing: its share, asked, held."""
+    share = _over(asked_n, held_n)
+    at = share.argmax(axis=0)[None]
+    found = (np.take_along_axis(one, at, 0)[0] for one in (share, asked_n, held_n))
+    share, asked, held_by = found
+    return share, asked, held_by
 
 
 def _sliding(
     pile: _Pile, bents: _Bents, down: Floats, own: tuple[Floats, Integers], push: Floats
 ) -> tuple[Floats, Floats]:
-    """What a bent must press with so that friction holds its push, and what it does press with.
+    """What each row must press with so that friction holds its push, and what it does press with.
 
     Dry joints hold too: the topmost is pressed least, and where nothing ties a purlin, that beneath it.
     """
@@ -335,7 +349,7 @@ def _sliding(
         over = np.maximum(down + pile.anchored_n, 0.0)
     joint = over * (pile.joint / pile.held.friction)
     single = ((layers == 1) | pile.glued) & (pile.tied_by != "nothing")
-    counted = np.where(single, press, np.minimum(press, joint)).sum(axis=0)
+    counted = _by_row(np.where(single, press, np.minimum(press, joint)))
     return pile.held.wanted_n(push, bents.fall[:, None]), counted
 
 
