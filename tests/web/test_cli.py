@@ -31,7 +31,7 @@ def test_plan_prints_every_answer_and_what_stands_in_the_way(
     out = capsys.readouterr().out
     for answer in demo_plan.answers:
         assert in_words(answer.label, "us") in out
-    assert "stops 3, look here 9" in out and "Two people lift every piece" in out
+    assert "stops 3, look here 10" in out and "Two people lift every piece" in out
     assert "telecom late since 2026-04-15" in out
 
 

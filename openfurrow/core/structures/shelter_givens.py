@@ -12,7 +12,7 @@ SHARE: float | None = given(
     low=0.2,
     high=1,
     usual=(0.4, 0.8),
-    group="Shelter",
+    group="Table",
 )
 REPORT: str = given(
     "",
@@ -21,7 +21,7 @@ REPORT: str = given(
     "Author, number and date, and the layout that it is for.",
     "Its title page.",
     length=200,
-    group="Shelter",
+    group="Table",
 )
 OUTER_ROWS: int = given(
     1,
@@ -32,7 +32,7 @@ OUTER_ROWS: int = given(
     low=1,
     high=6,
     usual=(1, 3),
-    group="Shelter",
+    group="Table",
 )
 END_TABLES: int = given(
     1,
@@ -43,7 +43,7 @@ END_TABLES: int = given(
     low=1,
     high=6,
     usual=(1, 2),
-    group="Shelter",
+    group="Table",
 )
 
 # Asked for only once shelter is counted.
