@@ -373,6 +373,8 @@ BREAKS = [
     ("structure", "half_glazed", "look", pipe_grid() | {"rows": {"rows": 1, "modules_high": 3}}),
     ("structure", "crossed", "stop", ballast(braced_bays=0)),
     ("footings", "family", "stop", {"footings": {"family": "ballast"}}),
+    ("frame", "unbroken", "look", {"rows": {"modules_along": 40}}),
+    ("frame", "ends_apart", "stop", {"rows": {"tables_along": 2, "table_gap_m": 0.1}}),
     ("structure", "shelter", "stop", {"structure": {"shelter_share": 0.6}}),
     (
         "structure",

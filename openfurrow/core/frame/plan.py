@@ -10,6 +10,7 @@ from openfurrow.core.codes import RulePack
 from openfurrow.core.frame.bolts import bolt_answers, bolt_checks, bolted, chosen_bolt
 from openfurrow.core.frame.cutting import PurlinLine, cut_line
 from openfurrow.core.frame.givens import FrameGivens
+from openfurrow.core.frame.growth import growth_answers, growth_checks
 from openfurrow.core.frame.mover.answers import mover_answers
 from openfurrow.core.frame.mover.arm import Mover, mover_of
 from openfurrow.core.frame.mover.rules import mover_checks
@@ -97,12 +98,14 @@ def plan_frame(
         mover=mover,
         answers=(
             *_answers(plan, rows, structure, givens),
+            *growth_answers(posts, stock),
             *tilting_answers(tilting, posts.givens),
             *mover_answers(mover, posts.givens),
             *bolt_answers(joints, givens, pack),
         ),
         checks=(
             *_checks(plan, structure, givens),
+            *growth_checks(rows, posts, stock),
             *tilting_checks(tilting, posts.givens),
             *mover_checks(mover, structure, posts.givens),
             *bolt_checks(joints, members.fixings, givens, source),

@@ -303,7 +303,7 @@ class TrenchGivens(Givens):
         "Topsoil",
         "tape",
         "As deep as it is dark; stripped first and laid apart.",
-        "A spade.",
+        "A spade, at both ends of the way.",
         low=0,
         high=0.6,
         usual=(0.05, 0.25),

@@ -1,0 +1,158 @@
+"""What the way to the building takes: conduit, sand and tape, supports over the ground, seed on top."""
+
+import math
+
+from openfurrow.core.codes import RulePack, constant
+from openfurrow.core.materials.lines import Take
+from openfurrow.core.quantities import spoken
+from openfurrow.core.trench.over_ground import Over
+from openfurrow.core.trench.plan import TrenchPlan
+from openfurrow.core.trench.putting_back import Back
+from openfurrow.core.trench.runs import Run
+
+
+def run_takes(run: Run, depth_m: float, pack: RulePack, *, over: bool) -> tuple[Take, ...]:
+    """One array's conduit, its bends and rises; ``over`` the ground it has a heavy wall all the way."""
+    if run.conduit is None:
+        return ()
+    size, count = run.conduit.label, run.conduits
+    # Bends under 20 degrees are warmed into the sticks; sharper ones are bought as sweeps.
+    sharp = sum(turn >= 20 for turn in run.route.turns_deg)
+    rise = constant("common", "junction_height_m").value + depth_m
+    heavy = math.ceil(2 * rise / constant(pack, "stick_m").value)
+    return (
+        Take(
+            "trench",
+            "conduit",
+            f"Conduit, {size}{', heavy wall' if over else ''}",
+            # Over the ground the rises are of the same wall.
+            float(run.sticks + (heavy * count if over else 0)),
+            "count",
+            "Sticks on their supports, and up both ends." if over else "Sticks in the trench.",
+            "cut",
+        ),
+        Take(
+            "trench",
+            "sweep",
+            f"Sweep 90°, {size}, heavy wall",
+            float(2 * count),
+            "count",
+            "Down at the array, up at the wall.",
+        ),
+        Take(
+            "trench",
+            "bend",
+            f"Bend, {size}",
+            float(sharp * count),
+            "count",
+            "Where the way turns by 20° and more; or a heat gun.",
+        ),
+        Take(
+            "trench",
+            "riser",
+            f"Conduit, {size}, heavy wall",
+            0.0 if over else float(heavy * count),
+            "count",
+            "Up the post and up the wall, where sun and trimmers reach it.",
+        ),
+        Take(
+            "trench",
+            "pull_box",
+            "Pull box",
+            float(run.boxes * count),
+            "count",
+            "Where bends add up to more than 360°.",
+        ),
+    )
+
+
+def dug_takes(trench: TrenchPlan, pack: RulePack) -> tuple[Take, ...]:
+    """Sand and tape: what the trench swallows, shared stretches once."""
+    step = constant(pack, "tape_step_m").value
+    if trench.over is not None:
+        return _over_takes(trench.over)
+    return (
+        Take(
+            "trench",
+            "sand",
+            "Sand, stone-free",
+            trench.bedding_m3,
+            "volume",
+            "Below the pipe; above it too for bare cable.",
+            "cut",
+            pack=0.1,
+            kg_per_unit=constant("common", "sand_kg_per_m3").value,
+        ),
+        Take(
+            "trench",
+            "warning_tape",
+            "Warning tape",
+            trench.ground_length_m,
+            "run",
+            "Half way up the backfill.",
+            "cut",
+            pack=step,
+        ),
+        *(_back_takes(trench.back) if trench.back is not None else ()),
+    )
+
+
+def _back_takes(back: Back) -> tuple[Take, ...]:
+    """What lies on top of opened ground in the end."""
+    found = [
+        Take(
+            "trench",
+            "grass_seed",
+            "Grass seed",
+            back.seed_kg,
+            "mass",
+            "The owner's own mixture; half of it one way, half across.",
+            "cut",
+            pack=constant("common", "seed_pack_kg").value,
+            kg_per_unit=1.0,
+        ),
+        Take(
+            "trench",
+            "straw_bale",
+            "Straw, small bale",
+            back.straw_kg / constant("common", "straw_bale_kg").value,
+            "count",
+            "Shaken out thin, so that earth shows through; on a slope under a net.",
+            "cut",
+            piece_kg=constant("common", "straw_bale_kg").value,
+        ),
+        Take(
+            "trench",
+            "gravel_top",
+            "Gravel, over the trench",
+            back.gravel_m3,
+            "volume",
+            "Rolled in two layers once the backfill has settled.",
+            "cut",
+            pack=0.1,
+            kg_per_unit=constant("common", "stone_kg_per_m3").value,
+        ),
+    ]
+    return tuple(one for one in found if one.net > 0)
+
+
+def _over_takes(over: Over) -> tuple[Take, ...]:
+    """What holds conduit over the ground, and lets it grow."""
+    return (
+        Take(
+            "trench",
+            "ground_support",
+            "Support on the ground, with strut and straps",
+            float(over.supports),
+            "count",
+            "Near both ends of every straight, and between; what lies side by side shares them.",
+        ),
+        Take(
+            "trench",
+            "expansion",
+            f"Expansion fitting, {spoken(over.travel_m, 'thickness')}",
+            float(over.all_fittings),
+            "count",
+            "In every straight that grows.",
+        ),
+    )
