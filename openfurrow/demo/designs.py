@@ -52,9 +52,10 @@ def field(modules: int) -> Design:
                 InverterGivens(
                     id="1",
                     maximum_dc_v=1000.0,
-                    inverter_ac_w=350.0 * count,
+                    inverter_ac_w=min(5e7, 350.0 * count),
                     inverter_inputs=max(2, count // 14),
-                    units=max(1, count // 280),
+                    # No more, and no larger ones, are said of one kind.
+                    units=min(200, max(1, count // 280)),
                     ac_v=400.0,
                     phases="three phases",
                 ),
