@@ -1,7 +1,9 @@
 """A support that stopped short: every way on with its number, and those that are taken by one press."""
 
+from openfurrow.core.codes import constant
 from openfurrow.core.compare.refused import Instead, Refused, Shifted, refused_at
 from openfurrow.core.design import Design
+from openfurrow.core.footings.met import NOTHING_MET, Met
 from openfurrow.core.lacking import Lacking
 from openfurrow.core.paths import in_array
 from openfurrow.core.plan import Plan
@@ -16,7 +18,12 @@ NO_WAY = "no depth that is looked at"
 
 
 def refusal_sheet(
-    design: Design, plan: Plan, units: UnitSystem, index: int, reached_m: float
+    design: Design,
+    plan: Plan,
+    units: UnitSystem,
+    index: int,
+    reached_m: float,
+    met: Met = NOTHING_MET,
 ) -> AskedSheet:
     """Ways on for one support of the open array. Raises Lacking before its footings can be told."""
     if not plan.has("footings"):
@@ -25,13 +32,14 @@ def refusal_sheet(
         return AskedSheet(
             drawings=(), tables=(), takes=(), note="Weights stand on the ground: nothing stops them."
         )
-    found = refused_at(design, plan, index, reached_m)
+    found = refused_at(design, plan, index, reached_m, met)
     return AskedSheet(
         drawings=(),
         tables=(_table(plan, found, units),),
         takes=_takes(design, plan, found, units),
         note="Sized as its kind, which carries at least as much. How a drilled hole grips is not "
-        "looked at, nor the concrete of a pier further down. An engineer decides.",
+        "looked at, nor the concrete of a pier further down, nor how the steel of a post that leans "
+        "bends. An engineer decides.",
         record=_record(plan, index, reached_m, units),
     )
 
@@ -55,6 +63,7 @@ def _table(plan: Plan, found: Refused, units: UnitSystem) -> TableText:
     fails = (*found.fails, *(check.title for check in found.strength))
     carries = not fails
     rows = [
+        *_met_rows(plan, found, units),
         (
             "Keep it as it is",
             tape(found.reached_m),
@@ -95,6 +104,35 @@ def _table(plan: Plan, found: Refused, units: UnitSystem) -> TableText:
         left_out=0,
         note="",
     )
+
+
+def _met_rows(plan: Plan, found: Refused, units: UnitSystem) -> list[tuple[str, str, str, str]]:
+    """What is done first about what else was found: a lean is pulled out, water is pumped out."""
+    rows, met, limit = [], found.met, constant("common", "post_plumb_deg").value
+    if met.lean_deg > 0:
+        over = met.lean_deg > limit + 1e-9
+        rows.append(
+            (
+                "Pull it straight",
+                format_value(met.lean_deg, "angle", units),
+                "leans too far" if over else "near enough",
+                f"To within {format_value(limit, 'angle', units)}, while the ground still gives; tamp "
+                "it. Below it is reckoned as it leans.",
+            )
+        )
+    if met.water_m is not None:
+        how = "Pump it out before anything is poured; concrete through a pipe from the foot up"
+        rows.append(
+            (
+                "Water in the hole",
+                format_value(met.water_m, "tape", units),
+                "look",
+                f"{how}."
+                if plan.footings.piers is not None
+                else "Soil under it holds less: below it is reckoned so.",
+            )
+        )
+    return rows
 
 
 def _harder(plan: Plan) -> str:

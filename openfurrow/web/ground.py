@@ -131,6 +131,19 @@ def depth_typed(text: str, path: str, label: str, units: UnitSystem) -> float:
     return length_typed(text, path, label, units, DEEPEST_TYPED_M)
 
 
+# Further over nobody lets a post stand.
+MOST_LEAN_DEG = 30.0
+
+
+def lean_typed(text: str, path: str, label: str, units: UnitSystem) -> float:
+    """How far something leans, as it is typed. Raises DesignError for what is no such angle."""
+    lean_deg = _number(text, "angle", path, label, units)
+    if not 0 <= lean_deg <= MOST_LEAN_DEG:
+        most = format_value(MOST_LEAN_DEG, "angle", units)
+        raise _refused(path, label, f"{text} is not that", f"0 to {most}", "Read the level again.")
+    return lean_deg
+
+
 def support_numbered(number: int, count: int) -> int:
     """A support by its number in the stakes, counted from nought. Raises DesignError for none such."""
     if number > count:

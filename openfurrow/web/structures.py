@@ -7,6 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Query, Request, Response
 
 from openfurrow.core.design import Design
+from openfurrow.core.footings.met import Met
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem
 from openfurrow.exchange.package import file_stem
@@ -23,7 +24,7 @@ from openfurrow.sheets.support import nearest, support_sheet
 from openfurrow.web.asked import Asked, answered
 from openfurrow.web.changing import draft_of
 from openfurrow.web.context import Asking, Gone, planned
-from openfurrow.web.ground import Place, depth_typed, place_typed, support_numbered
+from openfurrow.web.ground import Place, depth_typed, lean_typed, place_typed, support_numbered
 from openfurrow.web.models import ArrayId, Units
 
 SupportNumber = Annotated[int, Query(ge=1, le=1_000_000)]
@@ -46,15 +47,24 @@ def show_stopped(
     units: Units,
     support: SupportNumber,
     reached: Annotated[str, Query(max_length=40)],
+    leans: Annotated[str, Query(max_length=40)] = "",
+    water: Annotated[str, Query(max_length=40)] = "",
     array: ArrayId = "",
 ) -> Response:
-    """A support, by its number in the stakes, that reached so deep: every way on with its number."""
+    """A support, by its number in the stakes, that reached so deep: every way on with its number.
+
+    It may lean, and water may stand so deep below the ground in its hole.
+    """
     reached_m = depth_typed(reached, "reached", "Depth reached", units)
+    met = Met(
+        lean_deg=lean_typed(leans, "leans", "Leans by", units) if leans.strip() else 0.0,
+        water_m=depth_typed(water, "water", "Water at", units) if water.strip() else None,
+    )
 
     def sheet(design: Design, plan: Plan, shown: UnitSystem) -> AskedSheet:
-        return refusal_sheet(design, plan, shown, _numbered(plan, support), reached_m)
+        return refusal_sheet(design, plan, shown, _numbered(plan, support), reached_m, met)
 
-    asked = Asked("stopped", units, array, (support, reached_m))
+    asked = Asked("stopped", units, array, (support, reached_m, met.lean_deg, met.water_m))
     return answered(caller, request, job_id, asked, sheet)
 
 

@@ -133,6 +133,18 @@ def test_one_that_stopped_and_a_way_on_taken(
     page.get_by_role("spinbutton", name="Support").fill("900")
     page.get_by_role("button", name="What now?").click()
     expect(ways.get_by_role("alert")).to_contain_text("there is no 900")
+    # It leans too, and water stands in its hole.
+    page.get_by_role("spinbutton", name="Support").fill("4")
+    page.get_by_role("textbox", name="leans by").fill("3")
+    page.get_by_role("textbox", name="water at").fill("3 ft")
+    page.get_by_role("button", name="What now?").click()
+    expect(page.get_by_role("row", name="Pull it straight")).to_contain_text("leans too far")
+    expect(page.get_by_role("row", name="Water in the hole")).to_contain_text("3' 0\"")
+    page.get_by_role("textbox", name="leans by").fill("70")
+    page.get_by_role("button", name="What now?").click()
+    expect(ways.get_by_role("alert")).to_contain_text("0 to 30")
+    page.get_by_role("textbox", name="leans by").fill("")
+    page.get_by_role("textbox", name="water at").fill("")
     # Written down at the desk, it stands in the field book, and its chance is offered to the odds.
     page.get_by_role("spinbutton", name="Support").fill("4")
     page.get_by_role("textbox", name="stopped at").fill("5 ft 3 in")

@@ -1,5 +1,7 @@
 """One that stopped: every way is what planning the whole job that way comes to."""
 
+import math
+
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -8,6 +10,7 @@ from hypothesis import strategies as st
 from openfurrow.core.compare.refused import refused_at
 from openfurrow.core.design import Design
 from openfurrow.core.edits import apply
+from openfurrow.core.footings.met import Met
 from openfurrow.core.plan import plan, untried
 from openfurrow.core.quantities import format_value
 from openfurrow.demo.designs import DESIGNS
@@ -15,6 +18,7 @@ from openfurrow.sheets.refusal import refusal_sheet
 from tests.core.breaks_piers import piers
 from tests.core.test_checks import broken
 from tests.designs import changed, plain_larkspur
+from tests.reference.test_load_tests import needed_m
 
 RULES = {
     "lateral": "wind tips it",
@@ -23,6 +27,9 @@ RULES = {
     "frost": "below frost",
     "heave": "frost lifts it",
 }
+
+
+TIPS = "wind tips it"
 
 
 def failing(design: Design, depth_m: float) -> set[str]:
@@ -225,3 +232,60 @@ def test_a_pier_that_stopped_short_is_stopped_by_its_concrete_too() -> None:
     # A driven post has no more to be stopped by when it ends higher.
     plain = untried(plain_larkspur())
     assert refused_at(plain_larkspur(), plain, 3, 1.2).strength == ()
+
+
+# It leans, or water stands in its hole ------------------------------------------------------------
+
+
+@settings(max_examples=20, deadline=None)
+@given(st.floats(0.0, 12.0), st.sampled_from(["driven post", "bored pier"]))
+def test_one_that_leans_is_tipped_by_what_comes_down_on_it(lean: float, family: str) -> None:
+    """IBC 1807.3.2.1 by trial over every load, each moment grown by |V| h tan(lean)."""
+    plain = changed(plain_larkspur(), "site", soil_class="sand", test_holes=(), frost_depth_m=0.2)
+    design = changed(plain, "footings", family=family, pier_diameter_m=0.4)
+    found = untried(design)
+    index = int(found.footings.posts.asked_m.argmax())
+    kind = found.footings.posts.kinds[int(found.structure.supports.kind[index])]
+    over = float(found.structure.supports.reveals_m[index]) * math.tan(math.radians(lean))
+    loads, width = kind.loads, kind.ground.body.across_m
+    moment = np.hypot(np.abs(loads.moment_n_m) + np.abs(loads.down_n) * over, loads.along_moment_n_m)
+    # Sand: 150 psf a foot of depth, doubled where half an inch of movement does no harm.
+    doubled = 2.0 if design.arrays[0].footings.half_inch_moves else 1.0
+    needed = needed_m(doubled * 150 * 47.88026 / 0.3048, np.abs(loads.push_n), moment, width)
+    met = Met(lean_deg=lean)
+    above, below = (
+        any(fail.startswith(TIPS) for fail in refused_at(design, found, index, deep, met).fails)
+        for deep in (needed - 0.02, needed + 0.02)
+    )
+    assert above and not below
+
+
+def test_water_in_its_hole_is_water_in_the_soil() -> None:
+    """What a test hole with water would have said of the same place."""
+    holes = ({"id": "h", "name": "h", "layers": ((6.0, "sand", None),)},)
+    dry = broken(plain_larkspur(), {"site": {"test_holes": holes, "frost_depth_m": 0.2}})
+    hole = dry.site.test_holes[0].model_copy(update={"water_m": 0.8})
+    wet = changed(dry, "site", test_holes=(hole,))
+    on_dry, on_wet = untried(dry), untried(wet)
+    differs = 0
+    for index in range(on_dry.structure.supports.count):
+        for reached in (1.0, 1.5, 2.0, 2.4, 2.8):
+            met = refused_at(dry, on_dry, index, reached, Met(water_m=0.8))
+            assert met.fails == refused_at(wet, on_wet, index, reached).fails
+            differs += met.fails != refused_at(dry, on_dry, index, reached).fails
+    assert differs
+
+
+def test_the_desk_says_what_is_done_first() -> None:
+    design = changed(plain_larkspur(), "footings", family="bored pier", pier_diameter_m=0.4)
+    found = untried(design)
+    met = Met(lean_deg=3.0, water_m=0.9)
+    rows = {row[0]: row[1:] for row in refusal_sheet(design, found, "us", 1, 1.2, met).tables[0].rows}
+    assert rows["Pull it straight"][1] == "leans too far"
+    assert "Pump it out" in rows["Water in the hole"][2]
+    near = refusal_sheet(design, found, "us", 1, 1.2, Met(lean_deg=0.5)).tables[0].rows
+    assert near[0][2] == "near enough"
+    assert not any(
+        row[0] in rows and row[0] in ("Pull it straight", "Water in the hole")
+        for row in refusal_sheet(design, found, "us", 1, 1.2).tables[0].rows
+    )

@@ -102,7 +102,9 @@ def on_one_job(design: bytes) -> dict[str, Asked]:
         "show_footing": Asked("GET", "footings/support", {"units": "us", "support": "2"}),
         "show_calculation": Asked("GET", "footings/calculation.pdf", {"support": "2"}),
         "show_stopped": Asked(
-            "GET", "footings/stopped", {"units": "us", "support": "2", "reached": "3 ft 6 in"}
+            "GET",
+            "footings/stopped",
+            {"units": "us", "support": "2", "reached": "3 ft 6 in", "leans": "2", "water": "4 ft"},
         ),
         "show_top": Asked(
             "GET", "frame/top", {"units": "us", "support": "2", "off": "1/2 in", "side": "above"}

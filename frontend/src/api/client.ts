@@ -242,10 +242,10 @@ export const api = {
   footingAt: (id: string, units: Units, array: string, at: string) =>
     ask<AskedSheet>("GET", `${job(id)}/footings/support?${new URLSearchParams({ units, array, at })}`),
   /** Every way on for a support that stopped short. */
-  stopped: (id: string, units: Units, array: string, support: string, reached: string, signal?: AbortSignal) =>
+  stopped: (id: string, units: Units, array: string, seen: Stopped, signal?: AbortSignal) =>
     ask<AskedSheet>(
       "GET",
-      `${job(id)}/footings/stopped?${new URLSearchParams({ units, array, support, reached })}`,
+      `${job(id)}/footings/stopped?${new URLSearchParams({ units, array, ...seen })}`,
       undefined,
       signal,
     ),
@@ -303,6 +303,8 @@ export const api = {
 
 /** A support whose top is off its line: its number, by how much as it is typed, and on which side. */
 export type TopOff = Record<"support" | "off" | "side", string>;
+/** A support that stopped, by its number: how deep it went, how far it leans, where water stands; as typed. */
+export type Stopped = Record<"support" | "reached" | "leans" | "water", string>;
 
 /** A row against its string: at two modules how far off, and on which side; each as it is typed. */
 export type Sighted = Record<"table" | "first" | "first_off" | "first_side" | "last" | "off" | "side", string>;

@@ -8,6 +8,7 @@ import {
   type AskedSheet,
   type JobView,
   type Sighted,
+  type Stopped,
   type TopOff,
   type Units,
   type Work,
@@ -98,10 +99,10 @@ export const queries = {
       queryFn: ({ signal }) => api.footing(id, units, array, support, signal),
       placeholderData: keepPreviousData,
     }),
-  stopped: (id: string, step: number, units: Units, array: string, support: string, reached: string) =>
+  stopped: (id: string, step: number, units: Units, array: string, seen: Stopped) =>
     queryOptions({
-      queryKey: ["stopped", id, array, step, units, support, reached],
-      queryFn: ({ signal }) => api.stopped(id, units, array, support, reached, signal),
+      queryKey: ["stopped", id, array, step, units, seen],
+      queryFn: ({ signal }) => api.stopped(id, units, array, seen, signal),
       placeholderData: keepPreviousData,
     }),
   top: (id: string, step: number, units: Units, array: string, seen: TopOff) =>

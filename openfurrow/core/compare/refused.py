@@ -11,6 +11,7 @@ from openfurrow.core.design import ARRAY_STAGES, Design
 from openfurrow.core.footings.bored.bore import concrete_m3
 from openfurrow.core.footings.families import FamilyName
 from openfurrow.core.footings.ladder import fails_at, ladder_of
+from openfurrow.core.footings.met import NOTHING_MET, Met, as_met
 from openfurrow.core.footings.posts import called_in, depth_step_m
 from openfurrow.core.footings.sizing import BEYOND_M, beside, sized
 from openfurrow.core.plan import Plan, untried
@@ -60,7 +61,7 @@ class Refused:
     ``fails`` is what it does not carry there, ``cut_m`` how much it stands too high, ``next_m`` where
     it would carry. ``gap_m`` is the span that opens where it is left out, None at the end of a table,
     and ``neighbours`` take over what it would have carried. ``strength`` are rules of post, shaft and
-    concrete that stop it at the depth that it reached.
+    concrete that stop it at the depth that it reached, ``met`` what else was found of it.
     """
 
     index: int
@@ -75,15 +76,22 @@ class Refused:
     span_limit_m: float
     neighbours: tuple[Neighbour, ...] = ()
     strength: tuple[Check, ...] = ()
+    met: Met = NOTHING_MET
 
 
-def refused_at(design: Design, plan: Plan, index: int, reached_m: float) -> Refused:
+def refused_at(
+    design: Design, plan: Plan, index: int, reached_m: float, met: Met = NOTHING_MET
+) -> Refused:
     """Every way on for a support of the open array, by its number counted from nought.
 
-    Only of what enters the ground. Raises IndexError for no such support.
+    ``met`` is what else was found of it. Only of what enters the ground. Raises IndexError for no such
+    support.
     """
     posts, supports = plan.footings.posts, plan.structure.supports
     kind = posts.kinds[int(supports.kind[index])]
+    if met != NOTHING_MET:
+        own = design.array(plan.array.id).footings
+        kind = as_met(kind, plan.site, own, float(supports.reveals_m[index]), met)
     ladder = ladder_of(kind, depth_step_m(plan.site.display_units))
     planned = float(posts.depths_m[index])
     return Refused(
@@ -98,6 +106,7 @@ def refused_at(design: Design, plan: Plan, index: int, reached_m: float) -> Refu
         gap_m=_gap_m(plan, index),
         neighbours=_neighbours(plan, index),
         strength=_strength(design, plan, index, reached_m),
+        met=met,
         span_limit_m=plan.structure.posts.givens.span_limit_m,
     )
 

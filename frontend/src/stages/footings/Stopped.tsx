@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type AskedSheet, type JobView } from "../../api/client";
+import { api, type AskedSheet, type JobView, type Stopped as Seen } from "../../api/client";
 import { queries, wordsOf } from "../../api/queries";
 import { recordOf } from "../../field/record";
 import type { JobStore } from "../../job/jobStore";
@@ -13,14 +13,16 @@ import { Tables } from "../../ui/Tables";
 export function Stopped({ view, job }: { view: JobView; job: JobStore }) {
   const [support, setSupport] = useState("1");
   const [reached, setReached] = useState("");
-  const [asked, setAsked] = useState<{ support: string; reached: string } | null>(null);
+  const [leans, setLeans] = useState("");
+  const [water, setWater] = useState("");
+  const [asked, setAsked] = useState<Seen | null>(null);
   return (
     <div className="scroll-cue flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto pr-1" data-stopped>
       <form
         className="flex shrink-0 flex-wrap items-center gap-2 text-[14px] print:hidden"
         onSubmit={(event) => {
           event.preventDefault();
-          setAsked({ support, reached });
+          setAsked({ support, reached, leans, water });
         }}
       >
         <SupportNumber value={support} change={setSupport} />
@@ -33,16 +35,34 @@ export function Stopped({ view, job }: { view: JobView; job: JobStore }) {
             onChange={(event) => setReached(event.target.value)}
           />
         </label>
+        <label className="flex items-center gap-2">
+          leans by
+          <input
+            className="input input-sm figure w-24 pointer-coarse:min-h-11"
+            placeholder="0°"
+            value={leans}
+            onChange={(event) => setLeans(event.target.value)}
+          />
+        </label>
+        <label className="flex items-center gap-2">
+          water at
+          <input
+            className="input input-sm figure w-24 pointer-coarse:min-h-11"
+            placeholder="none"
+            value={water}
+            onChange={(event) => setWater(event.target.value)}
+          />
+        </label>
         <button type="submit" className="btn btn-sm pointer-coarse:min-h-11" disabled={!support || !reached.trim()}>
           What now?
         </button>
       </form>
       {asked ? (
-        <Ways view={view} job={job} {...asked} />
+        <Ways view={view} job={job} seen={asked} />
       ) : (
         <p className="text-secondary text-[14px]">
-          The number of the post as the stakes have it, and how deep it went: whether it carries so, and what else may
-          be done.
+          The number of the post as the stakes have it, and how deep it went; how far it leans, and where water stands
+          in its hole: whether it carries so, and what else may be done.
         </p>
       )}
     </div>
@@ -75,8 +95,8 @@ function WriteDown({ view, job, record }: { view: JobView; job: JobStore; record
 }
 
 /** The ways, and those that are taken at one press. */
-function Ways({ view, job, support, reached }: { view: JobView; job: JobStore; support: string; reached: string }) {
-  const found = useQuery(queries.stopped(view.id, view.draft.position, view.units, view.array, support, reached));
+function Ways({ view, job, seen }: { view: JobView; job: JobStore; seen: Seen }) {
+  const found = useQuery(queries.stopped(view.id, view.draft.position, view.units, view.array, seen));
   // Of what is asked no more nothing is taken.
   const takes = view.role !== "viewer" && !found.isPlaceholderData;
   return (
