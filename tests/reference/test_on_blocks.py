@@ -338,9 +338,15 @@ def test_blocks_are_counted_by_laying_them(design: Design) -> None:
     assert not any(one.key == "post" for one in found.materials.lines)
 
 
-def test_a_pile_about_to_tip_presses_on_what_is_left_beside_its_edge() -> None:
-    """By hand, of the heaviest case: V over the part of the layer that is not lifted off the ground."""
-    found = untried(job(footings={"pile_joints": "glued or mortared", "sliding_friction": 0.6}))
+@pytest.mark.parametrize("on", ["the ground", "a paving slab 600 x 600 x 50"])
+def test_a_pile_about_to_tip_presses_on_what_is_left_beside_its_edge(on: str) -> None:
+    """By hand, of the heaviest case: V over the part of the layer that is not lifted off the ground.
+
+    A slab of 50 mm spreads it by as much on each side, and no further than it reaches.
+    """
+    said = {"pile_joints": "glued or mortared", "sliding_friction": 0.6, "pile_on": on}
+    found = untried(job(footings=said))
+    thick = 0.0 if on == "the ground" else 0.05
     piles, structure = piles_of(found), found.structure
     count = int(piles.to_a_layer[0])
     lesser, greater = layer_sides_m("dense block 440 x 215 x 100", count)
@@ -350,14 +356,17 @@ def test_a_pile_about_to_tip_presses_on_what_is_left_beside_its_edge() -> None:
     for case, name in enumerate(asked.names):
         down = asked.down_n[line, case]
         high = structure.posts.kinds.high_m[line]
-        layers = np.floor((high + 0.005) / 0.1)
+        layers = np.floor((high - thick + 0.005) / 0.1)
         own = 19.9 * count * layers * G
         wind_pa = 0.85 * 1.4 * structure.loads_at[0].wind.velocity_pa * 0.6
         push = math.hypot(asked.across_n[line, case].sum(), asked.along_n[line, case].sum())
         push += float((wind_pa * greater * high).sum()) / 2
         rights = float((np.maximum(down + 0.6 * own, 0) * lesser / 2 / high).sum())
         tipped = 0.0 if CORNER in name else min(push / rights, 0.95)
-        most = max(most, *((down + own) / (lesser * greater * (1 - tipped))).tolist())
+        wide, long = lesser, greater
+        if thick:
+            wide, long = min(0.6, lesser + 2 * thick), min(0.6, greater + 2 * thick)
+        most = max(most, *((down + own) / (wide * long * (1 - tipped))).tolist())
     assert piles.press_pa == pytest.approx(most, rel=1e-6)
 
 

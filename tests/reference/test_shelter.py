@@ -186,6 +186,18 @@ def test_posts_in_shelter_may_be_shorter_and_no_others_are() -> None:
         next(one.value for one in found.answers if one.key == "half_glazed") for found in (plain, early)
     ]
     assert stood[1] < stood[0]
+    # A table that is whole and alone meets all of the wind on footings that are sized for less.
+    kinds, light = early.posts.kinds.sheltered, 0.6 * early.reactions.dead_n
+    lift = [np.maximum(-one.reactions.down_n, 0.0).max(axis=1) for one in (plain, early)]
+    alone = [
+        float(lift[0][one]) + float(light[two])
+        for one, two in zip(plain.supports.kind, early.supports.kind, strict=True)
+        if kinds[two]
+    ]
+    sized = [float(lift[1][two]) + float(light[two]) for two in early.supports.kind if kinds[two]]
+    over = max(one / two for one, two in zip(alone, sized, strict=True))
+    wind = float(plain.loads_at[0].wind.working.inputs[-1].value)
+    assert over > 1.0 and stood[1] <= wind / math.sqrt(over) * (1 + 1e-9)
     assert stood[1] <= plain.loads_at[0].wind.working.inputs[-1].value * math.sqrt(0.62)
 
 
