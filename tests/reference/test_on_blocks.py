@@ -346,7 +346,7 @@ def test_a_pile_about_to_tip_presses_on_what_is_left_beside_its_edge(on: str) ->
     """
     said = {"pile_joints": "glued or mortared", "sliding_friction": 0.6, "pile_on": on}
     found = untried(job(footings=said))
-    thick = 0.0 if on == "the ground" else 0.05
+    thick, slab_kg = (0.0, 0.0) if on == "the ground" else (0.05, 41.0)
     piles, structure = piles_of(found), found.structure
     count = int(piles.to_a_layer[0])
     lesser, greater = layer_sides_m("dense block 440 x 215 x 100", count)
@@ -357,11 +357,11 @@ def test_a_pile_about_to_tip_presses_on_what_is_left_beside_its_edge(on: str) ->
         down = asked.down_n[line, case]
         high = structure.posts.kinds.high_m[line]
         layers = np.floor((high - thick + 0.005) / 0.1)
-        own = 19.9 * count * layers * G
+        own = (19.9 * count * layers + slab_kg) * G
         wind_pa = 0.85 * 1.4 * structure.loads_at[0].wind.velocity_pa * 0.6
         push = math.hypot(asked.across_n[line, case].sum(), asked.along_n[line, case].sum())
         push += float((wind_pa * greater * high).sum()) / 2
-        rights = float((np.maximum(down + 0.6 * own, 0) * lesser / 2 / high).sum())
+        rights = float((np.maximum(down + 0.6 * (own - slab_kg * G), 0) * lesser / 2 / high).sum())
         tipped = 0.0 if CORNER in name else min(push / rights, 0.95)
         wide, long = lesser, greater
         if thick:
@@ -371,17 +371,38 @@ def test_a_pile_about_to_tip_presses_on_what_is_left_beside_its_edge(on: str) ->
 
 
 @pytest.mark.parametrize(("pack", "light", "partial"), [("us", 0.6, 1.0), ("metric", 0.9, 1.25)])
+@pytest.mark.parametrize(
+    ("under", "joints", "holds"),
+    [(0.3, "laid dry", 0.3), (0.5, "laid dry", 0.4), (0.5, "glued or mortared", 0.5)],
+)
 def test_an_earthquake_slides_what_it_shakes_harder_than_friction_holds(
-    pack: str, light: float, partial: float
+    pack: str, light: float, partial: float, under: float, joints: str, holds: float
 ) -> None:
+    """Under the pile, or where it is laid dry in any joint of it, whichever holds less."""
+    said = {"sliding_friction": under, "pile_joints": joints}
     push = {"us": 0.56, "metric": 2.5 / 1.5}[pack]
-    limit = light * 0.3 / partial / push
+    limit = light * holds / partial / push
     levels = []
     for acceleration in (0.98 * limit, 1.02 * limit):
         site = {"rule_pack": pack, "quake_acceleration": acceleration}
-        checks = untried(job(site=site)).footings.checks
+        checks = untried(job(site=site, footings=said)).footings.checks
         levels.append(next(one.level for one in checks if one.key == "quake_slides"))
     assert levels == ["sound", "stop"]
+
+
+@settings(max_examples=15, deadline=None)
+@given(designs())
+def test_the_slenderest_pile_is_looked_at_by_its_own_side(design: Design) -> None:
+    found = untried(design)
+    piles = piles_of(found)
+    name = design.arrays[0].footings.block
+    ratios = [
+        high / layer_sides_m(name, int(count))[0]
+        for high, count in zip(found.structure.supports.reveals_m, piles.to_a_layer, strict=True)
+    ]
+    assert piles.slender == pytest.approx(max(ratios))
+    check = next(one for one in found.footings.checks if one.key == "pile_slender")
+    assert (check.level == "sound") is bool(max(ratios) <= constant("common", "pile_slender").value)
 
 
 def test_more_wind_never_asks_for_fewer_blocks() -> None:

@@ -11,7 +11,7 @@ from openfurrow.core.design import ARRAY_STAGES, Design
 from openfurrow.core.footings.bored.bore import concrete_m3
 from openfurrow.core.footings.families import FamilyName
 from openfurrow.core.footings.ladder import fails_at, ladder_of
-from openfurrow.core.footings.met import NOTHING_MET, Met, as_met
+from openfurrow.core.footings.met import NOTHING_MET, Met, as_met, as_wet
 from openfurrow.core.footings.posts import called_in, depth_step_m
 from openfurrow.core.footings.sizing import BEYOND_M, beside, sized
 from openfurrow.core.plan import Plan, untried
@@ -102,7 +102,7 @@ def refused_at(
         cut_m=planned - reached_m,
         next_m=ladder.next_m(reached_m),
         shifted=_shifted(design, plan, index),
-        instead=_instead(design, plan, index),
+        instead=_instead(design, plan, index, met),
         gap_m=_gap_m(plan, index),
         neighbours=_neighbours(plan, index),
         strength=_strength(design, plan, index, reached_m),
@@ -155,10 +155,10 @@ def _shifted(design: Design, plan: Plan, index: int) -> tuple[Shifted, ...]:
     return tuple(found)
 
 
-def _instead(design: Design, plan: Plan, index: int) -> tuple[Instead, ...]:
-    """What else would carry this one, where it stands."""
+def _instead(design: Design, plan: Plan, index: int, met: Met) -> tuple[Instead, ...]:
+    """What else would carry this one, plumb, where it stands, in the water that was met there."""
     supports, own = plan.structure.supports, design.array(plan.array.id).footings
-    soil = plan.site.soils[int(supports.soil_of[index])]
+    soil = as_wet(plan.site.soils[int(supports.soil_of[index])], met)
     loads = plan.structure.reactions.of(int(supports.kind[index]))
     found: list[Instead] = []
     others: tuple[tuple[FamilyName, dict[str, object]], ...] = (

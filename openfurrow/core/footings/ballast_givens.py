@@ -11,6 +11,8 @@ Filling = Literal["concrete", "stone", "blocks"]
 Alike = Literal["alike in a line", "each its own"]
 Joints = Literal["laid dry", "glued or mortared"]
 TiedBy = Literal["a strap around the pile", "anchors in its top blocks", "nothing"]
+STRAP: TiedBy = "a strap around the pile"
+ANCHORS: TiedBy = "anchors in its top blocks"
 
 BOX_SIDE: float = given(
     0.6,
@@ -74,7 +76,7 @@ WEIGHTS: Alike = given(
     group="Ballast",
 )
 TIED_BY: TiedBy = given(
-    "a strap around the pile",
+    STRAP,
     "Purlins are tied down by",
     "choice",
     "A strap that goes around the whole pile lifts all of it. An anchor lifts the block that it is set "

@@ -9,6 +9,7 @@ from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.posts import SizedKind, called_in
 from openfurrow.core.footings.sizing import beside, sized
 from openfurrow.core.site.plan import SitePlan
+from openfurrow.core.site.soil import Soil
 from openfurrow.core.structures.supports import Reactions
 
 
@@ -33,12 +34,19 @@ def as_met(
     loads = leaned(kind.loads, high_m * math.tan(math.radians(met.lean_deg)))
     ground = kind.ground
     if met.water_m is not None:
-        known = ground.soil.water_m
-        soil = replace(ground.soil, water_m=met.water_m if known is None else min(known, met.water_m))
+        soil = as_wet(ground.soil, met)
         called = called_in(site.display_units, givens)
         ground = beside(site, soil, givens, ground.post, called, ground.proved)
     ((needs, _),) = sized(ground, [loads], kind.depth_m)
     return SizedKind(ground=ground, loads=loads, needs=needs, depth_m=kind.depth_m)
+
+
+def as_wet(soil: Soil, met: Met) -> Soil:
+    """The same soil with its water no deeper than where it was met."""
+    if met.water_m is None:
+        return soil
+    known = soil.water_m
+    return replace(soil, water_m=met.water_m if known is None else min(known, met.water_m))
 
 
 def leaned(loads: Reactions, over_m: float) -> Reactions:

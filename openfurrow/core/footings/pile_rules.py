@@ -2,14 +2,14 @@
 
 from openfurrow.core.checks import Check, Mend, at_most, mended_by, within
 from openfurrow.core.codes import constant
-from openfurrow.core.footings.piles import HAIR_N, MOST_USED, TO_A_LAYER, Failing, Piles
+from openfurrow.core.footings.ballast_givens import ANCHORS, STRAP
+from openfurrow.core.footings.piles import HAIR_M, HAIR_N, MOST_USED, TO_A_LAYER, Failing, Piles
 from openfurrow.core.footings.rests import WEIGHT, apart_check, rests_answers, rests_checks
 from openfurrow.core.structures.stand import Stand
 from openfurrow.core.working import GEOMETRY, Answer, Input, Source, Working
 
 ROCKING = Source("equilibrium of dry piles whose heads are tied, each about its own edge", "physics")
 JOINTS = Source("friction in dry joints, EN 1996-1-1 3.6.2, and under the pile", "from memory")
-STRAP = "a strap around the pile"
 
 
 def pile_answers(piles: Piles, stand: Stand) -> tuple[Answer, ...]:
@@ -50,7 +50,7 @@ def pile_answers(piles: Piles, stand: Stand) -> tuple[Answer, ...]:
                     Input("h", "ground to purlin", float(piles.heights_m[tall]), "tape"),
                     Input("h_b", f"it stands on {piles.base.name}", piles.base.height_m, "tape"),
                     Input("t", "a layer", piles.block.height_m, "thickness"),
-                    Input("e", "let go", 0.005, "thickness"),
+                    Input("e", "let go", HAIR_M, "thickness"),
                 ),
                 float(piles.layers[tall]),
                 "count",
@@ -176,7 +176,7 @@ def _way_answer(piles: Piles, one: Failing) -> Answer:
 HANGS = {
     STRAP: "The strap goes under the lowest block: all of the pile hangs on it. Strap, ratchet "
     "and clip hold that pull by their own sheets.",
-    "anchors in its top blocks": "Two blocks hang on them: nothing sticks dry blocks together.",
+    ANCHORS: "Two blocks hang on them: nothing sticks dry blocks together.",
     "nothing": "Nothing hangs on it.",
 }
 
@@ -289,7 +289,7 @@ def pile_checks(
             "footings",
             "pile_slender",
             "No pile is tall for its width",
-            float((piles.heights_m / piles.side_m).max()),
+            piles.slender,
             constant("common", "pile_slender"),
             "factor",
             most=True,

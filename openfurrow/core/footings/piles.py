@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.codes import RulePack, constant
-from openfurrow.core.footings.ballast_givens import TiedBy
+from openfurrow.core.footings.ballast_givens import ANCHORS, STRAP, TiedBy
 from openfurrow.core.footings.blocks import Block, block
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.pile_bases import Base, base
@@ -52,9 +52,11 @@ class Piles:
 
     ``packing_m`` is what is left to the purlin over whole blocks. ``used`` is the most of any way of
     failing, ``ways`` the worst of all piles. ``side_m`` is the lesser side of the widest pile,
-    ``tips_over_m`` of what tips with it. ``short_m`` is how much too low the lowest purlin lies for one
-    block. ``wind_n`` is what wind pushes the tallest pile itself with, ``fall`` the steepest ground
-    under any, ``press_pa`` the most that one presses with, ``bears_pa`` what the soil there bears.
+    ``tips_over_m`` of what tips with the narrowest, ``slender`` the most of height over side that one
+    has. ``joint`` is the friction that counts between blocks laid dry. ``short_m`` is how much too low
+    the lowest purlin lies for one block. ``wind_n`` is what wind pushes the tallest pile itself with,
+    ``fall`` the steepest ground under any, ``press_pa`` the most that one presses with, ``bears_pa``
+    what the soil there bears.
     """
 
     held: Held
@@ -69,6 +71,8 @@ class Piles:
     ways: tuple[Failing, ...]
     heights_m: Floats
     side_m: float
+    slender: float
+    joint: float
     tips_over_m: float
     short_m: float
     wind_n: float
@@ -142,6 +146,11 @@ class _Used:
         return np.asarray(np.max([self.lifts, self.slides, self.tips], axis=0).max(axis=1))
 
 
+def layers_in(room_m: Floats, laid: Block) -> Integers:
+    """Whole layers in so much room under the purlin, one at least; a hair too little counts."""
+    return np.maximum(np.floor((room_m + HAIR_M) / laid.height_m), 1).astype(np.int64)
+
+
 def size_piles(site: SitePlan, structure: StructurePlan, givens: FootingsGivens) -> Piles:
     """The fewest blocks to a layer with which no pile lifts and no bent slides or tips, in any case."""
     stand, found, pack = structure.posts, structure.reactions, site.rule_pack
@@ -149,7 +158,7 @@ def size_piles(site: SitePlan, structure: StructurePlan, givens: FootingsGivens)
     holds = held(pack, givens)
     heights = stand.supports.reveals_m
     room = heights - on.height_m
-    layers = np.maximum(np.floor((room + HAIR_M) / laid.height_m), 1).astype(np.int64)
+    layers = layers_in(room, laid)
     fall = ground_fall(site, stand)
     bents, bent_of = _alike(stand, fall, layers)
     push_pa = _push_pa(pack, structure)
@@ -178,7 +187,7 @@ def size_piles(site: SitePlan, structure: StructurePlan, givens: FootingsGivens)
     many = counts[bent_of]
     most = int(counts.max())
     pressed = _bearing(site, stand, found, bents, of_count, counts, laid, on)
-    widest = laid.pile_m(most)[0]
+    sides = np.array([laid.pile_m(count)[0] for count in TO_A_LAYER])[least][bent_of]
     return Piles(
         held=holds,
         block=laid,
@@ -191,7 +200,9 @@ def size_piles(site: SitePlan, structure: StructurePlan, givens: FootingsGivens)
         used=worst[bent_of],
         ways=_ways(found, of_count, counts),
         heights_m=heights,
-        side_m=widest,
+        side_m=laid.pile_m(most)[0],
+        slender=float((heights / sides).max()),
+        joint=_joint(pack),
         tips_over_m=_tips_over_m(laid, on, int(counts.min()), givens.tied_by),
         short_m=max(0.0, laid.height_m - HAIR_M - float(room.min())),
         wind_n=push_pa * laid.pile_m(most)[1] * float(heights.max()),
@@ -223,7 +234,7 @@ class _Pile:
     @property
     def anchored_n(self) -> float:
         """What of the weight of those blocks counts that hang on anchors, each on its own."""
-        if self.tied_by != "anchors in its top blocks":
+        if self.tied_by != ANCHORS:
             return 0.0
         return min(self.count, ANCHORED) * self.block.mass_kg * self.held.newtons_a_kg
 
@@ -269,7 +280,7 @@ def _alike(stand: Stand, fall: Floats, layers: Integers) -> tuple[_Bents, Intege
 def _tips_over_m(laid: Block, on: Base, count: int, tied_by: TiedBy) -> float:
     """The lesser side of what tips as one: a pallet with its pile, where the strap goes round both."""
     lesser, _ = laid.pile_m(count)
-    if on.tied and tied_by == "a strap around the pile":
+    if on.tied and tied_by == STRAP:
         return max(lesser, min(on.length_m, on.width_m))
     return lesser
 
@@ -291,7 +302,7 @@ def _used(pile: _Pile, bents: _Bents, found: Reactions, push_pa: float) -> _Used
     kinds = bents.kinds
     down, layers = found.down_n[kinds], bents.low_layers[kinds][..., None]
     own = np.asarray(layers * pile.layer_n, dtype=np.float64)
-    strapped = pile.tied_by == "a strap around the pile"
+    strapped = pile.tied_by == STRAP
     hangs = own if strapped else np.full_like(own, pile.anchored_n)
     lifted = np.maximum(-down, 0.0)
     table = np.hypot(_by_row(found.across_n[kinds]), _by_row(found.along_n[kinds]))
@@ -342,7 +353,7 @@ def _sliding(
     """
     weights, layers = own
     press = np.maximum(down + weights, 0.0)
-    if pile.tied_by == "a strap around the pile":
+    if pile.tied_by == STRAP:
         # A tight strap takes lift round the joints, which bear the top layer and what presses on it.
         over = pile.layer_n + np.maximum(down, 0.0)
     else:
@@ -398,7 +409,7 @@ def _bearing(
         for kind in bents.kinds[:, at].tolist():
             soil = site.soils[int(stand.kinds.soil_of[kind])]
             blocks = count * int(bents.most_layers[kind])
-            own = heavy * blocks * laid.mass_kg * STANDARD_GRAVITY_M_S2
+            own = heavy * (blocks * laid.mass_kg + on.mass_kg) * STANDARD_GRAVITY_M_S2
             down = np.maximum(found.down_n[kind] + own, 0.0)
             push = np.hypot(found.across_n[kind], found.along_n[kind])
             bears = bears_pa(pack, soil, float(left.min()), down, push)

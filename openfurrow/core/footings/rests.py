@@ -93,6 +93,8 @@ def _quake_check(weights: Weights | Piles, many: str, quake: float) -> Check:
     """Weight pushes as it holds: heavier ones slide no later. Tall piles rock before they slide."""
     held = weights.held.lightest * weights.held.friction
     if isinstance(weights, Piles):
+        if not weights.glued:
+            held = min(held, weights.held.lightest * weights.joint)
         held = min(held, weights.held.lightest * weights.tips_over_m / (2 * weights.deepest_fill_m))
     return at_most(
         "footings",

@@ -3,6 +3,7 @@
 import numpy as np
 
 from openfurrow.core.codes import RulePack, constant
+from openfurrow.core.footings.ballast_givens import ANCHORS, STRAP
 from openfurrow.core.footings.blocks import Block
 from openfurrow.core.footings.bored.bore import Piers
 from openfurrow.core.footings.piles import ANCHORED, Piles
@@ -82,7 +83,7 @@ def _pile_takes(piles: Piles) -> tuple[Take, ...]:
                 "cut",
             )
         )
-    if piles.tied_by == "a strap around the pile":
+    if piles.tied_by == STRAP:
         takes.append(
             Take(
                 "footings",
@@ -94,7 +95,7 @@ def _pile_takes(piles: Piles) -> tuple[Take, ...]:
                 "after a week, then every spring.",
             )
         )
-    if piles.tied_by == "anchors in its top blocks":
+    if piles.tied_by == ANCHORS:
         takes.append(
             Take(
                 "footings",

@@ -5,9 +5,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from openfurrow.core.footings.ballast_givens import STRAP
 from openfurrow.core.footings.body import bell_high_m
 from openfurrow.core.footings.bored.bore import Piers
-from openfurrow.core.footings.piles import HAIR_M, Piles
+from openfurrow.core.footings.piles import HAIR_M, Piles, layers_in
 from openfurrow.core.footings.turned.screw import Screws
 from openfurrow.core.frame.mover.arm import triangle_of
 from openfurrow.core.plan import Plan
@@ -79,12 +80,12 @@ def pile_marks(piles: Piles, pile: Upright) -> tuple[Mark, ...]:
     if base.is_laid:
         wide = min(base.length_m, base.width_m) / 2
         marks.append(box("stone", pile.x - wide, pile.ground, pile.x + wide, low))
-    layers = max(1, int((pile.bolt - low + HAIR_M) / laid.height_m))
+    layers = int(layers_in(np.array(pile.bolt - low), laid))
     tops = (low + laid.height_m * np.arange(1, layers + 1)).tolist()
     marks += [box("weight", pile.x - half, top - laid.height_m, pile.x + half, top) for top in tops]
     if pile.bolt - tops[-1] > HAIR_M:
         marks.append(box("packing", pile.x - half / 2, tops[-1], pile.x + half / 2, pile.bolt))
-    if piles.tied_by == "a strap around the pile":
+    if piles.tied_by == STRAP:
         foot = pile.ground if base.tied else low
         around = ((-half, foot), (-half, pile.bolt), (half, pile.bolt), (half, foot))
         marks.append(line("strap", *((pile.x + x, z) for x, z in (*around, around[0]))))
