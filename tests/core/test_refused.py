@@ -274,6 +274,10 @@ def test_water_in_its_hole_is_water_in_the_soil() -> None:
             assert met.fails == refused_at(wet, on_wet, index, reached).fails
             differs += met.fails != refused_at(dry, on_dry, index, reached).fails
     assert differs
+    index = int(on_wet.footings.posts.asked_m.argmax())
+    told = refused_at(dry, on_dry, index, 1.2, Met(water_m=0.8)).instead
+    assert told == refused_at(wet, on_wet, index, 1.2).instead
+    assert told != refused_at(dry, on_dry, index, 1.2).instead
 
 
 def test_the_desk_says_what_is_done_first() -> None:

@@ -26,33 +26,15 @@ export function Stopped({ view, job }: { view: JobView; job: JobStore }) {
         }}
       >
         <SupportNumber value={support} change={setSupport} />
-        <label className="flex items-center gap-2">
-          stopped at
-          <input
-            className="input input-sm figure w-32 pointer-coarse:min-h-11"
-            placeholder={view.units === "us" ? "3 ft 6 in" : "1.20 m"}
-            value={reached}
-            onChange={(event) => setReached(event.target.value)}
-          />
-        </label>
-        <label className="flex items-center gap-2">
-          leans by
-          <input
-            className="input input-sm figure w-24 pointer-coarse:min-h-11"
-            placeholder="0°"
-            value={leans}
-            onChange={(event) => setLeans(event.target.value)}
-          />
-        </label>
-        <label className="flex items-center gap-2">
-          water at
-          <input
-            className="input input-sm figure w-24 pointer-coarse:min-h-11"
-            placeholder="none"
-            value={water}
-            onChange={(event) => setWater(event.target.value)}
-          />
-        </label>
+        <Typed
+          words="stopped at"
+          width="w-32"
+          shows={view.units === "us" ? "3 ft 6 in" : "1.20 m"}
+          value={reached}
+          change={setReached}
+        />
+        <Typed words="leans by" width="w-24" shows="0°" value={leans} change={setLeans} />
+        <Typed words="water at" width="w-24" shows="none" value={water} change={setWater} />
         <button type="submit" className="btn btn-sm pointer-coarse:min-h-11" disabled={!support || !reached.trim()}>
           What now?
         </button>
@@ -66,6 +48,21 @@ export function Stopped({ view, job }: { view: JobView; job: JobStore }) {
         </p>
       )}
     </div>
+  );
+}
+
+/** One thing that was found there, as it is typed; `shows` is what such a thing looks like. */
+function Typed(props: { words: string; width: string; shows: string; value: string; change: (text: string) => void }) {
+  return (
+    <label className="flex items-center gap-2">
+      {props.words}
+      <input
+        className={`input input-sm figure ${props.width} pointer-coarse:min-h-11`}
+        placeholder={props.shows}
+        value={props.value}
+        onChange={(event) => props.change(event.target.value)}
+      />
+    </label>
   );
 }
 
