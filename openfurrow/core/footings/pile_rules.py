@@ -58,6 +58,30 @@ def pile_answers(piles: Piles, stand: Stand) -> tuple[Answer, ...]:
                 f"The lowest has {int(piles.layers.min())}.",
             ),
         ),
+        *_laid_answers(piles),
+        *(_way_answer(piles, one) for one in piles.ways),
+        Answer(
+            "footings",
+            "wind_on_pile",
+            "Wind on the tallest pile itself",
+            Working(
+                "F_p",
+                "",
+                (Input("l", "its greater side", greater, "tape"),),
+                piles.wind_n,
+                "force",
+                WEIGHT,
+                "Counted with what comes from the table, in every case, none of them in shelter.",
+            ),
+        ),
+        *rests_answers(piles, "pile"),
+        *_reach(stand),
+    )
+
+
+def _laid_answers(piles: Piles) -> tuple[Answer, ...]:
+    """What is packed on top, and what of blocks is carried to all of them."""
+    return (
         Answer(
             "footings",
             "packing",
@@ -107,23 +131,6 @@ def pile_answers(piles: Piles, stand: Stand) -> tuple[Answer, ...]:
                 "Carried to every pile by hand.",
             ),
         ),
-        *(_way_answer(piles, one) for one in piles.ways),
-        Answer(
-            "footings",
-            "wind_on_pile",
-            "Wind on the tallest pile itself",
-            Working(
-                "F_p",
-                "",
-                (Input("l", "its greater side", greater, "tape"),),
-                piles.wind_n,
-                "force",
-                WEIGHT,
-                "Counted with what comes from the table, in every case, none of them in shelter.",
-            ),
-        ),
-        *rests_answers(piles, "pile"),
-        *_reach(stand),
     )
 
 
@@ -250,6 +257,22 @@ def pile_checks(
             source=ROCKING,
             given="footings.block",
         ),
+        *_built_checks(piles),
+        *_pallet_check(piles, life_years),
+        *rests_checks(piles, "pile", quake),
+        apart_check(
+            stand,
+            piles.block.pile_m(int(piles.to_a_layer.max()))[1],
+            "piles_apart",
+            "Piles",
+            "footings.block",
+        ),
+    )
+
+
+def _built_checks(piles: Piles) -> tuple[Check, ...]:
+    """Whether such piles are laid well: a block under every purlin, whole layers, none too tall."""
+    return (
         at_most(
             "footings",
             "pile_low",
@@ -296,15 +319,6 @@ def pile_checks(
             remedy="Lower, or more blocks to a layer.",
             given="rows.lower_edge_m",
             otherwise="look",
-        ),
-        *_pallet_check(piles, life_years),
-        *rests_checks(piles, "pile", quake),
-        apart_check(
-            stand,
-            piles.block.pile_m(int(piles.to_a_layer.max()))[1],
-            "piles_apart",
-            "Piles",
-            "footings.block",
         ),
     )
 
