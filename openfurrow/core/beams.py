@@ -35,19 +35,22 @@ HAIR_M = 1e-4
 def continuous_beam(
     length_m: float,
     supports_m: ArrayLike,
-    uniform_n_per_m: float,
+    uniform_n_per_m: ArrayLike,
     stiffness_n_m2: float,
     points_m: ArrayLike = (),
     point_forces_n: ArrayLike = (),
+    steps_m: ArrayLike = (),
 ) -> BeamResult:
     """Solve a prismatic member with simple supports, a uniform load and point loads (down positive).
 
-    ``stiffness_n_m2`` is EI. Raises ValueError with fewer than two supports or a support off the
-    member. Source: matrix stiffness method; AISC Manual beam diagrams agree.
+    ``stiffness_n_m2`` is EI. Where the load changes at ``steps_m``, in order and on the member,
+    ``uniform_n_per_m`` is one more value than steps. Raises ValueError with fewer than two supports or
+    a support off the member. Source: matrix stiffness method; AISC Manual beam diagrams agree.
     """
     supports = np.asarray(supports_m, dtype=float)
     points = np.asarray(points_m, dtype=float)
     forces = np.asarray(point_forces_n, dtype=float)
+    steps = np.round(np.asarray(steps_m, dtype=float), 9)
     if supports.size < 2:
         raise ValueError("a member needs two supports or more")
     if supports.min() < -1e-9 or supports.max() > length_m + 1e-9:
@@ -55,13 +58,15 @@ def continuous_beam(
     # An end a hair past its support would be an element too short to reckon with.
     supports = np.where(np.abs(supports) < HAIR_M, 0.0, supports)
     supports = np.where(np.abs(supports - length_m) < HAIR_M, length_m, supports)
-    joints = np.concatenate(([0.0, length_m], supports, points))
+    joints = np.concatenate(([0.0, length_m], supports, points, steps))
     nodes: Floats = np.unique(np.round(joints, 9)).astype(float)
     lengths = np.diff(nodes)
+    middles = (nodes[:-1] + nodes[1:]) / 2
+    uniform = np.atleast_1d(np.asarray(uniform_n_per_m, dtype=float))[np.searchsorted(steps, middles)]
     degrees = 2 * nodes.size
     banded = _stiffness_bands(lengths, stiffness_n_m2, degrees)
     load = np.zeros(degrees)
-    fixed_shear, fixed_moment = uniform_n_per_m * lengths / 2, uniform_n_per_m * lengths**2 / 12
+    fixed_shear, fixed_moment = uniform * lengths / 2, uniform * lengths**2 / 12
     np.add.at(load, 2 * np.arange(lengths.size), -fixed_shear)
     np.add.at(load, 2 * np.arange(1, nodes.size), -fixed_shear)
     np.add.at(load, 2 * np.arange(lengths.size) + 1, -fixed_moment)
@@ -71,7 +76,7 @@ def continuous_beam(
     held = 2 * np.searchsorted(nodes, np.round(supports, 9))
     moved = _moved(banded, load, held)
     reactions = _forces(banded, moved)[held] - load[held]
-    return _sample(nodes, moved, uniform_n_per_m, stiffness_n_m2, reactions)
+    return _sample(nodes, moved, uniform, stiffness_n_m2, reactions)
 
 
 def _moved(banded: Floats, load: Floats, held: NDArray[np.int64]) -> Floats:
@@ -121,7 +126,7 @@ def _stiffness_bands(lengths: Floats, stiffness: float, degrees: int) -> Floats:
 
 
 def _sample(
-    nodes: Floats, moved: Floats, uniform: float, stiffness: float, reactions: Floats
+    nodes: Floats, moved: Floats, uniform: Floats, stiffness: float, reactions: Floats
 ) -> BeamResult:
     """Moments and deflections along every element from its end movements and its own load."""
     t = np.linspace(0.0, 1.0, SAMPLES)[:, None]

@@ -60,31 +60,37 @@ def splice_grip(
     """A bolt of the worst splice: two at each end of the lap, a couple that takes over the bending.
 
     They bear the shear there too. ``lines`` are those that are cut, each with its length: one that is
-    not as long as the purlin that is used most is taken to be spliced where that bends most. None where
-    nothing is spliced, or where pieces do not lap.
+    not as long as the purlin that is used most is taken to be spliced where that bends most. A gust on
+    one bay bends it elsewhere than the whole table's wind does. None where nothing is spliced, or where
+    pieces do not lap.
     """
     purlin, lap_m = members.purlin, givens.lap_m
     spliced = [(long, line) for long, line in lines if len(line.lengths_m) > 1]
     if not spliced or not members.stock.laps:
         return None
-    moments = purlin.shape_moment_n_m
+    moments, gust = purlin.shape_moment_n_m, purlin.gust
+    assert gust is not None
+    # Lifted it is the other way round, and seldom as hard.
+    lifted = purlin.lift_n_per_m / max(purlin.load_n_per_m, 1e-9)
+    blown = float(gust.most_n_m.max()) / max(float(np.abs(moments).max()), 1e-9)
+    worse = max(1.0, lifted, blown)
     asked = []
     for long, line in spliced:
         if abs(long - purlin.line.purlin_m) > ALIKE_M:
-            asked.append((float(np.abs(moments).max()), 0.0))
+            asked.append((float(np.abs(moments).max()) * worse, 0.0))
             continue
         # A lap begins where the next piece does; shear there is how steeply the moment changes over it.
         starts = np.asarray(line.starts_m)[1:]
         first, middle, last = np.interp(
             starts + np.array([[0.0], [lap_m / 2], [lap_m]]), purlin.stations_m, moments
         )
-        shear = np.abs(last - first) / lap_m
-        asked += list(zip(np.abs(middle).tolist(), shear.tolist(), strict=True))
+        shear = np.abs(last - first) / lap_m * worse
+        bent = np.abs(middle) * max(1.0, lifted)
+        of_gust = np.interp(starts + lap_m / 2, gust.stations_m, gust.most_n_m)
+        asked += list(zip(np.maximum(bent, of_gust).tolist(), shear.tolist(), strict=True))
     arm_m = max(lap_m - 2 * givens.beyond_bolt_m, givens.beyond_bolt_m)
     force_n = max(m / arm_m / BOLTS_AN_END + v / (BOTH_ENDS * BOLTS_AN_END) for m, v in asked)
-    # Lifted it is the other way round, and seldom as hard.
-    worse = max(1.0, purlin.lift_n_per_m / max(purlin.load_n_per_m, 1e-9))
-    return Grip(force_n * worse, (Ply(purlin.section),), lapped=True)
+    return Grip(force_n, (Ply(purlin.section),), lapped=True)
 
 
 def bolted(

@@ -1,5 +1,7 @@
 """Gusts at a table's corner: a small piece there takes more than the table does as a whole."""
 
+import itertools
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -7,6 +9,9 @@ import numpy as np
 from openfurrow.core.codes import RulePack, Table, constant, table
 from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.working import Source
+
+# Of the metric figure: how wide its strips at the edges are, of the table's depth and of its length.
+METRIC_STRIP = 0.1
 
 
 @dataclass(frozen=True)
@@ -51,3 +56,61 @@ def corner(pack: RulePack, section: TableSection, longest_m: float, area_m2: flo
     gust = constant(pack, "gust_factor").value
     down, up = (gust * _at(figure, f"zone_{zone}_{way}", tilt) for way in ("down", "up"))
     return Corner(f"{zone}", down, up, figure.source)
+
+
+@dataclass(frozen=True)
+class Stretches:
+    """What a gust brings to one bay of a member, stretch by stretch between ``edges_m`` along it.
+
+    Net coefficients, ``down`` and ``up``, over the whole width that the member carries there.
+    """
+
+    zone: str
+    edges_m: tuple[float, ...]
+    down: tuple[float, ...]
+    up: tuple[float, ...]
+    source: Source
+
+
+def on_bay(
+    pack: RulePack,
+    section: TableSection,
+    longest_m: float,
+    member: tuple[float, float, bool],
+    bay_m: tuple[float, float],
+) -> Stretches:
+    """A bay of a member that is (long, carries so wide a strip, lies along the row or up the slope).
+
+    us: one coefficient for the area that loads the bay, whose width counts as a third of its length at
+    least (ASCE/SEI 7-16, 26.2). Metric: each strip of the figure where it lies, a tenth of the table
+    from its edges; at the corner the worse of both, and a member up the slope stands at the row's end.
+    """
+    (long_m, wide_m, along), (begin, end) = member, bay_m
+    if pack == "us":
+        found = corner(pack, section, longest_m, (end - begin) * max(wide_m, (end - begin) / 3))
+        return Stretches(f"zone {found.zone}", (begin, end), (found.down,), (found.up,), found.source)
+    figure = table(pack, "wind_components")
+
+    def both(pick: Callable[[float, float], float], way: str) -> tuple[float, float]:
+        field, ends, edges = (_at(figure, f"zone_{zone}_{way}", section.tilt_deg) for zone in "abc")
+        if not along:
+            return pick(ends, edges), ends
+        strip = min(1.0, METRIC_STRIP * section.chord_m / wide_m)
+        mixed = strip * pick(ends, edges) + (1 - strip) * ends
+        return mixed, pick(strip * edges + (1 - strip) * field, field)
+
+    strip_m = METRIC_STRIP * long_m
+    inner = [one for one in (strip_m, long_m - strip_m) if begin < one < end]
+    edges = (begin, *inner, end)
+    at_end = [
+        (first + last) / 2 < strip_m or (first + last) / 2 > long_m - strip_m
+        for first, last in itertools.pairwise(edges)
+    ]
+    down, up = both(max, "down"), both(min, "up")
+    return Stretches(
+        "zones A, B and C",
+        edges,
+        tuple(down[0] if one else down[1] for one in at_end),
+        tuple(up[0] if one else up[1] for one in at_end),
+        figure.source,
+    )

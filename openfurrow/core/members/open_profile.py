@@ -3,7 +3,7 @@
 Corners are taken sharp and walls thin, as the lists of sections do.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cache
 
 import numpy as np
@@ -14,13 +14,16 @@ from openfurrow.core.codes.section import Section
 Floats = NDArray[np.float64]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class OpenProfile:
     """About the middle of its area: ``weak_m4`` bends it sideways; of a Z about the axis of its web.
 
     ``least_m4`` is about whichever axis bends it most easily; ``twist_m4`` and ``warping_m6`` are
     St. Venant's and the sectorial constant, ``polar_m`` the radius of gyration about the shear centre,
-    which lies ``off_m`` to the side of the middle.
+    which lies ``off_m`` to the side of the middle, and ``off_web_m`` from the middle of the web.
+
+    Of a C or a Z ``corners_m``, (n, 2), are its corners, x across and y up, ``swept_m2`` the sectorial
+    area there, and ``both_m4`` the product of inertia.
     """
 
     area_m2: float
@@ -30,6 +33,10 @@ class OpenProfile:
     twist_m4: float
     warping_m6: float
     off_m: float
+    off_web_m: float = 0.0
+    both_m4: float = 0.0
+    corners_m: Floats = field(default_factory=lambda: np.empty((0, 2)))
+    swept_m2: Floats = field(default_factory=lambda: np.empty(0))
 
     @property
     def polar_m(self) -> float:
@@ -90,4 +97,8 @@ def open_profile(profile: Section) -> OpenProfile:
         twist_m4=float((long * thick**3).sum()) / 3,
         warping_m6=product(about, about),
         off_m=float(np.hypot(shear_x, shear_y)),
+        off_web_m=float(abs(centre[0] + shear_x)),
+        both_m4=both,
+        corners_m=at,
+        swept_m2=about,
     )

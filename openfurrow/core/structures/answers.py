@@ -6,6 +6,7 @@ from openfurrow.core.codes import constant
 from openfurrow.core.loads.along import DRAG
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.rows.array import RowsPlan
+from openfurrow.core.structures.edge_gusts import Gust
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.structures.purlins import Bending, Purlin
 from openfurrow.core.structures.snow_rules import snow_answers
@@ -17,6 +18,11 @@ CONTINUOUS = Source("continuous beam by direct stiffness; AISC Manual diagrams a
 WEB = Source("AISI S100-16 G2.1 and H2: webs in shear, bent at once", "from memory")
 STRENGTH = Source(
     "AISI S100-16 F2 to F4 and I6.2.1 (thin walls), AISC 360-16 F2 or EN 1993-1-1 6.3.2 (rolled)",
+    "from memory",
+)
+
+TWISTED = Source(
+    "bending about the true axes and Vlasov's torsion, forks at its ends; AISI S100-16 H4",
     "from memory",
 )
 
@@ -240,26 +246,59 @@ def bending_answer(key: str, label: str, member: Bending, source: Source) -> Ans
     )
 
 
+def gust_answer(key: str, label: str, member: Bending, gust: Gust) -> Answer:
+    """How much of a member a gust on one bay of it uses, in bending."""
+    found = member.under(gust)
+    return Answer(
+        "structure",
+        key,
+        label,
+        Working(
+            "U_g",
+            "max(M_p / R_p, M_l / R_l)",
+            (
+                Input("M_p", "bending when pressed", found.pressing_n_m, "moment"),
+                Input("R_p", "resistance when pressed", found.limit_n_m, "moment"),
+                Input("M_l", "bending when lifted", found.lifting_n_m, "moment"),
+                Input("R_l", "resistance when lifted", found.lifting_limit_n_m, "moment"),
+                Input("b", "bay that it is worst on", gust.bay_m, "tape"),
+            ),
+            found.used,
+            "ratio",
+            gust.source,
+            f"A small piece takes more wind than a table does as a whole: {gust.zone} on one bay, the "
+            "others with the wind of the whole table or with none.",
+        ),
+    )
+
+
 def sideways_answer(purlin: Purlin) -> Answer:
-    """How much more of a purlin would be used, and whether it is, down the slope."""
+    """How much more of a purlin would be used, and whether it is, bent and twisted sideways."""
+    loose = purlin.loose
+    assert loose is not None
     return Answer(
         "structure",
         "purlin_sideways",
-        "Purlin down the slope, used besides",
+        "Purlin sideways, used besides",
         Working(
             "U_s",
-            "M_s / R_s",
+            "(s_c - s_b) / s_y",
             (
-                Input("M_s", "bending down the slope", purlin.sideways_n_m, "moment"),
-                Input("R_s", "resistance about the weak axis", purlin.sideways_limit_n_m, "moment"),
+                Input("s_c", "stress at the worst corner, if it is loose", loose.corner_pa, "stress"),
+                Input("s_b", "of it by bending square to the glass", loose.square_pa, "stress"),
+                Input("s_y", "stress that it may have", loose.limit_pa, "stress"),
+                Input("M_s", "bending down the slope", loose.sideways_n_m, "moment"),
                 Input("w_s", "weight and snow down the slope", purlin.slope_n_per_m, "line_load"),
+                Input("t", "torque on a metre of it", loose.turning_n, "moment"),
             ),
             purlin.sideways,
             "ratio",
-            STRENGTH,
-            "Not counted: modules are said to hold it sideways. So long as they are not on, it bends."
+            TWISTED,
+            "Not counted: modules are said to hold it from bending sideways and from turning. So long "
+            "as they are not on, it does."
             if purlin.held
-            else "Counted with the bending square to the glass.",
+            else "Counted with the bending square to the glass: what presses on its flange lies beside "
+            "its shear centre, and a Z's axes are not those of its web.",
         ),
     )
 
@@ -277,7 +316,10 @@ def purlin_answers(
 ) -> tuple[Answer, ...]:
     """Its sag, and what it brings to the busiest of what it lies on, ``tributary_m`` of the row."""
     load = Input("w", f"load on one {word}", purlin.load_n_per_m, "line_load")
+    gust = purlin.gust
+    assert gust is not None
     return (
+        gust_answer(f"{word}_gust", f"{word.capitalize()} under a gust, used", purlin.bending, gust),
         Answer(
             "structure",
             "sag",
@@ -301,9 +343,13 @@ def purlin_answers(
             f"A {word} on its busiest {on}",
             Working(
                 "R",
-                "w * t",
-                (load, Input("t", "row carried there", tributary_m, "tape")),
-                purlin.load_n_per_m * tributary_m,
+                "max(w * t, R_g)",
+                (
+                    load,
+                    Input("t", "row carried there", tributary_m, "tape"),
+                    Input("R_g", "under a gust on what it carries", purlin.crossing_n, "force"),
+                ),
+                max(purlin.load_n_per_m * tributary_m, purlin.crossing_n),
                 "force",
                 CONTINUOUS,
                 HOLDS_IT[on],

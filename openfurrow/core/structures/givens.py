@@ -161,8 +161,8 @@ class StructureGivens(Givens):
         True,
         "Modules hold purlins sideways",
         "yes_no",
-        "Clamped tight they keep purlins from bending down the slope. If not, purlins bend both ways "
-        "at once: square to the glass, and down the slope under weight and snow.",
+        "Clamped tight they keep purlins from bending down the slope, from turning and from turning "
+        "over. If not, purlins do all of it at once between their beams.",
         "The frame's instructions; not where clamps are let slide, or modules are left out.",
         group="Table",
     )

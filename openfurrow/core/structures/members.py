@@ -232,7 +232,7 @@ def purlin_stock(lines: int) -> Stock:
 def crossing_bolts(bents: int, lines: int, purlin: Purlin, beam: Section) -> Fixing:
     """What holds purlins on beams, by their webs: what presses, lifts or slides goes through them."""
     row_m = float(purlin.line.tributary_m.max())
-    square_n = max(purlin.load_n_per_m, purlin.lift_n_per_m) * row_m
+    square_n = max(purlin.load_n_per_m * row_m, purlin.lift_n_per_m * row_m, purlin.crossing_n)
     force_n = math.hypot(square_n, purlin.slope_n_per_m * row_m) / BOLTS_A_CROSSING
     return Fixing(
         "purlin_bolt",

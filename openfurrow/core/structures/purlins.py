@@ -8,16 +8,17 @@ import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.beams import continuous_beam
-from openfurrow.core.codes import constant
+from openfurrow.core.codes import RulePack, constant
 from openfurrow.core.codes.section import Section
 from openfurrow.core.loads.combinations import Combinations
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.members.bending import bending_limits, bends
-from openfurrow.core.members.resistance import weak_limit_n_m
 from openfurrow.core.quantities import STANDARD_GRAVITY_M_S2
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.geometry import TableSection
+from openfurrow.core.structures.edge_gusts import Gust, Member, crossing_n, gust_on
 from openfurrow.core.structures.layout import PostLine
+from openfurrow.core.structures.loose import Loose, loose_purlin
 
 Floats = NDArray[np.float64]
 
@@ -68,15 +69,21 @@ class Bending:
         """Share of the resistance used, the worse of pressing and lifting."""
         return max(self.pressing_n_m / self.limit_n_m, self.lifting_n_m / self.lifting_limit_n_m)
 
+    def under(self, gust: Gust) -> "Bending":
+        """The same member, bent by a gust on one bay."""
+        return replace(self, pressing_n_m=gust.pressing_n_m, lifting_n_m=gust.lifting_n_m)
+
 
 @dataclass(frozen=True)
 class Purlin:
     """One purlin line of a table, continuous over the posts' beams ``line``.
 
-    ``slope_n_per_m`` is what of weight and snow runs down the slope, ``sideways_n_m`` how that would
-    bend it about its weak axis: modules keep it from that where they have it ``held``. Of tables that
-    differ it is the one that is used most; ``sag_m`` and ``sag_span_m`` are of the one that sags most
-    for its span.
+    ``slope_n_per_m`` is what of weight and snow runs down the slope. ``loose`` is how it would be bent
+    sideways and twisted by all that presses on its flange: modules keep it from that where they have it
+    ``held``, or it is a pipe, and None. ``gust`` is on
+    one bay alone, None where the member carries the table as a whole; ``crossing_n`` the most that one
+    presses or pulls any crossing with. Of tables that differ it is the one that is used most; ``sag_m``
+    and ``sag_span_m`` are of the one that sags most for its span.
     """
 
     section: Section
@@ -84,10 +91,11 @@ class Purlin:
     load_n_per_m: float
     lift_n_per_m: float
     slope_n_per_m: float
-    sideways_n_m: float
-    sideways_limit_n_m: float
+    loose: Loose | None
     held: bool
     bending: Bending
+    gust: Gust | None
+    crossing_n: float
     sag_m: float
     sag_span_m: float
     shape_sag_m: Floats
@@ -96,13 +104,14 @@ class Purlin:
 
     @property
     def sideways(self) -> float:
-        """How much of it would be used about its weak axis."""
-        return self.sideways_n_m / self.sideways_limit_n_m
+        """How much more of it would be used, were it loose."""
+        return 0.0 if self.loose is None else self.loose.used
 
     @property
     def used(self) -> float:
-        """How much of it is used, both ways together where modules do not hold it sideways."""
-        return self.bending.used + (0.0 if self.held else self.sideways)
+        """How much of it is used, every way together where modules do not hold it sideways."""
+        gust = 0.0 if self.gust is None else self.bending.under(self.gust).used
+        return max(self.bending.used, gust) + (0.0 if self.held else self.sideways)
 
 
 def size_purlin(
@@ -111,11 +120,14 @@ def size_purlin(
     loads: TableLoads,
     dead_kg_per_m2: float,
     purlin: Section,
-    pack: str,
+    pack: RulePack,
     *,
     held: bool,
 ) -> Purlin:
-    """The purlin under the worst half of the chord; its share is chord over the number of purlins."""
+    """The purlin under the worst half of the chord; its share is chord over the number of purlins.
+
+    Not ``held`` by modules it may turn over between beams, and is taken to be loose there.
+    """
     share = rows.section.chord_m / (2 * rows.modules_high)
     front, back = normal_pressure_pa(rows.section, loads, dead_kg_per_m2, loads.strength)
     worst, least = max(front.max(), back.max()) * share, min(front.min(), back.min()) * share
@@ -123,7 +135,8 @@ def size_purlin(
     sagging = max(abs(front).max(), abs(back).max()) * share
     stiffness = constant("common", "steel_modulus_pa").value * purlin.inertia_m4
     unit = continuous_beam(line.purlin_m, line.along_m, 1.0, stiffness)
-    strong, free = bending_limits(purlin, pack)
+    between = 0.0 if held else line.longest_span_m
+    strong, free = bending_limits(purlin, pack, between)
     sag = np.abs(unit.deflections_m)
     inside = (unit.stations_m >= line.along_m[0]) & (unit.stations_m <= line.along_m[-1])
     # An overhang counts as half a span of twice its length.
@@ -132,23 +145,28 @@ def size_purlin(
         sag[~inside].max(initial=0) / (2 * line.overhang_m if line.overhang_m > 0 else math.inf),
     )
     in_span = ratios[0] >= ratios[1]
+    lies = Member(line.purlin_m, line.along_m, share, along=True)
+    gust = gust_on(pack, rows, loads, dead_kg_per_m2, lies)
     down_slope = share * float(down_slope_pa(rows.section, loads, dead_kg_per_m2).max())
+    lift, per_load = max(0.0, -least), unit.largest_moment_n_m
+    square = max(worst, lift, gust.pressing_n_m / per_load, gust.lifting_n_m / per_load)
     return Purlin(
         section=purlin,
         line=line,
         load_n_per_m=worst,
-        lift_n_per_m=max(0.0, -least),
+        lift_n_per_m=lift,
         slope_n_per_m=down_slope,
-        sideways_n_m=down_slope * unit.largest_moment_n_m,
-        sideways_limit_n_m=weak_limit_n_m(purlin, pack),
+        loose=loose_purlin(purlin, (square, down_slope), per_load, line.longest_span_m, pack),
         held=held,
         bending=Bending(
-            worst * unit.largest_moment_n_m,
-            max(0.0, -least) * unit.largest_moment_n_m,
+            worst * per_load,
+            lift * per_load,
             strong,
             free,
-            bends(purlin, pack).words,
+            bends(purlin, pack, between).words,
         ),
+        gust=gust,
+        crossing_n=crossing_n(pack, rows, loads, dead_kg_per_m2, (share, line.tributary_m)),
         sag_m=float(sagging * (sag[inside].max() if in_span else sag[~inside].max())),
         sag_span_m=line.span_m if in_span else 2 * line.overhang_m,
         shape_sag_m=unit.deflections_m * sagging,
@@ -161,7 +179,8 @@ def worst_purlin(purlins: list[Purlin]) -> Purlin:
     """Of the purlins of all tables the one that is used most, with the worst sag of any."""
     sagging = max(purlins, key=lambda one: one.sag_m / one.sag_span_m)
     strongest = max(purlins, key=lambda one: one.used)
-    return replace(strongest, sag_m=sagging.sag_m, sag_span_m=sagging.sag_span_m)
+    most_n = max(one.crossing_n for one in purlins)
+    return replace(strongest, sag_m=sagging.sag_m, sag_span_m=sagging.sag_span_m, crossing_n=most_n)
 
 
 def purlin_shares_m(rows: RowsPlan) -> Floats:

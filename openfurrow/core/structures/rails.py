@@ -10,9 +10,11 @@ from openfurrow.core.codes import constant
 from openfurrow.core.codes.section import Section, section
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.structures.bents.sized import Strained
+from openfurrow.core.structures.edge_gusts import Gust
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.structures.layout import PostLine
 from openfurrow.core.structures.members import Piece
+from openfurrow.core.structures.purlins import Bending
 from openfurrow.core.structures.roles import Bent, Role
 from openfurrow.core.structures.stand import Stand
 
@@ -24,7 +26,8 @@ class Rail:
     """One rail, from past the lower to past the upper edge of the glass, clamped to its pipes.
 
     ``start_m`` and ``places_m``, where the pipes are, are measured from the lower edge of the glass;
-    ``end_m`` is the rail past the glass at both ends.
+    ``end_m`` is the rail past the glass at both ends. ``gust`` is on one bay of it, where it bends as
+    ``gust_bending``.
     """
 
     section: Section
@@ -33,9 +36,19 @@ class Rail:
     length_m: float
     places_m: Floats
     strained: Strained
+    gust: Gust
+    gust_bending: Bending
+
+    @property
+    def used(self) -> float:
+        """How much of it is used; a gust comes with what pushes along it when it is used most."""
+        along = abs(self.strained.axial_n) / self.strained.axial_limit_n
+        return max(self.strained.used, self.gust_bending.used + along)
 
 
-def rail_on(rows: RowsPlan, rail: Section, pipes_m: Floats, strained: Strained) -> Rail:
+def rail_on(
+    rows: RowsPlan, rail: Section, pipes_m: Floats, strained: Strained, gust: tuple[Gust, Bending]
+) -> Rail:
     """A rail over pipes that lie ``pipes_m`` up the slope from the lower edge of the glass."""
     end = constant("common", "rail_end_m").value
     return Rail(
@@ -45,6 +58,8 @@ def rail_on(rows: RowsPlan, rail: Section, pipes_m: Floats, strained: Strained) 
         length_m=rail_m(rows),
         places_m=pipes_m,
         strained=strained,
+        gust=gust[0],
+        gust_bending=gust[1].under(gust[0]),
     )
 
 

@@ -11,8 +11,8 @@ from openfurrow.core.structures.purlins import Purlin, worst_purlin
 
 class _Beam(Protocol):
     @property
-    def strained(self) -> Strained:
-        """Where it is used most."""
+    def used(self) -> float:
+        """How much of it is used."""
 
 
 class BentMembers(Protocol):
@@ -57,7 +57,7 @@ def worst_members(at: Sequence[M]) -> M:
     if len(at) == 1:
         return at[0]
     braces = [one.brace for one in at if one.brace is not None]
-    most: Any = max(at, key=lambda one: one.beam.strained.used)
+    most: Any = max(at, key=lambda one: one.beam.used)
     worst: M = replace(
         most,
         purlin=worst_purlin([one.purlin for one in at]),

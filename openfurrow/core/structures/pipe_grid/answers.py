@@ -6,6 +6,7 @@ from openfurrow.core.structures.answers import (
     STRENGTH,
     bending_answer,
     count_answer,
+    gust_answer,
     load_answers,
     purlin_answers,
     reveals_answers,
@@ -43,6 +44,9 @@ def answers(
         *ground_answers(found, braced=members.brace is not None),
         bending_answer("pipe_use", "Pipe along the row, used", members.purlin.bending, STRENGTH),
         strained_answer("rail_use", "Rail, used", members.beam.strained),
+        gust_answer(
+            "rail_gust", "Rail under a gust, used", members.beam.gust_bending, members.beam.gust
+        ),
         strained_answer("post_use", "Post over the ground, used", members.posts),
         *purlin_answers(members.purlin, float(posts.supports.tributary_m.max()), "pipe", "post"),
         *brace_answers(members.brace),

@@ -14,6 +14,7 @@ from openfurrow.core.structures.bents.both_ways import with_wind_along
 from openfurrow.core.structures.bents.carry import bents_of, factors, reactions, strains
 from openfurrow.core.structures.bents.shape import BentShape
 from openfurrow.core.structures.bents.sized import head_n, size_brace, size_posts
+from openfurrow.core.structures.edge_gusts import Member, gust_on
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.structures.layout import PostLine, grid_line
 from openfurrow.core.structures.pipe_grid.members import (
@@ -82,15 +83,30 @@ def carry(
     acting = factors(loads, loads.strength, dead)
     strong = most_n(on_pipes_n(shape, bents, acting))
     in_use = most_n(on_pipes_n(shape, bents, factors(loads, loads.service, dead)))
+    half_m = rows.section.chord_m / 2
+    weighs = loads.dead_of_kg_per_m2[posts.size_of_line].tolist()
     pipe = worst_purlin(
-        [size_pipe(line, section(givens.pipe_section), strong, in_use, pack) for line in posts.lines]
+        [
+            size_pipe(
+                line,
+                section(givens.pipe_section),
+                (strong, in_use),
+                gust_on(
+                    pack, rows, loads, one, Member(line.purlin_m, line.along_m, half_m, along=True)
+                ),
+                pack,
+            )
+            for line, one in zip(posts.lines, weighs, strict=True)
+        ]
     )
     of_table = rails_of_tables(posts)
     along = wind_along(pack, rows, posts, loads, (shape, of_table), 0)
     brace = size_brace(shape, bents, acting, pack, posts.supports.reveals_m[posts.of_role(0)])
     widest = max(line.rail_m for line in posts.lines)
     members = Members(
-        beam=size_rail(rows, shape, section(givens.rail_section), (bents, acting), (widest, pack)),
+        beam=size_rail(
+            rows, shape, section(givens.rail_section), (bents, acting, loads), (widest, pack)
+        ),
         purlin=pipe,
         posts=size_posts(shape, bents, acting, pack, sways=True),
         brace=brace,

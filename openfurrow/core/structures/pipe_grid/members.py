@@ -1,13 +1,13 @@
 """Members of a pipe grid: rails up the slope, the pipe along each line, posts and cross braces."""
 
-import math
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-from openfurrow.core.codes import constant
+from openfurrow.core.codes import RulePack, constant
 from openfurrow.core.codes.section import Section
+from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.members.bending import PIPE, bending_limit_n_m, bending_limits, bends
 from openfurrow.core.members.columns import column_limit_n
 from openfurrow.core.rows.array import RowsPlan
@@ -15,6 +15,7 @@ from openfurrow.core.structures.bents.along import Along
 from openfurrow.core.structures.bents.carry import Bents, under_loads
 from openfurrow.core.structures.bents.shape import BACK, FRONT_HIGH, BentShape
 from openfurrow.core.structures.bents.sized import Brace, Strained, worst_of
+from openfurrow.core.structures.edge_gusts import Gust, Member, gust_on
 from openfurrow.core.structures.layout import PostLine, carried
 from openfurrow.core.structures.members import Fixing, Piece, Stock, Used
 from openfurrow.core.structures.pipe_grid import cuts
@@ -30,15 +31,15 @@ def size_rail(
     rows: RowsPlan,
     shape: BentShape,
     rail: Section,
-    under: tuple[Bents, Floats],
-    held: tuple[float, str],
+    under: tuple[Bents, Floats, TableLoads],
+    held: tuple[float, RulePack],
 ) -> Rail:
     """Modules hold a rail's upper flange, its lower one is free.
 
-    ``under`` are the bents and the factors of strength, ``held`` how much of the row it carries, and
-    the rule pack.
+    ``under`` are the bents, the factors of strength and the loads, ``held`` how much of the row it
+    carries, and the rule pack. Under a gust it may bend either way.
     """
-    (bents, acting), (row_m, pack) = under, held
+    (bents, acting, loads), (row_m, pack) = under, held
     bars = slice(BACK + 1, BACK + len(shape.joints_m))
     pull = under_loads(bents, acting, bents.forces.pull_n[:, :, bars], row_m)
     moments = under_loads(bents, acting, bents.forces.moments_n_m[:, :, bars], row_m)
@@ -52,7 +53,12 @@ def size_rail(
         np.where(moments >= 0, upper, lower),
         bends(rail, pack).words,
     )
-    return rail_on(rows, rail, shape.bolts_m, strained)
+    # Pipes that lie beyond the rail are said to by a check of their own.
+    under_m = np.clip(shape.bolts_m, 0.0, rows.section.chord_m)
+    lies = Member(rows.section.chord_m, under_m, row_m, along=False)
+    gust = gust_on(pack, rows, loads, loads.dead_kg_per_m2, lies)
+    least = Bending(0.0, 0.0, min(upper, lower), min(upper, lower), bends(rail, pack).words)
+    return rail_on(rows, rail, shape.bolts_m, strained, (gust, least))
 
 
 def on_pipes_n(shape: BentShape, bents: Bents, acting: Floats) -> Floats:
@@ -83,9 +89,17 @@ def most_n(vectors: Floats) -> float:
 
 
 def size_pipe(
-    line: PostLine, pipe: Section, strength_n_per_m: float, service_n_per_m: float, pack: str
+    line: PostLine,
+    pipe: Section,
+    on_it_n_per_m: tuple[float, float],
+    gust: Gust,
+    pack: RulePack,
 ) -> Purlin:
-    """The pipe on one line of posts, under the rails that lie on it; bends alike every way."""
+    """The pipe on one line of posts, under the rails that lie on it; bends alike every way.
+
+    ``on_it_n_per_m`` is what a metre of the row brings in strength and in service.
+    """
+    strength_n_per_m, service_n_per_m = on_it_n_per_m
     stiffness = constant("common", "steel_modulus_pa").value * pipe.inertia_m4
     unit = carried(line, stiffness)
     sag = np.abs(unit.deflections_m)
@@ -98,8 +112,7 @@ def size_pipe(
         lift_n_per_m=strength_n_per_m,
         # The load is square to the pipe whichever way it goes: the slope's part is in it.
         slope_n_per_m=0.0,
-        sideways_n_m=0.0,
-        sideways_limit_n_m=math.inf,
+        loose=None,
         held=True,
         bending=Bending(
             strength_n_per_m * unit.largest_moment_n_m,
@@ -108,6 +121,9 @@ def size_pipe(
             limit,
             PIPE,
         ),
+        gust=gust,
+        # What its saddles hold is told by the bent.
+        crossing_n=0.0,
         sag_m=float(sag[inside].max() * service_n_per_m),
         sag_span_m=line.span_m,
         shape_sag_m=unit.deflections_m * service_n_per_m,
@@ -159,8 +175,8 @@ class Members:
     def used(self) -> tuple[Used, ...]:
         """Pipe, rail and brace."""
         found = [
-            Used("pipe", self.purlin.section.name.removeprefix("pipe "), self.purlin.bending.used),
-            Used("rail", self.beam.section.name, self.beam.strained.used),
+            Used("pipe", self.purlin.section.name.removeprefix("pipe "), self.purlin.used),
+            Used("rail", self.beam.section.name, self.beam.used),
         ]
         if self.brace is not None:
             share = self.brace.push_n / self.brace.limit_n

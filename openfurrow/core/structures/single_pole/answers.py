@@ -4,7 +4,7 @@ import numpy as np
 
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.rows.array import RowsPlan
-from openfurrow.core.structures.answers import along_answer, count_answer, load_answers
+from openfurrow.core.structures.answers import along_answer, count_answer, gust_answer, load_answers
 from openfurrow.core.structures.bents.answers import strained_answer
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.structures.single_pole.members import Members
@@ -51,6 +51,9 @@ def answers(
             "Beside the head: the rails on one side bend it, shear it and twist it.",
         ),
         strained_answer("rail_use", "Rail, used", members.beam.strained),
+        gust_answer(
+            "rail_gust", "Rail under a gust, used", members.beam.gust_bending, members.beam.gust
+        ),
     )
 
 

@@ -113,7 +113,7 @@ def worst_members(at: Sequence[Members]) -> Members:
     if len(at) == 1:
         return at[0]
     return replace(
-        max(at, key=lambda one: one.beam.strained.used),
+        max(at, key=lambda one: one.beam.used),
         rail_sag_m=max(one.rail_sag_m for one in at),
         purlin=worst_purlin([one.purlin for one in at]),
         pipe=_most(tuple(one.pipe for one in at)),

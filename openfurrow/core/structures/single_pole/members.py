@@ -18,6 +18,7 @@ from openfurrow.core.rows.travel import Travel
 from openfurrow.core.structures.bents.sized import worst_of
 from openfurrow.core.structures.cantilevers.along import Along
 from openfurrow.core.structures.cantilevers.carry import Heads, on_heads
+from openfurrow.core.structures.edge_gusts import Member, gust_on
 from openfurrow.core.structures.layout import PostLine
 from openfurrow.core.structures.members import Fixing, Piece, Stock, Used
 from openfurrow.core.structures.purlins import Bending, Purlin, normal_pressure_pa
@@ -63,7 +64,10 @@ def size_rail(
     in_use = np.abs(np.stack(normal_pressure_pa(table, loads, dead, loads.service))).max()
     stiffness = constant("common", "steel_modulus_pa").value * rail.inertia_m4
     sag = float(in_use * row_m * reach**4 / 8 / stiffness)
-    return rail_on(rows, rail, np.array([reach]), strained), sag
+    lies = Member(table.chord_m, np.array([reach]), row_m, along=False)
+    gust = gust_on(pack, rows, loads, dead, lies)
+    limits = Bending(0.0, 0.0, lower, upper, bends(rail, pack).words)
+    return rail_on(rows, rail, np.array([reach]), strained, (gust, limits)), sag
 
 
 def _row(table: TableSection, loads: TableLoads, dead_kg_per_m2: float) -> Heads:
@@ -96,10 +100,11 @@ def size_pipe(
         lift_n_per_m=strong,
         # The load is square to the pipe whichever way it goes: the slope's part is in it.
         slope_n_per_m=0.0,
-        sideways_n_m=0.0,
-        sideways_limit_n_m=math.inf,
+        loose=None,
         held=True,
         bending=bending,
+        gust=None,
+        crossing_n=0.0,
         sag_m=service * float(sag.max()),
         # An end that hangs free counts as half a span of twice its length.
         sag_span_m=2 * line.overhang_m,
@@ -202,7 +207,7 @@ class Members:
         """Cross pipe, rail and pole over the ground."""
         return (
             Used("cross pipe", self.pipe.section.name.removeprefix("pipe "), self.pipe.used),
-            Used("rail", self.beam.section.name, self.beam.strained.used),
+            Used("rail", self.beam.section.name, self.beam.used),
             Used("pole over the ground", self.pole.section.name.removeprefix("pipe "), self.pole.used),
         )
 

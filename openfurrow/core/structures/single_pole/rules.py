@@ -48,7 +48,7 @@ def checks(
             "structure",
             "rail",
             "Rails carry the load",
-            members.beam.strained.used,
+            members.beam.used,
             1.0,
             "ratio",
             remedy="A deeper rail, or fewer modules up the slope: it is held in its middle alone.",

@@ -38,6 +38,11 @@ class Beam:
     bolts_m: Floats
     strained: Strained
 
+    @property
+    def used(self) -> float:
+        """How much of it is used."""
+        return self.strained.used
+
 
 def size_beam(shape: BentShape, bents: Bents, acting: Floats, pack: str) -> Beam:
     """Bent as it is from joint to joint; its upper flange is held by purlins, its lower one is free."""
@@ -122,7 +127,7 @@ class Members:
         """Purlin, beam, brace and cable."""
         found = [
             Used("purlin", self.purlin.section.name, self.purlin.used),
-            Used("beam", self.beam.section.name, self.beam.strained.used),
+            Used("beam", self.beam.section.name, self.beam.used),
         ]
         if self.brace is not None:
             share = self.brace.push_n / self.brace.limit_n

@@ -41,7 +41,7 @@ def _own_checks(members: Members) -> tuple[Check, ...]:
             "structure",
             "beam",
             "Inclined beams carry the load",
-            members.beam.strained.used,
+            members.beam.used,
             1.0,
             "ratio",
             remedy="A deeper beam, posts closer together, or lines nearer to or further from each "
