@@ -9,7 +9,7 @@ import numpy as np
 from openfurrow.core.design import ArrayGivens, Design
 from openfurrow.core.lacking import said
 from openfurrow.core.plan import Plan
-from openfurrow.core.rows.array import ModuleSize, RowsPlan
+from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.filling import fill
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.rows.plan import plan_rows
@@ -94,7 +94,7 @@ def filled(design: Design, plan: Plan, array: str, wanted: Wanted) -> tuple[Desi
             "Say rows, pitch and gaps by hand, or let the poles stand fixed.",
         )
     given = own.modules
-    size = ModuleSize(given.length_m, given.width_m, given.gap_along_m, given.gap_up_m)
+    size = given.size
     stack = stack_m(own.structure, given.thickness_m)
 
     def laid_by(rows: RowsGivens) -> RowsPlan:

@@ -15,7 +15,6 @@ from openfurrow.core.needs import Lacks, lacks_of, missing
 from openfurrow.core.planned import ENERGY, HAULING, StagePlan
 from openfurrow.core.planned import ArrayPlan as ArrayPlan
 from openfurrow.core.planned import Plan as Plan
-from openfurrow.core.rows.array import ModuleSize
 from openfurrow.core.rows.between import Met, Stood, between_checks, meet, neighbours
 from openfurrow.core.rows.plan import plan_rows
 from openfurrow.core.site.plan import SitePlan, plan_site
@@ -118,7 +117,7 @@ def _planned_array(
 
     if sun is None or lacks["rows"]:
         return whole()
-    size = ModuleSize(given.length_m, given.width_m, given.gap_along_m, given.gap_up_m)
+    size = given.size
     stack, travel = stack_m(array.structure, given.thickness_m), array.structure.travel
     # The site's plan says what its givens were.
     on_posts = array.structure.family != ON_BLOCKS

@@ -45,7 +45,9 @@ def field(modules: int) -> Design:
         ),
         footings=FootingsGivens(pull_tested=True),
         frame=FrameGivens(stock_length_m=7.5, piece_stock_m=6.0, bolt_faces="both sides"),
-        modules=ModulesGivens(back_rating_pa=2400.0, clamp_hold_n=3500.0),
+        modules=ModulesGivens(
+            zone_from_m=0.25, zone_to_m=0.45, back_rating_pa=2400.0, clamp_hold_n=3500.0
+        ),
         trench=TrenchGivens(strings_per_conduit=20, width_m=0.9),
         wiring=WiringGivens(
             inverters=(

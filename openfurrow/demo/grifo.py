@@ -180,6 +180,8 @@ def grifo() -> Design:
             stock_length_m=8.0, lap_m=0.3, piece_stock_m=8.0, beyond_bolt_m=0.04, bolt_metric="M20"
         ),
         modules=ModulesGivens(
+            zone_from_m=0.2,
+            zone_to_m=0.4,
             steel_bonds="a strap over every splice",
             power_w=445.0,
             front_rating_pa=5400.0,

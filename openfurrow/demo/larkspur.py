@@ -364,7 +364,9 @@ def larkspur() -> Design:
         structure=StructureGivens(span_limit_m=2.4384, purlin_section="Z 150 x 64 x 1.6"),
         footings=FootingsGivens(predrilled=True, test_moved_m=INCH_M / 2),
         frame=YARD,
-        modules=ModulesGivens(steel_bonds="its joints are listed to bond"),
+        modules=ModulesGivens(
+            zone_from_m=0.25, zone_to_m=0.45, steel_bonds="its joints are listed to bond"
+        ),
         trench=TrenchGivens(
             wall_kind="boards on studs",
             wall_thick_m=6.5 * INCH_M,
@@ -428,6 +430,8 @@ def larkspur_with_pump_house() -> Design:
             update={"posts_come": "cut here from sticks", "post_stock_m": 24 * FOOT_M}
         ),
         modules=ModulesGivens(
+            zone_from_m=0.25,
+            zone_to_m=0.45,
             steel_bonds="its joints are listed to bond",
             power_w=400.0,
             length_m=1.78,

@@ -66,6 +66,8 @@ FLATS = SiteGivens(
 def marram() -> Design:
     """8,640 modules in landscape on driven posts, six inverters out at each of eight blocks."""
     module = ModulesGivens(
+        zone_from_m=0.2,
+        zone_to_m=0.4,
         steel_bonds="its joints are listed to bond",
         power_w=MODULE_W,
         length_m=1.71,

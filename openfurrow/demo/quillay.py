@@ -108,6 +108,8 @@ def quillay() -> Design:
         footings=FootingsGivens(family="ballast", box_side_m=0.85),
         frame=FrameGivens(stock_length_m=7.0, lap_m=0.3, piece_stock_m=7.0),
         modules=ModulesGivens(
+            zone_from_m=0.25,
+            zone_to_m=0.45,
             steel_bonds="its joints are listed to bond",
             back_rating_pa=3600.0,
             clamp_hold_n=4000.0,

@@ -102,6 +102,8 @@ def varnbeck() -> Design:
             bolt_faces="both sides",
         ),
         modules=ModulesGivens(
+            zone_from_m=0.2,
+            zone_to_m=0.4,
             steel_bonds="its joints are listed to bond",
             back_rating_pa=3600.0,
             clamp_hold_n=4000.0,

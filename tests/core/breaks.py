@@ -427,6 +427,9 @@ BREAKS = [
     ("modules", "lift", "stop", {"modules": {"back_rating_pa": 600.0}}),
     ("modules", "clamp", "stop", {"modules": {"clamp_hold_n": 400.0}}),
     ("modules", "end", "stop", {"modules": {"purlin_end_m": 0.03}}),
+    ("modules", "clamp_zone", "stop", {"modules": {"zone_from_m": 0.5, "zone_to_m": 0.6}}),
+    ("modules", "clamp_zone", "look", {"modules": {"zone_from_m": None}}),
+    ("modules", "clamps_apart", "stop", {"modules": {"clamps_in_m": 1.0}}),
     (
         "materials",
         "stick_piece_stock",

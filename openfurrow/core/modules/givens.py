@@ -5,6 +5,7 @@ from typing import Literal
 from openfurrow.core.codes import constant
 from openfurrow.core.givens import Givens, given
 from openfurrow.core.quantities import INCH_M, either
+from openfurrow.core.rows.array import ModuleSize
 
 THREE_QUARTERS = either("3/4 in", "20 mm")
 
@@ -268,6 +269,39 @@ class ModulesGivens(Givens):
         usual=(1000, 1600),
         group="Module",
     )
+    zone_from_m: float | None = given(
+        None,
+        "Clamps rated from",
+        "tape",
+        "How far in from the corner the zone begins where clamps may grip, along the side they grip.",
+        "Data sheet or installation manual: the clamping zone that goes with the design loads.",
+        low=0,
+        high=1.5,
+        usual=(0.15, 0.4),
+        group="Clamps",
+    )
+    zone_to_m: float | None = given(
+        None,
+        "Clamps rated to",
+        "tape",
+        "How far in from the corner that zone ends.",
+        "Data sheet or installation manual.",
+        low=0,
+        high=1.5,
+        usual=(0.3, 0.6),
+        group="Clamps",
+    )
+    clamps_in_m: float | None = given(
+        None,
+        "Clamps in from the corner",
+        "tape",
+        "Where purlins or rails lie under a module, and clamps grip it. Left empty: 0.22 of the side.",
+        "The middle of the clamping zone; purlins further apart bend beams less, modules more.",
+        low=0.02,
+        high=1.2,
+        usual=(0.2, 0.5),
+        group="Clamps",
+    )
     gap_along_m: float = given(
         0.020,
         "Gap along the row",
@@ -343,6 +377,13 @@ class ModulesGivens(Givens):
         "The frame's listing; a meter over a few joints, less than an ohm, proves what it says.",
         group="Setting",
     )
+
+    @property
+    def size(self) -> ModuleSize:
+        """What rows are laid out by."""
+        return ModuleSize(
+            self.length_m, self.width_m, self.gap_along_m, self.gap_up_m, self.clamps_in_m
+        )
 
     @property
     def junction_m(self) -> tuple[float, float]:

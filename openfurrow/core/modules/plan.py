@@ -11,6 +11,7 @@ from openfurrow.core.frame.plan import FramePlan
 from openfurrow.core.modules.bonding import Bonding, bonding_check, bonding_of
 from openfurrow.core.modules.components import OnPiece, on_piece
 from openfurrow.core.modules.givens import ModulesGivens
+from openfurrow.core.modules.gripped import grip_answer, grip_checks
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.structures.plan import StructurePlan
@@ -70,6 +71,7 @@ def plan_modules(
         (on_piece(site.rule_pack, one, loads, area / 2) for one, loads in set_to),
         key=lambda one: one.lift_pa,
     )
+    side = rows.module_along_m if on_rails else rows.module_up_m
     plan = ModulesPlan(
         rows.module_count,
         ends,
@@ -86,10 +88,14 @@ def plan_modules(
     )
     return replace(
         plan,
-        answers=_answers(plan, rows, givens, (pressed, lifted), clamp),
+        answers=(
+            *_answers(plan, rows, givens, (pressed, lifted), clamp),
+            grip_answer(rows, side),
+        ),
         # Clamps on rails grip the sides that lie along the row.
         checks=(
             *_checks(plan, givens, pressed.source, across=rows.across != on_rails),
+            *grip_checks(givens, side, rows),
             bonding_check(bonding, plan.modules),
         ),
     )

@@ -6,6 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.checks import Check
+from openfurrow.core.codes import constant
 from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.rows.lie import Lie, turned
 from openfurrow.core.rows.placed import Placed
@@ -23,12 +24,13 @@ SHADOW_FIGURE = Source("derived from the shadow figure; checked against pvlib.sh
 
 @dataclass(frozen=True)
 class ModuleSize:
-    """A module's frame and the gaps around it, metres."""
+    """A module's frame and the gaps around it, metres; how far in from a corner clamps grip it."""
 
     length_m: float
     width_m: float
     gap_along_m: float
     gap_up_m: float
+    clamps_in_m: float | None = None
 
 
 @dataclass(frozen=True)
@@ -70,7 +72,14 @@ class RowsPlan:
     profile_deg: float
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
+    clamps_in_m: float | None = None
     travel: Travel | None = None
+
+    def clamped_m(self, side_m: float) -> float:
+        """How far from a corner clamps grip a side: as typed, inside it; or about a fifth of it."""
+        if self.clamps_in_m is None:
+            return constant("common", "clamp_zone").value * side_m
+        return min(self.clamps_in_m, constant("common", "clamps_apart_least").value * side_m)
 
     @property
     def moves(self) -> bool:

@@ -157,6 +157,7 @@ def plan_rows(
         module_up_m=up_m,
         module_along_m=along_m,
         gap_up_m=size.gap_up_m,
+        clamps_in_m=size.clamps_in_m,
         gap_along_m=size.gap_along_m,
         table_length_m=length,
         row_length_m=row_length,

@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.beams import BeamResult, continuous_beam
-from openfurrow.core.codes import constant
+from openfurrow.core.rows.array import RowsPlan
 
 Floats = NDArray[np.float64]
 
@@ -61,21 +61,20 @@ def carried(line: PostLine, stiffness_n_m2: float = 1.0) -> BeamResult:
     return continuous_beam(line.purlin_m, line.along_m, 0.0, stiffness_n_m2, line.rails_m, forces)
 
 
-def grid_line(
-    columns: int, step_m: float, module_m: float, end_m: float, span_limit_m: float
-) -> PostLine:
+def grid_line(rows: RowsPlan, columns: int, end_m: float, span_limit_m: float) -> PostLine:
     """Posts at the joints of columns of modules, two rails under each column.
 
-    From post to post go as many columns as ``span_limit_m`` allows, one at least; ``module_m`` is a
-    module along the row, ``end_m`` the pipe beyond the last one.
+    From post to post go as many columns as ``span_limit_m`` allows, one at least; ``end_m`` is the pipe
+    beyond the last module.
     """
+    step_m, module_m = rows.column_step_m, rows.module_along_m
     bays = math.ceil(columns / max(1, math.floor(span_limit_m / step_m + 1e-9)))
     length = (columns - 1) * step_m + module_m
     gap = step_m - module_m
     # The first and the last post stand under the edges of the glass, the others under its gaps.
     joints = np.round(np.linspace(0, columns, bays + 1)) * step_m - gap / 2
     along = end_m + np.clip(joints, 0.0, length)
-    rails = rail_places_m(columns, step_m, module_m, end_m)
+    rails = rail_places_m(rows, columns, end_m)
     line = PostLine(
         length + 2 * end_m,
         float(np.diff(along).max()),
@@ -88,11 +87,11 @@ def grid_line(
     return replace(line, tributary_m=carried(line).reactions_n)
 
 
-def lone_line(columns: int, step_m: float, module_m: float, end_m: float) -> PostLine:
+def lone_line(rows: RowsPlan, columns: int, end_m: float) -> PostLine:
     """One post in the middle of a table; what lies on it reaches out to both sides."""
-    length = (columns - 1) * step_m + module_m
+    length = (columns - 1) * rows.column_step_m + rows.module_along_m
     pipe = length + 2 * end_m
-    rails = rail_places_m(columns, step_m, module_m, end_m)
+    rails = rail_places_m(rows, columns, end_m)
     return PostLine(
         purlin_m=pipe,
         span_m=pipe,
@@ -104,11 +103,11 @@ def lone_line(columns: int, step_m: float, module_m: float, end_m: float) -> Pos
     )
 
 
-def rail_places_m(columns: int, step_m: float, module_m: float, end_m: float) -> Floats:
-    """Two rails under each column of modules, in the clamp zone, from the end of what they lie on."""
-    zone = constant("common", "clamp_zone").value
-    starts = end_m + np.arange(columns) * step_m
-    return np.sort(np.concatenate((starts + zone * module_m, starts + (1 - zone) * module_m)))
+def rail_places_m(rows: RowsPlan, columns: int, end_m: float) -> Floats:
+    """Two rails under each column of modules, where clamps grip, from the end of what they lie on."""
+    side, grip = rows.module_along_m, rows.clamped_m(rows.module_along_m)
+    starts = end_m + np.arange(columns) * rows.column_step_m
+    return np.sort(np.concatenate((starts + grip, starts + side - grip)))
 
 
 def fits(line: PostLine, by_m: Floats) -> bool:

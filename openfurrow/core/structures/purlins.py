@@ -23,11 +23,11 @@ from openfurrow.core.structures.loose import Loose, loose_purlin
 Floats = NDArray[np.float64]
 
 
-def purlin_places_m(modules_high: int, module_up_m: float, gap_up_m: float) -> Floats:
-    """Distance of each purlin from the lower edge, two to a module row, in the clamp zone."""
-    zone = constant("common", "clamp_zone").value
-    starts = np.arange(modules_high) * (module_up_m + gap_up_m)
-    return np.sort(np.concatenate((starts + zone * module_up_m, starts + (1 - zone) * module_up_m)))
+def purlin_places_m(rows: RowsPlan) -> Floats:
+    """Distance of each purlin from the lower edge, two to a module row, where clamps grip."""
+    side, grip = rows.module_up_m, rows.clamped_m(rows.module_up_m)
+    starts = np.arange(rows.modules_high) * (side + rows.gap_up_m)
+    return np.sort(np.concatenate((starts + grip, starts + side - grip)))
 
 
 def normal_pressure_pa(
@@ -189,7 +189,7 @@ def purlin_shares_m(rows: RowsPlan) -> Floats:
     A module lies on its two purlins as a beam that reaches past both; the gaps go with the modules
     beside them. Both sums and both moments are those of the halves.
     """
-    places = purlin_places_m(rows.modules_high, rows.module_up_m, rows.gap_up_m)
+    places = purlin_places_m(rows)
     chord = rows.section.chord_m
     edges = np.concatenate(([0.0], rows.lows_m[1:] - rows.gap_up_m / 2, [chord]))
     shares = np.zeros((2, places.size))

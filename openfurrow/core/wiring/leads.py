@@ -88,14 +88,10 @@ def plugs_m(rows: RowsPlan, modules: ModulesGivens) -> Floats:
 
 def boxes_m(rows: RowsPlan, modules: ModulesGivens, box: Box) -> Floats:
     """Where the box of each row's modules hangs, (rows, 2), as ``plugs_m`` has it."""
-    zone = constant("common", "clamp_zone").value
-    share = {"the upper purlin": 1 - zone, "the lower purlin": zone}.get(box.hangs)
-    ups = (
-        plugs_m(rows, modules).mean(axis=1)[:, 1]
-        if share is None
-        else rows.lows_m + share * rows.module_up_m
-    )
-    middle = plugs_m(rows, modules).mean(axis=1)[:, 0] if share is None else 0.0
+    grip, side = rows.clamped_m(rows.module_up_m), rows.module_up_m
+    up = {"the upper purlin": side - grip, "the lower purlin": grip}.get(box.hangs)
+    ups = plugs_m(rows, modules).mean(axis=1)[:, 1] if up is None else rows.lows_m + up
+    middle = plugs_m(rows, modules).mean(axis=1)[:, 0] if up is None else 0.0
     return np.stack((np.full(ups.size, box.aside_m) + middle, ups), axis=1)
 
 

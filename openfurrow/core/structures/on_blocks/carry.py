@@ -41,7 +41,7 @@ class Shares:
 
 def shares_of(rows: RowsPlan) -> Shares:
     """A module lies on its two purlins; what acts down the slope acts on the glass, above them."""
-    places = purlin_places_m(rows.modules_high, rows.module_up_m, rows.gap_up_m)
+    places = purlin_places_m(rows)
     apart = places[1::2] - places[::2]
     tips = np.repeat(rows.section.stack_m / apart, 2) * np.tile([1.0, -1.0], apart.size)
     return Shares(

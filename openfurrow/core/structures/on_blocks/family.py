@@ -47,7 +47,7 @@ def stack_m(givens: StructureGivens, module_m: float) -> float:
 
 def roles_of(rows: RowsPlan) -> tuple[Role, ...]:
     """A line of piles under each purlin, two to a module row."""
-    places = purlin_places_m(rows.modules_high, rows.module_up_m, rows.gap_up_m)
+    places = purlin_places_m(rows)
     tilt = math.radians(rows.section.tilt_deg)
     names = [FRONT, *BETWEEN[: places.size - 2], BACK]
     return tuple(
@@ -96,7 +96,7 @@ def carry(
     found = reactions(pack, rows, posts.kinds, loads, each)
     members = Members(
         purlin=purlin,
-        places_m=purlin_places_m(rows.modules_high, rows.module_up_m, rows.gap_up_m),
+        places_m=purlin_places_m(rows),
         along=Along(table_n, each),
         sag_limit_m=purlin.sag_span_m / givens.deflection_divisor,
         piles=posts.supports.count,

@@ -100,7 +100,7 @@ def size_beam(
     ``busiest_m`` is how much of the row the busiest beam carries.
     """
     table = rows.section
-    places_m = purlin_places_m(rows.modules_high, rows.module_up_m, rows.gap_up_m)
+    places_m = purlin_places_m(rows)
     end = constant("common", "beam_end_m").value
     start = float(places_m[0]) - end
     length = float(places_m[-1] + end - start)

@@ -39,9 +39,7 @@ def stand(site: SitePlan, rows: RowsPlan, givens: StructureGivens, purlin_end_m:
     """Pairs of posts at the joints of columns: four for the first, two more for each that follows."""
 
     def spaced(columns: int, _: float) -> PostLine:
-        return grid_line(
-            columns, rows.column_step_m, rows.module_along_m, purlin_end_m, givens.span_limit_m
-        )
+        return grid_line(rows, columns, purlin_end_m, givens.span_limit_m)
 
     roles = two_lines(givens.lines_apart_m, rows.section.tilt_deg)
     return stand_on(

@@ -38,7 +38,7 @@ def stand(site: SitePlan, rows: RowsPlan, givens: StructureGivens, purlin_end_m:
     """A pole under the middle of every table: where it may not stand, the table moves."""
 
     def spaced(columns: int, _: float) -> PostLine:
-        return lone_line(columns, rows.column_step_m, rows.module_along_m, purlin_end_m)
+        return lone_line(rows, columns, purlin_end_m)
 
     pole = section(givens.pole_section)
     bent = saddled(givens, pole, ONE_POLE, spaced, "structure.pole_section")

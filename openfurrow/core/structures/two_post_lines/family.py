@@ -47,7 +47,7 @@ def stand(site: SitePlan, rows: RowsPlan, givens: StructureGivens, purlin_end_m:
 def shape_of(rows: RowsPlan, posts: Stand, givens: StructureGivens) -> BentShape:
     """What all bents share."""
     purlin, beam = section(givens.purlin_section), section(givens.beam_section)
-    places = purlin_places_m(rows.modules_high, rows.module_up_m, rows.gap_up_m)
+    places = purlin_places_m(rows)
     return BentShape(
         section=rows.section,
         roles=posts.roles,
