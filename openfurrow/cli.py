@@ -106,21 +106,22 @@ def _export(arguments: argparse.Namespace) -> int:
         units=arguments.units or design.site.display_units, length=arguments.length, grid=arguments.grid
     )
     try:
-        text = export.write(design, as_built(design, plan(design)), wanted)
+        written = export.write(design, as_built(design, plan(design)), wanted)
     except Lacking as error:
         raise CommandError(
             f"{target.name}: {told(error)}. Say it, then write the file again."
         ) from None
     except DesignError as error:
         raise CommandError(f"{target.name}: {told(error)}. {error.problems[0].remedy}") from None
+    content = written if isinstance(written, bytes) else written.encode()
     # Written beside and moved into place, so that a full disk leaves no half file.
     part = target.with_name(f".{target.name}.part")
     try:
-        part.write_text(text, encoding="utf-8", newline="")
+        part.write_bytes(content)
         part.replace(target)
     except OSError as error:
         raise CommandError(f"{target}: {error.strerror}") from None
-    print(f"{target}: {len(text.encode()):,} bytes")
+    print(f"{target}: {len(content):,} bytes")
     return 0
 
 

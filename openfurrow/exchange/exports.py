@@ -32,6 +32,7 @@ from openfurrow.exchange.tables_csv import (
     wires_csv,
 )
 from openfurrow.exchange.wanted import Wanted
+from openfurrow.exchange.workbook import MEDIA_TYPE, Table, workbook
 
 
 @dataclass(frozen=True)
@@ -42,7 +43,21 @@ class Export:
     """
 
     media_type: str
-    write: Callable[[Design, Plan, Wanted], str]
+    write: Callable[[Design, Plan, Wanted], str | bytes]
+
+
+# The sheets of the workbook.
+SHEETS: Mapping[str, Table] = {
+    "Materials": materials_csv,
+    "Prices": prices_csv,
+    "Loads": loads_csv,
+    "Cuts": cuts_csv,
+    "Sticks": sticks_csv,
+    "Stakes": stakes_csv,
+    "Wires": wires_csv,
+    "Signs": signs_csv,
+    "Schedule": schedule_csv,
+}
 
 
 EXPORTS: Mapping[str, Export] = {
@@ -63,6 +78,9 @@ EXPORTS: Mapping[str, Export] = {
     "loads.csv": Export("text/csv", loads_csv),
     "wires.csv": Export("text/csv", wires_csv),
     "prices.csv": Export("text/csv", prices_csv),
+    "tables.xlsx": Export(
+        MEDIA_TYPE, lambda design, plan, wanted: workbook(design, plan, wanted, SHEETS)
+    ),
     "practice.csv": Export("text/csv", practice_csv),
     # GeoJSON is longitude and latitude, whatever is wanted.
     "plan.geojson": Export("application/geo+json", lambda design, plan, _: plan_geojson(design, plan)),

@@ -199,6 +199,8 @@ def file(
         )
     return Response(
         content,
-        media_type=f"{export.media_type}; charset=utf-8",
+        media_type=export.media_type
+        if isinstance(content, bytes)
+        else f"{export.media_type}; charset=utf-8",
         headers={"Content-Disposition": f'attachment; filename="{file_stem(design)}-{name}"'},
     )

@@ -4,9 +4,11 @@ import csv
 import io
 
 import pytest
+from openpyxl import Workbook
 from playwright.sync_api import Browser, expect
 from sqlalchemy import Engine
 
+from openfurrow.exchange.workbook import MEDIA_TYPE
 from tests.browser.conftest import opened
 from tests.browser.test_hand import violations
 from tests.browser.test_screens import answer, field, go
@@ -43,7 +45,16 @@ def test_a_list_goes_out_is_filled_in_and_comes_back(
     write.writeheader()
     for row in rows[:-1]:
         write.writerow(row | {"price": "2", "priced on": "2026-06-01", "from": "yard"})
-    bring(filled.getvalue())
+    if size == "desk":
+        bring(filled.getvalue())
+    else:
+        # A merchant sends it back as a workbook.
+        book = Workbook()
+        for line in csv.reader(io.StringIO(filled.getvalue())):
+            book.active.append(line)
+        sent = io.BytesIO()
+        book.save(sent)
+        file.set_input_files({"name": "yard.xlsx", "mimeType": MEDIA_TYPE, "buffer": sent.getvalue()})
     expect(page.get_by_text("one line not priced")).to_be_visible()
     page.get_by_role("button", name="What it costs").click()
     expect(page.get_by_role("row", name="All 34")).to_be_visible()

@@ -321,6 +321,7 @@ export const FILES = [
   "one-line.dxf",
   "materials.csv",
   "prices.csv",
+  "tables.xlsx",
   "practice.csv",
   "schedule.csv",
   "schedule.ics",

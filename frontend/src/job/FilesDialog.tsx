@@ -29,6 +29,7 @@ const ABOUT: Record<(typeof FILES)[number], string> = {
   "one-line.dxf": "the one line, to go on drawing in",
   "materials.csv": "what to buy, cut and bring",
   "prices.csv": "the list with its prices, or room for them: for a merchant to fill in",
+  "tables.xlsx": "all of these tables in one workbook: materials, loads, cuts, stakes, wires",
   "practice.csv": "values of practice that nobody has looked at",
   "schedule.csv": "every task: how much, by whom, when, what holds it",
   "schedule.ics": "the days of work, for any calendar",

@@ -38,7 +38,7 @@ export function MaterialsStage(props: StageProps) {
       {...props}
       after={(group) =>
         group === "Prices" && view.role !== "viewer" ? (
-          <TakenFile view={view} job={job} words="Prices from a file" accept=".csv,.txt" take={api.takePrices} />
+          <TakenFile view={view} job={job} words="Prices from a file" accept=".csv,.txt,.xlsx" take={api.takePrices} />
         ) : null
       }
     >
