@@ -19,6 +19,7 @@ from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.givens import WiringGivens
 from openfurrow.core.wiring.inverter_givens import InverterGivens
+from openfurrow.demo import walls
 from openfurrow.demo.weather import sun_of
 from openfurrow.demo.worked_through import worked_through
 
@@ -199,6 +200,7 @@ def grifo() -> Design:
         # The holes are drilled: what the crew has done on such rock before.
         schedule=ScheduleGivens(people=4, screws_per_h=2.0, dig_m_per_h=4.0),
         wiring=WiringGivens(
+            on_wall=walls.MILL,
             inverters=(
                 InverterGivens(
                     id="1",

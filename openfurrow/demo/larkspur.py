@@ -26,6 +26,7 @@ from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.givens import WiringGivens
 from openfurrow.core.wiring.inverter_givens import InverterGivens
+from openfurrow.demo import walls
 from openfurrow.demo.prices import prices
 from openfurrow.demo.weather import sun_of
 from openfurrow.demo.worked_through import worked_through
@@ -377,6 +378,7 @@ def larkspur() -> Design:
             bay_to_m=-19 * INCH_M,
         ),
         wiring=WiringGivens(
+            on_wall=walls.SHED,
             connects="a breaker in the panel",
             inverter_to_panel_m=14 * FOOT_M,
             panel_bus_a=225.0,
@@ -412,6 +414,7 @@ def larkspur_with_pump_house() -> Design:
             span_limit_m=2.4384,
             post_section="pipe 4 in",
             pipe_section="pipe 2-1/2 in",
+            rail_section="C 82 x 41 x 2.5",
             lines_apart_m=1.7526,
         ),
         footings=first.arrays[0].footings.model_copy(

@@ -15,6 +15,7 @@ from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.givens import WiringGivens
 from openfurrow.core.wiring.inverter_givens import InverterGivens
+from openfurrow.demo import walls
 from openfurrow.demo.weather import sun_of
 from openfurrow.demo.worked_through import worked_through
 
@@ -175,6 +176,7 @@ def marram() -> Design:
         trench=TrenchGivens(strings_per_conduit=3, width_m=0.9, wall_kind="no wall is passed"),
         schedule=ScheduleGivens(people=24, post_machine="tracked rig"),
         wiring=WiringGivens(
+            on_wall=walls.STATION,
             inverters=inverters,
             drop_limit=0.02,
             rods=4,

@@ -16,6 +16,7 @@ from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.givens import WiringGivens
 from openfurrow.core.wiring.inverter_givens import InverterGivens
+from openfurrow.demo import walls
 from openfurrow.demo.weather import sun_of
 from openfurrow.demo.worked_through import worked_through
 
@@ -122,6 +123,7 @@ def quillay() -> Design:
             wall_kind="no wall is passed",
         ),
         wiring=WiringGivens(
+            on_wall=walls.SCHOOL,
             inverters=(InverterGivens(id="1", maximum_dc_v=1000.0, inverter_ac_w=8000.0, ac_v=230.0),),
             connects="a breaker in the panel",
             inverter_to_panel_m=4.2,

@@ -17,6 +17,7 @@ from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.givens import WiringGivens
 from openfurrow.core.wiring.inverter_givens import InverterGivens
+from openfurrow.demo import walls
 from openfurrow.demo.weather import sun_of
 from openfurrow.demo.worked_through import worked_through
 
@@ -111,6 +112,7 @@ def varnbeck() -> Design:
         schedule=ScheduleGivens(bore_machine="two-person auger"),
         trench=TrenchGivens(wall_kind="logs", wall_thick_m=0.24, hole_right_m=0.35, hole_up_m=0.4),
         wiring=WiringGivens(
+            on_wall=walls.HUT,
             soil_ohm_m=65.0,
             rods_ohm=14.0,
             inverters=(

@@ -32,6 +32,7 @@ from openfurrow.core.site.tickets import TicketGivens
 from openfurrow.core.site.ways import SpurGivens
 from openfurrow.core.sun.givens import HorizonGivens
 from openfurrow.core.wiring.inverter_givens import InverterGivens
+from openfurrow.core.wiring.wall_givens import OnWallGivens
 from openfurrow.sheets.drawings.tables import held_tables
 from openfurrow.sheets.models import FieldInput, GivenText, ItemText, ListText, PlaceText
 
@@ -220,6 +221,11 @@ def _about(thing: Givens, units: UnitSystem) -> str:
                 return f"behind each module, {format_value(thing.box_ac_w, 'power', units)}, {most}"
             out_there = f"{thing.units} at the array, " if thing.at_array else ""
             return f"{out_there}{thing.inverter_inputs} inputs, {most}"
+        case OnWallGivens():
+            far, up = (format_value(x, "tape", units) for x in (thing.left_m, thing.bottom_m))
+            return (
+                f"{thing.kind}, {far} along, {up} up" if thing.name.strip() else f"{far} along, {up} up"
+            )
         case SpurGivens():
             bends = f"{len(thing.points)} bend{'' if len(thing.points) == 1 else 's'}"
             return f"{bends}, then into the nearest way" if thing.points else "not drawn yet"

@@ -41,6 +41,7 @@ from openfurrow.sheets.drawings.cutting import cutting_drawings
 from openfurrow.sheets.drawings.footings import footings_drawing
 from openfurrow.sheets.drawings.frame import frame_drawing
 from openfurrow.sheets.drawings.modules import modules_drawing, strings_drawing
+from openfurrow.sheets.drawings.on_wall import on_wall_drawing
 from openfurrow.sheets.drawings.one_line import one_line_drawing
 from openfurrow.sheets.drawings.overhead import stakes_drawing
 from openfurrow.sheets.drawings.rows import rows_drawing
@@ -222,7 +223,11 @@ def _drawings(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tupl
         case "trench":
             return (*trench_drawing(plan, units), *wall_drawing(plan, units))
         case "wiring":
-            return (*strings_drawing(plan, units), one_line_drawing(plan, units))
+            return (
+                *strings_drawing(plan, units),
+                one_line_drawing(plan, units),
+                *on_wall_drawing(plan, units),
+            )
         case "materials":
             return cutting_drawings(plan, units)
         case "stakeout":

@@ -25,6 +25,31 @@ BEHIND: dict[str, object] = {
 OUT: dict[str, object] = {"id": "1", "stands": "at the array"}
 BRANCHES = served(inverters=[BEHIND])
 
+
+def hung(*things: tuple[str, float, float, float]) -> dict[str, dict[str, object]]:
+    """Things half a metre large: what, its left and its lower edge, how far it stands out."""
+    return {
+        "wiring": {
+            "on_wall": [
+                {
+                    "id": f"w{at}",
+                    "kind": kind,
+                    "left_m": left,
+                    "bottom_m": bottom,
+                    "depth_m": out,
+                    "width_m": 0.5,
+                    "height_m": 0.5,
+                }
+                for at, (kind, left, bottom, out) in enumerate(things, start=1)
+            ]
+        }
+    }
+
+
+BATTERIES = hung(
+    ("battery", 0.0, 0.3, 0.3), ("battery", 3.0, 0.3, 0.3), ("door or window", 6.0, 0.0, 0.0)
+)
+
 SERVICE_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] = (
     ("wiring", "connects", "look", served(connects="nobody has said")),
     ("wiring", "ac_wire", "stop", served(inverter_to_panel_m=480.0, ac_drop_limit=0.002)),
@@ -55,6 +80,28 @@ SERVICE_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] =
     ("wiring", "branch_guard", "stop", served(inverters=[BEHIND | {"branch_guard_a": 19.0}])),
     ("wiring", "lead_reach", "look", served(inverters=[BEHIND | {"plug_spacing_m": 0.9}])),
     ("wiring", "hot", "stop", served(inverters=[BEHIND | {"start_v": 40.0}])),
+    ("wiring", "on_wall", "look", hung()),
+    ("wiring", "wall_room", "stop", hung(("panel", 0.0, 1.0, 0.2), ("meter", 0.45, 1.2, 0.2))),
+    (
+        "wiring",
+        "wall_standing",
+        "stop",
+        hung(("panel", 0.0, 1.0, 0.2), ("side wall", 0.6, 0.0, 2.0), ("side wall", -0.6, 0.0, 2.0)),
+    ),
+    (
+        "wiring",
+        "batteries_apart",
+        "stop",
+        hung(("battery", 0.0, 0.3, 0.3), ("battery", 0.6, 0.3, 0.3)),
+    ),
+    (
+        "wiring",
+        "battery_openings",
+        "stop",
+        hung(("battery", 0.0, 0.3, 0.3), ("door or window", 1.2, 0.0, 0.0)),
+    ),
+    ("wiring", "handle_high", "look", hung(("switch", 0.0, 1.8, 0.2))),
+    ("wiring", "switch_meter", "look", hung(("switch", 0.0, 1.0, 0.2), ("meter", 9.0, 1.0, 0.2))),
 )
 
 WALL = {"wall_kind": "boards on studs", "wall_thick_m": 0.2, "hole_right_m": 0.0}

@@ -104,7 +104,7 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         "rail_section",
         "pole_section",
         *("moved", *OF_MOVERS),
-        *("steel_bonds", "zone_from_m", "zone_to_m", "clamps_in_m"),
+        *("steel_bonds", "zone_from_m", "zone_to_m", "clamps_in_m", "on_wall"),
         "foot_up_m",
         *("strut_held_by", "strut_hole_m", "strut_turn_m"),
         "strut_rated_n",

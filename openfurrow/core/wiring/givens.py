@@ -8,6 +8,7 @@ from pydantic import AfterValidator, Field
 from openfurrow.core.givens import Givens, given, identified
 from openfurrow.core.quantities import FOOT_M, INCH_M, either
 from openfurrow.core.wiring.inverter_givens import InverterGivens
+from openfurrow.core.wiring.wall_givens import OnWallGivens
 
 # What is asked of boxes behind the modules, where there are any.
 OF_BOXES = frozenset({"box_hangs", "box_aside_m", "box_input_m", "box_output_m", "box_plugs"})
@@ -315,6 +316,17 @@ class WiringGivens(Givens):
         high=10,
         usual=(0.7, 3),
         group="Point of connection",
+    )
+    on_wall: Annotated[tuple[OnWallGivens, ...], Field(max_length=60), AfterValidator(identified)] = (
+        given(
+            (),
+            "On the wall",
+            "list",
+            "All that hangs on one wall or stands before it, with doors, windows and side walls, "
+            "measured from one point of it.",
+            "A tape along the wall.",
+            group="Point of connection",
+        )
     )
     strings_inside: Inside = given(
         "nobody has looked",

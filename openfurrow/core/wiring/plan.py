@@ -35,6 +35,7 @@ from openfurrow.core.wiring.inverters import (
     takers,
 )
 from openfurrow.core.wiring.lead_answers import lead_answers, lead_checks
+from openfurrow.core.wiring.on_wall import wall_checks
 from openfurrow.core.wiring.service import Service, service_of
 from openfurrow.core.wiring.service_answers import service_answers
 from openfurrow.core.wiring.service_checks import service_checks
@@ -147,6 +148,7 @@ def plan_wiring(
         (
             *inverter_checks(inverters, arrays, loads, landed),
             *service_checks(service, given, site),
+            *wall_checks(given.on_wall, site.rule_pack),
             *earthing_checks(earthing, given, site.rule_pack),
         ),
     )

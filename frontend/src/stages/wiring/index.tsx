@@ -8,6 +8,7 @@ import { StageLayout, type StageProps } from "../StageLayout";
 const WAYS = [
   ["strings", "Strings"],
   ["one-line", "One line"],
+  ["on-wall", "Wall"],
   ["wires", "Wires"],
   ["readings", "Readings"],
   ["signs", "Signs"],
@@ -16,18 +17,22 @@ type Way = (typeof WAYS)[number][0];
 
 const LISTS: readonly Way[] = ["wires", "readings", "signs"];
 
-/** Strings on the modules; circuits as one line and as a list; what a meter reads; signs on what. */
+/** Strings on the modules; circuits as one line and as a list; the wall; what a meter reads; signs on what. */
 export function WiringStage(props: StageProps) {
   const { view } = props;
   const [seen, setSeen] = useState<Way>("strings");
   const printing = usePrinting();
   const { drawings, tables } = view.stage;
+  // A wall of which nothing was said has no drawing.
+  const walled = drawings.some(({ key }) => key === "on-wall");
+  const ways = WAYS.filter(([way]) => way !== "on-wall" || walled);
+  const shown = seen === "on-wall" && !walled ? "strings" : seen;
   return (
     <StageLayout {...props}>
-      <Seen ways={WAYS} seen={seen} see={setSeen} />
+      <Seen ways={ways} seen={shown} see={setSeen} />
       {drawings.map(
         (drawing) =>
-          (printing || drawing.key === seen) && (
+          (printing || drawing.key === shown) && (
             <div
               key={drawing.key}
               tabIndex={drawing.key === "one-line" ? 0 : undefined}
@@ -44,9 +49,9 @@ export function WiringStage(props: StageProps) {
             </div>
           ),
       )}
-      {(printing || LISTS.includes(seen)) && (
+      {(printing || LISTS.includes(shown)) && (
         <div className="scroll-cue min-h-0 flex-1 overflow-y-auto pr-1">
-          <Tables tables={tables.filter(({ key }) => printing || key.startsWith(seen))} />
+          <Tables tables={tables.filter(({ key }) => printing || key.startsWith(shown))} />
         </div>
       )}
     </StageLayout>

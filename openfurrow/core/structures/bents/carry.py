@@ -158,7 +158,8 @@ def reactions(bents: Bents, acting: Floats, loads: TableLoads) -> Reactions:
 def strains(bents: Bents, acting: Floats, loads: TableLoads) -> tuple[Strain, ...]:
     """The bent that is pressed hardest of all, and the one that is lifted hardest if any is."""
     feet = bents.forces.reactions[:, :, [FRONT_FOOT, BACK_FOOT], 1]
-    up = under_loads(bents, acting, feet).sum(axis=-1)
+    # Whatever feet do, all of them bear the same together: of those that are alike the first is drawn.
+    up = np.round(under_loads(bents, acting, feet).sum(axis=-1), 3)
     names = loads.case_names()
     found = [_strain(bents, acting, names, "Pressed hardest", int(up.argmax()))]
     if float(up.min()) < 0:
