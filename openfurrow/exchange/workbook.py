@@ -2,6 +2,7 @@
 
 import csv
 import io
+import re
 import zipfile
 from collections.abc import Callable, Iterator, Mapping
 from datetime import date, datetime
@@ -28,6 +29,9 @@ WIDEST, NARROWEST, LOOKED_AT = 60, 8, 200
 # A workbook is an archive: what it may grow to when it is opened.
 LARGEST_OPENED = 20_000_000
 MOST_COLUMNS = 60
+# Where a workbook says when it was made, and the first day that an archive can.
+CORE, FIRST_DAY = "docProps/core.xml", (1980, 1, 1, 0, 0, 0)
+MOMENT = re.compile(rb"<dcterms:(created|modified)\b.*?</dcterms:\1>")
 
 
 def workbook(design: Design, plan: Plan, wanted: Wanted, tables: Mapping[str, Table]) -> bytes:
@@ -47,6 +51,17 @@ def workbook(design: Design, plan: Plan, wanted: Wanted, tables: Mapping[str, Ta
         raise why
     out = io.BytesIO()
     book.save(out)
+    return _undated(out.getvalue())
+
+
+def _undated(data: bytes) -> bytes:
+    """The same archive without the moment at which it was made: alike jobs give alike files."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(io.BytesIO(data)) as made, zipfile.ZipFile(out, "w") as told:
+        for name in made.namelist():
+            entry = zipfile.ZipInfo(name, date_time=FIRST_DAY)
+            entry.compress_type = zipfile.ZIP_DEFLATED
+            told.writestr(entry, MOMENT.sub(rb"", made.read(name)) if name == CORE else made.read(name))
     return out.getvalue()
 
 
