@@ -12,7 +12,7 @@ from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem
 from openfurrow.exchange.package import file_stem
 from openfurrow.exchange.papers.content import Issue
-from openfurrow.exchange.papers.write import Paper, Setting, write_calculation
+from openfurrow.exchange.papers.write import Paper, Setting, write_calculation, write_template
 from openfurrow.jobs.apart import apart
 from openfurrow.sheets.choosing import choosing_sheet
 from openfurrow.sheets.families import families_sheet
@@ -21,6 +21,7 @@ from openfurrow.sheets.odds import odds_sheet
 from openfurrow.sheets.one_footing import one_footing_sheet
 from openfurrow.sheets.refusal import refusal_sheet
 from openfurrow.sheets.support import nearest, support_sheet
+from openfurrow.store.drafts import OpenDraft
 from openfurrow.web.asked import Asked, answered
 from openfurrow.web.changing import draft_of
 from openfurrow.web.context import Asking, Gone, planned
@@ -104,24 +105,54 @@ def show_calculation(
 ) -> Response:
     """The calculation of a support of the draft as it stands, to be followed line by line, as PDF."""
     draft = draft_of(caller, job_id)
-    issue = Issue(
+    setting = Setting(paper, units or draft.design.site.display_units)
+    content = apart(_calculation, draft.design, array, support, _issue(draft), setting, left=gone)
+    return _pdf(content, f"{file_stem(draft.design)}-support-{support}.pdf")
+
+
+@router.get("/trench/template.pdf", response_class=Response)
+def show_template(
+    job_id: uuid.UUID,
+    caller: Asking,
+    gone: Gone,
+    array: ArrayId = "",
+    paper: Paper = "letter",
+    units: Units | None = None,
+) -> Response:
+    """Where the draft's wall is drilled, at full size, as PDF: sheets to be held against both faces."""
+    draft = draft_of(caller, job_id)
+    setting = Setting(paper, units or draft.design.site.display_units)
+    content = apart(_template, draft.design, array, _issue(draft), setting, left=gone)
+    return _pdf(content, f"{file_stem(draft.design)}-wall.pdf")
+
+
+def _issue(draft: OpenDraft) -> Issue:
+    return Issue(
         revision=draft.stand.base,
         saved=draft.present.made_at,
         issued=False,
         made=datetime.now(UTC),
         draft=True,
     )
-    setting = Setting(paper, units or draft.design.site.display_units)
-    content = apart(_calculation, draft.design, array, support, issue, setting, left=gone)
-    named = f'attachment; filename="{file_stem(draft.design)}-support-{support}.pdf"'
+
+
+def _pdf(content: bytes, name: str) -> Response:
+    named = f'attachment; filename="{name}"'
     return Response(content, media_type="application/pdf", headers={"Content-Disposition": named})
 
 
-def _calculation(design: Design, array: str, support: int, issue: Issue, setting: Setting) -> bytes:
+def _of_array(design: Design, array: str) -> Plan:
     plan = planned(design)
-    if array in {one.id for one in plan.arrays}:
-        plan = plan.on(array)
+    return plan.on(array) if array in {one.id for one in plan.arrays} else plan
+
+
+def _calculation(design: Design, array: str, support: int, issue: Issue, setting: Setting) -> bytes:
+    plan = _of_array(design, array)
     return write_calculation(design, plan, _numbered(plan, support), issue, setting)
+
+
+def _template(design: Design, array: str, issue: Issue, setting: Setting) -> bytes:
+    return write_template(design, _of_array(design, array), issue, setting)
 
 
 def _numbered(plan: Plan, support: int) -> int:

@@ -101,6 +101,7 @@ def on_one_job(design: bytes) -> dict[str, Asked]:
         ),
         "show_footing": Asked("GET", "footings/support", {"units": "us", "support": "2"}),
         "show_calculation": Asked("GET", "footings/calculation.pdf", {"support": "2"}),
+        "show_template": Asked("GET", "trench/template.pdf"),
         "show_stopped": Asked(
             "GET",
             "footings/stopped",

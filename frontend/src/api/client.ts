@@ -339,6 +339,9 @@ export const FILES = [
   "shots.csv",
 ] as const;
 export const photoAddress = (id: string, hash: string) => `/api${job(id)}/field/photos/${hash}`;
+/** Where the wall's holes are set at full size as PDF. */
+export const templateAddress = (id: string, array: string, paper: string, units: Units) =>
+  `/api${job(id)}/trench/template.pdf?${new URLSearchParams({ array, paper, units })}`;
 /** Where the calculation of one support is set as PDF. */
 export const calculationAddress = (id: string, array: string, support: string, paper: string, units: Units) =>
   `/api${job(id)}/footings/calculation.pdf?${new URLSearchParams({ array, support, paper, units })}`;

@@ -11,10 +11,12 @@ from typing import Any, Literal
 import typst
 
 from openfurrow.core.design import Design
+from openfurrow.core.edits import DesignError, Problem
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem
 from openfurrow.exchange.papers.calculation import calculation_pages
 from openfurrow.exchange.papers.content import Issue, Page, pages
+from openfurrow.exchange.papers.template import template_sheets
 from openfurrow.sheets.marks import Drawing
 from openfurrow.sheets.models import TableText
 from openfurrow.sheets.paper.styles import colours
@@ -28,6 +30,7 @@ SIZES: dict[Paper, tuple[float, float]] = {"letter": (960.0, 560.0), "a4": (1020
 SHARE = 0.62
 LEAST_SHARE = 0.4
 Tell = Callable[[float, str], None]
+TYPST_PAPER: dict[Paper, str] = {"letter": "us-letter", "a4": "a4"}
 
 
 @dataclass(frozen=True)
@@ -123,23 +126,53 @@ def set_papers(papers: Papers, setting: Setting, tell: Tell = lambda share, word
             "name": papers.name,
             "issue": issue.words,
             "made": f"{issue.made:%Y-%m-%d}",
-            "paper": "us-letter" if setting.paper == "letter" else "a4",
+            "paper": TYPST_PAPER[setting.paper],
             "missing": papers.missing,
             "cover": papers.cover,
             "colours": dict(colours()),
             "pages": written,
         }
-        (into / "set.json").write_text(json.dumps(told), encoding="utf-8")
-        template = files(__package__) / "set.typ"
-        (into / "set.typ").write_text(template.read_text(encoding="utf-8"), encoding="utf-8")
         tell(0.85, "setting the sheets")
-        return bytes(
-            typst.compile(
-                str(into / "set.typ"),
-                root=folder,
-                font_paths=[str(files(__package__) / "fonts")],
-                ignore_system_fonts=True,
-                format="pdf",
-                timestamp=int(issue.made.timestamp()),
+        return _set(into, "set.typ", told, issue)
+
+
+def write_template(design: Design, plan: Plan, issue: Issue, setting: Setting) -> bytes:
+    """Where the wall is drilled, full size. Raises Lacking, or DesignError where no wall is known."""
+    holes = plan.trench.holes
+    if holes is None:
+        raise DesignError(
+            (
+                Problem(
+                    "trench.wall_thick_m",
+                    "The wall",
+                    "no wall was measured",
+                    "a wall with its thickness",
+                    "Say what wall the way passes, how thick it is and where the hole is: on Trench.",
+                ),
             )
         )
+    told = {
+        "name": design.name,
+        "issue": issue.words,
+        "paper": TYPST_PAPER[setting.paper],
+        "sheets": template_sheets(holes, setting.paper, setting.units),
+    }
+    with tempfile.TemporaryDirectory() as folder:
+        return _set(Path(folder), "template.typ", told, issue)
+
+
+def _set(into: Path, template: str, told: dict[str, Any], issue: Issue) -> bytes:
+    """What is said in a template of this package, as PDF."""
+    (into / "set.json").write_text(json.dumps(told), encoding="utf-8")
+    text = (files(__package__) / template).read_text(encoding="utf-8")
+    (into / template).write_text(text, encoding="utf-8")
+    return bytes(
+        typst.compile(
+            str(into / template),
+            root=str(into),
+            font_paths=[str(files(__package__) / "fonts")],
+            ignore_system_fonts=True,
+            format="pdf",
+            timestamp=int(issue.made.timestamp()),
+        )
+    )

@@ -4,6 +4,7 @@ import { api, calculationAddress, type Drawing, type JobView } from "../../api/c
 import { queries } from "../../api/queries";
 import type { Point } from "../../drawing/scale";
 import { Sheet } from "../../drawing/Sheet";
+import { PaperLinks } from "../../ui/PaperLinks";
 import { Asked } from "../../ui/Asked";
 import { Pointed } from "../../ui/Pointed";
 import { SupportNumber } from "../../ui/SupportNumber";
@@ -21,19 +22,10 @@ export function One({ view, above }: { view: JobView; above: Drawing | undefined
       <div className="flex shrink-0 flex-wrap items-center gap-x-4 gap-y-1 text-[14px] print:hidden">
         <SupportNumber value={support} change={setSupport} />
         {support && (
-          <span className="flex items-center gap-3">
-            Its calculation, PDF:
-            {(["letter", "a4"] as const).map((paper) => (
-              <a
-                key={paper}
-                className="link content-center pointer-coarse:min-h-11"
-                href={calculationAddress(view.id, view.array, support, paper, view.units)}
-                download
-              >
-                {paper === "letter" ? "Letter" : "A4"}
-              </a>
-            ))}
-          </span>
+          <PaperLinks
+            words="Its calculation, PDF:"
+            address={(paper) => calculationAddress(view.id, view.array, support, paper, view.units)}
+          />
         )}
       </div>
       {above && (

@@ -1,5 +1,7 @@
 import { useState } from "react";
+import { templateAddress } from "../../api/client";
 import { Sheet } from "../../drawing/Sheet";
+import { PaperLinks } from "../../ui/PaperLinks";
 import { Seen } from "../../ui/Seen";
 import { usePrinting } from "../../ui/usePrinting";
 import { StageLayout, type StageProps } from "../StageLayout";
@@ -33,6 +35,14 @@ export function TrenchStage(props: StageProps) {
       {wall && (chosen === "wall" || printing) && (
         <div className="h-[340px] lg:h-auto lg:min-h-0 lg:flex-1">
           <Sheet drawing={wall} units={props.view.units} />
+        </div>
+      )}
+      {wall && chosen === "wall" && !printing && (
+        <div className="shrink-0 text-[14px]">
+          <PaperLinks
+            words="To hold against the wall, at full size, PDF:"
+            address={(paper) => templateAddress(props.view.id, props.view.array, paper, props.view.units)}
+          />
         </div>
       )}
       {(chosen === "trench" || printing) && (
