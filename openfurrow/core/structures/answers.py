@@ -246,9 +246,8 @@ def bending_answer(key: str, label: str, member: Bending, source: Source) -> Ans
     )
 
 
-def gust_answer(key: str, label: str, member: Bending, gust: Gust) -> Answer:
+def gust_answer(key: str, label: str, found: Bending, gust: Gust) -> Answer:
     """How much of a member a gust on one bay of it uses, in bending."""
-    found = member.under(gust)
     return Answer(
         "structure",
         key,
@@ -316,10 +315,10 @@ def purlin_answers(
 ) -> tuple[Answer, ...]:
     """Its sag, and what it brings to the busiest of what it lies on, ``tributary_m`` of the row."""
     load = Input("w", f"load on one {word}", purlin.load_n_per_m, "line_load")
-    gust = purlin.gust
-    assert gust is not None
+    gust, bending = purlin.gust, purlin.gust_bending
+    assert gust is not None and bending is not None
     return (
-        gust_answer(f"{word}_gust", f"{word.capitalize()} under a gust, used", purlin.bending, gust),
+        gust_answer(f"{word}_gust", f"{word.capitalize()} under a gust, used", bending, gust),
         Answer(
             "structure",
             "sag",

@@ -95,6 +95,7 @@ class Purlin:
     held: bool
     bending: Bending
     gust: Gust | None
+    gust_bending: Bending | None
     crossing_n: float
     sag_m: float
     sag_span_m: float
@@ -110,7 +111,7 @@ class Purlin:
     @property
     def used(self) -> float:
         """How much of it is used, every way together where modules do not hold it sideways."""
-        gust = 0.0 if self.gust is None else self.bending.under(self.gust).used
+        gust = 0.0 if self.gust_bending is None else self.gust_bending.used
         return max(self.bending.used, gust) + (0.0 if self.held else self.sideways)
 
 
@@ -150,6 +151,9 @@ def size_purlin(
     down_slope = share * float(down_slope_pa(rows.section, loads, dead_kg_per_m2).max())
     lift, per_load = max(0.0, -least), unit.largest_moment_n_m
     square = max(worst, lift, gust.pressing_n_m / per_load, gust.lifting_n_m / per_load)
+    bending = Bending(
+        worst * per_load, lift * per_load, strong, free, bends(purlin, pack, between).words
+    )
     return Purlin(
         section=purlin,
         line=line,
@@ -158,14 +162,9 @@ def size_purlin(
         slope_n_per_m=down_slope,
         loose=loose_purlin(purlin, (square, down_slope), per_load, line.longest_span_m, pack),
         held=held,
-        bending=Bending(
-            worst * per_load,
-            lift * per_load,
-            strong,
-            free,
-            bends(purlin, pack, between).words,
-        ),
+        bending=bending,
         gust=gust,
+        gust_bending=bending.under(gust),
         crossing_n=crossing_n(pack, rows, loads, dead_kg_per_m2, (share, line.tributary_m)),
         sag_m=float(sagging * (sag[inside].max() if in_span else sag[~inside].max())),
         sag_span_m=line.span_m if in_span else 2 * line.overhang_m,
@@ -176,11 +175,18 @@ def size_purlin(
 
 
 def worst_purlin(purlins: list[Purlin]) -> Purlin:
-    """Of the purlins of all tables the one that is used most, with the worst sag of any."""
+    """Of the purlins of all tables the one that is bent most, with the worst of any in all else."""
     sagging = max(purlins, key=lambda one: one.sag_m / one.sag_span_m)
-    strongest = max(purlins, key=lambda one: one.used)
-    most_n = max(one.crossing_n for one in purlins)
-    return replace(strongest, sag_m=sagging.sag_m, sag_span_m=sagging.sag_span_m, crossing_n=most_n)
+    gusty = max(purlins, key=lambda one: 0.0 if one.gust_bending is None else one.gust_bending.used)
+    return replace(
+        max(purlins, key=lambda one: one.bending.used),
+        gust=gusty.gust,
+        gust_bending=gusty.gust_bending,
+        loose=max(purlins, key=lambda one: one.sideways).loose,
+        sag_m=sagging.sag_m,
+        sag_span_m=sagging.sag_span_m,
+        crossing_n=max(one.crossing_n for one in purlins),
+    )
 
 
 def purlin_shares_m(rows: RowsPlan) -> Floats:

@@ -105,6 +105,8 @@ def size_pipe(
     sag = np.abs(unit.deflections_m)
     inside = (unit.stations_m >= line.along_m[0]) & (unit.stations_m <= line.along_m[-1])
     limit = bending_limit_n_m(pipe, pack)
+    most = strength_n_per_m * unit.largest_moment_n_m
+    bending = Bending(most, most, limit, limit, PIPE)
     return Purlin(
         section=pipe,
         line=line,
@@ -114,14 +116,9 @@ def size_pipe(
         slope_n_per_m=0.0,
         loose=None,
         held=True,
-        bending=Bending(
-            strength_n_per_m * unit.largest_moment_n_m,
-            strength_n_per_m * unit.largest_moment_n_m,
-            limit,
-            limit,
-            PIPE,
-        ),
+        bending=bending,
         gust=gust,
+        gust_bending=bending.under(gust),
         # What its saddles hold is told by the bent.
         crossing_n=0.0,
         sag_m=float(sag[inside].max() * service_n_per_m),

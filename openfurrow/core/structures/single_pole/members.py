@@ -104,6 +104,7 @@ def size_pipe(
         held=True,
         bending=bending,
         gust=None,
+        gust_bending=None,
         crossing_n=0.0,
         sag_m=service * float(sag.max()),
         # An end that hangs free counts as half a span of twice its length.
