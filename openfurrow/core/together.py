@@ -28,7 +28,12 @@ from openfurrow.core.frame.givens import CUT_HERE
 from openfurrow.core.hauling.plan import HaulingPlan, plan_hauling
 from openfurrow.core.materials.plan import MaterialsPlan, plan_materials
 from openfurrow.core.materials.sawing import ArrayCuts, Sawing, sawn
-from openfurrow.core.materials.service import inverter_takes, rod_takes, service_takes
+from openfurrow.core.materials.service import (
+    backup_takes,
+    inverter_takes,
+    rod_takes,
+    service_takes,
+)
 from openfurrow.core.materials.takes import Built, all_takes
 from openfurrow.core.memo import Kept, Memo
 from openfurrow.core.planned import ArrayPlan
@@ -54,6 +59,7 @@ from openfurrow.core.trench.plan import TrenchPlan, plan_trench
 from openfurrow.core.trench.route import Route, lay_route
 from openfurrow.core.trench.runs import Run, plan_run
 from openfurrow.core.trench.ways import Tree, tree_of
+from openfurrow.core.wiring.backup import backup_of
 from openfurrow.core.wiring.branches import branches_by_inverter
 from openfurrow.core.wiring.plan import ArrayWiring, WiringPlan, plan_wiring, wire_array
 
@@ -391,6 +397,7 @@ class Together:
                     *rod_takes(design.wiring, len(design.arrays)),
                     *inverter_takes(inverters, behind_modules(design, self.module_counts)),
                     *service_takes(air, design.wiring, inverters, branches),
+                    *backup_takes(backup_of(air, design.wiring), design.wiring, air.rule_pack),
                 ),
                 sawing.value,
             ),

@@ -15,6 +15,7 @@ from openfurrow.core.site.tickets import TicketGivens
 from openfurrow.core.site.ways import SpurGivens
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.trench.givens import TrenchGivens
+from openfurrow.core.wiring.backup_givens import KeptOnGivens
 from openfurrow.core.wiring.givens import WiringGivens
 from openfurrow.core.wiring.inverter_givens import InverterGivens
 from openfurrow.demo import walls
@@ -113,6 +114,24 @@ def varnbeck() -> Design:
         trench=TrenchGivens(wall_kind="logs", wall_thick_m=0.24, hole_right_m=0.35, hole_up_m=0.4),
         wiring=WiringGivens(
             on_wall=walls.HUT,
+            backs_up=True,
+            kept_on=(
+                KeptOnGivens(id="k1", name="radio", watts=65.0, hours=24.0),
+                KeptOnGivens(id="k2", name="lights", watts=170.0, hours=6.0),
+                KeptOnGivens(id="k3", name="medicine fridge", watts=95.0, start_w=420.0, hours=11.0),
+                KeptOnGivens(id="k4", name="heating pump", watts=80.0, start_w=230.0, hours=14.0),
+            ),
+            battery_wh=9_600.0,
+            battery_w=4_600.0,
+            battery_peak_w=7_000.0,
+            hours_wanted=36.0,
+            transfer="a switch that turns by itself",
+            transfer_a=40.0,
+            backup_bus_a=63.0,
+            backup_m=1.8,
+            generator_w=3_400.0,
+            generator_starts="by itself, over a start pair",
+            generator_m=11.5,
             soil_ohm_m=65.0,
             rods_ohm=14.0,
             inverters=(

@@ -31,6 +31,7 @@ from openfurrow.core.site.survey import SurveyGivens
 from openfurrow.core.site.tickets import TicketGivens
 from openfurrow.core.site.ways import SpurGivens
 from openfurrow.core.sun.givens import HorizonGivens
+from openfurrow.core.wiring.backup_givens import KeptOnGivens
 from openfurrow.core.wiring.inverter_givens import InverterGivens
 from openfurrow.core.wiring.wall_givens import OnWallGivens
 from openfurrow.sheets.drawings.tables import held_tables
@@ -221,6 +222,10 @@ def _about(thing: Givens, units: UnitSystem) -> str:
                 return f"behind each module, {format_value(thing.box_ac_w, 'power', units)}, {most}"
             out_there = f"{thing.units} at the array, " if thing.at_array else ""
             return f"{out_there}{thing.inverter_inputs} inputs, {most}"
+        case KeptOnGivens():
+            runs, most = (format_value(w, "module_power", units) for w in (thing.watts, thing.peak_w))
+            starts = "" if thing.start_w is None else f", starts at {most}"
+            return f"{runs}{starts}, {thing.hours:g} h a day"
         case OnWallGivens():
             far, up = (format_value(x, "tape", units) for x in (thing.left_m, thing.bottom_m))
             return (

@@ -79,6 +79,11 @@ def wire_rows(plan: Plan) -> Iterator[WireRow]:
             yield _in_building(leg, f"Output of {named[leg.inverter]}", (named[leg.inverter], on), pack)
     if service.feeder is not None:
         yield _in_building(service.feeder, "Feeder", ("meeting panel", connects_at(plan)), pack)
+    if (backup := wiring.backup) is not None:
+        switch, panel = "transfer switch", "panel of what is kept on"
+        yield _in_building(backup.feeder, "What is kept on", (switch, panel), pack)
+        if backup.generator is not None:
+            yield _in_building(backup.generator, "Generator", ("generator", switch), pack)
 
 
 def connects_at(plan: Plan) -> str:

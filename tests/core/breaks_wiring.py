@@ -46,6 +46,28 @@ def hung(*things: tuple[str, float, float, float]) -> dict[str, dict[str, object
     }
 
 
+def kept(**givens: object) -> dict[str, dict[str, object]]:
+    """A pump and lights kept on by what bears them, but for what is said."""
+    said = {
+        "backs_up": True,
+        "kept_on": [
+            {"id": "1", "name": "pump", "across": "all lines", "watts": 1200.0, "start_w": 4000.0},
+            {"id": "2", "name": "lights", "watts": 300.0, "hours": 6.0},
+        ],
+        "battery_wh": 20e3,
+        "battery_w": 6000.0,
+        "battery_peak_w": 9000.0,
+        "transfer": "a switch that turns by itself",
+        "transfer_a": 100.0,
+        "backup_bus_a": 100.0,
+        "backup_m": 2.0,
+        "generator_w": 8000.0,
+        "generator_starts": "by itself, over a start pair",
+        "generator_m": 9.0,
+    }
+    return {"wiring": said | givens}
+
+
 BATTERIES = hung(
     ("battery", 0.0, 0.3, 0.3), ("battery", 3.0, 0.3, 0.3), ("door or window", 6.0, 0.0, 0.0)
 )
@@ -80,6 +102,19 @@ SERVICE_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] =
     ("wiring", "branch_guard", "stop", served(inverters=[BEHIND | {"branch_guard_a": 19.0}])),
     ("wiring", "lead_reach", "look", served(inverters=[BEHIND | {"plug_spacing_m": 0.9}])),
     ("wiring", "hot", "stop", served(inverters=[BEHIND | {"start_v": 40.0}])),
+    ("wiring", "kept_on", "stop", kept(kept_on=[])),
+    ("wiring", "backup_power", "stop", kept(battery_w=1000.0)),
+    ("wiring", "backup_power", "look", kept(battery_w=None)),
+    ("wiring", "backup_start", "stop", kept(battery_peak_w=1500.0)),
+    ("wiring", "backup_hours", "look", kept(battery_wh=2000.0)),
+    ("wiring", "backup_hours", "look", kept(battery_wh=None)),
+    ("wiring", "transfer", "stop", kept(transfer="nobody has said")),
+    ("wiring", "transfer_rated", "stop", kept(transfer_a=10.0)),
+    ("wiring", "transfer_rated", "look", kept(transfer_a=None)),
+    ("wiring", "backup_bus", "stop", kept(backup_bus_a=10.0)),
+    ("wiring", "generator_power", "stop", kept(generator_w=500.0)),
+    ("wiring", "generator_power", "look", kept(generator_w=2500.0)),
+    ("wiring", "generator_start", "look", kept(generator_starts="by hand")),
     ("wiring", "on_wall", "look", hung()),
     ("wiring", "wall_room", "stop", hung(("panel", 0.0, 1.0, 0.2), ("meter", 0.45, 1.2, 0.2))),
     (

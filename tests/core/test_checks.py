@@ -25,7 +25,7 @@ from tests.core.breaks import (
 )
 from tests.core.breaks_movers import MOVER
 from tests.core.breaks_piers import PULLED, PUSHED, TURNED, having_tested, piers, screws
-from tests.core.breaks_wiring import AHEAD, BATTERIES, BRANCHES, INSIDE, hung
+from tests.core.breaks_wiring import AHEAD, BATTERIES, BRANCHES, INSIDE, hung, kept
 from tests.designs import changed
 
 # Kept true by how the number is chosen; it would catch the choice going wrong.
@@ -77,7 +77,7 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     places.append(changed(plain, "structure", strut_travel_m=0.6))
     places += [broken(plain, AHEAD), broken(plain, INSIDE), broken(plain, BRANCHES)]
     places += [broken(plain, HOLED), broken(plain, MOVER), broken(plain, BATTERIES)]
-    places.append(broken(plain, hung()))
+    places += [broken(plain, hung()), broken(plain, kept()), broken(plain, kept(kept_on=[]))]
     places.append(broken(plain, boxes(filled_with="blocks")))
     places.append(changed(plain, "structure", shelter_share=0.8, shelter_report="made up"))
     on_pallets = broken(plain, blocks(pile_on="a pallet 1200 x 1000"))

@@ -7,6 +7,7 @@ from openfurrow.core.codes import RulePack, constant
 from openfurrow.core.materials.lines import Take
 from openfurrow.core.quantities import spoken
 from openfurrow.core.site.said import Air
+from openfurrow.core.wiring.backup import Backup
 from openfurrow.core.wiring.givens import WiringGivens
 from openfurrow.core.wiring.inverter_givens import InverterGivens
 from openfurrow.core.wiring.service import Branches, Leg, Service, cut_m, service_of
@@ -93,6 +94,48 @@ def service_takes(
             for count, amps in switches
         ),
     )
+
+
+def backup_takes(backup: Backup | None, given: WiringGivens, pack: RulePack) -> tuple[Take, ...]:
+    """The feeder of what is kept on, its panel and switch, a generator's wires and its start pair."""
+    if backup is None:
+        return ()
+    apart = given.transfer != "inside the inverter"
+    switch = Take(
+        "wiring",
+        "transfer_switch",
+        f"Transfer switch, {spoken(backup.switch_a, 'current')} at least",
+        1.0,
+        "count",
+        "Before the panel of what is kept on; it joins no two sources.",
+    )
+    panel = Take(
+        "wiring",
+        "backup_panel",
+        f"Panel for {len(given.kept_on)} circuits, its bus for "
+        f"{spoken(backup.feeder.breaker_a, 'current')} at least",
+        1.0,
+        "count",
+        "Of what is kept on; a bar for the neutral by itself.",
+    )
+    takes = [*([switch] if apart else []), panel]
+    takes += _circuit_takes(backup.feeder, pack, "Of what is kept on.")
+    if backup.generator is not None:
+        takes += _circuit_takes(backup.generator, pack, "Of the generator.")
+        if given.generator_starts == "by itself, over a start pair":
+            takes.append(
+                Take(
+                    "wiring",
+                    "start_pair",
+                    "Control wire, two cores, sunlight- and wet-rated",
+                    cut_m(backup.generator, pack),
+                    "run",
+                    "From the transfer switch to the engine, in a conduit of its own.",
+                    "cut",
+                    pack=constant(pack, "tape_step_m").value,
+                )
+            )
+    return tuple(takes)
 
 
 def _circuit_takes(leg: Leg, pack: RulePack, where: str) -> tuple[Take, ...]:

@@ -7,8 +7,9 @@ from pydantic import AfterValidator, Field
 
 from openfurrow.core.givens import Givens, given, identified
 from openfurrow.core.quantities import FOOT_M, INCH_M, either
+from openfurrow.core.wiring import backup_givens as backup
 from openfurrow.core.wiring.inverter_givens import InverterGivens
-from openfurrow.core.wiring.wall_givens import OnWallGivens
+from openfurrow.core.wiring.wall_givens import ON_WALL, OnWall
 
 # What is asked of boxes behind the modules, where there are any.
 OF_BOXES = frozenset({"box_hangs", "box_aside_m", "box_input_m", "box_output_m", "box_plugs"})
@@ -317,17 +318,7 @@ class WiringGivens(Givens):
         usual=(0.7, 3),
         group="Point of connection",
     )
-    on_wall: Annotated[tuple[OnWallGivens, ...], Field(max_length=60), AfterValidator(identified)] = (
-        given(
-            (),
-            "On the wall",
-            "list",
-            "All that hangs on one wall or stands before it, with doors, windows and side walls, "
-            "measured from one point of it.",
-            "A tape along the wall.",
-            group="Point of connection",
-        )
-    )
+    on_wall: OnWall = ON_WALL
     strings_inside: Inside = given(
         "nobody has looked",
         "Strings run inside a building",
@@ -347,6 +338,21 @@ class WiringGivens(Givens):
         group="Point of connection",
         pack="us",
     )
+
+    backs_up: bool = backup.BACKS_UP
+    kept_on: backup.KeptOn = backup.KEPT_ON
+    backup_v: float = backup.BACKUP_V
+    battery_wh: float | None = backup.BATTERY_WH
+    battery_w: float | None = backup.BATTERY_W
+    battery_peak_w: float | None = backup.BATTERY_PEAK_W
+    hours_wanted: float = backup.HOURS_WANTED
+    transfer: backup.Transfer = backup.TRANSFER
+    transfer_a: float | None = backup.TRANSFER_A
+    backup_bus_a: float | None = backup.BACKUP_BUS_A
+    backup_m: float | None = backup.BACKUP_M
+    generator_w: float | None = backup.GENERATOR_W
+    generator_starts: backup.Starts = backup.GENERATOR_STARTS
+    generator_m: float | None = backup.GENERATOR_M
 
     rods: int = given(
         2,
@@ -445,6 +451,10 @@ class WiringGivens(Givens):
             hidden |= OF_A_TRANSFORMER
         if self.connects == "ahead of the main breaker":
             hidden |= OF_BUSES
+        if not self.backs_up:
+            hidden |= backup.OF_BACKUP
+        if not self.backs_up or self.generator_w is None:
+            hidden |= backup.OF_A_GENERATOR
         if self.rods == 1:
             hidden.add("rods_apart_m")
         if not self.several_outputs:

@@ -14,6 +14,8 @@ from openfurrow.core.site.said import Air
 from openfurrow.core.structures.supports import SupportPlaces
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.trench.route import Route
+from openfurrow.core.wiring.backup import Backup, backup_of
+from openfurrow.core.wiring.backup_answers import backup_answers, backup_checks
 from openfurrow.core.wiring.branch_answers import COLD, branch_answers, branch_checks
 from openfurrow.core.wiring.branches import branches_by_inverter
 from openfurrow.core.wiring.circuit import Circuit, Fed, lay_circuit
@@ -60,7 +62,7 @@ class WiringPlan:
 
     ``loads`` are what each array brings, ``landed`` its strings on each inverter of those ``given``,
     (arrays, inverters); ``service`` is what follows them, ``signs`` what must stand on what,
-    ``earthing`` the rods of each.
+    ``earthing`` the rods of each, ``backup`` what is kept on with the grid out.
     """
 
     given: WiringGivens
@@ -70,6 +72,7 @@ class WiringPlan:
     service: Service
     signs: tuple[Sign, ...]
     earthing: Earthing
+    backup: Backup | None
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
 
@@ -131,6 +134,7 @@ def plan_wiring(
     )
     branches = branches_by_inverter((one.branch, one.strings) for one in circuits)
     service, earthing = service_of(site, given, branches), earthing_of(site.rule_pack, given)
+    backup = backup_of(site, given)
     return WiringPlan(
         given,
         circuits,
@@ -139,15 +143,18 @@ def plan_wiring(
         service,
         signs_of(site.rule_pack, given, circuits, landed, service),
         earthing,
+        backup,
         (
             *_all_strings(loads, inverters),
             *inverter_answers(inverters, loads, landed),
             *service_answers(service, given, site, circuits),
+            *backup_answers(backup, given, site.rule_pack),
             *earthing_answers(earthing, given),
         ),
         (
             *inverter_checks(inverters, arrays, loads, landed),
             *service_checks(service, given, site),
+            *backup_checks(backup, given, site.rule_pack),
             *wall_checks(given.on_wall, site.rule_pack),
             *earthing_checks(earthing, given, site.rule_pack),
         ),

@@ -142,7 +142,7 @@ class Service:
         return sum(own) + (self.feeder.drop if own and self.feeder is not None else 0.0)
 
 
-def _wired(
+def wired(
     site: Air, given: WiringGivens, volts: float, amps: float, long_m: float, *, three: bool
 ) -> Leg:
     """One circuit in the building by itself, in a conduit of its own."""
@@ -183,7 +183,7 @@ def _leg(site: Air, given: WiringGivens, inverter: InverterGivens, branches: Bra
         units, watts, all_watts = branches[inverter.id]
     amps = watts / inverter.ac_v / (math.sqrt(3) if three else 1.0)
     indoors = 0.0 if given.gathers else given.inverter_to_panel_m or 0.0
-    whole = _wired(site, given, inverter.ac_v, amps, indoors + 2 * given.slack_m, three=three)
+    whole = wired(site, given, inverter.ac_v, amps, indoors + 2 * given.slack_m, three=three)
     return Leg(
         inverter=inverter.id,
         units=units,
@@ -213,7 +213,7 @@ def service_of(site: Air, given: WiringGivens, branches: Branches) -> Service:
     if given.gathers and legs:
         volts, three = legs[0].volts, any(leg.lines == 3 for leg in legs)
         long_m = (given.inverter_to_panel_m or 0.0) + 2 * given.slack_m
-        feeder = _wired(site, given, volts, amps, long_m, three=three)
+        feeder = wired(site, given, volts, amps, long_m, three=three)
     lands = sum(leg.breaker_a * leg.units for leg in legs) if feeder is None else feeder.breaker_a
     rules = _rules(site.rule_pack, given, amps, lands, sum(leg.all_watts for leg in legs))
     found = Service(

@@ -45,6 +45,7 @@ def signs_of(
         "far end": borne_by == "at the far end",
         "all breakers": borne_by == "all breakers",
         "gathered": service.feeder is not None,
+        "backed up": given.backs_up,
         "rapid": given.at_the_building and given.strings_inside == "yes" and given.rapid_shutdown,
     }
     counts = {
@@ -56,6 +57,7 @@ def signs_of(
     }
     volts = _most_volts(given, circuits, landed)
     filled = {
+        "generator": " AND GENERATOR" if given.generator_w is not None else "",
         "ac_a": spoken(service.amps, "current"),
         "ac_v": spoken(service.legs[0].volts if service.legs else 0.0, "voltage"),
     }

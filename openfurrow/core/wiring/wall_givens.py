@@ -1,8 +1,10 @@
 """What hangs on the wall of the building, or is in it: each thing where a tape has it."""
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from openfurrow.core.givens import Thing, given
+from pydantic import AfterValidator, Field
+
+from openfurrow.core.givens import Thing, given, identified
 from openfurrow.core.quantities import INCH_M
 
 WallKind = Literal[
@@ -120,3 +122,15 @@ class OnWallGivens(Thing):
     def shown(self) -> frozenset[str]:
         """Parts of the building want no room of their own."""
         return super().shown() - (OF_THINGS if self.kind in OF_THE_BUILDING else frozenset())
+
+
+OnWall = Annotated[tuple[OnWallGivens, ...], Field(max_length=60), AfterValidator(identified)]
+ON_WALL = given(
+    (),
+    "On the wall",
+    "list",
+    "All that hangs on one wall or stands before it, with doors, windows and side walls, measured from "
+    "one point of it.",
+    "A tape along the wall.",
+    group="Point of connection",
+)

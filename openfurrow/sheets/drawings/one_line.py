@@ -9,6 +9,7 @@ from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.core.wiring.circuit import Circuit
 from openfurrow.core.wiring.conductors import ARRAY_WIRE, BARE_COPPER
+from openfurrow.core.wiring.givens import WiringGivens
 from openfurrow.core.wiring.inverter_givens import InverterGivens
 from openfurrow.core.wiring.inverters import title
 from openfurrow.core.wiring.service import Leg
@@ -26,6 +27,8 @@ ASIDE, NEXT_LINE = 0.32, 0.29
 # Beside more columns than this there is room for names alone: the list of wires has the rest.
 MOST_TOLD = 3
 EARTH_X = 0.25
+# Where what is kept on stands, past the columns of the few inverters that a house has.
+KEPT_X = 5.7
 
 
 @dataclass(frozen=True)
@@ -78,6 +81,7 @@ def one_line_drawing(plan: Plan, units: UnitSystem) -> Drawing:
     ends = {inverters[n].id: x for n, x in at_inverters.items() if inverters[n].id in legs}
     if ends:
         marks += _service(plan, ends, told)
+    marks += _kept_on(plan, min(ends.values()) if ends else None, told)
     marks += _earth(plan, told)
     return drawing(
         "one-line",
@@ -268,6 +272,53 @@ def _panel_words(plan: Plan, told: _Told) -> tuple[str, ...]:
         f"main breaker {given.panel_main_a:.0f} A",
         f"outputs {given.panel_place}" if rules and rules[0].way == "at the far end" else "",
     )
+
+
+def _kept_on(plan: Plan, panel_x: float | None, told: _Told) -> Iterator[Mark]:
+    """What runs with the grid out: from the panel past the transfer switch, or from what stands by."""
+    found, given = plan.wiring.backup, plan.wiring.given
+    if found is None:
+        return
+    x, high = KEPT_X, PANEL + 0.46
+    if panel_x is not None:
+        start = panel_x + 0.3
+        yield line("one-line-ac", (start, PANEL), (start, high), (x - 0.3, high))
+    # Two sources, and between them a contact that is on one or on the other.
+    yield line("one-line-ac", (x + 0.3, high), (x + 0.9, high), (x + 0.9, SHUT_OFF + 0.5))
+    for side in (-0.3, 0.3):
+        yield dot("one-line-meter", (x + side, high))
+    yield line("one-line-ac", (x, high - 0.35), (x + 0.24, high - 0.04))
+    yield line("one-line-ac", (x, high - 0.35), (x, PANEL - 0.25))
+    yield line("one-line-bus", (x - 0.4, PANEL - 0.25), (x + 0.4, PANEL - 0.25))
+    yield from told.beside(
+        x + 0.15,
+        PANEL - 0.5,
+        "kept on when the grid is out",
+        f"breaker {found.feeder.breaker_a:.0f} A, {_size(found.feeder)}",
+        f"{told.of(found.asked.running_w, 'power')} at once",
+    )
+    yield from told.beside(x + 0.55, high - 0.2, f"transfer switch {found.switch_a:.0f} A")
+    top = SHUT_OFF + 0.5
+    yield box("one-line-box", x + 0.7, top, x + 1.1, top + 0.4)
+    yield line("one-line-bus", (x + 0.8, top + 0.14), (x + 1.0, top + 0.14))
+    yield line("one-line-bus", (x + 0.85, top + 0.26), (x + 0.95, top + 0.26))
+    held = given.battery_wh
+    yield from told.beside(
+        x + 0.85,
+        top + 0.2,
+        "battery" if held is None else f"battery, {told.of(held, 'small_energy')}",
+        *(() if found.generator is None else _generator_words(given, found.generator, told)),
+    )
+
+
+def _size(leg: Leg) -> str:
+    return "no wire fits" if leg.wire is None else leg.wire.conductor.label
+
+
+def _generator_words(given: WiringGivens, leg: Leg, told: _Told) -> tuple[str, str]:
+    starts = {"by itself, over a start pair": "starts over its pair", "by hand": "started by hand"}
+    said = told.of(given.generator_w or 0.0, "power")
+    return f"or generator, {said}, {_size(leg)}", starts.get(given.generator_starts, "")
 
 
 def _earth(plan: Plan, told: _Told) -> Iterator[Mark]:
