@@ -7,6 +7,7 @@ from openfurrow.core.checks import Check, within
 from openfurrow.core.codes import RulePack, constant
 from openfurrow.core.materials.cost_rules import cost_answers, cost_checks
 from openfurrow.core.materials.givens import MaterialsGivens
+from openfurrow.core.materials.left_over import left_over_answers
 from openfurrow.core.materials.lines import MaterialLine, Take
 from openfurrow.core.materials.prices import Cost, cost_of
 from openfurrow.core.materials.sawing import Sawing, saw_answers, saw_checks
@@ -58,6 +59,7 @@ def plan_materials(
         *_list_answers(lines, heaviest),
         *saw_answers(sawing),
         *cost_answers(givens, cost, watts),
+        *left_over_answers(lines, sawing),
         *(line.answer() for line in lines),
     )
     checks = (
