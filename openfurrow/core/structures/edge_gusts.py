@@ -3,6 +3,7 @@
 import itertools
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -146,7 +147,6 @@ def crossing_n(
 def _units(member: Member, found: list[Stretches]) -> tuple[Floats, Floats]:
     """Stations, and bending there under a pascal on each stretch, a metre wide: (stretches, n)."""
     edges = sorted({edge for one in found for edge in one.edges_m})
-    each = np.eye(len(edges) - 1)
     if member.supports_m.size == 1:
         bolt = float(member.supports_m[0])
         first, last = np.array(edges[:-1]) - bolt, np.array(edges[1:]) - bolt
@@ -154,6 +154,15 @@ def _units(member: Member, found: list[Stretches]) -> tuple[Floats, Floats]:
         arms = np.abs(last**2 - first**2) / 2
         sides = np.where(last <= HAIR_M, arms, 0), np.where(first >= -HAIR_M, arms, 0)
         return np.full(2, bolt), np.stack(sides, axis=1)
-    inner = edges[1:-1]
-    beams = [continuous_beam(member.long_m, member.supports_m, one, 1.0, steps_m=inner) for one in each]
+    return _on_each(member.long_m, tuple(member.supports_m.tolist()), tuple(edges[1:-1]))
+
+
+@lru_cache(maxsize=512)
+def _on_each(
+    long_m: float, supports_m: tuple[float, ...], inner: tuple[float, ...]
+) -> tuple[Floats, Floats]:
+    """Stretch by stretch on several supports; alike tables have it once, at whatever tilt and wind."""
+    beams = [
+        continuous_beam(long_m, supports_m, one, 1.0, steps_m=inner) for one in np.eye(len(inner) + 1)
+    ]
     return beams[0].stations_m, np.stack([beam.moments_n_m for beam in beams])
