@@ -10,7 +10,9 @@ from openfurrow.core.design import Design
 from openfurrow.core.lacking import Lacking
 from openfurrow.core.plan import Plan
 from openfurrow.core.site.keepouts import KeepOuts
+from openfurrow.core.trench.dear import Prices
 from openfurrow.core.trench.finding import Costs, FoundWay, find_way
+from openfurrow.core.trench.givens import TrenchGivens
 
 Floats = NDArray[np.float64]
 # Of more posts every so many is looked at as a place to begin.
@@ -23,6 +25,18 @@ def trunk_array(design: Design) -> int:
     """Whose way the trunk is: the first one's that has no spur of its own, else the first one's."""
     spurs = {spur.array for spur in design.site.spurs if spur.points}
     return next((n for n, one in enumerate(design.arrays) if one.id not in spurs), 0)
+
+
+def costs_of(trench: TrenchGivens) -> Costs:
+    """What was said of each."""
+    prices = Prices(
+        road=trench.road_costs,
+        roots=trench.roots_costs,
+        rock=trench.rock_costs,
+        wet=trench.wet_costs,
+        steep=trench.steep_costs,
+    )
+    return Costs(trench.by_hand_costs, trench.crossing_costs_m, trench.bend_costs_m, prices)
 
 
 def wall_of(design: Design, keepouts: KeepOuts, near_m: Floats) -> Floats:
@@ -51,8 +65,7 @@ def found_way(design: Design, plan: Plan) -> tuple[Design, FoundWay]:
     starts = posts[:: math.ceil(len(posts) / MOST_STARTS)]
     keepouts = plan.site.keepouts
     wall = wall_of(design, keepouts, posts.mean(axis=0))
-    costs = Costs(trench.by_hand_costs, trench.crossing_costs_m, trench.bend_costs_m)
-    way = find_way(keepouts, starts, wall, costs)
+    way = find_way(keepouts, starts, wall, costs_of(trench), plan.site.ground)
     points = way.points_m
     # The post is none of its bends; that it begins there follows from what lies nearest.
     post = starts[way.start]

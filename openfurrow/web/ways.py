@@ -32,6 +32,7 @@ def way_words(way: FoundWay, units: UnitSystem) -> str:
         told.append(f"{run(way.by_hand_m)} by hand")
     if way.crossings:
         told.append(f"{way.crossings} line{'s' * (way.crossings > 1)} crossed")
+    told += [f"{run(long)} through {label}" for label, long in way.dear[:MOST_NAMED]]
     told += [f"round {one.label} for {run(one.costs_m)} more" for one in way.avoided[:MOST_NAMED]]
     if not way.avoided and way.straight_m is not None and way.straight_m > way.cost_m + 0.1:
         told.append(f"{run(way.straight_m - way.cost_m)} cheaper than straight")

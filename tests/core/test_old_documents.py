@@ -107,6 +107,7 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         *("moved", *OF_MOVERS),
         *("steel_bonds", "zone_from_m", "zone_to_m", "clamps_in_m", "on_wall"),
         *("backs_up", "hours_wanted", *OF_BACKUP, *OF_A_GENERATOR),
+        *(f"{ground}_costs" for ground in ("road", "roots", "rock", "wet", "steep")),
         "foot_up_m",
         *("strut_held_by", "strut_hole_m", "strut_turn_m"),
         "strut_rated_n",

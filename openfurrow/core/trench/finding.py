@@ -11,7 +11,7 @@ straights; of those that lie free the cheapest chain is taken::
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 import shapely
@@ -19,7 +19,16 @@ from numpy.typing import NDArray
 from scipy.sparse import csr_array
 from scipy.sparse.csgraph import dijkstra
 
+from openfurrow.core.site.ground import Ground
 from openfurrow.core.site.keepouts import KeepOuts, Zone
+from openfurrow.core.trench.dear import (
+    Dear,
+    Prices,
+    dear_things,
+    extra_m,
+    steep_ground,
+    within_m,
+)
 
 Floats = NDArray[np.float64]
 Integers = NDArray[np.int64]
@@ -43,11 +52,15 @@ class NoWayError(ValueError):
 
 @dataclass(frozen=True)
 class Costs:
-    """What a way costs besides its length: a metre by hand in metres, a crossing, a bend."""
+    """What a way costs besides its length: a metre by hand in metres, a crossing, a bend.
+
+    ``prices`` are those of ground that is dear to dig.
+    """
 
     by_hand: float
     crossing_m: float
     bend_m: float
+    prices: Prices = field(default_factory=Prices)
 
 
 @dataclass(frozen=True)
@@ -63,7 +76,8 @@ class FoundWay:
     """Bends from the start to the wall, both ends among them.
 
     ``start`` is which of the places it was let begin at. ``cost_m`` is what it costs in metres of plain
-    trench, ``straight_m`` what the straight line would where it may be dug; None where not.
+    trench, ``straight_m`` what the straight line would where it may be dug; None where not. ``dear``
+    are metres through dear ground, by what it is.
     """
 
     points_m: Floats
@@ -73,6 +87,7 @@ class FoundWay:
     crossings: int
     straight_m: float | None
     avoided: tuple[Avoided, ...]
+    dear: tuple[tuple[str, float], ...] = ()
 
     @property
     def length_m(self) -> float:
@@ -92,9 +107,18 @@ class _Straights:
     barred: Truths
 
 
-def find_way(keepouts: KeepOuts, starts_m: Floats, wall_m: Floats, costs: Costs) -> FoundWay:
-    """The cheapest way from any of ``starts_m`` (n, 2) to ``wall_m``. Raises NoWayError."""
+def find_way(
+    keepouts: KeepOuts, starts_m: Floats, wall_m: Floats, costs: Costs, ground: Ground | None = None
+) -> FoundWay:
+    """The cheapest way from any of ``starts_m`` (n, 2) to ``wall_m``. Raises NoWayError.
+
+    Without ``ground`` none of it is called steep.
+    """
     near = _near(starts_m, wall_m)
+    dear = dear_things(keepouts.zones, costs.prices)
+    if ground is not None:
+        dear += steep_ground(ground, near, costs.prices.steep)
+    dear = tuple(one for one in dear if shapely.intersects(one.shape, near))
     kept = tuple(
         zone for zone in keepouts.of("trench") if shapely.intersects(zone.shapes["trench"], near)
     )
@@ -106,9 +130,13 @@ def find_way(keepouts: KeepOuts, starts_m: Floats, wall_m: Floats, costs: Costs)
         and shapely.intersects(zone.by_hand, near)
     )
     gate = _outside(kept, wall_m)
-    corners = _corners(keepouts, kept, by_hand, near, (starts_m, gate[None]))
+    edges = (
+        [zone.by_hand for zone in by_hand if zone.by_hand is not None],
+        [one.shape for one in dear],
+    )
+    corners = _corners(keepouts, kept, edges, near, (starts_m, gate[None]))
     places = np.vstack((starts_m, gate, corners))
-    told = _straights(keepouts, kept, by_hand, places, costs)
+    told = _straights(keepouts, kept, (by_hand, dear), places, costs)
     goal = len(starts_m)
     free = np.asarray(~told.barred.any(axis=0))
     away, before = _cheapest(told, free, len(places), goal)
@@ -120,7 +148,9 @@ def find_way(keepouts: KeepOuts, starts_m: Floats, wall_m: Floats, costs: Costs)
     wall = np.array([wall_m]) if np.hypot(*(gate - wall_m)) > STRAIGHT_M else np.empty((0, 2))
     points = _bends(np.vstack((places[chain], wall)))
     # As it is told, after all is rounded: by hand and crossed as the plan will count them.
-    dug, crossings = _met(by_hand, shapely.linestrings(np.stack((points[:-1], points[1:]), axis=1)))
+    lines = shapely.linestrings(np.stack((points[:-1], points[1:]), axis=1))
+    dug, crossings = _met(by_hand, lines)
+    through = [(one.label, float(within_m(one, lines).sum())) for one in dear]
     return FoundWay(
         points_m=points,
         start=start,
@@ -129,6 +159,7 @@ def find_way(keepouts: KeepOuts, starts_m: Floats, wall_m: Floats, costs: Costs)
         crossings=int(crossings.sum()),
         straight_m=_straight(told, free, start, goal, costs),
         avoided=_avoided(told, kept, (len(places), goal, start), float(away[start])),
+        dear=tuple((label, long) for label, long in through if long > STRAIGHT_M),
     )
 
 
@@ -175,16 +206,18 @@ def _along_edge(shape: shapely.Geometry, near: shapely.Geometry, step_m: float) 
 def _corners(
     keepouts: KeepOuts,
     kept: Sequence[Zone],
-    by_hand: Sequence[Zone],
+    edges: tuple[list[shapely.Geometry], list[shapely.Geometry]],
     near: shapely.Geometry,
     ends_m: tuple[Floats, Floats],
 ) -> Floats:
     """Where a way may bend; of very many those that lead the least way round, end to end."""
     found = [_rounded(zone.shapes["trench"]) for zone in kept]
-    edges = [zone.by_hand for zone in by_hand if zone.by_hand is not None]
-    long = sum(float(shapely.length(shapely.intersection(e.boundary, near))) for e in edges)
-    step = max(EDGE_STEP_M, long / EDGE_PLACES)
-    found += [_along_edge(edge, near, step) for edge in edges]
+    for alike in edges:
+        long = sum(float(shapely.length(shapely.intersection(e.boundary, near))) for e in alike)
+        step = max(EDGE_STEP_M, long / EDGE_PLACES)
+        found += [_along_edge(edge, near, step) for edge in alike]
+    # Dear ground is gone round at its corners.
+    found += [_rounded(shape) for shape in edges[1]]
     if keepouts.trench_inside is not None:
         inner = shapely.buffer(keepouts.trench_inside, -CLEAR_M, join_style="mitre")
         found.append(np.asarray(shapely.get_coordinates(inner)))
@@ -197,10 +230,12 @@ def _corners(
 def _straights(
     keepouts: KeepOuts,
     kept: Sequence[Zone],
-    by_hand: Sequence[Zone],
+    asked: tuple[Sequence[Zone], tuple[Dear, ...]],
     places: Floats,
     costs: Costs,
 ) -> _Straights:
+    """``asked`` is what is dug by hand, and what is dear."""
+    by_hand, dear = asked
     ends = np.stack(np.triu_indices(len(places), 1), axis=1)
     lines = shapely.linestrings(places[ends])
     barred = np.zeros((len(kept) + 1, len(lines)), dtype=bool)
@@ -216,9 +251,11 @@ def _straights(
     wanted = np.flatnonzero(barred.sum(axis=0) <= 1)
     dug, crossings = np.zeros(len(lines)), np.zeros(len(lines), dtype=np.int64)
     dug[wanted], crossings[wanted] = _met(by_hand, lines[wanted])
+    more = np.zeros(len(lines))
+    more[wanted] = extra_m(dear, lines[wanted])
     # Of no length at all none is an edge of the graph.
     long = np.maximum(shapely.length(lines), 1e-9)
-    cost = long + (costs.by_hand - 1) * dug + costs.crossing_m * crossings + costs.bend_m
+    cost = long + (costs.by_hand - 1) * dug + costs.crossing_m * crossings + costs.bend_m + more
     return _Straights(ends, cost, barred)
 
 

@@ -186,6 +186,61 @@ class TrenchGivens(Givens):
         group="Finding a way",
         us=20 * FOOT_M,
     )
+    road_costs: float = given(
+        5.0,
+        "A metre of road costs",
+        "factor",
+        "As much as so many metres of plain trench: cut, filled in layers, and its surface put back.",
+        "The owner of the road, and who paves.",
+        low=1,
+        high=100,
+        usual=(2, 12),
+        group="Finding a way",
+    )
+    roots_costs: float = given(
+        4.0,
+        "A metre through roots costs",
+        "factor",
+        "As much as so many metres of plain trench: by hand beside them, none cut.",
+        "The owner of the tree; a licensed arborist where it is protected.",
+        low=1,
+        high=100,
+        usual=(2, 10),
+        group="Finding a way",
+    )
+    rock_costs: float = given(
+        8.0,
+        "A metre of rock costs",
+        "factor",
+        "As much as so many metres of plain trench: a hammer, or a saw.",
+        "The firm's own jobs.",
+        low=1,
+        high=100,
+        usual=(3, 20),
+        group="Finding a way",
+    )
+    wet_costs: float = given(
+        3.0,
+        "A metre of wet ground costs",
+        "factor",
+        "As much as so many metres of plain trench: mats under the machine, a pump.",
+        "The firm's own jobs; wet ground may be protected.",
+        low=1,
+        high=100,
+        usual=(1.5, 8),
+        group="Finding a way",
+    )
+    steep_costs: float = given(
+        2.0,
+        "A metre of steep ground costs",
+        "factor",
+        "As much as so many metres of plain trench, where the ground falls by more than 15 %.",
+        "What the machine's maker allows on a slope.",
+        low=1,
+        high=100,
+        usual=(1.2, 5),
+        group="Finding a way",
+    )
     bend_costs_m: float = given(
         0.6,
         "A bend costs",
