@@ -1,6 +1,7 @@
 """A way to the building found, and put in place of the one that is drawn: an action, as one step."""
 
 import math
+from collections.abc import Callable
 
 import numpy as np
 import shapely
@@ -10,8 +11,9 @@ from openfurrow.core.design import Design
 from openfurrow.core.lacking import Lacking
 from openfurrow.core.plan import Plan
 from openfurrow.core.site.keepouts import KeepOuts
+from openfurrow.core.site.ways import Bends, SpurGivens
 from openfurrow.core.trench.dear import Prices
-from openfurrow.core.trench.finding import Costs, FoundWay, find_way
+from openfurrow.core.trench.finding import Costs, FoundWay, NoWayError, find_spur, find_way
 from openfurrow.core.trench.givens import TrenchGivens
 
 Floats = NDArray[np.float64]
@@ -19,6 +21,8 @@ Floats = NDArray[np.float64]
 MOST_STARTS = 40
 # A way leaves its post by so much before its first bend: that post is the nearest then.
 LEAVES_M = 0.5
+# A spur may run into a way so often along it.
+JOIN_STEP_M, MOST_JOINS = 1.5, 40
 
 
 def trunk_array(design: Design) -> int:
@@ -60,20 +64,66 @@ def found_way(design: Design, plan: Plan) -> tuple[Design, FoundWay]:
     Raises NoWayError where none leads there, Lacking where its ends are not known.
     """
     array, trench = plan.arrays[trunk_array(design)], design.trench
-    places = array.places
-    posts = np.column_stack((places.east_m, places.north_m))
-    starts = posts[:: math.ceil(len(posts) / MOST_STARTS)]
+    starts = _starts(plan.on(array.id))
     keepouts = plan.site.keepouts
-    wall = wall_of(design, keepouts, posts.mean(axis=0))
+    wall = wall_of(design, keepouts, starts.mean(axis=0))
     way = find_way(keepouts, starts, wall, costs_of(trench), plan.site.ground)
-    points = way.points_m
-    # The post is none of its bends; that it begins there follows from what lies nearest.
-    post = starts[way.start]
+    site = design.site.model_copy(update={"route": _drawn(way, starts)})
+    return design.model_copy(update={"site": site}), way
+
+
+def _starts(array: Plan) -> Floats:
+    """Posts that a way may begin at."""
+    places = array.structure.supports.places
+    posts = np.column_stack((places.east_m, places.north_m))
+    return posts[:: math.ceil(len(posts) / MOST_STARTS)]
+
+
+def _drawn(way: FoundWay, starts: Floats) -> Bends:
+    """Its bends as they are drawn: the post is none of them, for it follows from what lies nearest."""
+    points, post = way.points_m, starts[way.start]
     first = points[1] - post
     long = float(np.hypot(*first))
     leaves = post + first * min(1.0, LEAVES_M / max(long, 1e-9))
     bends = [leaves, *points[1:]] if long > LEAVES_M else [*points[1:]]
     # Finer than anybody stakes, so that it leaves its post without a bend.
-    route = tuple((round(float(e), 5), round(float(n), 5)) for e, n in bends)
-    site = design.site.model_copy(update={"route": route})
-    return design.model_copy(update={"site": site}), way
+    return tuple((round(float(e), 5), round(float(n), 5)) for e, n in bends)
+
+
+def found_ways(
+    design: Design, plan: Plan, new_id: Callable[[], str]
+) -> tuple[Design, tuple[tuple[str, FoundWay], ...]]:
+    """The trunk, then a spur for every other array into what is dug already, each by its array's name.
+
+    Raises as `found_way` does; NoWayError says from which array none leads on.
+    """
+    found, trunk = found_way(design, plan)
+    first, costs = trunk_array(design), costs_of(design.trench)
+    told = [(design.arrays[first].name, trunk)]
+    spurs = {spur.array: spur for spur in design.site.spurs}
+    dug = [trunk.points_m]
+    for number, array in enumerate(design.arrays):
+        if number == first:
+            continue
+        starts = _starts(plan.on(array.id))
+        try:
+            way = find_spur(plan.site.keepouts, starts, _joins(dug), costs, plan.site.ground)
+        except NoWayError as error:
+            raise NoWayError(f"from {array.name}: {error}") from None
+        dug.append(way.points_m)
+        told.append((array.name, way))
+        old = spurs.get(array.id) or SpurGivens(id=new_id(), array=array.id)
+        spurs[array.id] = old.model_copy(update={"points": _drawn(way, starts)})
+    site = found.site.model_copy(update={"spurs": tuple(spurs.values())})
+    return found.model_copy(update={"site": site}), tuple(told)
+
+
+def _joins(ways: list[Floats]) -> Floats:
+    """Places along ways at which another may run into them: every bend but a wall, and between."""
+    found = []
+    for points in ways:
+        line = shapely.LineString(points)
+        count = max(2, min(MOST_JOINS, math.ceil(line.length / JOIN_STEP_M)))
+        at = np.linspace(0.0, line.length, count, endpoint=False)
+        found.append(shapely.get_coordinates(shapely.line_interpolate_point(line, at)))
+    return np.vstack(found)

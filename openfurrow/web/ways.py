@@ -6,10 +6,11 @@ from fastapi import APIRouter, Response
 
 from openfurrow.core.design import Design
 from openfurrow.core.edits import DesignError, Problem
-from openfurrow.core.found_way import found_way
+from openfurrow.core.found_way import found_ways
 from openfurrow.core.plan import Plan, untried
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.core.trench.finding import FoundWay, NoWayError
+from openfurrow.exchange.read_ground import new_id
 from openfurrow.jobs.apart import apart
 from openfurrow.web.changing import Change, draft_to_change, keep
 from openfurrow.web.context import Asking, Gone
@@ -43,7 +44,7 @@ def find_for(design: Design, units: UnitSystem) -> tuple[Design, str]:
     """The design with the way that was found, and the step in words. Raises DesignError, Lacking."""
     try:
         before = untried(design)
-        new, way = found_way(design, before)
+        new, ways = found_ways(design, before, new_id)
     except NoWayError as error:
         problem = Problem(
             "site.route",
@@ -53,7 +54,10 @@ def find_for(design: Design, units: UnitSystem) -> tuple[Design, str]:
             "Move what is drawn, or ask its owner how near the trench may come.",
         )
         raise DesignError((problem,)) from None
-    return new, "; ".join((way_words(way, units), *_stops_that_come(before, untried(new))))
+    (_, trunk), *spurs = ways
+    words = [way_words(trunk, units)]
+    words += [f"from {name}: {way_words(way, units)}" for name, way in spurs]
+    return new, "; ".join((*words, *_stops_that_come(before, untried(new))))
 
 
 def _stops_that_come(before: Plan, after: Plan) -> tuple[str, ...]:

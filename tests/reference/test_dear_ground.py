@@ -8,16 +8,30 @@ from itertools import pairwise
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from numpy.typing import ArrayLike, NDArray
 from scipy.optimize import minimize
 
+from openfurrow.core.found_way import found_ways
+from openfurrow.core.plan import untried
 from openfurrow.core.site.features import FeatureGivens
 from openfurrow.core.site.keepouts import keep_outs
 from openfurrow.core.trench.dear import Prices
-from openfurrow.core.trench.finding import Costs, find_way
-from tests.reference.test_found_ways import HAND_M, along, from_line_m
+from openfurrow.core.trench.finding import Costs, NoWayError, find_spur, find_way
+from openfurrow.demo.designs import larkspur_with_pump_house
+from tests.designs import changed
+from tests.reference.test_found_ways import (
+    BAND_M,
+    BOXES,
+    HAND_M,
+    OFF_M,
+    Box,
+    along,
+    from_box_m,
+    from_line_m,
+    tanks,
+)
 
 Floats = NDArray[np.float64]
 
@@ -72,6 +86,8 @@ def test_a_road_is_crossed_as_light_is_bent(wide: float, times: float, at: float
 def test_rock_is_gone_round_where_that_is_cheaper(
     east: float, north: float, wide: float, deep: float, times: float
 ) -> None:
+    # Along its very edge a hair decides.
+    assume(min(abs(north), abs(north - deep)) > 0.3)
     corners = ((east, north - deep), (east + wide, north - deep), (east + wide, north), (east, north))
     rock = FeatureGivens(id="k", kind="rock outcrop", how_sure="measured", points=corners)
     costs = Costs(10.0, 6.0, 0.0, Prices(rock=times))
@@ -146,3 +162,57 @@ def test_roots_lie_round_a_crown_that_is_kept_off_anyway() -> None:
     assert plain.dear == () and way.dear == ()
     assert way.length_m > plain.length_m
     assert from_line_m(way.points_m.tolist(), 17.0, 1.0) == pytest.approx(nearest, abs=0.02)
+
+
+@settings(max_examples=20, deadline=None)
+@given(BOXES, st.floats(-25, -12), st.floats(6, 26))
+def test_a_spur_joins_where_that_is_cheapest(boxes: list[Box], south: float, east: float) -> None:
+    """Against every place of the trunk tried by itself."""
+    keepouts = keep_outs(tanks(boxes), HAND_M, None)
+    costs = Costs(10.0, 6.0, 0.6)
+    start, joins = (
+        np.array([[east, south]]),
+        np.column_stack((np.arange(0.0, 35.0, 3.5), np.full(10, 12.0))),
+    )
+    each = []
+    for one in joins:
+        try:
+            each.append(find_way(keepouts, start, one, costs).cost_m)
+        except NoWayError:
+            continue
+    if not each:
+        with pytest.raises(NoWayError):
+            find_spur(keepouts, start, joins, costs)
+        return
+    way = find_spur(keepouts, start, joins, costs)
+    assert way.cost_m == pytest.approx(min(each), rel=0.02, abs=0.3)
+    assert min(math.dist(way.points_m[-1], one) for one in joins.tolist()) < 0.02
+    for e, n in along(way):
+        for box in boxes:
+            assert from_box_m(box, e, n) > OFF_M + BAND_M - 0.01
+
+
+def test_every_array_gets_its_way_into_what_is_dug_already() -> None:
+    design = larkspur_with_pump_house()
+    bare = changed(design, "site", route=(), spurs=())
+    new, ways = found_ways(bare, untried(bare), lambda: "made")
+    assert [name for name, _ in ways] == [one.name for one in design.arrays]
+    (spur,) = new.site.spurs
+    assert (spur.id, spur.array) == ("made", design.arrays[1].id)
+    made = untried(new)
+    # It ends on the trunk, and begins at the array's own posts.
+    assert from_line_m([tuple(p) for p in ways[0][1].points_m.tolist()], *spur.points[-1]) < 0.03
+    places = made.on(design.arrays[1].id).structure.supports.places
+    posts = np.column_stack((places.east_m, places.north_m))
+    assert min(math.dist(spur.points[0], one) for one in posts.tolist()) < 0.6
+    # Nothing that is dug passes what is kept off.
+    off = [c for c in made.checks if c.stage == "trench" and c.key in ("keep_out", "outside")]
+    assert off and {c.level for c in off} == {"sound"}
+    # Less is dug than if each went to the wall by itself.
+    own = find_way(made.site.keepouts, posts[::4], np.array(new.site.route[-1]), Costs(10.0, 6.0, 0.6))
+    assert ways[1][1].length_m < own.length_m
+    # A spur that was drawn keeps its id and its note.
+    kept = design.site.spurs
+    if kept:
+        again, _ = found_ways(design, untried(design), lambda: "other")
+        assert [(one.id, one.note) for one in again.site.spurs] == [(one.id, one.note) for one in kept]

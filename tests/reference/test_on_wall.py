@@ -98,6 +98,18 @@ def test_a_person_stands_wherever_no_place_was_found_wanting(
     for one in found:
         if one.kind not in OPENED:
             continue
+        place, wanted = told[one.id], max(wide, one.width_m)
+        if place.short_m == 0.0:
+            # As it is drawn it takes in the thing, is as wide as is asked, and free of what stands out.
+            assert place.from_m <= one.left_m + 1e-9 and place.to_m >= one.right_m - 1e-9
+            assert place.to_m - place.from_m == pytest.approx(wanted)
+            drawn = box(place.from_m + 1e-6, 0, place.to_m - 1e-6, place.up_m - 1e-6)
+            assert not any(
+                other is not one
+                and other.depth_m > one.depth_m + 0.15 + 1e-6
+                and drawn.intersection(outline(other)).area > 1e-6
+                for other in found
+            )
         # A hair either way is nobody's verdict.
         if abs(told[one.id].short_m) > 0.006 or told[one.id].short_m == 0.0:
             free = free_to_stand(one, found, wide, high)

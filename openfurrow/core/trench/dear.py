@@ -1,6 +1,6 @@
 """Ground that is dear to dig: roads that are put back, roots, rock, wet and steep ground."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 import shapely
@@ -15,6 +15,8 @@ Floats = NDArray[np.float64]
 CELLS, LEAST_CELL_M = 48, 1.0
 # Twice over an edge that is two cells' is one edge.
 HAIR_M = 0.01
+# Round shapes are taken with so few sides.
+SIMPLE_M = 0.05
 
 
 @dataclass(frozen=True)
@@ -56,7 +58,11 @@ def dear_things(zones: tuple[Zone, ...], prices: Prices) -> tuple[Dear, ...]:
                 reach = constant("common", "roots_past_crown").value * width / 2
                 roots = grown(zone.feature.geometry(), reach)
                 found.append(Dear(f"roots of {zone.feature.label}", roots, prices.roots))
-    return tuple(one for one in found if one.times > 1 and not shapely.is_empty(one.shape))
+    return tuple(
+        replace(one, shape=shapely.simplify(one.shape, SIMPLE_M))
+        for one in found
+        if one.times > 1 and not shapely.is_empty(one.shape)
+    )
 
 
 def steep_ground(ground: Ground, near: shapely.Geometry, times: float) -> tuple[Dear, ...]:

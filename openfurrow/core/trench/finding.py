@@ -114,14 +114,44 @@ def find_way(
 
     Without ``ground`` none of it is called steep.
     """
-    near = _near(starts_m, wall_m)
+    kept = _kept(keepouts, _near(starts_m, wall_m[None]))
+    gate = _outside(kept, wall_m)
+    tail = wall_m[None] if np.hypot(*(gate - wall_m)) > STRAIGHT_M else np.empty((0, 2))
+    return _found(keepouts, starts_m, gate[None], tail, costs, ground)
+
+
+def find_spur(
+    keepouts: KeepOuts, starts_m: Floats, joins_m: Floats, costs: Costs, ground: Ground | None = None
+) -> FoundWay:
+    """The cheapest way from any of ``starts_m`` to any of ``joins_m``, places along ways that are dug.
+
+    Raises NoWayError.
+    """
+    return _found(keepouts, starts_m, joins_m, np.empty((0, 2)), costs, ground)
+
+
+def _kept(keepouts: KeepOuts, near: shapely.Geometry) -> tuple[Zone, ...]:
+    """What a trench keeps off there."""
+    return tuple(
+        zone for zone in keepouts.of("trench") if shapely.intersects(zone.shapes["trench"], near)
+    )
+
+
+def _found(
+    keepouts: KeepOuts,
+    starts_m: Floats,
+    goals_m: Floats,
+    tail: Floats,
+    costs: Costs,
+    ground: Ground | None,
+) -> FoundWay:
+    """From a start to a goal, and on over ``tail``: a wall that stands in its house."""
+    near = _near(starts_m, np.vstack((goals_m, tail)))
     dear = dear_things(keepouts.zones, costs.prices)
     if ground is not None:
         dear += steep_ground(ground, near, costs.prices.steep)
     dear = tuple(one for one in dear if shapely.intersects(one.shape, near))
-    kept = tuple(
-        zone for zone in keepouts.of("trench") if shapely.intersects(zone.shapes["trench"], near)
-    )
+    kept = _kept(keepouts, near)
     by_hand = tuple(
         zone
         for zone in keepouts.zones
@@ -129,24 +159,22 @@ def find_way(
         and "trench" not in zone.shapes
         and shapely.intersects(zone.by_hand, near)
     )
-    gate = _outside(kept, wall_m)
     edges = (
         [zone.by_hand for zone in by_hand if zone.by_hand is not None],
-        [one.shape for one in dear],
+        # A little wide of it: bends are told to the centimetre, and straightened.
+        [shapely.buffer(one.shape, 2 * STRAIGHT_M, quad_segs=4) for one in dear],
     )
-    corners = _corners(keepouts, kept, edges, near, (starts_m, gate[None]))
-    places = np.vstack((starts_m, gate, corners))
+    corners = _corners(keepouts, kept, edges, near, (starts_m, goals_m))
+    places = np.vstack((starts_m, goals_m, corners))
     told = _straights(keepouts, kept, (by_hand, dear), places, costs)
-    goal = len(starts_m)
+    goals = np.arange(len(starts_m), len(starts_m) + len(goals_m))
     free = np.asarray(~told.barred.any(axis=0))
-    away, before = _cheapest(told, free, len(places), goal)
-    if not np.isfinite(away[:goal]).any():
+    away, before = _cheapest(told, free, len(places), goals)
+    if not np.isfinite(away[: len(starts_m)]).any():
         full = len(corners) == MOST_CORNERS
-        raise NoWayError(_why(kept, keepouts, starts_m, gate, full=full))
-    start = int(np.argmin(away[:goal]))
-    chain = _chain(before, start, goal)
-    wall = np.array([wall_m]) if np.hypot(*(gate - wall_m)) > STRAIGHT_M else np.empty((0, 2))
-    points = _bends(np.vstack((places[chain], wall)))
+        raise NoWayError(_why(kept, keepouts, starts_m, goals_m, full=full))
+    start = int(np.argmin(away[: len(starts_m)]))
+    points = _bends(np.vstack((places[_chain(before, start)], tail)))
     # As it is told, after all is rounded: by hand and crossed as the plan will count them.
     lines = shapely.linestrings(np.stack((points[:-1], points[1:]), axis=1))
     dug, crossings = _met(by_hand, lines)
@@ -157,16 +185,16 @@ def find_way(
         cost_m=float(away[start]) - costs.bend_m,
         by_hand_m=float(dug.sum()),
         crossings=int(crossings.sum()),
-        straight_m=_straight(told, free, start, goal, costs),
-        avoided=_avoided(told, kept, (len(places), goal, start), float(away[start])),
+        straight_m=_straight(told, free, start, goals, costs),
+        avoided=_avoided(told, kept, (len(places), goals, start), float(away[start])),
         dear=tuple((label, long) for label, long in through if long > STRAIGHT_M),
     )
 
 
-def _near(starts_m: Floats, wall_m: Floats) -> shapely.Geometry:
+def _near(starts_m: Floats, ends_m: Floats) -> shapely.Geometry:
     """The ground that is looked at: between both ends, and round them."""
-    ends = shapely.MultiPoint(np.vstack((starts_m, wall_m)))
-    span = float(np.hypot(*(starts_m - wall_m).T).max())
+    ends = shapely.MultiPoint(np.vstack((starts_m, ends_m)))
+    span = float(np.hypot(*(starts_m[:, None] - ends_m).T).max())
     return shapely.buffer(shapely.convex_hull(ends), max(ROUND_LEAST_M, ROUND_SHARE * span))
 
 
@@ -271,36 +299,41 @@ def _met(by_hand: Sequence[Zone], lines: NDArray[np.object_]) -> tuple[Floats, I
     return np.minimum(dug, shapely.length(lines)), crossings
 
 
-def _cheapest(told: _Straights, free: Truths, count: int, goal: int) -> tuple[Floats, Integers]:
-    """What the cheapest chain from every corner to the goal costs, and which corner is next on it."""
+def _cheapest(told: _Straights, free: Truths, count: int, goals: Integers) -> tuple[Floats, Integers]:
+    """What the cheapest chain from every corner to a goal costs, and which corner is next on it."""
     ends, cost = told.ends[free], told.cost_m[free]
     graph = csr_array((cost, (ends[:, 0], ends[:, 1])), shape=(count, count))
-    away, before = dijkstra(graph, directed=False, indices=[goal], return_predecessors=True)
-    return np.asarray(away[0]), np.asarray(before[0], dtype=np.int64)
+    away, before, _ = dijkstra(
+        graph, directed=False, indices=goals, return_predecessors=True, min_only=True
+    )
+    return np.asarray(away), np.asarray(before, dtype=np.int64)
 
 
-def _chain(before: Integers, start: int, goal: int) -> Integers:
+def _chain(before: Integers, start: int) -> Integers:
+    """From a start to the goal that it leads to, before which there is nothing."""
     chain = [start]
-    while chain[-1] != goal:
+    while before[chain[-1]] >= 0:
         chain.append(int(before[chain[-1]]))
     return np.array(chain)
 
 
-def _straight(told: _Straights, free: Truths, start: int, goal: int, costs: Costs) -> float | None:
-    """What the straight line costs, where it may be dug: starts come before the goal."""
-    straight = int(np.flatnonzero((told.ends == (start, goal)).all(axis=1))[0])
-    return float(told.cost_m[straight]) - costs.bend_m if free[straight] else None
+def _straight(
+    told: _Straights, free: Truths, start: int, goals: Integers, costs: Costs
+) -> float | None:
+    """What the cheapest straight line costs, where any may be dug: starts come before goals."""
+    straight = (told.ends[:, 0] == start) & np.isin(told.ends[:, 1], goals) & free
+    return float(told.cost_m[straight].min()) - costs.bend_m if straight.any() else None
 
 
 def _avoided(
-    told: _Straights, kept: Sequence[Zone], where: tuple[int, int, int], cost_m: float
+    told: _Straights, kept: Sequence[Zone], where: tuple[int, Integers, int], cost_m: float
 ) -> tuple[Avoided, ...]:
     """Zone by zone, what the way would cost were that one not there."""
-    count, goal, start = where
+    count, goals, start = where
     found = []
     for number, zone in enumerate(kept):
         others = np.delete(told.barred, number, axis=0)
-        away, _ = _cheapest(told, np.asarray(~others.any(axis=0)), count, goal)
+        away, _ = _cheapest(told, np.asarray(~others.any(axis=0)), count, goals)
         if cost_m - away[start] > STRAIGHT_M:
             found.append(Avoided(zone.feature.label, cost_m - float(away[start])))
     return tuple(sorted(found, key=lambda one: -one.costs_m))
@@ -313,11 +346,12 @@ def _bends(points: Floats) -> Floats:
 
 
 def _why(
-    kept: Sequence[Zone], keepouts: KeepOuts, starts_m: Floats, gate_m: Floats, *, full: bool
+    kept: Sequence[Zone], keepouts: KeepOuts, starts_m: Floats, goals_m: Floats, *, full: bool
 ) -> str:
     """What bars every way; ``full``: there was more to go round than was looked at."""
     inside = keepouts.trench_inside
-    for words, places in (("the wall", gate_m[None]), ("the array", starts_m)):
+    end = "the wall" if len(goals_m) == 1 else "what it would run into"
+    for words, places in ((end, goals_m), ("the array", starts_m)):
         if inside is not None and not shapely.intersects_xy(inside, *places.T).any():
             return f"{words} lies outside the boundary"
         for zone in kept:

@@ -8,6 +8,7 @@ export function FindWay({ view, job }: { view: JobView; job: JobStore }) {
   const [wrong, setWrong] = useState<ProblemDetails | null>(null);
   const [working, setWorking] = useState<AbortController | null>(null);
   const [told, setTold] = useState("");
+  const several = view.arrays.length > 1;
   const find = async () => {
     const stop = new AbortController();
     setWrong(null);
@@ -32,10 +33,13 @@ export function FindWay({ view, job }: { view: JobView; job: JobStore }) {
         className="btn btn-sm w-full pointer-coarse:min-h-11"
         onClick={() => (working ? working.abort() : void find())}
       >
-        {working ? "Looking for a way… stop" : "Find the way to the building"}
+        {working ? "Looking for ways… stop" : several ? "Find the ways of all arrays" : "Find the way to the building"}
       </button>
       <p className="text-secondary pt-1 text-[12.5px]" role="status">
-        {told || "From the array to where it ends now, or to the nearest wall: round what it must keep off."}
+        {told ||
+          (several
+            ? "The trunk to where it ends now, or to the nearest wall, and a spur for each other array into what is dug."
+            : "From the array to where it ends now, or to the nearest wall: round what it must keep off.")}
       </p>
       {wrong && <ProblemList details={wrong} kept="Nothing was changed." />}
     </div>
