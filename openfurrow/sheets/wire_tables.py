@@ -179,3 +179,34 @@ def signs_table(plan: Plan, units: UnitSystem) -> TableText:
             else " Where it connects nobody has said: its signs are not here yet."
         ),
     )
+
+
+def on_wall_tables(plan: Plan, units: UnitSystem) -> tuple[TableText, ...]:
+    """What hangs on the wall, from left to right as a tape reads it; none where nothing is said."""
+    things = sorted(plan.wiring.given.on_wall, key=lambda one: one.left_m)
+    titles = (
+        ("What", False),
+        ("Left edge", True),
+        ("Right edge", True),
+        ("Lower edge", True),
+        ("Top", True),
+    )
+    if not things:
+        return ()
+
+    def tape(value_m: float) -> str:
+        return format_value(value_m, "tape", units)
+
+    return (
+        TableText(
+            key="on-wall",
+            title="From the point, as a tape along the wall reads it",
+            columns=tuple(Column(title=head, number=number) for head, number in titles),
+            rows=tuple(
+                (one.called, *map(tape, (one.left_m, one.right_m, one.bottom_m, one.top_m)))
+                for one in things
+            ),
+            left_out=0,
+            note="Heights are over the floor or the ground before it.",
+        ),
+    )

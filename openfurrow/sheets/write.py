@@ -84,7 +84,7 @@ from openfurrow.sheets.tables import (
 )
 from openfurrow.sheets.tested_table import tested_table
 from openfurrow.sheets.tilt_tables import tilts_table
-from openfurrow.sheets.wire_tables import signs_table, wires_table
+from openfurrow.sheets.wire_tables import on_wall_tables, signs_table, wires_table
 
 # What stands in a field that only people can fill.
 NOT_SAID = "not said yet"
@@ -259,7 +259,8 @@ def _tables(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tuple[
         return (tested_table(plan, units),) if plan.footings.posts.tests else ()
     if stage == "wiring":
         readings = readings_tables(design, plan, units)
-        return (wires_table(plan, units), *readings, signs_table(plan, units))
+        hung = on_wall_tables(plan, units)
+        return (wires_table(plan, units), *readings, *hung, signs_table(plan, units))
     if stage == "materials":
         lists = (
             materials_table(plan, units),

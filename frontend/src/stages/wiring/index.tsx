@@ -15,7 +15,15 @@ const WAYS = [
 ] as const;
 type Way = (typeof WAYS)[number][0];
 
-const LISTS: readonly Way[] = ["wires", "readings", "signs"];
+const LISTS: readonly Way[] = ["on-wall", "wires", "readings", "signs"];
+
+// Three lines of words stand beside each thing of the one line: it is as high as they want. The wall is as wide as its
+// measures want, and is pushed aside under a thumb, with its measures as a list below; at a desk it says them itself.
+const HOLDS: Record<string, string> = {
+  "one-line": "scroll-cue lg:min-h-0 lg:flex-1 lg:overflow-y-auto print:overflow-visible",
+  "on-wall": "h-[380px] shrink-0 overflow-x-auto lg:h-auto lg:min-h-0 lg:flex-1 print:overflow-visible",
+};
+const WANTS: Record<string, string> = { "one-line": "h-[700px]", "on-wall": "h-full min-w-[700px] lg:min-w-0" };
 
 /** Strings on the modules; circuits as one line and as a list; the wall; what a meter reads; signs on what. */
 export function WiringStage(props: StageProps) {
@@ -35,22 +43,19 @@ export function WiringStage(props: StageProps) {
           (printing || drawing.key === shown) && (
             <div
               key={drawing.key}
-              tabIndex={drawing.key === "one-line" ? 0 : undefined}
-              className={
-                drawing.key === "one-line"
-                  ? "scroll-cue lg:min-h-0 lg:flex-1 lg:overflow-y-auto print:overflow-visible"
-                  : "h-[340px] shrink-0 lg:h-auto lg:min-h-0 lg:flex-1"
-              }
+              tabIndex={drawing.key in HOLDS ? 0 : undefined}
+              className={HOLDS[drawing.key] ?? "h-[340px] shrink-0 lg:h-auto lg:min-h-0 lg:flex-1"}
             >
-              {/* Three lines of words stand beside each thing of it: it is as high as they want. */}
-              <div className={drawing.key === "one-line" ? "h-[700px]" : "h-full"}>
+              <div className={WANTS[drawing.key] ?? "h-full"}>
                 <Sheet drawing={drawing} units={view.units} />
               </div>
             </div>
           ),
       )}
       {(printing || LISTS.includes(shown)) && (
-        <div className="scroll-cue min-h-0 flex-1 overflow-y-auto pr-1">
+        <div
+          className={`scroll-cue min-h-0 overflow-y-auto pr-1 ${shown === "on-wall" ? "lg:hidden print:block" : "flex-1"}`}
+        >
           <Tables tables={tables.filter(({ key }) => printing || key.startsWith(shown))} />
         </div>
       )}
