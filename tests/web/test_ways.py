@@ -1,4 +1,4 @@
-"""Ways found over the wire: of all arrays in one step of the draft, told in words, taken back by one."""
+"""Ways found over the wire: of all arrays in one step of the draft, and told in words."""
 
 import json
 
