@@ -81,8 +81,9 @@ export function StageLayout({
     const field = target.closest<HTMLElement>("[data-help]");
     setHelp(field ? { of: field.dataset.helpOf ?? "", text: field.dataset.help ?? "" } : null);
   };
-  // The only thing of an only list is open at once.
-  const only = stage.lists.length === 1 && stage.lists[0]?.items.length === 1 ? stage.lists[0].items[0]?.path : null;
+  // The only thing of an only list is open at once, or of the only one that is in no group.
+  const [alone, ...more] = stage.lists.length === 1 ? stage.lists : stage.lists.filter(({ group }) => !group);
+  const only = alone && !more.length && alone.items.length === 1 ? alone.items[0]?.path : null;
   const [ownOpen, setOwnOpen] = useState<string | null>(only ?? null);
   const [openThing, setOpenThing] = thing ? [thing.open, thing.setOpen] : [ownOpen, setOwnOpen];
   // Held still, so that an answer that did not change is not drawn again.
