@@ -22,6 +22,7 @@ from openfurrow.core.practice_list import practice_list
 from openfurrow.core.structures.givens import NOT_OF, OF_TRAVELS
 from openfurrow.core.structures.shelter_givens import OF_SHELTER
 from openfurrow.core.trench.givens import OF_BACK, OF_OVER, OF_WALLS
+from openfurrow.core.wiring.backup_givens import OF_A_GENERATOR, OF_BACKUP
 from openfurrow.core.wiring.givens import OF_BOXES, OF_CONNECTION
 from openfurrow.demo.designs import grifo, larkspur, larkspur_with_pump_house
 from openfurrow.exchange.design_json import read_design, write_design
@@ -58,6 +59,7 @@ def test_at_first_everything_is_either_to_be_said_or_to_be_looked_at(pack: RuleP
             *(["frame", name] for name in OF_POSTS),
             *(["trench", name] for name in OF_WALLS | OF_OVER | OF_BACK),
             *(["wiring", name] for name in OF_BOXES | OF_CONNECTION | {"rapid_shutdown"}),
+            *(["wiring", name] for name in OF_BACKUP | OF_A_GENERATOR),
         ]:
             # Of a family that nobody took nothing is asked.
             assert path not in open_
