@@ -10,7 +10,7 @@ straights; of those that lie free the cheapest chain is taken::
                           `---o wall
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -166,7 +166,8 @@ def _found(
     )
     corners = _corners(keepouts, kept, edges, near, (starts_m, goals_m))
     places = np.vstack((starts_m, goals_m, corners))
-    told = _straights(keepouts, kept, (by_hand, dear), places, costs)
+    counts = len(starts_m), len(goals_m)
+    told = _straights(keepouts, kept, (by_hand, dear), places, counts, costs)
     goals = np.arange(len(starts_m), len(starts_m) + len(goals_m))
     free = np.asarray(~told.barred.any(axis=0))
     away, before = _cheapest(told, free, len(places), goals)
@@ -260,9 +261,13 @@ def _straights(
     kept: Sequence[Zone],
     asked: tuple[Sequence[Zone], tuple[Dear, ...]],
     places: Floats,
+    counts: tuple[int, int],
     costs: Costs,
 ) -> _Straights:
-    """``asked`` is what is dug by hand, and what is dear."""
+    """``asked`` is what is dug by hand, and what is dear; ``counts`` how many starts and goals are.
+
+    What cannot be of a cheapest way costs more than anything.
+    """
     by_hand, dear = asked
     ends = np.stack(np.triu_indices(len(places), 1), axis=1)
     lines = shapely.linestrings(places[ends])
@@ -275,16 +280,47 @@ def _straights(
         inside = keepouts.trench_inside
         shapely.prepare(inside)
         barred[-1] = ~shapely.covers(inside, lines)
-    # What two things bar is dug by nobody, whichever one were not there.
-    wanted = np.flatnonzero(barred.sum(axis=0) <= 1)
-    dug, crossings = np.zeros(len(lines)), np.zeros(len(lines), dtype=np.int64)
-    dug[wanted], crossings[wanted] = _met(by_hand, lines[wanted])
-    more = np.zeros(len(lines))
-    more[wanted] = extra_m(dear, lines[wanted])
     # Of no length at all none is an edge of the graph.
     long = np.maximum(shapely.length(lines), 1e-9)
-    cost = long + (costs.by_hand - 1) * dug + costs.crossing_m * crossings + costs.bend_m + more
+
+    def priced(which: Integers) -> Floats:
+        dug, crossings = _met(by_hand, lines[which])
+        more = (costs.by_hand - 1) * dug + costs.crossing_m * crossings + extra_m(dear, lines[which])
+        return np.asarray(long[which] + costs.bend_m + more)
+
+    plain = _Straights(ends, long + costs.bend_m, barred)
+    # What two things bar is dug by nobody, whichever one were not there.
+    wanted = np.flatnonzero((barred.sum(axis=0) <= 1) & _worth(plain, places, counts, priced))
+    cost = np.full(len(lines), np.inf)
+    cost[wanted] = priced(wanted)
     return _Straights(ends, cost, barred)
+
+
+def _worth(
+    plain: _Straights,
+    places: Floats,
+    counts: tuple[int, int],
+    priced: Callable[[Integers], Floats],
+) -> Truths:
+    """Which straights may be of a cheapest way: those that cost no more at best than one that is known.
+
+    That one is the shortest, at its true price. From a start to a goal all are, to be told.
+    """
+    starts, goals = np.arange(counts[0]), np.arange(counts[0], sum(counts))
+    first, last = plain.ends.T
+    direct = (first < counts[0]) & np.isin(last, goals)
+    away, before = _cheapest(plain, np.asarray(~plain.barred.any(axis=0)), len(places), goals)
+    if not np.isfinite(away[starts]).any():
+        return np.ones(len(first), dtype=bool)
+    chain = _chain(before, int(np.argmin(away[starts])))
+    low, high = np.sort(np.stack((chain[:-1], chain[1:])), axis=0)
+    # Where a pair stands in the list of all pairs.
+    known = priced(low * (2 * len(places) - low - 1) // 2 + high - low - 1).sum()
+    begins, leads = (
+        np.hypot(*(places[:, None] - places[which]).T).min(axis=0) for which in (starts, goals)
+    )
+    least = np.minimum(begins[first] + leads[last], begins[last] + leads[first]) + plain.cost_m
+    return np.asarray(direct | (least <= known + STRAIGHT_M))
 
 
 def _met(by_hand: Sequence[Zone], lines: NDArray[np.object_]) -> tuple[Floats, Integers]:
