@@ -10,9 +10,6 @@ from openfurrow.core.codes import RulePack, Table, constant, table
 from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.working import Source
 
-# Of the metric figure: how wide its strips at the edges are, of the table's depth and of its length.
-METRIC_STRIP = 0.1
-
 
 @dataclass(frozen=True)
 class Corner:
@@ -89,17 +86,17 @@ def on_bay(
     if pack == "us":
         found = corner(pack, section, longest_m, (end - begin) * max(wide_m, (end - begin) / 3))
         return Stretches(f"zone {found.zone}", (begin, end), (found.down,), (found.up,), found.source)
-    figure = table(pack, "wind_components")
+    figure, share = table(pack, "wind_components"), constant(pack, "edge_strip").value
 
     def both(pick: Callable[[float, float], float], way: str) -> tuple[float, float]:
         field, ends, edges = (_at(figure, f"zone_{zone}_{way}", section.tilt_deg) for zone in "abc")
         if not along:
             return pick(ends, edges), ends
-        strip = min(1.0, METRIC_STRIP * section.chord_m / wide_m)
+        strip = min(1.0, share * section.chord_m / wide_m)
         mixed = strip * pick(ends, edges) + (1 - strip) * ends
         return mixed, pick(strip * edges + (1 - strip) * field, field)
 
-    strip_m = METRIC_STRIP * long_m
+    strip_m = share * long_m
     inner = [one for one in (strip_m, long_m - strip_m) if begin < one < end]
     edges = (begin, *inner, end)
     at_end = [

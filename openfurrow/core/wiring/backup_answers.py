@@ -163,8 +163,28 @@ def backup_checks(found: Backup | None, given: WiringGivens, pack: RulePack) -> 
         )
     return (
         *_source_checks(found, given),
+        _length_check(given),
         *_switch_checks(found, given, pack),
         *_generator_checks(found, given, pack),
+    )
+
+
+def _length_check(given: WiringGivens) -> Check:
+    """Whether anybody has measured the ways: without, wires are as long as their slack alone."""
+    away = given.generator_w is not None and given.generator_m is None
+    measured = given.backup_m is not None and not away
+    return holds(
+        "wiring",
+        "backup_length",
+        "The ways to what is kept on were measured",
+        measured,
+        "measured" if measured else "nobody has",
+        "a length",
+        remedy="A tape along the wall, and to the generator: until then nothing is counted as lost "
+        "there, and wire for the slack alone.",
+        source=COMMON_PRACTICE,
+        given="wiring.generator_m" if away and given.backup_m is not None else "wiring.backup_m",
+        otherwise="look",
     )
 
 
