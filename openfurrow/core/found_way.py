@@ -95,31 +95,37 @@ def found_ways(
 ) -> tuple[Design, tuple[tuple[str, FoundWay], ...]]:
     """The trunk, then a spur for every other array into what is dug already, each by its array's name.
 
-    Raises as `found_way` does; NoWayError says from which array none leads on.
+    Of an array that does not stand yet none is looked for. Spurs that were found stand first, in that
+    order, for each runs into what stands before it; what else was drawn stays. Raises as `found_way`
+    does; NoWayError says from which array none leads on.
     """
     found, trunk = found_way(design, plan)
     first, costs = trunk_array(design), costs_of(design.trench)
     told = [(design.arrays[first].name, trunk)]
-    spurs = {spur.array: spur for spur in design.site.spurs}
+    left, made = list(design.site.spurs), list[SpurGivens]()
     dug = [trunk.points_m]
     for number, array in enumerate(design.arrays):
-        if number == first:
+        seen = plan.on(array.id)
+        if number == first or not seen.has("structure"):
             continue
-        starts = _starts(plan.on(array.id))
+        starts = _starts(seen)
         try:
             way = find_spur(plan.site.keepouts, starts, _joins(dug), costs, plan.site.ground)
         except NoWayError as error:
             raise NoWayError(f"from {array.name}: {error}") from None
         dug.append(way.points_m)
         told.append((array.name, way))
-        old = spurs.get(array.id) or SpurGivens(id=new_id(), array=array.id)
-        spurs[array.id] = old.model_copy(update={"points": _drawn(way, starts)})
-    site = found.site.model_copy(update={"spurs": tuple(spurs.values())})
+        old = next((spur for spur in left if spur.array == array.id), None)
+        if old is not None:
+            left.remove(old)
+        spur = old or SpurGivens(id=new_id(), array=array.id)
+        made.append(spur.model_copy(update={"points": _drawn(way, starts)}))
+    site = found.site.model_copy(update={"spurs": (*made, *left)})
     return found.model_copy(update={"site": site}), tuple(told)
 
 
 def _joins(ways: list[Floats]) -> Floats:
-    """Places along ways at which another may run into them: every bend but a wall, and between."""
+    """Places along ways at which another may run into them, evenly from where each begins."""
     found = []
     for points in ways:
         line = shapely.LineString(points)

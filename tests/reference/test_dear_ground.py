@@ -17,6 +17,7 @@ from openfurrow.core.found_way import found_ways
 from openfurrow.core.plan import untried
 from openfurrow.core.site.features import FeatureGivens
 from openfurrow.core.site.keepouts import keep_outs
+from openfurrow.core.site.ways import SpurGivens
 from openfurrow.core.trench.dear import Prices
 from openfurrow.core.trench.finding import Costs, NoWayError, find_spur, find_way
 from openfurrow.demo.designs import larkspur_with_pump_house
@@ -216,3 +217,38 @@ def test_every_array_gets_its_way_into_what_is_dug_already() -> None:
     if kept:
         again, _ = found_ways(design, untried(design), lambda: "other")
         assert [(one.id, one.note) for one in again.site.spurs] == [(one.id, one.note) for one in kept]
+
+
+def test_nothing_that_was_drawn_is_lost_and_each_spur_runs_into_what_stands_before_it() -> None:
+    design = larkspur_with_pump_house()
+    second, first = design.arrays[1], design.arrays[0]
+    third = second.model_copy(
+        update={
+            "id": "3",
+            "name": "Third",
+            "rows": second.rows.model_copy(update={"at_north_m": second.rows.at_north_m - 9.0}),
+        }
+    )
+    bends = ((5.0, 5.0), (6.0, 9.0))
+    drawn = (
+        SpurGivens(id="late", array="3", points=bends, note="kept"),
+        SpurGivens(id="loose", array="", points=bends),
+        SpurGivens(id="other", array="", points=bends),
+    )
+    design = design.model_copy(update={"arrays": (first, second, third)})
+    design = changed(design, "site", spurs=drawn)
+    new, ways = found_ways(design, untried(design), lambda: "new")
+    assert [name for name, _ in ways] == [first.name, second.name, "Third"]
+    # The one of the second array is found first, and stands first: the third may run into it.
+    assert [one.id for one in new.site.spurs] == ["new", "late", "loose", "other"]
+    assert new.site.spurs[1].note == "kept" and new.site.spurs[1].points != bends
+    assert new.site.spurs[2:] == drawn[1:]
+    before = [way.points_m.tolist() for _, way in ways]
+    for number in (1, 2):
+        joins = [from_line_m([tuple(p) for p in line], *before[number][-1]) for line in before[:number]]
+        assert min(joins) < 0.03
+    # An array that does not stand yet keeps nobody from finding the ways of those that do.
+    lacking = third.model_copy(update={"rows": third.rows.model_copy(update={"modules_along": None})})
+    without = design.model_copy(update={"arrays": (first, second, lacking)})
+    _, fewer = found_ways(without, untried(without), lambda: "new")
+    assert [name for name, _ in fewer] == [first.name, second.name]
