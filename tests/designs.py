@@ -178,6 +178,21 @@ def designs() -> st.SearchStrategy[Design]:
             lines_apart_m=st.floats(0.5, 3),
             braced_bays=st.integers(0, 3),
             bent_brace=st.sampled_from(["cross brace", "none"]),
+            post_section=st.sampled_from(["I 150 x 100 x 14", "I 152.4 x 101.6 x 5 x 7 S275"]),
+            purlin_section=st.sampled_from(
+                [
+                    "Z 150 x 64 x 2.0",
+                    "Z 180 x 64 x 20 x 1.8 S320GD",
+                    "Z 180 x 70 x 20 x 3 6082-T6",
+                ]
+            ),
+            beam_section=st.sampled_from(
+                ["C 175 x 64 x 2.5", "box 150 x 75 x 4 S355", "C 200 x 75 x 22 x 4 6061-T6"]
+            ),
+            strut_section=st.sampled_from(["pipe 2 in", "pipe 60.3 x 3 6061-T6"]),
+            rail_section=st.sampled_from(
+                ["C 82 x 41 x 2.5", "box 80 x 40 x 2.5 6005A-T6", "C 80 x 40 x 12 x 2 S280GD"]
+            ),
             moved=st.sampled_from(get_args(Moved)),
             flattest_deg=st.floats(0, 40),
             steepest_deg=st.floats(20, 75),

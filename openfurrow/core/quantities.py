@@ -109,6 +109,8 @@ KINDS: dict[str, Kind] = {
     "tape": Kind(Shown("in", INCH_M, style="sixteenths"), Shown("mm", 0.001, 0), LENGTH_WORDS),
     "run": Kind(Shown("ft", FOOT_M, style="inches"), Shown("m", 1.0, 2), LENGTH_WORDS),
     "thickness": Kind(Shown("in", INCH_M, 3), Shown("mm", 0.001, 1), LENGTH_WORDS),
+    # What a caliper reads.
+    "caliper": Kind(Shown("in", INCH_M, 4), Shown("mm", 0.001, 2), LENGTH_WORDS),
     "coating": Kind(
         Shown("mil", INCH_M / 1000, 1),
         Shown("µm", 1e-6, 0),
@@ -266,7 +268,7 @@ def describe(kind: str, system: UnitSystem) -> str:
     style = shown(kind, system).style
     if style in ("sixteenths", "inches"):
         return "length: write 5'6\", 66 in or 1.68 m"
-    if kind in ("tape", "run", "thickness", "elevation", "coordinate"):
+    if kind in ("tape", "run", "thickness", "caliper", "elevation", "coordinate"):
         return "length: write 1.68 m, 1680 mm or 5'6\""
     unit = shown(kind, system).unit
     return f"number in {unit}" if unit else "plain number"

@@ -19,6 +19,7 @@ from openfurrow.exchange.ground_out import shots_csv, site_geojson, surface_xml
 from openfurrow.exchange.one_line_out import one_line_dxf, one_line_svg
 from openfurrow.exchange.plan_json import plan_json
 from openfurrow.exchange.prices_csv import prices_csv
+from openfurrow.exchange.profiles_csv import profiles_csv
 from openfurrow.exchange.schedule_out import schedule_csv, schedule_ics
 from openfurrow.exchange.site_dxf import site_dxf
 from openfurrow.exchange.tables_csv import (
@@ -78,6 +79,7 @@ EXPORTS: Mapping[str, Export] = {
     "loads.csv": Export("text/csv", loads_csv),
     "wires.csv": Export("text/csv", wires_csv),
     "prices.csv": Export("text/csv", prices_csv),
+    "profiles.csv": Export("text/csv", profiles_csv),
     "tables.xlsx": Export(
         MEDIA_TYPE, lambda design, plan, wanted: workbook(design, plan, wanted, SHEETS)
     ),

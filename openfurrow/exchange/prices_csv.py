@@ -1,7 +1,5 @@
 """The list of prices as CSV, or in a workbook: out to be filled in by a merchant, and back in."""
 
-import csv
-import io
 import math
 import re
 from collections.abc import Iterator
@@ -12,15 +10,14 @@ from openfurrow.core.design import Design
 from openfurrow.core.materials.prices import Per, PriceGivens
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value, in_words
-from openfurrow.exchange.bounds import check_lines, refuse
+from openfurrow.exchange.bounds import refuse
 from openfurrow.exchange.csv_out import csv_text, without_guard
+from openfurrow.exchange.merchant_file import merchant_rows
 from openfurrow.exchange.read_ground import new_id
 from openfurrow.exchange.wanted import Wanted
-from openfurrow.exchange.workbook import is_workbook, read_rows
 
 HEAD = ("item", "price", "per", "currency", "priced on", "from", "order")
 NEEDED = ("item", "price")
-LARGEST_BYTES, MOST_LINES, LONGEST_LINE = 1_000_000, 2_000, 1_000
 MOST_PRICES = 400
 ALLOWED = "CSV, or a workbook, whose first line names at least item and price"
 REMEDY = "Write the list of prices out, fill it in, and bring that back."
@@ -99,32 +96,7 @@ def with_prices(design: Design, data: bytes, name: str) -> tuple[Design, str]:
 
 def read_prices(data: bytes, currency: str) -> tuple[PriceGivens, ...]:
     """The prices of a file, CSV or workbook; lines without one are passed over. Raises DesignError."""
-    if len(data) > LARGEST_BYTES:
-        raise refuse("is too large", f"at most {LARGEST_BYTES // 1_000_000} MB", REMEDY)
-    if not data.strip():
-        raise refuse("is empty", ALLOWED, REMEDY)
-    # In a workbook nothing stands between cells; a comma there is a mark in a number.
-    between = ";"
-    if is_workbook(data):
-        rows = read_rows(data, MOST_LINES, "prices")
-    else:
-        check_lines(data, MOST_LINES, LONGEST_LINE)
-        try:
-            text = data.decode("utf-8-sig")
-        except UnicodeDecodeError:
-            raise refuse("is not written in UTF-8", "UTF-8", "Save it as CSV UTF-8.") from None
-        first, _, _ = text.partition("\n")
-        between = max(",;\t", key=first.count)
-        rows = list(csv.reader(io.StringIO(text), delimiter=between))
-    if not rows:
-        raise refuse("is empty", ALLOWED, REMEDY)
-    titles = [cell.strip().casefold() for cell in rows[0]]
-    missing = [one for one in NEEDED if one not in titles]
-    if missing:
-        raise refuse(f"has no column '{missing[0]}'", ALLOWED, REMEDY)
-    doubled = next((one for one in titles if one and titles.count(one) > 1), None)
-    if doubled:
-        raise refuse(f"has two columns '{doubled[:30]}'", "one of each", "Take one of them out.")
+    rows, titles, between = merchant_rows(data, NEEDED, ALLOWED, REMEDY, "prices")
     found = tuple(_read(rows, titles, currency, between))
     if not found:
         raise refuse("holds no price", "at least one line with a price", REMEDY)

@@ -94,7 +94,7 @@ def is_workbook(data: bytes) -> bool:
     return data[:4] == b"PK\x03\x04"
 
 
-def read_rows(data: bytes, most: int, named: str) -> list[list[str]]:
+def read_rows(data: bytes, most: int, named: str = "") -> list[list[str]]:
     """A workbook's sheet of that name, else its first, as text. Raises DesignError."""
     remedy = "Save it as a plain workbook (.xlsx), or as CSV UTF-8."
     try:
@@ -114,7 +114,7 @@ def read_rows(data: bytes, most: int, named: str) -> list[list[str]]:
 def _texts(sheet: Any, most: int) -> Iterator[list[str]]:
     for number, row in enumerate(sheet.iter_rows(max_col=MOST_COLUMNS, values_only=True)):
         if number > most:
-            raise refuse("has too many lines", f"{most}", "Take out what is not priced.")
+            raise refuse("has too many lines", f"{most}", "Take out what is not needed.")
         yield [_text(value) for value in row]
 
 

@@ -1,6 +1,6 @@
 """Fields, lists of things and named places as a form shows them."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from typing import Any
 
@@ -19,6 +19,7 @@ from openfurrow.core.fields import (
     write,
 )
 from openfurrow.core.givens import Givens, Thing
+from openfurrow.core.materials.own_profiles import ProfileGivens, offered
 from openfurrow.core.paths import in_array
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value, in_words
@@ -97,25 +98,38 @@ def field_text(
     )
 
 
+def with_own(field: Field, design: Design, held: Iterable[str]) -> Field:
+    """A field that chooses a profile offers those of the job too, and what is ``held``."""
+    if not field.kind.startswith("section:"):
+        return field
+    own = offered(design.materials.profiles, field.kind.partition(":")[2])
+    return replace(
+        field,
+        choices=tuple(dict.fromkeys((*field.choices, *own, *held))),
+        where=f"{field.where} Own profiles are said on Materials.",
+    )
+
+
 def list_text(
     field: Field,
     path: str,
     things: tuple[Thing, ...],
     units: UnitSystem,
-    arrays: dict[str, str],
+    design: Design,
     practice: frozenset[str],
 ) -> ListText:
     """A list at its path with every thing's own fields; only those that matter for what it is.
 
-    ``arrays`` are what the job's arrays are called, by their ids; ``practice`` as in `field_text`.
+    ``practice`` as in `field_text`.
     """
     assert field.item is not None
+    arrays = array_labels(design.arrays)
     inner = {
         name: replace(one, choices=("", *arrays.values()))
         if one.kind == "array"
         else replace(one, choices=tuple(arrays.values()))
         if one.kind == "arrays"
-        else one
+        else with_own(one, design, [getattr(thing, name) for thing in things])
         for name, one in item_fields(field.item).items()
         # Of one array alone nobody asks which.
         if one.kind != "arrays" or len(arrays) > 1
@@ -237,6 +251,15 @@ def _about(thing: Givens, units: UnitSystem) -> str:
         case LoadTestGivens():
             steps = f"{len(thing.readings)} loads" if len(thing.readings) > 1 else "one load"
             return f"{thing.loaded}, {format_value(thing.depth_m, 'tape', units)} deep, {steps}"
+        case ProfileGivens():
+            if thing.made is None:
+                return thing.wrong
+            serves = ", ".join(thing.serves) or "nothing here"
+            return (
+                f"{thing.made.name}, serves as {serves}"
+                if thing.sold_as.strip()
+                else f"serves as {serves}"
+            )
         case HoleGivens():
             return ", ".join(layer[1] for layer in thing.layers)
     return ""

@@ -11,7 +11,6 @@ from openfurrow.core.fields import (
     ARRAY_STANDING,
     NAME,
     Field,
-    array_labels,
     field_at,
     fields,
     value_at,
@@ -53,7 +52,7 @@ from openfurrow.sheets.drawings.tables import tables_drawing
 from openfurrow.sheets.drawings.tested import tested_drawings
 from openfurrow.sheets.drawings.trench import trench_drawing
 from openfurrow.sheets.drawings.wall import wall_drawing
-from openfurrow.sheets.forms import field_text, list_text, named_places, table_places
+from openfurrow.sheets.forms import field_text, list_text, named_places, table_places, with_own
 from openfurrow.sheets.kinds import kinds_table
 from openfurrow.sheets.load_tables import load_tables
 from openfurrow.sheets.marks import Drawing
@@ -160,7 +159,7 @@ def check_text(check: Check, units: UnitSystem) -> CheckText:
         key=check.key,
         title=check.title,
         level=check.level,
-        measured=format_value(check.measured, check.kind, units),
+        measured=in_words(format_value(check.measured, check.kind, units), units),
         relation=relation,
         limit=format_value(check.limit, check.kind, units),
         remedy=in_words(check.remedy, units),
@@ -310,7 +309,14 @@ def _givens(
     standing = (replace(ARRAY_STANDING, group=NAME.group), path)
     first = ((NAME, NAME.path), *(() if several else (standing,))) if stage == "site" else ()
     return tuple(
-        field_text(field, path, value_at(design, path), _own_value(field, plan, units), units, practice)
+        field_text(
+            with_own(field, design, [value_at(design, path)]),
+            path,
+            value_at(design, path),
+            _own_value(field, plan, units),
+            units,
+            practice,
+        )
         for field, path in (*first, *((field, in_array(array, field.path)) for field in (*named, *own)))
     )
 
@@ -328,7 +334,7 @@ def stage_sheet(stage: str, design: Design, plan: Plan, units: UnitSystem) -> St
         array=plan.array.id if stage in ARRAY_STAGES else "",
         givens=_givens(stage, design, plan, units, practice),
         lists=tuple(
-            list_text(field, path, value_at(design, path), units, array_labels(design.arrays), practice)
+            list_text(field, path, value_at(design, path), units, design, practice)
             for field in fields().values()
             if field.stage == stage
             and field.item

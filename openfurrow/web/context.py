@@ -23,7 +23,7 @@ from openfurrow.core.as_built import as_built
 from openfurrow.core.design import Design
 from openfurrow.core.fieldbook.records import Record
 from openfurrow.core.plan import Plan, plan
-from openfurrow.exchange import design_json, ground_file, load_in, prices_csv, weather_in
+from openfurrow.exchange import design_json, ground_file, load_in, merchant_file, weather_in
 from openfurrow.store.accounts import account_of
 from openfurrow.store.database import for_reading
 from openfurrow.store.drafts import mark_now
@@ -144,6 +144,6 @@ FILE_BODY: dict[str, Any] = {
 }
 DesignBody = Annotated[bytes, Depends(body_of(design_json.LARGEST_BYTES))]
 WeatherBody = Annotated[bytes, Depends(body_of(weather_in.LARGEST_BYTES))]
-PricesBody = Annotated[bytes, Depends(body_of(prices_csv.LARGEST_BYTES))]
+MerchantBody = Annotated[bytes, Depends(body_of(merchant_file.LARGEST_BYTES))]
 LoadBody = Annotated[bytes, Depends(body_of(load_in.LARGEST_BYTES))]
 GroundBody = Annotated[bytes, Depends(body_of(ground_file.LARGEST_BYTES))]

@@ -495,6 +495,18 @@ BREAKS = [
     ("materials", "laydown", "stop", {"materials": {"laydown_m2": 4.0}}),
     ("materials", "modules_last", "look", TWICE),
     ("materials", "in_time", "stop", ballast() | LATE),
+    (
+        "materials",
+        "own_profiles",
+        "look",
+        {"materials": {"profiles": ({"id": "a", "depth_m": 0.15, "wall_m": 0.02},)}},
+    ),
+    (
+        "materials",
+        "own_bores",
+        "look",
+        {"materials": {"profiles": ({"id": "a", "shape": "pipe", "depth_m": 2 * 0.0254},)}},
+    ),
     ("materials", "priced", "look", ONE_PRICE),
     ("materials", "fresh_prices", "look", ONE_PRICE),
     (

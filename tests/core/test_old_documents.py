@@ -120,7 +120,7 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         "why",
         *OF_CHANCE,
         "load_tests",
-        *("currency", "tax", "hour_cost", "short_cost", "prices"),
+        *("currency", "tax", "hour_cost", "short_cost", "prices", "profiles"),
         *OF_TESTS,
         *OF_RUST,
         *OF_PIECES,

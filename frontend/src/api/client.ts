@@ -198,6 +198,13 @@ export const api = {
       `${job(id)}/materials/prices?units=${units}&name=${encodeURIComponent(file.name.slice(0, 80))}`,
       file,
     ),
+  /** A merchant's profiles, CSV. */
+  takeProfiles: (id: string, units: Units, file: File) =>
+    ask<JobView>(
+      "PUT",
+      `${job(id)}/materials/profiles?units=${units}&name=${encodeURIComponent(file.name.slice(0, 80))}`,
+      file,
+    ),
   /** A year of weather, EPW or TMY3. */
   takeLoad: (id: string, units: Units, file: File) =>
     ask<JobView>(
@@ -321,6 +328,7 @@ export const FILES = [
   "one-line.dxf",
   "materials.csv",
   "prices.csv",
+  "profiles.csv",
   "tables.xlsx",
   "practice.csv",
   "schedule.csv",

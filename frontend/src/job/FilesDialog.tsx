@@ -28,6 +28,7 @@ const ABOUT: Record<(typeof FILES)[number], string> = {
   "one-line.svg": "the one line, to look at and to print",
   "one-line.dxf": "the one line, to go on drawing in",
   "materials.csv": "what to buy, cut and bring",
+  "profiles.csv": "profiles of your own, or the titles that a list of them has: for a merchant to fill in",
   "prices.csv": "the list with its prices, or room for them: for a merchant to fill in",
   "tables.xlsx": "all of these tables in one workbook: materials, loads, cuts, stakes, wires",
   "practice.csv": "values of practice that nobody has looked at",

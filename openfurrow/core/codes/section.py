@@ -2,17 +2,20 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, lru_cache
 
-from openfurrow.core.codes import Table, table
+from openfurrow.core.codes import Table, constant, table
+from openfurrow.core.codes.metal import Metal, metal
+from openfurrow.core.codes.own_section import Made, read_name, serves
 from openfurrow.core.working import Source
 
-STEEL_MODULUS_PA = 200e9
+# How many own sections are kept at hand; those of the lists are far fewer.
+MOST_KEPT = 4096
 
 
 @dataclass(frozen=True)
 class Section:
-    """One steel section, bending about its strong axis; a lip is measured with its flange."""
+    """One section, bending about its strong axis; a lip is measured with its flange."""
 
     name: str
     shape: str
@@ -28,6 +31,23 @@ class Section:
     web_m: float
     flange_m: float
     lip_m: float
+    metal: Metal
+    ultimate_pa: float
+
+    @property
+    def elastic_pa(self) -> float:
+        """Young's modulus of what it is made of."""
+        return self.metal.elastic_pa
+
+    @property
+    def closed(self) -> bool:
+        """Whether its walls close a ring: it hardly twists, and does not turn over."""
+        return self.shape in ("pipe", "box")
+
+    @property
+    def aluminium(self) -> bool:
+        """Whether it is not steel."""
+        return self.metal.name == "aluminium"
 
     @property
     def weak_modulus_m3(self) -> float:
@@ -52,6 +72,10 @@ class Section:
             return self.inertia_m4, self.depth_m / 2
         width, flange, web = self.width_m, self.flange_m, self.web_m
         inside = self.depth_m - 2 * flange
+        if self.shape == "box":
+            apart = (width - web) / 2
+            inertia = 2 * (flange * width**3 / 12 + inside * web**3 / 12 + inside * web * apart**2)
+            return inertia, width / 2
         if self.shape == "I":
             inertia = 2 * flange * width**3 / 12 + inside * web**3 / 12
             return inertia, width / 2
@@ -74,10 +98,11 @@ def _tables() -> tuple[Table, ...]:
     return table("common", "section"), table("common", "w_shape")
 
 
-@cache
-def section(name: str) -> Section:
-    """The section called ``name``; KeyError names the known ones."""
-    data = next((one for one in _tables() if name in one.texts["section"]), _tables()[0])
+def _listed(name: str) -> Section | None:
+    """A section of the lists."""
+    data = next((one for one in _tables() if name in one.texts["section"]), None)
+    if data is None:
+        return None
     row = data.row("section", name)
     names = (
         "depth_m",
@@ -93,7 +118,47 @@ def section(name: str) -> Section:
         "lip_m",
     )
     values = {column: data.number(column, row) for column in names}
-    return Section(name=name, shape=data.texts["shape"][row], source=data.source, **values)
+    return Section(
+        name=name,
+        shape=data.texts["shape"][row],
+        source=data.source,
+        metal=metal("steel"),
+        ultimate_pa=constant("common", "ultimate_over_yield").value * values["yield_pa"],
+        **values,
+    )
+
+
+@lru_cache(maxsize=MOST_KEPT)
+def section(name: str) -> Section:
+    """The section called ``name``, of the lists or one's own; KeyError says what names are."""
+    found = _listed(name)
+    if found is not None:
+        return found
+    try:
+        return _own(read_name(name))
+    except ValueError as error:
+        raise KeyError(f"{name!r} {error}") from None
+
+
+def _own(made: Made) -> Section:
+    return Section(
+        name=made.name,
+        shape=made.shape,
+        depth_m=made.depth_m,
+        width_m=made.width_m,
+        area_m2=made.area_m2,
+        inertia_m4=made.inertia_m4,
+        modulus_m3=made.inertia_m4 / (made.depth_m / 2),
+        mass_kg_per_m=made.kg_per_m,
+        perimeter_m=made.perimeter_m,
+        yield_pa=made.grade.yield_pa,
+        source=made.grade.source,
+        web_m=made.bearing_wall_m,
+        flange_m=made.bearing_wall_m if made.shape == "pipe" else made.flange_m,
+        lip_m=made.lip_m,
+        metal=made.grade.metal,
+        ultimate_pa=made.grade.ultimate_pa,
+    )
 
 
 @cache
@@ -110,11 +175,19 @@ def section_names(use: str) -> tuple[str, ...]:
 
 
 def known_section(use: str) -> Callable[[str], str]:
-    """A validator: the name of a section meant for ``use``, or ValueError naming the choices."""
+    """A validator: a section meant for ``use``, or one's own; ValueError names the choices."""
 
     def check(name: str) -> str:
-        if name not in section_names(use):
-            raise ValueError(f"is none of {', '.join(section_names(use))}")
+        if name in section_names(use):
+            return name
+        try:
+            made = read_name(name)
+        except ValueError as error:
+            listed = any(name in data.texts["section"] for data in _tables())
+            why = "" if listed else f"; of one's own it {error}"
+            raise ValueError(f"is none of {', '.join(section_names(use))}{why}") from None
+        if not serves(made, use):
+            raise ValueError(f"is no {use}: a {made.shape} of {made.grade.metal.name} is none")
         return name
 
     return check

@@ -68,7 +68,7 @@ class FootingsGivens(Givens):
         "section:pipe",
         "Pipe is named by its bore, so 2-1/2 in is 73 mm outside.",
         "The check below; what the machine's head takes.",
-        length=40,
+        length=60,
         group="Screw",
     )
     helix_diameter_m: float = given(

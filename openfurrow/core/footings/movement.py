@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from openfurrow.core.checks import Check, at_most, within
 from openfurrow.core.codes import constant, table
-from openfurrow.core.codes.section import STEEL_MODULUS_PA, Section
+from openfurrow.core.codes.section import Section
 from openfurrow.core.footings.givens import FootingsGivens
 from openfurrow.core.footings.posts import Posts, SizedKind
 from openfurrow.core.members.rust import thinned
@@ -111,7 +111,7 @@ def driven_bends(posts: Posts) -> Bends:
 
 def steel_n_m2(profile: Section) -> float:
     """E I of a profile about its strong axis."""
-    return STEEL_MODULUS_PA * profile.inertia_m4
+    return profile.elastic_pa * profile.inertia_m4
 
 
 def moves_of(posts: Posts, kinds: Kinds, stiff: Bends, loose_m: float) -> tuple[Moves, Moves]:

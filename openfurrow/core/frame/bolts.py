@@ -98,7 +98,6 @@ def bolted(
 ) -> tuple[Bolted, ...]:
     """Every joint that is bolted, in the order of the job; ``lines`` as `splice_grip` has them."""
     one = chosen_bolt(givens, pack)
-    stronger = constant("common", "ultimate_over_yield").value
     faces = 2 if givens.bolt_faces == "both sides" else 1
     splice = splice_grip(members, lines, givens)
     joints = [(fixing.key, fixing.title, fixing.grip) for fixing in members.fixings]
@@ -108,10 +107,12 @@ def bolted(
         return givens.beyond_bolt_m if ply.past_m is None else ply.past_m
 
     def bears(ply: Ply) -> float:
-        ultimate = stronger * ply.section.yield_pa
-        # Held on one side alone, the wall of a pipe that is nearer takes all of it.
-        walls = faces if ply.section.shape == "pipe" else 1
-        return walls * bearing_limit_n(one, pack, ply.section.web_m, ultimate, past(ply))
+        # Held on one side alone, the wall of a pipe or a box that is nearer takes all of it.
+        walls, of = faces if ply.section.closed else 1, ply.section
+        bears_n = bearing_limit_n(
+            one, pack, of.web_m, of.ultimate_pa, past(ply), aluminium=of.aluminium
+        )
+        return walls * bears_n
 
     def joint(key: str, title: str, grip: Grip) -> Bolted:
         weakest = min(grip.plies, key=bears)

@@ -1,18 +1,21 @@
-"""Steel along a row grows by day and shrinks by night: by how much, and whether its ends have room."""
+"""Metal along a row grows by day and shrinks by night: by how much, and whether its ends have room."""
 
 from openfurrow.core.checks import Check, at_least, within
 from openfurrow.core.codes import constant
+from openfurrow.core.codes.metal import Metal, MetalName
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.structures.members import Stock
 from openfurrow.core.structures.stand import Stand
 from openfurrow.core.working import Answer, Input, Source, Working
 
-EXPANSION = Source("linear expansion of steel, NEC 300.7(B) note", "from memory")
+EXPANSION: dict[MetalName, Source] = {
+    name: constant("common", f"{name}_grows_per_k").source for name in ("steel", "aluminium")
+}
 
 
-def grows_m(length_m: float) -> float:
-    """What steel so long moves between its coldest and its hottest, both ends together."""
-    return constant("common", "steel_grows_per_k").value * swing_k() * length_m
+def grows_m(of: Metal, length_m: float) -> float:
+    """What a line so long moves between its coldest and its hottest, both ends together."""
+    return of.grows_per_k * swing_k() * length_m
 
 
 def swing_k() -> float:
@@ -20,7 +23,7 @@ def swing_k() -> float:
     return constant("common", "steel_swing_k").value
 
 
-def growth_answers(posts: Stand, stock: Stock) -> tuple[Answer, ...]:
+def growth_answers(posts: Stand, stock: Stock, of: Metal) -> tuple[Answer, ...]:
     """Of the longest line of the array."""
     length = max(line.purlin_m for line in posts.lines)
     return (
@@ -33,14 +36,17 @@ def growth_answers(posts: Stand, stock: Stock) -> tuple[Answer, ...]:
                 "a * L * K / 100",
                 (
                     Input(
-                        "a", "a metre of steel, for 100 kelvins", grows_m(100 / swing_k()), "thickness"
+                        "a",
+                        f"a metre of {of.name}, for 100 kelvins",
+                        grows_m(of, 100 / swing_k()),
+                        "thickness",
                     ),
                     Input("L", "line", length, "run"),
                     Input("K", "kelvins from coldest to hottest", swing_k(), "count"),
                 ),
-                grows_m(length),
+                grows_m(of, length),
                 "thickness",
-                EXPANSION,
+                EXPANSION[of.name],
                 "Half of it at each end, about the middle: posts lean with it. On a hot day pieces are "
                 "joined close, on a cold one they are left that much apart where holes are slotted.",
             ),
@@ -48,7 +54,7 @@ def growth_answers(posts: Stand, stock: Stock) -> tuple[Answer, ...]:
     )
 
 
-def growth_checks(rows: RowsPlan, posts: Stand, stock: Stock) -> tuple[Check, ...]:
+def growth_checks(rows: RowsPlan, posts: Stand, stock: Stock, of: Metal) -> tuple[Check, ...]:
     """Whether lines are broken often enough, and whether neighbours in a row have room to grow."""
     length = max(line.purlin_m for line in posts.lines)
     found = [
@@ -57,7 +63,7 @@ def growth_checks(rows: RowsPlan, posts: Stand, stock: Stock) -> tuple[Check, ..
             "unbroken",
             f"{stock.word.capitalize()} lines are broken before growth bends posts",
             length,
-            constant("common", "unbroken_m"),
+            constant("common", f"{of.name}_unbroken_m"),
             "run",
             most=True,
             remedy="Shorter tables with a gap between them, or a splice whose holes are slotted.",
@@ -72,10 +78,10 @@ def growth_checks(rows: RowsPlan, posts: Stand, stock: Stock) -> tuple[Check, ..
                 "ends_apart",
                 "Tables of a row have room to grow",
                 rows.table_gap_m - (length - float(rows.tables.lengths_m.max())),
-                grows_m(length),
+                grows_m(of, length),
                 "thickness",
-                remedy="A wider gap between tables: steel and glass of two must not meet.",
-                source=EXPANSION,
+                remedy="A wider gap between tables: metal and glass of two must not meet.",
+                source=EXPANSION[of.name],
                 given="rows.table_gap_m",
             )
         )

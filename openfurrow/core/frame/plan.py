@@ -87,7 +87,7 @@ def plan_frame(
             cuts.append(CutLine(line.purlin_m, pieces, stock.lines * tables.size, tables))
     cuts.sort(key=lambda cut: -cut.lines)
     plan = FramePlan(tuple(cuts), (), ())
-    members = structure.members
+    members, along = structure.members, structure.members.purlin.section.metal
     joints = bolted(members, plan.lines_cut, givens, pack)
     source = chosen_bolt(givens, pack).source
     tilting = tilting_of(rows, structure, posts.givens)
@@ -98,14 +98,14 @@ def plan_frame(
         mover=mover,
         answers=(
             *_answers(plan, rows, structure, givens),
-            *growth_answers(posts, stock),
+            *growth_answers(posts, stock, along),
             *tilting_answers(tilting, posts.givens),
             *mover_answers(mover, posts.givens),
             *bolt_answers(joints, givens, pack),
         ),
         checks=(
             *_checks(plan, structure, givens),
-            *growth_checks(rows, posts, stock),
+            *growth_checks(rows, posts, stock, along),
             *tilting_checks(tilting, posts.givens),
             *mover_checks(mover, structure, posts.givens),
             *bolt_checks(joints, members.fixings, givens, source),

@@ -5,6 +5,7 @@ from typing import Annotated
 from pydantic import AfterValidator, Field
 
 from openfurrow.core.givens import Givens, given, identified
+from openfurrow.core.materials.own_profiles import MOST_PROFILES, ProfileGivens
 from openfurrow.core.materials.prices import PriceGivens
 from openfurrow.core.quantities import INCH_M, either
 
@@ -176,6 +177,17 @@ class MaterialsGivens(Givens):
         low=0,
         high=1e5,
         group="Prices",
+    )
+    profiles: Annotated[
+        tuple[ProfileGivens, ...], Field(max_length=MOST_PROFILES), AfterValidator(identified)
+    ] = given(
+        (),
+        "Own profiles",
+        "list",
+        "Profiles that a merchant has and the lists have not, steel or aluminium. Each is offered "
+        "on Structure wherever its shape serves.",
+        "Catalogues of merchants.",
+        group="Own profiles",
     )
     prices: Annotated[tuple[PriceGivens, ...], Field(max_length=400), AfterValidator(identified)] = (
         given(

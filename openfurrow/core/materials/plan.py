@@ -9,6 +9,7 @@ from openfurrow.core.materials.cost_rules import cost_answers, cost_checks
 from openfurrow.core.materials.givens import MaterialsGivens
 from openfurrow.core.materials.left_over import left_over_answers
 from openfurrow.core.materials.lines import MaterialLine, Take
+from openfurrow.core.materials.own_profiles import profile_checks, with_sellers_names
 from openfurrow.core.materials.prices import Cost, cost_of
 from openfurrow.core.materials.sawing import Sawing, saw_answers, saw_checks
 from openfurrow.core.working import GEOMETRY, Answer, Input, Working
@@ -52,7 +53,7 @@ def plan_materials(
     ``takes`` has the sticks of ``sawing``; ``watts`` are those of all modules; ``begins`` is the day by
     which prices have to be fresh.
     """
-    lines = bought(givens, takes)
+    lines = bought(givens, with_sellers_names(takes, givens.profiles))
     cost = cost_of(lines, givens.prices)
     heaviest = max(lines, key=lambda line: line.piece_kg)
     answers = (
@@ -77,6 +78,7 @@ def plan_materials(
         ),
         *saw_checks(sawing, pack),
         *cost_checks(givens, cost, begins),
+        *profile_checks(givens.profiles),
     )
     return MaterialsPlan(lines, sawing, cost, answers, checks)
 

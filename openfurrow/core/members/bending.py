@@ -1,7 +1,8 @@
-"""What a steel profile carries in bending about its strong axis, as its plates and its length let it.
+"""What a profile carries in bending about its strong axis, as its plates and its length let it.
 
 Thin-walled C and Z: the direct strength method, AISI S100-16 F2 to F4, in both schools. Rolled I: AISC
-360-16 F2 and F3, or EN 1993-1-1 6.3.2.2. Pipes yield. Nothing is taken beyond the first yield.
+360-16 F2 and F3, or EN 1993-1-1 6.3.2.2. Pipes yield, and boxes as far as their walls let them.
+Aluminium by itself. Nothing is taken beyond the first yield.
 """
 
 import math
@@ -12,15 +13,10 @@ from numpy.typing import ArrayLike, NDArray
 
 from openfurrow.core.codes import RulePack, constant
 from openfurrow.core.codes.section import Section
-from openfurrow.core.members.buckling import (
-    LIP_K,
-    flange_turns_pa,
-    local_pa,
-    modulus_pa,
-    plate_pa,
-    turns_over_pa,
-)
+from openfurrow.core.members.aluminium import bent_share, resistance_factor, turned_share
+from openfurrow.core.members.buckling import flange_turns_pa, local_pa, turns_over_pa
 from openfurrow.core.members.open_profile import open_profile
+from openfurrow.core.members.walls import bent_walls
 
 Floats = NDArray[np.float64]
 
@@ -75,15 +71,18 @@ class Bends:
 
 def bends(profile: Section, pack: str, free_m: float = 0.0) -> Bends:
     """A profile that nothing holds against turning over for so long, as the school has it."""
-    thin = profile.shape in ("C", "Z")
-    plates, flange = _thin(profile, free_m) if thin else (_outstand(profile), 1.0)
+    thin = profile.shape in ("C", "Z") and not profile.aluminium
     turns = float(_turns(profile, pack, free_m))
+    if profile.aluminium:
+        plates, flange = (turns * share for share in bent_share(profile))
+    else:
+        plates, flange = _thin(profile, free_m) if thin else (bent_walls(profile), 1.0)
     return Bends(
         yields_n_m=profile.yield_pa * profile.modulus_m3,
         plates=plates,
         flange=flange,
         # What is left of a slender flange turns over; of thin walls the plates know it already.
-        turns=turns if thin or turns >= 1 else turns * plates,
+        turns=turns if thin or turns >= 1 or profile.aluminium else turns * plates,
         factor=_factor(profile, pack),
     )
 
@@ -97,19 +96,24 @@ def bending_limit_n_m(profile: Section, pack: str, free_m: float = 0.0) -> float
 
 
 def web_shear_limit_n(profile: Section, pack: str) -> float:
-    """What the web of a C or a Z bears across it: AISI S100-16 G2.1, in both schools.
+    """What the web of a C or a Z, or both of a box, bears across it: AISI S100-16 G2.1, in both.
 
-    us: allowable, over 1.60; metric: with the factor that goes with it.
+    us: allowable, over 1.60; metric: with the factor that goes with it. Of aluminium by the same curve
+    with its own modulus and factor.
     """
+    factor = constant(_school(pack), "thin_shear_factor").value
+    if profile.aluminium:
+        factor = max(factor, resistance_factor(pack))
+    webs = 2 if profile.shape == "box" else 1
     high = profile.depth_m - 2 * profile.flange_m
-    slender, elastic, yields = high / profile.web_m, modulus_pa() * SHEAR_K, profile.yield_pa
+    slender, elastic, yields = high / profile.web_m, profile.elastic_pa * SHEAR_K, profile.yield_pa
     if slender <= math.sqrt(elastic / yields):
         stress = 0.60 * yields
     elif slender <= 1.51 * math.sqrt(elastic / yields):
         stress = 0.60 * math.sqrt(elastic * yields) / slender
     else:
         stress = 0.904 * elastic / slender**2
-    return stress * high * profile.web_m / constant(_school(pack), "thin_shear_factor").value
+    return webs * stress * high * profile.web_m / factor
 
 
 def bending_limits_n_m(profile: Section, pack: str, free_m: Floats) -> Floats:
@@ -140,15 +144,19 @@ def _school(pack: str) -> RulePack:
 
 def _factor(profile: Section, pack: str) -> float:
     """What strength is divided by."""
+    if profile.aluminium:
+        return resistance_factor(pack)
     thin = pack != "us" and profile.shape in ("C", "Z")
     return constant(_school(pack), "thin_wall_factor" if thin else "bending_resistance_factor").value
 
 
 def _turns(profile: Section, pack: str, free_m: ArrayLike) -> Floats:
     """What its length leaves of the moment at first yield, before its plates take their share."""
-    if profile.shape == "pipe":
+    if profile.closed:
         return np.ones_like(np.asarray(free_m, dtype=float))
     stress = turns_over_pa(profile, free_m)
+    if profile.aluminium:
+        return turned_share(profile, pack, stress)
     if profile.shape in ("C", "Z"):
         # AISI S100-16 F2.1: 2.78 and 0.56 of the yield stress bound the inelastic part.
         ratio = stress / profile.yield_pa
@@ -166,7 +174,7 @@ def _turns(profile: Section, pack: str, free_m: ArrayLike) -> Floats:
 
 def _rolled(profile: Section, free_m: Floats) -> Floats:
     """AISC 360-16 F2: from the plastic moment over 0.7 of first yield to the elastic curve."""
-    found, elastic = open_profile(profile), modulus_pa()
+    found, elastic = open_profile(profile), profile.elastic_pa
     first, yields = profile.yield_pa * profile.modulus_m3, profile.yield_pa
     high = profile.depth_m - profile.flange_m
     inside = profile.depth_m - 2 * profile.flange_m
@@ -193,12 +201,3 @@ def _thin(profile: Section, free_m: float) -> tuple[float, float]:
         plates = (1 - 0.15 * local**0.4) * local**0.4 * turns
     root = math.sqrt(flange_turns_pa(profile) / yields)
     return plates, 1.0 if root > 1 / 0.673 else (1 - 0.22 * root) * root
-
-
-def _outstand(profile: Section) -> float:
-    """How much of the flange of an I counts, as a plate held at its web: EN 1993-1-5 4.4."""
-    if profile.shape == "pipe":
-        return 1.0
-    stress = plate_pa(profile.flange_m, profile.width_m / 2, LIP_K)
-    slender = math.sqrt(profile.yield_pa / stress)
-    return 1.0 if slender <= 0.748 else (slender - 0.188) / slender**2

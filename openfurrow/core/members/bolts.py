@@ -47,14 +47,24 @@ def shear_limit_n(one: Bolt, pack: RulePack, faces: int) -> float:
 
 
 def bearing_limit_n(
-    one: Bolt, pack: RulePack, thickness_m: float, ultimate_pa: float, end_m: float
+    one: Bolt,
+    pack: RulePack,
+    thickness_m: float,
+    ultimate_pa: float,
+    end_m: float,
+    *,
+    aluminium: bool = False,
 ) -> float:
-    """Steel around the hole, whose middle is ``end_m`` from the edge it is pushed toward.
+    """A wall around the hole, whose middle is ``end_m`` from the edge it is pushed toward.
 
-    us: the lesser of 2.4 d t F_u and 1.2 l_c t F_u, over 2 (AISC 360-16, J3.10); metric: 2.5 alpha_b
-    f_u d t / 1.25 with alpha_b the least of e / 3 d_0, f_ub / f_u and 1 (EN 1993-1-8, Table 3.4).
+    us: the lesser of 2.4 d t F_u and 1.2 l_c t F_u, over 2 (AISC 360-16, J3.10), of aluminium of 2 d t
+    F_u and e t F_u, over 1.95 (Aluminum Design Manual 2015, J.3.6); metric: 2.5 alpha_b f_u d t / 1.25
+    with alpha_b the least of e / 3 d_0, f_ub / f_u and 1 (EN 1993-1-8, Table 3.4; EN 1999-1-1, 8.5).
     """
     factor = constant(pack, "bolt_factor").value
+    if pack == "us" and aluminium:
+        torn_m = min(end_m, constant("us", "aluminium_crush").value * one.diameter_m)
+        return torn_m * thickness_m * ultimate_pa / constant("us", "aluminium_bolt_factor").value
     if pack == "us":
         crush, tear = (constant("us", name).value for name in ("bearing_crush", "bearing_tear"))
         clear_m = max(end_m - one.hole_m / 2, 0.0)

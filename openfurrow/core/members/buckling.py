@@ -5,37 +5,26 @@ All are elastic; what of it is borne is for `bending`.
 
 import math
 from dataclasses import dataclass
-from functools import cache
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from openfurrow.core.codes import constant
-from openfurrow.core.codes.section import Section
+from openfurrow.core.codes.metal import Metal
+from openfurrow.core.codes.section import MOST_KEPT, Section
 from openfurrow.core.members.open_profile import middle_line_m, open_profile
 
 Floats = NDArray[np.float64]
 
-POISSON = 0.3
 # Plates that are held at both edges under even pressure, in bending, and at one edge.
 FLANGE_K, WEB_K, LIP_K = 4.0, 24.0, 0.43
 # How much the stress falls from edge to edge of a web in pure bending.
 WEB_GRADIENT = 2.0
 
 
-def modulus_pa() -> float:
-    """Of steel."""
-    return constant("common", "steel_modulus_pa").value
-
-
-def shear_modulus_pa() -> float:
-    """Of steel."""
-    return modulus_pa() / (2 * (1 + POISSON))
-
-
-def plate_pa(thick_m: float, wide_m: float, k: float) -> float:
+def plate_pa(of: Metal, thick_m: float, wide_m: float, k: float) -> float:
     """A plate of such a slenderness by itself."""
-    return k * math.pi**2 * modulus_pa() / (12 * (1 - POISSON**2)) * (thick_m / wide_m) ** 2
+    return k * math.pi**2 * of.elastic_pa / (12 * (1 - of.poisson**2)) * (thick_m / wide_m) ** 2
 
 
 @dataclass(frozen=True)
@@ -63,9 +52,9 @@ class _Flange:
         """What bends it as it turns about the corner."""
         return (self.x_m4 - self.xy_m4**2 / self.y_m4) * self._arm_m**2
 
-    def holds(self, wave: float) -> float:
+    def holds(self, of: Metal, wave: float) -> float:
         """How stiffly it turns there by itself, in waves of pi over so much."""
-        return wave**4 * modulus_pa() * self.skewed_m6 + wave**2 * shear_modulus_pa() * self.twist_m4
+        return wave**4 * of.elastic_pa * self.skewed_m6 + wave**2 * of.shear_pa * self.twist_m4
 
     def asks(self, wave: float) -> float:
         """What a unit of stress takes of that."""
@@ -90,18 +79,19 @@ def _flange(wide: float, lip: float, thick: float) -> _Flange:
     )
 
 
-@cache
-def _plates(profile: Section) -> tuple[float, float, float, float]:
-    """Web, flange and lip along the middle of their walls, and how thick they are."""
+@lru_cache(maxsize=MOST_KEPT)
+def plates_m(profile: Section) -> tuple[float, float, float, float]:
+    """Web, flange and lip of a C or a Z along the middle of their walls, and how thick they are."""
     lip, wide, deep = (float(one) for one in np.hypot(*np.diff(middle_line_m(profile), axis=0)[:3].T))
     return deep, wide, lip, profile.web_m
 
 
 def local_pa(profile: Section, web_k: float = WEB_K) -> float:
     """Where the first of its plates buckles by itself, bent; what the others hold of it is left out."""
-    deep, wide, lip, thick = _plates(profile)
-    plates = [plate_pa(thick, wide, FLANGE_K), plate_pa(thick, deep, web_k)]
-    return min([*plates, plate_pa(thick, lip, LIP_K)] if lip > thick else plates)
+    deep, wide, lip, thick = plates_m(profile)
+    of = profile.metal
+    plates = [plate_pa(of, thick, wide, FLANGE_K), plate_pa(of, thick, deep, web_k)]
+    return min([*plates, plate_pa(of, thick, lip, LIP_K)] if lip > thick else plates)
 
 
 def pressed_local_pa(profile: Section) -> float:
@@ -114,14 +104,14 @@ def flange_turns_pa(profile: Section) -> float:
 
     The length at which it is least is taken, for nothing holds it nearer than that.
     """
-    deep, wide, lip, thick = _plates(profile)
+    deep, wide, lip, thick = plates_m(profile)
     part = _flange(wide, lip, thick)
-    skewed, plate = part.skewed_m6, 1 - POISSON**2
+    skewed, plate = part.skewed_m6, 1 - profile.metal.poisson**2
     wave = math.pi / (
         (4 * math.pi**4 * deep * plate / thick**3 * skewed + math.pi**4 * deep**4 / 720) ** 0.25
     )
     web_holds = (
-        modulus_pa()
+        profile.elastic_pa
         * thick**3
         / (12 * plate)
         * (3 / deep + wave**2 * 19 * deep / 60 + wave**4 * deep**3 / 240)
@@ -136,17 +126,17 @@ def flange_turns_pa(profile: Section) -> float:
         )
         / (math.pi**4 + 28 * math.pi**2 * ratio**2 + 420 * ratio**4)
     )
-    return float((part.holds(wave) + web_holds) / (part.asks(wave) + web_asks))
+    return float((part.holds(profile.metal, wave) + web_holds) / (part.asks(wave) + web_asks))
 
 
 def pressed_flange_turns_pa(profile: Section) -> float:
     """The same where all of it is pressed alike: AISI S100-16, 2.3.1.3."""
-    deep, wide, lip, thick = _plates(profile)
-    part, plate = _flange(wide, lip, thick), 1 - POISSON**2
+    deep, wide, lip, thick = plates_m(profile)
+    part, plate = _flange(wide, lip, thick), 1 - profile.metal.poisson**2
     wave = math.pi / (6 * math.pi**4 * deep * plate / thick**3 * part.skewed_m6) ** 0.25
-    web_holds = modulus_pa() * thick**3 / (6 * deep * plate)
+    web_holds = profile.elastic_pa * thick**3 / (6 * deep * plate)
     web_asks = wave**2 * thick * deep**3 / 60
-    return float((part.holds(wave) + web_holds) / (part.asks(wave) + web_asks))
+    return float((part.holds(profile.metal, wave) + web_holds) / (part.asks(wave) + web_asks))
 
 
 def turns_over_pa(profile: Section, free_m: ArrayLike) -> Floats:
@@ -155,7 +145,7 @@ def turns_over_pa(profile: Section, free_m: ArrayLike) -> Floats:
     AISC 360-16 F2-4 and AISI S100-16 F2.1: of a Z half of what it were as a C.
     """
     found, length = open_profile(profile), np.maximum(np.asarray(free_m, dtype=float), 1e-3)
-    elastic, shear = modulus_pa(), shear_modulus_pa()
+    elastic, shear = profile.elastic_pa, profile.metal.shear_pa
     wave = (math.pi / length) ** 2
     sideways = wave * elastic * found.weak_m4
     twists = shear * found.twist_m4 + wave * elastic * found.warping_m6

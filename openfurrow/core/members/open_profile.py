@@ -4,12 +4,12 @@ Corners are taken sharp and walls thin, as the lists of sections do.
 """
 
 from dataclasses import dataclass, field
-from functools import cache
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
-from openfurrow.core.codes.section import Section
+from openfurrow.core.codes.section import MOST_KEPT, Section
 
 Floats = NDArray[np.float64]
 
@@ -57,7 +57,7 @@ def middle_line_m(profile: Section) -> Floats:
     return np.array(lower + upper)
 
 
-@cache
+@lru_cache(maxsize=MOST_KEPT)
 def open_profile(profile: Section) -> OpenProfile:
     """Of an I, a C or a Z."""
     if profile.shape == "I":

@@ -7,13 +7,18 @@ from numpy.typing import NDArray
 
 from openfurrow.core.codes import constant
 from openfurrow.core.codes.section import Section
+from openfurrow.core.members.aluminium import resistance_factor
 
 Floats = NDArray[np.float64]
 
 
 def weak_limit_n_m(profile: Section, pack: str) -> float:
     """Moment that a profile carries about its weak axis: it does not turn over that way."""
-    factor = constant("us" if pack == "us" else "metric", "bending_resistance_factor").value
+    factor = (
+        resistance_factor(pack)
+        if profile.aluminium
+        else constant("us" if pack == "us" else "metric", "bending_resistance_factor").value
+    )
     return profile.yield_pa * profile.weak_modulus_m3 / factor
 
 

@@ -9,7 +9,6 @@ import math
 import numpy as np
 
 from openfurrow.core.codes.section import Section
-from openfurrow.core.members.buckling import modulus_pa, shear_modulus_pa
 from openfurrow.core.members.open_profile import open_profile
 
 
@@ -19,7 +18,7 @@ def most_twisting_n_m2(profile: Section, turning_n: float, free_m: float) -> flo
     Where St. Venant's stiffness is nought it is that torque times the square of the bay over eight.
     """
     found = open_profile(profile)
-    reach = math.sqrt(modulus_pa() * found.warping_m6 / (shear_modulus_pa() * found.twist_m4))
+    reach = math.sqrt(profile.elastic_pa * found.warping_m6 / (profile.metal.shear_pa * found.twist_m4))
     return turning_n * reach**2 * (1 - 1 / math.cosh(free_m / 2 / reach))
 
 

@@ -114,7 +114,7 @@ class StructureGivens(Givens):
         "section:post",
         "Rolled or cold-formed post, galvanised.",
         "What the merchant stocks; the section must carry the moment at the ground.",
-        length=40,
+        length=60,
         group="Posts",
         us="W6x9",
     )
@@ -145,7 +145,7 @@ class StructureGivens(Givens):
         "section:beam",
         "One on each post, from lower to upper edge, turning on one bolt.",
         "The check below.",
-        length=40,
+        length=60,
         group="Table",
     )
     purlin_section: PurlinName = given(
@@ -154,7 +154,7 @@ class StructureGivens(Givens):
         "section:purlin",
         "Runs along the row and carries the modules, two to each module row.",
         "Span table, or the check below.",
-        length=40,
+        length=60,
         group="Table",
     )
     modules_hold_purlins: bool = given(
@@ -192,7 +192,7 @@ class StructureGivens(Givens):
         "section:strut",
         "Pipe from the post's foot to the beam; named by its bore, so 2 in is 60 mm outside.",
         "The check below.",
-        length=40,
+        length=60,
         group="Strut",
     )
     strut_reach_m: float = given(
@@ -304,7 +304,7 @@ class StructureGivens(Givens):
         "section:strut",
         "Pushed by wind from one side, pulled by wind from the other; pipe is named by its bore.",
         "The check below.",
-        length=40,
+        length=60,
         group="Lines",
     )
     brace_foot_m: float = given(
@@ -349,7 +349,7 @@ class StructureGivens(Givens):
         "One on each line of posts, or on the pole's head; pipe is named by its bore, so 2 in is 60 mm "
         "outside.",
         "The check below.",
-        length=40,
+        length=60,
         group="Rails",
     )
     rail_section: RailName = given(
@@ -358,7 +358,7 @@ class StructureGivens(Givens):
         "section:rail",
         "Two under each column of modules, up the slope, clamped to each pipe below.",
         "The check below.",
-        length=40,
+        length=60,
         group="Rails",
     )
     pole_section: PipeName = given(
@@ -367,7 +367,7 @@ class StructureGivens(Givens):
         "section:pipe",
         "One under each table; pipe is named by its bore, so 4 in is 114 mm outside.",
         "The check below; painted or galvanised, it stands in the weather for good.",
-        length=40,
+        length=60,
         group="Pole",
     )
     moved: mover.Moved = mover.MOVED
@@ -409,7 +409,7 @@ class StructureGivens(Givens):
         "Ties the two feet of a bent, so that both weights hold against sliding; pipe is named by its "
         "bore.",
         "The check below.",
-        length=40,
+        length=60,
         group="Feet",
     )
 

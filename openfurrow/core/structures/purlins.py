@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.beams import continuous_beam
-from openfurrow.core.codes import RulePack, constant
+from openfurrow.core.codes import RulePack
 from openfurrow.core.codes.section import Section
 from openfurrow.core.loads.combinations import Combinations
 from openfurrow.core.loads.on_table import TableLoads
@@ -134,7 +134,7 @@ def size_purlin(
     worst, least = max(front.max(), back.max()) * share, min(front.min(), back.min()) * share
     front, back = normal_pressure_pa(rows.section, loads, dead_kg_per_m2, loads.service)
     sagging = max(abs(front).max(), abs(back).max()) * share
-    stiffness = constant("common", "steel_modulus_pa").value * purlin.inertia_m4
+    stiffness = purlin.elastic_pa * purlin.inertia_m4
     unit = continuous_beam(line.purlin_m, line.along_m, 1.0, stiffness)
     between = 0.0 if held else line.longest_span_m
     strong, free = bending_limits(purlin, pack, between)

@@ -37,8 +37,16 @@ export function MaterialsStage(props: StageProps) {
     <StageLayout
       {...props}
       after={(group) =>
-        group === "Prices" && view.role !== "viewer" ? (
+        view.role === "viewer" ? null : group === "Prices" ? (
           <TakenFile view={view} job={job} words="Prices from a file" accept=".csv,.txt,.xlsx" take={api.takePrices} />
+        ) : group === "Own profiles" ? (
+          <TakenFile
+            view={view}
+            job={job}
+            words="Profiles from a file"
+            accept=".csv,.txt,.xlsx"
+            take={api.takeProfiles}
+          />
         ) : null
       }
     >

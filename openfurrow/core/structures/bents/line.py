@@ -79,7 +79,7 @@ def frame_of(line: Line) -> PlaneFrame:
     posts, bars = 2 * count, len(ends)
     for bay in line.bays.tolist() if line.crossed else ():
         ends += [[int(tie[bay]), int(head[bay + 1])], [int(tie[bay + 1]), int(head[bay])]]
-    steel, rope = (constant("common", f"{name}_modulus_pa").value for name in ("steel", "cable"))
+    steel, rope = line.post.elastic_pa, constant("common", "cable_modulus_pa").value
     axial = np.full(len(ends), steel * line.post.area_m2)
     # Purlins are many and stiff beside what they hold up.
     axial[posts:bars] = 10 * steel * line.post.area_m2

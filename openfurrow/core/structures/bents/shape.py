@@ -15,7 +15,6 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from openfurrow.core.codes import constant
 from openfurrow.core.codes.section import Section
 from openfurrow.core.frames import PlaneFrame
 from openfurrow.core.rows.geometry import TableSection
@@ -120,7 +119,6 @@ def frames_of(
         ends.append([BRACE_FOOT, heads[1]])
         profiles.append(shape.brace)
         bends.append(0.0)
-    modulus = constant("common", "steel_modulus_pa").value
     hinged = np.zeros((len(ends), 2), dtype=bool)
     # One bolt at each head: the beam turns on it.
     hinged[[FRONT_HIGH, BACK], 1] = True
@@ -130,8 +128,8 @@ def frames_of(
     return PlaneFrame(
         joints_m=joints,
         ends=np.array(ends),
-        axial_n=modulus * np.array([one.area_m2 for one in profiles]),
-        bending_n_m2=modulus * np.array([one.inertia_m4 for one in profiles]) * np.array(bends),
+        axial_n=np.array([one.elastic_pa * one.area_m2 for one in profiles]),
+        bending_n_m2=np.array([one.elastic_pa * one.inertia_m4 for one in profiles]) * np.array(bends),
         hinged=hinged,
         held=held,
     )

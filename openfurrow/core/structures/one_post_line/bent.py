@@ -6,7 +6,6 @@ The statics of post, beam and strut follow from equilibrium alone; the frame dra
 import numpy as np
 from numpy.typing import NDArray
 
-from openfurrow.core.codes import constant
 from openfurrow.core.frames import PlaneFrame, solved
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.rows.array import RowsPlan
@@ -58,18 +57,17 @@ def _strain(
     ]
     ends.append([STRUT_FOOT, joint(head)])
     profiles = [posts.post] * 2 + [beam.section] * first.size + [strut.section]
-    modulus = constant("common", "steel_modulus_pa").value
     hinged = np.zeros((len(ends), 2), dtype=bool)
     hinged[1, 1] = True
     held = np.zeros((len(joints), 3), dtype=bool)
     held[FOOT] = True
-    bends = np.array([one.inertia_m4 for one in profiles])
+    bends = np.array([one.elastic_pa * one.inertia_m4 for one in profiles])
     bends[-1] = 0.0
     frame = PlaneFrame(
         joints_m=joints[None],
         ends=np.array(ends),
-        axial_n=modulus * np.array([one.area_m2 for one in profiles]),
-        bending_n_m2=modulus * bends,
+        axial_n=np.array([one.elastic_pa * one.area_m2 for one in profiles]),
+        bending_n_m2=bends,
         hinged=hinged,
         held=held,
     )

@@ -108,7 +108,7 @@ def size_beam(
     bolt, strut = table.chord_m / 2 - start, table.chord_m / 2 - givens.strut_reach_m - start
     lower, upper = purlin_shares_m(rows) * busiest_m
     supports = np.array([max(strut, 0.0), bolt])
-    stiffness = constant("common", "steel_modulus_pa").value * beam.inertia_m4
+    stiffness = beam.elastic_pa * beam.inertia_m4
     # A turn of 1 N m shared by the crossings, as pairs of forces either side of each.
     turn = np.full(local.size, 0.5 / COUPLE_ARM_M / local.size)
     nothing = np.zeros(local.size)

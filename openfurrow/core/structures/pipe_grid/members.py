@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from openfurrow.core.codes import RulePack, constant
+from openfurrow.core.codes import RulePack
 from openfurrow.core.codes.section import Section
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.members.bending import PIPE, bending_limit_n_m, bending_limits, bends
@@ -100,7 +100,7 @@ def size_pipe(
     ``on_it_n_per_m`` is what a metre of the row brings in strength and in service.
     """
     strength_n_per_m, service_n_per_m = on_it_n_per_m
-    stiffness = constant("common", "steel_modulus_pa").value * pipe.inertia_m4
+    stiffness = pipe.elastic_pa * pipe.inertia_m4
     unit = carried(line, stiffness)
     sag = np.abs(unit.deflections_m)
     inside = (unit.stations_m >= line.along_m[0]) & (unit.stations_m <= line.along_m[-1])

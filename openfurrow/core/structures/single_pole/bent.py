@@ -3,7 +3,6 @@
 import numpy as np
 from numpy.typing import NDArray
 
-from openfurrow.core.codes import constant
 from openfurrow.core.codes.section import Section
 from openfurrow.core.frames import PlaneFrame, solved
 from openfurrow.core.loads.on_table import TableLoads
@@ -42,14 +41,13 @@ def _strain(table: TableSection, posts: Stand, loads: TableLoads, rail: Section,
     rails = [[FOOT, RAIL + PLACES], *np.column_stack((first, first + 1)).tolist()]
     many = posts.line.rails_m.size if posts.line.rails_m is not None else 1
     profiles = [(posts.post, 1)] + [(rail, many)] * first.size
-    modulus = constant("common", "steel_modulus_pa").value
     held = np.zeros((len(joints), 3), dtype=bool)
     held[FOOT] = True
     frame = PlaneFrame(
         joints_m=joints[None],
         ends=np.array(rails),
-        axial_n=modulus * np.array([count * one.area_m2 for one, count in profiles]),
-        bending_n_m2=modulus * np.array([count * one.inertia_m4 for one, count in profiles]),
+        axial_n=np.array([count * one.elastic_pa * one.area_m2 for one, count in profiles]),
+        bending_n_m2=np.array([count * one.elastic_pa * one.inertia_m4 for one, count in profiles]),
         hinged=np.zeros((len(rails), 2), dtype=bool),
         held=held,
     )

@@ -62,7 +62,7 @@ def size_rail(
         bends(rail, pack).words,
     )
     in_use = np.abs(np.stack(normal_pressure_pa(table, loads, dead, loads.service))).max()
-    stiffness = constant("common", "steel_modulus_pa").value * rail.inertia_m4
+    stiffness = rail.elastic_pa * rail.inertia_m4
     sag = float(in_use * row_m * reach**4 / 8 / stiffness)
     lies = Member(table.chord_m, np.array([reach]), row_m, along=False)
     gust = gust_on(pack, rows, loads, dead, lies)
@@ -128,7 +128,7 @@ def _reaching(line: PostLine, pipe: Section) -> tuple[Floats, Floats, Floats]:
     counted = same | (at_bolt & (line.rails_m > bolt))
     moments = -(np.maximum(on - out, 0.0) * counted).sum(axis=1) * line.rail_m
     nearer, further = np.minimum(out, on), np.maximum(out, on)
-    stiffness = constant("common", "steel_modulus_pa").value * pipe.inertia_m4
+    stiffness = pipe.elastic_pa * pipe.inertia_m4
     # A force at a on a cantilever: x²(3a - x)/6EI before it, a²(3x - a)/6EI past it.
     sag = (nearer**2 * (3 * further - nearer) / 6 * same).sum(axis=1) * line.rail_m / stiffness
     return stations, moments, sag
@@ -152,7 +152,7 @@ def head_moves_m(
     """How far wind in service pushes a head over: a cantilever from where it is as if built in."""
     use = on_heads(table, replace(loads, strength=loads.service), kinds.tributary_m, dead_of)
     height = (kinds.high_m + constant("common", "fixity_m").value)[:, None, None]
-    stiffness = constant("common", "steel_modulus_pa").value * pole.inertia_m4
+    stiffness = pole.elastic_pa * pole.inertia_m4
     moved = use.across_n * height**3 / 3 + use.turning_n_m * height**2 / 2
     return float(np.abs(moved).max() / stiffness)
 
