@@ -153,8 +153,10 @@ def _planned_array(
         )
     frame = remember(
         "frame",
-        (rows.number, structure.number, array.frame),
-        lambda: plan_frame(rows.value, structure.value, array.frame, design.site.rule_pack),
+        (rows.number, structure.number, array.frame, design.site.air_bites),
+        lambda: plan_frame(
+            rows.value, structure.value, array.frame, design.site.rule_pack, design.site.air_bites
+        ),
     )
     remember(
         "modules",

@@ -83,6 +83,7 @@ from openfurrow.sheets.tables import (
 )
 from openfurrow.sheets.tested_table import tested_table
 from openfurrow.sheets.tilt_tables import tilts_table
+from openfurrow.sheets.touching_table import touching_table
 from openfurrow.sheets.wire_tables import on_wall_tables, signs_table, wires_table
 
 # What stands in a field that only people can fill.
@@ -251,7 +252,8 @@ def _tables(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tuple[
         return (kinds_table(plan, units),)
     if stage == "frame":
         tilts = tilts_table(plan, units)
-        return (assembly_table(plan, units), *(() if tilts is None else (tilts,)))
+        tables = (assembly_table(plan, units), *(() if tilts is None else (tilts,)))
+        return (*tables, touching_table(plan))
     if stage == "modules":
         return (bonding_table(plan),)
     if stage == "footings":

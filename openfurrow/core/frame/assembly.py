@@ -44,6 +44,7 @@ def _counts(structure: StructurePlan, frame: FramePlan) -> dict[str, tuple[str, 
     found = {piece.key: (piece.title, piece.lengths_m.size) for piece in members.pieces}
     found |= {one.key: (one.title, one.count) for one in members.fixings}
     found["purlin"] = (stock.cut, pieces)
+    found["pad"] = ("pad", frame.pads)
     found["splice"] = (stock.splice, frame.splices * stock.parts)
     return found
 

@@ -172,6 +172,14 @@ class FrameGivens(Givens):
         "Their sheets, and what the structure says that posts, rails and cables bring.",
         group="Bolts",
     )
+    metals_parted: bool = given(
+        False,
+        "Pads between unlike metals",
+        "yes_no",
+        "Rubber or nylon between aluminium and zinc-coated steel, sleeves and washers at their bolts.",
+        "The rule below says where they matter.",
+        group="Bolts",
+    )
     hole_step_m: float = given(
         0.025,
         "Holes apart",

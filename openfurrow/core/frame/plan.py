@@ -15,8 +15,10 @@ from openfurrow.core.frame.mover.answers import mover_answers
 from openfurrow.core.frame.mover.arm import Mover, mover_of
 from openfurrow.core.frame.mover.rules import mover_checks
 from openfurrow.core.frame.tilting import Tilting, tilting_answers, tilting_checks, tilting_of
+from openfurrow.core.frame.touching import Touch, pads_of, touches, touching_answer, touching_check
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.stands import named
+from openfurrow.core.site.givens import AirBites
 from openfurrow.core.structures.members import Stock
 from openfurrow.core.structures.plan import StructurePlan
 from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Working
@@ -42,7 +44,8 @@ class FramePlan:
     """What is cut for every table; ``cuts`` differ by length or by where the posts stand.
 
     The first is that of the most usual table. ``tilting`` is how tables are set to several tilts,
-    ``mover`` what turns them where they follow the sun.
+    ``mover`` what turns them where they follow the sun, ``touches`` which unlike metals lie on
+    which and ``pads`` what parts them.
     """
 
     cuts: tuple[CutLine, ...]
@@ -50,6 +53,8 @@ class FramePlan:
     checks: tuple[Check, ...]
     tilting: Tilting | None = None
     mover: Mover | None = None
+    touches: tuple[Touch, ...] = ()
+    pads: int = 0
 
     @property
     def line(self) -> PurlinLine:
@@ -73,9 +78,13 @@ class FramePlan:
 
 
 def plan_frame(
-    rows: RowsPlan, structure: StructurePlan, givens: FrameGivens, pack: RulePack
+    rows: RowsPlan,
+    structure: StructurePlan,
+    givens: FrameGivens,
+    pack: RulePack,
+    air: AirBites = "country or town",
 ) -> FramePlan:
-    """Cut the purlins of every table, and hold its bolts against what they get."""
+    """Cut the purlins of every table, hold its bolts against what they get, and part its metals."""
     posts, stock = structure.posts, structure.members.stock
     cuts = []
     for number, line in enumerate(posts.lines):
@@ -92,16 +101,20 @@ def plan_frame(
     source = chosen_bolt(givens, pack).source
     tilting = tilting_of(rows, structure, posts.givens)
     mover = mover_of(structure, posts.givens)
+    unlike = touches(structure, rows.module_count, givens, pack, air)
     return replace(
         plan,
         tilting=tilting,
         mover=mover,
+        touches=unlike,
+        pads=pads_of(unlike, givens),
         answers=(
             *_answers(plan, rows, structure, givens),
             *growth_answers(posts, stock, along),
             *tilting_answers(tilting, posts.givens),
             *mover_answers(mover, posts.givens),
             *bolt_answers(joints, givens, pack),
+            *touching_answer(unlike, givens),
         ),
         checks=(
             *_checks(plan, structure, givens),
@@ -109,6 +122,7 @@ def plan_frame(
             *tilting_checks(tilting, posts.givens),
             *mover_checks(mover, structure, posts.givens),
             *bolt_checks(joints, members.fixings, givens, source),
+            touching_check(unlike, givens),
         ),
     )
 

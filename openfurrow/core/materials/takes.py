@@ -50,6 +50,15 @@ def frame_takes(structure: StructurePlan, frame: FramePlan, cuts: tuple[Cut, ...
         ),
         Take(
             "frame",
+            "pad",
+            "Pad of rubber or nylon, with sleeve",
+            float(frame.pads),
+            "count",
+            "Wherever aluminium lies on zinc-coated steel.",
+            "small",
+        ),
+        Take(
+            "frame",
             stock.splice_key,
             stock.splice,
             float(frame.splices * stock.parts),

@@ -67,6 +67,7 @@ def bonding_of(
     rails = sum(piece.lengths_m.size for piece in members.pieces if piece.key == "rail")
     bridged = frame.splices if givens.steel_bonds == "a strap over every splice" else 0
     own = 0 if givens.clamps_bond else rows.module_count
+    parted = [one.cut_off for one in frame.touches if frame.pads and one.cut_off[1]]
     held = ("rail" if stock.under_rails else stock.word, stock.word)
     links = [
         Link(
@@ -86,14 +87,16 @@ def bonding_of(
             "a strap over every splice": "a strap over each",
         }[givens.steel_bonds]
         links.append(Link(stock.word, f"next {stock.word}", by, frame.splices, spliced))
+    links += [Link(piece, "post", "a strap over its pads", count, True) for piece, count in parted]
     links += [
         Link(stock.word, "post", "a strap on the first piece of each line", lines, True),
         Link("table", "bare copper", "a lug", rows.tables.count, True),
     ]
+    across = sum(count for _, count in parted)
     return Bonding(
         links=tuple(links),
         reached=reached,
-        straps=own + (rails if stock.under_rails else 0) + lines + bridged,
+        straps=own + (rails if stock.under_rails else 0) + lines + bridged + across,
         lugs=rows.tables.count,
         cut_off=rows.modules_high * int((~reached).sum()),
     )

@@ -33,6 +33,9 @@ def _known_time_zone(name: str) -> str:
     return name
 
 
+AirBites = Literal["country or town", "smoke or industry", "salt of the sea"]
+
+
 class SiteGivens(Givens):
     """The ground, what is there, the weather and the way to the building."""
 
@@ -400,6 +403,14 @@ class SiteGivens(Givens):
         "EN ISO 13793.",
         group="Soil",
         length=200,
+    )
+    air_bites: AirBites = given(
+        "country or town",
+        "What the air carries",
+        "choice",
+        "Where air is salt or sour, unlike metals that lie on each other eat one another.",
+        "Rust on fences near by. The sea's salt reaches some kilometres inland.",
+        group="Weather",
     )
     lowest_temperature_c: float | None = given(
         None,
