@@ -507,6 +507,7 @@ BREAKS = [
         "look",
         {"materials": {"profiles": ({"id": "a", "shape": "pipe", "depth_m": 2 * 0.0254},)}},
     ),
+    ("frame", "staggered", "look", {"frame": {"staggered": False}}),
     ("frame", "metals", "look", {"site": {"air_bites": "salt of the sea"}}),
     ("materials", "priced", "look", ONE_PRICE),
     ("materials", "fresh_prices", "look", ONE_PRICE),

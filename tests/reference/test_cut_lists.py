@@ -15,9 +15,10 @@ from scipy.optimize import linprog
 from openfurrow.core.design import Design
 from openfurrow.core.frame.givens import CUT_HERE
 from openfurrow.core.materials.nesting import Nest, nested, offcut_share
-from openfurrow.core.plan import Plan, plan
+from openfurrow.core.plan import Plan, plan, untried
 from openfurrow.core.quantities import format_value
 from openfurrow.demo.designs import DESIGNS
+from tests.core.test_checks import broken
 from tests.designs import changed, designs, plain_larkspur
 
 KERF_M = 0.003
@@ -316,3 +317,62 @@ def test_a_strut_that_is_set_over_a_length_is_bought_not_sawn() -> None:
     assert not [bar for bar in found.materials.sawing.bars if "strut" in bar.key]
     (line,) = (one for one in found.materials.lines if one.key == "strut")
     assert line.item.startswith("Adjustable strut") and line.net == 9
+
+
+@settings(max_examples=40, deadline=None)
+@given(
+    along=st.integers(4, 40),
+    stock=st.sampled_from([5.0, 6.096, 7.3152, 9.144, 12.0]),
+    span=st.floats(1.6, 4),
+    overhang=st.floats(0, 0.5),
+    shift=st.sampled_from([0.0, 0.3]),
+)
+def test_every_other_line_is_the_same_pieces_from_the_other_end(
+    along: int, stock: float, span: float, overhang: float, shift: float
+) -> None:
+    """By hand: turned end for end, lapped as before, spliced in other bays; common practice."""
+    shifts = (("1.1/2", shift),) if shift else ()
+    design = broken(
+        plain_larkspur(),
+        {
+            "rows": {"modules_along": along, "tables_along": 1, "rows": 1},
+            "frame": {"stock_length_m": stock},
+            "structure": {"span_limit_m": span, "cantilever_ratio": overhang, "shifts": shifts},
+        },
+    )
+    found = untried(design)
+    (cut,) = found.frame.cuts
+    posts = found.structure.posts.lines[found.structure.posts.line_of[0]].along_m.tolist()
+    lap = design.arrays[0].frame.lap_m
+
+    def spliced(starts: tuple[float, ...], lengths: tuple[float, ...]) -> set[int]:
+        """The bay of each splice: how many posts stand before the middle of its lap."""
+        bays = set()
+        for start, long, after in zip(starts, lengths, starts[1:], strict=False):
+            assert start + long - after == pytest.approx(lap)
+            bays.add(sum(post < (start + long + after) / 2 for post in posts))
+        return bays
+
+    own = spliced(cut.pieces.starts_m, cut.pieces.lengths_m)
+    level = {one.key: one.level for one in found.frame.checks}.get("staggered")
+    if not own:
+        assert level is None and cut.turned is None
+        return
+    if cut.turned is None:
+        assert level == "look"
+        # Turning would not help, or posts are not alike from both ends.
+        from_end = [cut.length_m - post for post in reversed(posts)]
+        uneven = max(abs(a - b) for a, b in zip(from_end, posts, strict=True)) > 9e-4
+        back = {len(posts) - bay for bay in own}
+        assert uneven or back == own
+        return
+    assert sorted(cut.turned.lengths_m) == pytest.approx(sorted(cut.pieces.lengths_m))
+    assert cut.turned.starts_m[0] == pytest.approx(0, abs=1e-9)
+    assert cut.turned.starts_m[-1] + cut.turned.lengths_m[-1] == pytest.approx(cut.length_m)
+    other = spliced(cut.turned.starts_m, cut.turned.lengths_m)
+    assert (level == "sound") == (not own & other)
+    # As many sticks as if all lay alike.
+    alike = untried(changed(design, "frame", staggered=False))
+    assert alike.frame.cuts[0].turned is None
+    bought = [[bar.nest.patterns for bar in one.materials.sawing.bars] for one in (found, alike)]
+    assert bought[0] == bought[1]

@@ -24,6 +24,7 @@ SHORT: dict[FamilyName, str] = {
 
 # A pole that follows the sun is put together otherwise than one that is clamped.
 MOVER = "mover"
+TURNED = "; every other line begins at the other end of the row"
 
 
 @dataclass(frozen=True)
@@ -60,6 +61,7 @@ def steps_of(rows: RowsPlan, structure: StructurePlan, frame: FramePlan) -> tupl
         "tilt": " or ".join(spoken(one.tilt_deg, "angle") for one in rows.positions),
         "square": spoken(square_m(structure), "run"),
         "torque": _torque(frame),
+        "turned": TURNED if any(cut.turned for cut in frame.cuts) else "",
     } | _limits(frame)
     found = []
     left_out, besides = _by_axes(frame)

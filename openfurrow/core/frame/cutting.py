@@ -8,6 +8,8 @@ from numpy.typing import NDArray
 from openfurrow.core.codes import constant
 
 Floats = NDArray[np.float64]
+# Supports that lie so near are in one place.
+SAME_PLACE_M = 1e-3
 
 
 @dataclass(frozen=True)
@@ -17,6 +19,25 @@ class PurlinLine:
     starts_m: tuple[float, ...]
     lengths_m: tuple[float, ...]
     splices_in_place: bool
+
+
+def from_other_end(line: PurlinLine, length_m: float) -> PurlinLine:
+    """The same pieces laid from the line's other end, where they lie from the first."""
+    ends = [start + long for start, long in zip(line.starts_m, line.lengths_m, strict=True)]
+    starts = tuple(length_m - end for end in reversed(ends))
+    return PurlinLine(starts, tuple(reversed(line.lengths_m)), line.splices_in_place)
+
+
+def bays_spliced(line: PurlinLine, supports_m: Floats) -> frozenset[int]:
+    """In which bays a line is spliced, counted from before the first support."""
+    ends = np.array(line.starts_m[:-1]) + np.array(line.lengths_m[:-1])
+    middles = (np.array(line.starts_m[1:]) + ends) / 2
+    return frozenset(np.searchsorted(supports_m, middles).tolist())
+
+
+def alike_from_both_ends(supports_m: Floats, length_m: float) -> bool:
+    """Whether a line that is turned round finds its supports where they were."""
+    return bool(np.abs(supports_m - (length_m - supports_m[::-1])).max() < SAME_PLACE_M)
 
 
 def splice_places_m(supports_m: Floats) -> Floats:

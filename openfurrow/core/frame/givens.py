@@ -50,6 +50,13 @@ class FrameGivens(Givens):
         usual=(0.2, 0.9),
         metric=0.3,
     )
+    staggered: bool = given(
+        True,
+        "Every other line from the other end",
+        "yes_no",
+        "The same pieces laid from the row's other end: neighbours are not spliced in one bay.",
+        "The drawing of the frame; as crews do it.",
+    )
     pieces_come: Comes = given(
         CUT_HERE,
         "Beams, rails and braces",

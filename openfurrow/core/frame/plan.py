@@ -8,7 +8,13 @@ from numpy.typing import NDArray
 from openfurrow.core.checks import Check, at_least, holds
 from openfurrow.core.codes import RulePack
 from openfurrow.core.frame.bolts import bolt_answers, bolt_checks, bolted, chosen_bolt
-from openfurrow.core.frame.cutting import PurlinLine, cut_line
+from openfurrow.core.frame.cutting import (
+    PurlinLine,
+    alike_from_both_ends,
+    bays_spliced,
+    cut_line,
+    from_other_end,
+)
 from openfurrow.core.frame.givens import FrameGivens
 from openfurrow.core.frame.growth import growth_answers, growth_checks
 from openfurrow.core.frame.mover.answers import mover_answers
@@ -23,6 +29,7 @@ from openfurrow.core.structures.members import Stock
 from openfurrow.core.structures.plan import StructurePlan
 from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Working
 
+Floats = NDArray[np.float64]
 Integers = NDArray[np.int64]
 
 
@@ -30,13 +37,17 @@ Integers = NDArray[np.int64]
 class CutLine:
     """One way to cut a purlin line: how long it is, its pieces, and how many lines are cut so.
 
-    ``tables`` are those that have it, counted from nought.
+    ``tables`` are those that have it, counted from nought; ``turned`` how every other of their lines
+    lies that begins at the row's other end, None where all lie alike. ``shared`` bays have splices of
+    neighbours.
     """
 
     length_m: float
     pieces: PurlinLine
     lines: int
     tables: Integers
+    turned: PurlinLine | None = None
+    shared: int = 0
 
 
 @dataclass(frozen=True)
@@ -93,7 +104,8 @@ def plan_frame(
         if tables.size:
             lap = givens.lap_m if stock.laps else 0.0
             pieces = cut_line(line.purlin_m, line.along_m, max(givens.stocks_m), lap)
-            cuts.append(CutLine(line.purlin_m, pieces, stock.lines * tables.size, tables))
+            cut = CutLine(line.purlin_m, pieces, stock.lines * tables.size, tables)
+            cuts.append(_staggered(cut, line.along_m, stock.lines, wanted=givens.staggered))
     cuts.sort(key=lambda cut: -cut.lines)
     plan = FramePlan(tuple(cuts), (), ())
     members, along = structure.members, structure.members.purlin.section.metal
@@ -127,6 +139,19 @@ def plan_frame(
     )
 
 
+def _staggered(cut: CutLine, supports_m: Floats, lines: int, *, wanted: bool) -> CutLine:
+    """Every other line turned round, where that keeps neighbours from being spliced in one bay."""
+    bays = bays_spliced(cut.pieces, supports_m)
+    if lines < 2 or not bays:
+        return cut
+    if wanted and alike_from_both_ends(supports_m, cut.length_m):
+        turned = from_other_end(cut.pieces, cut.length_m)
+        shared = len(bays & bays_spliced(turned, supports_m))
+        if shared < len(bays):
+            return replace(cut, turned=turned, shared=shared)
+    return replace(cut, shared=len(bays))
+
+
 def _answers(
     plan: FramePlan, rows: RowsPlan, structure: StructurePlan, givens: FrameGivens
 ) -> tuple[Answer, ...]:
@@ -157,6 +182,7 @@ def _purlin_answers(
                 "count",
                 GEOMETRY,
                 "Spliced a fifth of a span from a post, where it bends least."
+                + (" Every other line begins at the row's other end." if usual.turned else "")
                 + (" Tables that differ stand below." if len(plan.cuts) > 1 else ""),
             ),
         ),
@@ -264,6 +290,29 @@ def _checks(plan: FramePlan, structure: StructurePlan, givens: FrameGivens) -> t
             remedy="Longer stock, or posts closer together, so that each piece reaches a post.",
             source=COMMON_PRACTICE,
             given="frame.stock_length_m",
+            otherwise="look",
+        ),
+        *_staggered_check(plan, stock, givens),
+    )
+
+
+def _staggered_check(plan: FramePlan, stock: Stock, givens: FrameGivens) -> tuple[Check, ...]:
+    """Whether lines that lie side by side are spliced in different bays; where several are at all."""
+    if stock.lines < 2 or not plan.splices:
+        return ()
+    shared = sum(cut.shared for cut in plan.cuts)
+    why = "Say so, or other stock" if not givens.staggered else "Other stock, or even posts"
+    return (
+        holds(
+            "frame",
+            "staggered",
+            f"{stock.word.capitalize()}s side by side are spliced in different bays",
+            not shared,
+            f"in one bay at {shared} places of a table" if shared else "every other is turned round",
+            "never two in one bay",
+            remedy=f"{why}: where all lines end in one bay the table is softest there.",
+            source=COMMON_PRACTICE,
+            given="frame.stock_length_m" if givens.staggered else "frame.staggered",
             otherwise="look",
         ),
     )

@@ -107,18 +107,24 @@ def _on_first_piece(
 ) -> Truths:
     """Of every column of modules of every table whether it is clamped to the first piece of its lines.
 
-    Purlins hold a module at both edges, rails at theirs: the nearer to the line's beginning counts.
+    Purlins hold a module at both edges, rails at theirs: the nearer to the line's beginning counts. Of
+    the two purlins under a module every other is turned round: it begins at the row's other end. On
+    rails nobody knows to which pipe each is strapped: the one that is not turned counts.
     """
     of, number, _ = rows.each_column
-    ends = np.zeros(rows.tables.count)
+    ends, turned = np.zeros(rows.tables.count), np.full(rows.tables.count, np.inf)
     for cut in frame.cuts:
         ends[cut.tables] = cut.pieces.lengths_m[0]
+        if cut.turned is not None:
+            turned[cut.tables] = cut.turned.starts_m[-1]
     rails = structure.posts.line.rails_m if structure.members.stock.under_rails else None
     # Two rails under each column, in order from the first.
     nearer = givens.purlin_end_m + number * rows.column_step_m
     if rails is not None:
         nearer = nearer + (float(rails[0]) - givens.purlin_end_m)
-    return np.asarray(nearer <= ends[of] + 1e-9)
+        return np.asarray(nearer <= ends[of] + 1e-9)
+    further = nearer + rows.module_along_m
+    return np.asarray((nearer <= ends[of] + 1e-9) | (further >= turned[of] - 1e-9))
 
 
 def bonding_check(found: Bonding, modules: int) -> Check:

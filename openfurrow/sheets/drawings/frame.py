@@ -6,11 +6,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from openfurrow.core.footings.piles import Piles
+from openfurrow.core.frame.cutting import PurlinLine
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.core.structures.bents.along import crossed
 from openfurrow.sheets.drawings.carrying import Upright, behind, pile_marks
-from openfurrow.sheets.marks import Drawing, Mark, area, box, dimension, drawing, line
+from openfurrow.sheets.marks import Drawing, Mark, area, box, dimension, drawing, label, line
 
 Floats = NDArray[np.float64]
 
@@ -61,9 +62,16 @@ def _elevation(plan: Plan, units: UnitSystem) -> Drawing:
         area("soil", *line_of, (length + 0.6, floor), (-0.6, floor)),
         line("ground", *line_of),
     ]
+    # Half way to the ground, behind the posts: over the line measures stand.
+    turned, both = frame.cuts[0].turned, rails and len(posts.roles) > 1
+    half = (bolt + ground(length / 2) - row(length / 2)) / 2
+    if turned is not None and not both:
+        marks += _turned_line(plan, turned, share, lambda x: row(x) + half)
     marks += _uprights(plan, table, supports, lambda x: row(x) + bolt)
-    if rails and len(posts.roles) > 1:
-        back = bolt + posts.roles[-1].up_m
+    back = bolt + posts.roles[-1].up_m
+    if both and turned is not None:
+        marks += _turned_line(plan, turned, share, lambda x: row(x) + back - depth / 2)
+    elif both:
         ends = [(x, row(x) + back) for x in (0.0, length)]
         upper = [(x, z + depth / 2) for x, z in ends]
         marks.append(area("post-behind", *upper, *((x, z - depth / 2) for x, z in reversed(ends))))
@@ -105,6 +113,22 @@ def _elevation(plan: Plan, units: UnitSystem) -> Drawing:
         marks,
         margin=0.4,
     )
+
+
+def _turned_line(
+    plan: Plan, turned: PurlinLine, share: float, at: Callable[[float], float]
+) -> list[Mark]:
+    """The line behind, where every other is turned round: its pieces, each end past the next."""
+    depth, marks = plan.structure.members.purlin.section.depth_m, []
+    for number, (start, long) in enumerate(zip(turned.starts_m, turned.lengths_m, strict=True)):
+        begin, end = share * start, share * (start + long)
+        lift = 0.0 if number % 2 == 0 else depth * 0.35
+        low = [(x, at(x) + lift) for x in (begin, end)]
+        marks.append(area("post-behind", *low, *((x, z + depth) for x, z in reversed(low))))
+    words = f"every other {plan.structure.members.stock.word}, from the other end"
+    middle = share * plan.frame.cuts[0].length_m / 2
+    marks.append(label(words, (middle, at(middle) + 3 * depth)))
+    return marks
 
 
 def _title(plan: Plan) -> str:
