@@ -1,12 +1,14 @@
 """What each planned array has cut and takes, and nests that are remembered by their pieces."""
 
 from openfurrow.core.design import ArrayGivens, Design
+from openfurrow.core.fields import array_labels
 from openfurrow.core.hauling.laydown import Glass
+from openfurrow.core.hauling.walks import Walks, walks_of
 from openfurrow.core.materials.cuts import Cut, cut_list
 from openfurrow.core.materials.nesting import Nest
 from openfurrow.core.materials.sawing import ArrayCuts, nest_of
 from openfurrow.core.materials.takes import Built
-from openfurrow.core.memo import Memo
+from openfurrow.core.memo import Kept, Memo
 from openfurrow.core.planned import ArrayPlan
 from openfurrow.core.quantities import UnitSystem
 from openfurrow.core.trench.runs import Run
@@ -58,6 +60,35 @@ def glass_of(given: tuple[ArrayGivens, ...], arrays: tuple[ArrayPlan, ...]) -> t
     """The modules of every array that is to be built."""
     return tuple(
         Glass(one.id, array.rows.module_count, one.modules.mass_kg, one.modules.length_m)
+        for one, array in zip(given, arrays, strict=True)
+        if not one.standing
+    )
+
+
+def remembered_walks(
+    memo: Memo,
+    laid: tuple[int, ...],
+    given: tuple[ArrayGivens, ...],
+    arrays: tuple[ArrayPlan, ...],
+    a_pallet: int,
+) -> Kept[tuple[tuple[str, Walks], ...]]:
+    """How modules are carried to their places in every array that is to be built, by its name.
+
+    ``laid`` are the numbers of their rows.
+    """
+    return memo.remember(
+        "walks",
+        (laid, a_pallet, tuple((one.id, one.name, one.standing) for one in given)),
+        lambda: _walks(given, arrays, a_pallet),
+    )
+
+
+def _walks(
+    given: tuple[ArrayGivens, ...], arrays: tuple[ArrayPlan, ...], a_pallet: int
+) -> tuple[tuple[str, Walks], ...]:
+    labels = array_labels(given)
+    return tuple(
+        (labels[one.id], walks_of(array.rows, a_pallet))
         for one, array in zip(given, arrays, strict=True)
         if not one.standing
     )

@@ -53,6 +53,7 @@ from openfurrow.core.to_buy import (
     cuts_of_array,
     glass_of,
     remembered_nest,
+    remembered_walks,
 )
 from openfurrow.core.to_do import array_work
 from openfurrow.core.trench.plan import TrenchPlan, plan_trench
@@ -453,12 +454,14 @@ class Together:
     def hauled(self, listed: Kept[MaterialsPlan], scheduled: Kept[SchedulePlan]) -> Kept[HaulingPlan]:
         """What comes when and on what, for all arrays that are built."""
         bought, comes = self.design.materials, self.design.schedule.deliveries
-        glass = glass_of(self.design.arrays, tuple(one.value for one in self.arrays))
+        arrays, plans = self.design.arrays, tuple(one.value for one in self.arrays)
+        glass = glass_of(arrays, plans)
+        walks = remembered_walks(self.memo, self.laid, arrays, plans, bought.modules_a_pallet)
         return self.memo.remember(
             "hauling",
-            (listed.number, scheduled.number, bought, comes, glass, self.first),
+            (listed.number, scheduled.number, bought, comes, glass, self.first, walks.number),
             lambda: stamped_stage(
-                plan_hauling(bought, comes, listed.value.lines, scheduled.value, glass),
+                plan_hauling(bought, comes, listed.value.lines, scheduled.value, glass, walks.value),
                 self.first,
                 own=False,
             ),

@@ -72,6 +72,7 @@ from openfurrow.sheets.models import (
     TableText,
     WorkingText,
 )
+from openfurrow.sheets.pallet_table import pallet_tables
 from openfurrow.sheets.readings_table import readings_tables
 from openfurrow.sheets.saw_tables import bundles_table, cuts_table, sticks_table
 from openfurrow.sheets.schedule_tables import days_table, tasks_table
@@ -269,6 +270,7 @@ def _tables(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tuple[
             cuts_table(plan, units),
             bundles_table(plan),
             *(load_tables(plan, units) if plan.has("schedule") else ()),
+            *(pallet_tables(plan, units) if plan.has("schedule") else ()),
         )
         if not any(one.price for one in plan.materials.cost.priced):
             return lists

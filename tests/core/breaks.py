@@ -14,6 +14,19 @@ AWAY = ((200.0, 200.0), (240.0, 200.0), (240.0, 240.0), (200.0, 240.0))
 
 # All of it by one's own truck, modules in two deliveries, wet concrete after the boxes.
 FETCHED: dict[str, dict[str, object]] = {"schedule": {"deliveries": ()}}
+# A light truck that was weighed, and one whose bed hangs far out behind its axle.
+WEIGHED = {
+    "truck_bed_m": 2.4,
+    "axles_apart_m": 3.3,
+    "bed_begins_m": 1.2,
+    "empty_front_kg": 1100.0,
+    "empty_rear_kg": 900.0,
+    "front_axle_kg": 1600.0,
+    "rear_axle_kg": 2000.0,
+}
+ON_AXLES = FETCHED | {"materials": WEIGHED | {"rear_axle_kg": 1000.0}}
+BEHIND = FETCHED | {"materials": WEIGHED | {"bed_begins_m": 4.0}}
+OWN_PROFILE = {"materials": {"profiles": ({"id": "a", "depth_m": 0.15, "wall_m": 0.02},)}}
 TWICE = {
     "schedule": {
         "deliveries": (
@@ -489,6 +502,9 @@ BREAKS = [
     ),
     ("materials", "truck_length", "look", FETCHED),
     ("materials", "truck_length", "stop", FETCHED | {"materials": {"truck_bed_m": 1.5}}),
+    ("materials", "axles", "look", FETCHED),
+    ("materials", "axles", "stop", ON_AXLES),
+    ("materials", "steers", "stop", BEHIND),
     ("materials", "pallet_lift", "look", {}),
     ("materials", "pallet_lift", "stop", {"materials": {"lifter_kg": 500.0}}),
     ("materials", "laydown", "look", {}),
@@ -499,7 +515,7 @@ BREAKS = [
         "materials",
         "own_profiles",
         "look",
-        {"materials": {"profiles": ({"id": "a", "depth_m": 0.15, "wall_m": 0.02},)}},
+        OWN_PROFILE,
     ),
     (
         "materials",

@@ -10,10 +10,12 @@ from openfurrow.core.paths import address_of, read
 from openfurrow.core.plan import plan
 from openfurrow.demo.designs import DESIGNS
 from tests.core.breaks import (
+    BEHIND,
     BOXED,
     BREAKS,
     FETCHED,
     HOLED,
+    OWN_PROFILE,
     SEASONS,
     TWICE,
     ballast,
@@ -76,6 +78,7 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     places += [broken(plain, FETCHED), broken(plain, TWICE), broken(plain, BOXED)]
     places.append(changed(plain, "structure", strut_travel_m=0.6))
     places += [broken(plain, AHEAD), broken(plain, INSIDE), broken(plain, BRANCHES)]
+    places += [broken(plain, OWN_PROFILE), broken(plain, BEHIND)]
     places += [broken(plain, HOLED), broken(plain, MOVER), broken(plain, BATTERIES)]
     places += [broken(plain, hung()), broken(plain, kept()), broken(plain, kept(kept_on=[]))]
     places.append(broken(plain, boxes(filled_with="blocks")))

@@ -18,6 +18,7 @@ from openfurrow.core.footings.families import (
     OF_TESTS,
 )
 from openfurrow.core.frame.givens import OF_PIECES, OF_POSTS, FrameGivens
+from openfurrow.core.materials.givens import OF_AXLES
 from openfurrow.core.plan import plan
 from openfurrow.core.schedule.givens import ScheduleGivens
 from openfurrow.core.structures.mover_givens import OF_MOVERS
@@ -121,7 +122,7 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         *OF_CHANCE,
         "load_tests",
         *("currency", "tax", "hour_cost", "short_cost", "prices", "profiles"),
-        *("air_bites", "metals_parted", "staggered"),
+        *("air_bites", "metals_parted", "staggered", *OF_AXLES),
         *OF_TESTS,
         *OF_RUST,
         *OF_PIECES,

@@ -5,9 +5,11 @@ from datetime import date
 
 from openfurrow.core.checks import Check, at_most, holds
 from openfurrow.core.codes import constant
+from openfurrow.core.hauling.axles import axle_answers, axle_checks
 from openfurrow.core.hauling.laydown import Glass, Laydown, Worked, laydown_of
 from openfurrow.core.hauling.loads import Load, arrivals, loads_of
 from openfurrow.core.hauling.parts import Part, parts_of
+from openfurrow.core.hauling.walks import Walks, walk_answers
 from openfurrow.core.materials.givens import MaterialsGivens
 from openfurrow.core.materials.lines import MaterialLine
 from openfurrow.core.quantities import spoken
@@ -24,18 +26,26 @@ HALF_ONE = 0.5
 
 @dataclass(frozen=True, kw_only=True)
 class HaulingPlan:
-    """Loads in the order of their days; ``laydown`` of the modules, None where none are to be set."""
+    """Loads in the order of their days; ``laydown`` of the modules, None where none are to be set.
+
+    ``walks`` are by the array's name.
+    """
 
     loads: tuple[Load, ...]
     parts: tuple[Part, ...]
     laydown: Laydown | None
+    walks: tuple[tuple[str, Walks], ...]
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
 
     @property
     def own(self) -> tuple[Load, ...]:
         """Those of one's own truck."""
-        return tuple(load for load in self.loads if load.rides == "own truck")
+        return _own(self.loads)
+
+
+def _own(loads: tuple[Load, ...]) -> tuple[Load, ...]:
+    return tuple(load for load in loads if load.rides == "own truck")
 
 
 def _weighed_kg(load: Load, givens: MaterialsGivens) -> float:
@@ -64,8 +74,13 @@ def plan_hauling(
     lines: tuple[MaterialLine, ...],
     schedule: SchedulePlan,
     glass: tuple[Glass, ...],
+    walks: tuple[tuple[str, Walks], ...] = (),
 ) -> HaulingPlan:
-    """Which line comes when and on what. ``glass`` are the modules of every array that is built."""
+    """Which line comes when and on what.
+
+    ``glass`` are the modules of every array that is built, ``walks`` how they are carried to their
+    places, by the array's name.
+    """
     parts = parts_of(lines, schedule)
     most_kg = None if givens.truck_kg is None else givens.truck_kg / (1 + givens.unweighed)
     loads = loads_of(parts, deliveries, most_kg)
@@ -75,9 +90,16 @@ def plan_hauling(
         loads=loads,
         parts=parts,
         laydown=laydown,
-        answers=(*_load_answers(loads, givens), *_pallet_answers(laydown, givens)),
+        walks=walks,
+        answers=(
+            *_load_answers(loads, givens),
+            *axle_answers(_own(loads), givens),
+            *_pallet_answers(laydown, givens),
+            *walk_answers(walks),
+        ),
         checks=(
             *_truck_checks(loads, givens),
+            *axle_checks(_own(loads), givens),
             _time_check(loads),
             *_pallet_checks(laydown, len(comes), givens),
         ),
@@ -85,7 +107,7 @@ def plan_hauling(
 
 
 def _load_answers(loads: tuple[Load, ...], givens: MaterialsGivens) -> tuple[Answer, ...]:
-    own = [load for load in loads if load.rides == "own truck"]
+    own = _own(loads)
     if not own:
         return ()
     heaviest = max(own, key=lambda load: load.mass_kg)
@@ -208,8 +230,8 @@ TRUCK_LOAD = _Rule(
     "materials.truck_kg",
     "what it may carry",
     "Look on its plate: what it may weigh less what it weighs with the crew in it.",
-    "One piece is heavier than the truck may carry: have it delivered. Axles and tow bar are not "
-    "looked at: heavy things over the axle, not behind it.",
+    "One piece is heavier than the truck may carry: have it delivered. Heavy things over the "
+    "axle, not behind it.",
 )
 TRUCK_LENGTH = _Rule(
     "truck_length",
@@ -270,7 +292,7 @@ def _held(rule: _Rule, measured: float, limit: float | None) -> Check:
 
 def _truck_checks(loads: tuple[Load, ...], givens: MaterialsGivens) -> tuple[Check, ...]:
     """No load is too heavy, nothing on it too long."""
-    own = [load for load in loads if load.rides == "own truck"]
+    own = _own(loads)
     if not own:
         return ()
     longest = max(one.part.line.length_m for load in own for one in load.carried)

@@ -9,7 +9,17 @@ from openfurrow.core.materials.own_profiles import MOST_PROFILES, ProfileGivens
 from openfurrow.core.materials.prices import PriceGivens
 from openfurrow.core.quantities import INCH_M, either
 
-TRUCK = "On the truck"
+TRUCK, AXLES = "On the truck", "Axles of the own truck"
+OF_AXLES = frozenset(
+    {
+        "axles_apart_m",
+        "bed_begins_m",
+        "empty_front_kg",
+        "empty_rear_kg",
+        "front_axle_kg",
+        "rear_axle_kg",
+    }
+)
 
 
 class MaterialsGivens(Givens):
@@ -90,6 +100,73 @@ class MaterialsGivens(Givens):
         group=TRUCK,
         us=48 * INCH_M,
         caution="Long things tied down at both ends, a flag by day and a light by night.",
+    )
+    axles_apart_m: float | None = given(
+        None,
+        "From axle to axle",
+        "run",
+        "Front axle to the middle of the rear ones; of a trailer from its coupling. Left empty: axles "
+        "are not looked at.",
+        "A tape along the sill.",
+        low=1,
+        high=15,
+        usual=(2.5, 5),
+        group=AXLES,
+    )
+    bed_begins_m: float | None = given(
+        None,
+        "Bed begins behind the front axle",
+        "run",
+        "To the bed's front wall; of a trailer from its coupling.",
+        "A tape along the sill.",
+        low=0,
+        high=12,
+        usual=(1, 3),
+        group=AXLES,
+    )
+    empty_front_kg: float | None = given(
+        None,
+        "Front axle, empty",
+        "haul",
+        "With the crew and its tools in; of a trailer what it rests on the coupling with.",
+        "A weighbridge, the front wheels alone on it.",
+        low=0,
+        high=20_000,
+        usual=(700, 3000),
+        group=AXLES,
+    )
+    empty_rear_kg: float | None = given(
+        None,
+        "Rear axle, empty",
+        "haul",
+        "All rear axles together.",
+        "A weighbridge, the rear wheels alone on it.",
+        low=50,
+        high=20_000,
+        usual=(600, 3000),
+        group=AXLES,
+    )
+    front_axle_kg: float | None = given(
+        None,
+        "Front axle may bear",
+        "haul",
+        "Of a trailer what the coupling, and what it hangs on, may bear.",
+        "Its plate; the plate of the tow bar.",
+        low=25,
+        high=20_000,
+        usual=(1000, 4000),
+        group=AXLES,
+    )
+    rear_axle_kg: float | None = given(
+        None,
+        "Rear axle may bear",
+        "haul",
+        "All rear axles together.",
+        "Its plate.",
+        low=100,
+        high=40_000,
+        usual=(1000, 8000),
+        group=AXLES,
     )
     unweighed: float = given(
         0.1,
