@@ -135,6 +135,17 @@ def quillay() -> Design:
             strings_inside="no",
         ),
         materials=MaterialsGivens(
-            truck_kg=1100.0, truck_bed_m=6.2, truck_over_m=1.0, modules_a_pallet=31, lifter_kg=1200.0
+            truck_kg=1100.0,
+            truck_bed_m=6.2,
+            truck_over_m=1.0,
+            modules_a_pallet=31,
+            lifter_kg=1200.0,
+            loads_ride_on="a trailer",
+            axles_apart_m=4.7,
+            bed_begins_m=1.3,
+            empty_front_kg=70.0,
+            empty_rear_kg=590.0,
+            front_axle_kg=150.0,
+            rear_axle_kg=1800.0,
         ),
     )

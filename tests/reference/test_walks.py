@@ -98,6 +98,7 @@ TRUCKS = st.builds(
     st.floats(1.5, 7),
     st.tuples(st.floats(500, 3000), st.floats(400, 3000)),
     st.tuples(st.floats(1000, 5000), st.floats(1000, 8000)),
+    st.sampled_from([0.2, 0.05]),
 )
 
 
@@ -121,7 +122,7 @@ def test_where_a_load_may_lie_is_where_both_axles_bear_it(truck: Axles, mass: fl
         bears = (
             found.front_kg <= truck.limits_kg[0]
             and found.rear_kg <= truck.limits_kg[1]
-            and found.front_kg >= 0.2 * (found.front_kg + found.rear_kg)
+            and found.front_kg >= truck.stays * (found.front_kg + found.rear_kg)
         )
         if min(abs(at - low), abs(at - high)) > 1e-6:
             assert bears == (low < at < high)
@@ -156,6 +157,18 @@ def test_an_axle_that_nobody_weighed_is_not_looked_at(left_out: str) -> None:
     checks = {one.key: one for one in plan(changed(design, "materials", **said)).hauling.checks}
     assert checks["axles"].level == "look" and checks["axles"].measured == "not looked at"
     assert "steers" not in checks
+
+
+def test_of_a_trailer_a_twentieth_on_the_coupling_is_enough() -> None:
+    """Common practice, no published source: a fifth on what steers, a twentieth on a coupling."""
+    design = changed(plain_larkspur(), "schedule", deliveries=())
+    told = {}
+    for rides in ("a truck", "a trailer"):
+        said: dict[str, Any] = WEIGHED | {"bed_begins_m": 2.3, "loads_ride_on": rides}
+        found = plan(changed(design, "materials", **said))
+        told[rides] = {one.key: one for one in found.hauling.checks}["steers"]
+    assert [told[rides].level for rides in told] == ["stop", "sound"]
+    assert told["a truck"].measured == told["a trailer"].measured
 
 
 def test_axles_are_told_as_the_trade_writes_them() -> None:

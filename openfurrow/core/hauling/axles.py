@@ -15,7 +15,11 @@ from openfurrow.core.quantities import spoken
 from openfurrow.core.working import GIVEN, Answer, Input, Source, Working
 
 STATICS = Source("moments about the front axle", "physics")
-STEERS = Source("common practice: a fifth of the whole on what steers, or it floats", "common practice")
+STEERS = Source(
+    "common practice: a fifth of a truck on what steers, a twentieth of a trailer on its coupling",
+    "common practice",
+)
+STAYS = {"a truck": "steers_share", "a trailer": "coupling_share"}
 
 
 @dataclass(frozen=True)
@@ -23,7 +27,7 @@ class Axles:
     """A truck that has been weighed: empty on each axle, what each may bear, and where the bed is.
 
     ``apart_m`` is from the front axle to the rear one, ``bed_m`` from the front axle back to where the
-    bed begins.
+    bed begins; ``stays`` is the least share of the whole that has to stay on the front axle.
     """
 
     apart_m: float
@@ -31,6 +35,7 @@ class Axles:
     bed_long_m: float
     empty_kg: tuple[float, float]
     limits_kg: tuple[float, float]
+    stays: float = 0.2
 
 
 @dataclass(frozen=True)
@@ -56,7 +61,8 @@ def axles_of(givens: MaterialsGivens) -> Axles | None:
     if any(one is None for one in said):
         return None
     apart, bed, long, *rest = (float(one) for one in said if one is not None)
-    return Axles(apart, bed, long, (rest[0], rest[1]), (rest[2], rest[3]))
+    stays = constant("common", STAYS[givens.loads_ride_on]).value
+    return Axles(apart, bed, long, (rest[0], rest[1]), (rest[2], rest[3]), stays)
 
 
 def middle_m(load: Load, bed_m: float) -> float:
@@ -83,10 +89,10 @@ def on_axles(axles: Axles, mass_kg: float, behind_front_m: float) -> OnAxles:
 def reach_m(axles: Axles, mass_kg: float) -> tuple[float, float]:
     """Between which places, behind the bed's front, a load's middle may lie; the first may be more.
 
-    Neither axle bears more than it may, and a fifth of the whole stays on the front one.
+    Neither axle bears more than it may, and enough of the whole stays on the front one.
     """
     whole = mass_kg + sum(axles.empty_kg)
-    most_rear = min(axles.limits_kg[1], whole * (1 - constant("common", "steers_share").value))
+    most_rear = min(axles.limits_kg[1], whole * (1 - axles.stays))
     least_rear = whole - axles.limits_kg[0]
     return tuple(  # type: ignore[return-value]
         (rear - axles.empty_kg[1]) * axles.apart_m / mass_kg - axles.bed_m
@@ -177,7 +183,6 @@ def axle_checks(own: Sequence[Load], givens: MaterialsGivens) -> tuple[Check, ..
     ]
     shares = [(one.rear_kg / axles.limits_kg[1], one.front_kg / axles.limits_kg[0]) for one in bears]
     steers = min(one.front_kg / (one.front_kg + one.rear_kg) for one in bears)
-    least = constant("common", "steers_share").value
     return (
         at_most(
             "materials",
@@ -195,9 +200,9 @@ def axle_checks(own: Sequence[Load], givens: MaterialsGivens) -> tuple[Check, ..
             "materials",
             "steers",
             "Enough stays on the front axle",
-            steers >= least,
+            steers >= axles.stays,
             f"{steers:.0%} of the whole at the least",
-            f"{least:.0%}",
+            f"{axles.stays:.0%}",
             remedy="Heavy things forward; less hanging out behind. Of a trailer: a light coupling "
             "makes it swing.",
             source=STEERS,

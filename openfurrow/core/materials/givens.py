@@ -1,6 +1,6 @@
 """Material givens: what breaks, bends or is cut wrong."""
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import AfterValidator, Field
 
@@ -12,6 +12,7 @@ from openfurrow.core.quantities import INCH_M, either
 TRUCK, AXLES = "On the truck", "Axles of the own truck"
 OF_AXLES = frozenset(
     {
+        "loads_ride_on",
         "axles_apart_m",
         "bed_begins_m",
         "empty_front_kg",
@@ -100,6 +101,15 @@ class MaterialsGivens(Givens):
         group=TRUCK,
         us=48 * INCH_M,
         caution="Long things tied down at both ends, a flag by day and a light by night.",
+    )
+    loads_ride_on: Literal["a truck", "a trailer"] = given(
+        "a truck",
+        "Loads ride on",
+        "choice",
+        "Of a trailer the coupling stands for the front axle: too little on it and it swings, too much "
+        "and the car behind it sinks.",
+        "What fetches the steel.",
+        group=AXLES,
     )
     axles_apart_m: float | None = given(
         None,
