@@ -24,6 +24,17 @@ def cuts_of_array(given: ArrayGivens, array: ArrayPlan, units: UnitSystem) -> Ar
     return ArrayCuts(array=given.id, name=given.name, cuts=cuts, table_names=called)
 
 
+def cuts_of_arrays(
+    given: tuple[ArrayGivens, ...], arrays: tuple[ArrayPlan, ...], units: UnitSystem
+) -> tuple[ArrayCuts, ...]:
+    """The pieces of all that are to be built."""
+    return tuple(
+        cuts_of_array(one, array, units)
+        for one, array in zip(given, arrays, strict=True)
+        if not one.standing
+    )
+
+
 def built_of(
     given: ArrayGivens, array: ArrayPlan, cuts: tuple[Cut, ...], circuit: Circuit, run: Run
 ) -> Built:

@@ -27,7 +27,7 @@ from openfurrow.core.fields import array_labels
 from openfurrow.core.frame.givens import CUT_HERE
 from openfurrow.core.hauling.plan import HaulingPlan, plan_hauling
 from openfurrow.core.materials.plan import MaterialsPlan, plan_materials
-from openfurrow.core.materials.sawing import ArrayCuts, Sawing, sawn
+from openfurrow.core.materials.sawing import Sawing, sawn
 from openfurrow.core.materials.service import (
     backup_takes,
     inverter_takes,
@@ -50,7 +50,7 @@ from openfurrow.core.sun.spot import spot_of
 from openfurrow.core.to_buy import (
     bought_inverters,
     built_of,
-    cuts_of_array,
+    cuts_of_arrays,
     glass_of,
     remembered_nest,
     remembered_walks,
@@ -59,6 +59,7 @@ from openfurrow.core.to_do import array_work
 from openfurrow.core.trench.plan import TrenchPlan, plan_trench
 from openfurrow.core.trench.route import Route, lay_route
 from openfurrow.core.trench.runs import Run, plan_run
+from openfurrow.core.trench.sections import roads_met
 from openfurrow.core.trench.ways import Tree, tree_of
 from openfurrow.core.wiring.backup import backup_of
 from openfurrow.core.wiring.branches import branches_by_inverter
@@ -106,14 +107,16 @@ class Together:
 
     def routes(self, tree: Tree) -> tuple[Kept[Route], ...]:
         """Each array's way to the wall; one that lies as it lay is the same one."""
-        given = self.design.trench
+        given, site = self.design.trench, self.site.value
+        # All ways have one depth: a road over one of them asks it of all.
+        road = bool(roads_met(site.keepouts, (one.line for one in tree.stretches)))
 
         def route(number: int) -> Kept[Route]:
             post, points = tree.start_posts[number], tree.points_m[number]
             return self.memo.remember(
                 "route",
-                (self.site.number, given, post, points.tobytes()),
-                lambda: lay_route(self.site.value, post, points, given),
+                (self.site.number, given, post, points.tobytes(), road),
+                lambda: lay_route(site, post, points, given, under_road=road),
             )
 
         return tuple(route(number) for number in range(len(self.arrays)))
@@ -343,15 +346,12 @@ class Together:
         return self.memo.remember(
             "sawing",
             (tuple(one.number for one in self.arrays), frames, units, saw_m, spare),
-            lambda: sawn(self._cuts(), saw_m, spare, partial(remembered_nest, self.memo)),
-        )
-
-    def _cuts(self) -> tuple[ArrayCuts, ...]:
-        units = self.design.site.display_units
-        return tuple(
-            cuts_of_array(given, kept.value, units)
-            for given, kept in zip(self.design.arrays, self.arrays, strict=True)
-            if not given.standing
+            lambda: sawn(
+                cuts_of_arrays(design.arrays, tuple(one.value for one in self.arrays), units),
+                saw_m,
+                spare,
+                partial(remembered_nest, self.memo),
+            ),
         )
 
     def listed(

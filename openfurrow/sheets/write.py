@@ -76,6 +76,7 @@ from openfurrow.sheets.pallet_table import pallet_tables
 from openfurrow.sheets.readings_table import readings_tables
 from openfurrow.sheets.saw_tables import bundles_table, cuts_table, sticks_table
 from openfurrow.sheets.schedule_tables import days_table, tasks_table
+from openfurrow.sheets.section_table import sections_table
 from openfurrow.sheets.tables import (
     materials_table,
     shadow_table,
@@ -259,6 +260,8 @@ def _tables(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tuple[
         return (bonding_table(plan),)
     if stage == "footings":
         return (tested_table(plan, units),) if plan.footings.posts.tests else ()
+    if stage == "trench":
+        return (sections_table(plan, units),) if plan.trench.sections else ()
     if stage == "wiring":
         readings = readings_tables(design, plan, units)
         hung = on_wall_tables(plan, units)

@@ -26,6 +26,14 @@ WEIGHED = {
 }
 ON_AXLES = FETCHED | {"materials": WEIGHED | {"rear_axle_kg": 1000.0}}
 BEHIND = FETCHED | {"materials": WEIGHED | {"bed_begins_m": 4.0}}
+# A path for trucks across the way.
+TRUCKED = {
+    "site": {
+        "features": (
+            {"id": "t", "kind": "truck path", "width_m": 3.0, "points": ((-60.0, 20.0), (60.0, 20.0))},
+        )
+    }
+}
 OWN_PROFILE = {"materials": {"profiles": ({"id": "a", "depth_m": 0.15, "wall_m": 0.02},)}}
 TWICE = {
     "schedule": {
@@ -523,6 +531,7 @@ BREAKS = [
         "look",
         {"materials": {"profiles": ({"id": "a", "shape": "pipe", "depth_m": 2 * 0.0254},)}},
     ),
+    ("trench", "trucks", "look", TRUCKED),
     ("frame", "staggered", "look", {"frame": {"staggered": False}}),
     ("frame", "metals", "look", {"site": {"air_bites": "salt of the sea"}}),
     ("materials", "priced", "look", ONE_PRICE),

@@ -18,22 +18,25 @@ from openfurrow.core.site.surface import surface_through
 from openfurrow.exchange.places import from_grid, to_globe
 from tests.designs import said_site
 
-RANDOM = np.random.default_rng(7)
-
 
 def wavy(east: np.ndarray, north: np.ndarray) -> np.ndarray:
     return 12.0 + 0.05 * east - 0.03 * north + 0.4 * np.sin(east / 9.0) * np.cos(north / 7.0)
 
 
+def draws() -> np.random.Generator:
+    """Drawn anew by every test: what one draws does not hang on which ran before it."""
+    return np.random.default_rng(7)
+
+
 def shots(count: int, reach: float = 40.0) -> np.ndarray:
-    east, north = RANDOM.uniform(-reach, reach, (2, count))
+    east, north = np.random.default_rng(11).uniform(-reach, reach, (2, count))
     return np.column_stack((east, north, wavy(east, north)))
 
 
 def test_heights_agree_with_scipys_linear_interpolation() -> None:
     points = shots(600)
     surface = surface_through(points, None, 1e6)
-    east, north = RANDOM.uniform(-30, 30, (2, 4000))
+    east, north = draws().uniform(-30, 30, (2, 4000))
     theirs = LinearNDInterpolator(points[:, :2], points[:, 2])(east, north)
     assert surface.known(east, north).all()
     assert np.abs(surface.level_m(east, north) - theirs).max() < 1e-9
@@ -41,7 +44,7 @@ def test_heights_agree_with_scipys_linear_interpolation() -> None:
 
 def test_heights_close_in_on_the_analytic_surface_with_the_square_of_the_spacing() -> None:
     """Linear interpolation errs by at most h²/8 times the curvature (any numerical analysis text)."""
-    east, north = RANDOM.uniform(-20, 20, (2, 3000))
+    east, north = draws().uniform(-20, 20, (2, 3000))
     errors = []
     for step in (4.0, 2.0, 1.0):
         x, y = np.meshgrid(np.arange(-24, 24.1, step), np.arange(-24, 24.1, step))
@@ -71,7 +74,7 @@ def test_a_plane_is_met_exactly_everywhere() -> None:
     points = shots(300)
     points[:, 2] = 3.0 + 0.04 * points[:, 0] - 0.07 * points[:, 1]
     surface = surface_through(points, None, 1e6)
-    east, north = RANDOM.uniform(-25, 25, (2, 1000))
+    east, north = draws().uniform(-25, 25, (2, 1000))
     assert np.abs(surface.level_m(east, north) - (3 + 0.04 * east - 0.07 * north)).max() < 1e-9
     assert surface.slopes == pytest.approx(np.tile([0.04, -0.07], (len(surface.triangles), 1)))
 
@@ -134,7 +137,7 @@ def test_cut_and_fill_of_a_cone_balance_and_a_pyramid_has_its_volume() -> None:
 def test_area_of_the_known_ground_is_that_of_a_disc() -> None:
     angle = np.radians(np.arange(0, 360, 2))
     rim = np.column_stack((15 * np.cos(angle), 15 * np.sin(angle)))
-    inner = RANDOM.uniform(-10, 10, (300, 2))
+    inner = draws().uniform(-10, 10, (300, 2))
     plan = np.vstack((rim, inner))
     surface = surface_through(np.column_stack((plan, np.zeros(len(plan)))), None, 1e6)
     # A regular polygon of 180 sides.

@@ -231,22 +231,25 @@ def _fitting_answers(over: Over) -> tuple[Answer, ...]:
     )
 
 
-def over_checks(over: Over | None, givens: TrenchGivens) -> tuple[Check, ...]:
-    """That nothing rolls over it, and that no bare cable lies there."""
+def over_checks(
+    over: Over | None, givens: TrenchGivens, roads: tuple[str, ...] = ()
+) -> tuple[Check, ...]:
+    """That nothing rolls over it, and no bare cable lies there; ``roads`` are drawn ones it meets."""
     if over is None:
         return ()
     bare = givens.method == "direct-buried cable"
+    crossed = ", ".join(roads[:3]) or ("a driveway" if givens.under_driveway else "")
     return (
         holds(
             "trench",
             "over_wheels",
             "No wheels cross what lies over the ground",
-            not givens.under_driveway,
-            "a driveway is crossed" if givens.under_driveway else "none is crossed",
+            not crossed,
+            f"{crossed} is crossed" if crossed else "none is crossed",
             "nothing drives over it",
             remedy="Go round it, over it on a frame, or dig there alone.",
             source=COMMON_PRACTICE,
-            given="trench.under_driveway",
+            given="site.route" if roads else "trench.under_driveway",
         ),
         holds(
             "trench",

@@ -12,6 +12,7 @@ from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.trench.over_ground import Over, over_answers, over_checks, over_of
 from openfurrow.core.trench.putting_back import Back, back_answers, back_checks, back_of
 from openfurrow.core.trench.runs import Run
+from openfurrow.core.trench.sections import Section, roads_met, section_checks, sections_of
 from openfurrow.core.trench.wall import Holes, holes_of, wall_answers, wall_checks
 from openfurrow.core.trench.ways import Stretch, Tree
 from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Working
@@ -23,7 +24,8 @@ class TrenchPlan:
 
     ``back`` is what is put back of opened ground; None while nobody has said how. ``holes`` are those
     through the wall at its end; None where none was measured. ``over`` is how it
-    lies over the ground where nothing is dug: then depth, spoil and sand are nought.
+    lies over the ground where nothing is dug: then depth, spoil and sand are nought. ``sections`` are
+    its parts all along which the same is so.
     """
 
     tree: Tree
@@ -39,6 +41,7 @@ class TrenchPlan:
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
     over: Over | None = None
+    sections: tuple[Section, ...] = ()
     back: Back | None = None
 
 
@@ -78,8 +81,10 @@ def plan_trench(
     area = sum(piece.area_m2 for piece in dug)
     layers = 2 if runs[0].conduit is None else 1
     spoil, holes, back = area * depth, holes_of(givens, runs), back_of(givens, dug)
+    sections = sections_of(site.keepouts, dug, givens, runs[0].route, site.rule_pack)
     checks = (
         *_checks(site, givens, runs[0], depth, outside, _widest_m(dug, runs, givens)),
+        *section_checks(sections),
         *way_checks(site, dug, depth),
         *_way_check(tree),
         *back_checks(back, givens),
@@ -90,6 +95,7 @@ def plan_trench(
         runs=runs,
         dug=dug,
         back=back,
+        sections=sections,
         width_m=_widest_m(dug, runs, givens),
         depth_m=depth,
         ground_length_m=_length_m(dug),
@@ -128,7 +134,7 @@ def _laid_over(
         over=over,
         answers=(*over_answers(over, givens), *wall_answers(holes, givens)),
         checks=(
-            *over_checks(over, givens),
+            *over_checks(over, givens, roads_met(site.keepouts, (one.stretch.line for one in dug))),
             *way_checks(site, dug, 0.0),
             *_way_check(tree),
             *wall_checks(holes, givens),

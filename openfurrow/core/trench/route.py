@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from openfurrow.core.codes import Table, constant, table
+from openfurrow.core.codes import RulePack, Table, constant, table
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.trench.givens import TrenchGivens
 
@@ -92,16 +92,31 @@ def turns_deg(east_m: Floats, north_m: Floats) -> tuple[float, ...]:
     return tuple(float(turn) for turn in np.degrees(np.abs(change)))
 
 
-def lay_route(site: SitePlan, start_post: int, points_m: Floats, givens: TrenchGivens) -> Route:
-    """The route over ``points_m`` (n, 2), which begin at the post; lengths follow the ground."""
+def least_covers_m(pack: RulePack, givens: TrenchGivens) -> tuple[float, float]:
+    """Least cover in open ground and under wheels, by the method and who drives there."""
+    covers = table(pack, "cover")
+    row = covers.row("method", givens.method)
+    wheels = "dwelling_m" if givens.of_dwelling else "road_m"
+    return covers.number("open_ground_m", row), covers.number(wheels, row)
+
+
+def lay_route(
+    site: SitePlan,
+    start_post: int,
+    points_m: Floats,
+    givens: TrenchGivens,
+    *,
+    under_road: bool = False,
+) -> Route:
+    """The route over ``points_m`` (n, 2), which begin at the post; lengths follow the ground.
+
+    ``under_road``: one that is drawn lies over this way, or over another that has its depth.
+    """
     line = profile_of(site, points_m)
     cover = table(site.rule_pack, "cover")
-    row = cover.row("method", givens.method)
+    open_m, wheels_m = least_covers_m(site.rule_pack, givens)
     # Dug to one depth: what wheels ask for never makes the rest of the way shallower.
-    wheels = "dwelling_m" if givens.of_dwelling else "road_m"
-    least = max(
-        cover.number("open_ground_m", row), cover.number(wheels, row) if givens.under_driveway else 0.0
-    )
+    least = max(open_m, wheels_m if givens.under_driveway or under_road else 0.0)
     buried = least + givens.extra_depth_m
     if givens.is_over:
         least, buried = 0.0, -givens.over_m

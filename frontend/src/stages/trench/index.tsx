@@ -3,6 +3,7 @@ import { templateAddress } from "../../api/client";
 import { Sheet } from "../../drawing/Sheet";
 import { PaperLinks } from "../../ui/PaperLinks";
 import { Seen } from "../../ui/Seen";
+import { Tables } from "../../ui/Tables";
 import { usePrinting } from "../../ui/usePrinting";
 import { StageLayout, type StageProps } from "../StageLayout";
 import { FindWay } from "./FindWay";
@@ -12,9 +13,15 @@ export function TrenchStage(props: StageProps) {
   const drawn = Object.fromEntries(props.view.stage.drawings.map((one) => [one.key, one]));
   const [across, route] = props.view.stage.drawings;
   const { along, wall } = drawn;
-  const [seen, setSeen] = useState<"trench" | "wall">("trench");
+  const listed = props.view.stage.tables;
+  const ways = [
+    ["trench", "The trench"] as const,
+    ...(listed.length > 0 ? [["parts", "Stretch by stretch"] as const] : []),
+    ...(wall ? [["wall", "Through the wall"] as const] : []),
+  ];
+  const [seen, setSeen] = useState<"trench" | "parts" | "wall">("trench");
   const printing = usePrinting();
-  const chosen = wall ? seen : "trench";
+  const chosen = ways.some(([way]) => way === seen) ? seen : "trench";
   return (
     <StageLayout
       {...props}
@@ -22,15 +29,11 @@ export function TrenchStage(props: StageProps) {
         group === "Finding a way" && props.view.role !== "viewer" ? <FindWay view={props.view} job={props.job} /> : null
       }
     >
-      {wall && (
-        <Seen
-          ways={[
-            ["trench", "The trench"],
-            ["wall", "Through the wall"],
-          ]}
-          seen={chosen}
-          see={setSeen}
-        />
+      {ways.length > 1 && <Seen ways={ways} seen={chosen} see={setSeen} />}
+      {(chosen === "parts" || printing) && (
+        <div className="scroll-cue flex min-h-0 flex-1 flex-col overflow-y-auto pr-1">
+          <Tables tables={listed} />
+        </div>
       )}
       {wall && (chosen === "wall" || printing) && (
         <div className="h-[340px] lg:h-auto lg:min-h-0 lg:flex-1">
