@@ -1,7 +1,6 @@
 """The stages that are the job's own and stand on all its arrays: what is wired, dug, listed, staked."""
 
 from dataclasses import dataclass, replace
-from functools import partial
 
 import numpy as np
 from numpy.typing import NDArray
@@ -13,6 +12,7 @@ from openfurrow.core.energy.array import (
     SetTo,
     field_of,
     panel_of,
+    strip_of,
     upkeep_of,
     year_of_array,
 )
@@ -210,7 +210,8 @@ class Together:
 
     def field(self, sky: Kept[Sky], number: int) -> Kept[SetTo]:
         """What each table of an array sees before it and around, at each tilt that it is set to."""
-        horizon, rows = self.design.sun.horizon, self.arrays[number].value.rows
+        array, horizon = self.arrays[number].value, self.design.sun.horizon
+        rows, strip = array.rows, strip_of(array.frame.below, self.design.sun)
         # Other arrays stand as they do in winter, when they take most.
         others = [one.value.rows.steepest.lie for at, one in enumerate(self.arrays) if at != number]
 
@@ -219,13 +220,12 @@ class Together:
             standing = standing_of(site.keepouts, site.ground)
             turned = moving(sky.value, rows)
             seen = [rows] if turned is not None else [rows.at(one) for one in rows.positions]
-            at = tuple(field_of(sky.value, one, standing, others, far) for one in seen)
+            at = tuple(field_of(sky.value, one, standing, others, far, strip) for one in seen)
             put_up = [one.section.tilt_deg for one in seen].index(rows.section.tilt_deg)
             return SetTo(at, put_up, by_day(rows.positions), turned)
 
-        return self.memo.remember(
-            "field", (sky.number, self.site.number, number, self.laid, horizon), made
-        )
+        key = (sky.number, self.site.number, number, self.laid, horizon, strip)
+        return self.memo.remember("field", key, made)
 
     def light(self, sky: Kept[Sky], number: int) -> Kept[ArrayYear]:
         """What an array's modules bring."""
@@ -350,7 +350,7 @@ class Together:
                 cuts_of_arrays(design.arrays, tuple(one.value for one in self.arrays), units),
                 saw_m,
                 spare,
-                partial(remembered_nest, self.memo),
+                lambda *of: remembered_nest(self.memo, *of),
             ),
         )
 

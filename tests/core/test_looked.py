@@ -14,7 +14,7 @@ from openfurrow.core.design import ARRAY_STAGES, Design
 from openfurrow.core.edits import DesignError, apply, differences
 from openfurrow.core.fields import fields_of, value_at, write
 from openfurrow.core.footings.families import OF_BALLAST, OF_PIERS, OF_PILES, OF_RUST, OF_SCREWS
-from openfurrow.core.frame.givens import OF_POSTS
+from openfurrow.core.frame.givens import OF_BELOW, OF_POSTS
 from openfurrow.core.looked import LOOKED, not_looked
 from openfurrow.core.merging import clashing, merged
 from openfurrow.core.plan import plan
@@ -56,7 +56,7 @@ def test_at_first_everything_is_either_to_be_said_or_to_be_looked_at(pack: RuleP
             *(["structure", name] for name in NOT_OF["one post line"]),
             *(["footings", name] for name in (OF_BALLAST | OF_PILES | OF_PIERS | OF_SCREWS) - OF_RUST),
             *(["structure", name] for name in OF_TRAVELS | OF_SHELTER),
-            *(["frame", name] for name in OF_POSTS),
+            *(["frame", name] for name in OF_POSTS | OF_BELOW),
             *(["trench", name] for name in OF_WALLS | OF_OVER | OF_BACK),
             *(["wiring", name] for name in OF_BOXES | OF_CONNECTION | {"rapid_shutdown"}),
             *(["wiring", name] for name in OF_BACKUP | OF_A_GENERATOR),

@@ -17,7 +17,7 @@ from openfurrow.core.footings.families import (
     OF_SCREWS,
     OF_TESTS,
 )
-from openfurrow.core.frame.givens import OF_PIECES, OF_POSTS, FrameGivens
+from openfurrow.core.frame.givens import OF_BELOW, OF_PIECES, OF_POSTS, FrameGivens
 from openfurrow.core.materials.givens import OF_AXLES
 from openfurrow.core.plan import plan
 from openfurrow.core.schedule.givens import ScheduleGivens
@@ -122,7 +122,7 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         *OF_CHANCE,
         "load_tests",
         *("currency", "tax", "hour_cost", "short_cost", "prices", "profiles"),
-        *("air_bites", "metals_parted", "staggered", *OF_AXLES),
+        *("air_bites", "metals_parted", "staggered", *OF_AXLES, "ground_below", *OF_BELOW),
         *OF_TESTS,
         *OF_RUST,
         *OF_PIECES,

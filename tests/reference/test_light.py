@@ -21,6 +21,7 @@ from openfurrow.core.energy.glass import let_in, let_in_even
 from openfurrow.core.energy.ground_light import (
     OverGround,
     RowsOver,
+    Strip,
     back_sky_share,
     ground_light,
     ground_seen,
@@ -300,7 +301,21 @@ def sent_out(
             rows, ground, 0 * ground, math.cos(one) + 0 * x, math.sin(one) + 0 * x, own=True
         )
         seen += open_to * math.sin(one) * math.pi / looks / 2
-    return float(lit.mean()), float((down * seen).mean())
+    brighter = np.ones(count)
+    if rows.strip is not None:
+        # Under which rows a ray may have ended, one after the other.
+        behind = ground - section.post_x_m
+        brighter = np.where(
+            sum(
+                (behind - number * (rows.pitch_m or 0.0) >= -rows.strip.front_m)
+                & (behind - number * (rows.pitch_m or 0.0) <= rows.strip.back_m)
+                for number in ([0] if rows.pitch_m is None else range(-60, 61))
+            )
+            > 0,
+            rows.strip.times,
+            1.0,
+        )
+    return float((lit * brighter).mean()), float((down * seen * brighter).mean())
 
 
 def meets(
@@ -350,13 +365,24 @@ def test_of_the_ground_a_face_sees_what_no_neighbour_hides(
     st.floats(8, 80),
     st.floats(-50, 50),
     st.booleans(),
+    st.none() | st.builds(Strip, st.floats(0.3, 2.5), st.floats(0.3, 2.5), st.floats(0.3, 3)),
 )
 def test_light_from_the_ground_is_what_rays_find(
-    tilt: float, pitch_chords: float | None, low: float, altitude: float, off: float, back: bool
+    tilt: float,
+    pitch_chords: float | None,
+    low: float,
+    altitude: float,
+    off: float,
+    back: bool,
+    strip: Strip | None,
 ) -> None:
-    """Thousands of rays from either face to the ground, and from there to the sun and the sky."""
+    """Thousands of rays from either face to the ground, and from there to the sun and the sky.
+
+    Where a strip of light stone lies under each row, rays that end on it bring so much more.
+    """
     section = section_of(tilt, chord=2.2)
-    rows = RowsOver(section, low, None if pitch_chords is None else pitch_chords * section.chord_m)
+    pitch = None if pitch_chords is None else pitch_chords * section.chord_m
+    rows = RowsOver(section, low, pitch, strip)
     sky = one_sun(altitude, 180.0 + off)
     face = ground_seen(rows)[int(back)]
     ours = float(ground_light([rows], [face], OverGround.of(sky, 180.0), 0.3)[0, 0])

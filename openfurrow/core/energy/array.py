@@ -8,13 +8,14 @@ from numpy.typing import NDArray
 
 from openfurrow.core.energy.around import around_of, with_rows
 from openfurrow.core.energy.cells import Cells, Electronics
-from openfurrow.core.energy.ground_light import RowsOver
+from openfurrow.core.energy.ground_light import RowsOver, Strip
 from openfurrow.core.energy.horizon import FarHorizon
 from openfurrow.core.energy.kinds import ahead_of_tables, kinds_of, normals_of_kinds
 from openfurrow.core.energy.movers import Moving
 from openfurrow.core.energy.plane import normal_of
 from openfurrow.core.energy.sky import Sky
 from openfurrow.core.energy.year import Field, LightYear, Panel, Upkeep, light_year, moved_year
+from openfurrow.core.frame.below import Below
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.rows.lie import Lie
@@ -23,6 +24,8 @@ from openfurrow.core.sun.givens import SunGivens
 
 Floats = NDArray[np.float64]
 Integers = NDArray[np.int64]
+# So that what is covered can be told as so many times what is not.
+LEAST_ALBEDO = 1e-6
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -69,20 +72,37 @@ def panel_of(rows: RowsPlan, modules: ModulesGivens, electronics: Electronics) -
 
 def upkeep_of(sun: SunGivens) -> Upkeep:
     """What is said of dirt, snow and the rest."""
-    return Upkeep(albedo=sun.albedo, dirt=sun.dirt, other=sun.other_losses, snow_days=sun.snow_days)
+    return Upkeep(
+        albedo=max(sun.albedo, LEAST_ALBEDO),
+        dirt=sun.dirt,
+        other=sun.other_losses,
+        snow_days=sun.snow_days,
+    )
+
+
+def strip_of(below: Below | None, sun: SunGivens) -> Strip | None:
+    """Ground that is covered, beside what throws back light elsewhere."""
+    if below is None:
+        return None
+    return Strip(below.front_m, below.back_m, below.throws / max(sun.albedo, LEAST_ALBEDO))
 
 
 def field_of(
-    sky: Sky, rows: RowsPlan, standing: Standing, others: Iterable[Lie], far: FarHorizon
+    sky: Sky,
+    rows: RowsPlan,
+    standing: Standing,
+    others: Iterable[Lie],
+    far: FarHorizon,
+    strip: Strip | None = None,
 ) -> tuple[Field, Integers]:
-    """The tables of an array by kind, and the kind of each."""
+    """The tables of an array by kind, and the kind of each; ``strip`` of ground lies under each row."""
     lie, section = rows.lie, rows.section
     of, ahead, turned = kinds_of(lie.tables, ahead_of_tables(lie))
     modules = np.bincount(of, lie.tables.columns * rows.modules_high).astype(float)
     pitch = rows.pitch_m if np.isfinite(ahead.before_m).any() else None
     plain = normal_of(section.tilt_deg, rows.facing_deg)
     found = Field(
-        over=(RowsOver(section, section.lower_edge_m, pitch),),
+        over=(RowsOver(section, section.lower_edge_m, pitch, strip),),
         facing_deg=rows.facing_deg,
         along_deg=rows.along_deg,
         normals=normals_of_kinds(rows, ahead.rise, turned),

@@ -60,12 +60,25 @@ class Face:
 
 
 @dataclass(frozen=True)
+class Strip:
+    """Ground from ``front_m`` before to ``back_m`` behind the posts throws back ``times`` as much."""
+
+    front_m: float
+    back_m: float
+    times: float
+
+
+@dataclass(frozen=True)
 class RowsOver:
-    """A section of endless rows at ``pitch_m`` (None: one row by itself), lower edges ``low_m`` up."""
+    """A section of endless rows at ``pitch_m`` (None: one row by itself), lower edges ``low_m`` up.
+
+    Under each row the ground may be lighter or darker than elsewhere, along a ``strip``.
+    """
 
     section: TableSection
     low_m: float
     pitch_m: float | None
+    strip: Strip | None = None
 
 
 def ground_seen(rows: RowsOver) -> tuple[Face, ...]:
@@ -79,9 +92,10 @@ def grounds_seen(over: Sequence[RowsOver], *, backs: bool) -> list[tuple[Face, .
     Rows that differ in their pitch alone share what does not hang on it.
     """
     found: dict[RowsOver, tuple[Face, ...]] = {}
-    alike: dict[tuple[TableSection, float, bool], list[RowsOver]] = {}
+    alike: dict[tuple[TableSection, float, bool, Strip | None], list[RowsOver]] = {}
     for rows in dict.fromkeys(over):
-        alike.setdefault((rows.section, rows.low_m, rows.pitch_m is None), []).append(rows)
+        key = (rows.section, rows.low_m, rows.pitch_m is None, rows.strip)
+        alike.setdefault(key, []).append(rows)
     for group in alike.values():
         found |= dict(zip(group, _of_one_section(group, backs=backs), strict=True))
     return [found[rows] for rows in over]
@@ -107,14 +121,27 @@ def _of_one_section(group: Sequence[RowsOver], *, backs: bool) -> list[tuple[Fac
     else:
         open_way = np.ones((1, 1, 1), dtype=bool)
         sky = _sky_past(section, low_m, np.zeros((1, 1)), places[None, :])
+    brighter = _brighter(group[0].strip, section, pitches, places)
     faces = []
     for turned in (front, -front) if backs else (front,):
-        weight = (np.maximum(turned, 0.0) * seen * open_way).mean(axis=1)
+        weight = (np.maximum(turned, 0.0) * seen * open_way).mean(axis=1) * brighter
         total = weight.sum(axis=1)
         there = np.where(total > 0, (weight * sky).sum(axis=1) / np.where(total > 0, total, 1.0), 1.0)
         running = np.concatenate((np.zeros((len(weight), 1)), np.cumsum(weight, axis=1)), axis=1)
         faces.append([Face(edges, *one) for one in zip(running, there.tolist(), strict=True)])
     return list(zip(*faces, strict=True))
+
+
+def _brighter(strip: Strip | None, section: TableSection, pitches: Floats, places: Floats) -> Floats:
+    """How much more light places of the ground throw back than elsewhere, (pitches or 1, places)."""
+    if strip is None:
+        return np.ones((1, 1))
+    off = np.broadcast_to(places - section.post_x_m, (max(pitches.size, 1), places.size))
+    if pitches.size:
+        # Each row has its strip: the one that a place lies nearest before or behind counts.
+        apart = pitches[:, None]
+        off = (off + strip.front_m) % apart - strip.front_m
+    return np.where((off >= -strip.front_m) & (off <= strip.back_m), strip.times, 1.0)
 
 
 def _hidden(

@@ -46,6 +46,7 @@ def _counts(structure: StructurePlan, frame: FramePlan) -> dict[str, tuple[str, 
     found |= {one.key: (one.title, one.count) for one in members.fixings}
     found["purlin"] = (stock.cut, pieces)
     found["pad"] = ("pad", frame.pads)
+    found["cloth_pin"] = ("Pin for cloth", 0 if frame.below is None else frame.below.pins)
     found["splice"] = (stock.splice, frame.splices * stock.parts)
     return found
 

@@ -7,6 +7,10 @@ from pydantic import ValidationInfo, field_validator
 from openfurrow.core.givens import Givens, given
 from openfurrow.core.quantities import INCH_M, either
 
+GroundBelow = Literal["as it is", "weed cloth under gravel", "weed cloth under light stone"]
+AS_IT_IS: GroundBelow = "as it is"
+BELOW = "Ground below"
+OF_BELOW = frozenset({"ground_beyond_m", "stone_deep_m", "stone_throws"})
 Comes = Literal["cut here from sticks", "cut to length"]
 CUT_HERE: Comes = "cut here from sticks"
 TWENTY_FEET = 6.096
@@ -187,6 +191,50 @@ class FrameGivens(Givens):
         "The rule below says where they matter.",
         group="Bolts",
     )
+    ground_below: GroundBelow = given(
+        AS_IT_IS,
+        "Ground under the tables",
+        "choice",
+        "As it is: it is mown. Weed cloth under stone: nothing grows; light stone throws more light "
+        "onto the back of two-faced modules.",
+        "Who mows, and what grows there.",
+        group=BELOW,
+    )
+    ground_beyond_m: float = given(
+        0.3,
+        "It reaches beyond the tables by",
+        "tape",
+        "All round, seen from above.",
+        "A mower's width past the lower edge keeps stones out of its blades.",
+        low=0,
+        high=3,
+        usual=(0.2, 0.6),
+        group=BELOW,
+        us=12 * INCH_M,
+    )
+    stone_deep_m: float = given(
+        0.06,
+        "Stone is thick",
+        "tape",
+        "Enough to hide the cloth from the sun, which eats it.",
+        f"{either('2 to 3 in', '50 to 80 mm')} is usual.",
+        low=0.02,
+        high=0.3,
+        usual=(0.05, 0.1),
+        group=BELOW,
+        us=2.5 * INCH_M,
+    )
+    stone_throws: float | None = given(
+        None,
+        "Stone throws back",
+        "ratio",
+        "Share of the light. Left empty: as its kind does once it has weathered.",
+        "Gravel 25 %, light stone 45 % once dust is on it; new white stone more.",
+        low=0.05,
+        high=0.9,
+        usual=(0.2, 0.6),
+        group=BELOW,
+    )
     hole_step_m: float = given(
         0.025,
         "Holes apart",
@@ -226,6 +274,7 @@ class FrameGivens(Givens):
         """Sticks of what comes cut are asked of nobody."""
         shown = super().shown()
         shown -= frozenset() if self.pieces_come == CUT_HERE else OF_PIECES
+        shown -= OF_BELOW if self.ground_below == AS_IT_IS else frozenset()
         return shown - (frozenset() if self.posts_come == CUT_HERE else OF_POSTS)
 
     @property

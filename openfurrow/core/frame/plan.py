@@ -7,6 +7,7 @@ from numpy.typing import NDArray
 
 from openfurrow.core.checks import Check, at_least, holds
 from openfurrow.core.codes import RulePack
+from openfurrow.core.frame.below import Below, below_answers, below_of
 from openfurrow.core.frame.bolts import bolt_answers, bolt_checks, bolted, chosen_bolt
 from openfurrow.core.frame.cutting import (
     PurlinLine,
@@ -56,7 +57,7 @@ class FramePlan:
 
     The first is that of the most usual table. ``tilting`` is how tables are set to several tilts,
     ``mover`` what turns them where they follow the sun, ``touches`` which unlike metals lie on
-    which and ``pads`` what parts them.
+    which and ``pads`` what parts them, ``below`` what covers the ground.
     """
 
     cuts: tuple[CutLine, ...]
@@ -66,6 +67,7 @@ class FramePlan:
     mover: Mover | None = None
     touches: tuple[Touch, ...] = ()
     pads: int = 0
+    below: Below | None = None
 
     @property
     def line(self) -> PurlinLine:
@@ -113,6 +115,7 @@ def plan_frame(
     source = chosen_bolt(givens, pack).source
     tilting = tilting_of(rows, structure, posts.givens)
     mover = mover_of(structure, posts.givens)
+    below = below_of(rows, givens)
     unlike = touches(structure, rows.module_count, givens, pack, air)
     return replace(
         plan,
@@ -120,6 +123,7 @@ def plan_frame(
         mover=mover,
         touches=unlike,
         pads=pads_of(unlike, givens),
+        below=below,
         answers=(
             *_answers(plan, rows, structure, givens),
             *growth_answers(posts, stock, along),
@@ -127,6 +131,7 @@ def plan_frame(
             *mover_answers(mover, posts.givens),
             *bolt_answers(joints, givens, pack),
             *touching_answer(unlike, givens),
+            *below_answers(below, givens),
         ),
         checks=(
             *_checks(plan, structure, givens),

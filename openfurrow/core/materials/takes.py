@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from openfurrow.core.codes import RulePack, constant, table
 from openfurrow.core.footings.plan import FootingsPlan
+from openfurrow.core.frame.below import Below
 from openfurrow.core.frame.plan import FramePlan
 from openfurrow.core.materials.cuts import Cut
 from openfurrow.core.materials.footings import footing_takes
@@ -57,6 +58,7 @@ def frame_takes(structure: StructurePlan, frame: FramePlan, cuts: tuple[Cut, ...
             "Wherever aluminium lies on zinc-coated steel.",
             "small",
         ),
+        *_below_takes(frame.below),
         Take(
             "frame",
             stock.splice_key,
@@ -65,6 +67,43 @@ def frame_takes(structure: StructurePlan, frame: FramePlan, cuts: tuple[Cut, ...
             "count",
             stock.where,
             "small",
+        ),
+    )
+
+
+def _below_takes(below: Below | None) -> tuple[Take, ...]:
+    """Cloth, its pins and the stone on it."""
+    if below is None:
+        return ()
+    kg = constant("common", "stone_kg_per_m3").value
+    return (
+        Take(
+            "frame",
+            "weed_cloth",
+            "Weed cloth, woven",
+            below.cloth_m2,
+            "area",
+            "Under the tables; laps are in it.",
+            "cut",
+        ),
+        Take(
+            "frame",
+            "cloth_pin",
+            "Pin for cloth",
+            float(below.pins),
+            "count",
+            "Laps and edges.",
+            "small",
+        ),
+        Take(
+            "frame",
+            "ground_stone",
+            "Stone under the tables",
+            below.stone_m3,
+            "volume",
+            "Tipped when posts and trench are done.",
+            "cut",
+            kg_per_unit=kg,
         ),
     )
 
