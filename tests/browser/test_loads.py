@@ -7,7 +7,7 @@ from tests.browser.conftest import opened
 from tests.browser.test_field import part
 from tests.browser.test_field_parts import digits, eventually, sound_here
 from tests.browser.test_hand import violations
-from tests.browser.test_screens import go, settle
+from tests.browser.test_screens import go, settle, unfold
 
 
 def test_the_truck_is_counted_off_on_a_phone(browser: Browser, store: Engine, address: str) -> None:
@@ -70,6 +70,7 @@ def test_loads_follow_the_truck_and_the_deliveries(
     loads = page.locator("[data-table^=load-]")
     before = loads.count()
     assert violations(page) == []
+    unfold(page, "On the truck")
     settle(page, "materials.truck_kg", "560 kg", "560 kg")
     expect(loads).not_to_have_count(before)
     settle(page, "materials.truck_bed_m", "4 m", "4.00 m")

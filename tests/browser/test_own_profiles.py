@@ -5,7 +5,7 @@ from sqlalchemy import Engine
 
 from tests.browser.conftest import opened
 from tests.browser.test_hand import violations
-from tests.browser.test_screens import answer, field, go
+from tests.browser.test_screens import answer, field, go, unfold
 
 CATALOGUE = """sold as,shape,depth mm,width mm,lip mm,wall mm,grade
 ZP 18,Z,180,64,20,1.8,S350GD
@@ -19,6 +19,7 @@ def test_a_catalogue_is_brought_and_a_purlin_of_it_is_chosen(
 ) -> None:
     context, page = opened(browser, address, "desk", "Larkspur")
     go(page, "materials")
+    unfold(page, "Own profiles")
     file = page.locator("input[type=file][aria-label='Profiles from a file']")
 
     def bring(text: str) -> None:

@@ -11,7 +11,7 @@ from sqlalchemy import Engine
 from openfurrow.exchange.workbook import MEDIA_TYPE
 from tests.browser.conftest import opened
 from tests.browser.test_hand import violations
-from tests.browser.test_screens import answer, field, go
+from tests.browser.test_screens import answer, field, go, unfold
 
 QUILLAY = "Quillay"
 
@@ -29,6 +29,7 @@ def test_a_list_goes_out_is_filled_in_and_comes_back(
     out = page.request.get(f"{address}/api/jobs/{job}/files/prices.csv?units=metric").text()
     rows = list(csv.DictReader(io.StringIO(out)))
     assert all(not row["price"] for row in rows)
+    unfold(page, "Prices")
     file = page.locator("input[type=file][aria-label='Prices from a file']")
 
     def bring(text: str) -> None:
