@@ -26,6 +26,7 @@ WEIGHED = {
 }
 ON_AXLES = FETCHED | {"materials": WEIGHED | {"rear_axle_kg": 1000.0}}
 BEHIND = FETCHED | {"materials": WEIGHED | {"bed_begins_m": 4.0}}
+SLOTTED = {"frame": {"slot_m": 0.05}}
 # A path for trucks across the way.
 TRUCKED = {
     "site": {
@@ -532,6 +533,7 @@ BREAKS = [
         {"materials": {"profiles": ({"id": "a", "shape": "pipe", "depth_m": 2 * 0.0254},)}},
     ),
     ("trench", "trucks", "look", TRUCKED),
+    ("frame", "slip", "stop", SLOTTED),
     ("frame", "staggered", "look", {"frame": {"staggered": False}}),
     ("frame", "metals", "look", {"site": {"air_bites": "salt of the sea"}}),
     ("materials", "priced", "look", ONE_PRICE),

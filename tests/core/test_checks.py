@@ -17,6 +17,7 @@ from tests.core.breaks import (
     HOLED,
     OWN_PROFILE,
     SEASONS,
+    SLOTTED,
     TRUCKED,
     TWICE,
     ballast,
@@ -80,7 +81,7 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     places.append(changed(plain, "structure", strut_travel_m=0.6))
     places += [broken(plain, AHEAD), broken(plain, INSIDE), broken(plain, BRANCHES)]
     places += [broken(plain, OWN_PROFILE), broken(plain, BEHIND)]
-    places.append(broken(plain, TRUCKED))
+    places += [broken(plain, TRUCKED), broken(plain, SLOTTED)]
     places += [broken(plain, HOLED), broken(plain, MOVER), broken(plain, BATTERIES)]
     places += [broken(plain, hung()), broken(plain, kept()), broken(plain, kept(kept_on=[]))]
     places.append(broken(plain, boxes(filled_with="blocks")))

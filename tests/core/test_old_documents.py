@@ -122,7 +122,7 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         *OF_CHANCE,
         "load_tests",
         *("currency", "tax", "hour_cost", "short_cost", "prices", "profiles"),
-        *("air_bites", "metals_parted", "staggered", *OF_AXLES, "ground_below", *OF_BELOW),
+        *("air_bites", "metals_parted", "staggered", "slot_held", *OF_AXLES, "ground_below", *OF_BELOW),
         *OF_TESTS,
         *OF_RUST,
         *OF_PIECES,

@@ -10,9 +10,17 @@ from Pynite import FEModel3D
 from openfurrow.core.codes.section import section
 from openfurrow.core.design import Design
 from openfurrow.core.frame.bolts import Bolted, bolted, chosen_bolt
-from openfurrow.core.members.bolts import bearing_limit_n, bolt, shear_limit_n, torque_n_m
+from openfurrow.core.members.bolts import (
+    bearing_limit_n,
+    bolt,
+    pull_n,
+    shear_limit_n,
+    slip_limit_n,
+    torque_n_m,
+)
 from openfurrow.core.plan import Plan, plan
 from openfurrow.core.quantities import INCH_M, KSI_PA, POUND_FORCE_N
+from openfurrow.demo.designs import DESIGNS
 from tests.designs import changed, plain_larkspur
 from tests.reference.test_edge_gusts import US, bent_everywhere
 from tests.reference.two_lines import about, bent, forces, job
@@ -319,3 +327,52 @@ def test_a_hole_at_the_very_edge_bears_next_to_nothing_and_says_so() -> None:
     assert told["post_bolt"].bearing_n == 0.0
     check = next(c for c in found.checks if c.key == "bolts")
     assert check.level == "stop" and math.isfinite(float(check.measured))
+
+
+def test_friction_in_a_slot_against_worked_examples() -> None:
+    """EN 1993-1-8, 3.9: M16 8.8 at 0.7 f_ub A_s = 87.9 kN, k_s 0.63, class D: 8.86 kN a face.
+
+    AISC 360-16, J3.8, without its D_u: 19 kip, class A, omega 2.14: 2.66 kip a face.
+    """
+    preload = 0.7 * 800e6 * 157e-6
+    assert slip_limit_n("metric", preload, 1) == pytest.approx(8.86e3, rel=1e-3)
+    assert slip_limit_n("metric", preload, 2) == pytest.approx(2 * 8.86e3, rel=1e-3)
+    kip = 4448.22
+    assert slip_limit_n("us", 19 * kip, 1) / kip == pytest.approx(2.664, rel=1e-3)
+    # T = K d F, both ways: common practice.
+    one = bolt("metric", "M16", "8.8")
+    assert pull_n(one, 0.2 * 0.016 * 30e3) == pytest.approx(30e3)
+    assert pull_n(one, torque_n_m(one)) == pytest.approx(0.35 * 800e6 * one.thread_area_m2)
+
+
+@pytest.mark.parametrize("name", ["larkspur", "grifo", "varnbeck"])
+def test_a_slotted_head_slides_long_before_its_bolt_is_cut(name: str) -> None:
+    """Friction by hand from the torque that is told; round holes are asked nothing."""
+    design = DESIGNS[name]()
+    slotted = changed(design, "frame", slot_m=0.04)
+    pack = design.site.rule_pack
+    found = plan(slotted)
+    told = {one.key: one for one in found.frame.answers}
+    torque = told["bolt_torque"].working.value
+    force = told["holds_post_bolt"].working.value
+    assert not isinstance(torque, str) and not isinstance(force, str)
+    size = design.arrays[0].frame.bolt_us if pack == "us" else design.arrays[0].frame.bolt_metric
+    across = {"5/8": 0.015875, "1/2": 0.0127, "3/8": 0.009525}.get(size) or int(size[1:]) / 1000
+    pull = torque / 0.2 / across
+    faces = 2 if design.arrays[0].frame.bolt_faces == "both sides" else 1
+    holds = pull * faces * (0.3 / 2.14 if pack == "us" else 0.63 * 0.2 / 1.25)
+    (check,) = (one for one in found.frame.checks if one.key == "slip")
+    assert check.measured == pytest.approx(force / holds, rel=1e-6)
+    assert (check.level == "sound") == (force <= holds)
+    # Twice the torque holds twice as much.
+    tighter = plan(changed(slotted, "frame", bolt_torque_n_m=2 * torque))
+    (again,) = (one for one in tighter.frame.checks if one.key == "slip")
+    assert again.measured == pytest.approx(check.measured / 2, rel=1e-6)
+    for held in ("teeth", "a second bolt in a round hole"):
+        (bears,) = (
+            one
+            for one in plan(changed(slotted, "frame", slot_held=held)).frame.checks
+            if one.key == "slip"
+        )
+        assert bears.level == "sound"
+    assert "slip" not in {one.key for one in plan(design).frame.checks}

@@ -11,6 +11,7 @@ GroundBelow = Literal["as it is", "weed cloth under gravel", "weed cloth under l
 AS_IT_IS: GroundBelow = "as it is"
 BELOW = "Ground below"
 OF_BELOW = frozenset({"ground_beyond_m", "stone_deep_m", "stone_throws"})
+SlotHeld = Literal["friction alone", "teeth", "a second bolt in a round hole"]
 Comes = Literal["cut here from sticks", "cut to length"]
 CUT_HERE: Comes = "cut here from sticks"
 TWENTY_FEET = 6.096
@@ -270,10 +271,21 @@ class FrameGivens(Givens):
         group="Post heads",
     )
 
+    slot_held: SlotHeld = given(
+        "friction alone",
+        "A bolt in its slot is held by",
+        "choice",
+        "Friction: how hard it is drawn. Teeth: a washer that bites in a toothed head. A second bolt: "
+        "in a round hole, drilled when the head is level.",
+        "The drawing of the head.",
+        group="Post heads",
+    )
+
     def shown(self) -> frozenset[str]:
         """Sticks of what comes cut are asked of nobody."""
         shown = super().shown()
         shown -= frozenset() if self.pieces_come == CUT_HERE else OF_PIECES
+        shown -= frozenset() if self.slot_m > 0 else frozenset({"slot_held"})
         shown -= OF_BELOW if self.ground_below == AS_IT_IS else frozenset()
         return shown - (frozenset() if self.posts_come == CUT_HERE else OF_POSTS)
 

@@ -21,6 +21,7 @@ from openfurrow.core.frame.growth import growth_answers, growth_checks
 from openfurrow.core.frame.mover.answers import mover_answers
 from openfurrow.core.frame.mover.arm import Mover, mover_of
 from openfurrow.core.frame.mover.rules import mover_checks
+from openfurrow.core.frame.slipping import slip_answers, slip_checks, slips_of
 from openfurrow.core.frame.tilting import Tilting, tilting_answers, tilting_checks, tilting_of
 from openfurrow.core.frame.touching import Touch, pads_of, touches, touching_answer, touching_check
 from openfurrow.core.rows.array import RowsPlan
@@ -112,7 +113,7 @@ def plan_frame(
     plan = FramePlan(tuple(cuts), (), ())
     members, along = structure.members, structure.members.purlin.section.metal
     joints = bolted(members, plan.lines_cut, givens, pack)
-    source = chosen_bolt(givens, pack).source
+    source, slips = chosen_bolt(givens, pack).source, slips_of(joints, givens, pack)
     tilting = tilting_of(rows, structure, posts.givens)
     mover = mover_of(structure, posts.givens)
     below = below_of(rows, givens)
@@ -130,6 +131,7 @@ def plan_frame(
             *tilting_answers(tilting, posts.givens),
             *mover_answers(mover, posts.givens),
             *bolt_answers(joints, givens, pack),
+            *slip_answers(slips, givens, pack),
             *touching_answer(unlike, givens),
             *below_answers(below, givens),
         ),
@@ -139,6 +141,7 @@ def plan_frame(
             *tilting_checks(tilting, posts.givens),
             *mover_checks(mover, structure, posts.givens),
             *bolt_checks(joints, members.fixings, givens, source),
+            *slip_checks(slips, givens, pack),
             touching_check(unlike, givens),
         ),
     )

@@ -78,3 +78,20 @@ def torque_n_m(one: Bolt) -> float:
     """What stretches it by its share: K d F, for dry zinc-plated threads."""
     pull_n = constant("common", "bolt_pull_share").value * one.ultimate_pa * one.thread_area_m2
     return constant("common", "nut_factor").value * one.diameter_m * pull_n
+
+
+def pull_n(one: Bolt, torque: float) -> float:
+    """What a torque (N m) stretches it with: T / (K d), dry zinc-plated threads."""
+    return torque / (constant("common", "nut_factor").value * one.diameter_m)
+
+
+def slip_limit_n(pack: RulePack, pull: float, faces: int) -> float:
+    """What a bolt in a slot holds along the slot, by friction alone, in so many faces.
+
+    us: mu T / 2.14 (AISC 360-16, J3.8, with the pull that it has and no more); metric: k_s mu F / 1.25
+    (EN 1993-1-8, 3.9).
+    """
+    mu, slot, factor = (
+        constant(pack, name).value for name in ("slip_friction", "slot_share", "slip_factor")
+    )
+    return slot * mu * pull * faces / factor
