@@ -16,6 +16,7 @@ from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.givens import WiringGivens
 from openfurrow.core.wiring.inverter_givens import InverterGivens
+from openfurrow.core.wiring.panel_givens import PanelGivens
 from openfurrow.demo import walls
 from openfurrow.demo.weather import sun_of
 from openfurrow.demo.worked_through import worked_through
@@ -129,7 +130,18 @@ def quillay() -> Design:
             inverter_to_panel_m=4.2,
             panel_bus_a=100.0,
             panel_main_a=50.0,
-            panel_fed_by="the meter",
+            panel_fed_by="another panel",
+            panels=(
+                PanelGivens(
+                    id="1",
+                    name="Farmhouse",
+                    bus_a=125.0,
+                    main_a=63.0,
+                    feeds_a=50.0,
+                    feeder_m=23.0,
+                    feeder_metric="16",
+                ),
+            ),
             shut_off="beside the meter",
             panel_clear_m=0.95,
             strings_inside="no",

@@ -34,6 +34,7 @@ from openfurrow.core.site.ways import SpurGivens
 from openfurrow.core.sun.givens import HorizonGivens
 from openfurrow.core.wiring.backup_givens import KeptOnGivens
 from openfurrow.core.wiring.inverter_givens import InverterGivens
+from openfurrow.core.wiring.panel_givens import PanelGivens
 from openfurrow.core.wiring.wall_givens import OnWallGivens
 from openfurrow.sheets.drawings.tables import held_tables
 from openfurrow.sheets.models import FieldInput, GivenText, ItemText, ListText, PlaceText
@@ -236,6 +237,12 @@ def _about(thing: Givens, units: UnitSystem) -> str:
                 return f"behind each module, {format_value(thing.box_ac_w, 'power', units)}, {most}"
             out_there = f"{thing.units} at the array, " if thing.at_array else ""
             return f"{out_there}{thing.inverter_inputs} inputs, {most}"
+        case PanelGivens():
+            bus, main = (
+                "not read" if amps is None else format_value(amps, "current", units)
+                for amps in (thing.bus_a, thing.main_a)
+            )
+            return f"bus {bus}, main {main}"
         case KeptOnGivens():
             runs, most = (format_value(w, "module_power", units) for w in (thing.watts, thing.peak_w))
             starts = "" if thing.start_w is None else f", starts at {most}"

@@ -12,6 +12,13 @@ AHEAD = served(
     connects="ahead of the main breaker",
     inverters=[{"id": "1", "units": 2, "inverter_inputs": 6}],
 )
+# A panel before it that nobody has read, one that bears nothing more, and a feeder too thin.
+UNREAD = served(panel_fed_by="another panel", panels=[{"id": "1", "name": "House"}])
+HOUSE = {"bus_a": 400.0, "main_a": 100.0, "feeds_a": 100.0, "feeder_m": 9.0, "feeder_us": "1"}
+FED_ON = served(
+    panel_fed_by="another panel", panels=[{"id": "1", **HOUSE, "bus_a": 100.0, "main_a": 100.0}]
+)
+THIN = served(panel_fed_by="another panel", panels=[{"id": "1", **HOUSE, "feeder_us": "8"}])
 INSIDE = served(strings_inside="yes")
 UNLIKE = served(inverters=[{"id": "1"}, {"id": "2", "ac_v": 208.0, "phases": "three phases"}])
 
@@ -85,6 +92,10 @@ SERVICE_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] =
     ("wiring", "bus", "look", served(connects="a transformer of its own")),
     ("wiring", "fed_by", "look", served(panel_fed_by="another panel")),
     ("wiring", "fed_by", "look", served(panel_fed_by="nobody has looked")),
+    ("wiring", "upstream_bus", "look", UNREAD),
+    ("wiring", "upstream_bus", "stop", FED_ON),
+    ("wiring", "upstream_feeder", "look", UNREAD),
+    ("wiring", "upstream_feeder", "stop", THIN),
     ("wiring", "one_tap", "look", AHEAD),
     ("wiring", "shut_off", "look", served(shut_off="nobody has said")),
     ("wiring", "working_space", "look", served(panel_clear_m=None)),

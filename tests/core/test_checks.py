@@ -29,7 +29,7 @@ from tests.core.breaks import (
 )
 from tests.core.breaks_movers import MOVER
 from tests.core.breaks_piers import PULLED, PUSHED, TURNED, having_tested, piers, screws
-from tests.core.breaks_wiring import AHEAD, BATTERIES, BRANCHES, INSIDE, hung, kept
+from tests.core.breaks_wiring import AHEAD, BATTERIES, BRANCHES, FED_ON, INSIDE, hung, kept
 from tests.designs import changed
 
 # Kept true by how the number is chosen; it would catch the choice going wrong.
@@ -81,7 +81,7 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     places.append(changed(plain, "structure", strut_travel_m=0.6))
     places += [broken(plain, AHEAD), broken(plain, INSIDE), broken(plain, BRANCHES)]
     places += [broken(plain, OWN_PROFILE), broken(plain, BEHIND)]
-    places += [broken(plain, TRUCKED), broken(plain, SLOTTED)]
+    places += [broken(plain, TRUCKED), broken(plain, SLOTTED), broken(plain, FED_ON)]
     places += [broken(plain, HOLED), broken(plain, MOVER), broken(plain, BATTERIES)]
     places += [broken(plain, hung()), broken(plain, kept()), broken(plain, kept(kept_on=[]))]
     places.append(broken(plain, boxes(filled_with="blocks")))

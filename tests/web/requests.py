@@ -84,6 +84,12 @@ def on_one_job(design: bytes) -> dict[str, Asked]:
         "take_load": Asked(
             "PUT", "energy/load", {"units": "metric", "name": "pump.csv"}, content=used()
         ),
+        "take_profiles": Asked(
+            "PUT",
+            "materials/profiles",
+            {"units": "metric", "name": "p.csv"},
+            content=b"shape,depth mm,wall mm,grade\npipe,60.3,3,S235\n",
+        ),
         "take_prices": Asked(
             "PUT",
             "materials/prices",

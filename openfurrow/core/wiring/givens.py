@@ -9,12 +9,13 @@ from openfurrow.core.givens import Givens, given, identified
 from openfurrow.core.quantities import FOOT_M, INCH_M, either
 from openfurrow.core.wiring import backup_givens as backup
 from openfurrow.core.wiring.inverter_givens import InverterGivens
+from openfurrow.core.wiring.panel_givens import PANELS, Panels
 from openfurrow.core.wiring.wall_givens import ON_WALL, OnWall
 
 # What is asked of boxes behind the modules, where there are any.
 OF_BOXES = frozenset({"box_hangs", "box_aside_m", "box_input_m", "box_output_m", "box_plugs"})
 # What is asked once somebody has said where the job connects, and by which way it does.
-OF_BUSES = frozenset({"panel_bus_a", "panel_place", "panel_loads_a", "panel_fed_by"})
+OF_BUSES = frozenset({"panel_bus_a", "panel_place", "panel_loads_a", "panel_fed_by", "panels"})
 OF_PANELS = OF_BUSES | {"panel_main_a", "panel_other_a"}
 OF_A_TRANSFORMER = frozenset({"transformer_va"})
 OF_STRINGS_INSIDE = frozenset({"strings_inside", "rapid_shutdown"})
@@ -318,6 +319,7 @@ class WiringGivens(Givens):
         usual=(0.7, 3),
         group="Point of connection",
     )
+    panels: Panels = PANELS
     on_wall: OnWall = ON_WALL
     strings_inside: Inside = given(
         "nobody has looked",
@@ -451,6 +453,8 @@ class WiringGivens(Givens):
             hidden |= OF_A_TRANSFORMER
         if self.connects == "ahead of the main breaker":
             hidden |= OF_BUSES
+        if self.panel_fed_by != "another panel":
+            hidden.add("panels")
         if not self.backs_up:
             hidden |= backup.OF_BACKUP
         if not self.backs_up or self.generator_w is None:

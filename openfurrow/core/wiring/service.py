@@ -3,11 +3,11 @@
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from typing import Literal
 
 from openfurrow.core.codes import RulePack, constant
 from openfurrow.core.quantities import round_up
 from openfurrow.core.site.said import Air
+from openfurrow.core.wiring.bus import Bus, Rule, bus_rules, least_asked
 from openfurrow.core.wiring.conductors import (
     Choice,
     Conductor,
@@ -19,10 +19,11 @@ from openfurrow.core.wiring.conductors import (
 from openfurrow.core.wiring.feed import crowded
 from openfurrow.core.wiring.givens import WiringGivens
 from openfurrow.core.wiring.inverter_givens import InverterGivens
+from openfurrow.core.wiring.panel_givens import FAR_END
+from openfurrow.core.wiring.upstream import Back, Upstream, upstream_of
 
 # Of inverters behind modules, by their id: how many branches, what the strongest gives, and all.
 Branches = Mapping[str, tuple[int, float, float]]
-RuleWay = Literal["main and sources", "at the far end", "all breakers", "the service", "transformer"]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -62,25 +63,6 @@ class Leg:
         return self.lines + 1
 
 
-@dataclass(frozen=True)
-class Rule:
-    """One way by which what is fed may be borne: ``asked`` against ``bears``, in amperes or watts."""
-
-    way: RuleWay
-    asked: float
-    bears: float
-
-    @property
-    def over(self) -> float:
-        """What is asked, in parts of what it bears."""
-        return self.asked / self.bears
-
-    @property
-    def holds(self) -> bool:
-        """Whether it is borne so."""
-        return self.asked <= self.bears * (1 + 1e-9)
-
-
 @dataclass(frozen=True, kw_only=True)
 class Service:
     """All outputs at the building. ``legs`` are those of each inverter, ``feeder`` what they meet in.
@@ -99,6 +81,7 @@ class Service:
     rules: tuple[Rule, ...]
     lands_apart: bool
     length_said: bool
+    upstream: tuple[Upstream, ...] = ()
 
     @property
     def watts(self) -> float:
@@ -139,7 +122,8 @@ class Service:
     def lost_of(self, inverter: str) -> float:
         """What the outputs of an inverter, by its id, lose in the building."""
         own = [leg.drop for leg in self.legs if leg.inverter == inverter]
-        return sum(own) + (self.feeder.drop if own and self.feeder is not None else 0.0)
+        onward = sum(one.drop or 0.0 for one in self.upstream) if own else 0.0
+        return sum(own) + onward + (self.feeder.drop if own and self.feeder is not None else 0.0)
 
 
 def wired(
@@ -221,11 +205,22 @@ def service_of(site: Air, given: WiringGivens, branches: Branches) -> Service:
         feeder=feeder,
         amps=amps,
         lands_a=lands,
-        rules=tuple(sorted(rules, key=lambda one: (not one.holds, 0.0 if one.holds else one.over))),
+        rules=least_asked(rules),
+        upstream=_upstream(site, given, legs, amps, lands),
         lands_apart=given.connects == "a breaker in the panel" and feeder is None,
         length_said=given.inverter_to_panel_m is not None,
     )
     return found if found.one_voltage else replace(found, rules=())
+
+
+def _upstream(
+    site: Air, given: WiringGivens, legs: tuple[Leg, ...], amps: float, lands_a: float
+) -> tuple[Upstream, ...]:
+    """Panels and feeders past the one in which it connects; nothing comes back without outputs."""
+    if not legs:
+        return ()
+    three = any(leg.lines == 3 for leg in legs)
+    return upstream_of(site, given, Back(amps=amps, lands_a=lands_a, volts=legs[0].volts, three=three))
 
 
 def _rules(
@@ -233,10 +228,7 @@ def _rules(
 ) -> tuple[Rule, ...]:
     """Every way by which what it connects to may bear it; the one that asks least of people first.
 
-    us: NEC 705.12(B)(3) has 125 % of what flows beside the main breaker within the bus, or within
-    120 % of it from its far end, or all breakers but the main within the bus; 705.11 has breakers
-    ahead of the main within the service. metric: main breaker and sources within the bus
-    (IEC 60364-5-551, 551.7.2, as EN 61439-3 has it of boards).
+    NEC 705.11 has breakers ahead of the main within the service; panels by `bus_rules`.
     """
     main, bus, other = given.panel_main_a, given.panel_bus_a, given.panel_other_a
     match given.connects:
@@ -246,16 +238,14 @@ def _rules(
         case "ahead of the main breaker":
             return () if main is None else (Rule("the service", lands_a + other, main),)
         case "a breaker in the panel" if bus is not None and main is not None:
-            if pack == "metric":
-                return (Rule("main and sources", main + lands_a + other, bus),)
-            flows = constant("us", "continuous_factor").value * amps + other
-            found = [Rule("main and sources", main + flows, bus)]
-            if given.panel_place == "at the far end of the bus":
-                far = constant("us", "bus_far_end").value
-                found.append(Rule("at the far end", main + flows, far * bus))
-            if given.panel_loads_a is not None:
-                found.append(Rule("all breakers", given.panel_loads_a + lands_a + other, bus))
-            return tuple(found)
+            own = Bus(
+                bus_a=bus,
+                main_a=main,
+                other_a=other,
+                far_end=given.panel_place == FAR_END,
+                loads_a=given.panel_loads_a,
+            )
+            return bus_rules(pack, own, amps, lands_a)
     return ()
 
 

@@ -3,10 +3,12 @@
 from openfurrow.core.codes import constant, table
 from openfurrow.core.site.said import Air
 from openfurrow.core.wiring.ac_workings import OHM, breaker_working, drop_working
+from openfurrow.core.wiring.bus import RuleWay
 from openfurrow.core.wiring.circuit import Circuit
 from openfurrow.core.wiring.givens import WiringGivens
 from openfurrow.core.wiring.inverters import title
-from openfurrow.core.wiring.service import Leg, RuleWay, Service
+from openfurrow.core.wiring.service import Leg, Service
+from openfurrow.core.wiring.upstream import upstream_answers
 from openfurrow.core.working import Answer, Input, Source, Working
 
 BUS = {
@@ -48,6 +50,7 @@ def service_answers(
         *legs,
         *feeder,
         *_borne(service, given, site),
+        *upstream_answers(service.upstream, site.rule_pack),
         *_in_all(service, circuits),
     )
 

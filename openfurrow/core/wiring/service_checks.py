@@ -7,6 +7,7 @@ from openfurrow.core.wiring.ac_workings import RATED_OUTPUT
 from openfurrow.core.wiring.givens import WiringGivens
 from openfurrow.core.wiring.service import Service
 from openfurrow.core.wiring.service_answers import BUS
+from openfurrow.core.wiring.upstream import upstream_checks
 from openfurrow.core.working import COMMON_PRACTICE, Source
 
 SHUT_OFF = {
@@ -96,7 +97,8 @@ def _connection_checks(service: Service, given: WiringGivens, site: Air) -> tupl
     clear = given.panel_clear_m
     return (
         _bus_check(service, given, site),
-        *_fed_by_check(given, pack),
+        *_fed_by_check(given, service, pack),
+        *upstream_checks(service.upstream, pack),
         *(
             ()
             if given.connects != "ahead of the main breaker"
@@ -155,7 +157,7 @@ def _connection_checks(service: Service, given: WiringGivens, site: Air) -> tupl
     )
 
 
-def _fed_by_check(given: WiringGivens, pack: RulePack) -> tuple[Check, ...]:
+def _fed_by_check(given: WiringGivens, service: Service, pack: RulePack) -> tuple[Check, ...]:
     """Whether anything lies between the panel and the meter that carries it too."""
     if given.connects != "a breaker in the panel":
         return ()
@@ -163,14 +165,14 @@ def _fed_by_check(given: WiringGivens, pack: RulePack) -> tuple[Check, ...]:
         holds(
             "wiring",
             "fed_by",
-            "Nothing but the service lies before the panel",
-            given.panel_fed_by == "the meter",
-            given.panel_fed_by,
-            "the meter",
-            remedy="Ask the same of every panel and feeder on the way to the meter: none of them is "
-            "looked at here.",
+            "Every panel on the way to the meter is listed",
+            given.panel_fed_by == "the meter" or bool(service.upstream),
+            ", ".join((given.panel_fed_by, *(one.name for one in service.upstream))),
+            "the meter, or panels one by one",
+            remedy="Follow the feeder: what comes back goes through every panel and feeder on the way. "
+            "List them, the last at the meter.",
             source=BUS[pack],
-            given="wiring.panel_fed_by",
+            given="wiring.panels" if given.panel_fed_by == "another panel" else "wiring.panel_fed_by",
             otherwise="look",
         ),
     )

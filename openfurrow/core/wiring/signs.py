@@ -45,6 +45,7 @@ def signs_of(
         "far end": borne_by == "at the far end",
         "all breakers": borne_by == "all breakers",
         "gathered": service.feeder is not None,
+        "fed on": bool(service.upstream),
         "backed up": given.backs_up,
         "rapid": given.at_the_building and given.strings_inside == "yes" and given.rapid_shutdown,
     }
@@ -53,6 +54,7 @@ def signs_of(
         # At both ends, where it can be seen.
         "conduit": 2 * sum(one.conduits for one in strings),
         "connection": 1,
+        "upstream": len(service.upstream),
         "switch": service.switches,
     }
     volts = _most_volts(given, circuits, landed)

@@ -8,7 +8,7 @@ import numpy as np
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.core.wiring.circuit import Circuit
-from openfurrow.core.wiring.conductors import ARRAY_WIRE, BARE_COPPER
+from openfurrow.core.wiring.conductors import ARRAY_WIRE, BARE_COPPER, conductor
 from openfurrow.core.wiring.givens import WiringGivens
 from openfurrow.core.wiring.inverter_givens import InverterGivens
 from openfurrow.core.wiring.inverters import title
@@ -27,6 +27,8 @@ ASIDE, NEXT_LINE = 0.32, 0.29
 # Beside more columns than this there is room for names alone: the list of wires has the rest.
 MOST_TOLD = 3
 EARTH_X = 0.25
+# How far apart panels on the way to the meter are drawn.
+PANEL_STEP = 1.15
 # Where what is kept on stands, past the columns of the few inverters that a house has.
 KEPT_X = 5.7
 
@@ -87,7 +89,7 @@ def one_line_drawing(plan: Plan, units: UnitSystem) -> Drawing:
         "one-line",
         "One line: every circuit from the modules to where it connects",
         marks,
-        low=(-0.3, GRID - 0.7),
+        low=(-0.3, GRID - 0.7 - _further_down(plan)),
         high=(WIDE, ARRAY + 0.6),
         to_scale=False,
         legend=_legend(plan),
@@ -238,13 +240,45 @@ def _service(plan: Plan, ends: dict[str, float], told: _Told) -> Iterator[Mark]:
     # Words stand under a bus that goes on past them.
     under = 0.5 if last > x and apart else 0.0
     yield from told.beside(x + 0.15, PANEL - under, *_panel_words(plan, told))
-    yield line("one-line-ac", (x, PANEL), (x, GRID))
+    down = _further_down(plan)
+    yield line("one-line-ac", (x, PANEL), (x, GRID - down))
     if in_panel:
         yield from _switch(x, PANEL - 0.4, breaks=True)
-    yield dot("one-line-meter", (x, METER))
-    yield from told.beside(x, METER, "meter")
-    yield area("one-line-grid", (x - 0.14, GRID), (x + 0.14, GRID), (x, GRID - 0.3))
-    yield from told.beside(x, GRID - 0.1, "utility")
+    yield from _on_the_way(plan, x, told)
+    yield dot("one-line-meter", (x, METER - down))
+    yield from told.beside(x, METER - down, "meter")
+    grid = GRID - down
+    yield area("one-line-grid", (x - 0.14, grid), (x + 0.14, grid), (x, grid - 0.3))
+    yield from told.beside(x, grid - 0.1, "utility")
+
+
+def _further_down(plan: Plan) -> float:
+    """How much lower the grid is drawn for the panels on the way to it."""
+    return PANEL_STEP * len(plan.wiring.service.upstream)
+
+
+def _on_the_way(plan: Plan, x: float, told: _Told) -> Iterator[Mark]:
+    """Panels between the one in which it connects and the meter, each with its feeder above it."""
+    given, us = plan.wiring.given, plan.site.rule_pack == "us"
+    for number, (one, panel) in enumerate(
+        zip(plan.wiring.service.upstream, given.panels, strict=True), start=1
+    ):
+        y = PANEL - PANEL_STEP * number
+        size = panel.feeder_us if us else panel.feeder_metric
+        label_of = "" if size == "nobody has looked" else conductor(plan.site.rule_pack, size).label
+        long = "" if panel.feeder_m is None else told.of(panel.feeder_m, "run")
+        breaker = "" if panel.feeds_a is None else f"{panel.feeds_a:.0f} A"
+        unread = panel.bus_a is None or panel.main_a is None
+        yield line("one-line-bus", (x - 0.4, y), (x + 0.4, y))
+        yield from _switch(x, y + 0.3, breaks=True)
+        yield from _switch(x, y - 0.4, breaks=True)
+        yield from told.beside(
+            x + 0.15,
+            y,
+            f"feeder {', '.join(filter(None, (breaker, label_of, long))) or 'nobody has looked'}",
+            f"{one.name}, {'its label nobody has read' if unread else f'bus {panel.bus_a:.0f} A'}",
+            "" if unread else f"main breaker {panel.main_a:.0f} A",
+        )
 
 
 def _shut_off(plan: Plan, x: float, y: float, told: _Told) -> Iterator[Mark]:
@@ -325,7 +359,7 @@ def _earth(plan: Plan, told: _Told) -> Iterator[Mark]:
     """What is bonded: a line of its own along the edge, from the frames to the rods."""
     x, rods = WIDE - EARTH_X, plan.wiring.earthing.rods
     pack = plan.site.rule_pack
-    low = GRID - 0.1
+    low = GRID - 0.1 - _further_down(plan)
     yield line("one-line-earth", (x, ARRAY), (x, low))
     for step in range(3):
         half = 0.16 - 0.05 * step
