@@ -28,7 +28,7 @@ ASIDE, NEXT_LINE = 0.32, 0.29
 MOST_TOLD = 3
 EARTH_X = 0.25
 # How far apart panels on the way to the meter are drawn.
-PANEL_STEP = 1.15
+PANEL_STEP = 1.5
 # Where what is kept on stands, past the columns of the few inverters that a house has.
 KEPT_X = 5.7
 
