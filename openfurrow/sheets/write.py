@@ -86,6 +86,7 @@ from openfurrow.sheets.tables import (
 from openfurrow.sheets.tested_table import tested_table
 from openfurrow.sheets.tilt_tables import tilts_table
 from openfurrow.sheets.touching_table import touching_table
+from openfurrow.sheets.tree_table import tree_table
 from openfurrow.sheets.wire_tables import on_wall_tables, signs_table, wires_table
 
 # What stands in a field that only people can fill.
@@ -272,6 +273,7 @@ def _tables(stage: str, design: Design, plan: Plan, units: UnitSystem) -> tuple[
             sticks_table(plan, units),
             cuts_table(plan, units),
             bundles_table(plan),
+            tree_table(plan, design, units),
             *(load_tables(plan, units) if plan.has("schedule") else ()),
             *(pallet_tables(plan, units) if plan.has("schedule") else ()),
         )

@@ -40,6 +40,7 @@ ALL = {
     "sky",
     "field",
     "light",
+    "walks",
     "energy",
 }
 

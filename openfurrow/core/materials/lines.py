@@ -15,7 +15,8 @@ Loses = Literal["none", "cut", "small", "post"]
 class Take:
     """What a stage takes: ``net`` in ``kind``, bought in multiples of ``pack`` (SI of the kind).
 
-    ``length_m`` is that of a piece that is sold by its length.
+    ``length_m`` is that of a piece that is sold by its length. ``shares`` is how much of it each array
+    takes, by its name, none for the whole job; where none are said it is all of one.
     """
 
     stage: str
@@ -29,6 +30,7 @@ class Take:
     piece_kg: float = 0.0
     kg_per_unit: float = 0.0
     length_m: float = 0.0
+    shares: tuple[tuple[str, float], ...] = ()
 
 
 def together(takes: Iterable[tuple[str, Take]]) -> tuple[Take, ...]:
@@ -57,10 +59,20 @@ def together(takes: Iterable[tuple[str, Take]]) -> tuple[Take, ...]:
                 first,
                 key=key if count[key] == 1 else f"{key}_{count[key]}",
                 net=sum(take.net for _, take in own),
+                shares=_shares(own),
                 where=f"{whose}: {first.where}" if whose and of_key[key] > 1 else first.where,
             )
         )
     return tuple(told)
+
+
+def _shares(own: list[tuple[str, Take]]) -> tuple[tuple[str, float], ...]:
+    """How much of alike takes each array has."""
+    found: dict[str, float] = {}
+    for name, take in own:
+        for whose, net in take.shares or ((name, take.net),):
+            found[whose] = found.get(whose, 0.0) + net
+    return tuple(found.items())
 
 
 @dataclass(frozen=True)
@@ -80,6 +92,7 @@ class MaterialLine:
     piece_kg: float
     mass_kg: float
     length_m: float
+    shares: tuple[tuple[str, float], ...] = ()
 
     @classmethod
     def of(cls, take: Take, waste: float, spare: int) -> "MaterialLine":
@@ -101,6 +114,7 @@ class MaterialLine:
             take.piece_kg,
             mass,
             take.length_m,
+            take.shares,
         )
 
     def answer(self) -> Answer:

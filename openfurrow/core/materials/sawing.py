@@ -182,6 +182,20 @@ def _titled(cuts: list[Cut]) -> str:
     return f"{', '.join(lowered[:-1])} and {lowered[-1]} stock"
 
 
+def _metres(sawing: Sawing, bar: Bar) -> tuple[tuple[str, float], ...]:
+    """What of a profile each array cuts, in metres: by these its sticks are shared out."""
+    found: dict[str, float] = {}
+    for own in sawing.arrays:
+        cut = sum(
+            one.length_m * one.count
+            for one in own.cuts
+            if one.from_stick and one.profile == bar.profile
+        )
+        if cut:
+            found[own.name] = found.get(own.name, 0.0) + cut
+    return tuple(found.items())
+
+
 def stick_takes(sawing: Sawing) -> tuple[Take, ...]:
     """The sticks to buy, profile by profile and length by length."""
     return tuple(
@@ -195,6 +209,7 @@ def stick_takes(sawing: Sawing) -> tuple[Take, ...]:
             "are used where they fit.",
             piece_kg=stock * bar.kg_per_m,
             length_m=stock,
+            shares=_metres(sawing, bar),
         )
         for bar in sawing.bars
         for stock, count in bar.nest.of_stock().items()

@@ -10,6 +10,7 @@ import { StageLayout, type StageProps } from "../StageLayout";
 
 const WAYS = [
   ["list", "What to buy"],
+  ["tree", "As a tree"],
   ["saw", "At the saw"],
   ["loads", "On the truck"],
 ] as const;
@@ -52,6 +53,11 @@ export function MaterialsStage(props: StageProps) {
     >
       <Seen ways={priced ? [...WAYS, COSTS] : WAYS} seen={chosen} see={setSeen} />
       {shows("list") && <div className="min-h-0 flex-1">{list && <TableView table={list} />}</div>}
+      {shows("tree") && (
+        <div className="scroll-cue flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto pr-1">
+          <Tables tables={tables.filter(({ key }) => key === "tree")} />
+        </div>
+      )}
       {shows("saw") && (
         <div className="scroll-cue flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto pr-1">
           {view.stage.drawings.map((drawing) => (
