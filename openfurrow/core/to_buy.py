@@ -1,20 +1,33 @@
 """What each planned array has cut and takes, and nests that are remembered by their pieces."""
 
 from openfurrow.core.design import ArrayGivens, Design
+from openfurrow.core.fed import behind_modules
 from openfurrow.core.fields import array_labels
 from openfurrow.core.hauling.laydown import Glass
 from openfurrow.core.hauling.walks import Walks, walks_of
 from openfurrow.core.materials.cuts import Cut, cut_list
+from openfurrow.core.materials.fencing import fence_takes
+from openfurrow.core.materials.lines import Take
 from openfurrow.core.materials.nesting import Nest
 from openfurrow.core.materials.sawing import ArrayCuts, nest_of
+from openfurrow.core.materials.service import (
+    backup_takes,
+    inverter_takes,
+    rod_takes,
+    service_takes,
+)
 from openfurrow.core.materials.takes import Built
 from openfurrow.core.memo import Kept, Memo
 from openfurrow.core.planned import ArrayPlan
 from openfurrow.core.quantities import UnitSystem
+from openfurrow.core.site.fencing import Fence
+from openfurrow.core.site.said import Air
 from openfurrow.core.trench.runs import Run
+from openfurrow.core.wiring.backup import backup_of
 from openfurrow.core.wiring.circuit import Circuit
 from openfurrow.core.wiring.inverter_givens import InverterGivens
 from openfurrow.core.wiring.inverters import takers
+from openfurrow.core.wiring.service import Branches
 
 
 def cuts_of_array(given: ArrayGivens, array: ArrayPlan, units: UnitSystem) -> ArrayCuts:
@@ -73,6 +86,23 @@ def glass_of(given: tuple[ArrayGivens, ...], arrays: tuple[ArrayPlan, ...]) -> t
         Glass(one.id, array.rows.module_count, one.modules.mass_kg, one.modules.length_m)
         for one, array in zip(given, arrays, strict=True)
         if not one.standing
+    )
+
+
+def connected_takes(
+    design: Design, counts: tuple[int, ...], air: Air, branches: Branches, fence: Fence | None
+) -> tuple[Take, ...]:
+    """What is the job's own: its fence, rods, inverters, and all that follows them.
+
+    ``counts`` are the modules of every array.
+    """
+    given, inverters = design.wiring, bought_inverters(design)
+    return (
+        *fence_takes(fence),
+        *rod_takes(given, len(design.arrays)),
+        *inverter_takes(inverters, behind_modules(design, counts)),
+        *service_takes(air, given, inverters, branches),
+        *backup_takes(backup_of(air, given), given, air.rule_pack),
     )
 
 

@@ -22,18 +22,12 @@ from openfurrow.core.energy.measured import far_m, measured_sky
 from openfurrow.core.energy.movers import moving
 from openfurrow.core.energy.plan import EnergyPlan, plan_energy
 from openfurrow.core.energy.sky import Sky
-from openfurrow.core.fed import behind_modules, conduit_pull, electronics_of, feeds_of
+from openfurrow.core.fed import conduit_pull, electronics_of, feeds_of
 from openfurrow.core.fields import array_labels
 from openfurrow.core.frame.givens import CUT_HERE
 from openfurrow.core.hauling.plan import HaulingPlan, plan_hauling
 from openfurrow.core.materials.plan import MaterialsPlan, plan_materials
 from openfurrow.core.materials.sawing import Sawing, sawn
-from openfurrow.core.materials.service import (
-    backup_takes,
-    inverter_takes,
-    rod_takes,
-    service_takes,
-)
 from openfurrow.core.materials.takes import Built, all_takes
 from openfurrow.core.memo import Kept, Memo
 from openfurrow.core.planned import ArrayPlan
@@ -50,6 +44,7 @@ from openfurrow.core.sun.spot import spot_of
 from openfurrow.core.to_buy import (
     bought_inverters,
     built_of,
+    connected_takes,
     cuts_of_arrays,
     glass_of,
     remembered_nest,
@@ -61,7 +56,6 @@ from openfurrow.core.trench.route import Route, lay_route
 from openfurrow.core.trench.runs import Run, plan_run
 from openfurrow.core.trench.sections import roads_met
 from openfurrow.core.trench.ways import Tree, tree_of
-from openfurrow.core.wiring.backup import backup_of
 from openfurrow.core.wiring.branches import branches_by_inverter
 from openfurrow.core.wiring.plan import ArrayWiring, WiringPlan, plan_wiring, wire_array
 
@@ -388,18 +382,13 @@ class Together:
                 tuple(one.modules for one in design.arrays),
                 sawing.number,
                 inverters,
-                (air, design.wiring),
+                (air, design.wiring, self.site.value.fence),
             ),
             lambda: all_takes(
                 pack,
                 tuple(built(number) for number in range(len(self.arrays))),
                 trench.value,
-                (
-                    *rod_takes(design.wiring, len(design.arrays)),
-                    *inverter_takes(inverters, behind_modules(design, self.module_counts)),
-                    *service_takes(air, design.wiring, inverters, branches),
-                    *backup_takes(backup_of(air, design.wiring), design.wiring, air.rule_pack),
-                ),
+                connected_takes(design, self.module_counts, air, branches, self.site.value.fence),
                 sawing.value,
             ),
         )

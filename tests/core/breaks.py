@@ -26,6 +26,21 @@ WEIGHED = {
 }
 ON_AXLES = FETCHED | {"materials": WEIGHED | {"rear_axle_kg": 1000.0}}
 BEHIND = FETCHED | {"materials": WEIGHED | {"bed_begins_m": 4.0}}
+# A fence across a path for trucks, its gate elsewhere and of no width.
+FENCED = {
+    "site": {
+        "features": (
+            {"id": "t", "kind": "truck path", "width_m": 3.0, "points": ((0.0, 80.0), (0.0, 120.0))},
+            {
+                "id": "f",
+                "kind": "fence",
+                "built_here": True,
+                "points": ((-30.0, 100.0), (30.0, 100.0)),
+            },
+            {"id": "g", "kind": "gate", "built_here": True, "points": ((20.0, 100.0),)},
+        )
+    }
+}
 SLOTTED = {"frame": {"slot_m": 0.05}}
 # A path for trucks across the way.
 TRUCKED = {
@@ -533,6 +548,8 @@ BREAKS = [
         {"materials": {"profiles": ({"id": "a", "shape": "pipe", "depth_m": 2 * 0.0254},)}},
     ),
     ("trench", "trucks", "look", TRUCKED),
+    ("site", "fence_gates", "look", FENCED),
+    ("site", "gate_widths", "look", FENCED),
     ("frame", "slip", "stop", SLOTTED),
     ("frame", "staggered", "look", {"frame": {"staggered": False}}),
     ("frame", "metals", "look", {"site": {"air_bites": "salt of the sea"}}),

@@ -195,8 +195,9 @@ def test_tables_hold_every_line_and_every_post(demo: Design, demo_plan: Plan) ->
     tables = {one.key: one for one in stage_sheet("materials", demo, demo_plan, "us").tables}
     loads = {key: one for key, one in tables.items() if key.startswith("load-")}
     lists = {key: one for key, one in tables.items() if key not in loads}
-    assert len(loads) == len(demo_plan.hauling.loads)
-    assert set(lists) == {"materials", "sticks", "cuts", "bundles", "costs", "priced"}
+    # And where pallets are set down.
+    assert len(loads) == len(demo_plan.hauling.loads) + 1
+    assert set(lists) == {"materials", "sticks", "cuts", "bundles", "tree", "costs", "priced"}
     materials, cuts, costs, priced = (lists[key] for key in ("materials", "cuts", "costs", "priced"))
     assert len(priced.rows) == len(materials.rows) and costs.rows[-1][0] == "All"
     assert {row[1] for row in cuts.rows} >= {"post", "inclined beam", "purlin piece"}

@@ -152,6 +152,13 @@ class FeatureGivens(Thing):
         high=60,
         usual=(0.1, 12),
     )
+    built_here: bool = given(
+        False,
+        "This job builds it",
+        "yes_no",
+        "A fence with its gates: posts, struts, mesh and gates stand in the list to buy.",
+        "The contract; the authority's own rule for what must be fenced.",
+    )
     setback_m: float | None = given(
         None,
         "Keep off by",
@@ -216,4 +223,6 @@ class FeatureGivens(Thing):
             names.add("height_m")
         if self.kind in WIDE or self.kind == "tree":
             names.add("width_m")
+        if self.kind in ("fence", "gate"):
+            names.add("built_here")
         return frozenset(names)

@@ -11,6 +11,7 @@ from openfurrow.core.lacking import Lacking, said
 from openfurrow.core.quantities import UnitSystem
 from openfurrow.core.site.access import Access, access_of
 from openfurrow.core.site.answers import site_answers
+from openfurrow.core.site.fencing import Fence, fence_answers, fence_checks, fence_of
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.ground import Ground
 from openfurrow.core.site.keepouts import KeepOuts, keep_outs
@@ -52,6 +53,7 @@ class SitePlan:
     limits: Limits
     note_checks: dict[str, tuple[Check, ...]]
     access: Access
+    fence: Fence | None
     answers: tuple[Answer, ...]
     checks: tuple[Check, ...]
 
@@ -103,6 +105,7 @@ def plan_site(givens: SiteGivens) -> SitePlan:
     found = locate(givens.tickets, givens.dig_date, givens.ticket_wait_days, givens.ticket_life_days)
     access = access_of(givens)
     notes = note_checks(givens.notes)
+    fence = fence_of(givens.features, known.ground)
     return SitePlan(
         rule_pack=givens.rule_pack,
         display_units=givens.display_units,
@@ -123,6 +126,14 @@ def plan_site(givens: SiteGivens) -> SitePlan:
         limits=limits,
         note_checks=notes,
         access=access,
-        answers=site_answers(givens, known, soils, keepouts, hand_dig, found),
-        checks=(*site_checks(givens, known, soils, keepouts, access), *notes.get("site", ())),
+        fence=fence,
+        answers=(
+            *site_answers(givens, known, soils, keepouts, hand_dig, found),
+            *fence_answers(fence),
+        ),
+        checks=(
+            *site_checks(givens, known, soils, keepouts, access),
+            *fence_checks(givens.features, fence),
+            *notes.get("site", ()),
+        ),
     )
