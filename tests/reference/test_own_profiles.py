@@ -19,7 +19,12 @@ from openfurrow.core.codes.metal import grade, grade_names
 from openfurrow.core.codes.section import Section, section
 from openfurrow.core.members.bending import bends, web_shear_limit_n
 from openfurrow.core.members.bolts import bearing_limit_n, bolt
-from openfurrow.core.members.buckling import flange_turns_pa, plates_m, turns_over_pa
+from openfurrow.core.members.buckling import (
+    flange_turns_pa,
+    plates_m,
+    pressed_flange_turns_pa,
+    turns_over_pa,
+)
 from openfurrow.core.members.columns import column_limit_n
 from tests.reference.test_members import inertia_about_level_axis, outline
 
@@ -251,6 +256,23 @@ def test_an_open_aluminium_profile_by_each_way_that_it_fails(name: str, free: fl
     for pack, left, factor in (("us", us, 1.65), ("metric", metric, 1.1)):
         least = left * min(walls, edges * turned)
         assert bends(known, pack, free).limit_n_m == pytest.approx(moment * least / factor, rel=2e-3)
+
+
+@given(name=names(("C", "Z")))
+def test_a_stub_of_open_aluminium_is_pressed_to_what_its_walls_leave(name: str) -> None:
+    """Walls by EN 1999-1-1 6.1.5, flanges by EN 1999-1-4 5.5.3; us besides 0.85 of B_c."""
+    known = found(name)
+    assume(known.aluminium)
+    deep, wide, lip, thick = plates_m(known)
+    fy, root = known.yield_pa, math.sqrt(250e6 / known.yield_pa)
+    edges = min(wall_left(wide / thick / root, False), wall_left(lip / thick / root, True))
+    slender = math.sqrt(fy / pressed_flange_turns_pa(known))
+    turned = 1.0 if slender <= 0.25 else 1.155 - 0.62 * slender if slender < 1.04 else 0.53 / slender
+    least = min(edges * turned, wall_left(deep / thick / root, False))
+    squash = known.area_m2 * fy * least
+    assert float(column_limit_n(known, 0.002, "metric")) == pytest.approx(squash / 1.1, rel=5e-3)
+    start = min(0.85 * (1 + math.sqrt(fy / KSI_PA / 2250)), 1.0)
+    assert float(column_limit_n(known, 0.002, "us")) == pytest.approx(squash * start / 1.65, rel=5e-3)
 
 
 @given(name=names(("box",)), pack=st.sampled_from(["us", "metric"]))
