@@ -1,14 +1,13 @@
 """Single pieces of the core, each against its own defining equation."""
 
 import math
-from typing import Any
 
 import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from openfurrow.core.codes import PACKS, constant, table
+from openfurrow.core.codes import constant, table
 from openfurrow.core.codes.section import known_section, section
 from openfurrow.core.footings.axial import (
     Shaft,
@@ -202,10 +201,3 @@ def test_tables_name_their_source_and_unknown_rows_their_choices() -> None:
     with pytest.raises(ValueError, match="is none of"):
         known_section("post")("Z 100 x 50 x 2.0")
     assert section("pipe 4 in").depth_m == pytest.approx(0.1143)
-
-
-@pytest.mark.parametrize("pack", ["common", *PACKS])
-def test_no_constant_is_said_twice(pack: Any) -> None:
-    """Of two of one name the first would count, and the second be read by nobody."""
-    names = table(pack, "constants").texts["name"]
-    assert len(set(names)) == len(names)
