@@ -258,3 +258,17 @@ def test_a_file_without_own_profiles_has_the_titles_alone() -> None:
     out = profiles_csv(bare(), plan(bare()), Wanted(units="us"))
     (titles,) = csv.reader(io.StringIO(out))
     assert titles[:2] == ["sold as", "shape"]
+
+
+def test_scrap_is_told_apart_by_its_metal() -> None:
+    """By hand from the sticks: what is bought less what is cut, of each metal by itself."""
+    design = changed(bare(), "structure", purlin_section=LIGHT_Z)
+    found = plan(design)
+    told = {one.key: one.working.value for one in found.materials.answers}
+    left = {"scrap_steel": 0.0, "scrap_aluminium": 0.0}
+    for bar in found.materials.sawing.bars:
+        over = bar.nest.bought_m - bar.nest.cut_m
+        light = bar.profile.endswith("6082-T6")
+        left["scrap_aluminium" if light else "scrap_steel"] += over * bar.kg_per_m
+    assert {key: told[key] for key in left} == pytest.approx(left)
+    assert "scrap_aluminium" not in {one.key for one in plan(bare()).materials.answers}

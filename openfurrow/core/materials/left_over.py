@@ -1,7 +1,9 @@
 """What is left when all stands: offcuts by metal for the scrap merchant, whole pieces to take back."""
 
+from openfurrow.core.codes.metal import MetalName
+from openfurrow.core.codes.section import section
 from openfurrow.core.materials.lines import MaterialLine
-from openfurrow.core.materials.sawing import Sawing
+from openfurrow.core.materials.sawing import Bar, Sawing
 from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Working
 
 # Wires by the keys of their lines; lines that differ have a number behind it.
@@ -27,33 +29,17 @@ def whole_over(lines: tuple[MaterialLine, ...]) -> tuple[tuple[MaterialLine, int
 
 
 def left_over_answers(lines: tuple[MaterialLine, ...], sawing: Sawing) -> tuple[Answer, ...]:
-    """Steel in offcuts, copper in ends of wire, and spares that were not needed."""
-    offcuts = [(bar, bar.nest.bought_m - bar.nest.cut_m) for bar in sawing.bars]
-    long_m = sum(one for _, one in offcuts)
-    steel_kg = sum(long * bar.kg_per_m for bar, long in offcuts)
+    """Each metal in offcuts, copper in ends of wire, and spares that were not needed."""
     wires = [(line, line.quantity - line.net) for line in wires_of(lines)]
     wire_m = sum(one for _, one in wires)
     copper_kg = sum(line.mass_kg / line.quantity * long for line, long in wires if line.quantity)
     over = whole_over(lines)
     unweighed = sum(not line.mass_kg for line, _ in wires)
+    of_metal: dict[MetalName, list[Bar]] = {"steel": []}
+    for bar in sawing.bars:
+        of_metal.setdefault(section(bar.profile).metal.name, []).append(bar)
     return (
-        Answer(
-            "materials",
-            "scrap_steel",
-            "Steel in offcuts",
-            Working(
-                "m_s",
-                "",
-                (
-                    Input("L", "bought and not needed, end to end", long_m, "run"),
-                    Input("n", "profiles", float(len(offcuts)), "count"),
-                ),
-                steel_kg,
-                "haul",
-                GEOMETRY,
-                "What the saw eats is in it. Kept apart from copper: each has its own price.",
-            ),
-        ),
+        *(_offcuts(name, bars) for name, bars in of_metal.items()),
         Answer(
             "materials",
             "scrap_copper",
@@ -82,5 +68,27 @@ def left_over_answers(lines: tuple[MaterialLine, ...], sawing: Sawing) -> tuple[
                 GEOMETRY,
                 "If none is lost or refused. Who takes them back is asked before they are bought.",
             ),
+        ),
+    )
+
+
+def _offcuts(name: MetalName, bars: list[Bar]) -> Answer:
+    """What the saw leaves of one metal."""
+    over = [(bar, bar.nest.bought_m - bar.nest.cut_m) for bar in bars]
+    return Answer(
+        "materials",
+        f"scrap_{name}",
+        f"{name.capitalize()} in offcuts",
+        Working(
+            "m_s",
+            "",
+            (
+                Input("L", "bought and not needed, end to end", sum(long for _, long in over), "run"),
+                Input("n", "profiles", float(len(bars)), "count"),
+            ),
+            sum(long * bar.kg_per_m for bar, long in over),
+            "haul",
+            GEOMETRY,
+            "What the saw eats is in it. Each metal is kept apart: each has its own price.",
         ),
     )
