@@ -272,3 +272,16 @@ def test_scrap_is_told_apart_by_its_metal() -> None:
         left["scrap_aluminium" if light else "scrap_steel"] += over * bar.kg_per_m
     assert {key: told[key] for key in left} == pytest.approx(left)
     assert "scrap_aluminium" not in {one.key for one in plan(bare()).materials.answers}
+
+
+def test_what_is_reckoned_as_aluminium_says_so() -> None:
+    """A source of steel under a number of aluminium would be believed."""
+    told = {}
+    for name in (STEEL_Z, LIGHT_Z):
+        found = plan(changed(bare(), "structure", purlin_section=name))
+        told[name] = (
+            next(one.source.text for one in found.checks if one.key == "purlin"),
+            next(one.working.source.text for one in found.answers if one.key == "purlin_use"),
+        )
+    assert all("AISI" in text and "EN 1999" not in text for text in told[STEEL_Z])
+    assert all("EN 1999" in text and "AISI" not in text for text in told[LIGHT_Z])

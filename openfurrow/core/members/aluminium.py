@@ -13,15 +13,26 @@ from numpy.typing import ArrayLike, NDArray
 from openfurrow.core.codes import RulePack, constant
 from openfurrow.core.codes.section import Section
 from openfurrow.core.members.buckling import flange_turns_pa, plates_m, pressed_flange_turns_pa
+from openfurrow.core.working import Source
 
 Floats = NDArray[np.float64]
 
+LIGHT = Source(
+    "walls by EN 1999-1-1 6.1.5, flanges by EN 1999-1-4 5.5.3, length by EN 1999-1-1 6.3 or the "
+    "Aluminum Design Manual 2015, E.2 and F.4",
+    "from memory",
+)
 # Of walls of class A without welds: what is left of one is C1 / s - C2 / s^2, s its width over its
 # thickness and the root of 250 MPa over its proof strength (EN 1999-1-1, Table 6.3).
 BETWEEN, STANDS_OUT = (32.0, 220.0, 22.0), (10.0, 24.0, 6.0)
 # A wall that is bent in its own plane counts as so much of its width (6.1.4.3).
 BENT_WALL = 0.40
 REFERENCE_PA = 250e6
+
+
+def by(profile: Section, usual: Source) -> Source:
+    """By what a profile was reckoned: as steel is ``usual``, or as aluminium."""
+    return LIGHT if profile.aluminium else usual
 
 
 def resistance_factor(pack: str) -> float:

@@ -5,6 +5,7 @@ import numpy as np
 from openfurrow.core.codes import constant
 from openfurrow.core.loads.along import DRAG
 from openfurrow.core.loads.on_table import TableLoads
+from openfurrow.core.members.aluminium import by
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.structures.edge_gusts import Gust
 from openfurrow.core.structures.givens import StructureGivens
@@ -216,6 +217,11 @@ def along_answer(
             f"shelter. {how}",
         ),
     )
+
+
+def purlin_use(purlin: Purlin) -> Answer:
+    """How much of a purlin bending uses."""
+    return bending_answer("purlin_use", "Purlin, used", purlin.bending, by(purlin.section, STRENGTH))
 
 
 def bending_answer(key: str, label: str, member: Bending, source: Source) -> Answer:

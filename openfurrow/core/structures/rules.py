@@ -2,6 +2,7 @@
 
 from openfurrow.core.checks import Check, at_most, holds
 from openfurrow.core.loads.on_table import TableLoads
+from openfurrow.core.members.aluminium import by
 from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.structures.answers import STRENGTH
 from openfurrow.core.structures.givens import StructureGivens
@@ -23,7 +24,7 @@ def purlin_checks(purlin: Purlin, sag_limit_m: float) -> tuple[Check, ...]:
             "ratio",
             remedy="A deeper purlin, or posts closer together."
             + ("" if purlin.held else " Or rods that hold purlins to each other up the slope."),
-            source=STRENGTH,
+            source=by(purlin.section, STRENGTH),
             given="structure.purlin_section",
         ),
         at_most(

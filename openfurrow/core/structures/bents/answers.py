@@ -5,6 +5,7 @@ import math
 import numpy as np
 
 from openfurrow.core.loads.on_table import TableLoads
+from openfurrow.core.members.aluminium import by
 from openfurrow.core.structures.answers import along_answer
 from openfurrow.core.structures.bents.along import Along
 from openfurrow.core.structures.bents.sized import Brace, Strained
@@ -70,7 +71,7 @@ def strained_answer(key: str, label: str, member: Strained) -> Answer:
             ),
             member.used,
             "ratio",
-            TOGETHER,
+            by(member.section, TOGETHER),
             f"First order. {member.words}",
         ),
     )

@@ -1,6 +1,7 @@
 """What a table on blocks answers: where its piles stand, what acts, how much of a purlin is used."""
 
 from openfurrow.core.loads.on_table import TableLoads
+from openfurrow.core.members.aluminium import by
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.structures.answers import (
     STRENGTH,
@@ -36,7 +37,9 @@ def answers(
             (Input("F_p", "of it on one pile", float(members.along.pile_n.max()), "force"),),
             "Purlins spread it over all piles of the table, which friction holds.",
         ),
-        bending_answer("purlin_use", "Purlin, used", members.purlin.bending, STRENGTH),
+        bending_answer(
+            "purlin_use", "Purlin, used", members.purlin.bending, by(members.purlin.section, STRENGTH)
+        ),
         sideways_answer(members.purlin),
         *purlin_answers(members.purlin, float(posts.supports.tributary_m.max()), on="pile"),
     )

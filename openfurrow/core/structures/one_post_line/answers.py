@@ -5,6 +5,7 @@ import math
 import numpy as np
 
 from openfurrow.core.loads.on_table import TableLoads
+from openfurrow.core.members.aluminium import by
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.structures.answers import (
     CONTINUOUS,
@@ -39,9 +40,16 @@ def answers(
         *spacing_answers(posts, rows, givens),
         *load_answers(posts, loads, found),
         *_own_load_answers(posts, loads, found, rows, members.along),
-        bending_answer("purlin_use", "Purlin, used", members.purlin.bending, STRENGTH),
+        bending_answer(
+            "purlin_use", "Purlin, used", members.purlin.bending, by(members.purlin.section, STRENGTH)
+        ),
         sideways_answer(members.purlin),
-        bending_answer("beam_bent", "Inclined beam, used in bending", members.beam.bending, STRENGTH),
+        bending_answer(
+            "beam_bent",
+            "Inclined beam, used in bending",
+            members.beam.bending,
+            by(members.beam.section, STRENGTH),
+        ),
         _beam_answer(members.beam),
         *purlin_answers(members.purlin, float(posts.supports.tributary_m.max())),
         *_strut_answers(members.strut, members.beam.strut_pull_n),
@@ -64,7 +72,7 @@ def _beam_answer(beam: Beam) -> Answer:
             ),
             beam.used,
             "ratio",
-            WEB,
+            by(beam.section, WEB),
             "Both are greatest beside its bolt.",
         ),
     )

@@ -3,6 +3,7 @@
 from openfurrow.core.checks import Check, at_least, at_most, holds, within
 from openfurrow.core.codes import constant
 from openfurrow.core.loads.on_table import TableLoads
+from openfurrow.core.members.aluminium import by
 from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.structures.answers import STRENGTH
 from openfurrow.core.structures.givens import StructureGivens
@@ -43,7 +44,7 @@ def _beam_check(members: Members) -> Check:
         1.0,
         "ratio",
         remedy="A deeper beam, posts closer together, or a strut that reaches further.",
-        source=STRENGTH,
+        source=by(members.beam.section, STRENGTH),
         given="structure.beam_section",
     )
 
@@ -59,7 +60,7 @@ def _strut_checks(posts: Stand, members: Members, givens: StructureGivens) -> tu
             strut.limit_n,
             "force",
             remedy="A wider pipe, or a longer reach along the beam.",
-            source=COLUMN,
+            source=by(strut.section, COLUMN),
             given="structure.strut_section",
         ),
         at_most(

@@ -3,6 +3,7 @@
 from openfurrow.core.checks import Check, at_most, within
 from openfurrow.core.codes import constant
 from openfurrow.core.loads.on_table import TableLoads
+from openfurrow.core.members.aluminium import by
 from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.structures.answers import STRENGTH
 from openfurrow.core.structures.bents.answers import TOGETHER
@@ -65,7 +66,7 @@ def _own_checks(posts: Stand, members: Members, givens: StructureGivens) -> tupl
             1.0,
             "ratio",
             remedy="A deeper rail, or pipes nearer to or further from each other.",
-            source=TOGETHER,
+            source=by(rail.section, TOGETHER),
             given="structure.rail_section",
         ),
         within(

@@ -3,6 +3,7 @@
 from openfurrow.core.checks import Check, at_most, within
 from openfurrow.core.codes import constant
 from openfurrow.core.loads.on_table import TableLoads
+from openfurrow.core.members.aluminium import by
 from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.structures.bents.answers import TOGETHER
 from openfurrow.core.structures.givens import StructureGivens
@@ -52,7 +53,7 @@ def checks(
             1.0,
             "ratio",
             remedy="A deeper rail, or fewer modules up the slope: it is held in its middle alone.",
-            source=TOGETHER,
+            source=by(members.beam.section, TOGETHER),
             given="structure.rail_section",
         ),
         at_most(

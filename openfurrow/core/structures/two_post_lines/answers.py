@@ -1,6 +1,7 @@
 """What two post lines answer: where posts stand, what they feel, how much of each member is used."""
 
 from openfurrow.core.loads.on_table import TableLoads
+from openfurrow.core.members.aluminium import by
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.structures.answers import (
     STRENGTH,
@@ -40,7 +41,9 @@ def answers(
         *load_answers(posts, loads, found),
         along_bents(loads, members.along),
         *ground_answers(found, braced=members.brace is not None),
-        bending_answer("purlin_use", "Purlin, used", members.purlin.bending, STRENGTH),
+        bending_answer(
+            "purlin_use", "Purlin, used", members.purlin.bending, by(members.purlin.section, STRENGTH)
+        ),
         sideways_answer(members.purlin),
         strained_answer("beam_use", "Inclined beam, used", members.beam.strained),
         strained_answer("post_use", "Post over the ground, used", members.posts),

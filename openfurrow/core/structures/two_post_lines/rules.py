@@ -3,6 +3,7 @@
 from openfurrow.core.checks import Check, at_most, within
 from openfurrow.core.codes import constant
 from openfurrow.core.loads.on_table import TableLoads
+from openfurrow.core.members.aluminium import by
 from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.structures.bents.answers import TOGETHER
 from openfurrow.core.structures.bents.rules import bent_checks
@@ -46,7 +47,7 @@ def _own_checks(members: Members) -> tuple[Check, ...]:
             "ratio",
             remedy="A deeper beam, posts closer together, or lines nearer to or further from each "
             "other.",
-            source=TOGETHER,
+            source=by(members.beam.section, TOGETHER),
             given="structure.beam_section",
         ),
         within(
