@@ -376,3 +376,32 @@ def test_a_slotted_head_slides_long_before_its_bolt_is_cut(name: str) -> None:
         )
         assert bears.level == "sound"
     assert "slip" not in {one.key for one in plan(design).frame.checks}
+
+
+@pytest.mark.parametrize("pack", ["us", "metric"])
+def test_a_thin_bracket_bears_less_than_what_it_holds(pack: str) -> None:
+    """By hand, plain steel of 360 MPa: AISC 360-16, J3.10, or EN 1993-1-8, Table 3.4, per face."""
+    design = DESIGNS["larkspur" if pack == "us" else "varnbeck"]()
+    frame = design.arrays[0].frame
+    _, before = joints(design)
+    thin = 0.001
+    _, told = joints(changed(design, "frame", bracket_m=thin))
+    one = chosen_bolt(frame, design.site.rule_pack)
+    faces = 2 if frame.bolt_faces == "both sides" else 1
+    edge = frame.beyond_bolt_m
+    if pack == "us":
+        clear = edge - one.hole_m / 2
+        bears = min(2.4 * one.diameter_m, 1.2 * clear) * thin * 360e6 / 2
+    else:
+        alpha = min(edge / (3 * one.hole_m), 1.0)
+        bears = 2.5 * alpha * 360e6 * one.diameter_m * thin / 1.25
+    for key, joint in told.items():
+        if key in ("splice_bolt", "purlin_bolt"):
+            # Webs and flanges lie on each other: nothing is between.
+            assert joint == before[key]
+            continue
+        assert joint.weakest.name == "bracket"
+        assert joint.bearing_n == pytest.approx(faces * bears, rel=1e-6)
+    # A thick one changes nothing.
+    _, thick = joints(changed(design, "frame", bracket_m=0.03))
+    assert thick == before

@@ -7,7 +7,7 @@ import numpy as np
 
 from openfurrow.core.checks import Check, at_most, holds
 from openfurrow.core.codes import RulePack, constant
-from openfurrow.core.codes.section import Section
+from openfurrow.core.codes.metal import grade
 from openfurrow.core.frame.cutting import PurlinLine
 from openfurrow.core.frame.givens import FrameGivens
 from openfurrow.core.members.bolts import Bolt, bearing_limit_n, bolt, shear_limit_n, torque_n_m
@@ -17,15 +17,36 @@ from openfurrow.core.working import COMMON_PRACTICE, GIVEN, Answer, Input, Sourc
 BOTH_ENDS, BOLTS_AN_END = 2, 2
 # Lines that differ by less are as long as each other.
 ALIKE_M = 1e-6
+# What brackets are made of at the worst.
+WEAKEST_STEEL = "S235"
 # What a hole at the very edge bears, so that shares stay finite.
 NEXT_TO_NOTHING_N = 1.0
+
+
+@dataclass(frozen=True)
+class Wall:
+    """What a bolt bears on: how thick, so many of them, and how far it runs on past the hole."""
+
+    name: str
+    thick_m: float
+    walls: int
+    past_m: float
+    ultimate_pa: float
+    aluminium: bool = False
+
+    def bears_n(self, one: Bolt, pack: RulePack) -> float:
+        """All of them together."""
+        alone = bearing_limit_n(
+            one, pack, self.thick_m, self.ultimate_pa, self.past_m, aluminium=self.aluminium
+        )
+        return self.walls * alone
 
 
 @dataclass(frozen=True)
 class Bolted:
     """A joint's bolts: what one feels, and what it bears by its own shear and by the steel.
 
-    ``weakest`` is the steel that bears least around its hole, ``past_m`` how far that runs on.
+    ``weakest`` is the wall that bears least around its hole.
     """
 
     key: str
@@ -33,8 +54,7 @@ class Bolted:
     force_n: float
     shear_n: float
     bearing_n: float
-    weakest: Section
-    past_m: float
+    weakest: Wall
 
     @property
     def limit_n(self) -> float:
@@ -103,30 +123,36 @@ def bolted(
     joints = [(fixing.key, fixing.title, fixing.grip) for fixing in members.fixings]
     joints.append((members.stock.splice_key, members.stock.splice, splice))
 
-    def past(ply: Ply) -> float:
-        return givens.beyond_bolt_m if ply.past_m is None else ply.past_m
+    bracket = _bracket(givens, faces)
 
-    def bears(ply: Ply) -> float:
+    def wall(ply: Ply) -> Wall:
         # Held on one side alone, the wall of a pipe or a box that is nearer takes all of it.
         walls, of = faces if ply.section.closed else 1, ply.section
-        bears_n = bearing_limit_n(
-            one, pack, of.web_m, of.ultimate_pa, past(ply), aluminium=of.aluminium
-        )
-        return walls * bears_n
+        past_m = givens.beyond_bolt_m if ply.past_m is None else ply.past_m
+        return Wall(of.name, of.web_m, walls, past_m, of.ultimate_pa, of.aluminium)
 
     def joint(key: str, title: str, grip: Grip) -> Bolted:
-        weakest = min(grip.plies, key=bears)
+        # Where webs lap there is no bracket between.
+        walls = [wall(ply) for ply in grip.plies] + ([] if grip.lapped else bracket)
+        weakest = min(walls, key=lambda each: each.bears_n(one, pack))
         return Bolted(
             key,
             title,
             grip.force_n,
             shear_limit_n(one, pack, 1 if grip.lapped else faces),
-            bears(weakest),
-            weakest.section,
-            past(weakest),
+            weakest.bears_n(one, pack),
+            weakest,
         )
 
     return tuple(joint(key, title, grip) for key, title, grip in joints if grip is not None)
+
+
+def _bracket(givens: FrameGivens, faces: int) -> list[Wall]:
+    """What a bolt bears on besides the profiles; none where nobody has measured it."""
+    if givens.bracket_m is None:
+        return []
+    ultimate = grade(WEAKEST_STEEL).ultimate_pa
+    return [Wall("bracket", givens.bracket_m, faces, givens.beyond_bolt_m, ultimate)]
 
 
 def bolt_answers(joints: tuple[Bolted, ...], givens: FrameGivens, pack: RulePack) -> tuple[Answer, ...]:
@@ -156,12 +182,12 @@ def bolt_answers(joints: tuple[Bolted, ...], givens: FrameGivens, pack: RulePack
         )
     )
     return (
-        *(_answer(joint, one) for joint in joints),
+        *(_answer(joint, one, bracket=givens.bracket_m is not None) for joint in joints),
         Answer("frame", "bolt_torque", f"Tighten bolts {one.label} to", tight),
     )
 
 
-def _answer(joint: Bolted, one: Bolt) -> Answer:
+def _answer(joint: Bolted, one: Bolt, *, bracket: bool) -> Answer:
     return Answer(
         "frame",
         f"holds_{joint.key}",
@@ -171,15 +197,15 @@ def _answer(joint: Bolted, one: Bolt) -> Answer:
             "",
             (
                 Input("R_v", "bears by its own shear", joint.shear_n, "force"),
-                Input("R_b", "bears by the steel around it", joint.bearing_n, "force"),
-                Input("t", f"that steel, {joint.weakest.name}", joint.weakest.web_m, "thickness"),
-                Input("e", "from its hole to the edge", joint.past_m, "thickness"),
+                Input("R_b", "bears by the wall around it", joint.bearing_n, "force"),
+                Input("t", f"that wall, {joint.weakest.name}", joint.weakest.thick_m, "thickness"),
+                Input("e", "from its hole to the edge", joint.weakest.past_m, "thickness"),
             ),
             joint.force_n,
             "force",
             one.source,
-            f"{one.label}: {joint.used:.0%} of the lesser. Wind along the row, prying and brackets are "
-            "not in it.",
+            f"{one.label}: {joint.used:.0%} of the lesser. Wind along the row and prying are not in it"
+            + ("." if bracket else ", nor brackets: nobody has measured them."),
         ),
     )
 

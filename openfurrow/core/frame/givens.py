@@ -184,6 +184,18 @@ class FrameGivens(Givens):
         "Their sheets, and what the structure says that posts, rails and cables bring.",
         group="Bolts",
     )
+    bracket_m: float | None = given(
+        None,
+        "Brackets and cleats are thick",
+        "thickness",
+        "What joins profiles besides their bolts, of plain steel at the worst, its holes as far from "
+        "the edge as a saw leaves. Left empty: they are not looked at.",
+        "A caliper; the drawing of the frame.",
+        low=0.001,
+        high=0.03,
+        usual=(0.003, 0.01),
+        group="Bolts",
+    )
     metals_parted: bool = given(
         False,
         "Pads between unlike metals",
