@@ -43,6 +43,8 @@ def bare() -> Design:
         ("C 60 x 40 x 3 x 2 S235", "5 to 80 mm"),
         ("C 60 x 40 x 5 x 4 S235", "lips shorter than two walls"),
         ("C 400 x 64 x 20 x 1 S235", "web of 400 to 1"),
+        ("I 200 x 100 x 2 x 6 S355", "web of 94 to 1: up to 35.4"),
+        ("I 200 x 160 x 6 x 5 S355", "half flange of 16 to 1: up to 13.3"),
         ("box 200 x 40 x 3 S235", "as deep as wide"),
         ("box 40 x 40 x 14 S235", "walls that fill it"),
         ("pipe 40 x 12 S235", "leave no bore"),

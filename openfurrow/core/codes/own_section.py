@@ -159,7 +159,8 @@ def _shapeless(made: Made) -> str:
 def _beyond_method(made: Made) -> str:
     """Walls thinner than those for which ways of reckoning were proven: AISI S100-16, Table B4.1-1.
 
-    Boxes more than four times as deep as wide may turn over, which is not looked at.
+    Of an I those that buckle before it yields, AISC 360-16, Table B4.1a. Boxes more than four times as
+    deep as wide may turn over, which is not looked at.
     """
     wall = made.web_m
     if made.shape in ("C", "Z"):
@@ -172,6 +173,15 @@ def _beyond_method(made: Made) -> str:
         for ratio, word, most in proven:
             if ratio > most:
                 return f"has a {word} of {ratio:.3g} to 1: up to {most} is looked at"
+    if made.shape == "I":
+        root = math.sqrt(made.grade.metal.elastic_pa / made.grade.yield_pa)
+        stout = (
+            ((made.depth_m - 2 * made.flange_m) / wall, "web", 1.49 * root),
+            (made.width_m / 2 / made.flange_m, "half flange", 0.56 * root),
+        )
+        for ratio, word, most in stout:
+            if ratio > most:
+                return f"has a {word} of {ratio:.3g} to 1: up to {most:.3g} is looked at"
     if made.shape == "box" and made.depth_m > 4 * made.width_m:
         return "is more than four times as deep as wide: it may turn over, which is not looked at"
     if made.shape == "box" and max(made.depth_m, made.width_m) / wall > 150:
