@@ -62,11 +62,11 @@ def test_a_worse_air_never_adds_less(name: str) -> None:
 
 
 def test_pads_are_counted_where_pieces_lie_on_each_other() -> None:
-    """By hand: four under each module, one at every purlin on every beam, three bolts at every post."""
+    """By hand: four under each module, purlins on beams, a beam and a strut's head at every post."""
     found = built("larkspur", "salt of the sea", beam_section=LIGHT_BEAM)
     posts, modules = found.structure.supports.count, found.rows.module_count
     crossings = 4 * posts
-    assert found.frame.pads == 4 * modules + crossings + 3 * posts
+    assert found.frame.pads == 4 * modules + crossings + posts + posts
     assert level(found) == "sound"
     line = {one.key: one for one in found.materials.lines}["pad"]
     assert line.net == found.frame.pads and line.quantity >= line.net
@@ -92,7 +92,9 @@ def test_an_all_aluminium_table_has_nothing_to_part_but_its_posts() -> None:
     assert found["modules on the purlin"].adds == "little"
     assert found["modules on the purlin"].places == 0
     assert "purlin on beam" not in found and found["beam on post"].wants_parting
-    assert found["strut on post"].wants_parting
+    assert found["strut on post"].wants_parting and "strut on beam" not in found
+    # Beams conduct to purlins, struts to beams: no strap is asked for.
+    assert all(not one.cut_off[1] for one in found.values())
 
 
 @pytest.mark.parametrize("grade", ["A307", "A325", "stainless"])
@@ -132,7 +134,8 @@ def test_no_piece_is_cut_off_its_ground_by_a_pad(name: str, beam: str, purlin: s
     def join(one: str, other: str) -> None:
         joined[names.index(one), names.index(other)] = 1
 
-    for upper, lower in ((word, "beam"), ("beam", "post"), ("strut", "post"), ("brace", "beam")):
+    touch = [(word, "beam"), ("beam", "post"), ("strut", "post"), ("strut", "beam"), ("brace", "post")]
+    for upper, lower in touch:
         if upper in metal and metal[upper] == metal[lower]:
             join(upper, lower)
     for link in found.modules.bonding.links:
@@ -143,3 +146,8 @@ def test_no_piece_is_cut_off_its_ground_by_a_pad(name: str, beam: str, purlin: s
     across = [one for one in found.modules.bonding.links if one.by == "a strap over its pads"]
     counts = {one.key: one.lengths_m.size for one in found.structure.members.pieces}
     assert all(one.count == counts[one.start] for one in across)
+    assert len({one.start for one in across}) == len(across)
+    # None is asked for where metal lies on its like that has a path.
+    for one in across:
+        assert metal[one.start] != metal["post"]
+        assert one.start != "beam" or metal["beam"] != metal[word]

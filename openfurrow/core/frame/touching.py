@@ -22,14 +22,18 @@ STAINLESS = ("stainless", "A2-70")
 BY_A_LUG = "a lug that is tinned and listed for both; the copper itself hangs free"
 # Where a module lies on what carries it.
 PLACES_A_MODULE = 4
-# Pieces that lie on each other, and the parts that are counted at every such place, so many a place.
+# Pieces that lie on each other.
 LIES_ON = (
-    ("line", "beam", "purlin_bolt", 2),
-    ("rail", "line", "rail_clamp", 1),
-    ("beam", "post", "post_bolt", 1),
-    ("strut", "post", "post_bolt", 2),
-    ("brace", "beam", "brace_bolt", 2),
+    ("line", "beam"),
+    ("rail", "line"),
+    ("beam", "post"),
+    ("strut", "post"),
+    ("strut", "beam"),
+    ("brace", "post"),
 )
+# What has a strap of its own, or stands in the ground.
+GROUNDED = frozenset({"line", "rail", "post"})
+BOLTS_A_CROSSING, ENDS_OF_A_BRACE = 2, 2
 
 
 @dataclass(frozen=True)
@@ -71,21 +75,23 @@ def touches(
             PLACES_A_MODULE * modules if on != LIGHT else 0,
         )
     ]
-    counts = {one.key: one.count for one in members.fixings}
-    # Lines along the row and rails have straps of their own.
-    pieces = {one.key: one.lengths_m.size for one in members.pieces if one.key != "rail"}
-    for upper, lower, parts, each in LIES_ON:
+    pieces = {one.key: one.lengths_m.size for one in members.pieces}
+    alone = _cut_off(made)
+    for upper, lower in LIES_ON:
         if upper in made and lower in made and _of(made[upper]) != _of(made[lower]):
+            whole = alone and upper in alone
             found.append(
                 Touch(
                     f"{words[upper]} on {words[lower]}",
                     _of(made[upper]),
                     _of(made[lower]),
                     _adds(ZINC, LIGHT, air),
-                    counts.get(parts, 0) // each,
-                    cut_off=(upper, pieces.get(upper, 0)),
+                    _places(structure, upper, lower),
+                    cut_off=(upper, pieces.get(upper, 0)) if whole else ("", 0),
                 )
             )
+            # One strap is enough, wherever else it is parted too.
+            alone = alone - {upper}
     grade = givens.grade_us if pack == "us" else givens.grade_metric
     bolts = "stainless bolts" if grade in STAINLESS else "zinc-coated bolts"
     metals = sorted({_of(one) for one in made.values()})
@@ -99,6 +105,35 @@ def touches(
         for of in sorted({LIGHT, *metals})
     ]
     return tuple(found)
+
+
+def _places(structure: StructurePlan, upper: str, lower: str) -> int:
+    """In how many places a piece lies on another."""
+    members = structure.members
+    pieces = {one.key: one.lengths_m.size for one in members.pieces}
+    if upper == "line":
+        bolts = next((one.count for one in members.fixings if one.key == "purlin_bolt"), 0)
+        return bolts // BOLTS_A_CROSSING
+    if upper == "rail":
+        return pieces["rail"] * int(members.places_m.size)
+    if (upper, lower) == ("beam", "post"):
+        return structure.supports.count
+    return pieces[upper] * (ENDS_OF_A_BRACE if upper == "brace" else 1)
+
+
+def _cut_off(made: dict[str, Section]) -> frozenset[str]:
+    """Pieces that touch nothing of their own metal which has a path to the rods."""
+    reached = GROUNDED & made.keys()
+    while True:
+        more = {
+            one
+            for pair in LIES_ON
+            for one, other in (pair, pair[::-1])
+            if one in made and other in reached and _of(made[one]) == _of(made[other])
+        }
+        if more <= reached:
+            return frozenset(made) - reached
+        reached = reached | more
 
 
 def touching_check(found: tuple[Touch, ...], givens: FrameGivens) -> Check:
