@@ -18,7 +18,7 @@ def test_a_bolt_that_is_too_thin_stops_the_job(
     holds = answer(page, "frame", "holds_post_bolt")
     expect(holds).to_contain_text("lb")
     holds.click()
-    told = page.get_by_text("bears by the steel around it").first
+    told = page.get_by_text("bears by the wall around it").first
     expect(told).to_be_visible()
     expect(page.get_by_text("5/8 in, A325").first).to_be_visible()
     unfold(page, "Bolts")
