@@ -123,7 +123,7 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         "load_tests",
         *("currency", "tax", "hour_cost", "short_cost", "prices", "profiles"),
         *("air_bites", "metals_parted", "staggered", "slot_held", "panels"),
-        *("ground_below", *OF_BELOW, *OF_AXLES, "built_here", "bracket_m"),
+        *("ground_below", *OF_BELOW, *OF_AXLES, "built_here", "bracket_m", "standby_there"),
         *OF_TESTS,
         *OF_RUST,
         *OF_PIECES,

@@ -15,6 +15,7 @@ from openfurrow.core.design import Design
 from openfurrow.core.plan import plan, untried
 from openfurrow.core.wiring.backup import asked_of, backup_of
 from openfurrow.core.wiring.backup_givens import KeptOnGivens
+from openfurrow.demo.varnbeck import varnbeck
 from tests.designs import changed, plain_larkspur, said_site
 
 
@@ -171,3 +172,14 @@ def test_what_is_bought_and_what_signs_say() -> None:
         sum(line.quantity for line in found.materials.lines if line.key.startswith("ac_breaker")),
         sum(line.quantity for line in bare.materials.lines if line.key.startswith("ac_breaker")),
     )
+
+
+def test_battery_and_generator_are_bought_unless_they_are_there() -> None:
+    """Common practice: what is said to feed it is in the list, once each."""
+    design = changed(varnbeck(), "wiring", battery_wh=12e3, battery_w=5000.0, generator_w=8000.0)
+    lines = {one.key: one for one in plan(design).materials.lines}
+    assert lines["backup_battery"].quantity == lines["backup_generator"].quantity == 1
+    there = {one.key for one in plan(changed(design, "wiring", standby_there=True)).materials.lines}
+    assert not there & {"backup_battery", "backup_generator"}
+    alone = changed(design, "wiring", generator_w=None)
+    assert "backup_generator" not in {one.key for one in plan(alone).materials.lines}

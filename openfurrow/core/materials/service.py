@@ -1,6 +1,6 @@
 """What follows the wires of the arrays: inverters, their wires in the building, what guards them."""
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import replace
 
 from openfurrow.core.codes import RulePack, constant
@@ -97,7 +97,7 @@ def service_takes(
 
 
 def backup_takes(backup: Backup | None, given: WiringGivens, pack: RulePack) -> tuple[Take, ...]:
-    """The feeder of what is kept on, its panel and switch, a generator's wires and its start pair."""
+    """Battery, generator, the feeder of what is kept on, its panel and switch, a start pair."""
     if backup is None:
         return ()
     apart = given.transfer != "inside the inverter"
@@ -118,7 +118,7 @@ def backup_takes(backup: Backup | None, given: WiringGivens, pack: RulePack) -> 
         "count",
         "Of what is kept on; a bar for the neutral by itself.",
     )
-    takes = [*([switch] if apart else []), panel]
+    takes = [*_standby_takes(given), *([switch] if apart else []), panel]
     takes += _circuit_takes(backup.feeder, pack, "Of what is kept on.")
     if backup.generator is not None:
         takes += _circuit_takes(backup.generator, pack, "Of the generator.")
@@ -136,6 +136,31 @@ def backup_takes(backup: Backup | None, given: WiringGivens, pack: RulePack) -> 
                 )
             )
     return tuple(takes)
+
+
+def _standby_takes(given: WiringGivens) -> Iterator[Take]:
+    """What feeds it when the grid is out, where it is not there already."""
+    if given.standby_there:
+        return
+    if given.battery_wh is not None:
+        gives = "" if given.battery_w is None else f", {spoken(given.battery_w, 'power')} at the least"
+        yield Take(
+            "wiring",
+            "backup_battery",
+            f"Battery, {spoken(given.battery_wh, 'small_energy')} usable{gives}",
+            1.0,
+            "count",
+            "With its own inverter or charger, listed for it; its weight is on the maker's sheet.",
+        )
+    if given.generator_w is not None:
+        yield Take(
+            "wiring",
+            "backup_generator",
+            f"Generator, {spoken(given.generator_w, 'power')}",
+            1.0,
+            "count",
+            "Out of doors, its exhaust away from doors and windows.",
+        )
 
 
 def _circuit_takes(leg: Leg, pack: RulePack, where: str) -> tuple[Take, ...]:

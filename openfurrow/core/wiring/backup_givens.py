@@ -19,6 +19,7 @@ OF_BACKUP = frozenset(
     {
         "backup_v",
         "kept_on",
+        "standby_there",
         "battery_wh",
         "battery_w",
         "battery_peak_w",
@@ -126,6 +127,14 @@ BACKUP_V = given(
     high=700,
     usual=(208, 400),
     us=240.0,
+    group=GROUP,
+)
+STANDBY_THERE = given(
+    False,
+    "Battery and generator are there already",
+    "yes_no",
+    "Then they are not bought; what they give is said all the same.",
+    "A look at them.",
     group=GROUP,
 )
 BATTERY_WH = given(

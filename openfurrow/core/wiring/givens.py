@@ -344,6 +344,7 @@ class WiringGivens(Givens):
     backs_up: bool = backup.BACKS_UP
     kept_on: backup.KeptOn = backup.KEPT_ON
     backup_v: float = backup.BACKUP_V
+    standby_there: bool = backup.STANDBY_THERE
     battery_wh: float | None = backup.BATTERY_WH
     battery_w: float | None = backup.BATTERY_W
     battery_peak_w: float | None = backup.BATTERY_PEAK_W
