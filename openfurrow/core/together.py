@@ -103,14 +103,14 @@ class Together:
         """Each array's way to the wall; one that lies as it lay is the same one."""
         given, site = self.design.trench, self.site.value
         # All ways have one depth: a road over one of them asks it of all.
-        road = bool(roads_met(site.keepouts, (one.line for one in tree.stretches)))
+        roads = len(roads_met(site.keepouts, (one.line for one in tree.stretches)))
 
         def route(number: int) -> Kept[Route]:
             post, points = tree.start_posts[number], tree.points_m[number]
             return self.memo.remember(
                 "route",
-                (self.site.number, given, post, points.tobytes(), road),
-                lambda: lay_route(site, post, points, given, under_road=road),
+                (self.site.number, given, post, points.tobytes(), roads),
+                lambda: lay_route(site, post, points, given, roads=roads),
             )
 
         return tuple(route(number) for number in range(len(self.arrays)))

@@ -19,10 +19,10 @@ def pallet_tables(plan: Plan, units: UnitSystem) -> tuple[TableText, ...]:
     """One line a pallet, in the order in which they are used up; none where nothing is to be set."""
     rows: list[tuple[str, ...]] = []
     total = 0
-    stands = {one.name: one.rows.stands for one in plan.arrays if "rows" in one.made}
-    for name, own in plan.hauling.walks:
+    built = [one for one in plan.arrays if not one.standing]
+    for array, (name, own) in zip(built, plan.hauling.walks, strict=True):
         total += own.count
-        called = stands[name].name_of if name in stands else plan.rows.stands.name_of
+        called = array.rows.stands.name_of
         for number in range(min(own.count, SHOWN_PALLETS - len(rows))):
             (first, last), (begin, end) = own.tables[number].tolist(), own.columns[number].tolist()
             feeds = (

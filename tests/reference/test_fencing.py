@@ -116,6 +116,10 @@ def test_trucks_pass_at_a_gate_as_wide_as_their_path(wide: float | None, level: 
         things.append(gate((230.4, 200.0), wide))
     check = find(plan(job(*things)).checks, "site", "fence_gates")
     assert check.level == level
+    # One of unknown width lets nobody through either, however narrow the path.
+    narrow = path.model_copy(update={"width_m": None})
+    unsaid = job(things[0], narrow, gate((230.4, 200.0), None))
+    assert find(plan(unsaid).checks, "site", "fence_gates").level == "look"
     # A gate elsewhere lets nobody through here.
     elsewhere = [*things[:2], gate((245.0, 200.0), 5.0)]
     assert find(plan(job(*elsewhere)).checks, "site", "fence_gates").level == "look"

@@ -85,7 +85,6 @@ def test_what_lies_over_every_step_of_the_way_is_what_is_told(
     )
     found = untried(design)
     open_in, dwelling_in, road_in = US[method]
-    wheels = max(open_in, dwelling_in if dwelling else road_in) * INCH_M
     anywhere = said
     drawn = {
         label
@@ -100,6 +99,9 @@ def test_what_lies_over_every_step_of_the_way_is_what_is_told(
             ),
         )
     }
+    # A road is a dwelling's driveway only where that was said, and where it is the only one.
+    own_drive = said and dwelling and len(drawn) <= 1
+    wheels = max(open_in, dwelling_in if own_drive else road_in) * INCH_M
     for number, piece in enumerate(found.trench.dug, start=1):
         own = [one for one in found.trench.sections if one.stretch == number]
         assert own[0].from_m == 0
@@ -142,6 +144,19 @@ def test_a_road_that_is_drawn_is_not_dug_under_as_if_it_were_grass() -> None:
     assert without.trench.runs[0].route.least_cover_m == pytest.approx(6 * INCH_M)
     assert with_it.trench.runs[0].route.least_cover_m == pytest.approx(24 * INCH_M)
     assert {one.over for one in with_it.trench.sections} == {"open ground", "lane 1"}
+
+
+def test_a_drawn_road_is_no_driveway_unless_somebody_said_so() -> None:
+    """PVC conduit, 18 in under a dwelling's driveway and 24 under a road: NEC 2020, Table 300.5."""
+    across = lane(1, 20.0, 0.0, 4.0, "road", "measured")
+    again = lane(2, 28.0, 0.0, 4.0, "road", "measured")
+    for said, things, inches in (
+        (False, (across,), 24),
+        (True, (across,), 18),
+        (True, (across, again), 24),
+    ):
+        found = plan(job(things, method="PVC conduit", of_dwelling=True, under_driveway=said))
+        assert found.trench.runs[0].route.least_cover_m == pytest.approx(inches * INCH_M)
 
 
 def test_a_truck_path_is_looked_at_and_asks_for_no_more_cover() -> None:

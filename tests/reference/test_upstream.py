@@ -58,18 +58,19 @@ def panels() -> st.SearchStrategy[PanelGivens]:
 
 
 @settings(max_examples=30, deadline=None)
-@given(st.lists(panels(), min_size=1, max_size=3))
-def test_every_panel_and_feeder_is_asked_by_itself(listed: list[PanelGivens]) -> None:
+@given(st.lists(panels(), min_size=1, max_size=3), st.sampled_from([0.0, 30.0]))
+def test_every_panel_and_feeder_is_asked_by_itself(listed: list[PanelGivens], below_a: float) -> None:
     """Each by hand: 125 % of what comes back, or all breakers, against its bus; wire and breaker."""
     named = [one.model_copy(update={"id": str(n), "name": f"P{n}"}) for n, one in enumerate(listed)]
-    found = larkspur(*named)
+    found = larkspur(*named, panel_other_a=below_a)
     amps = found.wiring.service.amps
     hottest = DESIGNS["larkspur"]().site.hottest_temperature_c
     assert hottest is not None
-    overs, feeders_hold, lost = [], True, 0.0
+    overs, feeders_hold, lost, below = [], True, 0.0, below_a
     for one in named:
         assert one.bus_a and one.main_a and one.feeds_a and one.feeder_m
-        flows = 1.25 * amps + one.other_a
+        lasts = 1.25 * amps + below
+        flows = lasts + one.other_a
         ways = [(one.main_a + flows) / one.bus_a]
         if one.place == "at the far end of the bus":
             ways.append((one.main_a + flows) / (1.2 * one.bus_a))
@@ -80,8 +81,9 @@ def test_every_panel_and_feeder_is_asked_by_itself(listed: list[PanelGivens]) ->
         # A conduit of its own, two loaded: nothing taken for crowding, but for the heat of the place.
         able = min(warm, hot * next(share for top, share in HEAT if hottest <= top))
         next_up = min(size for size in BREAKERS if size >= able - 1e-9)
-        feeders_hold &= 1.25 * amps <= one.feeds_a + 1e-9 and 1.25 * amps <= able + 1e-9
+        feeders_hold &= lasts <= one.feeds_a + 1e-9 and lasts <= able + 1e-9
         feeders_hold &= one.feeds_a <= next_up
+        below += one.other_a
         lost += 2 * one.feeder_m / FOOT_M / 1000 * ohm * amps / found.wiring.service.legs[0].volts
     bus = find(found.checks, "wiring", "upstream_bus")
     assert (bus.level == "sound") == all(over <= 1 + 1e-9 for over in overs)
@@ -149,3 +151,28 @@ def test_each_panel_on_the_way_has_its_sign() -> None:
     signs = {one.key: one for one in larkspur(*two).wiring.signs}
     assert signs["two_sources_on"].count == 2
     assert "two_sources_on" not in {one.key for one in larkspur(panel_fed_by="the meter").wiring.signs}
+
+
+def test_other_sources_below_come_back_through_all_above() -> None:
+    """By hand on Quillay: 16 A of an older array on the lower panel; the feeder's breaker bounds it."""
+    design = DESIGNS["quillay"]()
+    (panel,) = design.wiring.panels
+    for feeds, asked in ((63.0, 63 + 40 + 16), (50.0, 63 + 50)):
+        told = panel.model_copy(update={"feeds_a": feeds})
+        (one,) = plan(
+            changed(design, "wiring", panel_other_a=16.0, panels=(told,))
+        ).wiring.service.upstream
+        assert one.rules[0].asked == asked
+        assert one.asked_a == pytest.approx(34.7826 + 16, rel=1e-4)
+
+
+def test_outputs_of_unlike_volts_are_not_looked_at_above_either() -> None:
+    good = PanelGivens(
+        id="1", name="House", bus_a=400.0, main_a=100.0, feeds_a=125.0, feeder_m=9.0, feeder_us="2/0"
+    )
+    first = DESIGNS["larkspur"]().wiring.inverters[0]
+    other = first.model_copy(update={"id": "9", "ac_v": 208.0, "takes": ()})
+    found = larkspur(good, inverters=(first, other))
+    assert not found.wiring.service.one_voltage
+    for key in ("upstream_bus", "upstream_feeder"):
+        assert find(found.checks, "wiring", key).level == "look"

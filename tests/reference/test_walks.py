@@ -91,6 +91,21 @@ def test_what_is_listed_is_what_is_walked() -> None:
     assert sum(int(row[3]) for row in table.rows) == sum(one.rows.module_count for one in found.arrays)
 
 
+def test_arrays_that_share_a_name_keep_their_own_tables() -> None:
+    """The second has tables that the first has not."""
+    design = DESIGNS["larkspur-two"]()
+    first, second = design.arrays
+    rows = second.rows.model_copy(update={"tables_along": 3})
+    renamed = second.model_copy(update={"name": first.name, "rows": rows})
+    same = design.model_copy(update={"arrays": (first, renamed)})
+    (table,) = (
+        one
+        for one in stage_sheet("materials", same, plan(same), "metric").tables
+        if one.key == "load-pallets"
+    )
+    assert any(f"{first.name} (2)" in row[1] and "1.3" in row[1] for row in table.rows)
+
+
 TRUCKS = st.builds(
     Axles,
     st.floats(2, 6),

@@ -35,7 +35,7 @@ class Axles:
     bed_long_m: float
     empty_kg: tuple[float, float]
     limits_kg: tuple[float, float]
-    stays: float = 0.2
+    stays: float
 
 
 @dataclass(frozen=True)
@@ -50,19 +50,16 @@ class OnAxles:
 
 def axles_of(givens: MaterialsGivens) -> Axles | None:
     """None until all of it has been said."""
-    empty, limits = (
-        (givens.empty_front_kg, givens.empty_rear_kg),
-        (
-            givens.front_axle_kg,
-            givens.rear_axle_kg,
-        ),
+    said = (
+        *(givens.axles_apart_m, givens.bed_begins_m, givens.truck_bed_m),
+        *(givens.empty_front_kg, givens.empty_rear_kg, givens.front_axle_kg, givens.rear_axle_kg),
     )
-    said = (givens.axles_apart_m, givens.bed_begins_m, givens.truck_bed_m, *empty, *limits)
-    if any(one is None for one in said):
+    known = [one for one in said if one is not None]
+    if len(known) < len(said):
         return None
-    apart, bed, long, *rest = (float(one) for one in said if one is not None)
+    apart, bed, long, *kg = known
     stays = constant("common", STAYS[givens.loads_ride_on]).value
-    return Axles(apart, bed, long, (rest[0], rest[1]), (rest[2], rest[3]), stays)
+    return Axles(apart, bed, long, (kg[0], kg[1]), (kg[2], kg[3]), stays)
 
 
 def middle_m(load: Load, bed_m: float) -> float:

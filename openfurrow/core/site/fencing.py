@@ -227,6 +227,8 @@ def fence_checks(features: tuple[FeatureGivens, ...], fence: Fence | None) -> tu
 
 def _passes(gate: FeatureGivens, path: FeatureGivens, meet: shapely.Geometry) -> bool:
     """Whether a gate stands where a path meets a fence, and is wide enough for it."""
-    wide = gate.width_m or 0.0
+    wide = gate.width_m
+    if wide is None:
+        return False
     near = shapely.distance(gate.geometry(), meet) <= max(wide / 2, IN_FENCE_M)
     return bool(near) and wide >= (path.width_m or 0.0)

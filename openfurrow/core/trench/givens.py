@@ -92,7 +92,7 @@ class TrenchGivens(Givens):
         "Crosses a driveway",
         "yes_no",
         "Wheels over it ask for more cover there; the whole trench is dug to the deeper of that and "
-        "open ground.",
+        "open ground. A road that is drawn counts by itself, as a road.",
         "Walk the way.",
     )
     of_dwelling: bool = given(

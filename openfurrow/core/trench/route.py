@@ -92,11 +92,16 @@ def turns_deg(east_m: Floats, north_m: Floats) -> tuple[float, ...]:
     return tuple(float(turn) for turn in np.degrees(np.abs(change)))
 
 
-def least_covers_m(pack: RulePack, givens: TrenchGivens) -> tuple[float, float]:
-    """Least cover in open ground and under wheels, by the method and who drives there."""
+def least_covers_m(pack: RulePack, givens: TrenchGivens, roads: int = 0) -> tuple[float, float]:
+    """Least cover in open ground and under wheels, by the method and who drives there.
+
+    One of ``roads`` that are drawn is a dwelling's driveway only where that was said, and it is the
+    only one.
+    """
     covers = table(pack, "cover")
     row = covers.row("method", givens.method)
-    wheels = "dwelling_m" if givens.of_dwelling else "road_m"
+    dwelling = givens.under_driveway and givens.of_dwelling and roads <= 1
+    wheels = "dwelling_m" if dwelling else "road_m"
     return covers.number("open_ground_m", row), covers.number(wheels, row)
 
 
@@ -106,17 +111,17 @@ def lay_route(
     points_m: Floats,
     givens: TrenchGivens,
     *,
-    under_road: bool = False,
+    roads: int = 0,
 ) -> Route:
     """The route over ``points_m`` (n, 2), which begin at the post; lengths follow the ground.
 
-    ``under_road``: one that is drawn lies over this way, or over another that has its depth.
+    ``roads`` that are drawn lie over this way, or over others that have its depth.
     """
     line = profile_of(site, points_m)
     cover = table(site.rule_pack, "cover")
-    open_m, wheels_m = least_covers_m(site.rule_pack, givens)
+    open_m, wheels_m = least_covers_m(site.rule_pack, givens, roads)
     # Dug to one depth: what wheels ask for never makes the rest of the way shallower.
-    least = max(open_m, wheels_m if givens.under_driveway or under_road else 0.0)
+    least = max(open_m, wheels_m if givens.under_driveway or roads else 0.0)
     buried = least + givens.extra_depth_m
     if givens.is_over:
         least, buried = 0.0, -givens.over_m

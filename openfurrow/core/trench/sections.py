@@ -62,10 +62,10 @@ def sections_of(
     keepouts: KeepOuts, dug: tuple[Dug, ...], givens: TrenchGivens, route: Route, pack: RulePack
 ) -> tuple[Section, ...]:
     """Every stretch divided where what lies over it, or how it is dug, changes."""
-    open_m, wheels_m = least_covers_m(pack, givens)
     # A driveway that was said and not drawn lies anywhere: all of it is taken to be under wheels.
     drawn = roads_met(keepouts, (piece.stretch.line for piece in dug))
     anywhere = givens.under_driveway and not drawn
+    open_m, wheels_m = least_covers_m(pack, givens, len(drawn))
     found = []
     for number, piece in enumerate(dug, start=1):
         line = piece.stretch.line

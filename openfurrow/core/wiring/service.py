@@ -20,7 +20,7 @@ from openfurrow.core.wiring.feed import crowded
 from openfurrow.core.wiring.givens import WiringGivens
 from openfurrow.core.wiring.inverter_givens import InverterGivens
 from openfurrow.core.wiring.panel_givens import FAR_END
-from openfurrow.core.wiring.upstream import Back, Upstream, upstream_of
+from openfurrow.core.wiring.upstream import Back, Upstream, not_looked_at, upstream_of
 
 # Of inverters behind modules, by their id: how many branches, what the strongest gives, and all.
 Branches = Mapping[str, tuple[int, float, float]]
@@ -210,7 +210,9 @@ def service_of(site: Air, given: WiringGivens, branches: Branches) -> Service:
         lands_apart=given.connects == "a breaker in the panel" and feeder is None,
         length_said=given.inverter_to_panel_m is not None,
     )
-    return found if found.one_voltage else replace(found, rules=())
+    if found.one_voltage:
+        return found
+    return replace(found, rules=(), upstream=not_looked_at(found.upstream))
 
 
 def _upstream(

@@ -1,7 +1,7 @@
 """Panels and feeders between the panel in which the job connects and the meter: each carries it too."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from openfurrow.core.checks import Check, at_most, holds
 from openfurrow.core.codes import RulePack, constant
@@ -64,29 +64,38 @@ def upstream_of(site: Air, given: WiringGivens, back: Back) -> tuple[Upstream, .
     """Every panel that was listed, on to the meter; none where it is fed from there."""
     if given.connects != "a breaker in the panel" or given.panel_fed_by != "another panel":
         return ()
-    return tuple(
-        _upstream(site, panel, back, panel.called or f"panel {number}")
-        for number, panel in enumerate(given.panels, start=1)
-    )
+    # Other sources of the panels below come back through every one above.
+    found, below = [], given.panel_other_a
+    for number, panel in enumerate(given.panels, start=1):
+        found.append(_upstream(site, panel, back, below, panel.called or f"panel {number}"))
+        below += panel.other_a
+    return tuple(found)
 
 
-def _upstream(site: Air, panel: PanelGivens, back: Back, name: str) -> Upstream:
+def not_looked_at(found: tuple[Upstream, ...]) -> tuple[Upstream, ...]:
+    """The same of outputs of unlike volts: their amperes are not those of one another."""
+    return tuple(replace(one, rules=(), carries_a=None, drop=None) for one in found)
+
+
+def _upstream(site: Air, panel: PanelGivens, back: Back, below_a: float, name: str) -> Upstream:
+    """``below_a`` are the breakers of other sources that come back past the feeder too."""
     pack = site.rule_pack
-    lasts = constant(pack, "continuous_factor").value * back.amps
+    lasts = constant(pack, "continuous_factor").value * back.amps + below_a
     # What comes back past the feeder's breaker is no more than that lets through.
-    lands = back.lands_a if panel.feeds_a is None else min(back.lands_a, panel.feeds_a)
+    lands = back.lands_a + below_a
+    if panel.feeds_a is not None:
+        lands = panel.feeds_a if pack == "us" else min(lands, panel.feeds_a)
     rules: tuple[Rule, ...] = ()
     if panel.bus_a is not None and panel.main_a is not None:
         bus = Bus(
             bus_a=panel.bus_a,
             main_a=panel.main_a,
-            other_a=panel.other_a,
+            other_a=panel.other_a + below_a,
             far_end=panel.place == FAR_END,
             loads_a=panel.loads_a if panel.feeds_a is not None else None,
         )
-        # All breakers: the feeder's own stands there, whatever comes past it.
-        found = bus_rules(pack, bus, back.amps, panel.feeds_a or lands if pack == "us" else lands)
-        rules = least_asked(found)
+        # Of all breakers the feeder's own stands there, with other sources below within it.
+        rules = least_asked(bus_rules(pack, bus, back.amps, lands - below_a))
     size = panel.feeder_us if pack == "us" else panel.feeder_metric
     if size == "nobody has looked":
         return Upstream(
