@@ -95,6 +95,12 @@ def test_every_panel_and_feeder_is_asked_by_itself(listed: list[PanelGivens], be
     feeder = find(found.checks, "wiring", "upstream_feeder")
     assert (feeder.level == "sound") == feeders_hold
     told = {one.key: one.working.value for one in found.wiring.answers}
+    # What is shown adds up to what is asked.
+    for answer in found.wiring.answers:
+        if answer.key.removeprefix("upstream_").isdigit():
+            put_in = {part.symbol: part.value for part in answer.working.inputs}
+            added = eval(answer.working.formula, {"__builtins__": {}}, put_in)
+            assert added == pytest.approx(answer.working.value)
     assert told["upstream_drop"] == pytest.approx(lost, rel=5e-3)
     # It is lost on the way of every output.
     alone = larkspur(panel_fed_by="the meter")

@@ -44,6 +44,7 @@ class Upstream:
     ``rules`` are none where nobody has read its label; ``asked_a`` is what comes back for a load that
     lasts, ``carries_a`` what the feeder's wire does, None where nobody has looked; ``drop`` is what is
     lost on it at full power, ``most_a`` the largest breaker that guards it.
+    ``asked`` is what its bus is asked, by its parts.
     """
 
     name: str
@@ -53,6 +54,7 @@ class Upstream:
     carries_a: float | None
     drop: float | None
     most_a: float = 0.0
+    asked: tuple[Input, ...] = ()
 
     @property
     def known(self) -> bool:
@@ -86,6 +88,7 @@ def _upstream(site: Air, panel: PanelGivens, back: Back, below_a: float, name: s
     if panel.feeds_a is not None:
         lands = panel.feeds_a if pack == "us" else min(lands, panel.feeds_a)
     rules: tuple[Rule, ...] = ()
+    asked: tuple[Input, ...] = ()
     if panel.bus_a is not None and panel.main_a is not None:
         bus = Bus(
             bus_a=panel.bus_a,
@@ -96,6 +99,14 @@ def _upstream(site: Air, panel: PanelGivens, back: Back, below_a: float, name: s
         )
         # Of all breakers the feeder's own stands there, with other sources below within it.
         rules = least_asked(bus_rules(pack, bus, back.amps, lands - below_a))
+        asked = (
+            Input("I_m", "what guards its bus", bus.main_a, "current"),
+            Input("k", "for a load that lasts", constant(pack, "continuous_factor").value, "factor"),
+            Input("I_ac", "all outputs", back.amps, "current"),
+            Input("I_b", "breakers by which they come", lands - below_a, "current"),
+            Input("I_o", "other sources on it and below", bus.other_a, "current"),
+            Input("I_l", "breakers of its loads", bus.loads_a or 0.0, "current"),
+        )
     size = panel.feeder_us if pack == "us" else panel.feeder_metric
     if size == "nobody has looked":
         return Upstream(
@@ -105,6 +116,7 @@ def _upstream(site: Air, panel: PanelGivens, back: Back, below_a: float, name: s
             breaker_a=panel.feeds_a,
             carries_a=None,
             drop=None,
+            asked=asked,
         )
     wire = conductor(pack, size)
     lines = 3 if back.three else 2
@@ -121,7 +133,15 @@ def _upstream(site: Air, panel: PanelGivens, back: Back, below_a: float, name: s
         carries_a=min(wire.ampacity_75_a, placed),
         drop=None if panel.feeder_m is None else way.drop(wire.resistance_ohm_per_m),
         most_a=largest_fuse_a(pack, wire, placed),
+        asked=asked,
     )
+
+
+def _sum(rule: Rule, pack: RulePack) -> str:
+    """What is added up by a rule."""
+    if rule.way == "all breakers":
+        return "I_l + I_b + I_o"
+    return "I_m + k * I_ac + I_o" if pack == "us" else "I_m + I_b + I_o"
 
 
 def upstream_answers(found: tuple[Upstream, ...], pack: RulePack) -> tuple[Answer, ...]:
@@ -135,8 +155,11 @@ def upstream_answers(found: tuple[Upstream, ...], pack: RulePack) -> tuple[Answe
             f"Asked of {one.name}",
             Working(
                 "I_s",
-                "",
-                (Input("R", "what it bears by this rule", one.rules[0].bears, "current"),),
+                _sum(one.rules[0], pack),
+                (
+                    *(part for part in one.asked if part.symbol in _sum(one.rules[0], pack).split()),
+                    Input("R", "what it bears by this rule", one.rules[0].bears, "current"),
+                ),
                 one.rules[0].asked,
                 "current",
                 FEEDER[pack],
