@@ -2,13 +2,16 @@
 
 import math
 from collections import Counter
+from dataclasses import replace
 
 from openfurrow.core.design import Design
 from openfurrow.core.energy.cells import Electronics
 from openfurrow.core.site.said import air_of
 from openfurrow.core.trench.conduit import Pull
+from openfurrow.core.trench.ways import Stretch
 from openfurrow.core.wiring.branches import Branch
-from openfurrow.core.wiring.circuit import Circuit, Fed, string_limits
+from openfurrow.core.wiring.circuit import Circuit, Fed, circuits_out, string_limits
+from openfurrow.core.wiring.feed import conduits_for
 from openfurrow.core.wiring.inverters import branch_of, inputs_of, outputs_of, takers, volts_of
 
 Counts = tuple[int, ...]
@@ -39,10 +42,11 @@ def behind_modules(design: Design, counts: Counts) -> dict[str, int]:
     return dict(found)
 
 
-def feeds_of(design: Design, counts: Counts) -> tuple[Fed, ...]:
+def feeds_of(design: Design, counts: Counts, stretches: tuple[Stretch, ...]) -> tuple[Fed, ...]:
     """For each array what its inverters ask of its strings, and what they give.
 
-    ``counts`` are the modules of every array. Raises Lacking for air that nobody has said.
+    ``counts`` are the modules of every array, ``stretches`` what is dug for all.
+    Raises Lacking for air that nobody has said.
     """
     wiring, air = design.wiring, air_of(design.site)
     inverters, taking = wiring.inverters, _taking(design)
@@ -55,7 +59,21 @@ def feeds_of(design: Design, counts: Counts) -> tuple[Fed, ...]:
     inputs = inputs_of(inverters, taking, tuple(fewest))
     outputs = (outputs_of(inverters, those) for those in taking)
     laying = [wiring.laying(None if one is None else one.plug_spacing_m) for one in branches]
-    return tuple(Fed(*one) for one in zip(volts, inputs, outputs, laying, branches, strict=True))
+    feeds = [Fed(*one) for one in zip(volts, inputs, outputs, laying, branches, strict=True)]
+    conduits = [
+        conduits_for(circuits_out(air, count, given.modules, fed), design.trench)
+        for given, count, fed in zip(design.arrays, counts, feeds, strict=True)
+    ]
+    return tuple(
+        replace(fed, beside=_most_beside(number, conduits, stretches))
+        for number, fed in enumerate(feeds)
+    )
+
+
+def _most_beside(number: int, conduits: list[int], stretches: tuple[Stretch, ...]) -> int:
+    """Of the stretches that an array's wires pass the one where most conduits lie beside each other."""
+    passed = [stretch.carries for stretch in stretches if number in stretch.carries]
+    return max((sum(conduits[one] for one in carries) for carries in passed), default=conduits[number])
 
 
 def conduit_pull(circuit: Circuit) -> Pull:

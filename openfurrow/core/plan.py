@@ -259,7 +259,7 @@ def _of_the_job(job: Together, lacks: Lacks, *, energy: bool) -> dict[str, Stage
         return made
     tree = job.ways()
     routes = job.routes(tree.value)
-    circuits = job.circuits(routes)
+    circuits = job.circuits(tree.value, routes)
     runs = job.runs(tree.value, routes, circuits)
     trench = job.dug(tree, runs)
     made["trench"] = trench.value

@@ -125,10 +125,10 @@ class Together:
         """The arrays' ids."""
         return tuple(one.id for one in self.design.arrays)
 
-    def circuits(self, routes: tuple[Kept[Route], ...]) -> tuple[Kept[ArrayWiring], ...]:
+    def circuits(self, tree: Tree, routes: tuple[Kept[Route], ...]) -> tuple[Kept[ArrayWiring], ...]:
         """Each array's strings and wires."""
         design = self.design
-        feeds = feeds_of(design, self.module_counts)
+        feeds = feeds_of(design, self.module_counts, tree.stretches)
         loss = design.wiring.losses
 
         def circuit(number: int) -> Kept[ArrayWiring]:

@@ -25,7 +25,8 @@ ROWS, TABLES = 5, 2
 # 4 x 27 modules on 12 posts: 8,640 on 960 in all.
 HIGH, ALONG = 4, 27
 INVERTERS = 6
-BLOCK_M, ROAD_M = 58.0, 10.0
+BLOCK_M, ROAD_M, LANE_M = 58.0, 10.0, 0.9
+STATION_M = (14.0, -34.0)
 MODULE_W, INVERTER_W = 405.0, 66_000.0
 PITCH_M = 10.0
 
@@ -134,13 +135,16 @@ def marram() -> Design:
         )
         for number, (north_m, readings) in enumerate(PULLED, start=1)
     )
-    # The trunk runs down the dyke road from the far end; each block comes to it by a spur of its own.
-    trunk = tuple((0.0, (DEEP - 1 - deep) * BLOCK_M + 4.0) for deep in range(DEEP))
+    # Each block comes down the dyke road in a trench of its own, so that none warms another: the
+    # farthest in the middle, the nearest outside.
+    lanes = [
+        ((2 * side - 1) * (0.6 + LANE_M * (DEEP - 1 - deep)), deep * BLOCK_M + 6.0)
+        for side, deep in blocks
+    ]
+    ways = [((east, north), (east, -22.0), STATION_M) for east, north in lanes]
     spurs = tuple(
-        SpurGivens(
-            id=f"s{number}", array=f"b{number}", points=((1.5 * (2 * side - 1), deep * BLOCK_M + 6.0),)
-        )
-        for number, (side, deep) in enumerate(blocks, start=1)
+        SpurGivens(id=f"s{number}", array=f"b{number}", points=points)
+        for number, points in enumerate(ways[:-1], start=1)
     )
     inverters = tuple(
         InverterGivens(
@@ -162,7 +166,7 @@ def marram() -> Design:
         name="Marram Flats waterworks",
         site=FLATS.model_copy(
             update={
-                "route": (*trunk, (0.0, -22.0), (14.0, -34.0)),
+                "route": ways[-1],
                 "spurs": spurs,
                 "load_tests": tests,
             }
@@ -173,7 +177,7 @@ def marram() -> Design:
             ((0.0, 0.0), (180.0, 0.0)),
             snow_days=3,
         ),
-        trench=TrenchGivens(strings_per_conduit=3, width_m=0.9, wall_kind="no wall is passed"),
+        trench=TrenchGivens(strings_per_conduit=3, width_m=0.45, wall_kind="no wall is passed"),
         schedule=ScheduleGivens(people=24, post_machine="tracked rig"),
         wiring=WiringGivens(
             on_wall=walls.STATION,

@@ -192,4 +192,15 @@ PULL_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] = (
             "site": {"route": ((0.0, 280.0),)},
         },
     ),
+    (
+        "wiring",
+        "warmed",
+        "look",
+        {
+            "trench": {"strings_per_conduit": 1},
+            "site": {"hottest_temperature_c": 58.0},
+            "rows": {"tables_along": 3},
+            "wiring": {"drop_limit": 0.05},
+        },
+    ),
 )

@@ -34,7 +34,8 @@ class Fed:
 
     ``outputs`` are those of inverters that stand at the array; None where they are at the building.
     ``laying`` is how strings go from module to module; ``branch`` what inverters behind every module
-    say, None where there are none.
+    say, None where there are none. ``beside`` are the lines in the ground beside each other where most
+    are, those of other arrays among them.
     """
 
     volts: Volts
@@ -42,6 +43,7 @@ class Fed:
     outputs: Outputs | None
     laying: Laying
     branch: Branch | None = None
+    beside: int = 1
 
 
 @dataclass(frozen=True)
@@ -136,6 +138,13 @@ def string_up(
     return StringPlan(longest, shortest, lengths), cold_v, hot_v
 
 
+def circuits_out(site: Air, module_count: int, modules: ModulesGivens, fed: Fed) -> int:
+    """How many circuits go through the ground: strings, branches, or the outputs of inverters."""
+    if fed.outputs is not None:
+        return fed.outputs.units
+    return string_up(site, module_count, modules, fed)[0].count
+
+
 def outputs_of_branches(branch: Branch, strings: StringPlan) -> Outputs:
     """What comes home from them: each as strong as the longest."""
     longest = int(strings.lengths.max())
@@ -193,10 +202,12 @@ def lay_circuit(
     fuse = protection_a(pack, modules.short_circuit_a * constant(pack, "fuse_factor").value)
     if outputs is None:
         way = Way(one_way, 2.0, array_ohm, modules.maximum_power_a, string_v)
-        feed = string_feed(site, trench, strings.count, string_a, way, fuse, loss.drop_limit)
+        feed = string_feed(
+            site, trench, strings.count, string_a, way, fuse, loss.drop_limit, fed.beside
+        )
     else:
         one_way += loss.indoors_m
-        feed = output_feed(site, trench, outputs, one_way, loss.drop_limit)
+        feed = output_feed(site, trench, outputs, one_way, loss.drop_limit, fed.beside)
     step = constant(pack, "tape_step_m").value
     return Circuit(
         branch=fed.branch,

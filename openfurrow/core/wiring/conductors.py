@@ -76,6 +76,14 @@ def bundling_factor(pack: RulePack, loaded: int) -> float:
     return data.number("factor", row)
 
 
+def beside_factor(lines: int, *, in_conduit: bool) -> float:
+    """What lines side by side in the ground leave each other; beyond the table its last factor."""
+    data = table("common", "beside")
+    fits = data.numbers["lines_up_to"] >= lines
+    row = int(fits.argmax()) if fits.any() else fits.size - 1
+    return data.number("in_conduit" if in_conduit else "as_cable", row)
+
+
 def heat_factor(pack: RulePack, ambient_c: float) -> float:
     """sqrt((90 - T_a) / (90 - T_ref)), NEC 310.15 and IEC 60364-5-52 alike."""
     limit = constant("common", "conductor_limit_c").value
@@ -124,16 +132,18 @@ def choose(
     fuse_a: float,
     *,
     three: bool = False,
+    beside: float = 1.0,
 ) -> Choice:
     """Smallest conductor that carries ``current_a`` where it lies and that its fuse guards.
 
     That current is 1.25 I_sc of a string, or an inverter's rated output. us: terminals at 75 °C carry
     1.25 of it, and the 90 °C column after heat and crowding carries it (NEC 690.8(B)). metric: the
     ground column after both carries it. ``fuse_a``: a wire whose fuse would let it burn first is too
-    small, whatever it may carry. ``three``: three wires of a circuit carry current.
+    small, whatever it may carry. ``three``: three wires of a circuit carry current. ``beside`` is what
+    lines side by side leave of it.
     """
     continuous = constant(pack, "continuous_factor").value
-    factor = bundling_factor(pack, loaded) * heat_factor(pack, ambient_c)
+    factor = bundling_factor(pack, loaded) * heat_factor(pack, ambient_c) * beside
     sizes = conductors(pack)
     drops = [way.drop(size.resistance_ohm_per_m) for size in sizes]
     placed = [(s.ampacity_three_a if three else s.ampacity_90_a) * factor for s in sizes]

@@ -10,6 +10,7 @@ from openfurrow.core.wiring.conductors import (
     Choice,
     Conductor,
     Way,
+    beside_factor,
     breaker_a,
     choose,
     grounding_conductor,
@@ -45,7 +46,8 @@ class Feed:
     """The wires that lie in the trench, ``in_conduit`` circuits to each of the ``conduits``.
 
     ``outputs`` is None where they are strings. ``ambient_c`` is about the conduit. ``protection_a``
-    guards one circuit, ``current_a`` is what it has to carry, ``way`` what is lost on it.
+    guards one circuit, ``current_a`` is what it has to carry, ``way`` what is lost on it. ``beside`` are
+    the lines side by side where most lie, others' among them, and ``warmed`` what their warmth leaves.
     """
 
     outputs: Outputs | None
@@ -58,6 +60,13 @@ class Feed:
     way: Way
     choice: Choice
     grounding: Conductor
+    beside: int = 1
+    warmed: float = 1.0
+
+
+def conduits_for(circuits: int, trench: TrenchGivens) -> int:
+    """How many conduits so many circuits take, or cables where there is no conduit."""
+    return math.ceil(circuits / trench.strings_per_conduit)
 
 
 def crowded(pack: RulePack, circuits: int, loaded: int) -> int:
@@ -73,13 +82,19 @@ def string_feed(
     way: Way,
     fuse_a: float,
     drop_limit: float,
+    beside: int = 1,
 ) -> Feed:
     """The strings themselves, two wires each, which carry ``string_a``."""
-    return _feed(site, trench, None, Wires(strings, 2, 2), string_a, fuse_a, way, drop_limit)
+    return _feed(site, trench, None, Wires(strings, 2, 2), string_a, fuse_a, way, drop_limit, beside)
 
 
 def output_feed(
-    site: Air, trench: TrenchGivens, outputs: Outputs, one_way_m: float, drop_limit: float
+    site: Air,
+    trench: TrenchGivens,
+    outputs: Outputs,
+    one_way_m: float,
+    drop_limit: float,
+    beside: int = 1,
 ) -> Feed:
     """The outputs of inverters at the array, lines and a neutral, each on a breaker of its own.
 
@@ -91,7 +106,7 @@ def output_feed(
     way = Way(one_way_m, math.sqrt(3) if outputs.three else 2.0, 0.0, amps, outputs.volts)
     lines = 3 if outputs.three else 2
     wires = Wires(outputs.units, lines + 1, lines)
-    return _feed(site, trench, outputs, wires, amps, breaker, way, drop_limit)
+    return _feed(site, trench, outputs, wires, amps, breaker, way, drop_limit, beside)
 
 
 def sun_warms_k(pack: RulePack, trench: TrenchGivens) -> float:
@@ -111,9 +126,13 @@ def _feed(
     fuse_a: float,
     way: Way,
     drop_limit: float,
+    beside: int,
 ) -> Feed:
     pack, ambient_c = site.rule_pack, site.hottest_temperature_c + sun_warms_k(site.rule_pack, trench)
     in_conduit = min(wires.circuits, trench.strings_per_conduit)
+    # What lies over the ground is aired on both sides.
+    lines = 1 if trench.is_over else max(beside, conduits_for(wires.circuits, trench))
+    warmed = beside_factor(lines, in_conduit=trench.method != "direct-buried cable")
     choice = choose(
         pack,
         current_a,
@@ -123,16 +142,20 @@ def _feed(
         ambient_c,
         fuse_a,
         three=wires.loaded == 3,
+        # Of the us school's table one line stands for all: what warms it is looked at by a check.
+        beside=1.0 if pack == "us" else warmed,
     )
     return Feed(
         outputs=outputs,
         wires=wires,
         in_conduit=in_conduit,
-        conduits=math.ceil(wires.circuits / trench.strings_per_conduit),
+        conduits=conduits_for(wires.circuits, trench),
         ambient_c=ambient_c,
         current_a=current_a,
         protection_a=fuse_a,
         way=way,
         choice=choice,
         grounding=grounding_conductor(pack, fuse_a, choice.conductor),
+        beside=lines,
+        warmed=warmed,
     )

@@ -1,7 +1,7 @@
 """What is answered of the wires in the trench: their size, what they lose, what guards them."""
 
 from openfurrow.core.checks import Check, at_least, at_most, holds
-from openfurrow.core.codes import constant, table
+from openfurrow.core.codes import RulePack, constant, table
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.quantities import round_up
 from openfurrow.core.site.said import Air
@@ -47,6 +47,7 @@ def _conductor(circuit: Circuit, site: Air) -> Answer:
                 Input("I", "current to carry", feed.current_a, "current"),
                 Input("I_z", "this size may carry", feed.choice.carries_a, "current"),
                 Input("f_b", "left by crowding", bundling_factor(pack, crowd), "factor"),
+                *_beside(circuit, pack),
                 Input("f_t", "left by heat", heat_factor(pack, feed.ambient_c), "factor"),
                 Input("T", "about it", feed.ambient_c, "temperature"),
             ),
@@ -57,6 +58,17 @@ def _conductor(circuit: Circuit, site: Air) -> Answer:
             "confirms it.",
         ),
         True,
+    )
+
+
+def _beside(circuit: Circuit, pack: RulePack) -> tuple[Input, ...]:
+    """What lines side by side leave, told where there is more than one."""
+    feed = circuit.feed
+    if feed.beside < 2 or pack == "us":
+        return ()
+    return (
+        Input("n", "lines side by side in the ground", float(feed.beside), "count"),
+        Input("f_n", "left by what lies beside", feed.warmed, "factor"),
     )
 
 
@@ -262,10 +274,11 @@ def feed_checks(circuit: Circuit, site: Air, loss: Losses) -> tuple[Check, ...]:
         source=COMMON_PRACTICE,
         given="wiring.drop_limit",
     )
+    told = (listed, *_warmed_check(circuit, site))
     if feed.outputs is None:
-        return (listed,)
+        return told
     return (
-        listed,
+        *told,
         at_least(
             "wiring",
             "breaker",
@@ -289,6 +302,35 @@ def feed_checks(circuit: Circuit, site: Air, loss: Losses) -> tuple[Check, ...]:
             "more drop.",
             source=OHM,
             given="wiring.drop_limit",
+            otherwise="look",
+        ),
+    )
+
+
+def _warmed_check(circuit: Circuit, site: Air) -> tuple[Check, ...]:
+    """Whether wires still carry theirs where lines side by side warm each other.
+
+    The metric school's wires are chosen for it. The us table is of one line: beside others an engineer
+    reckons what each leaves, and until then the metric factor is held against it.
+    """
+    feed, pack = circuit.feed, site.rule_pack
+    if feed.beside < 2 or pack != "us":
+        return ()
+    wire, crowd = feed.choice.conductor, crowded(pack, feed.in_conduit, feed.wires.loaded)
+    listed = wire.ampacity_three_a if feed.wires.loaded == 3 else wire.ampacity_90_a
+    alone = listed * bundling_factor(pack, crowd) * heat_factor(pack, feed.ambient_c)
+    return (
+        at_least(
+            "wiring",
+            "warmed",
+            "Wires carry it beside others in the ground",
+            alone * feed.warmed,
+            feed.current_a,
+            "current",
+            remedy="A size more, conduits further apart, or an engineer's reckoning of the heat "
+            "(NEC 310.14(B)): the table's ampacity is that of one line alone.",
+            source=table("common", "beside").source,
+            given="trench.strings_per_conduit",
             otherwise="look",
         ),
     )
