@@ -236,7 +236,9 @@ def designs() -> st.SearchStrategy[Design]:
         trench=st.builds(
             TrenchGivens,
             laid=st.sampled_from(get_args(Laid)),
-            method=st.sampled_from(["PVC conduit", "rigid metal conduit", "direct-buried cable"]),
+            method=st.sampled_from(
+                ["PVC conduit", "rigid metal conduit", "direct-buried cable", "armoured cable"]
+            ),
             room_for_growth=st.booleans(),
         ),
     )

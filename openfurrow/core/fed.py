@@ -86,4 +86,7 @@ def conduit_pull(circuit: Circuit) -> Pull:
         area_m2=lines * line.outside_area_m2 + ground.outside_area_m2,
         mass_kg_per_m=lines * line.mass_kg_per_m + ground.mass_kg_per_m,
         copper_m2=lines * line.copper_mm2 * 1e-6,
+        size=line.size,
+        label=line.label,
+        line_m2=line.copper_mm2 * 1e-6,
     )

@@ -191,7 +191,8 @@ def grifo() -> Design:
             lead_m=1.4,
         ),
         trench=TrenchGivens(
-            method="direct-buried cable",
+            method="armoured cable",
+            armour_bonded="at both ends",
             wall_kind="masonry",
             wall_thick_m=0.38,
             hole_right_m=-0.55,

@@ -62,7 +62,8 @@ def wire_rows(plan: Plan) -> Iterator[WireRow]:
             begins="box at the array" if strings or branch else to,
             ends=to if strings else "breaker at the building",
             circuits=feed.wires.circuits,
-            wires="plus and minus" if strings else f"{feed.wires.lines - 1} lines and a neutral",
+            wires=("armoured, " if feed.armoured else "")
+            + ("plus and minus" if strings else f"{feed.wires.lines - 1} lines and a neutral"),
             size=feed.choice.conductor.label,
             ground=feed.grounding.label,
             cut_m=round_up(circuit.one_way_m, step),

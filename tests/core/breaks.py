@@ -5,7 +5,13 @@ from datetime import date
 from openfurrow.core.frame.givens import CUT_HERE
 from tests.core.breaks_movers import MOVER_BREAKS
 from tests.core.breaks_piers import PIER_BREAKS, SCREW_BREAKS, TEST_BREAKS
-from tests.core.breaks_wiring import OVER_BREAKS, PULL_BREAKS, SERVICE_BREAKS, WALL_BREAKS
+from tests.core.breaks_wiring import (
+    ARMOUR_BREAKS,
+    OVER_BREAKS,
+    PULL_BREAKS,
+    SERVICE_BREAKS,
+    WALL_BREAKS,
+)
 
 BOX = ((-60.0, -60.0), (60.0, -60.0), (60.0, 60.0), (-60.0, 60.0))
 POND = ((-2.0, -2.0), (2.0, -2.0), (2.0, 2.0), (-2.0, 2.0))
@@ -599,4 +605,5 @@ BREAKS = [
     *PULL_BREAKS,
     *WALL_BREAKS,
     *OVER_BREAKS,
+    *ARMOUR_BREAKS,
 ]

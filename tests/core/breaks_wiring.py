@@ -154,6 +154,27 @@ SERVICE_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] =
 
 WALL = {"wall_kind": "boards on studs", "wall_thick_m": 0.2, "hole_right_m": 0.0}
 OVER: dict[str, object] = {"laid": "over the ground"}
+ARMOURED: dict[str, object] = {"method": "armoured cable"}
+ARMOUR_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] = (
+    ("trench", "armour_bonded", "look", {"trench": ARMOURED}),
+    ("trench", "armoured_lift", "look", {"trench": ARMOURED, "site": {"route": ((0.0, 280.0),)}}),
+    (
+        "trench",
+        "armoured_bends",
+        "look",
+        {"trench": ARMOURED, "site": {"route": ((10.0, 30.0), (10.0, 30.1), (10.1, 30.1))}},
+    ),
+    (
+        "trench",
+        "cores",
+        "stop",
+        {
+            "trench": ARMOURED | {"circuits_a_cable": 2},
+            "wiring": {"inverters": [OUT | {"units": 3, "phases": "three phases"}]},
+        },
+    ),
+)
+
 OVER_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] = (
     ("trench", "over_wheels", "stop", {"trench": OVER | {"under_driveway": True}}),
     ("trench", "over_bare", "stop", {"trench": OVER | {"method": "direct-buried cable"}}),

@@ -81,6 +81,7 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     places += [broken(plain, FETCHED), broken(plain, TWICE), broken(plain, BOXED)]
     places.append(changed(plain, "structure", strut_travel_m=0.6))
     places.append(changed(plain, "trench", strings_per_conduit=1))
+    places.append(changed(plain, "trench", method="armoured cable"))
     places += [broken(plain, AHEAD), broken(plain, INSIDE), broken(plain, BRANCHES)]
     places += [broken(plain, OWN_PROFILE), broken(plain, BEHIND)]
     places += [broken(plain, FENCED), broken(plain, TRUCKED)]

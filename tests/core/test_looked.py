@@ -21,7 +21,7 @@ from openfurrow.core.plan import plan
 from openfurrow.core.practice_list import practice_list
 from openfurrow.core.structures.givens import NOT_OF, OF_TRAVELS
 from openfurrow.core.structures.shelter_givens import OF_SHELTER
-from openfurrow.core.trench.givens import OF_BACK, OF_OVER, OF_WALLS
+from openfurrow.core.trench.givens import OF_ARMOUR, OF_BACK, OF_OVER, OF_WALLS
 from openfurrow.core.wiring.backup_givens import OF_A_GENERATOR, OF_BACKUP
 from openfurrow.core.wiring.givens import OF_BOXES, OF_CONNECTION
 from openfurrow.demo.designs import grifo, larkspur, larkspur_with_pump_house
@@ -57,7 +57,7 @@ def test_at_first_everything_is_either_to_be_said_or_to_be_looked_at(pack: RuleP
             *(["footings", name] for name in (OF_BALLAST | OF_PILES | OF_PIERS | OF_SCREWS) - OF_RUST),
             *(["structure", name] for name in OF_TRAVELS | OF_SHELTER),
             *(["frame", name] for name in OF_POSTS | OF_BELOW | {"slot_held"}),
-            *(["trench", name] for name in OF_WALLS | OF_OVER | OF_BACK),
+            *(["trench", name] for name in OF_WALLS | OF_OVER | OF_BACK | OF_ARMOUR | {"plates_over"}),
             *(["wiring", name] for name in OF_BOXES | OF_CONNECTION | {"rapid_shutdown"}),
             *(["wiring", name] for name in OF_BACKUP | OF_A_GENERATOR),
         ]:

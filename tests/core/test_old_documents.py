@@ -23,7 +23,7 @@ from openfurrow.core.plan import plan
 from openfurrow.core.schedule.givens import ScheduleGivens
 from openfurrow.core.structures.mover_givens import OF_MOVERS
 from openfurrow.core.sun.givens import SunGivens
-from openfurrow.core.trench.givens import OF_BACK, OF_OVER, OF_WALLS
+from openfurrow.core.trench.givens import OF_ARMOUR, OF_BACK, OF_OVER, OF_WALLS
 from openfurrow.core.wiring.backup_givens import OF_A_GENERATOR, OF_BACKUP
 from openfurrow.core.wiring.givens import OF_BOXES, OF_CONNECTION, OF_EARTH, OF_STRINGS_INSIDE
 from openfurrow.core.wiring.inverter_givens import OF_BRANCHES
@@ -109,6 +109,7 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         *("steel_bonds", "zone_from_m", "zone_to_m", "clamps_in_m", "on_wall"),
         *("backs_up", "hours_wanted", *OF_BACKUP, *OF_A_GENERATOR),
         *(f"{ground}_costs" for ground in ("road", "roots", "rock", "wet", "steep")),
+        *("plates_over", *OF_ARMOUR),
         "foot_up_m",
         *("strut_held_by", "strut_hole_m", "strut_turn_m"),
         "strut_rated_n",

@@ -174,7 +174,7 @@ def test_cable_in_sand_and_its_size(sand: Plan) -> None:
     assert run.conduit is None and run.sticks == 0
     level = math.hypot(20, 20) + 10
     assert run.route.ground_length_m == pytest.approx(level, abs=0.6)
-    sand_m3 = run.route.ground_length_m * trench.width_m * 0.1 * 2
+    sand_m3 = run.route.ground_length_m * trench.width_m * (0.1 * 2 + run.outside_m)
     assert trench.bedding_m3 == pytest.approx(sand_m3)
     assert circuit.choice.drop <= 0.02
     assert circuit.grounding == circuit.choice.conductor

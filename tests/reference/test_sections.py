@@ -23,6 +23,7 @@ US = {
     "PVC conduit": (18, 18, 24),
     "rigid metal conduit": (6, 18, 24),
     "direct-buried cable": (24, 18, 24),
+    "armoured cable": (24, 18, 24),
 }
 
 

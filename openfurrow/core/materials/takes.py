@@ -17,6 +17,7 @@ from openfurrow.core.modules.plan import ModulesPlan
 from openfurrow.core.quantities import spoken
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.structures.plan import StructurePlan
+from openfurrow.core.trench.armoured import ArmouredCable
 from openfurrow.core.trench.plan import TrenchPlan
 from openfurrow.core.trench.runs import Run
 from openfurrow.core.wiring.circuit import Circuit
@@ -166,11 +167,16 @@ def _copper_kg_per_m(pack: RulePack, label: str) -> float:
     return area_m2 * constant("common", "copper_kg_per_m3").value
 
 
-def wiring_takes(circuit: Circuit, bare_copper_m: float, pack: RulePack) -> tuple[Take, ...]:
-    """Wire by the length, connectors, fuses and boxes; ``bare_copper_m`` of bare copper."""
+def wiring_takes(
+    circuit: Circuit, bare_copper_m: float, pack: RulePack, cable: ArmouredCable | None = None
+) -> tuple[Take, ...]:
+    """Wire by the length, connectors, fuses and boxes; ``bare_copper_m`` of bare copper.
+
+    ``cable`` is what lies in the trench instead of single wires.
+    """
     out_there = circuit.feed.outputs is not None
     return (
-        *_wires(circuit, bare_copper_m, pack),
+        *_wires(circuit, bare_copper_m, pack, cable),
         Take(
             "wiring",
             "connector",
@@ -197,28 +203,46 @@ def wiring_takes(circuit: Circuit, bare_copper_m: float, pack: RulePack) -> tupl
     )
 
 
-def _wires(circuit: Circuit, bare_copper_m: float, pack: RulePack) -> tuple[Take, ...]:
+def _wires(
+    circuit: Circuit, bare_copper_m: float, pack: RulePack, cable: ArmouredCable | None
+) -> tuple[Take, ...]:
     """What comes off a reel."""
     line, ground, feed = circuit.choice.conductor, circuit.grounding, circuit.feed
     array, bare = ARRAY_WIRE[pack], BARE_COPPER[pack]
     out_there = feed.outputs is not None
+    # A ground goes with every cable: as long as those are all cables.
+    in_trench = (
+        (
+            (
+                "armoured_cable",
+                f"Armoured cable, {cable.label}, one of them the ground",
+                circuit.grounding_wire_m,
+                f"{feed.conduits} pieces, array to building, slack counted; none joined in the ground.",
+                cable.kg_per_m,
+            ),
+        )
+        if cable is not None
+        else (
+            (
+                "trench_wire",
+                f"Wire {line.label}, {'lines and neutral' if out_there else 'red and black'}",
+                circuit.trench_wire_m,
+                f"{feed.wires.lines} an output, array to building, slack counted."
+                if out_there
+                else "Two a string, box to inverter, slack counted.",
+                line.mass_kg_per_m,
+            ),
+            (
+                "grounding_wire",
+                f"Grounding wire {ground.label}, green",
+                circuit.grounding_wire_m,
+                "One in each conduit.",
+                ground.mass_kg_per_m,
+            ),
+        )
+    )
     reels = (
-        (
-            "trench_wire",
-            f"Wire {line.label}, {'lines and neutral' if out_there else 'red and black'}",
-            circuit.trench_wire_m,
-            f"{feed.wires.lines} an output, array to building, slack counted."
-            if out_there
-            else "Two a string, box to inverter, slack counted.",
-            line.mass_kg_per_m,
-        ),
-        (
-            "grounding_wire",
-            f"Grounding wire {ground.label}, green",
-            circuit.grounding_wire_m,
-            "One in each conduit.",
-            ground.mass_kg_per_m,
-        ),
+        *in_trench,
         (
             "array_wire",
             f"Array wire {array}, sunlight-rated",
@@ -258,7 +282,7 @@ def _guards_of_strings(circuit: Circuit) -> tuple[Take, ...]:
             "wiring",
             "junction_box",
             "Junction box with isolators",
-            float(circuit.conduits),
+            float(circuit.feed.boxes),
             "count",
             "On the post where the trench begins.",
         ),
@@ -312,7 +336,7 @@ def _trunk_takes(circuit: Circuit, pack: RulePack) -> tuple[Take, ...]:
             "wiring",
             "branch_box",
             "Box, trunk to building wire",
-            float(circuit.conduits),
+            float(circuit.feed.boxes),
             "count",
             "On the post where the trench begins.",
         ),
@@ -403,7 +427,9 @@ def all_takes(
     wires = [
         (built.name, take)
         for built in arrays
-        for take in wiring_takes(built.circuit, bare_m if built is arrays[0] else 0.0, pack)
+        for take in wiring_takes(
+            built.circuit, bare_m if built is arrays[0] else 0.0, pack, built.run.cable
+        )
     ]
     shared = dug_takes(trench, pack)
     boxes = (("", take) for take in connected)

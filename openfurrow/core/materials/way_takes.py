@@ -14,7 +14,7 @@ from openfurrow.core.trench.runs import Run
 def run_takes(run: Run, depth_m: float, pack: RulePack, *, over: bool) -> tuple[Take, ...]:
     """One array's conduit, its bends and rises; ``over`` the ground it has a heavy wall all the way."""
     if run.conduit is None:
-        return ()
+        return _cable_takes(run, depth_m, pack)
     size, count = run.conduit.label, run.conduits
     # Bends under 20 degrees are warmed into the sticks; sharper ones are bought as sweeps.
     sharp = sum(turn >= 20 for turn in run.route.turns_deg)
@@ -66,6 +66,46 @@ def run_takes(run: Run, depth_m: float, pack: RulePack, *, over: bool) -> tuple[
     )
 
 
+def _cable_takes(run: Run, depth_m: float, pack: RulePack) -> tuple[Take, ...]:
+    """What cable comes up through, and what holds it at its ends."""
+    found = []
+    if run.sleeve is not None:
+        rise = constant("common", "junction_height_m").value + depth_m
+        each = math.ceil(2 * rise / constant(pack, "stick_m").value)
+        found += [
+            Take(
+                "trench",
+                "riser",
+                f"Conduit, {run.sleeve.label}, heavy wall",
+                float(each * run.conduits),
+                "count",
+                "Over the cable where it comes up, at both ends.",
+            ),
+            Take(
+                "trench",
+                "bushing",
+                f"Bushing, {run.sleeve.label}",
+                float(4 * run.conduits),
+                "count",
+                "On both ends of every sleeve, so that no edge cuts the cable.",
+                "small",
+            ),
+        ]
+    if run.cable is not None:
+        found.append(
+            Take(
+                "trench",
+                "gland",
+                f"Gland for armour, {run.cable.gland or 'none listed'}, with tag and shroud",
+                2.0 * run.conduits,
+                "count",
+                "Both ends of every cable; measure the cable first.",
+                "small",
+            )
+        )
+    return tuple(found)
+
+
 def dug_takes(trench: TrenchPlan, pack: RulePack) -> tuple[Take, ...]:
     """Sand and tape: what the trench swallows, shared stretches once."""
     step = constant(pack, "tape_step_m").value
@@ -92,6 +132,15 @@ def dug_takes(trench: TrenchPlan, pack: RulePack) -> tuple[Take, ...]:
             "Half way up the backfill.",
             "cut",
             pack=step,
+        ),
+        Take(
+            "trench",
+            "cover_plate",
+            "Cover plate for cable",
+            float(trench.plates),
+            "count",
+            "End to end on the sand over the cable.",
+            "cut",
         ),
         *(_back_takes(trench.back) if trench.back is not None else ()),
     )

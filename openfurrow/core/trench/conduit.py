@@ -9,13 +9,19 @@ from openfurrow.core.codes import RulePack, constant, table
 
 @dataclass(frozen=True)
 class Pull:
-    """The wires drawn into one conduit; ``wire_m`` is the outside of the largest."""
+    """The wires drawn into one conduit, or laid as one cable; ``wire_m`` is the outside of the largest.
+
+    ``size`` and ``label`` are those of a line, ``line_m2`` its copper.
+    """
 
     conductors: int
     area_m2: float
     mass_kg_per_m: float
     copper_m2: float
     wire_m: float
+    size: str
+    label: str
+    line_m2: float
 
 
 @dataclass(frozen=True)

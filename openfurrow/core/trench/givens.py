@@ -31,7 +31,17 @@ OF_DIGGING = OF_BACK | {
     "put_back",
 }
 OF_OVER = frozenset({"over_m", "expansion_m", "over_seen"})
-Method = Literal["PVC conduit", "rigid metal conduit", "thin-wall metal tubing", "direct-buried cable"]
+Method = Literal[
+    "PVC conduit",
+    "rigid metal conduit",
+    "thin-wall metal tubing",
+    "direct-buried cable",
+    "armoured cable",
+]
+ARMOURED: Method = "armoured cable"
+CABLES: frozenset[Method] = frozenset({"direct-buried cable", ARMOURED})
+Bonded = Literal["nobody has said", "at both ends", "at one end"]
+OF_ARMOUR = frozenset({"circuits_a_cable", "armour_bonded"})
 
 
 class TrenchGivens(Givens):
@@ -41,7 +51,8 @@ class TrenchGivens(Givens):
         "PVC conduit",
         "Wiring method",
         "choice",
-        "What protects the conductors in the ground.",
+        "What protects the conductors in the ground. Direct-buried cable: single wires in sand. "
+        "Armoured cable: all cores of a circuit and its ground under one armour.",
         "PVC conduit is usual; armoured or direct-buried cable saves pulling.",
         caution="Nothing is dug before the utility locate has answered. Hand-dig within "
         f"{either('2 ft', '0.6 m')} of any mark.",
@@ -151,6 +162,31 @@ class TrenchGivens(Givens):
         low=1,
         high=20,
         usual=(2, 10),
+    )
+    circuits_a_cable: int = given(
+        1,
+        "Circuits in one cable",
+        "count",
+        "Two strings share a cable of five cores: two pairs and the ground. An output has its own.",
+        "What the merchant has on drums: up to five cores.",
+        low=1,
+        high=2,
+        usual=(1, 2),
+    )
+    armour_bonded: Bonded = given(
+        "nobody has said",
+        "Armour is bonded",
+        "choice",
+        "Where glands, tags and bonding wires join the armour to earth.",
+        "Both ends, unless an engineer has a reason for one.",
+    )
+    plates_over: bool = given(
+        False,
+        "Plates over it",
+        "yes_no",
+        "Cover plates on the sand above cable, so that a spade finds them first; tape lies over it "
+        "besides.",
+        "Where somebody will dig again: gardens, verges.",
     )
     swell: float = given(
         0.25,
@@ -380,6 +416,21 @@ class TrenchGivens(Givens):
         return self.laid == "over the ground"
 
     @property
+    def is_cable(self) -> bool:
+        """Whether it lies without conduit."""
+        return self.method in CABLES
+
+    @property
+    def is_armoured(self) -> bool:
+        """Whether all cores of a circuit lie under one armour."""
+        return self.method == ARMOURED
+
+    @property
+    def circuits_together(self) -> int:
+        """How many circuits one conduit or cable takes."""
+        return self.circuits_a_cable if self.is_armoured else self.strings_per_conduit
+
+    @property
     def passes_wall(self) -> bool:
         """Whether somebody has said that wires go through a wall."""
         return self.wall_kind not in ("nobody has said", "no wall is passed")
@@ -396,6 +447,11 @@ class TrenchGivens(Givens):
         What is asked of digging and of lying over the ground stands for one of both.
         """
         hidden = set(OF_DIGGING if self.is_over else OF_OVER)
+        hidden |= {"strings_per_conduit"} if self.is_armoured else OF_ARMOUR
+        if self.is_cable:
+            hidden.add("room_for_growth")
+        if self.is_over or not self.is_cable:
+            hidden.add("plates_over")
         if self.is_over or not self.under_driveway:
             hidden.add("of_dwelling")
         if self.put_back == NOBODY_SAID:

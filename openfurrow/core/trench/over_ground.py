@@ -98,7 +98,9 @@ def over_of(
     )
     every = np.concatenate(straights)
     growth = every * grows * (hottest - coldest)
-    asked = np.where(growth >= constant("common", "least_growth_m").value, growth, 0.0)
+    # Cable snakes between its clips, and asks for no sleeve.
+    pulls = (growth >= constant("common", "least_growth_m").value) & (not givens.is_cable)
+    asked = np.where(pulls, growth, 0.0)
     fittings = np.ceil(asked / givens.expansion_m - 1e-9).astype(np.int64)
     conduits = np.repeat([run.conduits for run in runs], [len(each) for each in straights])
     return Over(
@@ -116,7 +118,9 @@ def over_of(
 
 
 def spacing_m(pack: RulePack, givens: TrenchGivens, run: Run) -> float:
-    """Most between two supports of a run's conduit; of bare cable as of the smallest."""
+    """Most between two supports of a run's conduit or cable; of bare wires as of the smallest."""
+    if run.cable is not None:
+        return constant(pack, "armoured_support_m").value
     data = table(pack, "support")
     column = {"pvc": "pvc_m", "rmc": "rmc_m", "emt": "emt_m"}[
         COLUMNS[givens.method][0][:3] if run.conduit is not None else "pvc"
@@ -129,8 +133,8 @@ def over_answers(over: Over | None, givens: TrenchGivens) -> tuple[Answer, ...]:
     """How many supports and how far apart, what it grows, fittings and how they are set."""
     if over is None:
         return ()
-    if not over.straights_m.size:
-        # The box hangs where the wall is: there is nothing to lay.
+    if not over.straights_m.size or givens.is_cable:
+        # The box hangs where the wall is: there is nothing to lay. Or it is cable, that snakes.
         return (_supports_answer(over, givens),)
     longest = int(over.straights_m.argmax())
     return (
@@ -175,8 +179,12 @@ def _supports_answer(over: Over, givens: TrenchGivens) -> Answer:
             float(over.supports),
             "count",
             COMMON_PRACTICE,
-            "Blocks or sleepers that frost and mowers do not move, one near each end of every "
-            "straight; straps that let it slide, but for one between two fittings that holds it.",
+            "Blocks or sleepers that frost and mowers do not move, one near each end of a straight; "
+            + (
+                "clips in which it may snake, and a sheath that stands the sun."
+                if givens.is_cable
+                else "straps that let it slide, but for one between two fittings that holds it."
+            ),
         ),
         True,
     )
@@ -237,7 +245,7 @@ def over_checks(
     """That nothing rolls over it, and no bare cable lies there; ``roads`` are drawn ones it meets."""
     if over is None:
         return ()
-    bare = givens.method == "direct-buried cable"
+    bare = givens.is_cable and not givens.is_armoured
     crossed = ", ".join(roads[:3]) or ("a driveway" if givens.under_driveway else "")
     return (
         holds(
@@ -257,8 +265,8 @@ def over_checks(
             "No bare cable lies over the ground",
             not bare,
             givens.method,
-            "in conduit",
-            remedy="Conduit: what is made for the ground is gnawed, mown and trodden on above it.",
+            "in conduit, or armoured",
+            remedy="Conduit or armour: wires made for the ground are gnawed, mown and trodden on.",
             source=COMMON_PRACTICE,
             given="trench.method",
         ),

@@ -1,5 +1,6 @@
 """Trench: what is dug: how deep, how wide, what it meets, spoil and sand."""
 
+import math
 from dataclasses import dataclass, replace
 
 from openfurrow.core.checks import Check, at_least, at_most, holds, within
@@ -25,7 +26,8 @@ class TrenchPlan:
     ``back`` is what is put back of opened ground; None while nobody has said how. ``holes`` are those
     through the wall at its end; None where none was measured. ``over`` is how it
     lies over the ground where nothing is dug: then depth, spoil and sand are nought. ``sections`` are
-    its parts all along which the same is so.
+    its parts all along which the same is so, ``plates`` are laid over cable, under which
+    ``sand_over_m`` lies on it.
     """
 
     tree: Tree
@@ -43,6 +45,8 @@ class TrenchPlan:
     over: Over | None = None
     sections: tuple[Section, ...] = ()
     back: Back | None = None
+    plates: int = 0
+    sand_over_m: float = 0.0
 
 
 def width_m(least_m: float, runs: tuple[Run, ...]) -> float:
@@ -50,9 +54,19 @@ def width_m(least_m: float, runs: tuple[Run, ...]) -> float:
 
     Side by side, as wide apart as the thickest is thick; the trench is widened when they do not fit.
     """
+    return max(least_m, beside_m(runs) + 0.1)
+
+
+def beside_m(runs: tuple[Run, ...]) -> float:
+    """From the first one's outer edge to the last one's."""
     outsides = [run.outside_m for run in runs for _ in range(run.conduits)]
-    beside = sum(outsides) + (len(outsides) - 1) * max(outsides, default=0.0)
-    return max(least_m, beside + 0.1)
+    return sum(outsides) + (len(outsides) - 1) * max(outsides, default=0.0)
+
+
+def plates_across(runs: tuple[Run, ...]) -> int:
+    """How many plates beside each other reach past both outermost cables."""
+    wide, beyond = (constant("common", f"cover_plate_{name}").value for name in ("wide_m", "beyond_m"))
+    return math.ceil((beside_m(runs) + 2 * beyond) / wide - 1e-9)
 
 
 def _dug(site: SitePlan, stretch: Stretch, runs: tuple[Run, ...], least_m: float) -> Dug:
@@ -79,7 +93,6 @@ def plan_trench(
         runs[0].route.cover_m + outside + givens.bedding_m, tape_step_m(site.display_units)
     )
     area = sum(piece.area_m2 for piece in dug)
-    layers = 2 if runs[0].conduit is None else 1
     spoil, holes, back = area * depth, holes_of(givens, runs), back_of(givens, dug)
     sections = sections_of(site.keepouts, dug, givens, runs[0].route, site.rule_pack)
     checks = (
@@ -96,12 +109,14 @@ def plan_trench(
         dug=dug,
         back=back,
         sections=sections,
+        plates=_plates(givens, dug, runs),
         width_m=_widest_m(dug, runs, givens),
         depth_m=depth,
         ground_length_m=_length_m(dug),
         spoil_m3=spoil,
         loose_m3=spoil * (1 + givens.swell),
-        bedding_m3=area * givens.bedding_m * layers,
+        bedding_m3=area * _sand_m(givens, outside),
+        sand_over_m=givens.bedding_m if givens.is_cable else 0.0,
         holes=holes,
         answers=(
             *_answers(site, givens, dug, runs, depth, outside),
@@ -142,6 +157,23 @@ def _laid_over(
     )
 
 
+def _sand_m(givens: TrenchGivens, outside_m: float) -> float:
+    """How deep sand lies in all: below, and of cable over it and round it as well."""
+    return 2 * givens.bedding_m + outside_m if givens.is_cable else givens.bedding_m
+
+
+def _plates(givens: TrenchGivens, dug: tuple[Dug, ...], runs: tuple[Run, ...]) -> int:
+    """Plates over cable, stretch by stretch: so many beside each other that they reach past it."""
+    if not givens.plates_over or not givens.is_cable:
+        return 0
+    long = constant("common", "cover_plate_long_m").value
+    return sum(
+        math.ceil(one.stretch.line.ground_length_m / long - 1e-9)
+        * plates_across(tuple(runs[number] for number in one.stretch.carries))
+        for one in dug
+    )
+
+
 def _length_m(dug: tuple[Dug, ...]) -> float:
     """Along the ground, every stretch once."""
     return sum(piece.stretch.line.ground_length_m for piece in dug)
@@ -160,7 +192,7 @@ def _answers(
     depth: float,
     outside: float,
 ) -> tuple[Answer, ...]:
-    route, layers = runs[0].route, 2.0 if runs[0].conduit is None else 1.0
+    route = runs[0].route
     area = sum(piece.area_m2 for piece in dug)
     deep = Input("d", "depth", depth, "tape")
     cover = Input("c", "least cover", route.least_cover_m, "tape")
@@ -237,13 +269,13 @@ def _answers(
             "Sand",
             Working(
                 "V_s",
-                f"{opened} * b * k",
+                f"{opened} * (2 * b + D)" if givens.is_cable else f"{opened} * b",
                 (
                     *sizes,
-                    Input("b", "thickness", givens.bedding_m, "tape"),
-                    Input("k", "layers", layers, "count"),
+                    Input("b", "thickness of a layer", givens.bedding_m, "tape"),
+                    *((Input("D", "round the cable", outside, "tape"),) if givens.is_cable else ()),
                 ),
-                area * givens.bedding_m * layers,
+                area * _sand_m(givens, outside),
                 "volume",
                 GEOMETRY,
             ),

@@ -7,6 +7,8 @@ from openfurrow.core.checks import Check, at_most, holds, within
 from openfurrow.core.codes import constant, table
 from openfurrow.core.quantities import spoken
 from openfurrow.core.site.plan import SitePlan
+from openfurrow.core.trench.armoured import ArmouredCable, armoured, sleeve_of
+from openfurrow.core.trench.armoured_answers import armoured_answers, armoured_checks
 from openfurrow.core.trench.conduit import (
     Conduit,
     Pull,
@@ -25,12 +27,16 @@ from openfurrow.core.working import GEOMETRY, Answer, Input, Working
 class Run:
     """What lies in the ground for one array, and the way it takes.
 
-    ``conduit`` is absent for direct-buried cable; ``pull`` is what one of the ``conduits`` takes.
+    ``conduit`` is absent for cable; ``pull`` is what one of the ``conduits`` takes, or the wires of one
+    of as many cables. ``cable`` is told where all its cores lie under one armour, ``sleeve`` is what a
+    cable comes up through at both ends, if anything.
     """
 
     route: Route
     crossings: tuple[Crossing, ...]
     conduit: Conduit | None
+    cable: ArmouredCable | None
+    sleeve: Conduit | None
     conduits: int
     pull: Pull
     bends_deg: tuple[float, ...]
@@ -41,10 +47,17 @@ class Run:
     checks: tuple[Check, ...] = ()
 
     @property
+    def label(self) -> str:
+        """The conduit's size, or which cable."""
+        lies = self.conduit or self.cable
+        return "cable" if lies is None else lies.label
+
+    @property
     def outside_m(self) -> float:
         """Outside of one conduit, or of the cable."""
-        if self.conduit:
-            return self.conduit.outside_m
+        lies = self.conduit or self.cable
+        if lies is not None:
+            return lies.outside_m
         return math.sqrt(4 * self.pull.area_m2 / math.pi)
 
 
@@ -56,8 +69,10 @@ def plan_run(
     ``way`` is the path of the way that begins at the array, where its bends are changed.
     """
     pack = site.rule_pack
-    cable = givens.method == "direct-buried cable"
-    conduit = None if cable else size_conduit(pack, givens.method, pull, givens.room_for_growth)
+    cable = armoured(pack, pull) if givens.is_armoured else None
+    conduit = (
+        None if givens.is_cable else size_conduit(pack, givens.method, pull, givens.room_for_growth)
+    )
     if conduit is not None and givens.is_over:
         # What lies open has the heavy wall all the way: that is what wires are drawn into.
         conduit = replace(conduit, inside_m2=conduit.riser_inside_m2, fill=conduit.riser_fill)
@@ -66,21 +81,23 @@ def plan_run(
     pieces = pieces_of(route, *(rise + route.cover_m for rise in rises))
     # What is laid in a trench bare is not drawn: it is told as if in a pipe of its own width.
     inside_m2 = conduit.inside_m2 if conduit else 4 * pull.area_m2
-    radius_m = conduit.bend_radius_m if conduit else 12 * pull.wire_m
+    radius_m = conduit.bend_radius_m if conduit else cable.bend_m if cable else 12 * pull.wire_m
     stick = constant(pack, "stick_m").value
     run = Run(
         route=route,
         crossings=() if givens.is_over else crossings_of(site.keepouts, route),
         conduit=conduit,
+        cable=cable,
+        sleeve=sleeve_of(pack, givens, pull, cable),
         conduits=conduits,
         pull=pull,
         bends_deg=bends,
         boxes=pull_boxes(bends, constant(pack, "bend_limit_deg").value),
         pulls=pulls_of(pieces, pull, math.sqrt(4 * inside_m2 / math.pi), radius_m),
-        sticks=0 if cable else conduits * math.ceil(route.ground_length_m / stick - 1e-9),
+        sticks=0 if givens.is_cable else conduits * math.ceil(route.ground_length_m / stick - 1e-9),
     )
     told = _answers(run, site, over=givens.is_over)
-    return replace(run, answers=told, checks=_checks(run, site, way))
+    return replace(run, answers=told, checks=_checks(run, site, givens, way))
 
 
 def _answers(run: Run, site: SitePlan, *, over: bool) -> tuple[Answer, ...]:
@@ -108,6 +125,7 @@ def _answers(run: Run, site: SitePlan, *, over: bool) -> tuple[Answer, ...]:
         ),
         *_hand_answers(run),
         *_conduit_answers(run, site, over=over),
+        *armoured_answers(run.cable, run.route, run.conduits, site.rule_pack),
     )
 
 
@@ -258,7 +276,7 @@ def _conduit_answers(run: Run, site: SitePlan, *, over: bool) -> tuple[Answer, .
     )
 
 
-def _checks(run: Run, site: SitePlan, way: str) -> tuple[Check, ...]:
+def _checks(run: Run, site: SitePlan, givens: TrenchGivens, way: str) -> tuple[Check, ...]:
     long = within(
         "trench",
         "long",
@@ -272,7 +290,8 @@ def _checks(run: Run, site: SitePlan, way: str) -> tuple[Check, ...]:
         otherwise="look",
     )
     if run.conduit is None:
-        return (long,)
+        # Nothing is drawn in: cable is laid down.
+        return armoured_checks(run.cable, run.route, run.pull, givens, way)
     return (
         long,
         at_most(

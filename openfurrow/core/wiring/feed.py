@@ -46,8 +46,9 @@ class Feed:
     """The wires that lie in the trench, ``in_conduit`` circuits to each of the ``conduits``.
 
     ``outputs`` is None where they are strings. ``ambient_c`` is about the conduit. ``protection_a``
-    guards one circuit, ``current_a`` is what it has to carry, ``way`` what is lost on it. ``beside`` are
-    the lines side by side where most lie, others' among them, and ``warmed`` what their warmth leaves.
+    guards one circuit, ``current_a`` is what it has to carry, ``way`` what is lost on it. ``beside``
+    are the lines side by side where most lie, others' among them, ``warmed`` what their warmth leaves.
+    ``armoured``: each of the ``conduits`` is one cable, all its cores under one armour.
     """
 
     outputs: Outputs | None
@@ -62,11 +63,19 @@ class Feed:
     grounding: Conductor
     beside: int = 1
     warmed: float = 1.0
+    armoured: bool = False
+
+    @property
+    def boxes(self) -> int:
+        """Boxes where the way begins: one for each conduit; cables enter one by as many as it takes."""
+        if not self.armoured:
+            return self.conduits
+        return math.ceil(self.wires.circuits / constant("common", "circuits_a_box").value)
 
 
 def conduits_for(circuits: int, trench: TrenchGivens) -> int:
     """How many conduits so many circuits take, or cables where there is no conduit."""
-    return math.ceil(circuits / trench.strings_per_conduit)
+    return math.ceil(circuits / trench.circuits_together)
 
 
 def crowded(pack: RulePack, circuits: int, loaded: int) -> int:
@@ -129,10 +138,10 @@ def _feed(
     beside: int,
 ) -> Feed:
     pack, ambient_c = site.rule_pack, site.hottest_temperature_c + sun_warms_k(site.rule_pack, trench)
-    in_conduit = min(wires.circuits, trench.strings_per_conduit)
+    in_conduit = min(wires.circuits, trench.circuits_together)
     # What lies over the ground is aired on both sides.
     lines = 1 if trench.is_over else max(beside, conduits_for(wires.circuits, trench))
-    warmed = beside_factor(lines, in_conduit=trench.method != "direct-buried cable")
+    warmed = beside_factor(lines, in_conduit=not trench.is_cable)
     choice = choose(
         pack,
         current_a,
@@ -158,4 +167,5 @@ def _feed(
         grounding=grounding_conductor(pack, fuse_a, choice.conductor),
         beside=lines,
         warmed=warmed,
+        armoured=trench.is_armoured,
     )

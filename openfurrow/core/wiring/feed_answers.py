@@ -39,7 +39,7 @@ def _conductor(circuit: Circuit, site: Air) -> Answer:
     return Answer(
         "wiring",
         "conductor",
-        "Wire in the trench",
+        "Cores of the cable in the trench" if feed.armoured else "Wire in the trench",
         Working(
             "size",
             "",
@@ -218,7 +218,7 @@ def _grounding(circuit: Circuit, site: Air) -> Answer:
     return Answer(
         "wiring",
         "grounding",
-        "Grounding conductor in the conduit",
+        f"Grounding conductor in the {'cable' if feed.armoured else 'conduit'}",
         Working(
             "size_g",
             "",
@@ -240,7 +240,7 @@ def _one_way(circuit: Circuit, site: Air, route: Route, loss: Losses) -> Answer:
     return Answer(
         "wiring",
         "one_way",
-        "Cut each trench wire at",
+        f"Cut each {'cable' if circuit.feed.armoured else 'trench wire'} at",
         Working(
             "L_w",
             f"ceil((L_g + h{' + b' if indoors_m else ''} + 2 * s) / step) * step",
@@ -254,7 +254,8 @@ def _one_way(circuit: Circuit, site: Air, route: Route, loss: Losses) -> Answer:
             round_up(one_way, step),
             "run",
             GEOMETRY,
-            f"{wires.lines * wires.circuits} of them, marked by {whose} before they go in.",
+            f"{circuit.conduits if circuit.feed.armoured else wires.lines * wires.circuits} of them, "
+            f"marked by {whose} before they go in.",
         ),
         True,
     )

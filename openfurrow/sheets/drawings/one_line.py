@@ -136,12 +136,13 @@ def _array(one: Plan, circuit: Circuit, watts: float, x: float, told: _Told) -> 
     wires = feed.wires.circuits * feed.wires.lines
     many = f"{feed.conduits} conduit{'s' * (feed.conduits > 1)}"
     lies = "in the trench" if one.run.conduit is None else many
+    size = f"{wires} x {feed.choice.conductor.label}, ground {feed.grounding.label}"
+    if one.run.cable is not None:
+        size = f"armoured, {feed.conduits} of {one.run.cable.label}"
     yield from told.beside(
         x,
         WAY,
-        ""
-        if told.names_alone
-        else f"{wires} x {feed.choice.conductor.label}, ground {feed.grounding.label}",
+        "" if told.names_alone else size,
         "" if told.names_alone else f"{lies}, {told.of(circuit.one_way_m, 'run')} one way",
     )
     # Two strokes across: it runs in the ground here.

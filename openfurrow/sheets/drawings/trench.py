@@ -6,8 +6,11 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from openfurrow.core.codes import constant
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
+from openfurrow.core.trench.plan import plates_across
+from openfurrow.core.trench.runs import Run
 from openfurrow.sheets.drawings.overhead import route_drawing
 from openfurrow.sheets.marks import (
     Drawing,
@@ -25,6 +28,8 @@ from openfurrow.sheets.marks import (
 Floats = NDArray[np.float64]
 # Finer than the thinnest line on any sheet.
 PEN_M = 0.005
+# Cover plates over cable, as thick as they are drawn.
+PLATE_M = 0.012
 
 
 def _circle(centre: Point, radius: float) -> tuple[Point, ...]:
@@ -121,7 +126,8 @@ def _across_over(plan: Plan, units: UnitSystem) -> Drawing:
     trench, over_m = plan.trench, -plan.run.route.cover_m
     widest = max(trench.dug, key=lambda piece: len(piece.stretch.carries), default=None)
     runs = [trench.runs[number] for number in widest.stretch.carries] if widest else [plan.run]
-    outsides = [run.outside_m for run in runs for _ in range(run.conduits)]
+    lines = [run for run in runs for _ in range(run.conduits)]
+    outsides = [run.outside_m for run in lines]
     thickest = max(outsides)
     half = (sum(outsides) + (len(outsides) - 1) * thickest) / 2
     side, foot = half + BESIDE_M, max(over_m - BEARER_M, 0.0)
@@ -132,11 +138,10 @@ def _across_over(plan: Plan, units: UnitSystem) -> Drawing:
         box("beam", -side, foot, side, over_m),
     ]
     left = -half
-    for outside in outsides:
-        circle = _circle((left + outside / 2, over_m + outside / 2), outside / 2)
-        marks.append(area("pipe-end", *circle))
-        left += outside + thickest
-    sizes = dict.fromkeys(run.conduit.label if run.conduit else "cable" for run in runs)
+    for run in lines:
+        marks += _end((left + run.outside_m / 2, over_m + run.outside_m / 2), run)
+        left += run.outside_m + thickest
+    sizes = dict.fromkeys(run.label for run in runs)
     spacing = format_value(trench.over.spacing_m, "run", units) if trench.over else ""
     marks += [
         line("strut", (-half - 0.03, over_m + thickest), (half + 0.03, over_m + thickest)),
@@ -153,6 +158,25 @@ def _across_over(plan: Plan, units: UnitSystem) -> Drawing:
     )
 
 
+def _end(middle: tuple[float, float], run: Run) -> list[Mark]:
+    """A pipe, bare wires, or cores in a ring under their armour, as they are seen when cut through."""
+    radius = run.outside_m / 2
+    if run.cable is None:
+        return [area("copper-end" if run.conduit is None else "pipe-end", *_circle(middle, radius))]
+    core, out = run.cable.core_m / 2, (run.cable.laid_up_m - run.cable.core_m) / 2
+    turns = np.arange(run.cable.cores) * 2 * math.pi / run.cable.cores
+    return [
+        area("pipe-end", *_circle(middle, radius)),
+        *(
+            area(
+                "copper-end",
+                *_circle((middle[0] + out * math.sin(turn), middle[1] + out * math.cos(turn)), core),
+            )
+            for turn in turns.tolist()
+        ),
+    ]
+
+
 def _across(plan: Plan, units: UnitSystem) -> Drawing:
     """The widest stretch, with everything that lies in it."""
     trench, cover = plan.trench, plan.run.route.cover_m
@@ -162,11 +186,12 @@ def _across(plan: Plan, units: UnitSystem) -> Drawing:
     )
     runs = [trench.runs[number] for number in widest.stretch.carries] if widest else [plan.run]
     width, depth = trench.width_m, trench.depth_m
-    outsides = [run.outside_m for run in runs for _ in range(run.conduits)]
+    lines = [run for run in runs for _ in range(run.conduits)]
+    outsides = [run.outside_m for run in lines]
     thickest = max(outsides)
     bottom = -depth
     cable = runs[0].conduit is None
-    sand_top = 0.1 - cover if cable else -cover - thickest
+    sand_top = trench.sand_over_m - cover if cable else -cover - thickest
     side = 0.32
     half = width / 2
     marks: list[Mark] = [
@@ -190,15 +215,14 @@ def _across(plan: Plan, units: UnitSystem) -> Drawing:
     # Side by side on the sand, as wide apart as the thickest is thick.
     left = -(sum(outsides) + (len(outsides) - 1) * thickest) / 2
     bed = -cover - thickest
-    for outside in outsides:
-        marks.append(
-            area(
-                "copper-end" if cable else "pipe-end",
-                *_circle((left + outside / 2, bed + outside / 2), outside / 2),
-            )
-        )
-        left += outside + thickest
-    sizes = dict.fromkeys(run.conduit.label if run.conduit else "cable" for run in runs)
+    for run in lines:
+        marks += _end((left + run.outside_m / 2, bed + run.outside_m / 2), run)
+        left += run.outside_m + thickest
+    if trench.plates:
+        reach = plates_across(tuple(runs)) * constant("common", "cover_plate_wide_m").value / 2
+        marks.append(box("beam", -reach, sand_top, reach, sand_top + PLATE_M))
+        marks.append(label("plates", (half + 0.04, sand_top), "note", "start"))
+    sizes = dict.fromkeys(run.label for run in runs)
     marks += [
         label(", ".join(sizes), (half + 0.04, -cover - thickest / 2), "strong", "start"),
         dimension(format_value(cover, "tape", units), (-half, -cover), (-half, 0.0), 8),
