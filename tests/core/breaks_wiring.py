@@ -156,6 +156,7 @@ WALL = {"wall_kind": "boards on studs", "wall_thick_m": 0.2, "hole_right_m": 0.0
 OVER: dict[str, object] = {"laid": "over the ground"}
 ARMOURED: dict[str, object] = {"method": "armoured cable"}
 ARMOUR_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] = (
+    ("wiring", "wire_volts", "stop", {"trench": {"wire_listed_v": 300.0}}),
     ("trench", "armour_bonded", "look", {"trench": ARMOURED}),
     ("trench", "armoured_lift", "look", {"trench": ARMOURED, "site": {"route": ((0.0, 280.0),)}}),
     (

@@ -109,7 +109,7 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         *("steel_bonds", "zone_from_m", "zone_to_m", "clamps_in_m", "on_wall"),
         *("backs_up", "hours_wanted", *OF_BACKUP, *OF_A_GENERATOR),
         *(f"{ground}_costs" for ground in ("road", "roots", "rock", "wet", "steep")),
-        *("plates_over", *OF_ARMOUR),
+        *("plates_over", "wire_listed_v", *OF_ARMOUR),
         "foot_up_m",
         *("strut_held_by", "strut_hole_m", "strut_turn_m"),
         "strut_rated_n",

@@ -12,7 +12,7 @@ from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan, plan, untried
 from openfurrow.core.trench.armoured import armoured
 from openfurrow.core.trench.conduit import Pull
-from tests.designs import changed, plain_larkspur
+from tests.designs import changed, plain_larkspur, with_inverter
 
 # Circles of one size in the smallest circle, middle to rim by Graham, 1968; from memory.
 ROUND = {1: 1.0, 2: 2.0, 3: 2.1547, 4: 2.4142, 5: 2.7013, 6: 3.0, 7: 3.0}
@@ -195,3 +195,26 @@ def test_bare_wires_come_up_through_a_sleeve_too() -> None:
         assert found.run.sleeve is not None and nets(found)["riser"] >= 1
         wires = 2 * found.circuit.feed.in_conduit * found.circuit.choice.conductor.outside_area_m2
         assert wires <= 0.4 * found.run.sleeve.riser_inside_m2
+
+
+@settings(max_examples=40, deadline=None)
+@given(
+    pack=st.sampled_from(["us", "metric"]),
+    method=st.sampled_from(["PVC conduit", "direct-buried cable", "armoured cable"]),
+    most=st.sampled_from([400.0, 600.0, 1000.0, 1500.0]),
+    jacket=st.sampled_from([None, 600.0, 1000.0, 2000.0]),
+    cold=st.floats(-30, 10),
+)
+def test_wires_are_listed_for_the_string_on_the_coldest_morning(
+    pack: str, method: str, most: float, jacket: float | None, cold: float
+) -> None:
+    """Building wire 600 V (NEC 310.4(A)); solar cable 1.5 kV (EN 50618); 0.6/1 kV 0.9 kV to earth."""
+    design = changed(plain_larkspur(), "site", rule_pack=pack, lowest_temperature_c=cold)
+    design = with_inverter(design, maximum_dc_v=most)
+    found = untried(changed(design, "trench", method=method, wire_listed_v=jacket))
+    modules = design.arrays[0].modules
+    one = modules.open_circuit_v * (1 + modules.voltage_coefficient_per_c * (cold - 25))
+    volts = one * max(found.circuit.strings.lengths.tolist())
+    usual = 600.0 if pack == "us" else 900.0 if method == "armoured cable" else 1500.0
+    (check,) = [one for one in found.wiring.checks if one.key == "wire_volts"]
+    assert check.level == ("sound" if volts <= (jacket or usual) + 1e-9 else "stop")

@@ -180,6 +180,16 @@ class TrenchGivens(Givens):
         "Where glands, tags and bonding wires join the armour to earth.",
         "Both ends, unless an engineer has a reason for one.",
     )
+    wire_listed_v: float | None = given(
+        None,
+        "Its wires are listed for",
+        "voltage",
+        "Volts printed on the jacket; open: what is usual of its kind.",
+        "The jacket: 600 V is printed on much building wire, 1,000 V or 2,000 V on some.",
+        low=50,
+        high=3000,
+        usual=(600, 2000),
+    )
     plates_over: bool = given(
         False,
         "Plates over it",

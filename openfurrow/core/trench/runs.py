@@ -49,8 +49,9 @@ class Run:
     @property
     def label(self) -> str:
         """The conduit's size, or which cable."""
-        lies = self.conduit or self.cable
-        return "cable" if lies is None else lies.label
+        if self.conduit is not None:
+            return self.conduit.label
+        return "cable" if self.cable is None else f"cable {self.cable.label}"
 
     @property
     def outside_m(self) -> float:

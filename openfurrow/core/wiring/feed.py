@@ -3,7 +3,7 @@
 import math
 from dataclasses import dataclass
 
-from openfurrow.core.codes import RulePack, constant
+from openfurrow.core.codes import RulePack, constant, table
 from openfurrow.core.site.said import Air
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.wiring.conductors import (
@@ -48,7 +48,8 @@ class Feed:
     ``outputs`` is None where they are strings. ``ambient_c`` is about the conduit. ``protection_a``
     guards one circuit, ``current_a`` is what it has to carry, ``way`` what is lost on it. ``beside``
     are the lines side by side where most lie, others' among them, ``warmed`` what their warmth leaves.
-    ``armoured``: each of the ``conduits`` is one cable, all its cores under one armour.
+    ``armoured``: each of the ``conduits`` is one cable, all its cores under one armour. ``listed_v`` is
+    what its wires are good for.
     """
 
     outputs: Outputs | None
@@ -64,6 +65,7 @@ class Feed:
     beside: int = 1
     warmed: float = 1.0
     armoured: bool = False
+    listed_v: float = math.inf
 
     @property
     def boxes(self) -> int:
@@ -126,6 +128,15 @@ def sun_warms_k(pack: RulePack, trench: TrenchGivens) -> float:
     return constant(pack, "sun_near_ground_k" if near else "sun_on_conduit_k").value
 
 
+def _listed_v(pack: RulePack, trench: TrenchGivens, outputs: Outputs | None) -> float:
+    """What the wires are listed for, as somebody read it or as is usual."""
+    if trench.wire_listed_v is not None:
+        return trench.wire_listed_v
+    data = table(pack, "wire_volts")
+    row = data.row("kind", trench.method if trench.is_cable else "in conduit")
+    return data.number("dc_v" if outputs is None else "ac_v", row)
+
+
 def _feed(
     site: Air,
     trench: TrenchGivens,
@@ -168,4 +179,5 @@ def _feed(
         beside=lines,
         warmed=warmed,
         armoured=trench.is_armoured,
+        listed_v=_listed_v(pack, trench, outputs),
     )

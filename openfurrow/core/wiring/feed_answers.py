@@ -275,7 +275,7 @@ def feed_checks(circuit: Circuit, site: Air, loss: Losses) -> tuple[Check, ...]:
         source=COMMON_PRACTICE,
         given="wiring.drop_limit",
     )
-    told = (listed, *_warmed_check(circuit, site))
+    told = (listed, _volts_check(circuit, site), *_warmed_check(circuit, site))
     if feed.outputs is None:
         return told
     return (
@@ -305,6 +305,22 @@ def feed_checks(circuit: Circuit, site: Air, loss: Losses) -> tuple[Check, ...]:
             given="wiring.drop_limit",
             otherwise="look",
         ),
+    )
+
+
+def _volts_check(circuit: Circuit, site: Air) -> Check:
+    """Whether the wires in the trench are listed for what they see: strings in the cold, or outputs."""
+    outputs = circuit.feed.outputs
+    return at_most(
+        "wiring",
+        "wire_volts",
+        "Its wires are listed for the volts",
+        circuit.coldest_string_v if outputs is None else outputs.volts,
+        circuit.feed.listed_v,
+        "voltage",
+        remedy="Wire listed for more: read its jacket, and say so; or shorter strings.",
+        source=table(site.rule_pack, "wire_volts").source,
+        given="trench.wire_listed_v",
     )
 
 
