@@ -16,6 +16,7 @@ from openfurrow.exchange.weather_in import with_weather
 from openfurrow.sheets.drawings.shadows import shadows_drawing
 from openfurrow.sheets.energy.around import around_sheet
 from openfurrow.sheets.energy.pitch import ACCEPTED, pitch_sheet
+from openfurrow.sheets.energy.strings import strings_sheet
 from openfurrow.sheets.energy.tilt import tilt_sheet
 from openfurrow.sheets.energy.year import year_sheet
 from openfurrow.sheets.models import AskedSheet
@@ -33,8 +34,8 @@ from openfurrow.web.taken import FileName, file_taken
 
 router = APIRouter(prefix="/api/jobs/{job_id}/energy", tags=["energy"])
 
-SHEETS: dict[str, Sheet] = {"year": year_sheet, "tilt": tilt_sheet}
-Of = Literal["year", "tilt", "around"]
+SHEETS: dict[str, Sheet] = {"year": year_sheet, "tilt": tilt_sheet, "strings": strings_sheet}
+Of = Literal["year", "tilt", "around", "strings"]
 Minute = Annotated[int, Query(ge=0, lt=24 * 60, description="Minutes since local midnight")]
 Accepted = Annotated[
     float,
@@ -108,7 +109,7 @@ def show_energy(
     array: ArrayId = "",
     spot: Place = "",
 ) -> Response:
-    """The year, what tilts bring, or what stands around, with the hours of sun over a spot."""
+    """The year, what tilts bring, what strings lose, or what stands around and the sun over a spot."""
     at = place_typed(spot, "spot", "Spot", units) if spot.strip() else None
 
     def around(design: Design, plan: Plan, shown: UnitSystem) -> AskedSheet:

@@ -285,3 +285,18 @@ def test_a_step_and_a_revision_stand_beside_the_draft(page: Page) -> None:
     assert kwh(rows["Energy of a year"][0]) != kwh(rows["Energy of a year"][1])
     expect(dialog.get_by_text("Revision 1 differs in: Tilt 34.0°")).to_be_visible()
     assert violations(page) == []
+
+
+def test_strings_go_the_way_that_shade_asks_for(page: Page) -> None:
+    """Rows pushed close shade each other's lower modules: whole rows are offered, and taken."""
+    settle(page, "arrays.1.rows.rows", "2", "2")
+    settle(page, "arrays.1.rows.pitch_m", "14 ft", "14' 0\"")
+    see(page, "wiring", "Shade")
+    ways = cells(page, "walks")
+    assert ways[0][0] == "row by row, as now" and len(ways) == 4
+    mixed = {row[0].removesuffix(", as now"): float(row[2].removesuffix(" %")) for row in ways}
+    assert mixed["whole rows"] < mixed["row by row"]
+    assert violations(page) == []
+    page.get_by_role("button", name="Strings go whole rows").click()
+    expect(page.locator("table[data-table=walks] tbody tr").first).to_contain_text("whole rows, as now")
+    expect(page.get_by_role("button", name="Strings go")).to_have_count(0)

@@ -93,6 +93,22 @@ def test_a_few_pieces_are_cut_as_well_as_can_be(pieces: list[int], stocks: tuple
     assert round(nest.bought_m * 1000) == optimum_m(pieces, stocks, 3)
 
 
+@settings(max_examples=25, deadline=None)
+@given(st.lists(st.integers(1225, 1289), min_size=12, max_size=40))
+def test_pieces_nearly_alike_are_cut_as_well_as_they_can_be_counted(pieces: list[int]) -> None:
+    """Five fit a stick of 7,315 mm and no six, seven one of 9,144 mm and no eight, of any."""
+    assert 5 * 1292 <= 7318 < 6 * 1228 and 7 * 1292 <= 9147 < 8 * 1228
+    least = min(
+        7315 * short + 9144 * long
+        for short in range(len(pieces) // 5 + 2)
+        for long in range(len(pieces) // 7 + 2)
+        if 5 * short + 7 * long >= len(pieces)
+    )
+    nest = nested(in_metres(Counter(pieces)), (7.315, 9.144), KERF_M)
+    lays_out(nest, in_metres(Counter(pieces)), (7.315, 9.144), KERF_M)
+    assert round(nest.bought_m * 1000) == least
+
+
 def all_patterns(lengths: list[int], stock: int, kerf: int) -> list[tuple[int, ...]]:
     """Every way to fill a stick, full or not."""
     most = [range((stock + kerf) // (length + kerf) + 1) for length in lengths]

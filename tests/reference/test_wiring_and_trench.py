@@ -52,7 +52,8 @@ def test_most_wires_in_a_conduit(method: str, trade: str, size: str, most: int) 
     label = {"3/4": "3/4 in", "1": "1 in", "1-1/4": "1-1/4 in", "2": "2 in"}[trade]
 
     def chosen(count: int) -> str:
-        pull = Pull(count, count * wire.outside_area_m2, 1.0, 1e-5, 0.004)
+        area_m2 = count * wire.outside_area_m2
+        pull = Pull(count, area_m2, 1.0, 1e-5, 0.004, wire.size, wire.label, 1e-5 / count)
         return size_conduit("us", method, pull, growth=False).label
 
     assert chosen(most) == label
@@ -60,7 +61,8 @@ def test_most_wires_in_a_conduit(method: str, trade: str, size: str, most: int) 
 
 
 def test_room_for_growth_takes_the_next_size_and_says_so() -> None:
-    pull = Pull(7, 7 * conductor("us", "10").outside_area_m2, 1.0, 1e-5, 0.004)
+    wire = conductor("us", "10")
+    pull = Pull(7, 7 * wire.outside_area_m2, 1.0, 1e-5, 0.004, wire.size, wire.label, 1e-5 / 7)
     tight = size_conduit("us", "PVC conduit", pull, growth=False)
     roomy = size_conduit("us", "PVC conduit", pull, growth=True)
     assert (tight.label, roomy.label) == ("3/4 in", "1 in")

@@ -116,7 +116,7 @@ def test_filled_ground_is_one_step_that_is_named(planner: httpx.Client, job: str
     assert view["arrays"][0]["modules"] == 60
 
 
-@pytest.mark.parametrize("of", ["year", "tilt", "around", "pitch"])
+@pytest.mark.parametrize("of", ["year", "tilt", "around", "pitch", "strings"])
 def test_a_sheet_of_a_job_from_nothing_says_what_is_missing(planner: httpx.Client, of: str) -> None:
     made = planner.post("/jobs", json={"name": "Bare ground"}).json()["id"]
     answer = planner.get(f"/jobs/{made}/energy/{of}", params={"units": "metric"})

@@ -36,7 +36,7 @@ export type AskedSheet = Schemas["AskedSheet"];
 /** What more a sheet is asked: what a row may lose, or the spot whose hours of sun are told. */
 export type EnergyMore = { accepted?: string; spot?: string };
 export type Stepped = "structure" | "frame";
-export type EnergyOf = "year" | "tilt" | "around" | "pitch";
+export type EnergyOf = "year" | "tilt" | "around" | "pitch" | "strings";
 export type Moved = Schemas["MovedView"];
 export type Revision = Schemas["RevisionView"];
 export type Compare = Schemas["CompareView"];

@@ -12,6 +12,7 @@ from scipy.sparse import csr_array
 from openfurrow.core.materials.patterns import (
     NEAR,
     Column,
+    Floats,
     Integers,
     Priced,
     Task,
@@ -22,6 +23,10 @@ from openfurrow.core.materials.patterns import (
     sticks_at_least,
 )
 
+# Numbers of sticks of each length that are looked at together.
+MOST_COUNTS = 200_000
+# So many of them are tried with pieces, the cheapest first.
+TRIED = 24
 # Two ways of cutting that differ by less than this buy the same.
 SAME_M = 1e-4
 # Nodes of the search: a bound on work, not on time, so that a plan stays pure.
@@ -36,10 +41,17 @@ DIVE_FROM = 40
 
 def best_of_all(task: Task, columns: list[Column]) -> tuple[list[tuple[Column, int]], float]:
     """Whole sticks of all patterns that there are, and what the programme over them comes to."""
-    bound_m = programme(task, columns).least_m
+    priced = programme(task, columns)
+    bound_m = priced.least_m
     ways = [first_fit(task), filled(task)]
-    if min(bought_m(task, one) for one in ways) - bound_m > room_m(task, bound_m):
-        searched = _searched(task, columns)
+    ways += _in_whole_counts(task, bound_m, min(bought_m(task, one) for one in ways))
+    best_m = min(bought_m(task, one) for one in ways)
+    if best_m - bound_m > room_m(task, bound_m) and best_m - whole_least_m(task, bound_m) > SAME_M:
+        # A pattern that its pieces' prices miss by more than may be saved is in no better way.
+        missed = [task.costs_m[stock] - priced.prices @ fits for stock, fits in columns]
+        saved_m = best_m - bound_m
+        able = [one for one, by in zip(columns, missed, strict=True) if by < saved_m]
+        searched = _searched(task, able)
         ways += [] if searched is None else [searched]
     return min(ways, key=lambda one: round(bought_m(task, one), 4)), bound_m
 
@@ -60,7 +72,8 @@ def whole_sticks(task: Task, priced: Priced) -> list[tuple[Column, int]]:
         found = way()
         if bought_m(task, found) < bought_m(task, best) - SAME_M:
             best = found
-    return best
+    better = _in_whole_counts(task, priced.bound_m, bought_m(task, best))
+    return better[0] if better else best
 
 
 def _dived(task: Task, priced: Priced) -> list[tuple[Column, int]]:
@@ -96,6 +109,70 @@ def room_m(task: Task, bound_m: float) -> float:
     if task.costs_m.size > 1:
         return NEAR * stock
     return sticks_at_least(bound_m, stock) * stock - bound_m + SAME_M
+
+
+def whole_least_m(task: Task, bound_m: float) -> float:
+    """The least that whole sticks come to which have room for all pieces, no less than the bound."""
+    found = _whole_counts(task, bound_m)
+    return bound_m if found is None else float(found[1].min())
+
+
+def _whole_counts(task: Task, bound_m: float) -> tuple[Integers, Floats] | None:
+    """How many sticks of each length may have room for all pieces, and what they cost; None of many.
+
+    Of the pieces down to every length, all of them must have room end to end, and in number: no stick
+    takes more of them than of the shortest among them. What costs less than that cannot be cut. The
+    last stands for all that have still more sticks of a length.
+    """
+    count = [math.ceil(bound_m / cost) + task.rooms.size for cost in task.costs_m.tolist()]
+    if math.prod(count) > MOST_COUNTS:
+        return None
+    sticks = np.stack(np.meshgrid(*(np.arange(most + 1) for most in count), indexing="ij"), axis=-1)
+    able = np.ones(sticks.shape[:-1], dtype=bool)
+    for last in range(task.weights.size):
+        own, times = task.weights[: last + 1][::-1], task.wanted[: last + 1][::-1]
+        # As many as fit of the shortest of these first.
+        ends = np.cumsum(np.repeat(own, np.minimum(times, task.rooms.max() // own)))
+        most = np.searchsorted(ends, task.rooms, side="right")
+        able &= (sticks @ most >= times.sum()) & (sticks @ task.rooms >= own @ times)
+    costs = sticks @ task.costs_m
+    enough = able & (costs >= bound_m - SAME_M)
+    beyond = ((np.array(count) + 1) * task.costs_m).min()
+    return np.vstack((sticks[enough], np.array(count) + 1)), np.append(costs[enough], beyond)
+
+
+def _in_whole_counts(task: Task, bound_m: float, best_m: float) -> list[list[tuple[Column, int]]]:
+    """The pieces in the cheapest numbers of sticks into which they go, if those cost less than so much.
+
+    Stick after stick, the longest first: the longest piece that is left, and what fills it best.
+    """
+    if task.rooms.size == 1 or (found := _whole_counts(task, bound_m)) is None:
+        return []
+    counts, costs = (one[:-1] for one in found)
+    tried = [one for one in np.argsort(costs, kind="stable").tolist() if costs[one] < best_m - SAME_M]
+    for one in tried[:TRIED]:
+        packed = _packed(task, counts[one])
+        if packed is not None:
+            return [packed]
+    return []
+
+
+def _packed(task: Task, count: Integers) -> list[tuple[Column, int]] | None:
+    left, found = task.wanted.copy(), list[tuple[Column, int]]()
+    for stock in np.repeat(np.arange(count.size), count)[::-1].tolist():
+        if not left.any():
+            break
+        longest = int(np.flatnonzero(left)[0])
+        room = int(task.rooms[stock]) - int(task.weights[longest])
+        others = left - (np.arange(left.size) == longest)
+        if room < 0:
+            return None
+        each = np.repeat(np.arange(left.size), np.minimum(others, room // task.weights))
+        fits = _fullest_subset(task.weights, each, room, 0)
+        fits[longest] += 1
+        found.append(((stock, fits), 1))
+        left = left - fits
+    return None if left.any() else found
 
 
 def filled(task: Task, spare: int = 0) -> list[tuple[Column, int]]:

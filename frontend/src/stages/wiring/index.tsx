@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Sheet } from "../../drawing/Sheet";
+import { EnergyView } from "../../ui/EnergyView";
 import { Seen } from "../../ui/Seen";
 import { Tables } from "../../ui/Tables";
 import { usePrinting } from "../../ui/usePrinting";
@@ -7,6 +8,7 @@ import { StageLayout, type StageProps } from "../StageLayout";
 
 const WAYS = [
   ["strings", "Strings"],
+  ["shade", "Shade"],
   ["one-line", "One line"],
   ["on-wall", "Wall"],
   ["wires", "Wires"],
@@ -25,7 +27,7 @@ const HOLDS: Record<string, string> = {
 };
 const WANTS: Record<string, string> = { "one-line": "h-[700px]", "on-wall": "h-full min-w-[700px] lg:min-w-0" };
 
-/** Strings on the modules; circuits as one line and as a list; the wall; what a meter reads; signs on what. */
+/** Strings on the modules, and what shade they share; circuits as one line and as a list; the wall; what a meter reads; signs on what. */
 export function WiringStage(props: StageProps) {
   const { view } = props;
   const [seen, setSeen] = useState<Way>("strings");
@@ -38,6 +40,7 @@ export function WiringStage(props: StageProps) {
   return (
     <StageLayout {...props}>
       <Seen ways={ways} seen={shown} see={setSeen} />
+      {shown === "shade" && !printing && <EnergyView view={view} job={props.job} of="strings" />}
       {drawings.map(
         (drawing) =>
           (printing || drawing.key === shown) && (
