@@ -189,6 +189,11 @@ def test_variants_show_cost_only_where_there_is_one() -> None:
     none = {one.label: one.value for one in figures(plan(bare()))}
     assert told.keys() == none.keys()
     assert isinstance(told["Cost of materials"], float) and told["Lines without a price"] == 1.0
+    parts = [told[f"Of that {stage}"] for stage in ("footings", "frame", "modules", "trench", "wiring")]
+    assert sum(parts) == pytest.approx(told["Cost of materials"])
+    watts = told["Power"]
+    assert told["Cost for each watt"] == pytest.approx(told["Cost of materials"] / watts)
+    assert none["Cost for each watt"] is None and none["Of that frame"] is None
     assert none["Cost of materials"] == "not looked at: nothing has a price yet"
 
 

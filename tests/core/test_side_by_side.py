@@ -28,6 +28,8 @@ def test_every_number_is_that_of_its_own_plan() -> None:
         shapely.MultiPoint(one.rows.tables.corners.reshape(-1, 2)).convex_hull for one in found.arrays
     ]
     assert ground_m2(found) == pytest.approx(sum(hull.area for hull in hulls))
+    assert told["Weight of materials"] == sum(line.mass_kg for line in found.materials.lines)
+    assert told["All is done on"] == found.schedule.answers[0].value
     cost = told["Cost of materials"]
     if found.materials.cost.known:
         assert cost == pytest.approx(found.materials.cost.known)

@@ -1,12 +1,16 @@
 """The numbers by which designs are chosen between, of a whole plan."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 import numpy as np
 import shapely
 
 from openfurrow.core.plan import Plan
+from openfurrow.core.working import Answer
 
+# Stages whose lines are bought.
+LISTED = ("footings", "frame", "modules", "trench", "wiring")
 NOT_PRICED = "not looked at: nothing has a price yet"
 
 
@@ -44,17 +48,43 @@ def figures(plan: Plan) -> tuple[Figure, ...]:
         Figure("Trench", plan.trench.ground_length_m if wired else None, "run"),
         Figure("Stops", float(levels.count("stop")), "count"),
         Figure("To look at", float(levels.count("look")), "count"),
+        *_of_work(plan),
         *_cost(plan),
     )
 
 
+def _of_work(plan: Plan) -> tuple[Figure, ...]:
+    """What is carried, and how long it takes."""
+    listed = plan.materials.answers if plan.has("materials") else ()
+    dates = plan.schedule.answers if plan.has("schedule") else ()
+    return (
+        Figure("Weight of materials", _told(listed, "mass"), "haul"),
+        Figure("Hours of work", _told(dates, "hours"), "hours"),
+        Figure("All is done on", _told(dates, "finish"), "text"),
+    )
+
+
+def _told(answers: Iterable[Answer], key: str) -> float | str | None:
+    return next((one.value for one in answers if one.key == key), None)
+
+
 def _cost(plan: Plan) -> tuple[Figure, ...]:
-    """What materials cost, tax included, and how many lines have no price."""
+    """What materials cost, tax included, of which stages, and how many lines have no price."""
     told = plan.materials.answers if plan.has("materials") else ()
-    known = next((answer.value for answer in told if answer.key == "cost"), None)
-    some = None if known is None else float(len(plan.materials.cost.open))
+    known = _told(told, "cost")
+    cost = plan.materials.cost if plan.has("materials") else None
+    by_stage: list[float | None] = [None] * len(LISTED)
+    if isinstance(known, float) and cost is not None and cost.known:
+        taxed = known / cost.known
+        by_stage = [cost.of_stage(stage).known * taxed for stage in LISTED]
+    some = None if known is None or cost is None else float(len(cost.open))
     return (
         Figure("Cost of materials", NOT_PRICED if known is None else known, "price"),
+        *(
+            Figure(f"Of that {stage}", value, "price")
+            for stage, value in zip(LISTED, by_stage, strict=True)
+        ),
+        Figure("Cost for each watt", _told(told, "cost_per_watt"), "factor"),
         Figure("Lines without a price", some, "count"),
     )
 
