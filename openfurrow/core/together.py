@@ -26,6 +26,7 @@ from openfurrow.core.fed import conduit_pull, electronics_of, feeds_of
 from openfurrow.core.fields import array_labels
 from openfurrow.core.frame.givens import CUT_HERE
 from openfurrow.core.hauling.plan import HaulingPlan, plan_hauling
+from openfurrow.core.loads.snow import snow_weight_n_m3
 from openfurrow.core.materials.plan import MaterialsPlan, plan_materials
 from openfurrow.core.materials.sawing import Sawing, sawn
 from openfurrow.core.materials.takes import Built, all_takes
@@ -36,7 +37,7 @@ from openfurrow.core.rows.shade import standing_of
 from openfurrow.core.schedule.built import soils_met, way_work
 from openfurrow.core.schedule.plan import SchedulePlan, plan_schedule, work_site
 from openfurrow.core.site.plan import SitePlan
-from openfurrow.core.site.said import air_of
+from openfurrow.core.site.said import air_of, weather_of
 from openfurrow.core.stakeout.plan import SettingOut, StakeoutPlan, set_out
 from openfurrow.core.stamping import answers_of, checks_of, stamped_stage
 from openfurrow.core.standing import nothing_set_out
@@ -303,10 +304,12 @@ class Together:
     def dug(self, tree: Kept[Tree], runs: tuple[Kept[Run], ...]) -> Kept[TrenchPlan]:
         """One trench for all that lies in it."""
         own, air = tuple(one.value for one in runs), air_of(self.design.site)
+        pack, ground_pa = air.rule_pack, weather_of(self.design.site).ground_snow_pa
+        snow_m = ground_pa / snow_weight_n_m3(pack, ground_pa)
 
         def joined() -> TrenchPlan:
             whole = stamped_stage(
-                plan_trench(self.site.value, self.design.trench, tree.value, own, air),
+                plan_trench(self.site.value, self.design.trench, tree.value, own, air, snow_m),
                 self.first,
                 own=False,
             )
@@ -325,6 +328,7 @@ class Together:
                 _numbers(runs),
                 self.first,
                 air,
+                snow_m,
             ),
             joined,
             of_kept=True,

@@ -111,7 +111,14 @@ def varnbeck() -> Design:
             clamp_hold_n=4000.0,
         ),
         schedule=ScheduleGivens(bore_machine="two-person auger"),
-        trench=TrenchGivens(wall_kind="logs", wall_thick_m=0.24, hole_right_m=0.35, hole_up_m=0.4),
+        trench=TrenchGivens(
+            wall_kind="logs",
+            wall_thick_m=0.24,
+            hole_right_m=0.35,
+            hole_up_m=0.4,
+            box_up_m=1.5,
+            rise_up_m=1.5,
+        ),
         wiring=WiringGivens(
             on_wall=walls.HUT,
             backs_up=True,

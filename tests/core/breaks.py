@@ -7,6 +7,7 @@ from tests.core.breaks_movers import MOVER_BREAKS
 from tests.core.breaks_piers import PIER_BREAKS, SCREW_BREAKS, TEST_BREAKS
 from tests.core.breaks_wiring import (
     ARMOUR_BREAKS,
+    END_BREAKS,
     OVER_BREAKS,
     PULL_BREAKS,
     SERVICE_BREAKS,
@@ -606,4 +607,5 @@ BREAKS = [
     *WALL_BREAKS,
     *OVER_BREAKS,
     *ARMOUR_BREAKS,
+    *END_BREAKS,
 ]

@@ -154,6 +154,10 @@ SERVICE_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] =
 
 WALL = {"wall_kind": "boards on studs", "wall_thick_m": 0.2, "hole_right_m": 0.0}
 OVER: dict[str, object] = {"laid": "over the ground"}
+END_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] = (
+    ("trench", "ends_snow", "look", {"site": {"ground_snow_pa": 9000.0}}),
+    ("trench", "before_pour", "look", {"trench": {"comes_up": "through a pier that is poured"}}),
+)
 ARMOURED: dict[str, object] = {"method": "armoured cable"}
 ARMOUR_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] = (
     ("wiring", "wire_volts", "stop", {"trench": {"wire_listed_v": 300.0}}),

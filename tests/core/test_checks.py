@@ -82,6 +82,8 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     places.append(changed(plain, "structure", strut_travel_m=0.6))
     places.append(changed(plain, "trench", strings_per_conduit=1))
     places.append(changed(plain, "trench", method="armoured cable"))
+    poured = {"comes_up": "through a pier that is poured"}
+    places.append(changed(plain, "trench", **poured))
     places += [broken(plain, AHEAD), broken(plain, INSIDE), broken(plain, BRANCHES)]
     places += [broken(plain, OWN_PROFILE), broken(plain, BEHIND)]
     places += [broken(plain, FENCED), broken(plain, TRUCKED)]

@@ -57,7 +57,10 @@ def test_at_first_everything_is_either_to_be_said_or_to_be_looked_at(pack: RuleP
             *(["footings", name] for name in (OF_BALLAST | OF_PILES | OF_PIERS | OF_SCREWS) - OF_RUST),
             *(["structure", name] for name in OF_TRAVELS | OF_SHELTER),
             *(["frame", name] for name in OF_POSTS | OF_BELOW | {"slot_held"}),
-            *(["trench", name] for name in OF_WALLS | OF_OVER | OF_BACK | OF_ARMOUR | {"plates_over"}),
+            *(
+                ["trench", name]
+                for name in OF_WALLS | OF_OVER | OF_BACK | OF_ARMOUR | {"plates_over", "before_pour"}
+            ),
             *(["wiring", name] for name in OF_BOXES | OF_CONNECTION | {"rapid_shutdown"}),
             *(["wiring", name] for name in OF_BACKUP | OF_A_GENERATOR),
         ]:

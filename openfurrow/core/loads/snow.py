@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from openfurrow.core.codes import constant
+from openfurrow.core.codes import RulePack, constant
 from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.site.said import Weather
 from openfurrow.core.working import Input, Source, Working
@@ -44,13 +44,18 @@ def shape_factor(tilt_deg: float, *, slides: bool) -> float:
     return full * float(np.interp(tilt_deg, slope, (1.0, 0.0))) if slides else full
 
 
-def snow_on(site: Weather, section: TableSection) -> Snow:
-    """Snow on the table and below it."""
-    pack, ground = site.rule_pack, site.ground_snow_pa
+def snow_weight_n_m3(pack: RulePack, ground_pa: float) -> float:
+    """What a cubic metre of snow weighs that presses so on the ground."""
     base, growth, most = (
         constant(pack, f"snow_weight_{part}").value for part in ("base", "growth", "limit")
     )
-    weight_n_m3 = min(base + growth * ground, most)
+    return float(min(base + growth * ground_pa, most))
+
+
+def snow_on(site: Weather, section: TableSection) -> Snow:
+    """Snow on the table and below it."""
+    pack, ground = site.rule_pack, site.ground_snow_pa
+    weight_n_m3 = snow_weight_n_m3(pack, ground)
     depth = ground / weight_n_m3
     slides = section.lower_edge_m > depth
     held = _us(site, 0.0, slides=False) if pack == "us" else _metric(site, 0.0, slides=False)

@@ -3,8 +3,9 @@
 import math
 
 from openfurrow.core.codes import RulePack, constant
-from openfurrow.core.materials.lines import Take
+from openfurrow.core.materials.lines import Loses, Take
 from openfurrow.core.quantities import spoken
+from openfurrow.core.trench.ends import Fittings, box_side_m
 from openfurrow.core.trench.over_ground import Over
 from openfurrow.core.trench.plan import TrenchPlan
 from openfurrow.core.trench.putting_back import Back
@@ -15,11 +16,9 @@ def run_takes(run: Run, depth_m: float, pack: RulePack, *, over: bool) -> tuple[
     """One array's conduit, its bends and rises; ``over`` the ground it has a heavy wall all the way."""
     if run.conduit is None:
         return _cable_takes(run, depth_m, pack)
-    size, count = run.conduit.label, run.conduits
-    # Bends under 20 degrees are warmed into the sticks; sharper ones are bought as sweeps.
-    sharp = sum(turn >= 20 for turn in run.route.turns_deg)
-    rise = constant("common", "junction_height_m").value + depth_m
-    heavy = math.ceil(2 * rise / constant(pack, "stick_m").value)
+    size, count, fit = run.conduit.label, run.conduits, run.fittings
+    assert fit is not None
+    heavy = math.ceil((run.ups_m + 2 * depth_m) / constant(pack, "stick_m").value - 1e-9)
     return (
         Take(
             "trench",
@@ -43,7 +42,7 @@ def run_takes(run: Run, depth_m: float, pack: RulePack, *, over: bool) -> tuple[
             "trench",
             "bend",
             f"Bend, {size}",
-            float(sharp * count),
+            float(fit.bends * count),
             "count",
             "Where the way turns by 20° and more; or a heat gun.",
         ),
@@ -58,20 +57,54 @@ def run_takes(run: Run, depth_m: float, pack: RulePack, *, over: bool) -> tuple[
         Take(
             "trench",
             "pull_box",
-            "Pull box",
-            float(run.boxes * count),
+            f"Pull box, {box_side_m(pack, run.conduit, count)[1]}",
+            # Conduits beside each other meet in one.
+            float(run.boxes),
             "count",
             "Where bends add up to more than 360°.",
         ),
+        *_fitting_takes(fit, size, count),
     )
+
+
+def _fitting_takes(fit: Fittings, size: str, count: int) -> tuple[Take, ...]:
+    """What joins the sticks, ends them, holds them and lets them give; metal tubing inside."""
+    cans = fit.cement_m3 * count / constant("common", "cement_can_m3").value
+    small = (
+        ("coupling", f"Coupling, {size}", fit.couplings, "Where no bell and no thread joins."),
+        ("terminal", f"Terminal with bushing, {size}", fit.terminals, "Where it ends in a box."),
+        ("rise_strap", f"Strap, {size}", fit.straps, "Up the post and up the wall."),
+        ("settling", f"Expansion fitting, {size}", fit.gives, "At both rises: the trench settles."),
+        ("duct_seal", "Duct seal, a stick", 2, "In both ends, once the wires are in."),
+        ("cement", "Cement and cleaner for conduit, can", cans / count, "Joints, dry fitted first."),
+    )
+    found = [
+        Take("trench", key, item, float(each * count), "count", where, "small")
+        for key, item, each, where in small
+        if each
+    ]
+    if fit.inside is None:
+        return tuple(found)
+    label = fit.inside.label
+    inside: tuple[tuple[str, str, int, str, Loses], ...] = (
+        ("inside_tube", f"Metal tubing, {label}", fit.inside_sticks, "On in the building.", "cut"),
+        ("inside_strap", f"Strap, metal tubing {label}", fit.inside_straps, "Along it.", "small"),
+        ("inside_end", f"Connector, metal tubing {label}", 2, "At both its ends.", "small"),
+        ("flexible", f"Flexible metal conduit, {label}, short piece", 1, "At the inverter.", "small"),
+    )
+    found += [
+        Take("trench", key, item, float(each * count), "count", where, waste)
+        for key, item, each, where, waste in inside
+        if each
+    ]
+    return tuple(found)
 
 
 def _cable_takes(run: Run, depth_m: float, pack: RulePack) -> tuple[Take, ...]:
     """What cable comes up through, and what holds it at its ends."""
     found = []
     if run.sleeve is not None:
-        rise = constant("common", "junction_height_m").value + depth_m
-        each = math.ceil(2 * rise / constant(pack, "stick_m").value)
+        each = math.ceil((run.ups_m + 2 * depth_m) / constant(pack, "stick_m").value - 1e-9)
         found += [
             Take(
                 "trench",

@@ -28,8 +28,8 @@ class Pull:
 class Conduit:
     """The chosen size. ``fits`` is false where even the largest listed is too small.
 
-    ``riser_inside_m2`` is the inside of the heavy wall in which the same wires come up,
-    ``bend_radius_m`` the tightest that it is bent to.
+    ``trade_m`` is the size it is called by, ``riser_inside_m2`` the inside of the heavy wall in which
+    the same wires come up, ``bend_radius_m`` the tightest that it is bent to.
     """
 
     label: str
@@ -41,6 +41,7 @@ class Conduit:
     riser_fill: float
     fits: bool
     grown: bool
+    trade_m: float
 
 
 # Inside of the run, inside of the rises and sweeps, and outside, by the way of wiring.
@@ -48,6 +49,12 @@ COLUMNS = {
     "PVC conduit": ("pvc40_m2", "pvc80_m2", "outside_m"),
     "rigid metal conduit": ("rmc_m2", "rmc_m2", "outside_m"),
     "thin-wall metal tubing": ("emt_m2", "emt_m2", "emt_outside_m"),
+}
+# What holds it up, by the way of wiring, in the table of supports.
+COLUMNS_OF_SUPPORT = {
+    "PVC conduit": "pvc_m",
+    "rigid metal conduit": "rmc_m",
+    "thin-wall metal tubing": "emt_m",
 }
 
 
@@ -74,6 +81,7 @@ def size_conduit(pack: RulePack, method: str, pull: Pull, growth: bool) -> Condu
         riser_fill=pull.area_m2 / float(riser[row]),
         fits=fits,
         grown=row > least,
+        trade_m=data.number("trade_m", row),
     )
 
 

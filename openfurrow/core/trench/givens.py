@@ -5,6 +5,7 @@ from typing import Literal
 from openfurrow.core.codes import table
 from openfurrow.core.givens import Givens, given
 from openfurrow.core.quantities import FOOT_M, INCH_M, either
+from openfurrow.core.trench import end_givens as ends
 
 OF_STUDS = frozenset({"bay_from_m", "bay_to_m"})
 OF_WALLS = frozenset({"wall_thick_m", "hole_right_m", "hole_up_m", "reference_higher_m"}) | OF_STUDS
@@ -300,6 +301,12 @@ class TrenchGivens(Givens):
         us=24 * INCH_M,
     )
 
+    box_up_m: float = ends.BOX_UP
+    rise_up_m: float = ends.RISE_UP
+    comes_up: ends.ComesUp = ends.COMES_UP
+    before_pour: ends.BeforePour = ends.BEFORE_POUR
+    inside_m: float = ends.INSIDE
+
     wall_kind: Wall = given(
         "nobody has said",
         "The wall is of",
@@ -426,6 +433,11 @@ class TrenchGivens(Givens):
         return self.laid == "over the ground"
 
     @property
+    def ups_m(self) -> tuple[float, float]:
+        """How high the wires come up at the array, and at the building."""
+        return self.box_up_m, self.rise_up_m
+
+    @property
     def is_cable(self) -> bool:
         """Whether it lies without conduit."""
         return self.method in CABLES
@@ -462,6 +474,8 @@ class TrenchGivens(Givens):
             hidden.add("room_for_growth")
         if self.is_over or not self.is_cable:
             hidden.add("plates_over")
+        if self.comes_up == ends.ALONG:
+            hidden |= ends.OF_POURED
         if self.is_over or not self.under_driveway:
             hidden.add("of_dwelling")
         if self.put_back == NOBODY_SAID:

@@ -10,7 +10,7 @@ from openfurrow.core.checks import Check, holds
 from openfurrow.core.codes import RulePack, constant, table
 from openfurrow.core.quantities import spoken
 from openfurrow.core.site.said import Air
-from openfurrow.core.trench.conduit import COLUMNS
+from openfurrow.core.trench.conduit import COLUMNS_OF_SUPPORT
 from openfurrow.core.trench.crossings import Dug
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.trench.route import Profile, Route
@@ -122,9 +122,7 @@ def spacing_m(pack: RulePack, givens: TrenchGivens, run: Run) -> float:
     if run.cable is not None:
         return constant(pack, "armoured_support_m").value
     data = table(pack, "support")
-    column = {"pvc": "pvc_m", "rmc": "rmc_m", "emt": "emt_m"}[
-        COLUMNS[givens.method][0][:3] if run.conduit is not None else "pvc"
-    ]
+    column = COLUMNS_OF_SUPPORT[givens.method if run.conduit is not None else "PVC conduit"]
     row = data.row("label", run.conduit.label) if run.conduit is not None else 0
     return data.number(column, row)
 

@@ -9,6 +9,7 @@ from openfurrow.core.quantities import round_up, spoken, tape_step_m
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.said import Air
 from openfurrow.core.trench.crossings import Dug, crossings_of, way_checks
+from openfurrow.core.trench.ends import end_checks
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.trench.over_ground import Over, over_answers, over_checks, over_of
 from openfurrow.core.trench.putting_back import Back, back_answers, back_checks, back_of
@@ -79,14 +80,27 @@ def _dug(site: SitePlan, stretch: Stretch, runs: tuple[Run, ...], least_m: float
 
 
 def plan_trench(
-    site: SitePlan, givens: TrenchGivens, tree: Tree, runs: tuple[Run, ...], air: Air
+    site: SitePlan,
+    givens: TrenchGivens,
+    tree: Tree,
+    runs: tuple[Run, ...],
+    air: Air,
+    snow_m: float = 0.0,
 ) -> TrenchPlan:
     """Dig for the runs of all arrays; a stretch that several share is dug once, wide enough for all.
 
-    Or lay them over the ground: then nothing is dug.
+    Or lay them over the ground: then nothing is dug. ``snow_m`` is how deep the design's snow lies.
     """
-    if givens.is_over:
-        return _laid_over(site, givens, tree, runs, air)
+    found = (
+        _laid_over(site, givens, tree, runs, air)
+        if givens.is_over
+        else _dug_in(site, givens, tree, runs)
+    )
+    return replace(found, checks=(*found.checks, *end_checks(givens, snow_m)))
+
+
+def _dug_in(site: SitePlan, givens: TrenchGivens, tree: Tree, runs: tuple[Run, ...]) -> TrenchPlan:
+    """The trench, and what is put back over it."""
     dug = tuple(_dug(site, stretch, runs, givens.width_m) for stretch in tree.stretches)
     outside = max(run.outside_m for run in runs)
     depth = round_up(

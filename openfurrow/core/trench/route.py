@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from openfurrow.core.codes import RulePack, Table, constant, table
+from openfurrow.core.codes import RulePack, Table, table
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.trench.givens import TrenchGivens
 
@@ -125,7 +125,6 @@ def lay_route(
     buried = least + givens.extra_depth_m
     if givens.is_over:
         least, buried = 0.0, -givens.over_m
-    ends = constant("common", "junction_height_m").value + constant("common", "building_rise_m").value
     return Route(
         east_m=line.east_m,
         north_m=line.north_m,
@@ -141,5 +140,5 @@ def lay_route(
         least_cover_m=least,
         cover_m=buried,
         cover_table=cover,
-        rises_m=ends + 2 * buried,
+        rises_m=sum(givens.ups_m) + 2 * buried,
     )

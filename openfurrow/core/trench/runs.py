@@ -16,6 +16,7 @@ from openfurrow.core.trench.conduit import (
     size_conduit,
 )
 from openfurrow.core.trench.crossings import Crossing, crossings_of
+from openfurrow.core.trench.ends import Fittings, end_answers, fittings_of
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.trench.pull_answers import pull_answers, pull_checks
 from openfurrow.core.trench.pulling import Pulls, pieces_of, pulls_of
@@ -29,7 +30,8 @@ class Run:
 
     ``conduit`` is absent for cable; ``pull`` is what one of the ``conduits`` takes, or the wires of one
     of as many cables. ``cable`` is told where all its cores lie under one armour, ``sleeve`` is what a
-    cable comes up through at both ends, if anything.
+    cable comes up through at both ends, if anything, ``fittings`` what goes onto one conduit;
+    ``ups_m`` is how far both ends come up over ground together.
     """
 
     route: Route
@@ -37,7 +39,9 @@ class Run:
     conduit: Conduit | None
     cable: ArmouredCable | None
     sleeve: Conduit | None
+    fittings: Fittings | None
     conduits: int
+    ups_m: float
     pull: Pull
     bends_deg: tuple[float, ...]
     boxes: int
@@ -78,12 +82,13 @@ def plan_run(
         # What lies open has the heavy wall all the way: that is what wires are drawn into.
         conduit = replace(conduit, inside_m2=conduit.riser_inside_m2, fill=conduit.riser_fill)
     bends = (90.0, *route.turns_deg, 90.0)
-    rises = (constant("common", one).value for one in ("junction_height_m", "building_rise_m"))
-    pieces = pieces_of(route, *(rise + route.cover_m for rise in rises))
+    pieces = pieces_of(route, *(up + route.cover_m for up in givens.ups_m))
     # What is laid in a trench bare is not drawn: it is told as if in a pipe of its own width.
     inside_m2 = conduit.inside_m2 if conduit else 4 * pull.area_m2
     radius_m = conduit.bend_radius_m if conduit else cable.bend_m if cable else 12 * pull.wire_m
     stick = constant(pack, "stick_m").value
+    each = math.ceil(route.ground_length_m / stick - 1e-9)
+    boxes = pull_boxes(bends, constant(pack, "bend_limit_deg").value)
     run = Run(
         route=route,
         crossings=() if givens.is_over else crossings_of(site.keepouts, route),
@@ -91,11 +96,13 @@ def plan_run(
         cable=cable,
         sleeve=sleeve_of(pack, givens, pull, cable),
         conduits=conduits,
+        ups_m=sum(givens.ups_m),
         pull=pull,
         bends_deg=bends,
-        boxes=pull_boxes(bends, constant(pack, "bend_limit_deg").value),
+        boxes=boxes,
+        fittings=fittings_of(pack, givens, route, pull, (conduit, each, boxes)) if conduit else None,
         pulls=pulls_of(pieces, pull, math.sqrt(4 * inside_m2 / math.pi), radius_m),
-        sticks=0 if givens.is_cable else conduits * math.ceil(route.ground_length_m / stick - 1e-9),
+        sticks=0 if givens.is_cable else conduits * each,
     )
     told = _answers(run, site, over=givens.is_over)
     return replace(run, answers=told, checks=_checks(run, site, givens, way))
@@ -274,6 +281,11 @@ def _conduit_answers(run: Run, site: SitePlan, *, over: bool) -> tuple[Answer, .
             ),
         ),
         *pull_answers(run.pulls, pull, conduit, bends),
+        *(
+            end_answers(pack, run.fittings, conduit, run.conduits, run.boxes)
+            if run.fittings is not None
+            else ()
+        ),
     )
 
 

@@ -1,7 +1,7 @@
 """The circuit from the modules to the inverter: strings, conductors, lengths."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -200,13 +200,14 @@ def lay_circuit(
         outputs = outputs_of_branches(fed.branch, strings)
     string_a = constant(pack, "current_factor").value * modules.short_circuit_a
     fuse = protection_a(pack, modules.short_circuit_a * constant(pack, "fuse_factor").value)
+    indoors_m = trench.inside_m if outputs is None else loss.indoors_m
+    one_way += indoors_m
     if outputs is None:
         way = Way(one_way, 2.0, array_ohm, modules.maximum_power_a, string_v)
         feed = string_feed(
             site, trench, strings.count, string_a, way, fuse, loss.drop_limit, fed.beside
         )
     else:
-        one_way += loss.indoors_m
         feed = output_feed(site, trench, outputs, one_way, loss.drop_limit, fed.beside)
     step = constant(pack, "tape_step_m").value
     return Circuit(
@@ -219,7 +220,7 @@ def lay_circuit(
         array_ohm=array_ohm,
         array_drop=array_drop,
         string_a=string_a,
-        feed=feed,
+        feed=replace(feed, indoors_m=indoors_m),
         fuse_a=fuse,
         # Each is cut to a whole step: that, and not the way, is what the reel must hold.
         trench_wire_m=feed.wires.lines * feed.wires.circuits * round_up(one_way, step),

@@ -49,7 +49,7 @@ class Feed:
     guards one circuit, ``current_a`` is what it has to carry, ``way`` what is lost on it. ``beside``
     are the lines side by side where most lie, others' among them, ``warmed`` what their warmth leaves.
     ``armoured``: each of the ``conduits`` is one cable, all its cores under one armour. ``listed_v`` is
-    what its wires are good for.
+    what its wires are good for, ``indoors_m`` how far they run on past the trench's end.
     """
 
     outputs: Outputs | None
@@ -66,6 +66,7 @@ class Feed:
     warmed: float = 1.0
     armoured: bool = False
     listed_v: float = math.inf
+    indoors_m: float = 0.0
 
     @property
     def boxes(self) -> int:

@@ -234,7 +234,7 @@ def _grounding(circuit: Circuit, site: Air) -> Answer:
 
 def _one_way(circuit: Circuit, site: Air, route: Route, loss: Losses) -> Answer:
     wires, one_way = circuit.feed.wires, circuit.one_way_m
-    indoors_m = 0.0 if circuit.feed.outputs is None else loss.indoors_m
+    indoors_m = circuit.feed.indoors_m
     step = constant(site.rule_pack, "tape_step_m").value
     whose = "string" if circuit.feed.outputs is None else "inverter"
     return Answer(

@@ -354,7 +354,8 @@ def _checks(
             circuit.hottest_string_v,
             volts.start_v,
             "voltage",
-            remedy="Longer strings, or an inverter that starts lower.",
+            remedy="Longer strings, or an inverter that starts lower; of so few modules, an inverter "
+            "behind each, or a charge controller.",
             source=COMMON_PRACTICE,
             given=f"wiring.inverters.{volts.least_of}.start_v",
         ),
