@@ -432,6 +432,8 @@ class Together:
             design.trench.method,
             inverters,
             soils,
+            sum(covered.area_m2 for one in self.arrays if (covered := one.value.frame.below)),
+            0.0 if self.site.value.fence is None else self.site.value.fence.length_m,
         )
         site = work_site(design.site)
         return self.memo.remember(

@@ -3,8 +3,8 @@
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value, in_words
 from openfurrow.core.schedule.calendar import SLOT_H
+from openfurrow.core.schedule.crew import Task
 from openfurrow.core.schedule.plan import SchedulePlan
-from openfurrow.core.schedule.tasks import Task
 from openfurrow.sheets.models import Column, TableText
 from openfurrow.sheets.tables import SHOWN_ROWS
 

@@ -133,3 +133,37 @@ def test_a_fence_round_nothing_but_bends_has_no_end() -> None:
     assert found is not None
     assert (found.corner_posts, found.struts) == (1, 2)
     assert found.line_posts == math.ceil(found.length_m / BAY_M - 1e-9) - 1
+
+
+@settings(max_examples=10, deadline=None)
+@given(east=st.floats(20, 60), north=st.floats(20, 60), beyond=st.floats(0.2, 1.0))
+def test_fence_and_cloth_have_their_days(east: float, north: float, beyond: float) -> None:
+    """Common practice: cloth when nothing more is dug there, the fence when no truck has to pass."""
+    ring = ((-east, -north), (east, -north), (east, north), (-east, north), (-east, -north))
+    design = changed(
+        job(fence(*ring)), "frame", ground_below="weed cloth under gravel", ground_beyond_m=beyond
+    )
+    found = plan(design)
+    below = found.frame.below
+    assert below is not None
+    tasks = {task.id: task for task in found.schedule.tasks}
+    assert tasks["fence"].quantity == pytest.approx(4 * (east + north))
+    assert tasks["cover"].quantity == pytest.approx(below.area_m2)
+    # Seven metres of fence an hour by three, 25 m² by two: rounded up to half hours.
+    people = design.schedule.people
+    for name, pace, hands in (("fence", 7.0, 3), ("cover", 25.0, 2)):
+        crew = min(people, hands)
+        hours = tasks[name].quantity / (pace * crew / hands)
+        assert tasks[name].slots == max(1, math.ceil(2 * hours - 1e-9))
+        assert tasks[name].people == crew
+    first, last = ({name: found.schedule.worked(name)[at] for name in tasks} for at in (0, -1))
+    for name, before in (("fence", ("1:modules", "backfill")), ("cover", ("1:drive", "backfill"))):
+        for one in before:
+            done = last[one]
+            assert (first[name][0], first[name][1]) >= (done[0], done[2])
+    paced = untried(changed(design, "schedule", fence_m_per_h=14.0))
+    quick = {task.id: task for task in paced.schedule.tasks}["fence"]
+    assert quick.slots == pytest.approx(tasks["fence"].slots / 2, abs=1)
+    # What is bought for them is missed by them, not by the frame.
+    bare = plan(changed(job(), "frame", ground_below="as it is"))
+    assert not {"fence", "cover"} & {task.id for task in bare.schedule.tasks}

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from openfurrow.core.plan import plan
 from openfurrow.core.quantities import in_words
 from openfurrow.core.schedule.calendar import light_h
-from openfurrow.core.schedule.tasks import usual_pace
+from openfurrow.core.schedule.crew import usual_pace
 from openfurrow.core.sun.spot import Spot
 from openfurrow.demo.designs import larkspur_with_pump_house
 from openfurrow.exchange.exports import EXPORTS

@@ -10,9 +10,9 @@ from zlib import crc32
 from openfurrow.core.codes import constant, table
 from openfurrow.core.materials.lines import MaterialLine
 from openfurrow.core.schedule.calendar import SLOT_H
+from openfurrow.core.schedule.crew import Task
 from openfurrow.core.schedule.givens import Comes
 from openfurrow.core.schedule.plan import SchedulePlan
-from openfurrow.core.schedule.tasks import Task
 
 # Of two lines that share a key the second bears a number.
 _NUMBERED = re.compile(r"_\d+$")

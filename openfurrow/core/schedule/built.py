@@ -25,6 +25,8 @@ def way_work(
     method: str,
     inverters: int,
     soils: tuple[str, ...],
+    cover_m2: float = 0.0,
+    fence_m: float = 0.0,
 ) -> WayWork:
     """What is done between the arrays and the building; what several share is dug once."""
     stretches = () if trench.over is not None else trench.dug
@@ -43,5 +45,7 @@ def way_work(
         ),
         inverters=inverters,
         soils=soils,
+        cover_m2=cover_m2,
+        fence_m=fence_m,
         back_m2=0.0 if trench.back is None else trench.back.worn_m2,
     )

@@ -222,6 +222,12 @@ class ScheduleGivens(Givens):
     restore_m2_per_h: float | None = _rate(
         "Ground put back", "area_pace", "Raked, seeded and strawed an hour, by two."
     )
+    cover_m2_per_h: float | None = _rate(
+        "Ground covered", "area_pace", "Cloth pinned and stone spread an hour, by two."
+    )
+    fence_m_per_h: float | None = _rate(
+        "Fence put up", "pace", "Posts set, mesh strained, gates hung: length an hour, by three."
+    )
     inverter_h: float | None = _rate("Hours an inverter", "hours", "To hang, land and test one.")
     notice_days: int = given(
         1,

@@ -10,9 +10,9 @@ from numpy.typing import NDArray
 from openfurrow.core.codes import table
 from openfurrow.core.quantities import spoken
 from openfurrow.core.schedule.calendar import Calendar
+from openfurrow.core.schedule.crew import Task
 from openfurrow.core.schedule.givens import ScheduleGivens
 from openfurrow.core.schedule.solve import Limit
-from openfurrow.core.schedule.tasks import Task
 from openfurrow.core.site.tickets import TicketGivens, working_days_after
 
 Truths = NDArray[np.bool_]

@@ -7,6 +7,7 @@ from openfurrow.core.checks import Check, at_least, holds
 from openfurrow.core.lacking import said
 from openfurrow.core.quantities import spoken
 from openfurrow.core.schedule.calendar import SLOT_H, WEEKDAYS, Calendar, Hours, calendar_of
+from openfurrow.core.schedule.crew import Task
 from openfurrow.core.schedule.givens import LockGivens, ScheduleGivens
 from openfurrow.core.schedule.holds import (
     Hold,
@@ -18,7 +19,7 @@ from openfurrow.core.schedule.holds import (
     weather_holds,
 )
 from openfurrow.core.schedule.solve import Dates, Work, dated
-from openfurrow.core.schedule.tasks import ArrayWork, Task, WayWork, tasks_of
+from openfurrow.core.schedule.tasks import ArrayWork, WayWork, tasks_of
 from openfurrow.core.site.givens import SiteGivens
 from openfurrow.core.site.tickets import LOCAL_RULE, TicketGivens
 from openfurrow.core.sun.spot import Spot, spot_of

@@ -4,11 +4,9 @@ import math
 from dataclasses import dataclass, replace
 from typing import Any
 
-from openfurrow.core.codes import table
-from openfurrow.core.schedule.calendar import SLOT_H
+from openfurrow.core.schedule.crew import BY_HAND, Crew, Task, usual_pace
 from openfurrow.core.schedule.givens import Comes, ScheduleGivens
 
-BY_HAND = "by hand"
 POST_DRIVER: Comes = "post driver"
 AUGER: Comes = "auger"
 
@@ -50,7 +48,8 @@ class ArrayWork:
 class WayWork:
     """What is done between the arrays and the building.
 
-    ``circuit_m`` is every circuit times its way, ``back_m2`` the ground that is put back after it.
+    ``circuit_m`` is every circuit times its way, ``back_m2`` the ground that is put back after it,
+    ``cover_m2`` what is covered under the tables, ``fence_m`` the fence that is put up.
     ``glued``: the joints are. Cable without conduit has no joints.
     """
 
@@ -63,94 +62,24 @@ class WayWork:
     inverters: int
     soils: tuple[str, ...]
     back_m2: float = 0.0
-
-
-@dataclass(frozen=True, kw_only=True)
-class Task:
-    """One task: so much of it at a pace, by so many people, in half hours of their work.
-
-    ``pace_per_h`` is this crew's, ``own_pace`` where it said so itself. ``digs``, ``lifts``, ``glues``
-    and ``pours`` say what can hold it, ``needs`` what has to be there, ``after`` what is done before
-    and how many office days lie between.
-    """
-
-    id: str
-    array: str
-    name: str
-    quantity: float
-    kind: str
-    pace_per_h: float
-    people: int
-    slots: int
-    machine: str = ""
-    after: tuple[tuple[str, int], ...] = ()
-    needs: tuple[Comes, ...] = ()
-    digs: bool = False
-    lifts: bool = False
-    glues: bool = False
-    pours: bool = False
-    inspected: bool = False
-    own_pace: bool = False
-
-    @property
-    def pace_kind(self) -> str:
-        """In what its pace is told."""
-        return {"run": "pace", "area": "area_pace"}.get(self.kind, "per_hour")
-
-
-@dataclass(frozen=True)
-class Pace:
-    """How much so many people do in an hour."""
-
-    per_h: float
-    people: int
-
-
-def slowest(soils: tuple[str, ...], work: str) -> float:
-    """What is left of the pace on easy ground, in the worst of the soils."""
-    paces = table("common", "soil_pace")
-    return min((paces.number(work, paces.row("soil_class", soil)) for soil in soils), default=1.0)
-
-
-def usual_pace(task: str, machine: str = BY_HAND, soils: tuple[str, ...] = ()) -> Pace:
-    """Common practice for a task and a machine; slower in the worst of the soils."""
-    rates = table("common", "rate")
-    pairs = zip(rates.texts["task"], rates.texts["machine"], strict=True)
-    row = next(number for number, pair in enumerate(pairs) if pair == (task, machine))
-    share = slowest(soils, task) if task in ("drive", "dig", "bore", "screw") else 1.0
-    return Pace(rates.number("rate_per_h", row) * share, round(rates.number("people", row)))
-
-
-@dataclass(frozen=True)
-class _Crew:
-    """Makes tasks of what a crew of so many has to do."""
-
-    people: int
-
-    def task(self, pace: Pace, said: float | None, *, quantity: float, **facts: object) -> Task:
-        """A task at the pace that was said, or else at the usual one; fewer people take longer."""
-        people = min(pace.people, self.people)
-        per_h = (said if said is not None else pace.per_h) * people / pace.people
-        slots = max(1, math.ceil(quantity / per_h / SLOT_H - 1e-9))
-        return Task(
-            quantity=quantity,
-            pace_per_h=per_h,
-            people=people,
-            slots=slots,
-            own_pace=said is not None,
-            **facts,  # type: ignore[arg-type]
-        )
+    cover_m2: float = 0.0
+    fence_m: float = 0.0
 
 
 def tasks_of(
     arrays: tuple[ArrayWork, ...], way: WayWork, givens: ScheduleGivens, *, named: bool
 ) -> tuple[Task, ...]:
     """Every task, after those it follows. ``named``: there are several arrays, so each says whose."""
-    crew = _Crew(givens.people)
+    crew = Crew(givens.people)
     own = [_of_array(crew, one, givens, named=named) for one in arrays]
     driven = tuple((f"{one.id}:{'pour' if one.piers else 'drive'}", 0) for one in arrays)
     plugged = tuple((f"{one.id}:strings", 0) for one in arrays)
-    return (*(task for tasks in own for task in tasks), *_of_way(crew, way, givens, driven, plugged))
+    glazed = tuple((f"{one.id}:modules", 0) for one in arrays)
+    return (
+        *(task for tasks in own for task in tasks),
+        *_of_way(crew, way, givens, driven, plugged),
+        *_of_ground(crew, way, givens, driven, glazed),
+    )
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -307,7 +236,7 @@ def _steps(one: ArrayWork, givens: ScheduleGivens) -> tuple[_Step, ...]:
     return (stake, *_poured(one, one.piers, givens), on_piers, *rest)
 
 
-def _of_array(crew: _Crew, one: ArrayWork, givens: ScheduleGivens, *, named: bool) -> tuple[Task, ...]:
+def _of_array(crew: Crew, one: ArrayWork, givens: ScheduleGivens, *, named: bool) -> tuple[Task, ...]:
     def said(words: str) -> str:
         return f"{one.name}: {words[:1].lower()}{words[1:]}" if named else words
 
@@ -335,7 +264,7 @@ def _of_array(crew: _Crew, one: ArrayWork, givens: ScheduleGivens, *, named: boo
 
 
 def _of_way(
-    crew: _Crew,
+    crew: Crew,
     way: WayWork,
     givens: ScheduleGivens,
     driven: tuple[tuple[str, int], ...],
@@ -452,7 +381,49 @@ def _of_way(
     return (*tasks, lay, seen, *filled, *restored, *wired, land, final)
 
 
-def _restored(crew: _Crew, back_m2: float, givens: ScheduleGivens) -> Task:
+def _of_ground(
+    crew: Crew,
+    way: WayWork,
+    givens: ScheduleGivens,
+    driven: tuple[tuple[str, int], ...],
+    glazed: tuple[tuple[str, int], ...],
+) -> tuple[Task, ...]:
+    """Cloth and stone once nothing is dug there any more; the fence when no truck has to pass."""
+    closed = (("backfill" if way.dug_m > 0 else "inspect", 0),)
+    found = []
+    if way.cover_m2 > 0:
+        found.append(
+            crew.task(
+                usual_pace("cover"),
+                givens.cover_m2_per_h,
+                quantity=way.cover_m2,
+                id="cover",
+                array="",
+                name="Cover the ground under the tables",
+                kind="area",
+                after=(*closed, *driven),
+                needs=("posts and frame",),
+            )
+        )
+    if way.fence_m > 0:
+        found.append(
+            crew.task(
+                usual_pace("fence"),
+                givens.fence_m_per_h,
+                quantity=way.fence_m,
+                id="fence",
+                array="",
+                name="Put up the fence",
+                kind="run",
+                after=(*closed, *glazed),
+                needs=("posts and frame",),
+                digs=True,
+            )
+        )
+    return tuple(found)
+
+
+def _restored(crew: Crew, back_m2: float, givens: ScheduleGivens) -> Task:
     """Opened ground is put back once the trench is filled."""
     return crew.task(
         usual_pace("restore"),
