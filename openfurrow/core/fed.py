@@ -12,7 +12,14 @@ from openfurrow.core.trench.ways import Stretch
 from openfurrow.core.wiring.branches import Branch
 from openfurrow.core.wiring.circuit import Circuit, Fed, circuits_out, string_limits
 from openfurrow.core.wiring.feed import conduits_for
-from openfurrow.core.wiring.inverters import branch_of, inputs_of, outputs_of, takers, volts_of
+from openfurrow.core.wiring.inverters import (
+    branch_of,
+    inputs_at,
+    inputs_of,
+    outputs_of,
+    takers,
+    volts_of,
+)
 
 Counts = tuple[int, ...]
 
@@ -53,13 +60,19 @@ def feeds_of(design: Design, counts: Counts, stretches: tuple[Stretch, ...]) -> 
     volts = tuple(volts_of(inverters, those) for those in taking)
     branches = branches_of_arrays(design)
     fewest = []
-    for given, count, limits, branch in zip(design.arrays, counts, volts, branches, strict=True):
+    for given, count, limits, branch, those in zip(
+        design.arrays, counts, volts, branches, taking, strict=True
+    ):
         longest = branch.most if branch else string_limits(air, given.modules, limits)[0]
-        fewest.append(math.ceil(count / max(longest, 1)))
+        strings = math.ceil(count / max(longest, 1))
+        fewest.append(math.ceil(strings / (1 if branch else inputs_at(inverters, those).joined)))
     inputs = inputs_of(inverters, taking, tuple(fewest))
     outputs = (outputs_of(inverters, those) for those in taking)
     laying = [wiring.laying(None if one is None else one.plug_spacing_m) for one in branches]
-    feeds = [Fed(*one) for one in zip(volts, inputs, outputs, laying, branches, strict=True)]
+    feeds = [
+        replace(Fed(*one), at_input=inputs_at(inverters, those))
+        for *one, those in zip(volts, inputs, outputs, laying, branches, taking, strict=True)
+    ]
     conduits = [
         conduits_for(circuits_out(air, count, given.modules, fed), design.trench)
         for given, count, fed in zip(design.arrays, counts, feeds, strict=True)

@@ -208,6 +208,8 @@ def grifo() -> Design:
                     maximum_dc_v=1000.0,
                     inverter_ac_w=15000.0,
                     inverter_inputs=4,
+                    input_a=15.0,
+                    input_short_a=20.0,
                     ac_v=400.0,
                     phases="three phases",
                 ),

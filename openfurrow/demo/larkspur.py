@@ -379,6 +379,11 @@ def larkspur() -> Design:
         ),
         wiring=WiringGivens(
             on_wall=walls.SHED,
+            inverters=(
+                InverterGivens(
+                    id="1", input_a=16.0, input_short_a=21.0, arc_fault="it is listed for it"
+                ),
+            ),
             connects="a breaker in the panel",
             inverter_to_panel_m=14 * FOOT_M,
             panel_bus_a=225.0,
@@ -455,7 +460,13 @@ def larkspur_with_pump_house() -> Design:
                 update={
                     "inverters": (
                         InverterGivens(
-                            id="1", name="shed inverter", inverter_ac_w=12_500.0, inverter_inputs=3
+                            id="1",
+                            name="shed inverter",
+                            inverter_ac_w=12_500.0,
+                            inverter_inputs=3,
+                            input_a=16.0,
+                            input_short_a=21.0,
+                            arc_fault="it is listed for it",
                         ),
                         InverterGivens(
                             id="2",
@@ -463,6 +474,9 @@ def larkspur_with_pump_house() -> Design:
                             takes=(pump_house.id,),
                             inverter_ac_w=4_000.0,
                             inverter_inputs=2,
+                            input_a=13.5,
+                            input_short_a=18.0,
+                            arc_fault="it is listed for it",
                         ),
                     ),
                     # Both together are more than the bus may take beside its main breaker.

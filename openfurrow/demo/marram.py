@@ -159,6 +159,8 @@ def marram() -> Design:
             start_v=250.0,
             inverter_ac_w=INVERTERS * INVERTER_W,
             inverter_inputs=INVERTERS * 8,
+            input_a=18.0,
+            input_short_a=25.0,
         )
         for number in range(1, ACROSS * DEEP + 1)
     )

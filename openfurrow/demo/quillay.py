@@ -125,7 +125,16 @@ def quillay() -> Design:
         ),
         wiring=WiringGivens(
             on_wall=walls.SCHOOL,
-            inverters=(InverterGivens(id="1", maximum_dc_v=1000.0, inverter_ac_w=8000.0, ac_v=230.0),),
+            inverters=(
+                InverterGivens(
+                    id="1",
+                    maximum_dc_v=1000.0,
+                    inverter_ac_w=8000.0,
+                    ac_v=230.0,
+                    input_a=14.0,
+                    input_short_a=18.5,
+                ),
+            ),
             connects="a breaker in the panel",
             inverter_to_panel_m=4.2,
             panel_bus_a=100.0,

@@ -116,8 +116,8 @@ def varnbeck() -> Design:
             wall_thick_m=0.24,
             hole_right_m=0.35,
             hole_up_m=0.4,
-            box_up_m=1.5,
-            rise_up_m=1.5,
+            box_up_m=1.95,
+            rise_up_m=1.95,
         ),
         wiring=WiringGivens(
             on_wall=walls.HUT,
@@ -143,7 +143,13 @@ def varnbeck() -> Design:
             rods_ohm=14.0,
             inverters=(
                 InverterGivens(
-                    id="1", takes=("1",), inverter_ac_w=5_500.0, inverter_inputs=2, ac_v=230.0
+                    id="1",
+                    takes=("1",),
+                    inverter_ac_w=5_500.0,
+                    inverter_inputs=2,
+                    ac_v=230.0,
+                    input_a=14.5,
+                    input_short_a=19.0,
                 ),
                 InverterGivens(
                     id="2",
@@ -153,6 +159,8 @@ def varnbeck() -> Design:
                     start_v=40.0,
                     inverter_ac_w=800.0,
                     inverter_inputs=1,
+                    input_a=20.0,
+                    input_short_a=26.0,
                     phases="to a battery",
                 ),
             ),

@@ -8,6 +8,7 @@ from tests.core.breaks_piers import PIER_BREAKS, SCREW_BREAKS, TEST_BREAKS
 from tests.core.breaks_wiring import (
     ARMOUR_BREAKS,
     END_BREAKS,
+    INPUT_BREAKS,
     OVER_BREAKS,
     PULL_BREAKS,
     SERVICE_BREAKS,
@@ -608,4 +609,5 @@ BREAKS = [
     *OVER_BREAKS,
     *ARMOUR_BREAKS,
     *END_BREAKS,
+    *INPUT_BREAKS,
 ]

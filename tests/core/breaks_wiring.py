@@ -154,6 +154,18 @@ SERVICE_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] =
 
 WALL = {"wall_kind": "boards on studs", "wall_thick_m": 0.2, "hole_right_m": 0.0}
 OVER: dict[str, object] = {"laid": "over the ground"}
+INPUT_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] = (
+    ("wiring", "input_current", "look", {"wiring": {"inverters": [{"id": "1"}]}}),
+    ("wiring", "input_current", "look", {"wiring": {"inverters": [{"id": "1", "input_a": 9.0}]}}),
+    ("wiring", "input_short", "stop", {"wiring": {"inverters": [{"id": "1", "input_short_a": 12.0}]}}),
+    ("wiring", "arc", "look", {"wiring": {"inverters": [{"id": "1"}]}}),
+    (
+        "wiring",
+        "joined",
+        "stop",
+        {"wiring": {"inverters": [{"id": "1", "joined": 2}]}, "rows": {"modules_along": 17}},
+    ),
+)
 END_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] = (
     ("trench", "ends_snow", "look", {"site": {"ground_snow_pa": 9000.0}}),
     ("trench", "before_pour", "look", {"trench": {"comes_up": "through a pier that is poured"}}),

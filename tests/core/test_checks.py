@@ -8,6 +8,7 @@ from openfurrow.core.fields import fields_of
 from openfurrow.core.frame.givens import CUT_HERE
 from openfurrow.core.paths import address_of, read
 from openfurrow.core.plan import plan
+from openfurrow.core.wiring.inverter_givens import InverterGivens
 from openfurrow.demo.designs import DESIGNS
 from tests.core.breaks import (
     BEHIND,
@@ -82,6 +83,8 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     places.append(changed(plain, "structure", strut_travel_m=0.6))
     places.append(changed(plain, "trench", strings_per_conduit=1))
     places.append(changed(plain, "trench", method="armoured cable"))
+    joined = InverterGivens(id="1", joined=3)
+    places.append(changed(plain, "wiring", inverters=(joined,)))
     poured = {"comes_up": "through a pier that is poured"}
     places.append(changed(plain, "trench", **poured))
     places += [broken(plain, AHEAD), broken(plain, INSIDE), broken(plain, BRANCHES)]

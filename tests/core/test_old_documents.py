@@ -121,6 +121,7 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
             "rise_up_m",
             *OF_ARMOUR,
         ),
+        *("joined", "input_a", "input_short_a", "arc_fault"),
         "foot_up_m",
         *("strut_held_by", "strut_hole_m", "strut_turn_m"),
         "strut_rated_n",

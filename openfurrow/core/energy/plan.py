@@ -59,9 +59,9 @@ def _of_inverter(
     for array, circuit, landed in zip(
         arrays, wiring.circuits, wiring.landed[:, number].tolist(), strict=True
     ):
-        watts = array.watts * landed / circuit.strings.count
+        watts = array.watts * landed / circuit.lines
         power, rated = power + array.light.power * watts, rated + watts
-        modules += float(circuit.strings.lengths.sum()) * landed / circuit.strings.count
+        modules += float(circuit.strings.lengths.sum()) * landed / circuit.lines
         lost += circuit.string_drop * watts
         ac_lost = max(ac_lost, circuit.output_drop)
     if not rated:

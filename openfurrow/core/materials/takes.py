@@ -198,6 +198,14 @@ def wiring_takes(
             "small",
         ),
         *_trunk_takes(circuit, pack),
+        Take(
+            "wiring",
+            "combiner",
+            f"Combiner, {circuit.joined} strings, with isolator",
+            float(circuit.lines) if out_there and circuit.joined > 1 else 0.0,
+            "count",
+            "Beside the inverter out there.",
+        ),
         *(_guards_out_there(circuit) if out_there else _guards_of_strings(circuit)),
         LABELS,
     )
@@ -281,7 +289,9 @@ def _guards_of_strings(circuit: Circuit) -> tuple[Take, ...]:
         Take(
             "wiring",
             "junction_box",
-            "Junction box with isolators",
+            f"Combiner, {circuit.joined} strings, with isolator"
+            if circuit.joined > 1
+            else "Junction box with isolators",
             float(circuit.feed.boxes),
             "count",
             "On the post where the trench begins.",

@@ -15,8 +15,7 @@ def soils_met(soils: tuple[Soil, ...]) -> tuple[str, ...]:
 
 def circuits_in_trench(circuit: Circuit) -> int:
     """How many circuits of an array lie in the trench: its strings, or its inverters' outputs."""
-    outputs = circuit.feed.outputs
-    return circuit.strings.count if outputs is None else outputs.units
+    return circuit.feed.wires.circuits
 
 
 def way_work(

@@ -17,6 +17,7 @@ from openfurrow.core.wiring.branches import Branch, branches_of, trunk_drop, tru
 from openfurrow.core.wiring.conductors import Choice, Conductor, Way, protection_a, warm_factor
 from openfurrow.core.wiring.feed import Feed, Outputs, output_feed, string_feed
 from openfurrow.core.wiring.givens import Laying, Losses
+from openfurrow.core.wiring.input_rules import UNTOLD, Inputs
 from openfurrow.core.wiring.inverters import Volts
 from openfurrow.core.wiring.leads import Leads, lead_on
 from openfurrow.core.wiring.strings import (
@@ -35,7 +36,7 @@ class Fed:
     ``outputs`` are those of inverters that stand at the array; None where they are at the building.
     ``laying`` is how strings go from module to module; ``branch`` what inverters behind every module
     say, None where there are none. ``beside`` are the lines in the ground beside each other where most
-    are, those of other arrays among them.
+    are, those of other arrays among them, ``at_input`` what one input stands.
     """
 
     volts: Volts
@@ -44,11 +45,12 @@ class Fed:
     laying: Laying
     branch: Branch | None = None
     beside: int = 1
+    at_input: Inputs = UNTOLD
 
 
 @dataclass(frozen=True)
 class Circuit:
-    """Strings and conductors of one array. Lengths include slack, not waste.
+    """Strings and conductors of one array, ``joined`` to an input. Lengths include slack, not waste.
 
     ``cold_v`` and ``hot_v`` are one module's; ``string_v`` is the shortest string at full power,
     ``array_ohm`` the array wire of the farthest string, there and back, and ``array_drop`` the share of
@@ -61,6 +63,7 @@ class Circuit:
 
     branch: Branch | None
     strings: StringPlan
+    joined: int
     leads: Leads
     cold_v: float
     hot_v: float
@@ -76,6 +79,11 @@ class Circuit:
     trunk_home_m: float
     grounding_wire_m: float
     bare_copper_m: float
+
+    @property
+    def lines(self) -> int:
+        """How many inputs its strings want: one for as many as are joined."""
+        return math.ceil(self.strings.count / self.joined)
 
     @property
     def jumpers(self) -> int:
@@ -134,7 +142,7 @@ def string_up(
     longest, shortest, cold_v, hot_v = string_limits(site, modules, fed.volts)
     if fed.branch is not None:
         return branches_of(module_count, fed.branch), cold_v, hot_v
-    lengths = divide(module_count, longest, shortest, fed.inputs)
+    lengths = divide(module_count, longest, shortest, fed.inputs * fed.at_input.joined)
     return StringPlan(longest, shortest, lengths), cold_v, hot_v
 
 
@@ -142,7 +150,8 @@ def circuits_out(site: Air, module_count: int, modules: ModulesGivens, fed: Fed)
     """How many circuits go through the ground: strings, branches, or the outputs of inverters."""
     if fed.outputs is not None:
         return fed.outputs.units
-    return string_up(site, module_count, modules, fed)[0].count
+    strings = string_up(site, module_count, modules, fed)[0].count
+    return strings if fed.branch is not None else math.ceil(strings / fed.at_input.joined)
 
 
 def outputs_of_branches(branch: Branch, strings: StringPlan) -> Outputs:
@@ -203,9 +212,16 @@ def lay_circuit(
     indoors_m = trench.inside_m if outputs is None else loss.indoors_m
     one_way += indoors_m
     if outputs is None:
-        way = Way(one_way, 2.0, array_ohm, modules.maximum_power_a, string_v)
+        # Joined strings share the trench's wires, each on its own wire before.
+        joined = fed.at_input.joined
+        way = Way(one_way, 2.0, array_ohm / joined, joined * modules.maximum_power_a, string_v)
+        guard = fuse
+        if joined > 1:
+            short_a = joined * modules.short_circuit_a
+            guard = protection_a(pack, short_a * constant(pack, "fuse_factor").value)
+        lines = math.ceil(strings.count / joined)
         feed = string_feed(
-            site, trench, strings.count, string_a, way, fuse, loss.drop_limit, fed.beside
+            site, trench, lines, joined * string_a, way, guard, loss.drop_limit, fed.beside
         )
     else:
         feed = output_feed(site, trench, outputs, one_way, loss.drop_limit, fed.beside)
@@ -213,6 +229,7 @@ def lay_circuit(
     return Circuit(
         branch=fed.branch,
         strings=strings,
+        joined=1 if fed.branch is not None else fed.at_input.joined,
         leads=leads,
         cold_v=cold_v,
         hot_v=hot_v,
@@ -220,7 +237,7 @@ def lay_circuit(
         array_ohm=array_ohm,
         array_drop=array_drop,
         string_a=string_a,
-        feed=replace(feed, indoors_m=indoors_m),
+        feed=replace(feed, indoors_m=indoors_m, joined=fed.at_input.joined if outputs is None else 1),
         fuse_a=fuse,
         # Each is cut to a whole step: that, and not the way, is what the reel must hold.
         trench_wire_m=feed.wires.lines * feed.wires.circuits * round_up(one_way, step),

@@ -50,6 +50,7 @@ class Feed:
     are the lines side by side where most lie, others' among them, ``warmed`` what their warmth leaves.
     ``armoured``: each of the ``conduits`` is one cable, all its cores under one armour. ``listed_v`` is
     what its wires are good for, ``indoors_m`` how far they run on past the trench's end.
+    ``joined`` strings come together before it.
     """
 
     outputs: Outputs | None
@@ -67,10 +68,14 @@ class Feed:
     armoured: bool = False
     listed_v: float = math.inf
     indoors_m: float = 0.0
+    joined: int = 1
 
     @property
     def boxes(self) -> int:
-        """Boxes where the way begins: one for each conduit; cables enter one by as many as it takes."""
+        """Boxes where the way begins: a combiner for each pair of wires; else one for each conduit, and
+        of cables one for as many as it takes."""
+        if self.joined > 1:
+            return self.wires.circuits
         if not self.armoured:
             return self.conduits
         return math.ceil(self.wires.circuits / constant("common", "circuits_a_box").value)

@@ -82,7 +82,7 @@ def _string_drop(circuit: Circuit, modules: ModulesGivens) -> tuple[Answer, ...]
                 "u",
                 "I_mp * (2 * L * r + R_a) / V",
                 (
-                    Input("I_mp", "current at full power", modules.maximum_power_a, "current"),
+                    Input("I_mp", "current at full power", circuit.feed.way.amps, "current"),
                     Input("L", "one way with slack", circuit.one_way_m, "run"),
                     _resistance(circuit),
                     _in_array(circuit),
@@ -103,7 +103,8 @@ def _resistance(circuit: Circuit) -> Input:
 
 
 def _in_array(circuit: Circuit) -> Input:
-    return Input("R_a", "array wire, there and back, ohm", circuit.array_ohm, "factor")
+    ohm = circuit.array_ohm if circuit.feed.outputs else circuit.feed.way.before_ohm
+    return Input("R_a", "array wire, there and back, ohm", ohm, "factor")
 
 
 def _output_drop(circuit: Circuit, modules: ModulesGivens) -> tuple[Answer, ...]:

@@ -8,7 +8,9 @@ from openfurrow.core.givens import Thing, given
 from openfurrow.core.quantities import INCH_M
 
 # What is asked of one that stands by itself, and of those behind every module.
-OF_ONE = frozenset({"units", "inverter_ac_w", "inverter_inputs"})
+OF_ONE = frozenset(
+    {"units", "inverter_ac_w", "inverter_inputs", "joined", "input_a", "input_short_a", "arc_fault"}
+)
 OF_BRANCHES = frozenset({"box_ac_w", "branch_most", "branch_guard_a", "plug_spacing_m"})
 # More than any array has.
 NO_END_OF_BRANCHES = 1_000_000
@@ -106,11 +108,50 @@ class InverterGivens(Thing):
         3,
         "String inputs",
         "count",
-        "Strings it takes; of several alike, all together.",
+        "Inputs it has, a string to each unless some are joined; of several alike, all together.",
         "Inverter data sheet.",
         low=1,
         high=50_000,
         usual=(2, 12),
+    )
+
+    joined: int = given(
+        1,
+        "Strings joined on an input",
+        "count",
+        "So many come together in a combiner at the array and go on as one pair of wires.",
+        "One on small inverters. Three and more are fused each: two would feed a fault in the third.",
+        low=1,
+        high=24,
+        usual=(1, 2),
+    )
+    input_a: float | None = given(
+        None,
+        "An input takes",
+        "current",
+        "The most current at work that one input makes use of.",
+        "Inverter data sheet: maximum input current of a tracker, over its inputs.",
+        low=1,
+        high=2000,
+        usual=(10, 40),
+    )
+    input_short_a: float | None = given(
+        None,
+        "An input stands",
+        "current",
+        "The most short-circuit current of what is joined on one input.",
+        "Inverter data sheet: maximum short-circuit current of a tracker, over its inputs.",
+        low=1,
+        high=3000,
+        usual=(12, 60),
+    )
+    arc_fault: Literal["nobody has looked", "it is listed for it", "it is not"] = given(
+        "nobody has looked",
+        "Arc-fault protection",
+        "choice",
+        "Whether it hears an arc in its strings, and shuts them off.",
+        "Inverter data sheet: AFCI, type 1.",
+        pack="us",
     )
 
     box_ac_w: float = given(

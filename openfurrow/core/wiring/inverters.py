@@ -9,6 +9,7 @@ from openfurrow.core.checks import Check, at_most, holds, within
 from openfurrow.core.codes import constant
 from openfurrow.core.wiring.branches import Branch
 from openfurrow.core.wiring.feed import Outputs
+from openfurrow.core.wiring.input_rules import Inputs
 from openfurrow.core.wiring.inverter_givens import InverterGivens
 from openfurrow.core.wiring.strings import share_inputs
 from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Working
@@ -32,7 +33,10 @@ class Volts:
 
 @dataclass(frozen=True)
 class Load:
-    """What one array brings: its strings or branches, their power all together, and the modules."""
+    """What one array brings: its strings or branches, their power all together, and the modules.
+
+    Strings that are joined come to an input as one.
+    """
 
     strings: int
     watts: float
@@ -57,6 +61,24 @@ def volts_of(inverters: Inverters, taking: tuple[int, ...]) -> Volts:
     most = min((inverters[n] for n in taking), key=lambda one: one.maximum_dc_v)
     least = max((inverters[n] for n in taking), key=lambda one: one.start_v)
     return Volts(most.maximum_dc_v, least.start_v, most.id, least.id)
+
+
+def inputs_at(inverters: Inverters, taking: tuple[int, ...]) -> Inputs:
+    """What the inputs stand on whichever of these a string is landed."""
+    own = [inverters[n] for n in taking]
+
+    def least(amps: list[float | None]) -> float | None:
+        said = [one for one in amps if one is not None]
+        return min(said) if len(said) == len(amps) else None
+
+    return Inputs(
+        of=own[0].id,
+        joined=min(one.joined for one in own),
+        alike=len({one.joined for one in own}) == 1,
+        input_a=least([one.input_a for one in own]),
+        short_a=least([one.input_short_a for one in own]),
+        watched=all(one.arc_fault == "it is listed for it" for one in own),
+    )
 
 
 def outputs_of(inverters: Inverters, taking: tuple[int, ...]) -> Outputs | None:

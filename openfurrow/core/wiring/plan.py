@@ -27,6 +27,7 @@ from openfurrow.core.wiring.earthing import (
 )
 from openfurrow.core.wiring.feed_answers import feed_answers, feed_checks
 from openfurrow.core.wiring.givens import Losses, WiringGivens
+from openfurrow.core.wiring.input_rules import input_checks
 from openfurrow.core.wiring.inverters import (
     Inverters,
     Load,
@@ -105,6 +106,13 @@ def wire_array(
             else branch_checks(circuit, fed.branch, site, fed.volts)
         ),
         *feed_checks(circuit, site, loss),
+        *(
+            input_checks(
+                fed.at_input, circuit.strings, modules, trench, site.rule_pack, circuit.coldest_string_v
+            )
+            if fed.branch is None
+            else ()
+        ),
         *lead_checks(circuit.leads, fed.laying),
         *_turning_check(rows, loss),
     )
@@ -124,7 +132,7 @@ def plan_wiring(
     """
     inverters = given.inverters
     loads = tuple(
-        Load(circuit.strings.count, power, int(circuit.strings.lengths.sum()))
+        Load(circuit.lines, power, int(circuit.strings.lengths.sum()))
         for circuit, power in zip(circuits, watts, strict=True)
     )
     landed = given_to(

@@ -127,7 +127,7 @@ def _array(one: Plan, circuit: Circuit, watts: float, x: float, told: _Told) -> 
         yield from told.beside(
             x,
             GUARD,
-            "" if told.names_alone else "box at the array",
+            "" if told.names_alone else _box_words(circuit),
             f"fuses {circuit.fuse_a:.0f} A, switches",
             f"array wire {ARRAY_WIRE[pack]}",
         )
@@ -148,6 +148,12 @@ def _array(one: Plan, circuit: Circuit, watts: float, x: float, told: _Told) -> 
     # Two strokes across: it runs in the ground here.
     for y in (WAY - 0.05, WAY + 0.05):
         yield line(layer, (x - 0.1, y - 0.06), (x + 0.1, y + 0.06))
+
+
+def _box_words(circuit: Circuit) -> str:
+    if circuit.joined == 1:
+        return "box at the array"
+    return f"{circuit.feed.boxes} x combiner of {circuit.joined}"
 
 
 def _joined(x: float, to: float, strings: bool) -> Iterator[Mark]:
