@@ -306,10 +306,11 @@ class Together:
         own, air = tuple(one.value for one in runs), air_of(self.design.site)
         pack, ground_pa = air.rule_pack, weather_of(self.design.site).ground_snow_pa
         snow_m = ground_pa / snow_weight_n_m3(pack, ground_pa)
+        slack_m = self.design.wiring.slack_m
 
         def joined() -> TrenchPlan:
             whole = stamped_stage(
-                plan_trench(self.site.value, self.design.trench, tree.value, own, air, snow_m),
+                plan_trench(self.site.value, self.design.trench, tree.value, own, air, snow_m, slack_m),
                 self.first,
                 own=False,
             )
@@ -329,6 +330,7 @@ class Together:
                 self.first,
                 air,
                 snow_m,
+                slack_m,
             ),
             joined,
             of_kept=True,

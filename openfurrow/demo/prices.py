@@ -52,6 +52,8 @@ LIST: tuple[tuple[str, float, Per], ...] = (
     ("Expansion fitting", 27.0, "piece"),
     ("Duct seal", 4.4, "piece"),
     ("Cement", 12.6, "piece"),
+    ("Pull line", 0.05, "ft"),
+    ("Pulling lubricant", 8.9, "piece"),
     ("Sand", 37.0, "cu yd"),
     ("Warning tape", 0.07, "ft"),
     ("Wire 10 AWG", 0.46, "ft"),

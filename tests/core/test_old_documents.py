@@ -113,6 +113,7 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
             "plates_over",
             "wire_listed_v",
             "comes_up",
+            "data",
             "cover_m2_per_h",
             "fence_m_per_h",
             "before_pour",

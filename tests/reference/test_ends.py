@@ -176,3 +176,50 @@ def test_a_sleeve_stands_before_the_pour() -> None:
         found = untried(job("us", ((10.0, 14.0),), **said))
         levels.append([one.level for one in found.trench.checks if one.key == "before_pour"])
     assert levels == [[], ["look"], ["sound"]]
+
+
+@settings(max_examples=30, deadline=None)
+@given(
+    pack=st.sampled_from(["us", "metric"]),
+    method=st.sampled_from(["PVC conduit", "armoured cable"]),
+    together=st.integers(1, 4),
+    bends=st.integers(0, 3),
+)
+def test_data_lies_a_foot_of_earth_off_the_power(
+    pack: str, method: str, together: int, bends: int
+) -> None:
+    """NEC 800.47(B), NESC 354: twelve inches. Laid out from one wall of the trench to the other."""
+    said = {"method": method, "strings_per_conduit": together, "width_m": 0.1}
+    design = job(pack, zigzag(bends), data="in a pipe of its own", **said)
+    found = plan(design)
+    data, run, net = found.trench.data, found.run, nets(found)
+    assert data is not None
+    smallest = {"us": ("3/4 in", 1.05 * 0.0254), "metric": ("32 mm", 0.032)}[pack]
+    assert (data.label, round(data.outside_m, 5)) == (smallest[0], round(smallest[1], 5))
+    wall, edges = 0.05, []
+    for _ in range(run.conduits):
+        edges.append((wall, wall + run.outside_m))
+        wall += 2 * run.outside_m
+    pipe = edges[-1][1] + 12 * 0.0254
+    assert found.trench.width_m == pytest.approx(pipe + smallest[1] + 0.05)
+    long_m = sum(one.stretch.line.ground_length_m for one in found.trench.dug)
+    assert net["data_pipe"] == math.ceil(long_m / STICK[pack] - 1e-9) and net["data_sweep"] == 2
+    assert net["data_cable"] == pytest.approx(run.route.wire_m + 2 * design.wiring.slack_m)
+    without = plan(job(pack, zigzag(bends), **said))
+    assert without.trench.data is None and "data_pipe" not in nets(without)
+    assert found.trench.loose_m3 > without.trench.loose_m3
+    over = plan(job(pack, zigzag(bends), data="in a pipe of its own", laid="over the ground", **said))
+    assert over.trench.data is None
+
+
+@settings(max_examples=20, deadline=None)
+@given(pack=st.sampled_from(["us", "metric"]), together=st.integers(1, 4))
+def test_lines_and_lubricant_are_bought_for_the_pull(pack: str, together: int) -> None:
+    """From memory of makers' rule: 0.0015 gallons a foot and inch of trade size."""
+    found = plan(job(pack, ((10.0, 14.0), (30.0, 30.0)), strings_per_conduit=together))
+    run, net = found.run, nets(found)
+    assert run.conduit is not None
+    assert net["pull_line"] == pytest.approx(run.conduits * run.route.wire_m)
+    inches = TRADE_IN[run.conduit.label] if pack == "us" else float(run.conduit.label[:-3]) / 25.4
+    gallons = 0.0015 * (run.conduits * run.route.wire_m / 0.3048) * inches
+    assert net["lubricant"] == pytest.approx(gallons * 3.785, rel=2e-3)

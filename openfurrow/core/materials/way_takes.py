@@ -5,6 +5,8 @@ import math
 from openfurrow.core.codes import RulePack, constant
 from openfurrow.core.materials.lines import Loses, Take
 from openfurrow.core.quantities import spoken
+from openfurrow.core.trench.conduit import Conduit
+from openfurrow.core.trench.data_pipe import DataPipe
 from openfurrow.core.trench.ends import Fittings, box_side_m
 from openfurrow.core.trench.over_ground import Over
 from openfurrow.core.trench.plan import TrenchPlan
@@ -64,6 +66,34 @@ def run_takes(run: Run, depth_m: float, pack: RulePack, *, over: bool) -> tuple[
             "Where bends add up to more than 360°.",
         ),
         *_fitting_takes(fit, size, count),
+        *_pull_takes(run, run.conduit, pack),
+    )
+
+
+def _pull_takes(run: Run, conduit: Conduit, pack: RulePack) -> tuple[Take, ...]:
+    """The line that wires are drawn in by, which stays for the next, and what makes them slide."""
+    long_m = run.route.wire_m * run.conduits
+    litres = constant("common", "lubricant_m3_per_m2").value * long_m * conduit.trade_m
+    return (
+        Take(
+            "trench",
+            "pull_line",
+            "Pull line",
+            long_m,
+            "run",
+            "Blown or sucked through; another is drawn in behind the wires and stays.",
+            "cut",
+            pack=constant(pack, "tape_step_m").value,
+        ),
+        Take(
+            "trench",
+            "lubricant",
+            "Pulling lubricant, bottle",
+            litres / constant("common", "lubricant_bottle_m3").value,
+            "count",
+            "A listed one, on the wires and into the conduit.",
+            "small",
+        ),
     )
 
 
@@ -175,7 +205,43 @@ def dug_takes(trench: TrenchPlan, pack: RulePack) -> tuple[Take, ...]:
             "End to end on the sand over the cable.",
             "cut",
         ),
+        *_data_takes(trench.data, step),
         *(_back_takes(trench.back) if trench.back is not None else ()),
+    )
+
+
+def _data_takes(data: DataPipe | None, step: float) -> tuple[Take, ...]:
+    """A pipe for data, and the cable in it."""
+    if data is None:
+        return ()
+    return (
+        Take(
+            "trench",
+            "data_pipe",
+            f"Conduit for data, {data.label}",
+            float(data.sticks),
+            "count",
+            "Sticks along the other wall of the trench.",
+            "cut",
+        ),
+        Take(
+            "trench",
+            "data_sweep",
+            f"Sweep 90° for data, {data.label}",
+            float(data.sweeps),
+            "count",
+            "Up at both ends.",
+        ),
+        Take(
+            "trench",
+            "data_cable",
+            "Data cable for wet places",
+            data.cable_m,
+            "run",
+            "From each array to the building, slack counted.",
+            "cut",
+            pack=step,
+        ),
     )
 
 

@@ -8,6 +8,7 @@ from openfurrow.core.quantities import INCH_M
 ComesUp = Literal["along a post", "through a pier that is poured", "through a box that is filled"]
 BeforePour = Literal["nobody has said", "set and braced before"]
 ALONG: ComesUp = "along a post"
+Data = Literal["none", "in a pipe of its own"]
 OF_POURED = frozenset({"before_pour"})
 
 BOX_UP: float = given(
@@ -60,5 +61,13 @@ INSIDE: float = given(
     low=0,
     high=100,
     usual=(0, 30),
+    group="Ends",
+)
+DATA: Data = given(
+    "none",
+    "Data in the trench",
+    "choice",
+    "A cable that reads the inverters or the weather out there, in a pipe of its own, off the power.",
+    "Whoever wants to see the array from the house.",
     group="Ends",
 )

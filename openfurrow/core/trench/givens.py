@@ -306,6 +306,7 @@ class TrenchGivens(Givens):
     comes_up: ends.ComesUp = ends.COMES_UP
     before_pour: ends.BeforePour = ends.BEFORE_POUR
     inside_m: float = ends.INSIDE
+    data: ends.Data = ends.DATA
 
     wall_kind: Wall = given(
         "nobody has said",
@@ -443,6 +444,11 @@ class TrenchGivens(Givens):
         return self.method in CABLES
 
     @property
+    def has_data(self) -> bool:
+        """Whether data goes through the trench beside the power."""
+        return self.data != "none" and not self.is_over
+
+    @property
     def is_armoured(self) -> bool:
         """Whether all cores of a circuit lie under one armour."""
         return self.method == ARMOURED
@@ -474,6 +480,8 @@ class TrenchGivens(Givens):
             hidden.add("room_for_growth")
         if self.is_over or not self.is_cable:
             hidden.add("plates_over")
+        if self.is_over:
+            hidden.add("data")
         if self.comes_up == ends.ALONG:
             hidden |= ends.OF_POURED
         if self.is_over or not self.under_driveway:

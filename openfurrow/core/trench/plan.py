@@ -9,6 +9,7 @@ from openfurrow.core.quantities import round_up, spoken, tape_step_m
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.site.said import Air
 from openfurrow.core.trench.crossings import Dug, crossings_of, way_checks
+from openfurrow.core.trench.data_pipe import DataPipe, data_answers, data_of, room_for_data_m
 from openfurrow.core.trench.ends import end_checks
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.trench.over_ground import Over, over_answers, over_checks, over_of
@@ -28,7 +29,7 @@ class TrenchPlan:
     through the wall at its end; None where none was measured. ``over`` is how it
     lies over the ground where nothing is dug: then depth, spoil and sand are nought. ``sections`` are
     its parts all along which the same is so, ``plates`` are laid over cable, under which
-    ``sand_over_m`` lies on it.
+    ``sand_over_m`` lies on it, ``data`` the pipe for data beside the power.
     """
 
     tree: Tree
@@ -48,14 +49,15 @@ class TrenchPlan:
     back: Back | None = None
     plates: int = 0
     sand_over_m: float = 0.0
+    data: DataPipe | None = None
 
 
-def width_m(least_m: float, runs: tuple[Run, ...]) -> float:
-    """How wide a trench takes what lies in it.
+def width_m(least_m: float, runs: tuple[Run, ...], more_m: float = 0.0) -> float:
+    """How wide a trench takes what lies in it, and ``more_m`` besides.
 
     Side by side, as wide apart as the thickest is thick; the trench is widened when they do not fit.
     """
-    return max(least_m, beside_m(runs) + 0.1)
+    return max(least_m, beside_m(runs) + more_m + 0.1)
 
 
 def beside_m(runs: tuple[Run, ...]) -> float:
@@ -70,11 +72,13 @@ def plates_across(runs: tuple[Run, ...]) -> int:
     return math.ceil((beside_m(runs) + 2 * beyond) / wide - 1e-9)
 
 
-def _dug(site: SitePlan, stretch: Stretch, runs: tuple[Run, ...], least_m: float) -> Dug:
+def _dug(
+    site: SitePlan, stretch: Stretch, runs: tuple[Run, ...], least_m: float, more_m: float = 0.0
+) -> Dug:
     passing = tuple(runs[number] for number in stretch.carries)
     return Dug(
         stretch=stretch,
-        width_m=width_m(least_m, passing),
+        width_m=width_m(least_m, passing, more_m),
         crossings=crossings_of(site.keepouts, stretch.line),
     )
 
@@ -86,22 +90,28 @@ def plan_trench(
     runs: tuple[Run, ...],
     air: Air,
     snow_m: float = 0.0,
+    slack_m: float = 0.0,
 ) -> TrenchPlan:
     """Dig for the runs of all arrays; a stretch that several share is dug once, wide enough for all.
 
-    Or lay them over the ground: then nothing is dug. ``snow_m`` is how deep the design's snow lies.
+    Or lay them over the ground: then nothing is dug. ``snow_m`` is how deep the design's snow lies,
+    ``slack_m`` what is left over at each end of a cable.
     """
     found = (
         _laid_over(site, givens, tree, runs, air)
         if givens.is_over
-        else _dug_in(site, givens, tree, runs)
+        else _dug_in(site, givens, tree, runs, slack_m)
     )
     return replace(found, checks=(*found.checks, *end_checks(givens, snow_m)))
 
 
-def _dug_in(site: SitePlan, givens: TrenchGivens, tree: Tree, runs: tuple[Run, ...]) -> TrenchPlan:
+def _dug_in(
+    site: SitePlan, givens: TrenchGivens, tree: Tree, runs: tuple[Run, ...], slack_m: float
+) -> TrenchPlan:
     """The trench, and what is put back over it."""
-    dug = tuple(_dug(site, stretch, runs, givens.width_m) for stretch in tree.stretches)
+    more_m = room_for_data_m(site.rule_pack, givens)
+    dug = tuple(_dug(site, stretch, runs, givens.width_m, more_m) for stretch in tree.stretches)
+    data = data_of(site.rule_pack, givens, dug, runs, slack_m)
     outside = max(run.outside_m for run in runs)
     depth = round_up(
         runs[0].route.cover_m + outside + givens.bedding_m, tape_step_m(site.display_units)
@@ -110,7 +120,7 @@ def _dug_in(site: SitePlan, givens: TrenchGivens, tree: Tree, runs: tuple[Run, .
     spoil, holes, back = area * depth, holes_of(givens, runs), back_of(givens, dug)
     sections = sections_of(site.keepouts, dug, givens, runs[0].route, site.rule_pack)
     checks = (
-        *_checks(site, givens, runs[0], depth, outside, _widest_m(dug, runs, givens)),
+        *_checks(site, givens, runs[0], depth, outside, _widest_m(dug, runs, givens, more_m)),
         *section_checks(sections),
         *way_checks(site, dug, depth),
         *_way_check(tree),
@@ -124,7 +134,8 @@ def _dug_in(site: SitePlan, givens: TrenchGivens, tree: Tree, runs: tuple[Run, .
         back=back,
         sections=sections,
         plates=_plates(givens, dug, runs),
-        width_m=_widest_m(dug, runs, givens),
+        width_m=_widest_m(dug, runs, givens, more_m),
+        data=data,
         depth_m=depth,
         ground_length_m=_length_m(dug),
         spoil_m3=spoil,
@@ -134,6 +145,7 @@ def _dug_in(site: SitePlan, givens: TrenchGivens, tree: Tree, runs: tuple[Run, .
         holes=holes,
         answers=(
             *_answers(site, givens, dug, runs, depth, outside),
+            *data_answers(data),
             *back_answers(back, givens),
             *wall_answers(holes, givens),
         ),
@@ -193,9 +205,11 @@ def _length_m(dug: tuple[Dug, ...]) -> float:
     return sum(piece.stretch.line.ground_length_m for piece in dug)
 
 
-def _widest_m(dug: tuple[Dug, ...], runs: tuple[Run, ...], givens: TrenchGivens) -> float:
+def _widest_m(
+    dug: tuple[Dug, ...], runs: tuple[Run, ...], givens: TrenchGivens, more_m: float = 0.0
+) -> float:
     """The widest stretch; before a way is drawn, what the first array's run would ask for."""
-    return max((piece.width_m for piece in dug), default=width_m(givens.width_m, runs[:1]))
+    return max((piece.width_m for piece in dug), default=width_m(givens.width_m, runs[:1], more_m))
 
 
 def _answers(

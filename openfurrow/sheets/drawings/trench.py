@@ -213,11 +213,16 @@ def _across(plan: Plan, units: UnitSystem) -> Drawing:
         label("warning tape", (half + 0.04, -cover / 2), "note", "start"),
     ]
     # Side by side on the sand, as wide apart as the thickest is thick.
-    left = -(sum(outsides) + (len(outsides) - 1) * thickest) / 2
+    data_m = trench.data.room_m if trench.data else 0.0
+    left = -(sum(outsides) + (len(outsides) - 1) * thickest + data_m) / 2
     bed = -cover - thickest
     for run in lines:
         marks += _end((left + run.outside_m / 2, bed + run.outside_m / 2), run)
         left += run.outside_m + thickest
+    if trench.data is not None:
+        radius = trench.data.outside_m / 2
+        at = (left - thickest + trench.data.apart_m + radius, bed + radius)
+        marks += [area("pipe-end", *_circle(at, radius)), label("data", (at[0], at[1] + 0.06), "note")]
     if trench.plates:
         reach = plates_across(tuple(runs)) * constant("common", "cover_plate_wide_m").value / 2
         marks.append(box("beam", -reach, sand_top, reach, sand_top + PLATE_M))
