@@ -188,7 +188,7 @@ def inverter_answers(
                 Answer(
                     "wiring",
                     f"landed{mark}",
-                    f"Strings on {title(inverter)}",
+                    f"{'Joined pairs' if inverter.joined > 1 else 'Strings'} on {title(inverter)}",
                     Working(
                         "n",
                         "",

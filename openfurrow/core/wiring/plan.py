@@ -177,7 +177,9 @@ def _all_strings(loads: tuple[Load, ...], inverters: Inverters) -> tuple[Answer,
         Answer(
             "wiring",
             "all_strings",
-            "Strings of all arrays",
+            "Inputs that all arrays want"
+            if any(one.joined > 1 for one in inverters)
+            else "Strings of all arrays",
             Working(
                 "n_all",
                 "",

@@ -222,7 +222,10 @@ def _across(plan: Plan, units: UnitSystem) -> Drawing:
     if trench.data is not None:
         radius = trench.data.outside_m / 2
         at = (left - thickest + trench.data.apart_m + radius, bed + radius)
-        marks += [area("pipe-end", *_circle(at, radius)), label("data", (at[0], at[1] + 0.06), "note")]
+        marks += [
+            area("pipe-end", *_circle(at, radius)),
+            label("data", (at[0] - radius, at[1] + 0.05), "note", "end"),
+        ]
     if trench.plates:
         reach = plates_across(tuple(runs)) * constant("common", "cover_plate_wide_m").value / 2
         marks.append(box("beam", -reach, sand_top, reach, sand_top + PLATE_M))
