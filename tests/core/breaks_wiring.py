@@ -168,6 +168,12 @@ INPUT_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] = (
 )
 END_BREAKS: tuple[tuple[str, str, str, dict[str, dict[str, object]]], ...] = (
     ("trench", "ends_snow", "look", {"site": {"ground_snow_pa": 9000.0}}),
+    (
+        "trench",
+        "inside_metal",
+        "stop",
+        {"trench": {"method": "direct-buried cable", "inside_m": 4.0}},
+    ),
     ("trench", "before_pour", "look", {"trench": {"comes_up": "through a pier that is poured"}}),
 )
 ARMOURED: dict[str, object] = {"method": "armoured cable"}

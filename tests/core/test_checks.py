@@ -85,6 +85,7 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     places.append(changed(plain, "trench", method="armoured cable"))
     joined = InverterGivens(id="1", joined=3)
     places.append(changed(plain, "wiring", inverters=(joined,)))
+    places.append(changed(plain, "trench", method="direct-buried cable", inside_m=4.0))
     poured = {"comes_up": "through a pier that is poured"}
     places.append(changed(plain, "trench", **poured))
     places += [broken(plain, AHEAD), broken(plain, INSIDE), broken(plain, BRANCHES)]

@@ -223,3 +223,20 @@ def test_lines_and_lubricant_are_bought_for_the_pull(pack: str, together: int) -
     inches = TRADE_IN[run.conduit.label] if pack == "us" else float(run.conduit.label[:-3]) / 25.4
     gallons = 0.0015 * (run.conduits * run.route.wire_m / 0.3048) * inches
     assert net["lubricant"] == pytest.approx(gallons * 3.785, rel=2e-3)
+
+
+@pytest.mark.parametrize(
+    ("method", "inside", "expected"),
+    [
+        ("direct-buried cable", 4.0, ["stop"]),
+        ("direct-buried cable", 0.0, []),
+        ("armoured cable", 4.0, []),
+        ("PVC conduit", 4.0, []),
+    ],
+)
+def test_bare_wires_do_not_run_on_in_a_building(
+    method: str, inside: float, expected: list[str]
+) -> None:
+    """NEC 690.31(D): metal raceway or metal-clad cable, from memory."""
+    found = untried(job("us", ((10.0, 14.0),), method=method, inside_m=inside))
+    assert [one.level for one in found.trench.checks if one.key == "inside_metal"] == expected

@@ -23,8 +23,9 @@ from openfurrow.core.materials.patterns import (
     sticks_at_least,
 )
 
-# Numbers of sticks of each length that are looked at together.
-MOST_COUNTS = 200_000
+# Numbers of sticks of each length that are looked at together, times the lengths of pieces; of more
+# pieces than so many a stick is a small part.
+MOST_COUNTS, FEW_PIECES = 500_000, 150
 # So many of them are tried with pieces, the cheapest first.
 TRIED = 24
 # Two ways of cutting that differ by less than this buy the same.
@@ -125,7 +126,7 @@ def _whole_counts(task: Task, bound_m: float) -> tuple[Integers, Floats] | None:
     last stands for all that have still more sticks of a length.
     """
     count = [math.ceil(bound_m / cost) + task.rooms.size for cost in task.costs_m.tolist()]
-    if math.prod(count) > MOST_COUNTS:
+    if math.prod(count) * task.weights.size > MOST_COUNTS:
         return None
     sticks = np.stack(np.meshgrid(*(np.arange(most + 1) for most in count), indexing="ij"), axis=-1)
     able = np.ones(sticks.shape[:-1], dtype=bool)
@@ -146,7 +147,8 @@ def _in_whole_counts(task: Task, bound_m: float, best_m: float) -> list[list[tup
 
     Stick after stick, the longest first: the longest piece that is left, and what fills it best.
     """
-    if task.rooms.size == 1 or (found := _whole_counts(task, bound_m)) is None:
+    few = task.rooms.size > 1 and task.wanted.sum() <= FEW_PIECES
+    if not few or (found := _whole_counts(task, bound_m)) is None:
         return []
     counts, costs = (one[:-1] for one in found)
     tried = [one for one in np.argsort(costs, kind="stable").tolist() if costs[one] < best_m - SAME_M]

@@ -14,7 +14,7 @@ from openfurrow.core.working import COMMON_PRACTICE, Answer, Input, Source, Work
 
 INSIDE_METHOD = "thin-wall metal tubing"
 BOXES = Source("NEC 2020, 314.28(A)", "from memory")
-SETTLES = Source("NEC 2020, 300.5(J): what comes up gives where the ground settles", "from memory")
+INSIDE = Source("NEC 2020, 690.31(D): strings in a building run in metal", "from memory")
 # Bends under this are warmed into the sticks; sharper ones are bought as sweeps.
 SHARP_DEG = 20.0
 
@@ -144,9 +144,10 @@ def end_answers(
                     ),
                     fittings.inside.label + (f", {conduits} of them" if conduits > 1 else ""),
                     "text",
-                    Source("NEC 2020, 690.31(D): strings in a building run in metal", "from memory"),
+                    INSIDE,
                     f"The last {spoken(constant('common', 'flexible_m').value, 'tape')} flexible. "
-                    "Marked as wires of strings wherever a hand may come to them.",
+                    "Marked as wires of strings wherever a hand may come to them. Its bends, and the "
+                    "pull through them, are not looked at: a box where it begins.",
                 ),
             )
         )
@@ -171,6 +172,20 @@ def end_checks(givens: TrenchGivens, snow_m: float) -> tuple[Check, ...]:
             otherwise="look",
         )
     ]
+    if givens.inside_m and givens.is_cable and not givens.is_armoured:
+        found.append(
+            holds(
+                "trench",
+                "inside_metal",
+                "Strings run in metal in the building",
+                False,
+                givens.method,
+                "metal tubing, or armour",
+                remedy="Conduit or armoured cable, or hang the inverter where the rise ends.",
+                source=INSIDE,
+                given="trench.inside_m",
+            )
+        )
     if givens.comes_up != ALONG:
         found.append(
             holds(
