@@ -390,37 +390,28 @@ def _of_ground(
 ) -> tuple[Task, ...]:
     """Cloth and stone once nothing is dug there any more; the fence when no truck has to pass."""
     closed = (("backfill" if way.dug_m > 0 else "inspect", 0),)
-    found = []
-    if way.cover_m2 > 0:
-        found.append(
-            crew.task(
-                usual_pace("cover"),
-                givens.cover_m2_per_h,
-                quantity=way.cover_m2,
-                id="cover",
-                array="",
-                name="Cover the ground under the tables",
-                kind="area",
-                after=(*closed, *driven),
-                needs=("posts and frame",),
-            )
+    cover = ("cover", "Cover the ground under the tables", "area", driven, False)
+    fence = ("fence", "Put up the fence", "run", glazed, True)
+    wanted = (
+        (way.cover_m2, givens.cover_m2_per_h, cover),
+        (way.fence_m, givens.fence_m_per_h, fence),
+    )
+    return tuple(
+        crew.task(
+            usual_pace(id_),
+            said,
+            quantity=quantity,
+            id=id_,
+            array="",
+            name=name,
+            kind=kind,
+            after=(*closed, *before),
+            needs=("posts and frame",),
+            digs=digs,
         )
-    if way.fence_m > 0:
-        found.append(
-            crew.task(
-                usual_pace("fence"),
-                givens.fence_m_per_h,
-                quantity=way.fence_m,
-                id="fence",
-                array="",
-                name="Put up the fence",
-                kind="run",
-                after=(*closed, *glazed),
-                needs=("posts and frame",),
-                digs=True,
-            )
-        )
-    return tuple(found)
+        for quantity, said, (id_, name, kind, before, digs) in wanted
+        if quantity > 0
+    )
 
 
 def _restored(crew: Crew, back_m2: float, givens: ScheduleGivens) -> Task:
