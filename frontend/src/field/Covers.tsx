@@ -81,7 +81,7 @@ function CoverEntry({ view, cover, add, go, close }: EntryProps) {
   const [photo, setPhoto] = useState("");
   const said = coverSaid(cover, metres(tapped, view.units));
   const save = () =>
-    void add(
+    add(
       recordOf("cover", cover, written(tapped, view.units), {
         note,
         photo,

@@ -55,7 +55,7 @@ export function Entry({ view, shown, kind, setKind, add, go, close }: Props) {
   const degrees = kind === "plumb" ? valueOf(leans) : NaN;
   const nothing = said === null && rod === null && Number.isNaN(degrees);
   const save = () =>
-    void add(
+    add(
       recordOf(kind, post, kind === "plumb" ? writtenNumber(leans, "°") : written(tapped, view.units), {
         note,
         photo,

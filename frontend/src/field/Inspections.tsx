@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { FieldInspection, FieldRecord, FieldView } from "../api/client";
 import { State } from "../ui/State";
 import type { Waiting } from "./outbox";
-import { Note } from "./Pads";
+import { Note, useOnce } from "./Pads";
 import { nowhere, recordOf } from "./record";
 import { Told } from "./Told";
 
@@ -46,8 +46,9 @@ interface RowProps {
 function InspectionRow({ view, one, waits, add }: RowProps) {
   const [note, setNote] = useState("");
   // What is typed while the press before is still being kept belongs to the next.
-  const say = (kind: FieldRecord["kind"], words: string) =>
-    void add(recordOf(kind, nowhere(one.of), words, { note })).then(() => setNote((now) => (now === note ? "" : now)));
+  const say = useOnce((kind: FieldRecord["kind"], words: string) =>
+    add(recordOf(kind, nowhere(one.of), words, { note })).then(() => setNote((now) => (now === note ? "" : now))),
+  );
   return (
     <li className="border-b border-base-300 px-2 py-3" data-inspection={one.of}>
       <p className="flex items-baseline gap-2">

@@ -4,7 +4,7 @@ import { State, type Level } from "../ui/State";
 import { today } from "./day";
 import { NO_NUMBER, valueOf } from "./numbers";
 import type { Waiting } from "./outbox";
-import { KeepIt, Note, NumberPad } from "./Pads";
+import { KeepIt, Note, NumberPad, useOnce } from "./Pads";
 import { nowhere, recordOf } from "./record";
 import { Told } from "./Told";
 
@@ -107,6 +107,7 @@ function PartRow({ view, one, open, toggle, close, add }: RowProps) {
   const { part, verdict, words, waits } = one;
   const may = view.role !== "viewer";
   const there = verdict === "there";
+  const all = useOnce(() => add(recordOf("loaded", nowhere(part.of), part.much)).then(close));
   return (
     <li className="border-b border-base-300" data-part={part.of}>
       <div className="flex items-stretch">
@@ -132,7 +133,7 @@ function PartRow({ view, one, open, toggle, close, add }: RowProps) {
             aria-pressed={there}
             aria-label={`All ${part.much} there: ${part.item}`}
             disabled={there}
-            onClick={() => void add(recordOf("loaded", nowhere(part.of), part.much)).then(close)}
+            onClick={() => all()}
           >
             {there ? "✓" : ""}
           </button>
@@ -158,12 +159,13 @@ function Missing({ part, add, close }: Pick<RowProps, "add" | "close"> & { part:
   const tapped = valueOf(number);
   const most = part.pieces ?? 1;
   const fits = Number.isInteger(tapped) && tapped >= 1 && tapped <= most;
-  const say = (typed: string) => void add(recordOf("short", nowhere(part.of), typed, { note })).then(close);
+  const say = (typed: string) => add(recordOf("short", nowhere(part.of), typed, { note })).then(close);
+  const once = useOnce(say);
   if (part.pieces === null) {
     return (
       <>
         <Note note={note} setNote={setNote} hint="how much is there, who brings the rest" />
-        <button type="button" className="btn mt-2 h-14! w-full text-[18px]" onClick={() => say("1")}>
+        <button type="button" className="btn mt-2 h-14! w-full text-[18px]" onClick={() => once("1")}>
           Not all of it is there
         </button>
       </>

@@ -1,6 +1,7 @@
-import { useState, type ReactNode } from "react";
+import { useRef, useState, type ReactNode } from "react";
 import type { Units } from "../api/client";
 import { backNumber, tapNumber, type Number } from "./numbers";
+import { takeOnce } from "./once";
 import { back, CELLS, tap, type Cell, type Tapped } from "./pad";
 
 const DIGITS = ["1", "2", "3", "4", "5", "6", "7", "8", "9", "0"];
@@ -168,9 +169,21 @@ export function Note({ note, setNote, hint }: { note: string; setNote: (note: st
   );
 }
 
-export function KeepIt({ disabled, save }: { disabled: boolean; save: () => void }) {
+/** What a press does, once for the same: a thumb that comes down twice writes one. */
+export function useOnce<A extends unknown[]>(save: (...of: A) => Promise<void>) {
+  const kept = useRef(new Set<string>());
+  return (...of: A) => takeOnce(kept.current, of, () => save(...of));
+}
+
+export function KeepIt({ disabled, save }: { disabled: boolean; save: () => Promise<void> }) {
+  const once = useOnce(save);
   return (
-    <button type="button" className="btn btn-primary mt-2 h-14! w-full text-[18px]" disabled={disabled} onClick={save}>
+    <button
+      type="button"
+      className="btn btn-primary mt-2 h-14! w-full text-[18px]"
+      disabled={disabled}
+      onClick={() => once()}
+    >
       Keep it
     </button>
   );

@@ -1,6 +1,7 @@
 import { useRef, useState } from "react";
 import type { FieldRecord, FieldView } from "../api/client";
 import type { Waiting } from "./outbox";
+import { useOnce } from "./Pads";
 import { nowhere, recordOf } from "./record";
 
 interface Props {
@@ -15,6 +16,9 @@ export function Serials({ view, waiting, add }: Props) {
   const [cell, setCell] = useState<[number, number]>([1, 1]);
   const [typed, setTyped] = useState("");
   const field = useRef<HTMLInputElement>(null);
+  const keepOnce = useOnce((of: string, serial: string, then: () => void) =>
+    add(recordOf("serial", nowhere(of), serial)).then(then),
+  );
   const grid = view.grids.find(({ of }) => of === table) ?? view.grids[0];
   if (!grid) return <p className="p-3">No modules are to be set.</p>;
   const [column, up] = cell;
@@ -33,7 +37,7 @@ export function Serials({ view, waiting, add }: Props) {
   ].find(({ of, text }) => of !== nameOf(column, up) && plain(text) === plain(typed) && plain(typed) !== "");
   const keep = () => {
     if (typed.trim() === "") return;
-    void add(recordOf("serial", nowhere(nameOf(column, up)), typed.trim())).then(() => {
+    keepOnce(nameOf(column, up), typed.trim(), () => {
       setTyped("");
       next();
       field.current?.focus();

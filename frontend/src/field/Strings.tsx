@@ -127,7 +127,7 @@ function StringEntry({ view, string, warm, setWarm, what, setWhat, add, go, clos
             settles: settledBy("voltage", string),
             beside: writtenNumber(warm, view.warm_unit),
           });
-    void add(record).then(() => {
+    return add(record).then(() => {
       setVolts(NO_NUMBER);
       setOhms(NO_NUMBER);
       setAmps(NO_NUMBER);
