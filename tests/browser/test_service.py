@@ -58,6 +58,8 @@ def test_one_rod_is_measured_or_a_second_is_driven_and_readings_stand_on_paper(
     volts, amps = (page.locator(f"[data-table=readings-{one}]") for one in ("open", "running"))
     expect(volts).to_contain_text("80 °F")
     expect(amps).to_contain_text("10.59 A")
+    # What scrolls under the strip of stops counts as small.
+    small = "target-size" if size == "phone" else ""
     assert violations(page, but=small) == []
     unfold(page, "Earth")
     settle(page, "wiring.soil_ohm_m", "100", "100 Ω·m")
