@@ -129,6 +129,11 @@ def test_pieces_glands_plates_and_sand_are_counted_by_laying_out(
     assert levels["armour_bonded"] == "look" and "long" not in levels and "fill" not in levels
     piece = found.answer("trench", "piece_weighs").value
     assert piece == pytest.approx((circuit.one_way_m - 2 * design.wiring.slack_m) * run.cable.kg_per_m)
+    # Its copper is that of the wires chosen, and weighs less than all of it.
+    wire = circuit.choice.conductor
+    assert run.cable.label.endswith(wire.label)
+    copper = cores * wire.copper_mm2 * 1e-6 * 8960
+    assert copper < run.cable.kg_per_m < copper + 1400 * math.pi / 4 * wide**2 + 1.5
     assert levels["armoured_lift"] == ("sound" if piece <= 50 else "look")
 
 
