@@ -293,6 +293,7 @@ class Together:
                         conduit_pull(circuit),
                         circuit.conduits,
                         way,
+                        given.inside_m if circuit.feed.outputs is None else 0.0,
                     ),
                     array,
                     own=True,

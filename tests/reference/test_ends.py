@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from openfurrow.core.design import Design
 from openfurrow.core.plan import Plan, plan, untried
-from tests.designs import changed, plain_larkspur
+from tests.designs import changed, plain_larkspur, with_inverter
 
 STICK = {"us": 3.048, "metric": 3.0}
 # NEC 2020, Tables 352.30, 344.30(B)(2) and 358.30, feet; metric: common practice, no published source.
@@ -241,3 +241,11 @@ def test_bare_wires_do_not_run_on_in_a_building(
     """NEC 690.31(D): metal raceway or metal-clad cable, from memory."""
     found = untried(job("us", ((10.0, 14.0),), method=method, inside_m=inside))
     assert [one.level for one in found.trench.checks if one.key == "inside_metal"] == expected
+
+
+def test_tubing_for_strings_is_not_bought_where_none_come_to_the_building() -> None:
+    """Inverters out at the array: what goes on inside are their outputs, told of elsewhere."""
+    design = job("us", ((10.0, 14.0),), inside_m=6.0)
+    out = with_inverter(design, stands="at the array")
+    assert "inside_tube" in nets(plan(design)) and "flexible" not in nets(plan(out))
+    assert not [one for one in plan(out).trench.answers if one.key == "inside_conduit"]

@@ -106,6 +106,7 @@ def test_the_weakest_input_of_several_inverters_rules_and_unlike_joining_is_refu
     both = changed(design, "wiring", inverters=(first, weak))
     checks = [one for one in untried(both).wiring.checks if one.key == "input_short"]
     assert [one.limit for one in checks] == [16.0, 16.0]
+    assert {one.given for one in checks} == {f"wiring.inverters.{weak.id}.input_short_a"}
     unlike = changed(design, "wiring", inverters=(first.model_copy(update={"joined": 2}), weak))
     assert {one.level for one in untried(unlike).wiring.checks if one.key == "joined"} == {"stop"}
 

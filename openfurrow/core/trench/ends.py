@@ -43,9 +43,17 @@ class Fittings:
 
 
 def fittings_of(
-    pack: RulePack, givens: TrenchGivens, route: Route, pull: Pull, laid: tuple[Conduit, int, int]
+    pack: RulePack,
+    givens: TrenchGivens,
+    route: Route,
+    pull: Pull,
+    laid: tuple[Conduit, int, int],
+    inside_m: float,
 ) -> Fittings:
-    """Fittings of one conduit. ``laid`` is it, its sticks along the way, and the boxes on it."""
+    """Fittings of one conduit. ``laid`` is it, its sticks along the way, and the boxes on it.
+
+    ``inside_m`` is how far its strings run on in the building.
+    """
     conduit, sticks, boxes = laid
     stick = constant(pack, "stick_m").value
     ups = givens.ups_m
@@ -59,9 +67,9 @@ def fittings_of(
     couplings = pieces - 1 - boxes if givens.method == INSIDE_METHOD else bends + 2
     cement = constant("common", "cement_m3_per_m").value * conduit.outside_m
     joints = pieces - 1 - boxes + terminals
-    inside = size_conduit(pack, INSIDE_METHOD, pull, growth=False) if givens.inside_m else None
+    inside = size_conduit(pack, INSIDE_METHOD, pull, growth=False) if inside_m else None
     # The last of it is flexible, so that what hums and warms does not pull at it.
-    tube_m = max(givens.inside_m - constant("common", "flexible_m").value, 0.0)
+    tube_m = max(inside_m - constant("common", "flexible_m").value, 0.0)
     return Fittings(
         rise_sticks=rise_sticks,
         bends=bends,
@@ -72,7 +80,7 @@ def fittings_of(
         gives=2 if plain and not givens.is_over else 0,
         cement_m3=joints * cement if plain else 0.0,
         inside=inside,
-        inside_m=givens.inside_m,
+        inside_m=inside_m,
         inside_sticks=math.ceil(tube_m / stick - 1e-9),
         inside_straps=_straps(tube_m, _apart_m(pack, INSIDE_METHOD, inside)) if inside else 0,
     )

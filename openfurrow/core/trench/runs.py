@@ -67,11 +67,18 @@ class Run:
 
 
 def plan_run(
-    site: SitePlan, givens: TrenchGivens, route: Route, pull: Pull, conduits: int, way: str
+    site: SitePlan,
+    givens: TrenchGivens,
+    route: Route,
+    pull: Pull,
+    conduits: int,
+    way: str,
+    inside_m: float,
 ) -> Run:
     """Size what the wires are drawn into, and follow the pull. ``pull`` is of one of ``conduits``.
 
-    ``way`` is the path of the way that begins at the array, where its bends are changed.
+    ``way`` is the path of the way that begins at the array, where its bends are changed, ``inside_m``
+    how far strings run on in the building; outputs of inverters out there go another way.
     """
     pack = site.rule_pack
     cable = armoured(pack, pull) if givens.is_armoured else None
@@ -100,7 +107,9 @@ def plan_run(
         pull=pull,
         bends_deg=bends,
         boxes=boxes,
-        fittings=fittings_of(pack, givens, route, pull, (conduit, each, boxes)) if conduit else None,
+        fittings=fittings_of(pack, givens, route, pull, (conduit, each, boxes), inside_m)
+        if conduit
+        else None,
         pulls=pulls_of(pieces, pull, math.sqrt(4 * inside_m2 / math.pi), radius_m),
         sticks=0 if givens.is_cable else conduits * each,
     )

@@ -11,8 +11,6 @@ from openfurrow.core.working import COMMON_PRACTICE, Source
 
 SHEET = Source("the inverter's data sheet", "given")
 ARC = Source("NEC 2020, 690.11", "from memory")
-# Less than this makes no arc that lasts.
-ARC_V = 80.0
 METAL = frozenset({"rigid metal conduit", "thin-wall metal tubing"})
 
 
@@ -21,7 +19,7 @@ class Inputs:
     """What the inputs of the inverters that take an array stand: the least of each, None where unsaid.
 
     ``joined`` strings come to one input; ``alike`` says that all these inverters join as many.
-    ``watched`` that each of them looks for sparks. ``of`` is the id of the first.
+    ``watched`` that each of them looks for sparks. ``of`` is the id of the weakest.
     """
 
     of: str
@@ -126,7 +124,7 @@ def _arc(
 ) -> tuple[Check, ...]:
     """Not asked of what lies buried bare or in metal and enters no building."""
     free = trench.inside_m == 0 and ((trench.is_cable and not trench.is_over) or trench.method in METAL)
-    if pack != "us" or coldest_v < ARC_V or free:
+    if pack != "us" or coldest_v < constant("us", "arc_v").value or free:
         return ()
     return (
         holds(

@@ -71,8 +71,10 @@ def inputs_at(inverters: Inverters, taking: tuple[int, ...]) -> Inputs:
         said = [one for one in amps if one is not None]
         return min(said) if len(said) == len(amps) else None
 
+    # Where nobody said it first, then the weakest: that is where a check leads.
+    first = min(own, key=lambda one: (one.input_short_a is not None, one.input_short_a or 0.0))
     return Inputs(
-        of=own[0].id,
+        of=first.id,
         joined=min(one.joined for one in own),
         alike=len({one.joined for one in own}) == 1,
         input_a=least([one.input_a for one in own]),

@@ -228,7 +228,9 @@ def _across(plan: Plan, units: UnitSystem) -> Drawing:
         ]
     if trench.plates:
         reach = plates_across(tuple(runs)) * constant("common", "cover_plate_wide_m").value / 2
-        marks.append(box("beam", -reach, sand_top, reach, sand_top + PLATE_M))
+        # Over the power alone: data lies beside it.
+        ends = (-reach - data_m / 2, reach - data_m / 2)
+        marks.append(box("beam", ends[0], sand_top, ends[1], sand_top + PLATE_M))
         marks.append(label("plates", (half + 0.04, sand_top), "note", "start"))
     sizes = dict.fromkeys(run.label for run in runs)
     marks += [
