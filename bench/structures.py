@@ -36,6 +36,7 @@ MODULES = {
     "ballast frame": 30_000,
     "table on blocks": 18_000,
     "single pole": 240_000,
+    "turning tube": 40_000,
 }
 SHAPES = {
     "two post lines": two_post_lines.shape_of,

@@ -20,8 +20,9 @@ from openfurrow.core.site.load_tests import Loaded, LoadTestGivens, TestedFootin
 from openfurrow.core.site.said import Weather, weather_of
 from openfurrow.core.site.soil import HoleGivens
 from openfurrow.core.site.survey import SurveyGivens
-from openfurrow.core.structures.givens import FamilyName, StructureGivens
+from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.structures.mover_givens import Moved
+from openfurrow.core.structures.told import FamilyName
 from openfurrow.core.trench.givens import Laid, TrenchGivens
 from openfurrow.demo.larkspur import larkspur
 

@@ -57,7 +57,8 @@ def turned_along(design: Design, array: str, feature: str) -> Design:
     points = np.array([*thing.points, *(thing.points[:1] if thing.facts.shape == "area" else ())])
     stretches = np.diff(points, axis=0)
     east, north = stretches[np.hypot(*stretches.T).argmax()]
-    equator = facing_of(said("site.latitude_deg", design.site.latitude_deg), 0.0).bearing_deg
+    latitude = said("site.latitude_deg", design.site.latitude_deg)
+    equator = facing_of(latitude, 0.0, on_tubes=design.array(array).structure.on_tubes).bearing_deg
     # Of the two ways square to it that which looks nearer to the equator.
     square = math.degrees(math.atan2(east, north)) + 90.0
     turn = min(((square + half - equator + 180) % 360 - 180 for half in (0, 180)), key=abs)
@@ -88,10 +89,10 @@ def filled(design: Design, plan: Plan, array: str, wanted: Wanted) -> tuple[Desi
     seen, own = plan.on(array), design.array(array)
     if own.structure.travel is not None:
         raise FillError(
-            "structure.moved",
+            "structure.family" if own.structure.on_tubes else "structure.moved",
             "movers are not laid by filling: it counts ground under the glass, not what that sweeps",
-            "poles that stand fixed",
-            "Say rows, pitch and gaps by hand, or let the poles stand fixed.",
+            "what stands fixed",
+            "Say rows, pitch and gaps by hand, or let what stands there stand fixed.",
         )
     given = own.modules
     size = given.size

@@ -21,8 +21,8 @@ from openfurrow.core.site.plan import SitePlan, plan_site
 from openfurrow.core.site.said import weather_of
 from openfurrow.core.stamping import T, stamped_stage
 from openfurrow.core.standing import as_found
-from openfurrow.core.structures.givens import ON_BLOCKS
 from openfurrow.core.structures.plan import plan_structure, stack_m
+from openfurrow.core.structures.told import ON_BLOCKS
 from openfurrow.core.sun.plan import SunPlan, plan_sun
 from openfurrow.core.sun.spot import spot_of
 from openfurrow.core.together import Together
@@ -211,10 +211,12 @@ def _computed(design: Design, *, energy: bool = True) -> Plan:
     lacks, directions = lacks_of(design), design.sun.directions()
     site = MEMO.remember("site", (design.site,), lambda: plan_site(design.site))
 
-    def sun_of(turn_deg: float) -> Kept[SunPlan]:
-        spot = spot_of(design.site)
+    def sun_of(array: ArrayGivens) -> Kept[SunPlan]:
+        spot, turn, tubes = spot_of(design.site), array.rows.turn_deg, array.structure.on_tubes
         return MEMO.remember(
-            "sun", (spot, directions, turn_deg), lambda: plan_sun(spot, directions, turn_deg)
+            "sun",
+            (spot, directions, turn, tubes),
+            lambda: plan_sun(spot, directions, turn, on_tubes=tubes),
         )
 
     def told_of(kept: Kept[T], name: str, array: str, *, own: bool = False) -> T:
@@ -223,7 +225,7 @@ def _computed(design: Design, *, energy: bool = True) -> Plan:
             name, (kept.number, array, own), lambda: stamped_stage(kept.value, array, own=own)
         ).value
 
-    suns = [] if lacks["", "sun"] else [sun_of(one.rows.turn_deg) for one in design.arrays]
+    suns = [] if lacks["", "sun"] else [sun_of(one) for one in design.arrays]
     stood = tuple(
         _planned_array(design, site, sun, array) for array, sun in zip_longest(design.arrays, suns)
     )

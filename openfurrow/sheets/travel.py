@@ -8,7 +8,15 @@ from openfurrow.core.lacking import Lacking
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.sheets.drawings.strained import strained_drawings
-from openfurrow.sheets.drawings.travel import force_at_n, force_drawing, side_drawing
+from openfurrow.sheets.drawings.travel import (
+    Curve,
+    curve_of,
+    degrees,
+    force_drawing,
+    held_at,
+    limits_deg,
+    side_drawing,
+)
 from openfurrow.sheets.marks import Drawing
 from openfurrow.sheets.models import AskedSheet, Column, TableText
 
@@ -23,33 +31,53 @@ def travel_sheet(design: Design, plan: Plan, units: UnitSystem) -> AskedSheet:
     """
     if not plan.has("frame"):
         raise Lacking(plan.lacking("frame"))
-    found = plan.frame.mover
-    if found is not None and not found.tilts:
-        found = None
+    curve, mover = curve_of(plan), plan.frame.mover
     tilts = [one.tilt_deg for one in plan.rows.positions]
-    if found is not None:
-        tilts = np.linspace(float(found.tilts_deg[0]), float(found.tilts_deg[-1]), STEPS).tolist()
-    rated = plan.structure.posts.givens.actuator_rated_n
+    if curve is not None:
+        tilts = np.linspace(*limits_deg(plan), STEPS).tolist()
     drawings: list[Drawing] = []
     for tilt in tilts:
         drawings.append(side_drawing(plan, tilt, units))
-        if found is not None:
-            drawings.append(force_drawing(found, rated, tilt, units))
+        if curve is not None:
+            drawings.append(force_drawing(curve, tilt, units))
     return AskedSheet(
         drawings=tuple(drawings),
-        tables=() if found is None else (_travel_table(found, tilts, units),),
+        tables=() if curve is None else (_table(curve, mover, tilts, units),),
         takes=(),
         note="Edges go the dashed ways; the bolt stays where it is."
-        + ("" if found is None else " The force is the greatest of every gust, weight and snow there."),
+        + ("" if curve is None else " The force is the greatest of every gust, weight and snow there."),
     )
 
 
-def _travel_table(found: Mover, tilts: list[float], units: UnitSystem) -> TableText:
+def _table(curve: Curve, mover: Mover | None, tilts: list[float], units: UnitSystem) -> TableText:
+    return (
+        _drive_table(curve, tilts, units)
+        if mover is None
+        else _travel_table(mover, curve, tilts, units)
+    )
+
+
+def _drive_table(curve: Curve, tilts: list[float], units: UnitSystem) -> TableText:
+    """By the turn of a tube: how much its drive holds."""
+    return TableText(
+        key="travel",
+        title="The drive through its travel",
+        columns=(Column(title="Turned", number=True), Column(title="Holds", number=True)),
+        rows=tuple(
+            (degrees(tilt), format_value(held_at(curve, tilt), curve.kind, units)) for tilt in tilts
+        ),
+        left_out=0,
+        note="Above nought it looks the way of the morning. A level on a rail beside the drive and one "
+        "at each end: where they do not agree, a coupler or a clamp has slipped.",
+    )
+
+
+def _travel_table(found: Mover, curve: Curve, tilts: list[float], units: UnitSystem) -> TableText:
     """By the tilt: how long, how far out, on what arm, how much it holds."""
     heads = ("Tilt", "Bolt to bolt", "Arm", "Turns the table", "Holds")
 
     def row(tilt: float) -> tuple[str, ...]:
-        triangle, force = found.triangle, force_at_n(found, tilt)
+        triangle, force = found.triangle, held_at(curve, tilt)
         arm = abs(float(triangle.turns_on_m(tilt)))
         return (
             f"{tilt:.0f}°",

@@ -5,6 +5,7 @@ from datetime import date
 from openfurrow.core.frame.givens import CUT_HERE
 from tests.core.breaks_movers import MOVER_BREAKS
 from tests.core.breaks_piers import PIER_BREAKS, SCREW_BREAKS, TEST_BREAKS
+from tests.core.breaks_tubes import TUBE_BREAKS
 from tests.core.breaks_wiring import (
     ARMOUR_BREAKS,
     END_BREAKS,
@@ -604,6 +605,7 @@ BREAKS = [
     ("modules", "bond_path", "look", {"modules": {"steel_bonds": "nobody has looked"}}),
     *SERVICE_BREAKS,
     *MOVER_BREAKS,
+    *TUBE_BREAKS,
     *PULL_BREAKS,
     *WALL_BREAKS,
     *OVER_BREAKS,

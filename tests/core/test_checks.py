@@ -31,6 +31,7 @@ from tests.core.breaks import (
 )
 from tests.core.breaks_movers import MOVER
 from tests.core.breaks_piers import PULLED, PUSHED, TURNED, having_tested, piers, screws
+from tests.core.breaks_tubes import LONG, tube
 from tests.core.breaks_wiring import AHEAD, BATTERIES, BRANCHES, FED_ON, INSIDE, hung, kept
 from tests.designs import changed
 
@@ -97,6 +98,7 @@ def test_every_rule_has_a_design_that_breaks_it(plain: Design) -> None:
     places.append(broken(plain, boxes(filled_with="blocks")))
     places.append(changed(plain, "structure", shelter_share=0.8, shelter_report="made up"))
     on_pallets = broken(plain, blocks(pile_on="a pallet 1200 x 1000"))
+    places.append(broken(plain, tube(LONG)))
     places.append(changed(on_pallets, "site", quake_acceleration=0.1))
     seasons = broken(plain, SEASONS)
     designs = (plain, level_row, steps, across, seasons, *places)

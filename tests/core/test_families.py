@@ -17,10 +17,11 @@ from openfurrow.core.lacking import Lacking
 from openfurrow.core.plan import plan, untried
 from openfurrow.core.quantities import format_value, in_words
 from openfurrow.core.structures.families import FAMILIES
-from openfurrow.core.structures.givens import NOT_OF, OF_TRAVELS, CableName, StructureGivens
+from openfurrow.core.structures.givens import CableName, StructureGivens
 from openfurrow.core.structures.mover_givens import OF_MOVERS
 from openfurrow.core.structures.shelter_givens import OF_SHELTER
 from openfurrow.core.structures.supports import support_id
+from openfurrow.core.structures.told import NOT_OF, OF_TRAVELS
 from openfurrow.demo.designs import DESIGNS
 from openfurrow.exchange.exports import EXPORTS
 from openfurrow.exchange.papers.calculation import calculation_pages

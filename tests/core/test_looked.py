@@ -19,8 +19,8 @@ from openfurrow.core.looked import LOOKED, not_looked
 from openfurrow.core.merging import clashing, merged
 from openfurrow.core.plan import plan
 from openfurrow.core.practice_list import practice_list
-from openfurrow.core.structures.givens import NOT_OF, OF_TRAVELS
 from openfurrow.core.structures.shelter_givens import OF_SHELTER
+from openfurrow.core.structures.told import NOT_OF, OF_TRAVELS
 from openfurrow.core.trench.givens import OF_ARMOUR, OF_BACK, OF_OVER, OF_WALLS
 from openfurrow.core.wiring.backup_givens import OF_A_GENERATOR, OF_BACKUP
 from openfurrow.core.wiring.givens import OF_BOXES, OF_CONNECTION

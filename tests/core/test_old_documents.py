@@ -22,6 +22,7 @@ from openfurrow.core.materials.givens import OF_AXLES
 from openfurrow.core.plan import plan
 from openfurrow.core.schedule.givens import ScheduleGivens
 from openfurrow.core.structures.mover_givens import OF_MOVERS
+from openfurrow.core.structures.tube_givens import OF_TUBES
 from openfurrow.core.sun.givens import SunGivens
 from openfurrow.core.trench.givens import OF_ARMOUR, OF_BACK, OF_OVER, OF_WALLS
 from openfurrow.core.wiring.backup_givens import OF_A_GENERATOR, OF_BACKUP
@@ -105,7 +106,7 @@ def test_nothing_that_was_said_in_an_older_document_is_lost(name: str) -> None:
         "pipe_section",
         "rail_section",
         "pole_section",
-        *("moved", *OF_MOVERS),
+        *("moved", *OF_MOVERS, *OF_TUBES),
         *("steel_bonds", "zone_from_m", "zone_to_m", "clamps_in_m", "on_wall"),
         *("backs_up", "hours_wanted", *OF_BACKUP, *OF_A_GENERATOR),
         *(f"{ground}_costs" for ground in ("road", "roots", "rock", "wet", "steep")),

@@ -14,8 +14,8 @@ from openfurrow.core.materials.sawing import sawn, stick_takes
 from openfurrow.core.materials.takes import frame_takes
 from openfurrow.core.plan import MEMO, Plan, untried
 from openfurrow.core.structures.families import FAMILIES
-from openfurrow.core.structures.givens import FamilyName as StructureName
 from openfurrow.core.structures.roles import Stands
+from openfurrow.core.structures.told import FamilyName as StructureName
 from openfurrow.core.to_buy import cuts_of_array, remembered_nest
 
 # What stands on the ground, how, and under what each such footing stands.

@@ -9,8 +9,8 @@ from openfurrow.core.codes import table
 from openfurrow.core.frame.plan import FramePlan
 from openfurrow.core.quantities import spoken
 from openfurrow.core.rows.array import RowsPlan
-from openfurrow.core.structures.givens import FamilyName
 from openfurrow.core.structures.plan import StructurePlan
+from openfurrow.core.structures.told import FamilyName
 
 SHORT: dict[FamilyName, str] = {
     "one post line": "one_line",
@@ -19,6 +19,7 @@ SHORT: dict[FamilyName, str] = {
     "ballast frame": "ballast",
     "table on blocks": "blocks",
     "single pole": "pole",
+    "turning tube": "tube",
 }
 
 
@@ -89,7 +90,10 @@ def _by_axes(frame: FramePlan) -> tuple[frozenset[str], frozenset[str]]:
 
 
 def _limits(frame: FramePlan) -> dict[str, str]:
-    """How long a mover's actuator is where its switches stop it."""
+    """Where switches stop a mover: how long its actuator is then, or how far a tube is turned."""
+    if frame.tube is not None:
+        switches = next(one for one in frame.answers if one.key == "tube_switches")
+        return {"switch": spoken(float(switches.working.value), "angle")}
     if frame.mover is None:
         return {}
     low, high = (spoken(float(frame.mover.lengths_m[at]), "tape") for at in (0, -1))

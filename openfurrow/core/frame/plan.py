@@ -21,6 +21,7 @@ from openfurrow.core.frame.growth import growth_answers, growth_checks
 from openfurrow.core.frame.mover.answers import mover_answers
 from openfurrow.core.frame.mover.arm import Mover, mover_of
 from openfurrow.core.frame.mover.rules import mover_checks
+from openfurrow.core.frame.mover.tube import TubeDrive, tube_answers, tube_checks, tube_drive_of
 from openfurrow.core.frame.slipping import slip_answers, slip_checks, slips_of
 from openfurrow.core.frame.tilting import Tilting, tilting_answers, tilting_checks, tilting_of
 from openfurrow.core.frame.touching import Touch, pads_of, touches, touching_answer, touching_check
@@ -57,8 +58,9 @@ class FramePlan:
     """What is cut for every table; ``cuts`` differ by length or by where the posts stand.
 
     The first is that of the most usual table. ``tilting`` is how tables are set to several tilts,
-    ``mover`` what turns them where they follow the sun, ``touches`` which unlike metals lie on
-    which and ``pads`` what parts them, ``below`` what covers the ground.
+    ``mover`` what turns them on poles where they follow the sun, ``tube`` what does on lying tubes;
+    ``touches`` which unlike metals lie on which and ``pads`` what parts them, ``below`` what covers the
+    ground.
     """
 
     cuts: tuple[CutLine, ...]
@@ -66,6 +68,7 @@ class FramePlan:
     checks: tuple[Check, ...]
     tilting: Tilting | None = None
     mover: Mover | None = None
+    tube: TubeDrive | None = None
     touches: tuple[Touch, ...] = ()
     pads: int = 0
     below: Below | None = None
@@ -115,13 +118,14 @@ def plan_frame(
     joints = bolted(members, plan.lines_cut, givens, pack)
     source, slips = chosen_bolt(givens, pack).source, slips_of(joints, givens, pack)
     tilting = tilting_of(rows, structure, posts.givens)
-    mover = mover_of(structure, posts.givens)
+    mover, tube = mover_of(structure, posts.givens), tube_drive_of(structure)
     below = below_of(rows, givens)
     unlike = touches(structure, rows.module_count, givens, pack, air)
     return replace(
         plan,
         tilting=tilting,
         mover=mover,
+        tube=tube,
         touches=unlike,
         pads=pads_of(unlike, givens),
         below=below,
@@ -130,6 +134,7 @@ def plan_frame(
             *growth_answers(posts, stock, along),
             *tilting_answers(tilting, posts.givens),
             *mover_answers(mover, posts.givens),
+            *tube_answers(tube, posts.givens),
             *bolt_answers(joints, givens, pack),
             *slip_answers(slips, givens, pack),
             *touching_answer(unlike, givens),
@@ -140,6 +145,7 @@ def plan_frame(
             *growth_checks(rows, posts, stock, along),
             *tilting_checks(tilting, posts.givens),
             *mover_checks(mover, structure, posts.givens),
+            *tube_checks(tube, posts.givens, plan.splices),
             *bolt_checks(joints, members.fixings, givens, source),
             *slip_checks(slips, givens, pack),
             touching_check(unlike, givens),

@@ -12,7 +12,7 @@ from openfurrow.core.rows.lie import Lie, turned
 from openfurrow.core.rows.placed import Placed
 from openfurrow.core.rows.positions import Position
 from openfurrow.core.rows.tables import Setting, Tables
-from openfurrow.core.rows.travel import ALL_ROUND_DEG, Travel, circles_of, looking
+from openfurrow.core.rows.travel import ALL_ROUND_DEG, Travel, looking, swept_ground
 from openfurrow.core.site.ground import Ground, GroundPlane
 from openfurrow.core.working import Answer, Source
 
@@ -103,7 +103,7 @@ class RowsPlan:
     def taken(self) -> tuple[NDArray[np.object_], ...]:
         """The ground that glass lies over at each of the tilts, or that movers sweep: polygons."""
         if self.travel is not None:
-            return (circles_of(self.lie, self.travel),)
+            return (swept_ground(self.lie, self.travel),)
         return tuple(one.lie.tables.outlines for one in self.positions)
 
     def at(self, position: Position) -> "RowsPlan":

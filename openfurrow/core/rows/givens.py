@@ -291,7 +291,8 @@ class RowsGivens(Givens):
         0.0,
         "Turned from the equator",
         "angle",
-        "Clockwise seen from above. A site with only a few sunny hours is turned to them.",
+        "Clockwise seen from above. A site with only a few sunny hours is turned to them. Turning "
+        "tubes lie from north to south, and are turned from that.",
         "0 unless trees or a hill take the morning or the afternoon.",
         low=-60,
         high=60,

@@ -31,7 +31,7 @@ from openfurrow.core.rows.shade_rules import shade_answers, shade_check
 from openfurrow.core.rows.stands import grading_answers, level_answers, stand_checks
 from openfurrow.core.rows.sweep import swept_by, travel_answers, travel_checks, window_shade
 from openfurrow.core.rows.tables import Setting, tables_of
-from openfurrow.core.rows.travel import Travel, circles_of
+from openfurrow.core.rows.travel import Beside, Travel, swept_ground
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.sun.plan import SunPlan
 from openfurrow.core.working import (
@@ -107,7 +107,12 @@ def plan_rows(
         deep = level_depth
         if travel is not None:
             # Movers are kept out of each other's way; their shade is told and counted.
-            least = deep = 2 * float(travel.swept_m(section, length))
+            least = deep = 2 * (
+                travel.reach_m(section) if travel.rolls else float(travel.swept_m(section, length))
+            )
+            if travel.rolls:
+                # Nearer, and they stand turned back from each other half of the day.
+                least = max(least, chord / constant("common", "tube_cover").value)
         # Rows without room to walk between are nobody's choice.
         walked = max(least, deep + constant("common", "walk_between_m").value)
         auto = round_up(walked, step) if math.isfinite(least) else 3 * level_depth
@@ -134,6 +139,8 @@ def plan_rows(
         """Set to the tilt that asks for most."""
         return turned(site.ground, laid(pitch_m), sections[governing])
 
+    if travel is not None and travel.rolls and givens.rows > 1:
+        travel = replace(travel, beside=Beside(chord, pitch, local.rise_toward(facing) * pitch))
     even = laid(pitch)
     free = givens.pitch_m is None and math.isfinite(least) and travel is None
     if free and out_of_plane(even, rough=site.known.surface is not None):
@@ -193,7 +200,7 @@ def plan_rows(
             travel_answers(swept, positions[-1].lie, travel),
             (
                 *travel_checks(swept, plan.lie, travel, givens, site, shade),
-                *stand_checks(site, plan.stands, circles_of(plan.lie, travel)),
+                *stand_checks(site, plan.stands, swept_ground(plan.lie, travel)),
             ),
         )
 

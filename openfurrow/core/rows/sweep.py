@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 from scipy.spatial import cKDTree
 
@@ -12,9 +13,16 @@ from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.rows.lie import Lie
 from openfurrow.core.rows.mover_shade import Standing, shaded_shares
+from openfurrow.core.rows.rolling import (
+    STANDS_CLEAR,
+    reach_answer,
+    rolling_checks,
+    turned_back_answers,
+)
 from openfurrow.core.rows.shade import evenly, toward_sun
 from openfurrow.core.rows.shade_rules import clock
-from openfurrow.core.rows.travel import Travel, poles_m
+from openfurrow.core.rows.tables import Tables
+from openfurrow.core.rows.travel import Travel, poles_m, swept_ground
 from openfurrow.core.site.ground import Ground
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.sun.plan import SunPlan
@@ -33,9 +41,10 @@ RECTANGLES = Source("rectangles on rectangles, seen along the light", "geometry"
 class Swept:
     """What each mover sweeps, whichever way it looks.
 
-    One entry a table: ``radii_m`` about its pole, ``clear_m`` the least that glass and rails ever
-    stand over the ground straight below, ``tops_m`` the most that the glass does. ``apart_m`` is what
-    is left between the circles of the two that stand nearest, None where there is one.
+    One entry a table: ``radii_m`` about its pole, or to either side of its tube; ``clear_m`` the least
+    that glass and rails ever stand over the ground straight below, ``tops_m`` the most that the glass
+    does. ``apart_m`` is what is left between the two that come nearest, of tubes those of two lines;
+    None where there is one.
     """
 
     radii_m: Floats
@@ -51,16 +60,20 @@ def swept_by(ground: Ground, lie: Lie, travel: Travel) -> Swept:
         np.stack(parts)
         for parts in zip(
             *(
-                _over_ground(ground, heads, lengths, lie.tables.section, tilt)
+                _over_ground(ground, heads, lie.tables, tilt, _bearings(lie.tables, travel))
                 for tilt in np.linspace(*travel.limits_deg, SWEPT_TILTS)
             ),
             strict=True,
         )
     )
-    radii = travel.swept_m(lie.tables.section, lengths)
     apart = None
-    if len(heads) > 1:
-        apart = least_between(heads[:, :2], radii)
+    if travel.rolls:
+        radii = np.full(len(heads), travel.reach_m(lie.tables.section))
+        apart = _between_lines(lie, travel)
+    else:
+        radii = travel.swept_m(lie.tables.section, lengths)
+        if len(heads) > 1:
+            apart = least_between(heads[:, :2], radii)
     return Swept(radii, low.min(axis=0), high.max(axis=0), apart)
 
 
@@ -78,22 +91,50 @@ def least_between(at: Floats, radii: Floats) -> float:
     return float((between - radii[pairs].sum(axis=1)).min(initial=best))
 
 
+def _between_lines(lie: Lie, travel: Travel) -> float | None:
+    """The least that is left between strips of two lines, below nought where they meet; None for one.
+
+    Strips end to end in a line never come nearer than they are put up.
+    """
+    _, line = np.unique(lie.tables.line, return_inverse=True)
+    order = np.argsort(line, kind="stable")
+    lines = shapely.multipolygons(swept_ground(lie, travel)[order], indices=line[order])
+    if len(lines) < 2:
+        return None
+    tree = shapely.STRtree(lines)
+    one, other = tree.query(lines, predicate="intersects")
+    both = shapely.area(shapely.intersection(lines[one[one < other]], lines[other[one < other]]))
+    if (both > 0).any():
+        # Strips side by side share so deep a band along their length.
+        return -float(both.max()) / float(lie.tables.lengths_m.max())
+    _, away = tree.query_nearest(lines, exclusive=True, return_distance=True)
+    return float(away.min())
+
+
+def _bearings(tables: Tables, travel: Travel) -> Floats:
+    """Ways that glass may look, radians: all round, or each table's own two (bearings, n or 1)."""
+    if not travel.rolls:
+        return np.linspace(0.0, 2 * np.pi, BEARINGS, endpoint=False)[:, None]
+    own = np.radians(tables.setting.facing_deg + tables.turn_deg)
+    return np.asarray(np.stack((own, own + np.pi)))
+
+
 def _over_ground(
-    ground: Ground, heads: Floats, lengths_m: Floats, section: TableSection, tilt_deg: float
+    ground: Ground, heads: Floats, tables: Tables, tilt_deg: float, bearings: Floats
 ) -> tuple[Floats, Floats]:
-    """Least height of rails and most height of glass over the ground below, all round: (n) each.
+    """Least height of rails and most height of glass over the ground below, all ways: (n) each.
 
     Up the slope by u, and s square over the head's middle: u cos t back less s sin t, u sin t and
     s cos t over it. Rails are taken to lie in the plane through the head.
     """
+    section, lengths_m = tables.section, tables.lengths_m
     tilt, half = np.radians(tilt_deg), section.chord_m / 2
     ups = np.array([-half, half, -half, half])
     over = np.array([0.0, 0.0, section.stack_m, section.stack_m])
     back = ups * np.cos(tilt) - over * np.sin(tilt)
     level = ups * np.sin(tilt) + over * np.cos(tilt)
-    bearing = np.linspace(0.0, 2 * np.pi, BEARINGS, endpoint=False)[:, None, None]
     along = np.linspace(-0.5, 0.5, PLACES)[None, :] * lengths_m[:, None]
-    aside = along[:, None, :, None]
+    bearing, aside = bearings.T[:, :, None, None], along[:, None, :, None]
     east = heads[:, 0, None, None, None] - back * np.sin(bearing) + aside * np.cos(bearing)
     north = heads[:, 1, None, None, None] - back * np.cos(bearing) - aside * np.sin(bearing)
     clear = heads[:, 2, None, None, None] + level - ground.level_m(east, north)
@@ -118,7 +159,6 @@ def window_shade(lie: Lie, travel: Travel, sun: SunPlan, facing_deg: float) -> t
 def travel_answers(swept: Swept, lie: Lie, travel: Travel) -> tuple[Answer, ...]:
     """How far it reaches, how near it comes to the ground, and what is left between two."""
     section, widest = lie.tables.section, int(swept.radii_m.argmax())
-    half = float(lie.tables.lengths_m[widest]) / 2
     between = (
         ()
         if swept.apart_m is None
@@ -139,25 +179,9 @@ def travel_answers(swept: Swept, lie: Lie, travel: Travel) -> tuple[Answer, ...]
             ),
         )
     )
+    along = float(lie.tables.lengths_m[widest])
     return (
-        Answer(
-            "rows",
-            "swept",
-            "Sweeps, about its pole",
-            Working(
-                "R",
-                "sqrt(a**2 + b**2)",
-                (
-                    Input("a", "half the table along", half, "run"),
-                    Input("b", "pole to the furthest edge", travel.reach_m(section), "tape"),
-                ),
-                float(swept.radii_m[widest]),
-                "run",
-                GEOMETRY,
-                "Nobody and nothing stands within while it can move; it starts without a warning.",
-            ),
-            True,
-        ),
+        reach_answer(section, travel) if travel.rolls else _circle_answer(section, along, travel),
         Answer(
             "rows",
             "swept_clear",
@@ -177,6 +201,28 @@ def travel_answers(swept: Swept, lie: Lie, travel: Travel) -> tuple[Answer, ...]
             ),
         ),
         *between,
+        *(turned_back_answers(travel) if travel.rolls else ()),
+    )
+
+
+def _circle_answer(section: TableSection, along_m: float, travel: Travel) -> Answer:
+    return Answer(
+        "rows",
+        "swept",
+        "Sweeps, about its pole",
+        Working(
+            "R",
+            "sqrt(a**2 + b**2)",
+            (
+                Input("a", "half the table along", along_m / 2, "run"),
+                Input("b", "pole to the furthest edge", travel.reach_m(section), "tape"),
+            ),
+            float(travel.swept_m(section, along_m)),
+            "run",
+            GEOMETRY,
+            STANDS_CLEAR,
+        ),
+        True,
     )
 
 
@@ -264,7 +310,9 @@ def travel_checks(
                 swept.apart_m,
                 0.0,
                 "run",
-                remedy="Open the pitch, or the gap between tables of a row: two that stop differently "
+                remedy="Open the pitch: two rows that stop differently meet with their edges."
+                if travel.rolls
+                else "Open the pitch, or the gap between tables of a row: two that stop differently "
                 "meet with their corners.",
                 source=GEOMETRY,
                 given="rows.pitch_m",
@@ -277,8 +325,10 @@ def travel_checks(
                 room,
                 "run",
                 most=False,
-                remedy="Open the pitch, or the gap between tables of a row.",
-                given="rows.table_gap_m",
+                remedy="Open the pitch."
+                if travel.rolls
+                else "Open the pitch, or the gap between tables of a row.",
+                given="rows.pitch_m" if travel.rolls else "rows.table_gap_m",
                 otherwise="look",
             ),
             at_most(
@@ -295,6 +345,8 @@ def travel_checks(
                 otherwise="look",
             ),
         ]
+    if travel.rolls:
+        found += rolling_checks(lie)
     if site.limits.height_m is not None:
         found.append(
             at_most(

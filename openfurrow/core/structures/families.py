@@ -18,7 +18,7 @@ from openfurrow.core.structures.ballast_frame import family as ballast_frame
 from openfurrow.core.structures.ballast_frame import rules as ballast_frame_rules
 from openfurrow.core.structures.ballast_frame.members import worst_members as worst_of_frames
 from openfurrow.core.structures.bents.worst import worst_members as worst_of_bents
-from openfurrow.core.structures.givens import FamilyName, StructureGivens
+from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.structures.members import Members
 from openfurrow.core.structures.on_blocks import answers as on_blocks_answers
 from openfurrow.core.structures.on_blocks import family as on_blocks
@@ -36,6 +36,10 @@ from openfurrow.core.structures.single_pole import family as single_pole
 from openfurrow.core.structures.single_pole import rules as single_pole_rules
 from openfurrow.core.structures.stand import Stand
 from openfurrow.core.structures.supports import Reactions
+from openfurrow.core.structures.told import FamilyName
+from openfurrow.core.structures.turning_tube import answers as turning_tube_answers
+from openfurrow.core.structures.turning_tube import family as turning_tube
+from openfurrow.core.structures.turning_tube import rules as turning_tube_rules
 from openfurrow.core.structures.two_post_lines import answers as two_lines_answers
 from openfurrow.core.structures.two_post_lines import family as two_lines
 from openfurrow.core.structures.two_post_lines import rules as two_lines_rules
@@ -121,5 +125,14 @@ FAMILIES: dict[FamilyName, Family[Any]] = {
         worst=single_pole.worst_members,
         answers=single_pole_answers.answers,
         checks=single_pole_rules.checks,
+    ),
+    "turning tube": Family(
+        stack_m=rails.stack_m,
+        stand=turning_tube.stand,
+        weigh_kg_per_m2=rails.weigh_kg_per_m2,
+        carry=turning_tube.carry,
+        worst=turning_tube.worst_members,
+        answers=turning_tube_answers.answers,
+        checks=turning_tube_rules.checks,
     ),
 }

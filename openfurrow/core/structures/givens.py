@@ -10,6 +10,8 @@ from openfurrow.core.quantities import INCH_M, either
 from openfurrow.core.rows.travel import Travel
 from openfurrow.core.structures import mover_givens as mover
 from openfurrow.core.structures import shelter_givens as shelter
+from openfurrow.core.structures import tube_givens as tube
+from openfurrow.core.structures.told import NOT_OF, OF_TRAVELS, ON_TUBES, FamilyName
 
 # A table's place in the pattern, or the id of one of no row; then the post's place in it.
 A_POST = r"^([1-9][0-9]{0,2}\.[1-9][0-9]{0,2}|[a-z0-9]{1,12})/[1-9][0-9]{0,3}$"
@@ -22,10 +24,6 @@ BeamName = Annotated[str, AfterValidator(known_section("beam"))]
 PipeName = Annotated[str, AfterValidator(known_section("pipe"))]
 RailName = Annotated[str, AfterValidator(known_section("rail"))]
 StrutName = Annotated[str, AfterValidator(known_section("strut"))]
-FamilyName = Literal[
-    "one post line", "two post lines", "pipe grid", "ballast frame", "table on blocks", "single pole"
-]
-ON_BLOCKS: FamilyName = "table on blocks"
 CableName = Literal[
     "wire rope 3/16 in",
     "wire rope 1/4 in",
@@ -34,40 +32,6 @@ CableName = Literal[
     "wire rope 8 mm",
     "wire rope 10 mm",
 ]
-# What only some families are told.
-OF_TRAVELS = frozenset({"strut_held_by", "strut_rated_n", "strut_hole_m", "strut_turn_m"})
-OF_STRUTS = OF_TRAVELS | {"strut_section", "strut_reach_m", "strut_travel_m", "strut_foot_m"}
-OF_BENTS = frozenset({"lines_apart_m", "bent_brace", "brace_section", "brace_foot_m"})
-OF_CABLES = frozenset({"braced_bays", "cable"})
-OF_PURLINS = frozenset({"beam_section", "purlin_section", "cantilever_ratio", "modules_hold_purlins"})
-OF_RAILS = frozenset({"pipe_section", "rail_section"})
-OF_POSTS = frozenset({"post_section", "span_limit_m", "shifts"})
-OF_BOLTS = frozenset({"post_top_m"})
-OF_POLES = frozenset({"pole_section", "moved"}) | mover.OF_MOVERS
-OF_WEIGHTS = frozenset({"foot_up_m", "base_section"})
-OF_PILES = frozenset({"bare_below"})
-NOT_OF: dict[FamilyName, frozenset[str]] = {
-    "one post line": OF_BENTS | OF_CABLES | OF_RAILS | OF_POLES | OF_WEIGHTS | OF_PILES,
-    "two post lines": OF_STRUTS | OF_RAILS | OF_POLES | OF_WEIGHTS | OF_PILES,
-    "pipe grid": OF_STRUTS | OF_CABLES | OF_PURLINS | OF_BOLTS | OF_POLES | OF_WEIGHTS | OF_PILES,
-    "ballast frame": OF_STRUTS | OF_RAILS | OF_POLES | OF_PILES | {"bent_brace"},
-    "table on blocks": OF_BENTS
-    | OF_CABLES
-    | OF_STRUTS
-    | OF_RAILS
-    | OF_POLES
-    | OF_BOLTS
-    | OF_WEIGHTS
-    | {"post_section", "beam_section"},
-    "single pole": OF_BENTS
-    | OF_CABLES
-    | OF_STRUTS
-    | OF_PURLINS
-    | OF_POSTS
-    | OF_BOLTS
-    | OF_WEIGHTS
-    | OF_PILES,
-}
 
 
 class StructureGivens(Givens):
@@ -82,7 +46,8 @@ class StructureGivens(Givens):
         "of two lines of posts, rails up the slope on both pipes, modules on the rails. Ballast "
         "frame: bents as of two post lines, their feet in weights on the ground. Table on blocks: "
         "purlins on piles of blocks, modules nearly flat. Single pole: each table stands on one pipe, "
-        "a cross pipe on its head, rails on that.",
+        "a cross pipe on its head, rails on that. Turning tube: a tube along each table in bearings on "
+        "a line of posts; a drive at the middle one turns it after the sun.",
         "What the merchant sells and the ground allows.",
     )
     span_limit_m: float = given(
@@ -389,6 +354,11 @@ class StructureGivens(Givens):
     drive_tips_n_m: float | None = mover.DRIVE_TIPS
     past_limit_deg: float = mover.PAST_LIMIT
     cable_loop_m: float = mover.LOOP
+    turns_back: tube.TurnsBack = tube.TURNS_BACK
+    tube_drive_n_m: float | None = tube.DRIVE
+    tube_twist_deg: float = tube.TWIST
+    tube_steady_m_s: float | None = tube.STEADY
+    tube_coupler_n_m: float | None = tube.COUPLER
 
     foot_up_m: float = given(
         0.05,
@@ -428,6 +398,11 @@ class StructureGivens(Givens):
     end_tables: int = shelter.END_TABLES
 
     @property
+    def on_tubes(self) -> bool:
+        """Whether tables lie on tubes that turn."""
+        return self.family == ON_TUBES
+
+    @property
     def is_braced(self) -> bool:
         """Whether bents have a cross brace; on the ground nothing else holds them up."""
         return self.bent_brace == "cross brace" or self.family == "ballast frame"
@@ -445,6 +420,16 @@ class StructureGivens(Givens):
 
         One that turns alone keeps the tilt that its rows say.
         """
+        if self.on_tubes:
+            return Travel(
+                flattest_deg=0.0,
+                steepest_deg=self.steepest_deg,
+                turn_deg=0.0,
+                stow_deg=self.stow_deg,
+                loop_m=self.cable_loop_m,
+                rolls=True,
+                turns_back=self.turns_back == "turns back from shade",
+            )
         if self.family != "single pole" or self.moved == "stands fixed":
             return None
         return Travel(
@@ -471,7 +456,8 @@ class StructureGivens(Givens):
             hidden.add("cable")
         if self.shelter_share is None:
             hidden |= shelter.OF_SHELTER
-        hidden |= mover.NOT_TOLD[self.moved]
+        if not self.on_tubes:
+            hidden |= mover.NOT_TOLD[self.moved]
         if self.full_wind == "at every tilt":
             hidden.add("away_wind_m_s")
         return super().shown() - hidden

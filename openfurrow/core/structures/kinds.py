@@ -26,18 +26,20 @@ def kinds_of(
     soil_of: Integers,
     size_of: Integers,
     sheltered: NDArray[np.bool_],
+    drives: NDArray[np.bool_] | None = None,
 ) -> tuple[Kinds, Integers]:
     """The kinds, soil by soil, and of each post of every bent which it is (roles, bents).
 
-    ``sheltered`` are bents of tables in the shelter of others. ``reveals_m`` and ``soil_of`` are
-    (roles, bents): what a post feels depends on the others of its
-    bent too. A kind bears the largest share of its supports at their greatest and at their least
-    heights, and weighs what the smallest share weighs.
+    ``sheltered`` are bents of tables in the shelter of others, ``drives`` those that hold a tube
+    against turning. ``reveals_m`` and ``soil_of`` are (roles, bents): what a post feels depends on the
+    others of its bent too. A kind bears the largest share of its supports at their greatest and at
+    their least heights, and weighs what the smallest share weighs.
     """
     roles, bents = reveals_m.shape
     step, sizes = 1.0, int(size_of.max()) + 1
-    stands = size_of * 2 + sheltered
-    apart = ((soil_of * sizes * 2 + stands) * roles + np.arange(roles)[:, None]).ravel()
+    holds = np.zeros(bents, dtype=bool) if drives is None else drives
+    stands = (size_of * 2 + holds) * 2 + sheltered
+    apart = ((soil_of * sizes * 4 + stands) * roles + np.arange(roles)[:, None]).ravel()
     while True:
         high, spans = np.zeros(bents, dtype=np.int64), 1
         for of_role in reveals_m:
@@ -66,7 +68,8 @@ def kinds_of(
         highs_m=each(np.maximum, reveals_m).T,
         tributary_m=each(np.maximum, tributary_m),
         least_tributary_m=each(np.minimum, tributary_m),
-        soil_of=kept_apart // (2 * sizes * roles),
-        size_of=kept_apart // (2 * roles) % sizes,
+        soil_of=kept_apart // (4 * sizes * roles),
+        size_of=kept_apart // (4 * roles) % sizes,
+        drives=kept_apart // (2 * roles) % 2 == 1,
         sheltered=kept_apart // roles % 2 == 1,
     ), kind.reshape(roles, bents)

@@ -61,14 +61,17 @@ def carried(line: PostLine, stiffness_n_m2: float = 1.0) -> BeamResult:
     return continuous_beam(line.purlin_m, line.along_m, 0.0, stiffness_n_m2, line.rails_m, forces)
 
 
-def grid_line(rows: RowsPlan, columns: int, end_m: float, span_limit_m: float) -> PostLine:
+def bays_of(rows: RowsPlan, columns: int, span_limit_m: float) -> int:
+    """The fewest bays of whole columns: as many from post to post as the span allows, one at least."""
+    return math.ceil(columns / max(1, math.floor(span_limit_m / rows.column_step_m + 1e-9)))
+
+
+def grid_line(rows: RowsPlan, columns: int, end_m: float, bays: int) -> PostLine:
     """Posts at the joints of columns of modules, two rails under each column.
 
-    From post to post go as many columns as ``span_limit_m`` allows, one at least; ``end_m`` is the pipe
-    beyond the last module.
+    ``end_m`` is the pipe beyond the last module.
     """
     step_m, module_m = rows.column_step_m, rows.module_along_m
-    bays = math.ceil(columns / max(1, math.floor(span_limit_m / step_m + 1e-9)))
     length = (columns - 1) * step_m + module_m
     gap = step_m - module_m
     # The first and the last post stand under the edges of the glass, the others under its gaps.

@@ -37,7 +37,7 @@ class Bent:
     below nought where what lies along the row is saddled on its head. Where ``foot_m`` is said it
     stands on the ground in a weight, begins so far over the ground, and is not driven. ``spaced``
     says where bents stand along a table of so many columns and of such a length; else in the fewest
-    equal spans.
+    equal spans. Where a tube turns over them ``drive_of`` says which of a line holds its drive.
     """
 
     post: Section | None
@@ -46,6 +46,7 @@ class Bent:
     roles: tuple[Role, ...] = ONE_LINE
     foot_m: float | None = None
     spaced: Callable[[int, float], PostLine] | None = None
+    drive_of: Callable[[PostLine], int] | None = None
 
     @property
     def stands(self) -> Stands:

@@ -148,8 +148,11 @@ def stand(
     lee = np.zeros(tables.count, dtype=bool)
     if givens.shelter_share is not None:
         lee = in_shelter(tables, givens.outer_rows, givens.end_tables)
+    drives = None
+    if bent.drive_of is not None:
+        drives = ordinal == np.array([bent.drive_of(size) for size in sizes])[size_of[of_table]]
     kinds, kind = kinds_of(
-        by_role(reveals), tributary, by_role(soil_of), size_of[of_table], lee[of_table]
+        by_role(reveals), tributary, by_role(soil_of), size_of[of_table], lee[of_table], drives
     )
     return Stand(
         givens=givens,

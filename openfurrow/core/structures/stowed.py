@@ -7,6 +7,7 @@ from openfurrow.core.site.said import Weather
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.working import GIVEN, Source
 
+FLUTTER = Source("a wind tunnel's report: flutter is not computed here", "given")
 COUNTED = Source("what stows it: vane, battery, controller, switch and gear, each by itself", "given")
 
 
@@ -69,4 +70,42 @@ def stow_checks(weather: Weather, givens: StructureGivens) -> tuple[Check, ...]:
                 given="structure.away_wind_m_s",
             )
         )
-    return tuple(found)
+    return (*found, *_steady_check(weather, givens))
+
+
+def _steady_check(weather: Weather, givens: StructureGivens) -> tuple[Check, ...]:
+    """Whether anybody has shown that a tube does not flutter: nothing here computes that."""
+    if not givens.on_tubes:
+        return ()
+    title, steady = "The tube was shown not to flutter in the design wind", givens.tube_steady_m_s
+    given = "structure.tube_steady_m_s"
+    if steady is None:
+        return (
+            holds(
+                "structure",
+                "steady",
+                title,
+                False,
+                "not looked at",
+                "a report from a wind tunnel",
+                remedy="Long tubes have been torn up by winds well under the one that winds them "
+                "up, lying level: ask its maker up to which wind it was shown to lie still, and how.",
+                source=FLUTTER,
+                given=given,
+                otherwise="look",
+            ),
+        )
+    return (
+        at_most(
+            "structure",
+            "steady",
+            title,
+            weather.wind_speed_m_s,
+            steady,
+            "speed",
+            remedy="Less row to a drive, a wider tube, dampers that its maker has tried, or a steeper "
+            "stow.",
+            source=FLUTTER,
+            given=given,
+        ),
+    )

@@ -97,7 +97,8 @@ class Kinds:
 
     A kind's supports are of one ``role``, carry at most ``tributary_m`` and at least
     ``least_tributary_m`` of the row, all in the soil ``soil_of`` and under tables of one length,
-    ``size_of``, all ``sheltered`` by others or none. The posts of their bents stand between
+    ``size_of``, all ``sheltered`` by others or none, all with a tube's drive on them, ``drives``, or
+    none. The posts of their bents stand between
     ``lows_m`` and ``highs_m`` out of the ground (kinds, roles).
     """
 
@@ -109,6 +110,7 @@ class Kinds:
     soil_of: Integers
     size_of: Integers
     sheltered: NDArray[np.bool_]
+    drives: NDArray[np.bool_]
 
     @property
     def count(self) -> int:

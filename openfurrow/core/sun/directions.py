@@ -21,19 +21,22 @@ IRON = "iron in posts, rebar and trucks turns the needle more."
 
 @dataclass(frozen=True)
 class Facing:
-    """Where an array looks: the bearing to the equator, and how far it is turned from it."""
+    """Where an array looks: a bearing that ``from_words`` names, and how far it is turned from that."""
 
-    equator_deg: float
+    from_deg: float
     turn_deg: float
+    from_words: str = "true bearing to the equator"
 
     @property
     def bearing_deg(self) -> float:
         """True bearing, clockwise from north."""
-        return (self.equator_deg + self.turn_deg) % 360.0
+        return (self.from_deg + self.turn_deg) % 360.0
 
 
-def facing_of(latitude_deg: float, turn_deg: float) -> Facing:
-    """Of an array on this half of the globe."""
+def facing_of(latitude_deg: float, turn_deg: float, *, on_tubes: bool = False) -> Facing:
+    """Of an array on this half of the globe; tubes lie from north to south, and look east first."""
+    if on_tubes:
+        return Facing(90.0, turn_deg, "east, where tubes from north to south look first")
     return Facing(180.0 if latitude_deg >= 0 else 0.0, turn_deg)
 
 
@@ -107,10 +110,10 @@ def direction_answers(
             "True bearing faced",
             Working(
                 "A",
-                "bearing(A_eq + turn)",
+                "bearing(A_0 + turn)",
                 (
-                    Input("A_eq", "true bearing to the equator", looks.equator_deg, "bearing"),
-                    Input("turn", "turned from the equator", looks.turn_deg, "angle"),
+                    Input("A_0", looks.from_words, looks.from_deg, "bearing"),
+                    Input("turn", "turned from that", looks.turn_deg, "angle"),
                 ),
                 facing,
                 "bearing",

@@ -77,12 +77,13 @@ class SunPlan:
     checks: tuple[Check, ...]
 
 
-def plan_sun(site: Spot, givens: SunGivens, turn_deg: float) -> SunPlan:
+def plan_sun(site: Spot, givens: SunGivens, turn_deg: float, *, on_tubes: bool = False) -> SunPlan:
     """Everything about direction and light that the later stages ask for.
 
-    ``turn_deg`` is how far the array that is set out first is turned from the equator.
+    ``turn_deg`` is how far the array that is set out first is turned from the equator, or, where it
+    lies ``on_tubes``, its tubes from north to south.
     """
-    looks = facing_of(site.latitude_deg, turn_deg)
+    looks = facing_of(site.latitude_deg, turn_deg, on_tubes=on_tubes)
     facing = looks.bearing_deg
     magnetic = declination(site.latitude_deg, site.longitude_deg, site.elevation_m, givens.walk_date)
     noon = local_noon(site.latitude_deg, site.longitude_deg, site.time_zone, givens.walk_date)

@@ -225,10 +225,24 @@ def _actuator(plan: Plan, side: Side) -> tuple[Mark, ...]:
     return (bracket, line("strut", lower, upper), area("beam", *tube))
 
 
+# How far the housing of a drive or of a bearing stands out round its tube.
+HOUSING_M = 0.05
+
+
+def _housing(plan: Plan, side: Side) -> tuple[Mark, ...]:
+    """What a lying tube turns in, on the post's head."""
+    (post,) = side.posts
+    radius = plan.structure.members.purlin.section.depth_m / 2 + HOUSING_M
+    around = np.linspace(0, 2 * np.pi, 24, endpoint=False)
+    circle = [(post.x + radius * np.cos(a), post.bolt + radius * np.sin(a)) for a in around.tolist()]
+    return (area("post", *circle),)
+
+
 BRACED: dict[str, Callable[[Plan, Side], tuple[Mark, ...]]] = {
     "one post line": _strut,
     "two post lines": _cross_brace,
     "pipe grid": _cross_brace,
     "ballast frame": _cross_brace,
     "single pole": _actuator,
+    "turning tube": _housing,
 }

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
-from openfurrow.core.rows.travel import circles_of
+from openfurrow.core.rows.travel import swept_ground
 from openfurrow.sheets.marks import (
     Drawing,
     Mark,
@@ -52,7 +52,7 @@ def swept(plan: Plan) -> list[Mark]:
     rows = plan.rows
     if rows.travel is None:
         return []
-    circles = circles_of(rows.lie, rows.travel)[:SHOWN_TABLES]
+    circles = swept_ground(rows.lie, rows.travel)[:SHOWN_TABLES]
     return [line("ghost", *map(tuple, shapely.get_coordinates(one).tolist())) for one in circles]
 
 

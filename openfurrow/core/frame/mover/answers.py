@@ -19,23 +19,28 @@ def mover_answers(found: Mover | None, givens: StructureGivens) -> tuple[Answer,
     return (
         *(_tilting_answers(found, givens) if found.tilts else ()),
         *(_turning_answers(found, givens) if found.turns else ()),
-        Answer(
-            "frame",
-            "cable_slack",
-            "Slack for the cable",
-            Working(
-                "s",
-                "r * a",
-                (
-                    Input("r", "cable off the pole's middle", givens.cable_loop_m, "tape"),
-                    Input("a", "all that it turns and tilts, in radians", turned, "factor"),
-                ),
-                found.winds_m,
-                "tape",
-                GEOMETRY,
-                "From the last clip on what stands to the first on what turns, with it turned half "
-                "way; a loop that hangs free, with nothing for it to catch on.",
+        slack_answer(givens.cable_loop_m, turned, found.winds_m),
+    )
+
+
+def slack_answer(loop_m: float, turned: float, winds_m: float) -> Answer:
+    """How much cable goes with what turns by so many radians, so far off its middle."""
+    return Answer(
+        "frame",
+        "cable_slack",
+        "Slack for the cable",
+        Working(
+            "s",
+            "r * a",
+            (
+                Input("r", "cable off the middle", loop_m, "tape"),
+                Input("a", "all that it turns and tilts, in radians", turned, "factor"),
             ),
+            winds_m,
+            "tape",
+            GEOMETRY,
+            "From the last clip on what stands to the first on what turns, with it turned half "
+            "way; a loop that hangs free, with nothing for it to catch on.",
         ),
     )
 

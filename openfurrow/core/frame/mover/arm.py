@@ -139,12 +139,12 @@ def _held(structure: StructurePlan, table: TableSection, loads: TableLoads) -> _
 
 
 def mover_of(structure: StructurePlan, givens: StructureGivens) -> Mover | None:
-    """The mover through its travel; None where what stands there stands fixed.
+    """The mover through its travel; None where no pole stands that turns or tilts what is on it.
 
     Between two tilts at which loads are known the greater of both is held.
     """
     travel = givens.travel
-    if travel is None:
+    if travel is None or travel.rolls:
         return None
     triangle = triangle_of(givens)
     known = np.array([table.tilt_deg for table, _ in structure.travel_at])

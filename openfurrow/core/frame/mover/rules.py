@@ -76,7 +76,7 @@ def _tilting_checks(
             remedy="A longer pole, or a foot that is nearer to the head.",
             given="structure.foot_down_m",
         ),
-        _rated(
+        rated(
             "mover_force",
             "The actuator holds a gust on half of the table",
             float(found.forces_n.max()),
@@ -91,7 +91,7 @@ def _tilting_checks(
 def _turning_checks(found: Mover, givens: StructureGivens) -> tuple[Check, ...]:
     """The drive on the pole, by its two ratings."""
     return (
-        _rated(
+        rated(
             "drive_turns",
             "The drive holds a gust on one half of the length",
             found.drive_turns_n_m,
@@ -100,7 +100,7 @@ def _turning_checks(found: Mover, givens: StructureGivens) -> tuple[Check, ...]:
             "structure.drive_turns_n_m",
             "A stronger drive, or a table that is shorter along.",
         ),
-        _rated(
+        rated(
             "drive_tips",
             "The drive is not tipped off the pole",
             found.drive_tips_n_m,
@@ -112,7 +112,7 @@ def _turning_checks(found: Mover, givens: StructureGivens) -> tuple[Check, ...]:
     )
 
 
-def _rated(
+def rated(
     key: str,
     title: str,
     measured: float,

@@ -57,11 +57,17 @@ def wind_along(
 
 
 def with_wind_along(
-    found: Reactions, along: Along, rows: RowsPlan, posts: Stand, loads: TableLoads
+    found: Reactions,
+    along: Along,
+    rows: RowsPlan,
+    posts: Stand,
+    loads: TableLoads,
+    held_m: Floats | None = None,
 ) -> Reactions:
     """The reactions with a case more for each combination that wind is part of.
 
-    Each kind is given the most that any of its posts gets; nothing blows across meanwhile.
+    Each kind is given the most that any of its posts gets; nothing blows across meanwhile. ``held_m``
+    is how much of the row each holds against turning over its head: where it is not said, its share.
     """
     combined, kinds, section = loads.strength, posts.kinds, rows.section
     windy = np.flatnonzero(combined.wind)
@@ -76,10 +82,13 @@ def with_wind_along(
     uneven = (combined.snow - combined.snow_back)[windy]
     ahead = section.stack_m * math.sin(math.radians(section.tilt_deg))
     nothing, factor = np.zeros_like(down), combined.wind[windy]
+    turning = -down * ahead - uneven * snow[:, None] * section.level_depth_m / 8
+    if held_m is not None:
+        turning = turning * (held_m / kinds.tributary_m)[:, None]
     more = {
         "down_n": down,
         "across_n": nothing,
-        "moment_n_m": -down * ahead - uneven * snow[:, None] * section.level_depth_m / 8,
+        "moment_n_m": turning,
         "along_n": factor * push[:, None],
         "along_moment_n_m": factor * turn[:, None],
         "twist_n_m": nothing,

@@ -62,7 +62,12 @@ def on_heads(
 def reactions(section: TableSection, kinds: Kinds, loads: TableLoads) -> Reactions:
     """Loads on a post of each kind, at the greatest and the least height that it has."""
     dead = loads.dead_of_kg_per_m2[kinds.size_of]
-    heads = on_heads(section, loads, kinds.tributary_m, dead)
+    return reactions_of(on_heads(section, loads, kinds.tributary_m, dead), section, kinds, loads)
+
+
+def reactions_of(heads: Heads, section: TableSection, kinds: Kinds, loads: TableLoads) -> Reactions:
+    """The same of heads that are known already."""
+    dead = loads.dead_of_kg_per_m2[kinds.size_of]
     # kinds x heights x combinations x wind cases
     reveal = np.stack((kinds.high_m, kinds.low_m), axis=1)[:, :, None, None]
     moment = heads.across_n[:, None] * reveal + heads.turning_n_m[:, None]

@@ -16,7 +16,7 @@ from openfurrow.core.structures.bents.shape import BentShape
 from openfurrow.core.structures.bents.sized import head_n, size_brace, size_posts
 from openfurrow.core.structures.edge_gusts import Member, gust_on
 from openfurrow.core.structures.givens import StructureGivens
-from openfurrow.core.structures.layout import PostLine, grid_line
+from openfurrow.core.structures.layout import PostLine, bays_of, grid_line
 from openfurrow.core.structures.pipe_grid.members import (
     Members,
     most_n,
@@ -39,7 +39,7 @@ def stand(site: SitePlan, rows: RowsPlan, givens: StructureGivens, purlin_end_m:
     """Pairs of posts at the joints of columns: four for the first, two more for each that follows."""
 
     def spaced(columns: int, _: float) -> PostLine:
-        return grid_line(rows, columns, purlin_end_m, givens.span_limit_m)
+        return grid_line(rows, columns, purlin_end_m, bays_of(rows, columns, givens.span_limit_m))
 
     roles = two_lines(givens.lines_apart_m, rows.section.tilt_deg)
     return stand_on(

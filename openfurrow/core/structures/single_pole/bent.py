@@ -1,5 +1,7 @@
 """A single pole as a plane frame: built into the ground, the rails over its head as one beam."""
 
+from dataclasses import replace
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -25,13 +27,23 @@ def strains(
     loads: TableLoads,
     rail: Section,
     found: Reactions,
+    *,
+    turns: bool = False,
 ) -> tuple[Strain, ...]:
-    """The pole that is pressed hardest of all, and the one that is lifted hardest if any is."""
-    return tuple(_strain(table, posts, loads, rail, case) for case in worst_cases(posts, loads, found))
+    """The pole that is pressed hardest of all, and the one that is lifted hardest if any is.
+
+    Where what lies on it ``turns`` in a bearing those are looked for that hold no drive.
+    """
+    if turns:
+        found = replace(found, down_n=np.where(posts.kinds.drives[:, None], 0.0, found.down_n))
+    cases = worst_cases(posts, loads, found)
+    return tuple(_strain(table, posts, loads, rail, case, turns=turns) for case in cases)
 
 
-def _strain(table: TableSection, posts: Stand, loads: TableLoads, rail: Section, case: Case) -> Strain:
-    """One pole in one case: its head holds the rails, which turn with it."""
+def _strain(
+    table: TableSection, posts: Stand, loads: TableLoads, rail: Section, case: Case, *, turns: bool
+) -> Strain:
+    """One pole in one case: its head holds the rails, which turn with it, or a tube holds them."""
     half = table.chord_m / 2 / PLACES
     places = (np.arange(2 * PLACES) + 0.5) * half
     ups = np.insert(places, PLACES, table.chord_m / 2)
@@ -43,12 +55,15 @@ def _strain(table: TableSection, posts: Stand, loads: TableLoads, rail: Section,
     profiles = [(posts.post, 1)] + [(rail, many)] * first.size
     held = np.zeros((len(joints), 3), dtype=bool)
     held[FOOT] = True
+    hinged = np.zeros((len(rails), 2), dtype=bool)
+    if turns:
+        held[RAIL + PLACES, 2] = hinged[0, 1] = True
     frame = PlaneFrame(
         joints_m=joints[None],
         ends=np.array(rails),
         axial_n=np.array([count * one.elastic_pa * one.area_m2 for one, count in profiles]),
         bending_n_m2=np.array([count * one.elastic_pa * one.inertia_m4 for one, count in profiles]),
-        hinged=np.zeros((len(rails), 2), dtype=bool),
+        hinged=hinged,
         held=held,
     )
     shares = np.zeros((2, 2 * PLACES))
