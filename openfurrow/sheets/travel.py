@@ -44,9 +44,14 @@ def travel_sheet(design: Design, plan: Plan, units: UnitSystem) -> AskedSheet:
         drawings=tuple(drawings),
         tables=() if curve is None else (_table(curve, mover, tilts, units),),
         takes=(),
-        note="Edges go the dashed ways; the bolt stays where it is."
-        + ("" if curve is None else " The force is the greatest of every gust, weight and snow there."),
+        note="Edges go the dashed ways; the bolt stays where it is." + _of_curve(curve),
     )
+
+
+def _of_curve(curve: Curve | None) -> str:
+    if curve is None:
+        return ""
+    return f" The {curve.kind} is the greatest of every gust, weight and snow there."
 
 
 def _table(curve: Curve, mover: Mover | None, tilts: list[float], units: UnitSystem) -> TableText:

@@ -21,6 +21,7 @@ AROUND = (
     "ballast frame",
     "table on blocks",
     "single pole",
+    "turning tube",
     "one post line",
 )
 
@@ -28,7 +29,7 @@ AROUND = (
 def side_by_side(page: Page) -> None:
     go(page, "structure")
     page.get_by_role("button", name="Families side by side").click()
-    expect(page.locator("[data-families] li")).to_have_count(6)
+    expect(page.locator("[data-families] li")).to_have_count(7)
 
 
 @pytest.mark.parametrize("size", ["desk", "phone"])

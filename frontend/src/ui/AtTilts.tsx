@@ -51,7 +51,7 @@ function Steps({ steps, view }: { steps: [string, Drawings][]; view: JobView }) 
   }, [moving, last]);
   const shown = at > last ? 2 * last - at : at;
   const [tilt, drawings] = steps[Math.min(shown, last)] ?? ["", []];
-  const words = `${Math.round(Number(tilt))}°`;
+  const words = `${Math.round(Number(tilt))}°`.replace("-", "\u2212");
   return (
     <>
       <div className="flex flex-wrap items-center gap-3 print:hidden">

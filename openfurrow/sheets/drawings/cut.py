@@ -314,7 +314,8 @@ def _way(z: Levels, behind: float, wall: float) -> list[Point]:
 def _shadow(plan: Plan, row: int, z: Levels) -> list[Mark]:
     """The last ray of the winter window behind the last row, down to the ground."""
     section, profile = plan.rows.section, math.radians(plan.rows.profile_deg)
-    if not 0 < plan.rows.profile_deg < 89:
+    # What follows the sun turns its edge with it.
+    if not 0 < plan.rows.profile_deg < 89 or plan.rows.travel is not None:
         return []
     x = row * plan.rows.pitch_m + section.level_depth_m
     top = edge_z(plan, row) + section.rise_m

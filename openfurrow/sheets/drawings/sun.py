@@ -15,14 +15,18 @@ from openfurrow.sheets.marks import Drawing, Mark, area, dot, drawing, label, li
 Floats = NDArray[np.float64]
 # Bearings to either side of where the array faces.
 SHOWN_DEG = 130.0
+# Of what faces further round than that from the equator the sun would run off the sheet.
+WELL_OFF = math.cos(math.radians(65.0))
 
 
 def sun_drawing(plan: Plan, far: FarHorizon = NO_HILLS) -> tuple[Drawing, ...]:
-    """Height over bearing, measured from the bearing the array faces; ``far`` are hills around."""
+    """Height over bearing, about the way that the array faces; ``far`` are hills around."""
     facing = plan.sun.facing_deg
+    middle = _middle_deg(plan)
+    looks = (facing - middle + 180) % 360 - 180
 
     def turned(azimuth: Floats) -> Floats:
-        return (azimuth - facing + 180) % 360 - 180
+        return (azimuth - middle + 180) % 360 - 180
 
     marks = [*_hills(far, turned), *skyline(plan, turned)]
     for day in plan.sun.days:
@@ -43,13 +47,13 @@ def sun_drawing(plan: Plan, far: FarHorizon = NO_HILLS) -> tuple[Drawing, ...]:
     marks += [
         area("sun-window", (window[0][0], 0.0), *window, (window[-1][0], 0.0)),
         line("axis", (-130.0, 0.0), (130.0, 0.0)),
-        line("fine", (0.0, 0.0), (0.0, 90.0)),
-        label(f"faces {facing:.0f}° true", (1.5, 86.0), "note", "start"),
+        line("fine", (looks, 0.0), (looks, 90.0)),
+        label(f"faces {facing:.0f}° true", (looks + 1.5, 86.0), "note", "start"),
         label(f"{plan.sun.window_h[0]:g} h", (window[0][0], -4.0), "strong"),
         label(f"{plan.sun.window_h[-1]:g} h", (window[-1][0], -4.0), "strong"),
     ]
     for tick in (-90, 90):
-        marks.append(label(f"{(facing + tick) % 360:.0f}°", (tick, -4.0), "note"))
+        marks.append(label(f"{(middle + tick) % 360:.0f}°", (tick, -4.0), "note"))
     for height in (15, 30, 45, 60, 75):
         marks += [
             line("grid", (-130.0, height), (130.0, height)),
@@ -66,6 +70,14 @@ def sun_drawing(plan: Plan, far: FarHorizon = NO_HILLS) -> tuple[Drawing, ...]:
         ),
         string_drawing(plan),
     )
+
+
+def _middle_deg(plan: Plan) -> float:
+    """The bearing in the middle of the sheet: where rows face, or, where tubes roll, the equator."""
+    facing, day = plan.sun.facing_deg, plan.sun.days[1]
+    noon = float(day.azimuth_deg[day.altitude_deg.argmax()])
+    equator = 180.0 if abs(noon - 180.0) < 90.0 else 0.0
+    return facing if math.cos(math.radians(facing - equator)) > WELL_OFF else equator
 
 
 def _hills(far: FarHorizon, turned: Callable[[Floats], Floats]) -> list[Mark]:

@@ -96,12 +96,17 @@ def table_side(plan: Plan, row: int) -> tuple[Mark, ...]:
 def other_tilts(plan: Plan, row: int) -> tuple[tuple[Position, tuple[Point, Point]], ...]:
     """The other tilts that a row is set to, and the glass at each from its lower to its upper edge.
 
-    Of what travels both limits alone.
+    Of what travels both limits alone; of what goes over to the other side its limit there too.
     """
     side, now, positions = _side(plan, row), plan.rows.section, plan.rows.positions
+    travel = plan.rows.travel
+    limits = positions if travel is None else (positions[0], positions[-1])
+    every = [(one, one.section) for one in limits]
+    if travel is not None and travel.rolls:
+        steepest = positions[-1]
+        every.append((steepest, steepest.section.turned(-steepest.tilt_deg)))
     found = []
-    for one in positions if plan.rows.travel is None else (positions[0], positions[-1]):
-        section = one.section
+    for one, section in every:
         if section.tilt_deg != now.tilt_deg:
             x = side.base[0] + now.post_x_m - section.post_x_m
             low = x, side.base[1] + now.bolt_z_m - section.bolt_z_m

@@ -165,7 +165,7 @@ def force_drawing(curve: Curve, tilt_deg: float, units: UnitSystem) -> Drawing:
         marks.append(
             label("rated", (chart.at(low, rated)[0] + 2, chart.at(low, rated)[1] + 2), "note", "start")
         )
-    return chart.drawn(f"force_{tilt_deg:g}", "Force through the travel", marks)
+    return chart.drawn(f"force_{tilt_deg:g}", f"{curve.kind.capitalize()} through the travel", marks)
 
 
 def degrees(tilt_deg: float) -> str:

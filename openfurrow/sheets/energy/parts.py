@@ -35,6 +35,11 @@ def standing_note(plan: Plan) -> str:
     """That what is compared stands fixed, where the tables follow the sun."""
     if plan.rows.travel is None:
         return ""
+    if plan.rows.travel.rolls:
+        return (
+            "These tables roll after the sun: what is drawn here are the same ones standing fixed, as "
+            "they look in the morning. Ones that face the equator stand beside them on Structure. "
+        )
     return "These tables follow the sun: what is drawn here are the same ones standing fixed. "
 
 
