@@ -17,6 +17,7 @@ from Pynite import FEModel3D
 from scipy.linalg import eigh
 
 from openfurrow.core.design import Design
+from openfurrow.core.footings.plan import plan_footings
 from openfurrow.core.frame.assembly import steps_of
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.plan import Plan, plan, untried
@@ -24,7 +25,7 @@ from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.structures.turning_tube.members import gives_pa, swings_hz
 from tests.core.breaks_tubes import TOLD, tube
 from tests.core.test_checks import broken, find
-from tests.designs import plain_larkspur
+from tests.designs import changed, plain_larkspur
 
 G, STEEL_PA, SHEAR_PA = 9.80665, 200e9, 200e9 / 2.6
 PIPES = ["pipe 3 in", "pipe 4 in", "pipe 5 in", "pipe 6 in"]
@@ -240,6 +241,26 @@ def changed_tilt(design: Design, tilt_deg: float, found: Plan) -> Design:
     array = design.arrays[0]
     rows = array.rows.model_copy(update={"tilt_deg": tilt_deg, "pitch_m": found.rows.pitch_m})
     return design.model_copy(update={"arrays": (array.model_copy(update={"rows": rows}),)})
+
+
+@pytest.mark.parametrize("family", ["driven post", "bored pier", "ground screw"])
+def test_over_to_the_other_side_the_ground_is_asked_alike(family: str) -> None:
+    """Rolled the other way all pushes and moments across turn round: no footing may know a side."""
+    site = {"slope": 0.08, "falls_toward_deg": 60.0}
+    design = changed(job(site=site, pipe_section="pipe 5 in"), "footings", family=family)
+    found = untried(design)
+    asked = found.structure.reactions
+    mirrored = replace(asked, across_n=-asked.across_n, moment_n_m=-asked.moment_n_m)
+    other = replace(found.structure, reactions=mirrored)
+    one, two = (
+        plan_footings(found.site, found.rows, stands, design.arrays[0].footings)
+        for stands in (found.structure, other)
+    )
+    assert one.posts.depths_m == pytest.approx(two.posts.depths_m)
+    for mine, theirs in zip(one.answers, two.answers, strict=True):
+        assert mine.working.value == pytest.approx(theirs.working.value), mine.key
+    for mine, theirs in zip(one.checks, two.checks, strict=True):
+        assert mine.level == theirs.level
 
 
 # Wind that winds it up ----------------------------------------------------------------------------

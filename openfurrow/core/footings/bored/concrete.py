@@ -60,8 +60,13 @@ def caged_moment_n_m(
 
 
 def bedding_pa(push_n: float, moment_n_m: float, width_m: float, deep_m: float) -> float:
-    """The most that a stiff stub presses concrete with as it turns in it: (4 V e + 6 M) / (b e²)."""
-    return (4 * push_n * deep_m + 6 * moment_n_m) / (width_m * deep_m**2)
+    """The most that a stiff stub presses concrete with as it turns in it, whichever way.
+
+    At the top (4 V e + 6 M) / (b e²), at its foot (2 V e + 6 M) / (b e²) the other way: where push and
+    moment act against each other the foot may press more.
+    """
+    top, foot = (share * push_n * deep_m + 6 * moment_n_m for share in (4, 2))
+    return max(abs(top), abs(foot)) / (width_m * deep_m**2)
 
 
 def bedding_limit_pa(pack: RulePack, strength_pa: float) -> float:
