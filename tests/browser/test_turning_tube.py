@@ -70,3 +70,17 @@ def test_nobody_has_looked_whether_it_flutters_until_somebody_says_so(page: Page
     settle(page, "arrays.1.structure.tube_steady_m_s", "150", "150")
     strip.get_by_test_id("stops").click()
     expect(told).to_have_count(0)
+
+
+def test_a_wider_pitch_is_weighed_and_held(page: Page) -> None:
+    on_tubes(page)
+    go(page, "rows")
+    settle(page, "arrays.1.rows.rows", "3", "3")
+    page.get_by_role("group", name="Seen").get_by_role("button", name="Pitch").click()
+    schools = page.locator("[data-table=schools]").get_by_role("row")
+    now = schools.filter(has_text="as it is")
+    expect(now).to_contain_text(answer(page, "rows", "pitch").inner_text())
+    most = schools.filter(has_text="most from the ground").get_by_role("cell").nth(1).inner_text()
+    page.get_by_role("button", name=f"Hold {most}").click()
+    expect(answer(page, "rows", "pitch")).to_have_text(most)
+    expect(now).to_contain_text(most)

@@ -14,7 +14,8 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from openfurrow.core.design import Design
-from openfurrow.core.plan import plan, untried
+from openfurrow.core.energy.tube_pitches import tube_curve, tube_schools
+from openfurrow.core.plan import Plan, plan, untried
 from openfurrow.core.rows.travel import Beside, Travel
 from tests.core.test_checks import find
 from tests.reference.test_turning_tube import job, jobs
@@ -169,12 +170,26 @@ def test_two_rows_that_meet_are_never_sound() -> None:
 
 def test_a_years_light_is_that_of_pvlibs_axis_and_a_fifth_more_than_fixed() -> None:
     """pvlib's turns and its Perez sky, hour by hour; 10 to 28 % more than fixed: common practice."""
-    design = job(rows={"rows": 2, "pitch_m": 40.0}, site={"slope": 0.0})
-    found = plan(design)
+    found = plan(job(rows={"rows": 2, "pitch_m": 40.0}, site={"slope": 0.0}))
+    year = found.energy.arrays[0]
+    assert year.light.open_h == pytest.approx(light_kwh(found), rel=0.01)
+    fixed = plan(job(family="one post line", rows={"rows": 1, "tilt_deg": 34.0, "lower_edge_m": 0.9}))
+    gain = year.light.open_h / fixed.energy.arrays[0].light.open_h
+    assert 1.10 <= gain <= 1.28
+
+
+def light_kwh(found: Plan, cover: float | None = None) -> float:
+    """What falls on a square metre of glass in a year as pvlib turns it, back from shade or not."""
     sky, year = found.energy.sky, found.energy.arrays[0]
     zenith, azimuth = 90.0 - np.asarray(sky.altitude_deg), np.asarray(sky.azimuth_deg)
     turned = pvlib.tracking.singleaxis(
-        zenith, azimuth, axis_tilt=0, axis_azimuth=180, max_angle=60, backtrack=False
+        zenith,
+        azimuth,
+        axis_tilt=0,
+        axis_azimuth=180,
+        max_angle=60,
+        backtrack=cover is not None,
+        gcr=cover or 0.1,
     )
     up = zenith < 90
     tilt = np.where(up, np.nan_to_num(np.asarray(turned["surface_tilt"])), 0.0)
@@ -192,8 +207,22 @@ def test_a_years_light_is_that_of_pvlibs_axis_and_a_fifth_more_than_fixed() -> N
         albedo=year.upkeep.albedo,
         model="perez",
     )
-    whole = float(np.nansum(light["poa_global"])) * sky.step_h / 1000
-    assert year.light.open_h == pytest.approx(whole, rel=0.01)
-    fixed = plan(job(family="one post line", rows={"rows": 1, "tilt_deg": 34.0, "lower_edge_m": 0.9}))
-    gain = year.light.open_h / fixed.energy.arrays[0].light.open_h
-    assert 1.10 <= gain <= 1.28
+    return float(np.nansum(light["poa_global"])) * sky.step_h / 1000
+
+
+def test_what_rows_give_for_turning_back_is_what_pvlib_says() -> None:
+    """Light beside one row alone, by how much of the ground glass covers."""
+    found = plan(job(rows={"rows": 4}, site={"slope": 0.0}))
+    rows, year = found.rows, found.energy.arrays[0]
+    curve, chord = tube_curve(found.energy.sky, rows, year), rows.section.chord_m
+    free = light_kwh(found)
+    for cover in (0.25, 0.33, 0.4, 0.55):
+        lost = curve.lost_at(chord / cover)
+        assert lost == pytest.approx(1 - light_kwh(found, cover) / free, abs=0.006), cover
+    assert (np.diff(curve.per_watt_h) > 0).all()
+    # As it stands, the array's own year.
+    here = curve.hours_at(rows.pitch_m)
+    assert here == pytest.approx(float(year.light.by_kind_h.mean()), rel=5e-3)
+    fewer = tube_schools(curve, chord, 0.03)
+    assert curve.lost_at(fewer[0].pitch_m or 0.0) == pytest.approx(0.03, abs=1e-6)
+    assert fewer[1].pitch_m == pytest.approx(chord / 0.4)

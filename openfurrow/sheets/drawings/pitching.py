@@ -14,18 +14,19 @@ TOP = 104.0
 def pitch_drawing(
     curves: Sequence[PitchCurve], schools: Sequence[School], now_m: float, units: UnitSystem
 ) -> Drawing:
-    """Both ways the modules may lie: falling lines are the ground's, rising ones the modules'."""
+    """Each way that modules may lie: falling lines are the ground's, rising ones the modules'."""
     chart = _chart(curves, schools, now_m, units)
     marks = [*_curves(chart, curves)]
     for number, school in enumerate(one for one in schools if one.pitch_m is not None):
         marks += _school(chart, school, number, units)
     marks.append(line("chart-now", chart.at(now_m, 0.0), chart.at(now_m, TOP)))
     ways = ["portrait" if curve.upright else "landscape" for curve in curves]
+    which = (f"Thick: {ways[0]}, as now; thin: {ways[1]}.",) if len(ways) > 1 else ()
     return chart.drawn(
         "pitch",
         "What a wider pitch earns, and what it costs the ground",
         marks,
-        (f"Thick: {ways[0]}, as now; thin: {ways[1]}.", "Dashed: the pitch as it is."),
+        (*which, "Dashed: the pitch as it is."),
     )
 
 

@@ -6,11 +6,12 @@ from openfurrow.core.design import Design
 from openfurrow.core.energy.answers import of_what
 from openfurrow.core.energy.pitches import PitchCurve, School, Span, both_ways, schools_of
 from openfurrow.core.energy.stands import stand_of, watts_per_row_m
+from openfurrow.core.energy.tube_pitches import tube_curve, tube_schools
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value
 from openfurrow.sheets.drawings.pitching import pitch_drawing
 from openfurrow.sheets.energy.parts import at_meter, number_table, take
-from openfurrow.sheets.models import AskedSheet, TableText
+from openfurrow.sheets.models import AskedSheet, MendText, TableText
 
 # The share of a year that rows may take from each other where nobody says another.
 ACCEPTED = 0.03
@@ -22,6 +23,8 @@ def pitch_sheet(
 ) -> AskedSheet:
     """Three schools of the pitch, portrait and landscape."""
     rows = plan.rows
+    if rows.travel is not None and rows.travel.rolls:
+        return _tubes_sheet(plan, units, accepted)
     if rows.travel is not None:
         return AskedSheet(
             drawings=(),
@@ -39,16 +42,60 @@ def pitch_sheet(
     return AskedSheet(
         drawings=(pitch_drawing(curves, schools, rows.pitch_m, units),),
         tables=(_schools_table(plan, curves, schools, units),),
-        takes=tuple(
-            take(
-                plan,
-                f"Hold {format_value(one.pitch_m, 'run', units)}",
-                "rows.pitch_m",
-                in_metres(one.pitch_m),
+        takes=_takes(plan, schools, units),
+        note=of_what(plan.energy.sky),
+    )
+
+
+def _takes(plan: Plan, schools: tuple[School, ...], units: UnitSystem) -> tuple[MendText, ...]:
+    """A press for each school that another pitch would follow."""
+    return tuple(
+        take(
+            plan,
+            f"Hold {format_value(one.pitch_m, 'run', units)}",
+            "rows.pitch_m",
+            in_metres(one.pitch_m),
+        )
+        for one in schools
+        if one.pitch_m is not None and abs(one.pitch_m - plan.rows.pitch_m) > 0.02
+    )
+
+
+def _tubes_sheet(plan: Plan, units: UnitSystem, accepted: float) -> AskedSheet:
+    """What rows on tubes give for turning back from each other."""
+    rows, year = plan.rows, plan.energy.arrays[plan.open]
+    curve = tube_curve(plan.energy.sky, rows, year)
+    schools = tube_schools(curve, rows.section.chord_m, accepted)
+    kept, per_m = at_meter(plan), watts_per_row_m(rows, year)
+
+    def row(name: str, pitch_m: float | None) -> tuple[str, ...]:
+        if pitch_m is None:
+            return (name, "cannot be had", "", "", "", "")
+        hours, lost = curve.hours_at(pitch_m), curve.lost_at(pitch_m)
+        brings = (BEYOND, "", "")
+        if hours is not None and lost is not None:
+            brings = (
+                f"{lost * 100:.1f} %",
+                format_value(hours * year.watts * kept, "energy", units),
+                format_value(hours * kept * per_m / pitch_m / 1000, "irradiation", units),
             )
-            for one in schools
-            if one.pitch_m is not None and abs(one.pitch_m - rows.pitch_m) > 0.02
+        cover = rows.section.chord_m / pitch_m
+        return (name, format_value(pitch_m, "run", units), f"{cover * 100:.0f} %", *brings)
+
+    return AskedSheet(
+        drawings=(pitch_drawing((curve,), schools, rows.pitch_m, units),),
+        tables=(
+            number_table(
+                "schools",
+                "Three schools of the pitch",
+                ("School", "Pitch", "Covers", "Turning back gives", "A year", "Each m² of ground"),
+                (row("as it is", rows.pitch_m), *(row(one.name, one.pitch_m) for one in schools)),
+                "Turning back gives: of a year beside one row alone. All rows are taken to turn back, "
+                "on ground as it falls on the mean; what a row hides of the next one's sky is not in "
+                "here. Closer than people can walk, all turned anyhow, is not looked at.",
+            ),
         ),
+        takes=_takes(plan, schools, units),
         note=of_what(plan.energy.sky),
     )
 
