@@ -263,6 +263,51 @@ def test_over_to_the_other_side_the_ground_is_asked_alike(family: str) -> None:
         assert mine.level == theirs.level
 
 
+@settings(max_examples=10, deadline=None)
+@given(jobs())
+def test_along_the_row_the_drives_post_holds_its_table_by_itself(design: Design) -> None:
+    """Bearings may slide: all that rubs on the glass and pushes on its edges, up at its middle."""
+    found = untried(design)
+    asked, supports = found.structure.reactions, found.structure.supports
+    wind = found.structure.members.along
+    along, tipping = asked.along_n.max(axis=1), asked.along_moment_n_m.max(axis=1)
+    factor = max(float(one.strength.wind.max()) for one in found.structure.loads_at)
+    for kind in np.flatnonzero(found.structure.posts.kinds.drives).tolist():
+        mine = np.flatnonzero(supports.kind == kind)
+        # All of its table's but what blows on the other posts.
+        others = [
+            float(np.delete(wind.post_n[same], int(np.flatnonzero(same == one)[0])).sum())
+            for one in mine.tolist()
+            for same in [np.flatnonzero(found.places.of_table == found.places.of_table[one])]
+        ]
+        least = wind.table_n[found.places.of_table[mine]] - np.array(others)
+        assert along[kind] >= factor * float(least.max()) * (1 - 1e-9)
+        assert tipping[kind] >= along[kind] * float(supports.reveals_m[mine].min()) / 2
+    # Never less than an even share of all of it.
+    count = np.bincount(found.places.of_table)
+    for index in range(supports.count):
+        table = found.places.of_table[index]
+        assert along[supports.kind[index]] >= factor * wind.table_n[table] / count[table] * 0.5
+
+
+@settings(max_examples=20, deadline=None)
+@given(jobs())
+def test_snow_finds_room_on_the_side_that_comes_lower(design: Design) -> None:
+    """Both edges at the limit to either side, over the plane that was said."""
+    found, site = untried(design), design.site
+    table, roll = found.rows.section, math.radians(60.0)
+    reveal = float(table.reveal_m)
+    rise_east = -site.slope * math.sin(math.radians(site.falls_toward_deg))
+    edges = []
+    for side in (-1, 1):
+        # The edge that hangs low on that side, from the tube's middle: level, then up.
+        level = side * (table.chord_m / 2 * math.cos(roll) + table.stack_m * math.sin(roll))
+        up = table.stack_m * math.cos(roll) - table.chord_m / 2 * math.sin(roll)
+        edges.append(reveal + up - rise_east * level)
+    room = find(found.checks, "structure", "snow_room")
+    assert room.limit == pytest.approx(min(edges), abs=1e-6)
+
+
 # Wind that winds it up ----------------------------------------------------------------------------
 
 

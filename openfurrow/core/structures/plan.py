@@ -88,7 +88,9 @@ def plan_structure(
     dead = family.weigh_kg_per_m2(posts, rows, givens, module_kg)
     set_to = tuple(rows.at(one) for one in rows.positions)
     # A table that moves takes up at one tilt what it could not let go at another.
-    lowest_m = rows.steepest.section.lower_edge_m if rows.travel is not None else math.inf
+    lowest_m = math.inf
+    if rows.travel is not None:
+        lowest_m = _either_way(rows, rows.steepest.section).lower_edge_m
 
     def full(table: TableSection) -> TableLoads:
         return _loads(weather, table, lowest_m, posts, dead, blocked=blocked)
@@ -135,7 +137,7 @@ def plan_structure(
         along_n = float(members.along.table_n.max())
         quake = quake_of(site.rule_pack, weather.quake_acceleration, rows, posts, loads_at, along_n)
     checks = [
-        (words, family.checks(posts, loads, members, one.section, givens))
+        (words, family.checks(posts, loads, members, _either_way(rows, one.section), givens))
         for words, one, loads in zip(said, set_to, loads_at, strict=True)
     ]
     return StructurePlan(
@@ -160,6 +162,14 @@ def plan_structure(
             *(() if quake is None else (quake_check(quake),)),
         ),
     )
+
+
+def _either_way(rows: RowsPlan, table: TableSection) -> TableSection:
+    """A table with the lower edge of the side that comes lower, where it rolls over to the other."""
+    if rows.travel is None or not rows.travel.rolls:
+        return table
+    over = table.turned(-table.tilt_deg)
+    return replace(table, lower_edge_m=min(table.lower_edge_m, over.upper_edge_m))
 
 
 def _through(rows: RowsPlan) -> tuple[TableSection, ...]:

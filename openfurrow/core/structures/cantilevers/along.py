@@ -27,12 +27,17 @@ class Along:
 
 
 def wind_along(
-    pack: RulePack, rows: RowsPlan, posts: Stand, loads: TableLoads, glass: SeenAlong
+    pack: RulePack,
+    rows: RowsPlan,
+    posts: Stand,
+    loads: TableLoads,
+    glass: SeenAlong,
+    alone: NDArray[np.bool_] | None = None,
 ) -> Along:
     """Spread over a table's posts, whose heads are tied together; ``glass`` is all that they carry.
 
     As cantilevers in the ground the short ones take most; where the ground gives they share alike.
-    Each post is given the more of the two.
+    Each post is given the more of the two, those that may hold their table ``alone`` all of it.
     """
     section, supports = rows.section, posts.supports
     of = supports.places.of_table
@@ -48,6 +53,8 @@ def wind_along(
     height = supports.reveals_m + section.stack_m * math.cos(math.radians(section.tilt_deg))
     stiff = height**-3.0
     share = np.maximum(stiff / np.bincount(of, stiff)[of], 1.0 / count[of])
+    if alone is not None:
+        share = np.where(alone, 1.0, share)
     head = on_glass[of] * share
     return Along(
         table_n=on_glass + np.bincount(of, on_post, rows.tables.count),

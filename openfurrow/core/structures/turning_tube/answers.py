@@ -50,7 +50,8 @@ def answers(
             loads,
             float(members.along.table_n.max()),
             (Input("M_a", "most moment at the ground", float(members.along.post_n_m.max()), "moment"),),
-            "The tube ties the posts' heads, and each bends as a cantilever.",
+            "The tube ties the posts' heads, each a cantilever; where bearings let it slide "
+            "as it grows the drive's post holds all of it, and is held to that.",
         ),
         *_ground_answers(posts, found),
         twisted_answer(

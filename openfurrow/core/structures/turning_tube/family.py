@@ -67,7 +67,8 @@ def carry(
         ),
         round_m2=np.zeros(rows.tables.count),
     )
-    along = wind_along(pack, rows, posts, loads, seen)
+    # A bearing may let the tube slide as it grows: then the drive's post alone holds it along.
+    along = wind_along(pack, rows, posts, loads, seen, kinds.drives[posts.supports.kind])
     free_m = float(free_post_m(posts.supports.tallest_m))
     members = Members(
         beam=rail,
