@@ -308,6 +308,58 @@ def test_snow_finds_room_on_the_side_that_comes_lower(design: Design) -> None:
     assert room.limit == pytest.approx(min(edges), abs=1e-6)
 
 
+def test_of_tubes_of_two_lengths_the_longer_one_counts() -> None:
+    """One of a row of short tables is long: what is asked of its tube is what a row of such asks."""
+    long_one = {"id": "a", "place": "2.1", "modules_along": 13}
+    rows = {"rows": 5, "modules_along": 3, "pitch_m": 5.0}
+    mixed = untried(job(rows=rows | {"tables": (long_one,)}))
+    even = untried(job(rows=rows | {"modules_along": 13}))
+    short = untried(job(rows=rows))
+    one, two, less = (found.structure.members.tube for found in (mixed, even, short))
+    for name in ("turning_n_m", "passed_n_m", "ends_deg", "gives_pa", "swings_hz"):
+        assert getattr(one, name) == pytest.approx(getattr(two, name), rel=0.02), name
+        assert getattr(one, name) != pytest.approx(getattr(less, name), rel=0.2), name
+    assert one.used >= two.used
+    drives = [found.frame.tube for found in (mixed, even)]
+    assert drives[0].most_n_m == pytest.approx(drives[1].most_n_m, rel=0.02)  # type: ignore[union-attr]
+    spans = [np.diff(line.along_m).max() for line in mixed.structure.posts.lines]
+    check = find(mixed.checks, "structure", "column_span")
+    assert float(check.measured) == pytest.approx(max(spans))
+    assert min(spans) < max(spans) - 0.05
+    # The long one's drive holds what turns the long one.
+    held = np.abs(mixed.structure.reactions.moment_n_m).max(axis=1)
+    drives_of = mixed.structure.posts.kinds.drives
+    sizes = mixed.structure.posts.kinds.size_of[drives_of]
+    by_size = [float(held[drives_of][sizes == size].max()) for size in np.unique(sizes).tolist()]
+    assert len(by_size) == 2
+    assert max(by_size) / min(by_size) == pytest.approx(13 / 3, rel=0.2)
+
+
+@settings(max_examples=10, deadline=None)
+@given(jobs())
+def test_rails_are_held_to_the_turn_that_bends_them_most(design: Design) -> None:
+    """Each half of a rail reaches out from the tube under the pressure on it, at every position."""
+    found = untried(design)
+    rail, chord = found.structure.members.beam, found.rows.section.chord_m
+    each = found.rows.table_length_m / (2 * found.rows.modules_along)
+    pressed = lifted = 0.0
+    for position, loads in zip(found.rows.positions, found.structure.loads_at, strict=True):
+        cosine, combined = math.cos(math.radians(position.tilt_deg)), loads.strength
+        for combination, gust in itertools.product(range(len(combined.names)), gusts(loads)):
+            weight = float(combined.dead[combination]) * float(loads.dead_of_kg_per_m2[0]) * G
+            snows = combined.snow, combined.snow_back
+            for pressure, snow in zip(gust, snows, strict=True):
+                square = float(combined.wind[combination]) * pressure + weight * cosine
+                square += float(snow[combination]) * loads.snow_pa * cosine**2
+                bent = square * each * (chord / 2) ** 2 / 2
+                pressed, lifted = max(pressed, bent), max(lifted, -bent)
+    limits = rail.gust_bending
+    bent = max(pressed / limits.limit_n_m, lifted / limits.lifting_limit_n_m)
+    # What weighs down the slope pushes along it besides; a gust on one bay may bend it more.
+    assert bent * (1 - 1e-9) <= rail.used
+    assert rail.strained.used <= bent * 1.1
+
+
 # Wind that winds it up ----------------------------------------------------------------------------
 
 

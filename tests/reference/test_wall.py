@@ -125,6 +125,22 @@ def test_before_a_wall_was_measured_it_is_not_looked_at() -> None:
     assert level(outside, "wall_measured") == "none" and outside.trench.holes is None
 
 
+@pytest.mark.parametrize("bay", [0.4, 0.12])
+def test_data_comes_through_a_hole_of_its_own(bay: float) -> None:
+    """One more to the right, as far as two holes are wide; the bay between studs must hold it too."""
+    edges = {"bay_from_m": -bay, "bay_to_m": 0.06, "hole_right_m": 0.0, "hole_up_m": 0.3}
+    alone, both = (plan(walled(data=data, **edges)) for data in ("none", "in a pipe of its own"))
+    one, two = alone.trench.holes, both.trench.holes
+    assert one is not None and two is not None and both.trench.data is not None
+    assert two.right_m.size == one.right_m.size + 1
+    assert (two.for_data, one.for_data) == (True, False)
+    assert two.right_m[-1] - two.right_m[-2] == pytest.approx(2 * two.across_m)
+    # Seen from inside holes lie to the left: what is left to the further stud.
+    free = bay - float(two.right_m[-1]) - two.across_m / 2
+    assert (level(both, "wall_studs") == "sound") == (free >= CLEAR_M)
+    assert level(alone, "wall_studs") == "sound"
+
+
 def test_the_demo_s_hole_is_where_a_hand_would_mark_it() -> None:
     """26 in right and 14 in up outside; inside 26 in left, and 14 + 6.5 / 50 - 0.75 = 13.38 in up."""
     found = plan(DESIGNS["larkspur"]())

@@ -117,7 +117,7 @@ def _dug_in(
         runs[0].route.cover_m + outside + givens.bedding_m, tape_step_m(site.display_units)
     )
     area = sum(piece.area_m2 for piece in dug)
-    spoil, holes, back = area * depth, holes_of(givens, runs), back_of(givens, dug)
+    spoil, holes, back = area * depth, holes_of(givens, runs, data), back_of(givens, dug)
     sections = sections_of(site.keepouts, dug, givens, runs[0].route, site.rule_pack)
     checks = (
         *_checks(site, givens, runs[0], depth, outside, _widest_m(dug, runs, givens, more_m)),

@@ -7,6 +7,7 @@ from numpy.typing import NDArray
 
 from openfurrow.core.checks import Check, at_least, holds
 from openfurrow.core.codes import constant, table
+from openfurrow.core.trench.data_pipe import DataPipe
 from openfurrow.core.trench.givens import TrenchGivens
 from openfurrow.core.trench.runs import Run
 from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Answer, Input, Source, Working
@@ -20,7 +21,8 @@ class Holes:
     """Middles of the holes on both faces: ``right_m`` seen from outside, and so far up on each.
 
     Seen from inside right is left: there they are at ``-right_m``. ``across_m`` is how wide each hole
-    is; ``bay_m`` are the inner edges of the studs beside them, seen from inside, where any are.
+    is; ``bay_m`` are the inner edges of the studs beside them, seen from inside, where any are. The
+    last is ``for_data`` where data has a pipe of its own.
     """
 
     right_m: Floats
@@ -29,6 +31,7 @@ class Holes:
     across_m: float
     thick_m: float
     bay_m: tuple[float, float] | None
+    for_data: bool = False
 
     @property
     def clear_m(self) -> float:
@@ -39,12 +42,15 @@ class Holes:
         return float(min(inside.min() - low, high - inside.max()) - self.across_m / 2)
 
 
-def holes_of(givens: TrenchGivens, runs: tuple[Run, ...]) -> Holes | None:
-    """A hole for every conduit or cable, side by side to the right; None where no wall was measured."""
+def holes_of(givens: TrenchGivens, runs: tuple[Run, ...], data: DataPipe | None = None) -> Holes | None:
+    """A hole for every conduit or cable, side by side to the right, the last for data's own pipe.
+
+    None where no wall was measured.
+    """
     if not givens.passes_wall or givens.wall_thick_m is None:
         return None
-    outside = max(run.outside_m for run in runs)
-    count = sum(run.conduits for run in runs)
+    outside = max(*(run.outside_m for run in runs), 0.0 if data is None else data.outside_m)
+    count = sum(run.conduits for run in runs) + (data is not None)
     across = outside + constant("common", "wall_play_m").value
     fall = constant("common", "wall_fall").value
     bay = (givens.bay_from_m, givens.bay_to_m)
@@ -56,6 +62,7 @@ def holes_of(givens: TrenchGivens, runs: tuple[Run, ...]) -> Holes | None:
         across_m=across,
         thick_m=givens.wall_thick_m,
         bay_m=None if bay[0] is None or bay[1] is None else (bay[0], bay[1]),
+        for_data=data is not None,
     )
 
 
@@ -65,6 +72,8 @@ def wall_answers(holes: Holes | None, givens: TrenchGivens) -> tuple[Answer, ...
         return ()
     first, count = float(holes.right_m[0]), holes.right_m.size
     many = "" if count == 1 else f"; {count} of them, the next on to the right from outside"
+    if holes.for_data:
+        many += ", the last for the data's pipe"
     data, play_m = table("common", "wall"), constant("common", "wall_play_m").value
     tools = data.texts["tools"][data.row("kind", givens.wall_kind)]
     return (
