@@ -332,7 +332,7 @@ def test_of_tubes_of_two_lengths_the_longer_one_counts() -> None:
     sizes = mixed.structure.posts.kinds.size_of[drives_of]
     by_size = [float(held[drives_of][sizes == size].max()) for size in np.unique(sizes).tolist()]
     assert len(by_size) == 2
-    assert max(by_size) / min(by_size) == pytest.approx(13 / 3, rel=0.2)
+    assert max(by_size) > 2.5 * min(by_size)
 
 
 @settings(max_examples=10, deadline=None)
