@@ -49,7 +49,9 @@ def checks() -> dict[str, Check]:
         "screen tests": _command("npm", "run", "--silent", "test", folder="frontend"),
         # What only computes takes every core; what asks a server for its speed has the machine alone.
         "tests of the core": _command(*pytest, "tests/core", "tests/reference", "-n", "auto"),
-        "tests of the whole": _command(*pytest, "tests/web", "tests/browser"),
+        "tests of the server": _command(*pytest, "tests/web"),
+        # A browser waits more than it works: one for each core, each with a server of its own.
+        "tests of the screens": _command(*pytest, "tests/browser", "-n", "auto", "--dist", "loadfile"),
     }
 
 

@@ -22,15 +22,22 @@ class Laid(NamedTuple):
     row: int
 
 
-def _in_block(block: list[Laid], walk: str) -> Iterator[Laid]:
-    columns = sorted({(one.table, one.column) for one in block})
+class Way(NamedTuple):
+    """A string's modules in the order in which it passes them; ``turned``: from the far end."""
+
+    turned: bool
+    passes: list[Laid]
+
+
+def _in_block(block: list[Laid], walk: str, far: bool) -> Iterator[Laid]:
+    columns = sorted({(one.table, one.column) for one in block}, reverse=far)
     if walk == "column by column":
         for number, column in enumerate(columns):
             own = sorted((o for o in block if (o.table, o.column) == column), key=lambda o: o.row)
             yield from own if number % 2 == 0 else reversed(own)
         return
     for row in sorted({one.row for one in block}):
-        own = sorted((o for o in block if o.row == row), key=lambda o: (o.table, o.column))
+        own = sorted((o for o in block if o.row == row), key=lambda o: (o.table, o.column), reverse=far)
         if walk == "every other and back":
             yield from own[0::2]
             yield from reversed(own[1::2])
@@ -38,8 +45,15 @@ def _in_block(block: list[Laid], walk: str) -> Iterator[Laid]:
             yield from own if row % 2 == 0 else reversed(own)
 
 
-def strings_laid(modules: Sequence[Laid], lengths: Sequence[int], walk: str) -> list[list[Laid]]:
-    """The modules of each string in the order in which it passes them."""
+def strings_laid(
+    modules: Sequence[Laid],
+    lengths: Sequence[int],
+    walk: str,
+    home: tuple[float, float],
+    *,
+    one_end: bool = False,
+) -> list[Way]:
+    """Each string begins where less wire goes home: from both its ends, or from the nearer alone."""
     every = list(modules)
     if walk == "whole rows":
         every.sort(key=lambda o: (o.table, o.row, o.column if o.row % 2 == 0 else -o.column))
@@ -48,10 +62,19 @@ def strings_laid(modules: Sequence[Laid], lengths: Sequence[int], walk: str) -> 
         own = every[at : at + length]
         at += length
         if walk == "whole rows":
-            found.append(own)
+            found.append(Way(False, own))
             continue
         blocks = [list(block) for _, block in groupby(own, key=lambda o: o.line)]
-        found.append([one for block in blocks for one in _in_block(block, walk)])
+        ways = [
+            Way(far, [one for block in blocks for one in _in_block(block, walk, far)])
+            for far in (False, True)
+        ]
+        homes = []
+        for way in ways:
+            ends = [abs(m.x - home[0]) + abs(m.y - home[1]) for m in (way.passes[0], way.passes[-1])]
+            homes.append(min(ends) if one_end else sum(ends))
+        # A millimetre turns nobody round.
+        found.append(ways[homes[1] < homes[0] - 1e-3])
     assert at == len(every)
     return found
 
@@ -103,28 +126,35 @@ class Joined(NamedTuple):
     farthest_m: float
 
 
-def joined(design: Design, given: ArrayGivens, strings: list[list[Laid]], step_m: float) -> Joined:
-    """Every link of every string, with the pole leading that leaves the fewest out of reach."""
+def joined(design: Design, given: ArrayGivens, strings: list[Way], step_m: float) -> Joined:
+    """Every link of every string; of those that go one way the pole leads that reaches most."""
     boxes = design.wiring.electronics == "by the module"
     reach = 2 * (design.wiring.box_output_m if boxes else given.modules.lead_m)
 
     def ends(row: int) -> Ends:
         return (box_place(design, given, row),) * 2 if boxes else plug_ends(given, row)
 
-    tries = []
-    for out in (1, 0):
+    def linked(turned: bool, out: int) -> list[tuple[float, bool, bool]]:
         links = []
         for string in strings:
-            for a, b in pairwise(string):
+            for a, b in pairwise(string.passes) if string.turned == turned else ():
                 (x0, y0), (x1, y1) = ends(a.row)[out], ends(b.row)[1 - out]
                 one = a.table == b.table
                 on = (b.column - a.column) * step_m if one else b.x - a.x
                 off = 0.0 if one else abs(b.y - a.y)
                 way = abs(on + x1 - x0) + abs(y1 - y0) + off
                 links.append((way, one, one or a.line == b.line))
+        return links
+
+    def lacking(links: list[tuple[float, bool, bool]]) -> tuple[int, float]:
         over = sum(way + EASE_M > reach + 1e-9 for way, _, _ in links)
-        tries.append((over, sum(way for way, _, _ in links), links))
-    _, _, links = min(tries, key=lambda one: one[:2])
+        return over, round(sum(way for way, _, _ in links), 6)
+
+    links = [
+        link
+        for turned in (False, True)
+        for link in min((linked(turned, out) for out in (1, 0)), key=lacking)
+    ]
     jumpers, wire, farthest = 0, 0.0, 0.0
     for way, one, line in links:
         farthest = max(farthest, way + EASE_M if one else 0.0)
@@ -134,7 +164,7 @@ def joined(design: Design, given: ArrayGivens, strings: list[list[Laid]], step_m
             jumpers, wire = jumpers + 1, wire + way + EASE_M - reach
     short, lack = 0, 0.0
     for string in strings if boxes else []:
-        for one in string:
+        for one in string.passes:
             bx, by = box_place(design, given, one.row)
             for x, y in plug_ends(given, one.row):
                 need = abs(x - bx) + abs(y - by) + EASE_M

@@ -108,7 +108,6 @@ def test_a_trunk_is_laid_from_plug_to_plug_and_loses_what_its_nodes_say(
     # The fewest, alike but for one, none with more than there may be.
     assert sum(lengths) == modules and max(lengths) <= most and max(lengths) - min(lengths) <= 1
     assert (len(lengths) - 1) * most < modules
-    laid = strings_laid(laid_in(found, columns, tables, rows, high), lengths, walk)
     step = found.rows.module_along_m + found.rows.gap_along_m
     # The box at the array stands at the post where the way begins.
     start = found.run.route.start_post
@@ -116,10 +115,12 @@ def test_a_trunk_is_laid_from_plug_to_plug_and_loses_what_its_nodes_say(
     home_x = (of % tables) * (found.rows.table_length_m + 0.5) + found.rows.table_length_m / 2
     home_x += float(found.places.from_middle_m[start])
     home_y = (of // tables) * found.rows.pitch_m
+    modules_at = laid_in(found, columns, tables, rows, high)
+    laid = strings_laid(modules_at, lengths, walk, (home_x, home_y), one_end=True)
     area = 3.31 if pack == "us" else 2.5
     amps = watts / 240.0 / (math.sqrt(3) if phases == "three phases" else 1)
     sealed, bare, worst = 0, 0.0, 0.0
-    for string in laid:
+    for _, string in laid:
         ends = [abs(m.x - home_x) + abs(m.y - home_y) for m in (string[0], string[-1])]
         pieces = []
         for a, b in pairwise(string):

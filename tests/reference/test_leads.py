@@ -105,7 +105,13 @@ def test_jumpers_are_counted_as_leads_are_laid(
     found = plan(design)
     leads = found.circuit.leads
     modules = laid_in(found, columns, tables, rows, high)
-    strings = strings_laid(modules, found.circuit.strings.lengths.tolist(), walk)
+    start = found.run.route.start_post
+    of, back = int(found.places.of_table[start]), float(found.places.from_middle_m[start])
+    home = (
+        (of % tables) * (found.rows.table_length_m + 0.5) + found.rows.table_length_m / 2 + back,
+        (of // tables) * found.rows.pitch_m,
+    )
+    strings = strings_laid(modules, found.circuit.strings.lengths.tolist(), walk, home)
     step = found.rows.module_along_m + found.rows.gap_along_m
     links = joined(design, design.arrays[0], strings, step)
     assert int(leads.wired.sum()) == links.jumpers

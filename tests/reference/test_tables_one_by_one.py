@@ -314,13 +314,15 @@ def test_all_is_counted_by_laying_it_out(design: Design) -> None:
         for away in (column * step + modules.width_m / 2 - length_m(design, laid.columns) / 2,)
         for up in range(high)
     ]
-    strings = strings_laid(at, found.circuit.strings.lengths.tolist(), design.wiring.string_walk)
+    box = found.run.route.start_post
+    box_at = float(found.places.along_m[box]), float(found.places.back_m[box])
+    lengths = found.circuit.strings.lengths.tolist()
+    strings = strings_laid(at, lengths, design.wiring.string_walk, box_at)
     links = joined(design, design.arrays[0], strings, step)
     assert links.jumpers == found.circuit.jumpers
-    wire, box = links.wire_m, found.run.route.start_post
-    box_at = float(found.places.along_m[box]), float(found.places.back_m[box])
+    wire = links.wire_m
     for string in strings:
-        for one in (string[0], string[-1]):
+        for one in (string.passes[0], string.passes[-1]):
             wire += abs(one.x - box_at[0]) + abs(one.y - box_at[1])
     slack = 2 * found.circuit.strings.count * design.wiring.slack_m
     assert found.circuit.array_wire_m == pytest.approx(wire + slack, abs=1e-6)

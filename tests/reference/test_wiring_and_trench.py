@@ -365,21 +365,21 @@ def test_the_reel_holds_every_wire_of_every_string_laid_out_module_by_module(
         for column in range(along)
         for up in range(high)
     ]
-    strings = strings_laid(modules, circuit.strings.lengths.tolist(), walk)
+    posts = found.places
+    box = found.run.route.start_post
+    # The middle of the first row is nought along it.
+    zero = -(tables * lie.table_length_m + (tables - 1) * 0.5) / 2
+    home = float(posts.run_m[box]) - zero, float(posts.back_m[box])
+    strings = strings_laid(modules, circuit.strings.lengths.tolist(), walk, home)
     links = joined(design, design.arrays[0], strings, step)
     assert (circuit.jumpers, circuit.leads.farthest_m) == (
         links.jumpers,
         pytest.approx(links.farthest_m),
     )
-    posts = found.places
-    box = found.run.route.start_post
-    starts = float(posts.run_m[box]), float(posts.back_m[box])
-    # The middle of the first row is nought along it.
-    zero = -(tables * lie.table_length_m + (tables - 1) * 0.5) / 2
     ends, wire = 0.0, links.wire_m
     for string in strings:
-        for one in (string[0], string[-1]):
-            ends += abs(one.x + zero - starts[0]) + abs(one.y - starts[1])
+        for one in (string.passes[0], string.passes[-1]):
+            ends += abs(one.x - home[0]) + abs(one.y - home[1])
     slack = 2 * circuit.strings.count * design.wiring.slack_m
     assert circuit.array_wire_m == pytest.approx(ends + wire + slack, rel=1e-9)
     # Every trench wire is cut to a whole foot, and so many feet are ordered.

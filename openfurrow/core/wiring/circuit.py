@@ -190,8 +190,9 @@ def lay_circuit(
     strings, cold_v, hot_v = string_up(site, rows.module_count, modules, fed)
     box = route.start_post
     box_m = rows.tables.along_lines_m(posts.of_table[box], posts.from_middle_m[box])
-    at, leads = lead_on(rows, modules, strings.lengths, fed.laying)
-    ends = homeruns_m(at, leads.order, strings.lengths, (float(box_m[0]), float(box_m[1])))
+    place = float(box_m[0]), float(box_m[1])
+    at, leads = lead_on(rows, modules, strings.lengths, fed.laying, place)
+    ends = homeruns_m(at, leads.order, strings.lengths, place)
     between = np.bincount(leads.string, leads.wire_m, strings.count)
     # A branch goes home from one end.
     inside = between + (sum(ends) if fed.branch is None else np.minimum(*ends))

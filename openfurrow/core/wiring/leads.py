@@ -9,12 +9,15 @@ from openfurrow.core.codes import constant
 from openfurrow.core.modules.givens import ModulesGivens
 from openfurrow.core.rows.array import RowsPlan
 from openfurrow.core.wiring.givens import Box, Laying, Plugs
+from openfurrow.core.wiring.strings import homeruns_m
 from openfurrow.core.wiring.walks import ModulesAt, modules_at, strings_of, walked
 
 Floats = NDArray[np.float64]
 Integers = NDArray[np.int64]
 Truths = NDArray[np.bool_]
 ANOTHER: Plugs = "another make"
+# Wire that would be saved by less than this is none.
+SAME_M = 1e-3
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -27,7 +30,8 @@ class Leads:
     have. Of modules with boxes: ``box_need_m`` for each row of modules and either lead, ``box_reach_m``
     what it has, and ``box_short`` the leads that something is made up for. ``sealed`` are plugs of a
     trunk cable that stay empty, farther from box to box than from plug to plug. ``leaves_m`` and
-    ``arrives_m`` are the places of ``plugs_m`` or ``boxes_m`` by which links leave and arrive.
+    ``arrives_m`` (modules in that order, 2) are the places of ``plugs_m`` or ``boxes_m`` by which a
+    string leaves each of its modules and arrives at it.
     """
 
     order: Integers
@@ -100,8 +104,8 @@ def _links(
 ) -> tuple[Floats, Truths]:
     """What each link from one module to the next asks, and whether it is of one line of tables.
 
-    Where it leaves and arrives at the modules of each row, (rows, 2). Tied along frames and purlins:
-    along and up, never slantwise.
+    Where strings leave and arrive at the modules in their order, (modules, 2). Tied along frames and
+    purlins: along and up, never slantwise.
     """
     here, there = order[:-1], order[1:]
     same = at.table[here] == at.table[there]
@@ -111,18 +115,39 @@ def _links(
         at.from_middle_m[there] - at.from_middle_m[here],
         at.along_m[there] - at.along_m[here],
     )
-    leaves, arrives = leaves_m[at.row[here]], arrives_m[at.row[there]]
+    leaves, arrives = leaves_m[:-1], arrives_m[1:]
     apart = np.abs(along + arrives[:, 0] - leaves[:, 0]) + np.abs(arrives[:, 1] - leaves[:, 1])
     off = np.where(same, 0.0, np.abs(at.back_m[there] - at.back_m[here]))
     return np.asarray(apart + off), np.asarray(in_line)
 
 
+def nearer_ends(
+    at: ModulesAt, lengths: Integers, laying: Laying, box_m: tuple[float, float], *, one_end: bool
+) -> tuple[Integers, Truths]:
+    """The order in which strings pass their modules, and of each whether it begins at the far end.
+
+    Each begins at the end from which less wire goes to ``box_m``, along and back: from both its ends,
+    or, ``one_end``, from the nearer alone.
+    """
+    plain, far = (walked(at, lengths, laying.walk, from_far=one) for one in (False, True))
+    ways = [homeruns_m(at, order, lengths, box_m) for order in (plain, far)]
+    wire = [np.minimum(*ends) if one_end else np.add(*ends) for ends in ways]
+    turned = np.asarray(wire[1] < wire[0] - SAME_M)
+    # Whichever way they go, each string passes the same modules.
+    return np.where(turned[strings_of(lengths)], far, plain), turned
+
+
 def lead_on(
-    rows: RowsPlan, modules: ModulesGivens, lengths: Integers, laying: Laying
+    rows: RowsPlan,
+    modules: ModulesGivens,
+    lengths: Integers,
+    laying: Laying,
+    box_m: tuple[float, float],
 ) -> tuple[ModulesAt, Leads]:
     """Lay the strings from module to module. Which pole leads is chosen so that most leads reach."""
-    at = modules_at(rows)
-    order, box = walked(at, lengths, laying.walk), laying.box
+    at, box = modules_at(rows), laying.box
+    one_end = box is not None and box.trunk_m is not None
+    order, turned = nearer_ends(at, lengths, laying, box_m, one_end=one_end)
     ease = constant("common", "lead_ease_m").value
     plugs = plugs_m(rows, modules)
     hung = None if box is None else boxes_m(rows, modules, box)
@@ -134,13 +159,23 @@ def lead_on(
     of = strings[:-1]
     joined = strings[:-1] == strings[1:]
 
-    def lacking(out: int) -> tuple[int, float]:
-        asked, _ = _links(at, order, ends[:, out], ends[:, 1 - out])
-        asked = np.where(joined, asked + ease, 0.0)
-        return int((asked > reach + 1e-9).sum()), float(asked.sum())
+    row = at.row[order]
 
-    out = min((1, 0), key=lacking)
-    needs, in_line = _links(at, order, ends[:, out], ends[:, 1 - out])
+    def best(mine: Truths) -> int:
+        """Of some strings the pole that leads."""
+
+        def lacking(out: int) -> tuple[int, float]:
+            asked, _ = _links(at, order, ends[row, out], ends[row, 1 - out])
+            asked = np.where(joined & mine[of], asked + ease, 0.0)
+            # Ways that are as long by symmetry are not told apart by how they are summed.
+            return int((asked > reach + 1e-9).sum()), round(float(asked.sum()), 6)
+
+        return min((1, 0), key=lacking)
+
+    # Where strings go the other way the other pole leads.
+    out = np.where(turned, best(turned), best(~turned))[strings]
+    leaves, arrives = ends[row, out], ends[row, 1 - out]
+    needs, in_line = _links(at, order, leaves, arrives)
     # What hangs on a trunk cable has a tail of its own for that.
     need = np.where(joined, needs + (ease if trunk_m is None else 0.0), 0.0)
     # A trunk cable goes on to its next plug but one; only to another line another piece begins.
@@ -161,8 +196,8 @@ def lead_on(
         reach_m=reach,
         wired=wired,
         wire_m=wire,
-        leaves_m=ends[:, out],
-        arrives_m=ends[:, 1 - out],
+        leaves_m=leaves,
+        arrives_m=arrives,
         box_need_m=asked,
         box_reach_m=has,
         sealed=int(np.maximum(plugs_on - 1, 0).sum()),

@@ -83,7 +83,8 @@ def homeruns_m(
 ) -> tuple[Floats, Floats]:
     """Wire from the two ends of each string to the box, along the rows and square across them.
 
-    ``order`` is that in which strings pass the modules; ``box_m`` is the box along and back.
+    ``order`` is that in which strings pass the modules, each from one of its ends to the other;
+    ``box_m`` is the box along and back.
     """
     last = np.cumsum(lengths) - 1
     first = last - lengths + 1

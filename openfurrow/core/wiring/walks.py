@@ -50,8 +50,10 @@ def strings_of(lengths: Integers) -> Integers:
     return np.repeat(np.arange(lengths.size), lengths)
 
 
-def walked(at: ModulesAt, lengths: Integers, walk: StringWalk) -> Integers:
+def walked(at: ModulesAt, lengths: Integers, walk: StringWalk, *, from_far: bool = False) -> Integers:
     """Modules in the order in which strings pass them, string after string.
+
+    ``from_far``: each begins at the other end of what it passes of a line; whole rows never do.
 
     ``row by row``: along the lowest row over all tables of a line, back along the next. ``whole rows``:
     strings are cut from one way through each table, along its lowest row and back along the next.
@@ -67,6 +69,8 @@ def walked(at: ModulesAt, lengths: Integers, walk: StringWalk) -> Integers:
     # Tables that follow each other in one line are passed as one; those of a string keep their order.
     stretch = np.cumsum(np.concatenate(([0], np.diff(at.line[:count]) != 0)))
     place = _ranks(string, stretch, table, column)
+    if from_far:
+        place = _from_far(string, stretch, place)
     if walk == "column by column":
         up = np.where(place % 2 == 0, row, -row)
         return np.lexsort((up, place, stretch, string))
@@ -87,6 +91,15 @@ def _ranks(string: Integers, stretch: Integers, table: Integers, column: Integer
     which = np.cumsum(new) - 1
     first = np.maximum.accumulate(np.where(group, which, 0))
     return np.asarray(which - first, dtype=np.int64)
+
+
+def _from_far(string: Integers, stretch: Integers, place: Integers) -> Integers:
+    """The same places counted from the last of each string's stretch."""
+    new = (np.diff(np.stack((string, stretch))) != 0).any(axis=0)
+    group = np.concatenate(([0], np.cumsum(new)))
+    last = np.zeros(group[-1] + 1, dtype=np.int64)
+    np.maximum.at(last, group, place)
+    return np.asarray(last[group] - place)
 
 
 def _counted(string: Integers, stretch: Integers, row: Integers, place: Integers) -> Integers:

@@ -106,16 +106,18 @@ def _on_rails(plan: Plan) -> list[Mark]:
     return marks
 
 
-def _ends_on(plan: Plan, module: int, on: int) -> tuple[Point, Point]:
-    """Where a link leaves one module of the first table and arrives at another."""
+def _ends_on(plan: Plan, here: int, there: int) -> tuple[Point, Point]:
+    """Where a link leaves one module of the first table and arrives at another, each by its place in
+    the order of the strings.
+    """
     rows, leads = plan.rows, plan.circuit.leads
 
-    def place(which: int, ends: NDArray[np.float64]) -> Point:
-        column, row = divmod(which, rows.modules_high)
-        along, up = ends[row].tolist()
+    def place(at: int, ends: NDArray[np.float64]) -> Point:
+        column, _ = divmod(int(leads.order[at]), rows.modules_high)
+        along, up = ends[at].tolist()
         return float(plan.modules.edges_m[column]) + rows.module_along_m / 2 + along, up
 
-    return place(module, leads.leaves_m), place(on, leads.arrives_m)
+    return place(here, leads.leaves_m), place(there, leads.arrives_m)
 
 
 def strings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
@@ -139,18 +141,18 @@ def strings_drawing(plan: Plan, units: UnitSystem) -> tuple[Drawing, ...]:
         marks.append(mark.model_copy(update={"layer": f"string-{string % 4}"}))
         # The number stands aside of the line through them.
         marks.append(label(str(string + 1), (x - left, y + up), "string-note"))
-    for module, at in shown.items():
+    for at in shown.values():
         on = int(leads.order[at + 1]) if at + 1 < leads.order.size else -1
         if on in shown and number[at] == number[at + 1]:
             layer = "string-jumper" if leads.wired[at] else "string-run"
-            (x, y), (x_on, y_on) = _ends_on(plan, module, on)
+            (x, y), (x_on, y_on) = _ends_on(plan, at, at + 1)
             # Tied along the frames: along the row, then up or down.
             marks.append(line(layer, (x, y), (x_on, y), (x_on, y_on)))
             marks += [dot("string-plug", (x, y)), dot("string-plug", (x_on, y_on))]
         begins = at == 0 or number[at - 1] != number[at]
         ends = at + 1 == leads.order.size or number[at + 1] != number[at]
         # Of the first module nothing arrives at one lead, of the last nothing leaves by the other.
-        leaves, arrives = _ends_on(plan, module, module)
+        leaves, arrives = _ends_on(plan, at, at)
         marks += [dot("string-end", arrives)] * int(begins) + [dot("string-end", leaves)] * int(ends)
     length, start = float(rows.tables.lengths_m[0]), plan.run.route.start_post
     box_at = float(plan.places.from_middle_m[start]) + length / 2 + float(plan.modules.edges_m[0])
