@@ -46,7 +46,10 @@ def letters(plan: Plan) -> tuple[str, ...]:
 
 
 def kinds_table(plan: Plan, units: UnitSystem) -> TableText:
-    """One line a kind: which supports, how high, how much of the row, what they ask for."""
+    """One line a kind: which supports, how high, how much of the row, what they ask for.
+
+    Posts that hold a tube's drive are told, for all that turns it ends in them.
+    """
     posts, asked = plan.structure.posts, asked_of(plan)
     kinds, of = posts.kinds, posts.supports.kind
     several = len(posts.roles) > 1
@@ -57,7 +60,7 @@ def kinds_table(plan: Plan, units: UnitSystem) -> TableText:
     titles = ("Posts", "Tallest", "Row", "Weight", "Pull", "Push", "Moment")
     rows = tuple(
         (
-            letter,
+            f"{letter}, drive" if kinds.drives[index] else letter,
             *([posts.roles[int(kinds.role[index])].name.split()[0]] if several else []),
             named(tuple(np.flatnonzero(of == index).tolist()), "post").split(" ", 1)[1],
             said(float(kinds.high_m[index]), "tape"),

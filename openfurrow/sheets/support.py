@@ -61,6 +61,8 @@ def own_table(plan: Plan, index: int, units: UnitSystem) -> TableText:
     if kinds.sheltered[kind]:
         share = stand.givens.shelter_share or 1.0
         rows.append(("Stands in shelter", f"{said(share, 'ratio')} of the wind across the row"))
+    if kinds.drives[kind]:
+        rows.append(("Holds", "the drive of its tube, and all that turns it"))
     if plan.has("footings"):
         posts = plan.footings.posts
         if posts.masses_kg is not None:

@@ -1,5 +1,7 @@
 """Lists a crew works from, as text in the reader's units."""
 
+import numpy as np
+
 from openfurrow.core.as_built import book_of
 from openfurrow.core.plan import Plan
 from openfurrow.core.quantities import UnitSystem, format_value, in_words
@@ -103,6 +105,13 @@ def _not_as_it_stands(unplaced: dict[int, tuple[str, ...]]) -> list[str]:
     return [f"* {named(tuple(which), 'post')}: {words}." for words, which in alike.items()]
 
 
+def _drives(plan: Plan) -> str:
+    """Which posts hold the drive of a tube: deeper than those beside them, and never mixed up."""
+    posts = plan.structure.posts
+    which = np.flatnonzero(posts.kinds.drives[posts.supports.kind])
+    return f"Under a drive: {named(tuple(which.tolist()), 'post')}." if which.size else ""
+
+
 def _built(plan: Plan, units: UnitSystem) -> tuple[str, ...]:
     """How each post of the array that is open stands by now; nothing where none was measured."""
     if "fieldbook" not in plan.built:
@@ -178,6 +187,7 @@ def stakes_table(plan: Plan, units: UnitSystem) -> TableText:
                 None,
                 (
                     *_not_as_it_stands(unplaced),
+                    _drives(plan),
                     "It stands already: nothing is set out, this is where it would stand."
                     if plan.array.standing
                     else "",

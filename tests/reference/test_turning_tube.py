@@ -18,7 +18,6 @@ from scipy.linalg import eigh
 
 from openfurrow.core.design import Design
 from openfurrow.core.footings.plan import plan_footings
-from openfurrow.core.frame.assembly import steps_of
 from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.plan import Plan, plan, untried
 from openfurrow.core.rows.geometry import TableSection
@@ -419,54 +418,3 @@ def test_what_gives_is_the_longest_free_end_of_this_tube(design: Design) -> None
     check = find(plan(design).checks, "structure", "gives")
     assert check.measured == pytest.approx(most)
     assert (check.level == "sound") == (most <= members.tube.gives_pa)
-
-
-# What it takes ------------------------------------------------------------------------------------
-
-
-def test_what_it_takes_and_in_which_order() -> None:
-    found = plan(job(rows={"rows": 3, "tables_along": 2, "modules_along": 6}))
-    posts, tables, rails = found.structure.supports.count, 6, 6 * 6 * 2
-    counts = {one.key: one.count for one in found.structure.members.fixings}
-    assert counts == {
-        "tube_bearing": posts - tables,
-        "tube_drive": tables,
-        "bond_braid": posts,
-        "controller": tables,
-        "rail_clamp": 2 * rails,
-    }
-    assert found.structure.posts.kinds.drives[found.structure.supports.kind].sum() == tables
-    order = [one.key for one in steps_of(found.rows, found.structure, found.frame)]
-    for first, second in (
-        ("heads", "tube_bearings"),
-        ("tube_bearings", "tubes"),
-        ("tube_drives", "tubes"),
-        ("tubes", "rails"),
-        ("rails", "tube_travel"),
-        ("tube_travel", "tube_limits"),
-        ("tube_limits", "tube_polarity"),
-        ("tube_polarity", "tube_lies_down"),
-        ("tube_lies_down", "bare"),
-    ):
-        assert order.index(first) < order.index(second)
-    limits = next(
-        one for one in steps_of(found.rows, found.structure, found.frame) if one.key == "tube_limits"
-    )
-    assert "58.0 angle" in limits.do
-    lines = {line.key for line in found.materials.lines}
-    assert {"tube_bearing", "tube_drive", "controller"} <= lines
-
-
-def test_a_drive_stands_in_the_middle_of_every_tube() -> None:
-    """An odd number of posts wherever there are columns for them, and no span longer than was said."""
-    for columns, span in itertools.product(range(1, 16), (1.2, 2.5, 3.7, 5.2)):
-        found = untried(job(rows={"rows": 1, "modules_along": columns}, span_limit_m=span))
-        line, step = found.structure.posts.line, found.rows.column_step_m
-        spans = np.diff(line.along_m)
-        assert spans.max() <= max(span, step) + 0.02
-        drive = found.structure.posts.kinds.drives[found.structure.supports.kind]
-        assert drive.sum() == 1
-        if line.count % 2:
-            assert int(np.flatnonzero(drive)[0]) == line.count // 2
-        else:
-            assert columns == line.count - 1

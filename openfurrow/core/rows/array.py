@@ -12,7 +12,7 @@ from openfurrow.core.rows.lie import Lie, turned
 from openfurrow.core.rows.placed import Placed
 from openfurrow.core.rows.positions import Position
 from openfurrow.core.rows.tables import Setting, Tables
-from openfurrow.core.rows.travel import ALL_ROUND_DEG, Travel, looking, swept_ground
+from openfurrow.core.rows.travel import ALL_ROUND_DEG, TO_BOTH_SIDES_DEG, Travel, looking, swept_ground
 from openfurrow.core.site.ground import Ground, GroundPlane
 from openfurrow.core.working import Answer, Source
 
@@ -93,11 +93,12 @@ class RowsPlan:
 
     @property
     def lies(self) -> tuple[Lie, ...]:
-        """The tables at each of their tilts; those that follow the sun at both limits, all round."""
+        """The tables at each of their tilts; what follows the sun at both limits, as it may look."""
         if self.travel is None:
             return tuple(one.lie for one in self.positions)
         limits = self.positions[0].lie, self.positions[-1].lie
-        return tuple(looking(lie, turn) for lie in limits for turn in ALL_ROUND_DEG)
+        turns = TO_BOTH_SIDES_DEG if self.travel.rolls else ALL_ROUND_DEG
+        return tuple(looking(lie, turn) for lie in limits for turn in turns)
 
     @property
     def taken(self) -> tuple[NDArray[np.object_], ...]:

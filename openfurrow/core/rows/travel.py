@@ -19,6 +19,8 @@ WIND_FIGURES: dict[RulePack, str] = {"us": "wind_monoslope", "metric": "wind_can
 BEYOND_STEP_DEG = 10.0
 # Turns from its facing at which a mover may throw its shade on what stands around.
 ALL_ROUND_DEG = tuple(np.arange(-180.0, 180.0, 45.0).tolist())
+# Those of one that rolls over to the other side.
+TO_BOTH_SIDES_DEG = (0.0, 180.0)
 # Sides of a quarter of a circle.
 SIDES = 12
 # Tilts between the limits at which the reach of a table is looked for.
