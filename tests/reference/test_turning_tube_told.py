@@ -77,7 +77,8 @@ def test_the_crew_is_told_which_posts_hold_a_drive() -> None:
     places = found.places
     at = int(drives[0]) - 1
     near = (float(places.east_m[at]), float(places.north_m[at]))
-    rows = dict(support_sheet(design, found, "us", near).tables[0].rows)
+    asked = support_sheet(design, found, "us", near)
+    rows = dict(next(one.rows for one in asked.tables if one.key == "support"))
     assert rows["Holds"].startswith("the drive")
     # Tables that roll look to two sides, and stand nowhere else.
     edges = np.concatenate([lie.tables.corners.reshape(-1, 2) for lie in found.rows.lies])
