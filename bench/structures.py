@@ -69,6 +69,7 @@ def alone(kinds: Kinds, kind: int) -> Kinds:
         soil_of=kinds.soil_of[one],
         size_of=kinds.size_of[one],
         sheltered=kinds.sheltered[one],
+        drives=kinds.drives[one],
     )
 
 

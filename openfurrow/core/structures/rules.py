@@ -5,8 +5,10 @@ from openfurrow.core.loads.on_table import TableLoads
 from openfurrow.core.members.aluminium import by
 from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.structures.answers import STRENGTH
+from openfurrow.core.structures.bents.answers import TOGETHER
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.structures.purlins import Purlin
+from openfurrow.core.structures.rails import Rail
 from openfurrow.core.structures.snow_rules import snow_check
 from openfurrow.core.structures.stand import Stand
 from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, Source
@@ -90,4 +92,48 @@ def shift_checks(posts: Stand, givens: StructureGivens) -> tuple[Check, ...]:
             source=Source("span table of the purlin, as given", "given"),
             given="structure.shifts",
         ),
+    )
+
+
+def reaching_rail_checks(rail: Rail, sag_m: float, sag_limit_m: float) -> tuple[Check, ...]:
+    """Rails that reach past one pipe both ways: whether they carry, and whether their ends stay up."""
+    return (
+        at_most(
+            "structure",
+            "rail",
+            "Rails carry the load",
+            rail.used,
+            1.0,
+            "ratio",
+            remedy="A deeper rail, or fewer modules up the slope: it is held in its middle alone.",
+            source=by(rail.section, TOGETHER),
+            given="structure.rail_section",
+        ),
+        at_most(
+            "structure",
+            "rail_sag",
+            "The rails' ends stay up",
+            sag_m,
+            sag_limit_m,
+            "thickness",
+            remedy="A deeper rail, or fewer modules up the slope.",
+            source=COMMON_PRACTICE,
+            given="structure.rail_section",
+            otherwise="look",
+        ),
+    )
+
+
+def column_span_check(posts: Stand, givens: StructureGivens) -> Check:
+    """Whether posts at the joints of columns stand as near as was said."""
+    return at_most(
+        "structure",
+        "column_span",
+        "Posts stand no further apart than was said",
+        max(line.longest_span_m for line in posts.lines),
+        givens.span_limit_m,
+        "tape",
+        remedy="One column is wider than the longest span: upright modules make narrower ones.",
+        source=GEOMETRY,
+        given="structure.span_limit_m",
     )

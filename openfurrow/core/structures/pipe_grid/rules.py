@@ -10,9 +10,9 @@ from openfurrow.core.structures.bents.answers import TOGETHER
 from openfurrow.core.structures.bents.rules import bent_checks
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.structures.pipe_grid.members import Members
-from openfurrow.core.structures.rules import load_checks, shift_checks
+from openfurrow.core.structures.rules import column_span_check, load_checks, shift_checks
 from openfurrow.core.structures.stand import Stand
-from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY
+from openfurrow.core.working import COMMON_PRACTICE
 
 
 def checks(
@@ -80,15 +80,5 @@ def _own_checks(posts: Stand, members: Members, givens: StructureGivens) -> tupl
             remedy="Lines nearer to each other: the rail ends before its clamp.",
             given="structure.lines_apart_m",
         ),
-        at_most(
-            "structure",
-            "column_span",
-            "Posts stand no further apart than was said",
-            max(line.longest_span_m for line in posts.lines),
-            givens.span_limit_m,
-            "tape",
-            remedy="One column is wider than the longest span: upright modules make narrower ones.",
-            source=GEOMETRY,
-            given="structure.span_limit_m",
-        ),
+        column_span_check(posts, givens),
     )

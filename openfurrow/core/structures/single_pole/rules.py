@@ -3,11 +3,9 @@
 from openfurrow.core.checks import Check, at_most, within
 from openfurrow.core.codes import constant
 from openfurrow.core.loads.on_table import TableLoads
-from openfurrow.core.members.aluminium import by
 from openfurrow.core.rows.geometry import TableSection
-from openfurrow.core.structures.bents.answers import TOGETHER
 from openfurrow.core.structures.givens import StructureGivens
-from openfurrow.core.structures.rules import load_checks
+from openfurrow.core.structures.rules import load_checks, reaching_rail_checks
 from openfurrow.core.structures.single_pole.members import Members
 from openfurrow.core.structures.stand import Stand
 from openfurrow.core.structures.twisted import INTERACTION
@@ -47,17 +45,6 @@ def checks(
         ),
         at_most(
             "structure",
-            "rail",
-            "Rails carry the load",
-            members.beam.used,
-            1.0,
-            "ratio",
-            remedy="A deeper rail, or fewer modules up the slope: it is held in its middle alone.",
-            source=by(members.beam.section, TOGETHER),
-            given="structure.rail_section",
-        ),
-        at_most(
-            "structure",
             "pipe_sag",
             "The cross pipe's ends stay up",
             members.purlin.sag_m,
@@ -68,18 +55,7 @@ def checks(
             given="structure.pipe_section",
             otherwise="look",
         ),
-        at_most(
-            "structure",
-            "rail_sag",
-            "The rails' ends stay up",
-            members.rail_sag_m,
-            members.rail_sag_limit_m,
-            "thickness",
-            remedy="A deeper rail, or fewer modules up the slope.",
-            source=COMMON_PRACTICE,
-            given="structure.rail_section",
-            otherwise="look",
-        ),
+        *reaching_rail_checks(members.beam, members.rail_sag_m, members.rail_sag_limit_m),
         within(
             "structure",
             "on_a_pole",

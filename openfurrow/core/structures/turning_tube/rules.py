@@ -2,17 +2,20 @@
 
 from openfurrow.core.checks import Check, at_most
 from openfurrow.core.loads.on_table import TableLoads
-from openfurrow.core.members.aluminium import by
 from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.structures.answers import STRENGTH
-from openfurrow.core.structures.bents.answers import TOGETHER
 from openfurrow.core.structures.givens import StructureGivens
-from openfurrow.core.structures.rules import load_checks, shift_checks
+from openfurrow.core.structures.rules import (
+    column_span_check,
+    load_checks,
+    reaching_rail_checks,
+    shift_checks,
+)
 from openfurrow.core.structures.stand import Stand
 from openfurrow.core.structures.turning_tube.answers import STRIPS
 from openfurrow.core.structures.turning_tube.members import Members
 from openfurrow.core.structures.twisted import INTERACTION
-from openfurrow.core.working import COMMON_PRACTICE, GEOMETRY, GIVEN
+from openfurrow.core.working import COMMON_PRACTICE, GIVEN
 
 
 def checks(
@@ -25,7 +28,7 @@ def checks(
     """Tube, rails and the drive's post, snow and wind figure, shifted posts."""
     return (
         *_tube_checks(posts, members, givens),
-        *_rail_checks(members),
+        *reaching_rail_checks(members.beam, members.rail_sag_m, members.rail_sag_limit_m),
         at_most(
             "structure",
             "drive_post",
@@ -91,43 +94,5 @@ def _tube_checks(posts: Stand, members: Members, givens: StructureGivens) -> tup
             source=STRIPS,
             given="structure.pipe_section",
         ),
-        at_most(
-            "structure",
-            "column_span",
-            "Posts stand no further apart than was said",
-            max(line.longest_span_m for line in posts.lines),
-            givens.span_limit_m,
-            "tape",
-            remedy="One column is wider than the longest span: upright modules make narrower ones.",
-            source=GEOMETRY,
-            given="structure.span_limit_m",
-        ),
-    )
-
-
-def _rail_checks(members: Members) -> tuple[Check, ...]:
-    return (
-        at_most(
-            "structure",
-            "rail",
-            "Rails carry the load",
-            members.beam.used,
-            1.0,
-            "ratio",
-            remedy="A deeper rail, or fewer modules across: it is held in its middle alone.",
-            source=by(members.beam.section, TOGETHER),
-            given="structure.rail_section",
-        ),
-        at_most(
-            "structure",
-            "rail_sag",
-            "The rails' ends stay up",
-            members.rail_sag_m,
-            members.rail_sag_limit_m,
-            "thickness",
-            remedy="A deeper rail, or fewer modules across.",
-            source=COMMON_PRACTICE,
-            given="structure.rail_section",
-            otherwise="look",
-        ),
+        column_span_check(posts, givens),
     )
