@@ -270,12 +270,38 @@ def _of_way(
     driven: tuple[tuple[str, int], ...],
     plugged: tuple[tuple[str, int], ...],
 ) -> tuple[Task, ...]:
+    """The way from the array to the building: opened, laid, looked at, closed, wired, looked at."""
+    dug = _dug(crew, way, givens)
+    open_ = ((dug[-1].id, 0),) if dug else ()
+    filled = (_filled(crew, way, givens),) if way.dug_m > 0 else ()
+    closed = "backfill" if filled else "inspect"
+    restored = (_restored(crew, way.back_m2, givens),) if way.back_m2 > 0 else ()
+    wired = () if way.cable else (_pulled(crew, way, givens, closed),)
+    after = ((closed if way.cable else "pull", 0), *plugged)
+    return (
+        *dug,
+        *_laid(crew, way, givens, (*open_, *driven)),
+        *filled,
+        *restored,
+        *wired,
+        *_landed(crew, way, givens, after),
+    )
+
+
+def _held(givens: ScheduleGivens) -> dict[str, Any]:
+    """The machine that digs and fills, where one is hired, and what its tasks wait for."""
     machine = givens.dig_machine
     hired: Comes | None = None if machine == BY_HAND else machine  # type: ignore[assignment]
+    return {"machine": hired or "", "needs": (hired,) if hired else ()}
+
+
+def _dug(crew: Crew, way: WayWork, givens: ScheduleGivens) -> list[Task]:
+    """By hand near what is buried, by the machine elsewhere."""
+    machine = givens.dig_machine
     by_hand = way.dug_m if machine == BY_HAND else way.by_hand_m
     by_machine = way.dug_m - by_hand
-    held = {"machine": hired or "", "needs": (hired,) if hired else ()}
-    tasks = []
+    held = _held(givens)
+    tasks: list[Task] = []
     if by_hand > 0:
         tasks.append(
             crew.task(
@@ -304,7 +330,13 @@ def _of_way(
                 **held,
             )
         )
-    open_ = ((tasks[-1].id, 0),) if tasks else ()
+    return tasks
+
+
+def _laid(
+    crew: Crew, way: WayWork, givens: ScheduleGivens, after: tuple[tuple[str, int], ...]
+) -> tuple[Task, Task]:
+    """Conduit or cable, and the look at it before anything is closed."""
     # It comes up at the first post of every array.
     lay = crew.task(
         usual_pace("pull") if way.cable else usual_pace("conduit"),
@@ -314,7 +346,7 @@ def _of_way(
         array="",
         name="Lay the cable" if way.cable else "Lay the conduit",
         kind="run" if way.cable else "count",
-        after=(*open_, *driven),
+        after=after,
         needs=("conduit and wire",),
         glues=way.glued,
     )
@@ -329,8 +361,13 @@ def _of_way(
         after=(("lay", givens.notice_days),),
         inspected=True,
     )
-    fill = crew.task(
-        usual_pace("backfill", machine),
+    return lay, seen
+
+
+def _filled(crew: Crew, way: WayWork, givens: ScheduleGivens) -> Task:
+    held = _held(givens)
+    return crew.task(
+        usual_pace("backfill", givens.dig_machine),
         givens.backfill_m_per_h,
         quantity=way.dug_m,
         id="backfill",
@@ -340,8 +377,10 @@ def _of_way(
         after=(("inspect", 0),),
         **held,
     )
-    closed = "backfill" if way.dug_m > 0 else "inspect"
-    pull = crew.task(
+
+
+def _pulled(crew: Crew, way: WayWork, givens: ScheduleGivens, closed: str) -> Task:
+    return crew.task(
         usual_pace("pull"),
         givens.pull_m_per_h,
         quantity=way.circuit_m,
@@ -352,7 +391,12 @@ def _of_way(
         after=((closed, 0),),
         needs=("conduit and wire",),
     )
-    wired = () if way.cable else (pull,)
+
+
+def _landed(
+    crew: Crew, way: WayWork, givens: ScheduleGivens, after: tuple[tuple[str, int], ...]
+) -> tuple[Task, Task]:
+    """The inverters, and the look at the whole."""
     land = crew.task(
         usual_pace("land"),
         None if givens.inverter_h is None else 1 / givens.inverter_h,
@@ -362,7 +406,7 @@ def _of_way(
         name="Land and test the inverters",
         kind="count",
         machine="electrician",
-        after=((closed if way.cable else "pull", 0), *plugged),
+        after=after,
         needs=("inverter",),
     )
     final = crew.task(
@@ -376,9 +420,7 @@ def _of_way(
         after=(("land", givens.notice_days),),
         inspected=True,
     )
-    filled = (fill,) if way.dug_m > 0 else ()
-    restored = (_restored(crew, way.back_m2, givens),) if way.back_m2 > 0 else ()
-    return (*tasks, lay, seen, *filled, *restored, *wired, land, final)
+    return land, final
 
 
 def _of_ground(

@@ -4,7 +4,7 @@ import math
 from dataclasses import dataclass, replace
 
 from openfurrow.core.checks import Check, at_most, holds, within
-from openfurrow.core.codes import constant, table
+from openfurrow.core.codes import RulePack, constant, table
 from openfurrow.core.quantities import spoken
 from openfurrow.core.site.plan import SitePlan
 from openfurrow.core.trench.armoured import ArmouredCable, armoured, sleeve_of
@@ -174,12 +174,24 @@ def _hand_answers(run: Run) -> tuple[Answer, ...]:
 
 
 def _conduit_answers(run: Run, site: SitePlan, *, over: bool) -> tuple[Answer, ...]:
-    conduit, pull = run.conduit, run.pull
+    """The conduit by its size, as it is laid, as it is pulled through, and at its ends."""
+    conduit, pack = run.conduit, site.rule_pack
     if conduit is None:
         return ()
-    pack = site.rule_pack
-    side = "" if run.conduits == 1 else f", {run.conduits} side by side"
     bends = Input("B", "bends in all", sum(run.bends_deg), "angle")
+    ends = run.fittings
+    return (
+        *_size_answers(run, conduit, pack),
+        *_laid_answers(run, bends, pack, over=over),
+        *pull_answers(run.pulls, run.pull, conduit, bends),
+        *(() if ends is None else end_answers(pack, ends, conduit, run.conduits, run.boxes)),
+    )
+
+
+def _size_answers(run: Run, conduit: Conduit, pack: RulePack) -> tuple[Answer, ...]:
+    """Which size takes the wires, and how full it is, in the trench and where it comes up."""
+    pull = run.pull
+    side = "" if run.conduits == 1 else f", {run.conduits} side by side"
     return (
         Answer(
             "trench",
@@ -235,6 +247,12 @@ def _conduit_answers(run: Run, site: SitePlan, *, over: bool) -> tuple[Answer, .
                 "In the rises and the sweeps at both ends, whose wall is thicker.",
             ),
         ),
+    )
+
+
+def _laid_answers(run: Run, bends: Input, pack: RulePack, *, over: bool) -> tuple[Answer, ...]:
+    """How many sticks, how far they turn in all, and where a box stands between."""
+    return (
         Answer(
             "trench",
             "sticks",
@@ -288,12 +306,6 @@ def _conduit_answers(run: Run, site: SitePlan, *, over: bool) -> tuple[Answer, .
                 "count",
                 constant(pack, "bend_limit_deg").source,
             ),
-        ),
-        *pull_answers(run.pulls, pull, conduit, bends),
-        *(
-            end_answers(pack, run.fittings, conduit, run.conduits, run.boxes)
-            if run.fittings is not None
-            else ()
         ),
     )
 
