@@ -15,13 +15,14 @@ from openfurrow.core.fields import fields, fields_of, value_at
 from openfurrow.core.lacking import Lacking
 from openfurrow.core.paths import stamped
 from openfurrow.core.plan import plan
+from openfurrow.core.structures.families import FAMILIES
 from openfurrow.demo.designs import grifo, larkspur, larkspur_with_pump_house, quillay
 from openfurrow.exchange.exports import EXPORTS
 from openfurrow.exchange.package import write_package
 from openfurrow.exchange.wanted import Wanted
 from openfurrow.sheets.scene import scene_of
 from openfurrow.sheets.write import job_sheet, stage_sheet
-from tests.designs import designs, plain_larkspur, said_job, said_site
+from tests.designs import changed, designs, plain_larkspur, said_job, said_site
 
 NEEDED = tuple(path for path, field in fields().items() if field.needed)
 # Two other values for each, far enough apart that what stands on it moves.
@@ -201,6 +202,17 @@ def test_files_that_cannot_be_written_name_every_field_and_the_archive_says_so()
     words: list[str] = []
     assert b"left-out.txt" in write_package(bare, (), lambda share, what: words.append(what))
     assert "materials.csv" in words
+
+
+@pytest.mark.parametrize("family", sorted(FAMILIES))
+@pytest.mark.parametrize("path", NEEDED)
+def test_no_family_is_drawn_by_what_nobody_has_said(family: str, path: str) -> None:
+    """Each family lacking each thing by itself: every stage is shown, as far as what was said goes."""
+    partial = typed(changed(larkspur(), "structure", family=family), path, "")
+    found = as_built(partial, plan(partial))
+    for stage in PLACES:
+        shown = stage_sheet(stage, partial, found, "us")
+        assert bool(found.lacking(stage)) == (shown.answers == ())
 
 
 @settings(max_examples=600, deadline=None, suppress_health_check=list(HealthCheck))

@@ -179,8 +179,11 @@ def _uprights(plan: Plan, table: int, along_m: Floats, bolt_at: Callable[[float]
 def _piles_from_front(
     plan: Plan, table: int, along_m: Floats, bolt_at: Callable[[float], float]
 ) -> list[Mark]:
-    """The piles of a table from the front, layer by layer, those behind first."""
-    posts, places, piles = plan.structure.posts, plan.structure.supports.places, plan.footings.weights
+    """The piles of a table from the front, layer by layer, those behind first; none before the soil
+    under them is known.
+    """
+    posts, places = plan.structure.posts, plan.structure.supports.places
+    piles = plan.footings.weights if plan.has("footings") else None
     if not isinstance(piles, Piles):
         return []
     marks: list[Mark] = []
