@@ -165,6 +165,21 @@ def test_two_rows_that_meet_are_never_sound() -> None:
         assert check.measured == pytest.approx(pitch - 2 * reach, abs=0.02)
 
 
+@pytest.mark.parametrize("along", [1, 3])
+def test_rows_of_two_lengths_meet_as_deep_as_they_do(along: int) -> None:
+    """One table of the front row is short: the band that both share is as deep beside it."""
+    short = {"id": "a", "place": "1.1", "modules_along": 3}
+    rows = {"tables_along": along, "pitch_m": 1.6, "tables": (short,)}
+    found = plan(job(rows=rows))
+    travel = found.rows.travel
+    assert travel is not None
+    deep = 2 * travel.reach_m(found.rows.section) - 1.6
+    assert deep > 0.1
+    check = find(found.checks, "rows", "swept_apart")
+    assert check.measured == pytest.approx(-deep, abs=1e-6)
+    assert check.level == "stop"
+
+
 # The year -----------------------------------------------------------------------------------------
 
 

@@ -96,18 +96,21 @@ def _between_lines(lie: Lie, travel: Travel) -> float | None:
 
     Strips end to end in a line never come nearer than they are put up.
     """
+    strips = swept_ground(lie, travel)
     _, line = np.unique(lie.tables.line, return_inverse=True)
     order = np.argsort(line, kind="stable")
-    lines = shapely.multipolygons(swept_ground(lie, travel)[order], indices=line[order])
+    lines = shapely.multipolygons(strips[order], indices=line[order])
     if len(lines) < 2:
         return None
-    tree = shapely.STRtree(lines)
-    one, other = tree.query(lines, predicate="intersects")
-    both = shapely.area(shapely.intersection(lines[one[one < other]], lines[other[one < other]]))
-    if (both > 0).any():
-        # Strips side by side share so deep a band along their length.
-        return -float(both.max()) / float(lie.tables.lengths_m.max())
-    _, away = tree.query_nearest(lines, exclusive=True, return_distance=True)
+    one, other = shapely.STRtree(strips).query(strips, predicate="intersects")
+    meets = line[one] < line[other]
+    one, other = one[meets], other[meets]
+    shared = shapely.area(shapely.intersection(strips[one], strips[other]))
+    if (shared > 0).any():
+        # Side by side they share a band so deep along as much of the shorter as both have.
+        along = np.minimum(lie.tables.lengths_m[one], lie.tables.lengths_m[other])
+        return -float((shared / along).max())
+    _, away = shapely.STRtree(lines).query_nearest(lines, exclusive=True, return_distance=True)
     return float(away.min())
 
 
