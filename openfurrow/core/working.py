@@ -85,6 +85,7 @@ FUNCTIONS: Mapping[str, Callable[..., float]] = {
     "cos": _degrees(math.cos),
     "tan": _degrees(math.tan),
     "arcsin": lambda ratio: math.degrees(math.asin(ratio)),
+    "arccos": lambda ratio: math.degrees(math.acos(ratio)),
     "arctan": lambda ratio: math.degrees(math.atan(ratio)),
     "sqrt": math.sqrt,
     "ln": math.log,

@@ -17,6 +17,7 @@ from openfurrow.core.design import Design
 from openfurrow.core.energy.tube_pitches import tube_curve, tube_schools
 from openfurrow.core.plan import Plan, plan, untried
 from openfurrow.core.rows.travel import Beside, Travel
+from openfurrow.core.working import evaluate
 from tests.core.test_checks import find
 from tests.reference.test_turning_tube import job, jobs
 
@@ -106,6 +107,43 @@ def test_it_takes_the_shade_where_that_was_said_and_stops_at_its_limit() -> None
     # Afternoon: the other way round.
     _, bearing = found[0].travel.looks(np.array([30.0]), np.array([250.0]), 90.0)  # type: ignore[union-attr]
     assert float(bearing[0]) % 360 == pytest.approx(270.0)
+
+
+@pytest.mark.parametrize("falls", [60.0, 135.0, 290.0])
+@pytest.mark.parametrize("latitude", [44.9, -33.0])
+def test_the_slope_from_tube_to_tube_is_that_of_their_heads(falls: float, latitude: float) -> None:
+    """The front row stands east of the next: rays over both as they stand, from low suns to high."""
+    site = {"slope": 0.09, "falls_toward_deg": falls, "latitude_deg": latitude}
+    site |= {"time_zone": "Etc/GMT+8"} if latitude < 0 else {}
+    found = untried(job(site=site, rows={"rows": 2, "lower_edge_m": 1.1}))
+    travel, places = found.rows.travel, found.places
+    assert travel is not None and travel.beside is not None
+    heads = found.structure.supports.ground_m + found.structure.supports.reveals_m
+    front, back = (np.flatnonzero(places.of_table == table) for table in (0, 1))
+    apart = float(places.east_m[front].mean() - places.east_m[back].mean())
+    rise = float(heads[front].mean() - heads[back].mean())
+    assert apart == pytest.approx(travel.beside.apart_m) and apart > 0
+    assert rise == pytest.approx(travel.beside.rise_m, abs=1e-6) and abs(rise) > 0.05
+    away, chord = np.array([apart, rise]), found.rows.section.chord_m
+    for azimuth in (95.0, 120.0, 245.0, 265.0):
+        for altitude in (8.0, 15.0, 25.0):
+            tilt, bearing = travel.looks(np.array([altitude]), np.array([azimuth]), 90.0)
+            roll = float(tilt[0]) * (1 if bearing[0] == 90.0 else -1)
+            level = math.cos(math.radians(altitude)) * math.cos(math.radians(azimuth - 90.0))
+            sun = np.array([level, math.sin(math.radians(altitude))])
+            assert lit_share(roll, sun, chord, away) >= 0.99
+
+
+def test_every_working_of_a_tube_gives_its_own_number() -> None:
+    """Formulas are reckoned again from what stands beside them."""
+    found = plan(job(rows={"rows": 3}))
+    seen = set()
+    for stage in ("rows", "structure", "frame"):
+        for one in found.shown(stage)[0]:
+            if one.working.formula:
+                assert evaluate(one.working) == pytest.approx(one.value, rel=1e-6), one.key
+                seen.add(one.key)
+    assert {"swept", "turns_back", "drive_holds", "tube_drive", "tube_switches", "cable_slack"} <= seen
 
 
 @pytest.mark.parametrize("latitude", [47.0, -33.0])

@@ -9,6 +9,7 @@ from openfurrow.core.rows.array import SHADOW_FIGURE, RowsPlan
 from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.rows.givens import RowsGivens
 from openfurrow.core.rows.positions import Position
+from openfurrow.core.rows.travel import Travel
 from openfurrow.core.working import GEOMETRY, GIVEN, Answer, Input, Working
 
 
@@ -28,7 +29,7 @@ def _pitch_working(
         Input("step", "finest mark on the tape", tape_step_m(units), "thickness"),
     )
     if givens.pitch_m is not None or not math.isfinite(plan.least_pitch_m):
-        asks = "two movers sweep" if plan.travel is not None else "the window asks for"
+        asks = _asks(plan)
         note = (
             f"Held by the planner; {asks} {spoken(plan.least_pitch_m, 'run')}."
             if givens.pitch_m is not None
@@ -66,8 +67,36 @@ def _pitch_working(
     )
 
 
+def _asks(plan: RowsPlan) -> str:
+    """What the least pitch comes from."""
+    if plan.travel is None:
+        return "the window asks for"
+    return "rows on tubes usually have" if plan.travel.rolls else "two movers sweep"
+
+
+def _tubes_working(plan: RowsPlan, travel: Travel, units: UnitSystem) -> Working:
+    return Working(
+        "P",
+        "ceil(max(c / k, 2 * W + w) / step) * step",
+        (
+            Input("c", "glass across", plan.section.chord_m, "tape"),
+            Input("k", "of the ground that it covers", constant("common", "tube_cover").value, "ratio"),
+            Input("W", "reaches, to either side of its tube", travel.reach_m(plan.section), "tape"),
+            Input("w", "room to walk", constant("common", "walk_between_m").value, "tape"),
+            Input("step", "finest mark on the tape", tape_step_m(units), "thickness"),
+        ),
+        plan.pitch_m,
+        "run",
+        constant("common", "tube_cover").source,
+        "Level distance, tube to tube. Nearer, they stand turned back from each other half of the day: "
+        "what that costs stands under Pitch.",
+    )
+
+
 def _room_working(plan: RowsPlan, units: UnitSystem) -> Working:
-    """Movers stand apart by what both sweep, and room to walk."""
+    """Movers stand apart by what both sweep, and room to walk; tubes by the ground that they cover."""
+    if plan.travel is not None and plan.travel.rolls:
+        return _tubes_working(plan, plan.travel, units)
     return Working(
         "P",
         "ceil((2 * R + w) / step) * step",

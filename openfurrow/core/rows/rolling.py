@@ -52,7 +52,7 @@ def turned_back_answers(travel: Travel) -> tuple[Answer, ...]:
             "Turns back from shade past",
             Working(
                 "a",
-                "acos(c / p)",
+                "arccos(c / p)",
                 (
                     Input("c", "glass across", beside.chord_m, "tape"),
                     Input("p", "from tube to tube", beside.apart_m, "run"),

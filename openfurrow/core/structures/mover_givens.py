@@ -35,7 +35,8 @@ STEEPEST: float = given(
     60.0,
     "Steepest",
     "angle",
-    "The tilt at which its upper limit switch stops it.",
+    "The tilt at which its upper limit switch stops it. Of a turning tube the most that it ever stands "
+    "to either side: its switches lie before that.",
     "What the arm allows without reaching over; low sun is worth little.",
     low=5,
     high=75,

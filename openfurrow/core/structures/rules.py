@@ -95,19 +95,26 @@ def shift_checks(posts: Stand, givens: StructureGivens) -> tuple[Check, ...]:
     )
 
 
+def rail_check(rail: Rail, remedy: str) -> Check:
+    """Whether rails carry what lies on them."""
+    return at_most(
+        "structure",
+        "rail",
+        "Rails carry the load",
+        rail.used,
+        1.0,
+        "ratio",
+        remedy=remedy,
+        source=by(rail.section, TOGETHER),
+        given="structure.rail_section",
+    )
+
+
 def reaching_rail_checks(rail: Rail, sag_m: float, sag_limit_m: float) -> tuple[Check, ...]:
     """Rails that reach past one pipe both ways: whether they carry, and whether their ends stay up."""
     return (
-        at_most(
-            "structure",
-            "rail",
-            "Rails carry the load",
-            rail.used,
-            1.0,
-            "ratio",
-            remedy="A deeper rail, or fewer modules up the slope: it is held in its middle alone.",
-            source=by(rail.section, TOGETHER),
-            given="structure.rail_section",
+        rail_check(
+            rail, "A deeper rail, or fewer modules up the slope: it is held in its middle alone."
         ),
         at_most(
             "structure",

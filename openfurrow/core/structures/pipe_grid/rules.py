@@ -3,14 +3,17 @@
 from openfurrow.core.checks import Check, at_most, within
 from openfurrow.core.codes import constant
 from openfurrow.core.loads.on_table import TableLoads
-from openfurrow.core.members.aluminium import by
 from openfurrow.core.rows.geometry import TableSection
 from openfurrow.core.structures.answers import STRENGTH
-from openfurrow.core.structures.bents.answers import TOGETHER
 from openfurrow.core.structures.bents.rules import bent_checks
 from openfurrow.core.structures.givens import StructureGivens
 from openfurrow.core.structures.pipe_grid.members import Members
-from openfurrow.core.structures.rules import column_span_check, load_checks, shift_checks
+from openfurrow.core.structures.rules import (
+    column_span_check,
+    load_checks,
+    rail_check,
+    shift_checks,
+)
 from openfurrow.core.structures.stand import Stand
 from openfurrow.core.working import COMMON_PRACTICE
 
@@ -58,17 +61,7 @@ def _own_checks(posts: Stand, members: Members, givens: StructureGivens) -> tupl
             given="structure.pipe_section",
             otherwise="look",
         ),
-        at_most(
-            "structure",
-            "rail",
-            "Rails carry the load",
-            rail.used,
-            1.0,
-            "ratio",
-            remedy="A deeper rail, or pipes nearer to or further from each other.",
-            source=by(rail.section, TOGETHER),
-            given="structure.rail_section",
-        ),
+        rail_check(rail, "A deeper rail, or pipes nearer to or further from each other."),
         within(
             "structure",
             "pipes_under",
